@@ -1,0 +1,129 @@
+"""Axis-aligned boxes: of parts, of groups with all below, of assets; and the points named on them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.frames import SIDES
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Sequence
+
+    from oak_square.core.scene import Asset, Mesh
+
+__all__ = ["Box", "asset_box", "box_point", "fraction_of", "node_box", "points_box", "tree_box"]
+
+Array = NDArray[np.float64]
+_CHUNK = 16_384  # rows; three float64 rows of these stay in a core's cache
+_MEMO = 24
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Box:
+    """A box along the axes of its frame; `low` and `high` are (3,) arrays, metres."""
+
+    low: Array
+    high: Array
+
+    @property
+    def size(self) -> Array:
+        """Width, height, depth."""
+        return self.high - self.low
+
+    @property
+    def diagonal(self) -> float:
+        """Length of the space diagonal."""
+        return float(np.linalg.norm(self.size))
+
+    @property
+    def middle(self) -> Array:
+        """Its centre point."""
+        return (self.low + self.high) / 2
+
+    @property
+    def base(self) -> Array:
+        """The middle of its bottom side."""
+        return box_point(self, (0.5, 0.0, 0.5))
+
+    def distance_to(self, point: Array) -> float:
+        """Return how far `point` lies outside, 0 inside."""
+        return float(np.linalg.norm(np.maximum(np.maximum(self.low - point, point - self.high), 0)))
+
+
+def box_point(box: Box, fractions: Sequence[float]) -> Array:
+    """Return the point at `fractions` along width, height and depth (0 left, bottom, back; 1 right, top, front)."""
+    return box.low + np.asarray(fractions, dtype=np.float64) * box.size
+
+
+def fraction_of(word: str | float, axis: int) -> float:
+    """Return the fraction a word of a box point means on `axis`: a side of that axis, `middle`, or a number.
+
+    Raises
+    ------
+    KeyError
+        If the word is no side of that axis.
+    """
+    if isinstance(word, int | float):
+        return float(word)
+    if word == "middle":
+        return 0.5
+    side_axis, fraction = SIDES[word]
+    if side_axis != axis:
+        raise KeyError(word)
+    return fraction
+
+
+def points_box(points: NDArray[np.floating], matrix: Array) -> Box | None:
+    """Return the box of `points`, shape (N, 3), carried by an affine (4, 4) `matrix`; None when nothing is finite."""
+    low, high = np.full(3, np.inf), np.full(3, -np.inf)
+    linear, moved = matrix[:3, :3], matrix[:3, 3][:, None]
+    for start in range(0, len(points), _CHUNK):
+        rows = linear @ points[start : start + _CHUNK].T.astype(np.float64) + moved
+        if not np.isfinite(rows).all():
+            rows = rows[:, np.isfinite(rows).all(axis=0)]
+            if not rows.size:
+                continue
+        np.minimum(low, rows.min(axis=1), out=low)
+        np.maximum(high, rows.max(axis=1), out=high)
+    return Box(low, high) if np.isfinite(low).all() else None
+
+
+def _mesh_box(mesh: Mesh, matrix: Array) -> Box | None:
+    key = matrix.tobytes()
+    if key not in mesh.boxes:
+        box = points_box(mesh.points, matrix)
+        if len(mesh.boxes) >= _MEMO:
+            mesh.boxes.pop(next(iter(mesh.boxes)))
+        mesh.boxes[key] = None if box is None else np.stack([box.low, box.high])
+    ends = mesh.boxes[key]
+    return None if ends is None else Box(ends[0], ends[1])
+
+
+def node_box(asset: Asset, index: int, frame_from_world: Array | None = None) -> Box | None:
+    """Return the box of one part's own geometry, along world axes or those of another frame."""
+    mesh = asset.nodes[index].mesh
+    if mesh is None:
+        return None
+    matrix = asset.world_from_mesh(index)
+    return _mesh_box(asset.meshes[mesh], matrix if frame_from_world is None else frame_from_world @ matrix)
+
+
+def _union(boxes: Iterable[Box | None]) -> Box | None:
+    present = [b for b in boxes if b is not None]
+    if not present:
+        return None
+    return Box(np.min([b.low for b in present], axis=0), np.max([b.high for b in present], axis=0))
+
+
+def tree_box(asset: Asset, index: int, frame_from_world: Array | None = None) -> Box | None:
+    """Return the box of a node with all below it."""
+    return _union(node_box(asset, i, frame_from_world) for i in asset.below(index))
+
+
+def asset_box(asset: Asset) -> Box | None:
+    """Return the box of all that the default scene shows, working frame; None when there is nothing."""
+    return _union(node_box(asset, i) for i in asset.parts)

@@ -1,0 +1,105 @@
+"""Everything that can go wrong, told apart by whose move it is.
+
+OakSquareError
+├── DataTrouble         the user's data
+│   ├── BadFile         a file that can't be read or written as what it claims to be
+│   ├── BadArray        numbers of the wrong shape, or not finite
+│   ├── Refused         a step that can't be done exactly to this asset
+│   └── Failed          a check that does not hold, or something named that isn't there
+└── ChoiceTrouble       the user's choice
+    ├── BadLength       text that is no length
+    ├── BadSheet        a prep sheet that says something impossible
+    └── BadUsage        a command that can't be carried out as asked
+"""
+
+from __future__ import annotations
+
+from difflib import get_close_matches
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
+__all__ = [
+    "BadArray",
+    "BadFile",
+    "BadLength",
+    "BadSheet",
+    "BadUsage",
+    "ChoiceTrouble",
+    "DataTrouble",
+    "Failed",
+    "OakSquareError",
+    "Refused",
+    "did_you_mean",
+    "one_line",
+]
+
+
+def one_line(text: str) -> str:
+    """Return `text` with control characters shown escaped, so that it stays on one line."""
+    return "".join(c if c.isprintable() else c.encode("unicode_escape").decode() for c in text)
+
+
+def did_you_mean(word: str, known: Iterable[str]) -> str:
+    """Return `; did you mean 'x'?` for the nearest of `known`, or nothing when none is near."""
+    near = get_close_matches(word, list(known), n=1, cutoff=0.6)
+    return f"; did you mean '{near[0]}'?" if near else ""
+
+
+class OakSquareError(Exception):
+    """Anything the product says to its user in place of doing what was asked."""
+
+
+class DataTrouble(OakSquareError):
+    """The user's data can't be used as asked."""
+
+
+class BadFile(DataTrouble):
+    """A file that can't be read or written; `file` is shown before `reason`."""
+
+    def __init__(self, file: str, reason: str) -> None:
+        super().__init__(one_line(f"{file}: {reason}"))
+        self.file = file
+        self.reason = reason
+
+    def __reduce__(self) -> tuple[type, tuple[str, str]]:
+        return (type(self), (self.file, self.reason))
+
+
+class BadArray(DataTrouble):
+    """Numbers of the wrong shape, or not finite."""
+
+
+class Refused(DataTrouble):
+    """A step can't be done exactly to this asset; the text is the reason."""
+
+
+class Failed(DataTrouble):
+    """Something this asset must have, or a check it must meet, is missing."""
+
+
+class ChoiceTrouble(OakSquareError):
+    """The user asked for something that can't be meant."""
+
+
+class BadLength(ChoiceTrouble):
+    """Text that is no length."""
+
+
+class BadSheet(ChoiceTrouble):
+    """A prep sheet that says something impossible, with the line it says it on."""
+
+    def __init__(self, file: str, line: int | None, reason: str) -> None:
+        place = f"{file}, line {line}" if line is not None else file
+        super().__init__(one_line(f"{place}: {reason}"))
+        self.file = file
+        self.line = line
+        self.reason = reason
+
+    def __reduce__(self) -> tuple[type, tuple[str, int | None, str]]:
+        return (type(self), (self.file, self.line, self.reason))
+
+
+class BadUsage(ChoiceTrouble):
+    """A command that can't be carried out as asked; nothing was written."""

@@ -1,0 +1,62 @@
+"""Rewriting the numbers of geometry by a matrix: positions, normals, tangents, winding."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+__all__ = ["cofactors", "flipped", "is_mirror", "normal_matrix", "triangle_normals", "write_directions", "write_points"]
+
+Array = NDArray[np.float64]
+_CHUNK = 16_384
+
+
+def is_mirror(matrix: Array) -> bool:
+    """Tell whether an affine (4, 4) matrix turns the inside out."""
+    return bool(np.linalg.det(matrix[:3, :3]) < 0)
+
+
+def write_points(points: NDArray[Any], matrix: Array, out: NDArray[Any]) -> None:
+    """Write `points`, shape (N, 3), carried by `matrix` as points, into `out`; computed in float64, chunk by chunk."""
+    linear, moved = matrix[:3, :3], matrix[:3, 3][:, None]
+    for start in range(0, len(points), _CHUNK):
+        rows = linear @ points[start : start + _CHUNK].T.astype(np.float64) + moved
+        out[start : start + _CHUNK] = rows.T
+
+
+def cofactors(linear: Array) -> Array:
+    """Return the (3, 3) cofactor matrix, `det · inverse transpose`: it carries normals, and needs no inverse."""
+    a, b, c = linear.T
+    return np.stack([np.cross(b, c), np.cross(c, a), np.cross(a, b)], axis=1)
+
+
+def write_directions(vectors: NDArray[Any], linear: Array, out: NDArray[Any]) -> None:
+    """Write `vectors`, shape (N, 3), carried by a (3, 3) `linear` and made unit again, into `out`.
+
+    A zero vector stays zero.
+    """
+    for start in range(0, len(vectors), _CHUNK):
+        rows = linear @ vectors[start : start + _CHUNK].T.astype(np.float64)
+        lengths = np.sqrt(np.einsum("ij,ij->j", rows, rows))
+        rows /= np.where(lengths > 0, lengths, 1.0)
+        out[start : start + _CHUNK] = rows.T
+
+
+def normal_matrix(linear: Array) -> Array:
+    """Return the (3, 3) matrix that carries outward normals to outward normals, mirrors included."""
+    cofactor = cofactors(linear)
+    # The inverse transpose is cofactor / det: a mirror flips the cofactor, dividing by its sign flips it back.
+    return cofactor if np.linalg.det(linear) >= 0 else -cofactor
+
+
+def flipped(triangles: NDArray[Any]) -> NDArray[Any]:
+    """Return triangles, shape (M, 3), wound the other way round."""
+    return triangles[:, [0, 2, 1]]
+
+
+def triangle_normals(points: Array, triangles: NDArray[Any]) -> Array:
+    """Return each triangle's normal, shape (M, 3), twice its area long (right-hand rule)."""
+    a, b, c = (points[triangles[:, k]] for k in range(3))
+    return np.cross(b - a, c - a)

@@ -1,0 +1,183 @@
+"""Lengths as people write them: read with their unit, written in the unit shown.
+
+Inches are 25.4 mm exactly, feet 12 inches, yards 3 feet (international yard and pound agreement, 1959).
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from fractions import Fraction
+
+from oak_square.core.errors import BadLength, did_you_mean
+
+__all__ = ["UNITS", "UNIT_WORDS", "format_length", "format_size", "metres_per", "parse_length"]
+
+UNITS: dict[str, float] = {"m": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0, "in": 0.0254, "ft": 0.3048, "yd": 0.9144}
+"""Metres in one of each unit."""
+
+UNIT_WORDS: dict[str, str] = {
+    "m": "metres", "cm": "centimetres", "mm": "millimetres", "km": "kilometres",
+    "in": "inches", "ft": "feet", "yd": "yards",
+}  # fmt: skip
+
+_SYNONYMS = {
+    "metre": "m", "metres": "m", "meter": "m", "meters": "m",
+    "centimetre": "cm", "centimetres": "cm", "millimetre": "mm", "millimetres": "mm",
+    "kilometre": "km", "kilometres": "km",
+    "inch": "in", "inches": "in", '"': "in", "″": "in",
+    "foot": "ft", "feet": "ft", "'": "ft", "′": "ft",
+    "yard": "yd", "yards": "yd",
+}  # fmt: skip
+
+_LONGEST_TEXT = 80
+_NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
+_TERM = re.compile(rf"\s*({_NUMBER})\s*([A-Za-z]+|['\"′″])?\s*-?")
+
+
+def metres_per(unit: str) -> float:
+    """Return the metres in one `unit` (its symbol or an English word for it).
+
+    Raises
+    ------
+    BadLength
+        If nothing is called that; the nearest unit is suggested.
+    """
+    name = _SYNONYMS.get(unit, _SYNONYMS.get(unit.lower(), unit))
+    if name not in UNITS:
+        hint = did_you_mean(unit, [*UNITS, *_SYNONYMS]) or f" (units are {', '.join(UNITS)})"
+        raise BadLength(f"'{unit}' is no unit of length{hint}")
+    return UNITS[name]
+
+
+def parse_length(text: str | float, *, bare: float, module: float | None = None) -> float:
+    """Return the length `text` means, in metres.
+
+    Parameters
+    ----------
+    text : str or float
+        A number, or text such as `90 cm`, `0.9m`, `3' 6 1/2"`, `3ft 6in`, `2 1/4 in`, `1.5 mod`; a leading sign
+        holds for the whole.
+    bare : float, metres
+        What a number without a unit is multiplied by.
+    module : float, metres, optional
+        The length called `mod`.
+
+    Raises
+    ------
+    BadLength
+        If `text` is no length, or not finite.
+    """
+    if isinstance(text, bool):
+        raise BadLength(f"'{text}' is no length")
+    value = float(text) * bare if isinstance(text, int | float) else _parse_text(text, bare, module)
+    if not math.isfinite(value):
+        raise BadLength(f"'{text}' is not a finite length")
+    return value
+
+
+def _parse_text(text: str, bare: float, module: float | None) -> float:
+    body = text.strip().replace("−", "-")
+    if len(body) > _LONGEST_TEXT:
+        raise BadLength(f"'{body[:20]}…' is too long for a length")
+    sign = -1.0 if body.startswith("-") else 1.0
+    body = body[1:] if body[:1] in {"-", "+"} else body
+    total, position, last_unit, terms = 0.0, 0, math.inf, 0
+    while position < len(body):
+        match = _TERM.match(body, position)
+        if match is None or match.end() == position:
+            raise BadLength(f"'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2\")")
+        unit = match.group(2)
+        metres = _unit_metres(unit, bare, module)
+        if unit is None and terms:
+            raise BadLength(f"'{text}' has a number without its unit")
+        if metres >= last_unit:
+            raise BadLength(f"'{text}' does not go from the larger unit to the smaller")
+        total += _number(match.group(1)) * metres
+        position, last_unit, terms = match.end(), metres, terms + 1
+        if unit is None and position < len(body):
+            raise BadLength(f"'{text}' has a number without its unit")
+    if not terms or body.rstrip().endswith("-"):
+        raise BadLength(f"'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2\")")
+    return sign * total
+
+
+def _unit_metres(unit: str | None, bare: float, module: float | None) -> float:
+    if unit is None:
+        return bare
+    if unit == "mod":
+        if module is None:
+            raise BadLength("'mod' needs a module length (deliver.module in the sheet)")
+        return module
+    return metres_per(unit)
+
+
+def _number(text: str) -> float:
+    try:
+        return float(sum(Fraction(word) for word in re.sub(r"\s*/\s*", "/", text).split()))
+    except (ZeroDivisionError, OverflowError, ValueError) as error:
+        raise BadLength(f"'{text}' is no number") from error
+
+
+def format_length(metres: float, unit: str = "auto", *, denominator: int = 16) -> str:
+    """Return `metres` as people read it, with its unit.
+
+    Parameters
+    ----------
+    metres : float
+        Any length; negative ones keep their sign.
+    unit : str
+        `auto` (mm below 10 cm, km from 10 km, metres between), a unit of `UNITS`, or `ft-in`
+        (feet and inches, inches as fractions).
+    denominator : int
+        Finest fraction of an inch for `ft-in`.
+    """
+    if not math.isfinite(metres):
+        return "not finite"
+    if unit == "ft-in":
+        return _feet_and_inches(metres, denominator)
+    if unit == "auto":
+        unit = _auto_unit(abs(metres))
+    return f"{_digits(metres / UNITS[unit])} {unit}"
+
+
+def _auto_unit(size: float) -> str:
+    if size == 0 or 0.1 <= size < 10_000:
+        return "m"
+    return "mm" if size < 0.1 else "km"
+
+
+def _digits(value: float) -> str:
+    size = abs(value)
+    if size >= 1e7 or (0 < size < 5e-4):
+        return f"{value:.3g}"
+    places = 3 if size < 10 else 2 if size < 100 else 1 if size < 10_000 else 0
+    text = f"{value:.{places}f}"
+    whole, _, fraction = text.partition(".")
+    # At least two decimals for metre-like sizes, so that columns line up; trailing zeros beyond them go.
+    while fraction.endswith("0") and len(fraction) > min(2, places):
+        fraction = fraction[:-1]
+    text = f"{whole}.{fraction}" if fraction else whole
+    return text.lstrip("-") if float(text) == 0 else text
+
+
+def _feet_and_inches(metres: float, denominator: int) -> str:
+    ticks = round(abs(metres) / UNITS["in"] * denominator)
+    feet, rest = divmod(ticks, 12 * denominator)
+    inches, part = divmod(rest, denominator)
+    words = []
+    if feet:
+        words.append(f"{feet}'")
+    fraction = f"{Fraction(part, denominator)}" if part else ""
+    if inches or fraction or not feet:
+        words.append(" ".join(w for w in (str(inches) if inches or not fraction else "", fraction) if w) + '"')
+    return ("-" if metres < 0 and ticks else "") + " ".join(words)
+
+
+def format_size(width: float, height: float, depth: float, unit: str = "auto") -> str:
+    """Return three extents as one text, `0.61 × 5.20 × 0.61 m`, in the unit that suits the largest."""
+    if unit == "ft-in":
+        return " × ".join(_feet_and_inches(v, 8) for v in (width, height, depth))
+    shown = _auto_unit(max(width, height, depth)) if unit == "auto" else unit
+    numbers = (_digits(v / UNITS[shown]) for v in (width, height, depth))
+    return f"{' × '.join(numbers)} {shown}"

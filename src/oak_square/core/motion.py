@@ -1,0 +1,267 @@
+"""The two verbs. Every step is one of them.
+
+`reframe` gives nodes new world frames while all geometry stays where it is in the world. `carry` moves frames, and
+geometry follows. With old world frames W and new ones W', node i's new local is `W'_parent⁻¹ W'_i`, and its geometry
+is rewritten by `C_i = W'_i⁻¹ W_i`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.checked import readonly
+from oak_square.core.placement import Placement, inverse, quaternion_of, rotation_of, settled
+from oak_square.core.tolerances import SAME_MATRIX
+
+if TYPE_CHECKING:
+    from oak_square.core.frames import Reading
+    from oak_square.core.scene import Asset, Node
+
+__all__ = ["baked", "carry", "carry_all", "in_basis", "reframe", "reset", "resize_all", "same_matrix", "with_reading"]
+
+Array = NDArray[np.float64]
+Hints = Mapping[int, Placement]
+
+
+def same_matrix(a: Array, b: Array) -> bool:
+    """Tell whether two affine (4, 4) matrices are one but for float64 rounding."""
+    linear = np.abs(b[:3, :3]).max()
+    reach = np.abs(b[:3, 3]).max()
+    return bool(
+        np.abs(a[:3, :3] - b[:3, :3]).max() <= SAME_MATRIX * linear
+        and np.abs(a[:3, 3] - b[:3, 3]).max() <= SAME_MATRIX * reach
+    )
+
+
+def reframe(asset: Asset, worlds: Array, *, hints: Hints | None = None) -> Asset:
+    """Return `asset` with its nodes' world frames set to `worlds` and every vertex where it was in the world.
+
+    Parameters
+    ----------
+    asset : Asset
+    worlds : ndarray, shape (nodes, 4, 4), metres, working frame
+    hints : mapping of node position to Placement, optional
+        Channel numbers to keep to the bit where the new local agrees with them; a node's present ones are tried
+        without being named.
+
+    Raises
+    ------
+    Refused
+        If a new frame has no inverse: its node's name is in the message.
+    """
+    hints = hints or {}
+    old = asset.worlds
+    moved = [not same_matrix(worlds[i], old[i]) for i in range(len(asset.nodes))]
+    nodes = list(asset.nodes)
+    for i, node in enumerate(asset.nodes):
+        parent_moved = node.parent is not None and moved[node.parent]
+        if not (moved[i] or parent_moved):
+            continue
+        placement = _local(asset, worlds, i, hints.get(i, node.placement))
+        geometry = node.local_from_mesh
+        if moved[i] and node.mesh is not None:
+            geometry = inverse(worlds[i], what=f"node '{node.name}'") @ old[i] @ geometry
+        nodes[i] = replace(
+            node, placement=placement, local_from_mesh=readonly(geometry), pinned=node.pinned and not moved[i]
+        )
+    return replace(asset, nodes=tuple(nodes))
+
+
+def _local(asset: Asset, worlds: Array, i: int, like: Placement) -> Placement:
+    node = asset.nodes[i]
+    what = f"node '{node.name}'"
+    local = worlds[i]
+    if node.parent is not None:
+        local = inverse(worlds[node.parent], what=f"node '{asset.nodes[node.parent].name}'") @ worlds[i]
+    return settled(Placement.from_matrix(local, like=like, what=what))
+
+
+def carry(asset: Asset, motions: Mapping[int, Array]) -> Asset:
+    """Return `asset` with each node of `motions` moved by its world motion, all below following.
+
+    A node below another of `motions` moves by its own motion only.
+
+    Parameters
+    ----------
+    asset : Asset
+    motions : mapping of node position to (4, 4) ndarray, world, metres
+    """
+    old = asset.worlds
+    new = np.empty_like(old)
+    nodes = list(asset.nodes)
+    moved = [False] * len(nodes)
+    for i in asset.order:
+        node = asset.nodes[i]
+        moved[i] = i in motions or (node.parent is not None and moved[node.parent])
+        parent_world = np.eye(4) if node.parent is None else new[node.parent]
+        if i not in motions:
+            new[i] = parent_world @ node.placement.matrix if moved[i] else old[i]
+        elif node.pinned:
+            new[i] = old[i]
+            geometry = inverse(old[i], what=node.name) @ motions[i] @ old[i] @ node.local_from_mesh
+            nodes[i] = replace(node, local_from_mesh=readonly(geometry))
+        else:
+            new[i] = motions[i] @ old[i]
+            above = np.eye(4) if node.parent is None else inverse(parent_world, what=f"node '{node.name}'")
+            placement = Placement.from_matrix(above @ new[i], like=node.placement, what=f"node '{node.name}'")
+            nodes[i] = replace(node, placement=settled(placement))
+    return replace(asset, nodes=tuple(nodes))
+
+
+def carry_all(asset: Asset, motion: Array) -> Asset:
+    """Return `asset` moved as a whole by a world `motion`, shape (4, 4), metres."""
+    return carry(asset, {i: motion for i, node in enumerate(asset.nodes) if node.parent is None})
+
+
+def resize_all(asset: Asset, motion: Array) -> Asset:
+    """Return `asset` sized as a whole by a world `motion`, shape (4, 4), metres.
+
+    Pivots go where the motion takes them, but no node's rotation or scale channel changes: the size goes into the
+    geometry, so that it leaves nothing to bake.
+    """
+    worlds = asset.worlds.copy()
+    worlds[:, :3, 3] = worlds[:, :3, 3] @ motion[:3, :3].T + motion[:3, 3]
+    for i, node in enumerate(asset.nodes):
+        if node.pinned:
+            worlds[i] = asset.worlds[i]
+    resized = reframe(asset, worlds)
+    nodes = list(resized.nodes)
+    for i, node in enumerate(asset.nodes):
+        if node.mesh is not None:
+            back = inverse(worlds[i], what=f"node '{node.name}'")
+            geometry = back @ motion @ asset.world_from_mesh(i)
+            nodes[i] = replace(nodes[i], local_from_mesh=readonly(geometry), pinned=node.pinned)
+    return replace(resized, nodes=tuple(nodes))
+
+
+def with_reading(asset: Asset, reading: Reading) -> Asset:
+    """Return `asset` as it is under another reading of its file: `asset` must be as received.
+
+    The change of numbers is a change of basis, so a node without rotation or scale stays without.
+    """
+    basis = reading.working_from_file @ asset.reading.file_from_working
+    return replace(asset, reading=reading, nodes=in_basis(asset, basis))
+
+
+def in_basis(asset: Asset, basis: Array) -> tuple[Node, ...]:
+    """Return the asset's nodes as seen in another basis.
+
+    Parameters
+    ----------
+    asset : Asset
+    basis : ndarray, shape (4, 4)
+        New from present numbers: a signed axis permutation times a positive scale. Frames change as `B W B⁻¹`, but
+        cameras and lights as `B W` without its scale: they look along axes of their own that can't be relabelled.
+    """
+    unit = float(np.cbrt(np.linalg.det(basis[:3, :3])))
+    turn = np.rint(basis[:3, :3] / unit)
+    if np.array_equal(turn, np.eye(3)):
+        return tuple(_scaled(node, basis, unit) for node in asset.nodes)
+    relabelled = [_relabelled(node, basis, unit, turn) for node in asset.nodes]
+    if not any(node.aimed for node in asset.nodes):
+        return tuple(relabelled)
+    back = np.eye(4)
+    back[:3, :3] = turn
+    for i, node in enumerate(asset.nodes):
+        if node.aimed:
+            # On the right: relabelled is T W T⁻¹, wanted T W.
+            matrix = relabelled[i].placement.matrix @ back
+            relabelled[i] = replace(relabelled[i], placement=settled(Placement.from_matrix(matrix, what=node.name)))
+        for child in asset.children[i] if node.aimed else ():
+            matrix = back.T @ relabelled[child].placement.matrix
+            placement = settled(Placement.from_matrix(matrix, what=asset.nodes[child].name))
+            relabelled[child] = replace(relabelled[child], placement=placement)
+        if node.aimed and node.mesh is not None:
+            relabelled[i] = replace(relabelled[i], local_from_mesh=back.T @ relabelled[i].local_from_mesh)
+    return tuple(relabelled)
+
+
+def _scaled(node: Node, basis: Array, unit: float) -> Node:
+    moved = replace(node.placement, translation=readonly(node.placement.translation * unit))
+    return replace(node, placement=moved, local_from_mesh=readonly(basis @ node.local_from_mesh))
+
+
+def _relabelled(node: Node, basis: Array, unit: float, turn: Array) -> Node:
+    old = node.placement
+    q = np.append(turn @ old.rotation[:3], old.rotation[3])
+    placement = Placement(
+        translation=readonly(turn @ old.translation * unit),
+        rotation=readonly(q),
+        scale=readonly(np.abs(turn) @ old.scale),
+        shear=old.shear,
+    )
+    if old.is_sheared:
+        matrix = np.eye(4)
+        matrix[:3, :3] = turn @ old.matrix[:3, :3] @ turn.T
+        matrix[:3, 3] = placement.translation
+        placement = Placement.from_matrix(matrix, what=node.name)
+    return replace(node, placement=placement, local_from_mesh=readonly(basis @ node.local_from_mesh))
+
+
+def baked(asset: Asset, what: frozenset[str], chosen: frozenset[int]) -> Asset:
+    """Return `asset` with channels of the `chosen` nodes made identity and all geometry kept in the world.
+
+    Other channels keep their numbers. Translations follow, so that pivots stay where they are in the world, unless
+    `location` is baked. A camera or light keeps its world direction.
+
+    Raises
+    ------
+    Refused
+        If a frame that geometry or children hang from flattens space.
+    """
+    worlds = np.empty_like(asset.worlds)
+    hints: dict[int, Placement] = {}
+    for i in asset.order:
+        node, old = asset.nodes[i], asset.nodes[i].placement
+        above = np.eye(4) if node.parent is None else worlds[node.parent]
+        frozen = what if i in chosen else frozenset()
+        placement = replace(
+            old,
+            rotation=readonly(np.array([0.0, 0, 0, 1])) if "rotation" in frozen else old.rotation,
+            scale=readonly(np.ones(3)) if "scale" in frozen else old.scale,
+            shear=readonly(np.zeros(3)) if frozen & {"rotation", "scale"} else old.shear,
+        )
+        if node.aimed and what & {"rotation", "scale"}:
+            placement = _looking_as_before(asset, i, above, placement)
+        if "location" in frozen:
+            moved = np.zeros(3)
+        else:
+            at = asset.worlds[i][:3, 3]
+            moved = _solved(above, at, node.name)
+        hints[i] = replace(placement, translation=readonly(moved))
+        worlds[i] = above @ hints[i].matrix
+    return reframe(asset, worlds, hints=hints)
+
+
+def _solved(above: Array, at: Array, name: str) -> Array:
+    back = inverse(above, what=f"node '{name}'")
+    return back[:3, :3] @ at + back[:3, 3]
+
+
+def _looking_as_before(asset: Asset, i: int, above: Array, placement: Placement) -> Placement:
+    looks = rotation_of(Placement.from_matrix(asset.worlds[i], what=asset.nodes[i].name).rotation)
+    under = rotation_of(Placement.from_matrix(above, what=asset.nodes[i].name).rotation)
+    return replace(placement, rotation=readonly(quaternion_of(under.T @ looks)))
+
+
+def reset(asset: Asset, what: frozenset[str], chosen: frozenset[int]) -> Asset:
+    """Return `asset` with channels of the `chosen` nodes made identity; they and all below move."""
+    nodes = list(asset.nodes)
+    for i in chosen:
+        old = nodes[i].placement
+        nodes[i] = replace(
+            nodes[i],
+            placement=replace(
+                old,
+                translation=readonly(np.zeros(3)) if "location" in what else old.translation,
+                rotation=readonly(np.array([0.0, 0, 0, 1])) if "rotation" in what else old.rotation,
+                scale=readonly(np.ones(3)) if "scale" in what else old.scale,
+                shear=readonly(np.zeros(3)) if what & {"rotation", "scale"} else old.shear,
+            ),
+        )
+    return replace(asset, nodes=tuple(nodes))

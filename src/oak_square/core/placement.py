@@ -1,0 +1,221 @@
+"""A node's placement in its parent: translation, rotation, scale and what shear is left over.
+
+A linear part is `R · H · diag(scale)`: R a proper rotation, H unit upper triangular (the shear). This is the QR
+decomposition with the signs moved into the scale (Golub & Van Loan, Matrix Computations, 5.2); it exists for every
+invertible matrix, and H is the identity just when the columns are square to one another.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from itertools import product
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.checked import floats, readonly
+from oak_square.core.errors import Refused
+from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SINGULAR
+
+__all__ = [
+    "Placement",
+    "inverse",
+    "is_singular",
+    "matrix_of",
+    "quaternion_of",
+    "rotation_of",
+    "settled",
+    "turn_degrees",
+]
+
+Array = NDArray[np.float64]
+
+
+def _unit_quaternion() -> Array:
+    return np.array([0.0, 0.0, 0.0, 1.0])
+
+
+def rotation_of(quaternion: Array) -> Array:
+    """Return the (3, 3) rotation of a unit `quaternion` (x, y, z, w)."""
+    x, y, z, w = quaternion
+    return np.array(
+        [
+            [1 - 2 * (y * y + z * z), 2 * (x * y - z * w), 2 * (x * z + y * w)],
+            [2 * (x * y + z * w), 1 - 2 * (x * x + z * z), 2 * (y * z - x * w)],
+            [2 * (x * z - y * w), 2 * (y * z + x * w), 1 - 2 * (x * x + y * y)],
+        ]
+    )
+
+
+def quaternion_of(rotation: Array) -> Array:
+    """Return the unit quaternion (x, y, z, w), w >= 0, of a proper (3, 3) rotation.
+
+    Shepperd's method: divides by the largest of the four, so it is stable at every angle.
+    """
+    m = rotation
+    squares = np.array(
+        [
+            1 + m[0, 0] - m[1, 1] - m[2, 2],
+            1 - m[0, 0] + m[1, 1] - m[2, 2],
+            1 - m[0, 0] - m[1, 1] + m[2, 2],
+            1 + m[0, 0] + m[1, 1] + m[2, 2],
+        ]
+    )
+    k = int(np.argmax(squares))
+    if k == 3:
+        q = np.array([m[2, 1] - m[1, 2], m[0, 2] - m[2, 0], m[1, 0] - m[0, 1], squares[3]])
+    else:
+        a, b = (k + 1) % 3, (k + 2) % 3
+        q = np.empty(4)
+        q[k], q[a], q[b] = squares[k], m[a, k] + m[k, a], m[b, k] + m[k, b]
+        q[3] = m[b, a] - m[a, b]
+    q /= np.linalg.norm(q)
+    return q if q[3] >= 0 else -q
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Placement:
+    """Where a node stands in its parent.
+
+    Attributes
+    ----------
+    translation : ndarray, shape (3,)
+    rotation : ndarray, shape (4,)
+        Unit quaternion x, y, z, w.
+    scale : ndarray, shape (3,)
+    shear : ndarray, shape (3,)
+        The upper elements xy, xz, yz of H.
+    """
+
+    translation: Array
+    rotation: Array
+    scale: Array
+    shear: Array
+
+    @staticmethod
+    def of(
+        *,
+        translation: object = (0, 0, 0),
+        rotation: object = (0, 0, 0, 1),
+        scale: object = (1, 1, 1),
+        what: str = "node",
+    ) -> Placement:
+        """Return a checked placement; `rotation` is normalised.
+
+        Raises
+        ------
+        BadArray
+            If a channel has another shape, is not finite, or the rotation is zero.
+        """
+        q = floats(rotation, (4,), f"{what} rotation")  # type: ignore[arg-type]
+        length = float(np.linalg.norm(q))
+        unit = q if abs(length - 1) < SAME_MATRIX else q / (length or 1.0)
+        return Placement(
+            translation=floats(translation, (3,), f"{what} translation"),  # type: ignore[arg-type]
+            rotation=readonly(np.array(unit)) if length else readonly(_unit_quaternion()),
+            scale=floats(scale, (3,), f"{what} scale"),  # type: ignore[arg-type]
+            shear=readonly(np.zeros(3)),
+        )
+
+    @staticmethod
+    def from_matrix(matrix: Array, *, like: Placement | None = None, what: str = "node") -> Placement:
+        """Return the placement whose matrix is `matrix`, shape (4, 4).
+
+        Where `like` has the same linear part, its rotation and scale numbers are kept to the bit.
+
+        Raises
+        ------
+        Refused
+            If the linear part is singular and no `like` holds it.
+        """
+        linear = matrix[:3, :3]
+        size = float(np.abs(linear).max())
+        moved = readonly(np.array(matrix[:3, 3]))
+        if like is not None and np.abs(matrix_of(like)[:3, :3] - linear).max() <= SAME_MATRIX * max(size, 1e-300):
+            return replace(like, translation=moved)
+        if is_singular(linear):
+            raise Refused(f"{what}: its scale is zero along an axis, which has no inverse")
+        rotation, scale, shear = _split_linear(linear)
+        return Placement(
+            translation=moved, rotation=readonly(quaternion_of(rotation)), scale=readonly(scale), shear=readonly(shear)
+        )
+
+    @property
+    def matrix(self) -> Array:
+        """The (4, 4) matrix, parent from local."""
+        return matrix_of(self)
+
+    @property
+    def is_sheared(self) -> bool:
+        """Whether translation, rotation and scale alone can't hold this."""
+        return bool(np.any(self.shear != 0))
+
+
+def matrix_of(placement: Placement) -> Array:
+    """Return the (4, 4) matrix, parent from local, of a placement."""
+    matrix = np.eye(4)
+    rotation = rotation_of(placement.rotation)
+    if placement.is_sheared:
+        xy, xz, yz = placement.shear
+        rotation = rotation @ np.array([[1, xy, xz], [0, 1, yz], [0, 0, 1]])
+    matrix[:3, :3] = rotation * placement.scale
+    matrix[:3, 3] = placement.translation
+    return matrix
+
+
+def _split_linear(linear: Array) -> tuple[Array, Array, Array]:
+    q, r = np.linalg.qr(linear)
+    scale = np.diag(r).copy()
+    # Q·diag(s) with s = ±1 keeps A = Q R; choose the signs that make Q proper and turn least.
+    best, best_trace = np.ones(3), -np.inf
+    for signs in product((1.0, -1.0), repeat=3):
+        candidate = q * signs
+        if np.linalg.det(candidate) > 0 and np.trace(candidate) > best_trace + 1e-9:
+            best, best_trace = np.array(signs), float(np.trace(candidate))
+    rotation, upper = q * best, r * best[:, None]
+    scale = np.diag(upper).copy()
+    unit_upper = upper / scale
+    shear = np.array([unit_upper[0, 1], unit_upper[0, 2], unit_upper[1, 2]])
+    shear[np.abs(shear) <= EXACT_CHANNEL] = 0.0
+    return rotation, scale, shear
+
+
+def settled(placement: Placement) -> Placement:
+    """Return `placement` with rotations and scales within rounding of 0 and 1 made exactly that."""
+    q, scale = placement.rotation.copy(), placement.scale.copy()
+    q[np.abs(q) <= EXACT_CHANNEL] = 0.0
+    q /= np.linalg.norm(q)
+    for sign in (1.0, -1.0):
+        scale[np.abs(scale - sign) <= EXACT_CHANNEL] = sign
+    # Three scales that are one number but for rounding are that number.
+    if np.ptp(scale) <= EXACT_CHANNEL * abs(scale[0]):
+        scale[:] = scale[0]
+    return replace(placement, rotation=readonly(q), scale=readonly(scale))
+
+
+def turn_degrees(quaternion: Array) -> float:
+    """Return the angle, 0 to 180 degrees, that a unit quaternion turns by."""
+    return float(np.degrees(2 * np.arctan2(np.linalg.norm(quaternion[:3]), abs(quaternion[3]))))
+
+
+def is_singular(linear: Array) -> bool:
+    """Tell whether a (3, 3) linear part flattens space, judged relative to its own size."""
+    values = np.linalg.svd(linear, compute_uv=False)
+    return bool(values[2] <= SINGULAR * max(values[0], 1e-300))
+
+
+def inverse(matrix: Array, *, what: str) -> Array:
+    """Return the inverse of an affine (4, 4) matrix.
+
+    Raises
+    ------
+    Refused
+        If it flattens space; the message starts with `what`.
+    """
+    linear = matrix[:3, :3]
+    if is_singular(linear):
+        raise Refused(f"{what}: its scale is zero along an axis, which has no inverse")
+    result = np.eye(4)
+    result[:3, :3] = np.linalg.inv(linear)
+    result[:3, 3] = -result[:3, :3] @ matrix[:3, 3]
+    return result

@@ -1,0 +1,206 @@
+"""What a model file holds, once its reading is known: nodes, meshes, and the asset they make.
+
+Geometry is never rewritten here. A node keeps a matrix from its mesh's numbers, as the file has them, to its own
+frame; steps change matrices only, and the numbers are rewritten once, when a file is delivered. That is what keeps a
+preview over a whole batch fast, and the source's vertices exact until the last moment.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from functools import cached_property
+from pathlib import PurePosixPath
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.frames import Reading
+from oak_square.core.placement import Placement
+
+__all__ = ["Asset", "Mesh", "Node", "Surface"]
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Surface:
+    """A run of a mesh's triangles that share one look.
+
+    Attributes
+    ----------
+    first, count : int
+        The run, in triangles.
+    colour : tuple of 3 floats, 0 to 1, sRGB
+        Base colour.
+    """
+
+    first: int
+    count: int
+    colour: tuple[float, float, float] = (0.72, 0.68, 0.62)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Mesh:
+    """Geometry as the file holds it.
+
+    Attributes
+    ----------
+    name : str
+    points : ndarray, shape (N, 3), file numbers
+    triangles : ndarray of integers, shape (M, 3)
+        Rows of `points`, counter-clockwise seen from outside.
+    surfaces : tuple of Surface
+    normals : ndarray, shape (N, 3), or None
+        Unit normals where the file gives one for each point.
+    not_finite : int
+        How many coordinates are NaN or infinite.
+    """
+
+    name: str
+    points: NDArray[Any]
+    triangles: NDArray[Any]
+    surfaces: tuple[Surface, ...] = ()
+    normals: NDArray[Any] | None = None
+    not_finite: int = 0
+    # What pure functions have already worked out of it: boxes by matrix, the count of flat triangles.
+    boxes: dict[bytes, Array | None] = field(default_factory=dict, repr=False)
+    flat: list[int] = field(default_factory=list, repr=False)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Node:
+    """A place in the hierarchy.
+
+    Attributes
+    ----------
+    name : str
+    parent : int or None
+        Position in `Asset.nodes`.
+    placement : Placement
+        Parent from local, working frame.
+    mesh : int or None
+        Position in `Asset.meshes`; a node without is a group.
+    local_from_mesh : ndarray, shape (4, 4)
+        From the mesh's file numbers to this node's local frame.
+    aimed : bool
+        A camera or light: it looks along its own axes, so they can't be relabelled.
+    pinned : bool
+        The format holds no frame for it: it stays at the file's own until a step gives it one.
+    shown : bool
+        Reached from the default scene.
+    """
+
+    name: str
+    parent: int | None
+    placement: Placement
+    mesh: int | None = None
+    local_from_mesh: Array = field(default_factory=lambda: np.eye(4))
+    aimed: bool = False
+    pinned: bool = False
+    shown: bool = True
+
+    @property
+    def kind(self) -> str:
+        """`part` when it has geometry of its own, else `group`."""
+        return "group" if self.mesh is None else "part"
+
+
+# No slots: the cached properties need the dict.
+@dataclass(frozen=True, kw_only=True, eq=False)
+class Asset:
+    """One model file under a reading. All frames are working frames: metres, +Y up, +Z front.
+
+    Attributes
+    ----------
+    file : str
+        Path relative to the folder it was found in, with `/`.
+    format : str
+        Key of its format.
+    reading : Reading
+    nodes : tuple of Node
+        In file order; a parent may come after its child.
+    meshes : tuple of Mesh
+    carries : tuple of str
+        What else the file holds: `animation`, `skin`, `materials`…
+    rigid_reason : str or None
+        Why its geometry and frames can't be rewritten exactly, if they can't.
+    """
+
+    file: str
+    format: str
+    reading: Reading
+    nodes: tuple[Node, ...]
+    meshes: tuple[Mesh, ...]
+    carries: tuple[str, ...] = ()
+    rigid_reason: str | None = None
+
+    @property
+    def name(self) -> str:
+        """The file's name without folders or suffix."""
+        return PurePosixPath(self.file).stem
+
+    @cached_property
+    def order(self) -> tuple[int, ...]:
+        """Node positions, every parent before its children."""
+        children = self.children
+        found = [i for i, node in enumerate(self.nodes) if node.parent is None]
+        for i in found:  # grows while it is walked
+            found.extend(children[i])
+        return tuple(found)
+
+    @cached_property
+    def children(self) -> tuple[tuple[int, ...], ...]:
+        """For each node, the positions of its children."""
+        below: list[list[int]] = [[] for _ in self.nodes]
+        for i, node in enumerate(self.nodes):
+            if node.parent is not None:
+                below[node.parent].append(i)
+        return tuple(tuple(b) for b in below)
+
+    @cached_property
+    def worlds(self) -> Array:
+        """World from local for each node, shape (nodes, 4, 4), metres."""
+        frames = np.empty((len(self.nodes), 4, 4))
+        for i in self.order:
+            node = self.nodes[i]
+            local = node.placement.matrix
+            frames[i] = local if node.parent is None else frames[node.parent] @ local
+        frames.setflags(write=False)
+        return frames
+
+    def mesh_of(self, index: int) -> Mesh:
+        """Return the mesh of the part at `index`."""
+        return self.meshes[self._mesh(index)]
+
+    def world_from_mesh(self, index: int) -> Array:
+        """World from mesh numbers, shape (4, 4), for the node at `index`."""
+        matrix: Array = self.worlds[index] @ self.nodes[index].local_from_mesh
+        return matrix
+
+    @cached_property
+    def parts(self) -> tuple[int, ...]:
+        """Positions of the shown nodes that have geometry."""
+        return tuple(i for i, n in enumerate(self.nodes) if n.mesh is not None and n.shown)
+
+    def below(self, index: int) -> tuple[int, ...]:
+        """Return `index` and every node below it, parents first."""
+        found = [index]
+        for i in found:
+            found.extend(self.children[i])
+        return tuple(found)
+
+    @property
+    def triangle_count(self) -> int:
+        """Triangles drawn; an instance counts each time."""
+        return sum(len(self.mesh_of(i).triangles) for i in self.parts)
+
+    @property
+    def vertex_count(self) -> int:
+        """Vertices drawn; an instance counts each time."""
+        return sum(len(self.mesh_of(i).points) for i in self.parts)
+
+    def _mesh(self, index: int) -> int:
+        mesh = self.nodes[index].mesh
+        assert mesh is not None
+        return mesh

@@ -1,0 +1,164 @@
+"""Measures an asset and says what is not true of it."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.boxes import Box, asset_box, node_box
+from oak_square.core.findings import Finding, finding
+from oak_square.core.lengths import UNIT_WORDS, format_length
+from oak_square.core.placement import turn_degrees
+from oak_square.core.plausible import likelier_side_down, likelier_unit
+from oak_square.core.tolerances import (
+    COARSE_FLOAT32_M,
+    OFF_BASE,
+    OFF_GROUND,
+    PIVOT_OUTSIDE,
+    ROTATION_BAKED_DEG,
+    SCALE_BAKED,
+    SHEARED,
+)
+
+if TYPE_CHECKING:
+    from oak_square.core.scene import Asset, Mesh, Node
+
+__all__ = ["float32_spacing", "survey"]
+
+Array = NDArray[np.float64]
+_SAMPLE = 200_000  # triangles looked at for areas and sides; enough for a share, and quick
+
+
+def survey(asset: Asset) -> tuple[Finding, ...]:
+    """Return what is not true of `asset` under its reading, in the order of the stages."""
+    box = asset_box(asset)
+    found = [*_of_geometry(asset, box), *_of_nodes(asset)]
+    if box is not None:
+        found += [*_of_size(asset, box), *_of_place(asset, box)]
+    order = {s: i for i, s in enumerate(("receive", "size", "turn", "pivot", "bake", "place", "deliver"))}
+    return tuple(sorted(found, key=lambda f: order[f.stage]))
+
+
+def _of_geometry(asset: Asset, box: Box | None) -> Iterator[Finding]:
+    bad = sum(m.not_finite for m in asset.meshes)
+    if bad:
+        yield finding("not-finite", f"{bad} coordinates are NaN or infinite", measure=bad)
+    if box is None:
+        yield finding("empty", "no geometry in it")
+        return
+    flat = sum(_flat_triangles(m) for m in asset.meshes)
+    if flat:
+        yield finding("degenerate", f"{flat} triangles have no area", measure=flat)
+    users = Counter(asset.nodes[i].mesh for i in asset.parts)
+    for mesh, count in users.items():
+        if count > 1 and mesh is not None:
+            name = asset.meshes[mesh].name
+            yield finding("shared-geometry", f"{count} nodes use the mesh '{name}'", measure=count)
+
+
+def _flat_triangles(mesh: Mesh) -> int:
+    if mesh.flat:
+        return mesh.flat[0]
+    flat = 0
+    for start in range(0, len(mesh.triangles), _SAMPLE):
+        rows = mesh.triangles[start : start + _SAMPLE]
+        a, b, c = (mesh.points[rows[:, k]].astype(np.float64) for k in range(3))
+        ab, ac = b - a, c - a
+        longest = np.maximum((ab * ab).sum(axis=1), (ac * ac).sum(axis=1))
+        cross = np.cross(ab, ac)
+        # Relative to the triangle's own size: a sliver under float32 rounding has no direction.
+        flat += int(np.count_nonzero((cross * cross).sum(axis=1) <= (longest * 1e-7) ** 2))
+    mesh.flat.append(flat)
+    return flat
+
+
+def _of_nodes(asset: Asset) -> Iterator[Finding]:
+    for i, node in enumerate(asset.nodes):
+        if node.shown:
+            yield from _of_channels(node)
+            yield from _of_world(asset, i)
+
+
+def _of_channels(node: Node) -> Iterator[Finding]:
+    scale = node.placement.scale
+    furthest = float(scale[np.argmax(np.abs(scale - 1))])
+    if abs(furthest - 1) > SCALE_BAKED:
+        message = f"'{node.name}' carries a scale of {furthest:g}"
+        yield finding("scale-unbaked", message, part=node.name, measure=furthest)
+    sizes = np.abs(scale)
+    if np.ptp(sizes) > SCALE_BAKED * sizes.max():
+        ratio = float(sizes.max() / sizes.min()) if sizes.min() > 0 else float(sizes.max() / 1e-300)
+        message = f"'{node.name}' is scaled unevenly, {' × '.join(f'{s:g}' for s in scale)}"
+        yield finding("scale-uneven", message, part=node.name, measure=ratio)
+    turned = turn_degrees(node.placement.rotation)
+    if turned > ROTATION_BAKED_DEG and not node.aimed:
+        message = f"'{node.name}' carries a rotation of {turned:.4g}°"
+        yield finding("rotation-unbaked", message, part=node.name, measure=turned)
+
+
+def _of_world(asset: Asset, i: int) -> Iterator[Finding]:
+    node, world = asset.nodes[i], asset.worlds[i]
+    linear = world[:3, :3]
+    if np.linalg.det(linear) < 0:
+        yield finding("mirrored", f"'{node.name}' is mirrored: its inside faces out", part=node.name, measure=-1.0)
+    lengths = np.linalg.norm(linear, axis=0)
+    if lengths.min() > 0:
+        axes = linear / lengths
+        cosine = float(np.abs(axes.T @ axes - np.eye(3)).max())
+        if cosine > SHEARED:
+            lean = float(np.degrees(np.arcsin(min(1.0, cosine))))
+            message = f"'{node.name}' is sheared by {lean:.3g}°"
+            yield finding("sheared", message, part=node.name, measure=cosine)
+    box = node_box(asset, i)
+    if box is not None and not node.pinned:
+        off = box.distance_to(world[:3, 3])
+        if off > PIVOT_OUTSIDE * box.diagonal:
+            message = f"the pivot of '{node.name}' lies {format_length(off)} outside its box"
+            yield finding("pivot-outside", message, part=node.name, measure=off)
+
+
+def _of_size(asset: Asset, box: Box) -> Iterator[Finding]:
+    reading = asset.reading
+    if reading.source == "assumed":
+        yield finding("unit-assumed", "the file declares no unit; taken for metres", measure=reading.metres_per_unit)
+    if reading.source != "sheet":
+        unit = likelier_unit(box.size / reading.metres_per_unit, reading.metres_per_unit)
+        if unit is not None:
+            name, metres = unit
+            now = format_length(float(box.size.max()))
+            then = format_length(float(box.size.max()) / reading.metres_per_unit * metres)
+            message = f"{now} at its longest; made in {UNIT_WORDS[name]} it would be {then}"
+            yield finding("unit-suspect", message, measure=metres)
+        side = likelier_side_down(asset)
+        if side is not None:
+            yield finding("up-suspect", f"it seems to stand on its {side} side", measure=None)
+
+
+def _of_place(asset: Asset, box: Box) -> Iterator[Finding]:
+    diagonal = box.diagonal
+    off = float(np.linalg.norm(box.base))
+    if off > OFF_BASE * diagonal:
+        message = f"the origin is {format_length(off)} off the middle of its base"
+        yield finding("pivot-off-base", message, measure=off)
+    bottom = float(box.low[1])
+    if abs(bottom) > OFF_GROUND * max(float(box.size[1]), 1e-12):
+        where = "above" if bottom > 0 else "below"
+        yield finding("off-ground", f"its bottom is {format_length(abs(bottom))} {where} height 0", measure=bottom)
+    outside = Box(box.low[[0, 2]], box.high[[0, 2]]).distance_to(np.zeros(2))
+    if outside > SCALE_BAKED * diagonal:
+        yield finding("off-origin", f"the origin is {format_length(outside)} outside its footprint", measure=outside)
+    spacing = float32_spacing(box)
+    if spacing > COARSE_FLOAT32_M:
+        far = format_length(float(np.abs([box.low, box.high]).max()))
+        message = f"{far} out, float32 steps are {format_length(spacing)}"
+        yield finding("far-from-origin", message, measure=spacing)
+
+
+def float32_spacing(box: Box) -> float:
+    """Return the gap between neighbouring float32 numbers at the box's furthest coordinate, metres."""
+    furthest = np.float32(min(float(np.abs([box.low, box.high]).max()), 3e38))
+    return float(np.spacing(furthest))

@@ -1,0 +1,41 @@
+"""Every tolerance, with its unit and where it comes from.
+
+`relative` ones are multiplied by the size of what is compared: a matrix's largest element, an asset's box
+diagonal. Files hold float32, whose rounding is 6e-8 of a coordinate; float64 work adds about 1e-15 a product.
+"""
+
+SAME_MATRIX = 1e-11
+"""relative; two float64 matrices reached by different products count as one."""
+
+SAME_PLACE = 1e-6
+"""relative to the box diagonal; float32 rounding of a delivered model must not look like a move to make."""
+
+EXACT_CHANNEL = 1e-9
+"""plain number; a rotation or scale this near to 0 or 1 is written as exactly 0 or 1."""
+
+SINGULAR = 1e-12
+"""relative; smallest over largest axis length below which a frame has no useful inverse."""
+
+SCALE_BAKED = 1e-4
+"""plain number; contract: a node's scale may differ from 1 by this much."""
+
+SHEARED = 1e-4
+"""cosine; contract: the largest cosine between a node's world axes."""
+
+ROTATION_BAKED_DEG = 0.01
+"""degrees; contract: a node may be turned by this much."""
+
+PIVOT_OUTSIDE = 0.05
+"""relative to a part's box diagonal; contract."""
+
+OFF_BASE = 0.01
+"""relative to an asset's box diagonal; contract."""
+
+OFF_GROUND = 0.01
+"""relative to an asset's height; contract."""
+
+COARSE_FLOAT32_M = 1e-4
+"""metres; contract: float32 spacing at the furthest vertex from which precision counts as lost."""
+
+PROOF = 1e-6
+"""relative to the box diagonal; what a delivered vertex may be off beyond the spacing of its numbers."""

@@ -1,0 +1,52 @@
+"""Files that appear whole or not at all, and their hashes."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+from collections.abc import Iterable
+from pathlib import Path
+
+import numpy as np
+
+from oak_square.formats import Piece
+
+__all__ = ["copy_file", "sha256_of", "write_pieces", "write_whole"]
+
+_BLOCK = 1 << 20
+
+
+def sha256_of(path: Path) -> str:
+    """Return the SHA-256 of a file, hexadecimal."""
+    with path.open("rb") as stream:
+        return hashlib.file_digest(stream, "sha256").hexdigest()
+
+
+def write_pieces(path: Path, pieces: Iterable[Piece]) -> None:
+    """Write `pieces` one after the other to a new file and flush it to the disk."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with path.open("wb") as stream:
+        for piece in pieces:
+            stream.write(np.ascontiguousarray(piece).data if isinstance(piece, np.ndarray) else piece)
+        stream.flush()
+        os.fsync(stream.fileno())
+
+
+def copy_file(source: Path, target: Path) -> None:
+    """Copy a file's bytes to a new file and flush it to the disk."""
+    target.parent.mkdir(parents=True, exist_ok=True)
+    with source.open("rb") as old, target.open("wb") as new:
+        shutil.copyfileobj(old, new, _BLOCK)
+        new.flush()
+        os.fsync(new.fileno())
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write `data` aside and rename it to `path`."""
+    aside = path.with_name(f".{path.name}.{os.getpid()}.part")
+    try:
+        write_pieces(aside, [data])
+        aside.replace(path)
+    finally:
+        aside.unlink(missing_ok=True)

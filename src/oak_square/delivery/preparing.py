@@ -1,0 +1,146 @@
+"""One asset, from its source to its proved output. Runs in a worker."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+from urllib.parse import unquote
+
+from oak_square.core.boxes import asset_box
+from oak_square.core.errors import BadFile, DataTrouble, Failed, Refused, one_line
+from oak_square.core.motion import with_reading
+from oak_square.delivery.batch import Source
+from oak_square.delivery.files import copy_file, sha256_of, write_pieces
+from oak_square.delivery.proof import prove_asset
+from oak_square.delivery.surveying import receive, size_json
+from oak_square.formats import FORMATS, LIMITS, Received, Written
+from oak_square.sheet import Prepared, Sheet, evaluate
+
+__all__ = ["Job", "blank_entry", "prepare"]
+
+Entry = dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Job:
+    """A request to deliver one source into `out`; with `dry`, everything but the writing."""
+
+    source: Source
+    sheet: Sheet
+    out: Path
+    dry: bool
+    replace: bool
+
+
+def blank_entry(file: str, status: str, reason: str | None) -> Entry:
+    """Return a manifest entry for an asset that has no output."""
+    return {
+        "source": file,
+        "source_sha256": None,
+        "output": None,
+        "output_sha256": None,
+        "companions": [],
+        "status": status,
+        "reason": reason,
+        "size_before_m": None,
+        "size_after_m": None,
+        "deviation_m": None,
+        "steps": [],
+        "warnings": [],
+    }
+
+
+def prepare(job: Job) -> Entry:
+    """Deliver one asset and return its manifest entry; what is wrong with it is said there, not raised."""
+    entry = blank_entry(job.source.file, "failed", None)
+    try:
+        entry["source_sha256"] = sha256_of(job.source.path)
+        received = receive(job.source)
+        prepared = evaluate(received.asset, job.sheet)
+        _note_steps(entry, prepared)
+        if prepared.status != "ready":
+            entry.update(status=prepared.status, reason=one_line(prepared.reason or ""))
+            return entry
+        _deliver(job, received, prepared, entry)
+    except Refused as error:
+        _give_up(entry, "refused", str(error))
+    except BadFile as error:
+        _give_up(entry, "failed", error.reason)
+    except DataTrouble as error:
+        _give_up(entry, "failed", str(error))
+    except OSError as error:
+        _give_up(entry, "failed", f"{error.strerror or error}: {error.filename or job.out}")
+    return entry
+
+
+def _give_up(entry: Entry, status: str, reason: str) -> None:
+    entry.update(
+        status=status, reason=one_line(reason), output=None, output_sha256=None, companions=[], size_after_m=None,
+        deviation_m=None,
+    )  # fmt: skip
+
+
+def _note_steps(entry: Entry, prepared: Prepared) -> None:
+    entry["size_before_m"] = size_json(asset_box(prepared.read))
+    entry["steps"] = [{"step": o.step, "do": o.do, "outcome": o.outcome, "detail": o.detail} for o in prepared.outcomes]
+    entry["warnings"] = list(prepared.warnings)
+
+
+def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry) -> None:
+    kind = FORMATS[received.asset.format]
+    reading = kind.reading_out(job.sheet.deliver.file_reading(prepared.read.reading))
+    written = kind.write(received, prepared.asset, reading)
+    entry["warnings"] += written.warnings
+    entry["status"] = "unchanged" if written.pieces is None else "delivered"
+    if job.dry:
+        entry["size_after_m"] = size_json(asset_box(prepared.asset))
+        return
+    job.out.mkdir(parents=True, exist_ok=True)
+    stage = Path(tempfile.mkdtemp(prefix=".oak-", dir=job.out))
+    try:
+        _stage(stage, job.source, written)
+        model = stage / job.source.path.name
+        again = with_reading(kind.read(model, job.source.file, LIMITS).asset, reading)
+        entry["deviation_m"] = prove_asset(prepared.asset, again)
+        entry["size_after_m"] = size_json(asset_box(again))
+        entry["output_sha256"] = sha256_of(model)
+        entry["output"] = job.source.file
+        entry["companions"] = _settle(job, stage, written)
+    finally:
+        shutil.rmtree(stage, ignore_errors=True)
+
+
+def _stage(stage: Path, source: Source, written: Written) -> None:
+    """Put the model and its companions into a folder aside, laid out as they will lie."""
+    model = stage / source.path.name
+    if written.pieces is None:
+        copy_file(source.path, model)
+    else:
+        write_pieces(model, written.pieces)
+    for companion in written.companions:
+        target = stage / unquote(companion.path)
+        if companion.source is None:
+            write_pieces(target, companion.pieces)
+        elif not target.exists():
+            copy_file(source.path.parent / unquote(companion.path), target)
+
+
+def _settle(job: Job, stage: Path, written: Written) -> list[dict[str, str]]:
+    """Rename the staged files into place, the model last, and return the companions' entries."""
+    folder = (job.out / job.source.file).parent
+    names = list(dict.fromkeys(unquote(c.path) for c in written.companions))
+    entries = []
+    for name in names:
+        digest = sha256_of(stage / name)
+        target = folder / name
+        if target.exists() and not job.replace and sha256_of(target) != digest:
+            raise Failed(f"'{name}' is there already with other contents, and goes with this model")
+        entries.append({"path": os.path.relpath(target, job.out).replace(os.sep, "/"), "sha256": digest})
+    for name in [*names, job.source.path.name]:
+        (folder / name).parent.mkdir(parents=True, exist_ok=True)
+        (stage / name).replace(folder / name)
+    return entries

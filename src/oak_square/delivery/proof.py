@@ -1,0 +1,101 @@
+"""Proof: a delivered file re-opened, and every vertex held against where it should be."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.boxes import asset_box
+from oak_square.core.errors import Failed
+from oak_square.core.geometry import is_mirror
+from oak_square.core.lengths import format_length
+from oak_square.core.scene import Asset
+from oak_square.core.tolerances import PROOF
+
+__all__ = ["deviation", "prove_asset"]
+
+Array = NDArray[np.float64]
+_CHUNK = 16_384
+
+
+def deviation(wanted: Asset, there: Asset) -> float:
+    """Return the largest distance between where a vertex should be and where the re-opened file has it, metres.
+
+    Parameters
+    ----------
+    wanted : Asset
+        As prepared: source geometry, carried by the steps' motions in float64.
+    there : Asset
+        The delivered file as read again, under the reading it was written in.
+
+    Raises
+    ------
+    Failed
+        If nodes or vertices are not the same ones.
+    """
+    if len(wanted.nodes) != len(there.nodes):
+        raise Failed(f"re-opened, it has {len(there.nodes)} nodes for {len(wanted.nodes)}")
+    furthest = 0.0
+    for i, (a, b) in enumerate(zip(wanted.nodes, there.nodes, strict=True)):
+        if a.name != b.name or (a.mesh is None) != (b.mesh is None):
+            raise Failed(f"re-opened, node {i} is '{b.name}' in place of '{a.name}'")
+        if a.mesh is not None:
+            furthest = max(furthest, _node_deviation(wanted, there, i))
+    return furthest
+
+
+def _node_deviation(wanted: Asset, there: Asset, i: int) -> float:
+    old, new = wanted.mesh_of(i).points, there.mesh_of(i).points
+    if len(old) != len(new):
+        raise Failed(f"re-opened, '{wanted.nodes[i].name}' has {len(new)} vertices for {len(old)}")
+    a, b = wanted.world_from_mesh(i), there.world_from_mesh(i)
+    offset = (a[:3, 3] - b[:3, 3])[:, None]
+    largest = 0.0
+    mirrored_rows = _order(wanted, there, i)
+    for start in range(0, len(old), _CHUNK):
+        rows = slice(start, start + _CHUNK)
+        after = new[rows] if mirrored_rows is None else new[mirrored_rows[rows]]
+        apart = a[:3, :3] @ old[rows].T.astype(np.float64) - b[:3, :3] @ after.T.astype(np.float64) + offset
+        largest = max(largest, float(np.einsum("ij,ij->j", apart, apart).max()))
+    return math.sqrt(largest)
+
+
+def _order(wanted: Asset, there: Asset, i: int) -> NDArray[np.int64] | None:
+    """Return the rows of the new points in the old order, where a format winds triangles by moving their corners."""
+    if wanted.format != "stl" or not is_mirror(wanted.world_from_mesh(i)):
+        return None
+    rows = np.arange(len(there.mesh_of(i).points)).reshape(-1, 3)
+    return rows[:, [0, 2, 1]].reshape(-1)
+
+
+def prove_asset(wanted: Asset, there: Asset) -> float:
+    """Return the deviation of a delivered file.
+
+    Raises
+    ------
+    Failed
+        If it is over what rounding to the file's numbers explains.
+    """
+    off = deviation(wanted, there)
+    box = asset_box(wanted)
+    if box is None:
+        return off
+    reach = float(np.abs([box.low, box.high]).max())
+    allowed = PROOF * (box.diagonal + reach + _number_reach(there))
+    if off > allowed:
+        raise Failed(f"its proof does not hold: a vertex is {format_length(off)} from where it should be")
+    return off
+
+
+def _number_reach(there: Asset) -> float:
+    """Return the largest distance, metres, that a vertex has from its own node: float32 rounds relative to it."""
+    reach = 0.0
+    for i in there.parts:
+        mesh = there.mesh_of(i)
+        if len(mesh.points):
+            linear = float(np.abs(there.world_from_mesh(i)[:3, :3]).max())
+            ends = max(abs(float(mesh.points.min())), abs(float(mesh.points.max())))
+            reach = max(reach, ends * linear)
+    return reach

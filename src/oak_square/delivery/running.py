@@ -1,0 +1,176 @@
+"""A batch through a sheet: jobs spread over processes, results in the batch's order, one manifest."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import multiprocessing
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
+from concurrent.futures.process import BrokenProcessPool
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from oak_square import __version__
+from oak_square.delivery.batch import Source, check_outputs
+from oak_square.delivery.files import sha256_of, write_whole
+from oak_square.delivery.preparing import Entry, Job, blank_entry, prepare
+from oak_square.sheet import Sheet, unmatched_steps
+from oak_square.steps import NO_SUCH_NODE
+
+__all__ = ["MANIFEST", "Run", "deliver", "in_processes"]
+
+MANIFEST = "delivery.json"
+_MANY_BYTES = 64_000_000
+Progress = Callable[[int, int, str], None]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Run:
+    """A request to deliver a batch.
+
+    Attributes
+    ----------
+    sources : tuple of Source
+    sheet : Sheet
+    sheet_bytes : bytes
+        The sheet's file, for its hash.
+    out : Path
+    jobs : int
+        Processes; 0 chooses by the batch's size.
+    dry, replace, resume : bool
+    """
+
+    sources: tuple[Source, ...]
+    sheet: Sheet
+    sheet_bytes: bytes
+    out: Path
+    jobs: int = 1
+    dry: bool = False
+    replace: bool = False
+    resume: bool = False
+
+
+def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], bool] | None = None) -> dict[str, Any]:
+    """Deliver a batch and return its manifest, written to `delivery.json` unless the run is dry.
+
+    Parameters
+    ----------
+    run : Run
+    progress : callable of (done, all, file), optional
+    cancelled : callable, optional
+        Asked between assets; those not yet begun are then left out of the manifest.
+
+    Raises
+    ------
+    BadUsage
+        If the outputs can't be where they are asked for; nothing was written.
+    """
+    if not run.dry:
+        check_outputs(run.sources, run.out, may_exist=run.replace or run.resume)
+    digest = hashlib.sha256(run.sheet_bytes).hexdigest()
+    kept = _kept_entries(run, digest) if run.resume and not run.dry else {}
+    redo = run.replace or run.resume
+    due = [
+        Job(source=s, sheet=run.sheet, out=run.out, dry=run.dry, replace=redo)
+        for s in run.sources
+        if s.file not in kept
+    ]
+    entries = dict(kept)
+    for done, (job, entry) in enumerate(_results(due, run, cancelled), 1):
+        entries[job.source.file] = entry
+        if progress is not None:
+            progress(len(kept) + done, len(run.sources), job.source.file)
+    manifest = _manifest(run, digest, entries)
+    if not run.dry:
+        run.out.mkdir(parents=True, exist_ok=True)
+        text = json.dumps(manifest, indent=1, ensure_ascii=False) + "\n"
+        write_whole(run.out / MANIFEST, text.encode())
+    return manifest
+
+
+def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any]:
+    ordered = [entries[name] for name in sorted(entries)]
+    acted = {s["step"] for e in ordered for s in e["steps"] if s["detail"] != NO_SUCH_NODE}
+    return {
+        "oak_square": __version__,
+        "sheet": {"title": run.sheet.title, "sha256": digest},
+        "warnings": list(unmatched_steps(run.sheet, [s.file for s in run.sources], acted)),
+        "assets": ordered,
+    }
+
+
+def _results(due: list[Job], run: Run, cancelled: Callable[[], bool] | None) -> Iterator[tuple[Job, Entry]]:
+    jobs = run.jobs or _fitting_jobs(run.sources)
+    if jobs == 1 or len(due) < 2:
+        for job in due:
+            if cancelled is not None and cancelled():
+                return
+            yield job, prepare(job)
+        return
+    crashed = blank_entry("", "failed", "its reader crashed or ran out of memory")
+    for job, entry in in_processes(prepare, due, jobs, cancelled):
+        yield job, entry if entry is not None else {**crashed, "source": job.source.file}
+
+
+def _fitting_jobs(sources: Sequence[Source]) -> int:
+    size = sum(s.path.stat().st_size for s in sources if s.path.exists())
+    return multiprocessing.cpu_count() if size > _MANY_BYTES else 1
+
+
+def in_processes(
+    work: Callable[[Any], Any], items: Sequence[Any], jobs: int, cancelled: Callable[[], bool] | None = None
+) -> Iterator[tuple[Any, Any]]:
+    """Yield each item with its result as they come; None for one whose process died.
+
+    A process that dies takes its pool along: what was under way is tried again one by one, so that only the item
+    that kills its process is lost.
+    """
+    context = multiprocessing.get_context("spawn")
+    waiting, doubtful = list(reversed(items)), []
+    while waiting:
+        with ProcessPoolExecutor(min(jobs, len(waiting)), mp_context=context) as pool:
+            running: dict[Future[Any], Any] = {}
+            broken = False
+            while (waiting or running) and not broken:
+                if cancelled is not None and cancelled():
+                    waiting.clear()
+                while waiting and len(running) < 2 * jobs:
+                    item = waiting.pop()
+                    running[pool.submit(work, item)] = item
+                for future in wait(running, return_when=FIRST_COMPLETED).done:
+                    item = running.pop(future)
+                    try:
+                        yield item, future.result()
+                    except BrokenProcessPool:
+                        broken = True
+                        doubtful.append(item)
+            doubtful += running.values()
+    for item in doubtful:
+        with ProcessPoolExecutor(1, mp_context=context) as pool:
+            try:
+                yield item, pool.submit(work, item).result()
+            except BrokenProcessPool:
+                yield item, None
+
+
+def _kept_entries(run: Run, digest: str) -> dict[str, Entry]:
+    """Return the entries of an earlier manifest whose source, sheet, version and output are all as they were."""
+    try:
+        manifest = json.loads((run.out / MANIFEST).read_text("utf-8"))
+        if manifest["oak_square"] != __version__ or manifest["sheet"]["sha256"] != digest:
+            return {}
+        earlier = {e["source"]: e for e in manifest["assets"]}
+        return {
+            s.file: earlier[s.file] for s in run.sources if s.file in earlier and _is_whole(run, s, earlier[s.file])
+        }
+    except (OSError, ValueError, KeyError, TypeError):
+        return {}
+
+
+def _is_whole(run: Run, source: Source, entry: Entry) -> bool:
+    if entry["status"] not in {"delivered", "unchanged"} or sha256_of(source.path) != entry["source_sha256"]:
+        return False
+    there = [(entry["output"], entry["output_sha256"]), *((c["path"], c["sha256"]) for c in entry["companions"])]
+    return all((run.out / path).is_file() and sha256_of(run.out / path) == digest for path, digest in there)

@@ -1,0 +1,128 @@
+"""The survey of a batch, as the JSON that other people's scripts read."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from oak_square import __version__
+from oak_square.core.boxes import Box, asset_box, node_box, tree_box
+from oak_square.core.errors import BadFile
+from oak_square.core.findings import Finding, finding
+from oak_square.core.scene import Asset
+from oak_square.core.survey import survey
+from oak_square.delivery.batch import Source
+from oak_square.formats import LIMITS, Limits, Received, format_of
+
+__all__ = ["asset_entry", "box_json", "receive", "size_json", "survey_document", "survey_source", "unreadable_entry"]
+
+
+def receive(source: Source, limits: Limits = LIMITS) -> Received:
+    """Return the file of `source` as read.
+
+    Raises
+    ------
+    BadFile
+        If no format knows it, or it can't be read.
+    """
+    kind = format_of(source.path)
+    if kind is None:
+        raise BadFile(source.file, f"'{source.path.suffix}' is no format that is read")
+    try:
+        return kind.read(source.path, source.file, limits)
+    except OSError as error:
+        raise BadFile(source.file, f"can't be read: {error.strerror or error}") from error
+    except MemoryError as error:
+        raise BadFile(source.file, "needs more memory than there is") from error
+
+
+def size_json(box: Box | None) -> dict[str, float] | None:
+    """Return a box's extents by name, metres."""
+    if box is None:
+        return None
+    width, height, depth = (float(v) for v in box.size)
+    return {"width": width, "height": height, "depth": depth}
+
+
+def box_json(box: Box | None) -> dict[str, list[float]] | None:
+    """Return a box's corners, metres."""
+    return None if box is None else {"min": box.low.tolist(), "max": box.high.tolist()}
+
+
+def asset_entry(asset: Asset, findings: tuple[Finding, ...]) -> dict[str, Any]:
+    """Return the survey's entry for one asset."""
+    box = asset_box(asset)
+    reading = asset.reading
+    return {
+        "file": asset.file,
+        "format": asset.format,
+        "error": None,
+        "reading": {
+            "metres_per_unit": reading.metres_per_unit,
+            "up": reading.up,
+            "front": reading.front,
+            "source": reading.source,
+        },
+        "box_m": box_json(box),
+        "size_m": size_json(box),
+        "parts": sum(n.kind == "part" for n in asset.nodes),
+        "groups": sum(n.kind == "group" for n in asset.nodes),
+        "triangles": asset.triangle_count,
+        "vertices": asset.vertex_count,
+        "carries": list(asset.carries),
+        "findings": [asdict(f) for f in findings],
+        "nodes": [_node_entry(asset, i) for i in range(len(asset.nodes))],
+    }
+
+
+def _node_entry(asset: Asset, index: int) -> dict[str, Any]:
+    node, world = asset.nodes[index], asset.worlds[index]
+    axes = []
+    for k in range(3):
+        column = world[:3, k]
+        length = float((column @ column) ** 0.5)
+        axes.append([float(v) for v in (column / length if length > 0 else column)])
+    box = node_box(asset, index) if node.mesh is not None else tree_box(asset, index)
+    return {
+        "name": node.name,
+        "parent": node.parent,
+        "kind": node.kind,
+        "pivot_m": [float(v) for v in world[:3, 3]],
+        "axes": axes,
+        "scale": [float(v) for v in node.placement.scale],
+        "box_m": box_json(box),
+    }
+
+
+def unreadable_entry(file: str, format_key: str | None, reason: str) -> dict[str, Any]:
+    """Return the survey's entry for a file that can't be read."""
+    return {
+        "file": file,
+        "format": format_key,
+        "error": reason,
+        "reading": None,
+        "box_m": None,
+        "size_m": None,
+        "parts": 0,
+        "groups": 0,
+        "triangles": 0,
+        "vertices": 0,
+        "carries": [],
+        "findings": [asdict(finding("unreadable", reason))],
+        "nodes": [],
+    }
+
+
+def survey_source(source: Source) -> dict[str, Any]:
+    """Return the survey's entry for one file, readable or not."""
+    try:
+        asset = receive(source).asset
+    except BadFile as error:
+        kind = format_of(source.path)
+        return unreadable_entry(source.file, None if kind is None else kind.key, error.reason)
+    return asset_entry(asset, survey(asset))
+
+
+def survey_document(entries: list[dict[str, Any]]) -> dict[str, Any]:
+    """Return the whole survey."""
+    return {"oak_square": __version__, "assets": entries}

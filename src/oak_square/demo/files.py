@@ -1,0 +1,128 @@
+"""Writers for the demo batch: just enough GLB, OBJ and STL to plant troubles in."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from oak_square.demo.shapes import Solid
+
+__all__ = ["GlbMaker", "write_obj", "write_stl"]
+
+Colour = tuple[float, float, float]
+_FLOAT, _SHORT, _ARRAY, _ELEMENTS = 5126, 5123, 34962, 34963
+
+
+@dataclass(slots=True)
+class GlbMaker:
+    """Gathers materials, meshes and nodes, and writes them as one GLB."""
+
+    title: str
+    nodes: list[dict[str, Any]] = field(default_factory=list)
+    meshes: list[dict[str, Any]] = field(default_factory=list)
+    materials: list[dict[str, Any]] = field(default_factory=list)
+    accessors: list[dict[str, Any]] = field(default_factory=list)
+    views: list[dict[str, Any]] = field(default_factory=list)
+    data: bytearray = field(default_factory=bytearray)
+
+    def material(self, name: str, colour: Colour) -> int:
+        """Add a material of a linear base colour."""
+        self.materials.append(
+            {
+                "name": name,
+                "pbrMetallicRoughness": {
+                    "baseColorFactor": [*colour, 1.0],
+                    "metallicFactor": 0.0,
+                    "roughnessFactor": 0.85,
+                },
+            }
+        )
+        return len(self.materials) - 1
+
+    def mesh(self, name: str, pieces: Sequence[tuple[Solid, int]]) -> int:
+        """Add a mesh of solids, each with its material."""
+        primitives = []
+        for solid, material in pieces:
+            points = solid.points.astype("<f4")
+            position = self._accessor(points, "VEC3", _FLOAT, _ARRAY)
+            self.accessors[position].update(min=points.min(axis=0).tolist(), max=points.max(axis=0).tolist())
+            normal = self._accessor(solid.normals.astype("<f4"), "VEC3", _FLOAT, _ARRAY)
+            indices = self._accessor(solid.triangles.astype("<u2").reshape(-1), "SCALAR", _SHORT, _ELEMENTS)
+            primitives.append(
+                {"attributes": {"POSITION": position, "NORMAL": normal}, "indices": indices, "material": material}
+            )
+        self.meshes.append({"name": name, "primitives": primitives})
+        return len(self.meshes) - 1
+
+    def node(self, name: str, *, parent: int | None = None, **channels: Any) -> int:
+        """Add a node; `channels` are glTF's own: mesh, translation, rotation, scale, extras."""
+        self.nodes.append({"name": name, **channels})
+        index = len(self.nodes) - 1
+        if parent is not None:
+            self.nodes[parent].setdefault("children", []).append(index)
+        return index
+
+    def write(self, path: Path) -> None:
+        """Write the GLB; every node without a parent is in the scene."""
+        below = {c for n in self.nodes for c in n.get("children", [])}
+        document = {
+            "asset": {"version": "2.0", "generator": "Fenwick Lock demo", "extras": {"title": self.title}},
+            "scene": 0,
+            "scenes": [{"name": "lock", "nodes": [i for i in range(len(self.nodes)) if i not in below]}],
+            "nodes": self.nodes,
+            "meshes": self.meshes,
+            "materials": self.materials,
+            "accessors": self.accessors,
+            "bufferViews": self.views,
+            "buffers": [{"byteLength": len(self.data)}],
+        }
+        text = json.dumps(document, separators=(",", ":")).encode()
+        text += b" " * (-len(text) % 4)
+        body = bytes(self.data) + b"\0" * (-len(self.data) % 4)
+        total = 12 + 8 + len(text) + 8 + len(body)
+        path.write_bytes(
+            b"glTF"
+            + b"".join(v.to_bytes(4, "little") for v in (2, total, len(text)))
+            + b"JSON"
+            + text
+            + len(body).to_bytes(4, "little")
+            + b"BIN\0"
+            + body
+        )
+
+    def _accessor(self, values: np.ndarray[Any, Any], kind: str, component: int, target: int) -> int:
+        self.data += b"\0" * (-len(self.data) % 4)
+        self.views.append({"buffer": 0, "byteOffset": len(self.data), "byteLength": values.nbytes, "target": target})
+        self.data += values.tobytes()
+        self.accessors.append(
+            {"bufferView": len(self.views) - 1, "componentType": component, "count": len(values), "type": kind}
+        )
+        return len(self.accessors) - 1
+
+
+def write_obj(path: Path, parts: Sequence[tuple[str, str, Solid]], *, head: str, library: str) -> None:
+    """Write an OBJ of named parts, each with a material's name; `head` is its comment lines."""
+    lines, base = [*(f"# {line}" for line in head.splitlines()), f"mtllib {library}"], 1
+    for name, material, solid in parts:
+        lines += [f"o {name}"]
+        lines += ["v " + " ".join(f"{v:.6f}" for v in p) for p in solid.points]
+        lines += ["vn " + " ".join(f"{v:.5f}" for v in n) for n in solid.normals]
+        lines += [f"usemtl {material}", "s off"]
+        lines += ["f " + " ".join(f"{k + base}//{k + base}" for k in row) for row in solid.triangles]
+        base += len(solid.points)
+    path.write_text("\n".join(lines) + "\n")
+
+
+def write_stl(path: Path, solid: Solid, *, head: str) -> None:
+    """Write a binary STL."""
+    corners = solid.points[solid.triangles].astype("<f4")
+    normals = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    normals /= np.linalg.norm(normals, axis=1, keepdims=True)
+    rows = np.zeros(len(corners), dtype=[("n", "<f4", 3), ("c", "<f4", (3, 3)), ("a", "<u2")])
+    rows["n"], rows["c"] = normals, corners
+    path.write_bytes(head.encode().ljust(80) + len(rows).to_bytes(4, "little") + rows.tobytes())

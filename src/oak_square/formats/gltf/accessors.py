@@ -1,0 +1,196 @@
+"""Accessors: typed views into buffers, every declared count held against the bytes that are there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.formats.gltf.document import Document
+from oak_square.formats.limits import Limits
+
+__all__ = ["Layout", "dense", "layout_of", "overlaps"]
+
+_TYPES: dict[int, tuple[str, float]] = {
+    5120: ("<i1", 127.0), 5121: ("<u1", 255.0), 5122: ("<i2", 32767.0),
+    5123: ("<u2", 65535.0), 5125: ("<u4", 4294967295.0), 5126: ("<f4", 1.0),
+}  # fmt: skip
+_WIDTHS = {"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4, "MAT2": 4, "MAT3": 9, "MAT4": 16}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Layout:
+    """Where an accessor's elements lie. `buffer` is None where it has no view: then they are zeros.
+
+    Attributes
+    ----------
+    buffer : int or None
+    offset, stride, size : int, bytes
+        Of the first element, from one to the next, of one.
+    count, width : int
+        Elements, and numbers in one.
+    dtype : str
+    divisor : float
+        What normalised integers are divided by, else 1.
+    sparse : dict or None
+    """
+
+    buffer: int | None
+    offset: int
+    stride: int
+    size: int
+    count: int
+    width: int
+    dtype: str
+    divisor: float
+    sparse: dict[str, Any] | None
+
+    @property
+    def end(self) -> int:
+        """One past its last byte."""
+        return self.offset + self.stride * (self.count - 1) + self.size if self.count else self.offset
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it is float32 that lies whole in a buffer."""
+        return self.dtype == "<f4" and self.sparse is None and self.buffer is not None
+
+
+def _whole(document: Document, item: dict[str, Any], key: str, default: int | None, what: str) -> int:
+    value = item.get(key, default)
+    if not isinstance(value, int) or isinstance(value, bool) or value < 0:
+        raise document.fail(f"{what} has no usable {key}")
+    return value
+
+
+def layout_of(document: Document, index: object, limits: Limits) -> Layout:
+    """Return the layout of an accessor.
+
+    Raises
+    ------
+    BadFile
+        If it is not there, or reaches past the bytes it lies in.
+    """
+    accessors = document.items("accessors")
+    if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(accessors):
+        raise document.fail(f"accessor {index} is not there (there are {len(accessors)})")
+    item, what = accessors[index], f"accessor {index}"
+    component, kind = item.get("componentType"), item.get("type")
+    if component not in _TYPES or kind not in _WIDTHS:
+        raise document.fail(f"{what} has an unknown type {component} {kind}")
+    dtype, divisor = _TYPES[component]
+    count = _whole(document, item, "count", None, what)
+    if count > limits.vertices * 3:
+        raise document.fail(f"{what} declares {count} elements, over the limit of {limits.vertices * 3}")
+    width = _WIDTHS[kind]
+    size = np.dtype(dtype).itemsize * width
+    sparse = item.get("sparse")
+    buffer, offset, stride = None, 0, size
+    if "bufferView" in item:
+        own = _whole(document, item, "byteOffset", 0, what)
+        buffer, offset, stride, room = _view(document, item["bufferView"], size, what)
+        need = own + (stride * (count - 1) + size if count else 0)
+        if need > room:
+            raise document.fail(f"{what} reaches past its bytes: {count} elements need {need}, there are {room}")
+        offset += own
+    return Layout(
+        buffer=buffer,
+        offset=offset,
+        stride=stride,
+        size=size,
+        count=count,
+        width=width,
+        dtype=dtype,
+        divisor=divisor if item.get("normalized") is True else 1.0,
+        sparse=sparse if isinstance(sparse, dict) else None,
+    )
+
+
+def _view(document: Document, index: object, size: int, what: str) -> tuple[int, int, int, int]:
+    views = document.items("bufferViews")
+    if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(views):
+        raise document.fail(f"{what} names buffer view {index}, which is not there")
+    view, name = views[index], f"buffer view {index}"
+    buffer = _whole(document, view, "buffer", None, name)
+    if buffer >= len(document.buffers):
+        raise document.fail(f"{name} names buffer {buffer}, which is not there")
+    offset = _whole(document, view, "byteOffset", 0, name)
+    length = _whole(document, view, "byteLength", None, name)
+    stride = _whole(document, view, "byteStride", size, name) or size
+    there = len(document.buffers[buffer].data)
+    if offset + length > there:
+        raise document.fail(f"{name} reaches past its buffer: to byte {offset + length} of {there}")
+    if stride < size:
+        raise document.fail(f"{name} has a stride of {stride} bytes for elements of {size}")
+    return buffer, offset, stride, length
+
+
+def strided(data: NDArray[np.uint8], layout: Layout) -> NDArray[Any]:
+    """Return the elements of `layout` in `data` as a (count, width) view, nothing copied."""
+    itemsize = np.dtype(layout.dtype).itemsize
+    return np.ndarray(
+        shape=(layout.count, layout.width),
+        dtype=layout.dtype,
+        buffer=data,
+        offset=layout.offset,
+        strides=(layout.stride, itemsize),
+    )
+
+
+def dense(document: Document, index: object, limits: Limits) -> NDArray[Any]:
+    """Return an accessor's elements, shape (count, width): a view where they lie plain, else float32 or integers.
+
+    Raises
+    ------
+    BadFile
+        As `layout_of`; or if sparse indices lead out of range.
+    """
+    layout = layout_of(document, index, limits)
+    if layout.buffer is None:
+        values: NDArray[Any] = np.broadcast_to(np.zeros(1, dtype=layout.dtype), (layout.count, layout.width))
+    else:
+        values = strided(document.buffers[layout.buffer].data, layout)
+    if layout.sparse is not None:
+        values = _with_sparse(document, values, layout, index)
+    if layout.divisor != 1.0:
+        # Signed normalised integers: the lowest code also means -1 (specification, 3.6.2.2).
+        values = np.maximum(values / np.float32(layout.divisor), np.float32(-1.0))
+    return values
+
+
+def _with_sparse(document: Document, values: NDArray[Any], layout: Layout, index: object) -> NDArray[Any]:
+    sparse, what = layout.sparse or {}, f"sparse accessor {index}"
+    count = _whole(document, sparse, "count", None, what)
+    where, what_values = sparse.get("indices"), sparse.get("values")
+    if not isinstance(where, dict) or not isinstance(what_values, dict) or where.get("componentType") not in _TYPES:
+        raise document.fail(f"{what} lacks its indices or values")
+    index_type = _TYPES[where["componentType"]][0]
+    rows = _run(document, where, np.dtype(index_type).itemsize, count, index_type, 1, what)[:, 0].astype(np.int64)
+    if count > layout.count or (len(rows) and (rows.max() >= layout.count or rows.min() < 0)):
+        raise document.fail(f"{what} names elements that are not there")
+    values = np.array(values)
+    values[rows] = _run(document, what_values, layout.size, count, layout.dtype, layout.width, what)
+    return values
+
+
+def _run(
+    document: Document, item: dict[str, Any], size: int, count: int, dtype: str, width: int, what: str
+) -> NDArray[Any]:
+    buffer, offset, _, room = _view(document, item.get("bufferView"), size, what)
+    own = _whole(document, item, "byteOffset", 0, what)
+    if own + size * count > room:
+        raise document.fail(f"{what} reaches past its bytes")
+    data = document.buffers[buffer].data
+    return np.ndarray(shape=(count, width), dtype=dtype, buffer=data, offset=offset + own)
+
+
+def overlaps(a: Layout, b: Layout) -> bool:
+    """Tell whether two accessors share a byte. Interleaved neighbours do not."""
+    if a.buffer is None or a.buffer != b.buffer or a.end <= b.offset or b.end <= a.offset:
+        return False
+    if a.stride != b.stride or a.stride == a.size:
+        return True
+    apart = (b.offset - a.offset) % a.stride
+    return not (apart >= a.size and apart + b.size <= a.stride)

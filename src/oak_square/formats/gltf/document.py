@@ -1,0 +1,245 @@
+"""A glTF document: its JSON, its buffers, and what stands between them and harm.
+
+Follows the glTF 2.0 specification (Khronos Group, ISO/IEC 12113:2022), sections 3.6 (buffers, accessors) and 4
+(binary container).
+"""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import json
+import mmap
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import BadFile
+from oak_square.formats.limits import Limits
+from oak_square.formats.model_file import checked_size, inside_folder
+
+__all__ = ["Buffer", "Document", "open_document"]
+
+Bytes = NDArray[np.uint8]
+_GLB_MAGIC, _JSON_CHUNK, _BIN_CHUNK = 0x46546C67, 0x4E4F534A, 0x004E4942
+_DEEPEST_JSON = 200
+_LISTS = ("nodes", "meshes", "accessors", "bufferViews", "buffers", "scenes", "materials", "animations", "skins")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Buffer:
+    """One buffer's bytes. `companion` is its file's reference, `is_bin` the GLB's own chunk."""
+
+    data: Bytes
+    companion: str | None = None
+    is_bin: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Wrapping:
+    """What the JSON came in.
+
+    Attributes
+    ----------
+    binary : bool
+        A GLB.
+    chunk : ndarray of uint8, or None
+        A GLB's binary chunk.
+    further_chunks : bytes
+        Chunks of a GLB behind the two that are known, as they stand.
+    indent : str or None
+        How a text file is indented.
+    newline_at_end : bool
+    """
+
+    binary: bool
+    chunk: Bytes | None = None
+    further_chunks: bytes = b""
+    indent: str | None = None
+    newline_at_end: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Document:
+    """A glTF file as read.
+
+    Attributes
+    ----------
+    json : dict
+        Never changed: writing works on a copy.
+    buffers : tuple of Buffer
+    wrapping : Wrapping
+    textures : tuple of str
+        References to image files that are there.
+    """
+
+    file: str
+    folder: Path
+    json: dict[str, Any]
+    buffers: tuple[Buffer, ...]
+    wrapping: Wrapping
+    textures: tuple[str, ...] = field(default=())
+
+    def items(self, name: str) -> list[dict[str, Any]]:
+        """Return a top-level list, empty when absent."""
+        found: list[dict[str, Any]] = self.json.get(name, [])
+        return found
+
+    def fail(self, reason: str) -> BadFile:
+        """Return the error that this file is wrong."""
+        return BadFile(self.file, reason)
+
+
+def open_document(path: Path, file: str, limits: Limits) -> Document:
+    """Return the document at `path`: GLB by its magic, else JSON text.
+
+    Raises
+    ------
+    BadFile
+        If it is neither, or its JSON or buffers do not hold together.
+    """
+    size = checked_size(path, file, limits)
+    with path.open("rb") as stream:
+        head = stream.read(12)
+        if len(head) == 12 and int.from_bytes(head[:4], "little") == _GLB_MAGIC:
+            data = np.frombuffer(mmap.mmap(stream.fileno(), 0, access=mmap.ACCESS_READ), dtype=np.uint8)
+            return _open_glb(data, path, file, limits)
+        if path.suffix.lower() == ".glb":
+            raise BadFile(file, "is no GLB: it does not start with its mark")
+        if size > limits.text_bytes:
+            raise BadFile(file, f"is {size} bytes of text, over the limit of {limits.text_bytes}")
+        text = head + stream.read()
+    document = _parse_json(text, file)
+    lines = text.decode("utf-8", "replace").split("\n", 2)
+    indent = None
+    if len(lines) > 1:
+        blank = lines[1][: len(lines[1]) - len(lines[1].lstrip())]
+        indent = blank or None
+    wrapping = Wrapping(binary=False, indent=indent, newline_at_end=text.endswith(b"\n"))
+    return _document(document, path, file, limits, wrapping)
+
+
+def _open_glb(data: Bytes, path: Path, file: str, limits: Limits) -> Document:
+    version, length = (int(v) for v in data[4:12].view("<u4"))
+    if version != 2:
+        raise BadFile(file, f"is GLB version {version}; version 2 is read")
+    if length > len(data):
+        raise BadFile(file, f"is cut short: it declares {length} bytes and has {len(data)}")
+    at, chunks = 12, []
+    while at + 8 <= length:
+        size, kind = (int(v) for v in data[at : at + 8].view("<u4")) if at % 4 == 0 else (length, 0)
+        if at + 8 + size > length:
+            raise BadFile(file, f"is cut short: a chunk at byte {at} declares {size} bytes")
+        chunks.append((kind, at + 8, size))
+        at += 8 + size
+    if not chunks or chunks[0][0] != _JSON_CHUNK:
+        raise BadFile(file, "is no GLB: its first chunk is not JSON")
+    if chunks[0][2] > limits.text_bytes:
+        raise BadFile(file, f"has {chunks[0][2]} bytes of JSON, over the limit of {limits.text_bytes}")
+    document = _parse_json(data[chunks[0][1] : chunks[0][1] + chunks[0][2]].tobytes(), file)
+    binary, further = None, 12 + 8 + chunks[0][2]
+    if len(chunks) > 1 and chunks[1][0] == _BIN_CHUNK:
+        binary = data[chunks[1][1] : chunks[1][1] + chunks[1][2]]
+        further = chunks[1][1] + chunks[1][2]
+    rest = data[further:length].tobytes()
+    return _document(document, path, file, limits, Wrapping(binary=True, chunk=binary, further_chunks=rest))
+
+
+def _parse_json(text: bytes, file: str) -> dict[str, Any]:
+    def no_constant(word: str) -> float:
+        raise ValueError(f"holds {word}, which is no JSON number")
+
+    try:
+        value = json.loads(text.rstrip(b"\0 ").decode("utf-8-sig"), parse_constant=no_constant)
+    except RecursionError as error:
+        raise BadFile(file, "its JSON is nested too deeply") from error
+    except (ValueError, UnicodeDecodeError) as error:
+        raise BadFile(file, f"its JSON can't be read: {str(error).splitlines()[0]}") from error
+    if not isinstance(value, dict) or not isinstance(value.get("asset"), dict):
+        raise BadFile(file, "is no glTF: its JSON has no 'asset'")
+    version = str(value["asset"].get("version", ""))
+    if not version.startswith("2."):
+        raise BadFile(file, f"is glTF version '{version}'; version 2 is read")
+    for name in _LISTS:
+        items = value.get(name, [])
+        if not isinstance(items, list) or not all(isinstance(i, dict) for i in items):
+            raise BadFile(file, f"its '{name}' is no list of objects")
+    return value
+
+
+def _document(
+    document: dict[str, Any],
+    path: Path,
+    file: str,
+    limits: Limits,
+    wrapping: Wrapping,
+) -> Document:
+    buffers = []
+    for i, item in enumerate(document.get("buffers", [])):
+        length = item.get("byteLength")
+        if not isinstance(length, int) or isinstance(length, bool) or length < 0:
+            raise BadFile(file, f"buffer {i} has no byteLength")
+        buffer = _buffer(item, i, path, file, limits, wrapping.chunk)
+        if len(buffer.data) < length:
+            raise BadFile(file, f"buffer {i} is cut short: it declares {length} bytes and has {len(buffer.data)}")
+        buffers.append(buffer)
+    return Document(
+        file=file,
+        folder=path.parent,
+        json=document,
+        buffers=tuple(buffers),
+        wrapping=wrapping,
+        textures=_textures(document, path.parent, file),
+    )
+
+
+def _buffer(item: dict[str, Any], index: int, path: Path, file: str, limits: Limits, binary: Bytes | None) -> Buffer:
+    uri = item.get("uri")
+    if uri is None:
+        if index == 0 and binary is not None:
+            return Buffer(data=binary, is_bin=True)
+        if "EXT_meshopt_compression" in item.get("extensions", {}):
+            return Buffer(data=np.zeros(0, dtype=np.uint8)) if not item["byteLength"] else _absent(item, limits, file)
+        raise BadFile(file, f"buffer {index} names no file and there is no binary chunk for it")
+    if not isinstance(uri, str):
+        raise BadFile(file, f"buffer {index} has a uri that is no text")
+    if uri.startswith("data:"):
+        return Buffer(data=_decoded(uri, file, index))
+    target = inside_folder(path.parent, uri, file)
+    if not target.is_file():
+        raise BadFile(file, f"its buffer '{uri}' is not there")
+    if checked_size(target, f"{file}: {uri}", limits) < item["byteLength"]:
+        raise BadFile(file, f"its buffer '{uri}' is cut short: {item['byteLength']} bytes are declared")
+    with target.open("rb") as stream:
+        data = np.frombuffer(mmap.mmap(stream.fileno(), 0, access=mmap.ACCESS_READ), dtype=np.uint8)
+    return Buffer(data=data, companion=uri)
+
+
+def _absent(item: dict[str, Any], limits: Limits, file: str) -> Buffer:
+    """A fallback buffer of compressed geometry has a length and no bytes: it takes no memory until it is touched."""
+    if item["byteLength"] > limits.file_bytes:
+        raise BadFile(file, f"a buffer declares {item['byteLength']} bytes, over the limit")
+    return Buffer(data=np.broadcast_to(np.zeros(1, dtype=np.uint8), (item["byteLength"],)))
+
+
+def _decoded(uri: str, file: str, index: int) -> Bytes:
+    head, comma, body = uri.partition(",")
+    if not comma or not head.endswith(";base64"):
+        raise BadFile(file, f"buffer {index} has a data URI that is not base64")
+    try:
+        return np.frombuffer(base64.b64decode(body, validate=True), dtype=np.uint8)
+    except binascii.Error as error:
+        raise BadFile(file, f"buffer {index} has a data URI that can't be decoded") from error
+
+
+def _textures(document: dict[str, Any], folder: Path, file: str) -> tuple[str, ...]:
+    found = []
+    images = document.get("images", [])
+    for image in images if isinstance(images, list) else []:
+        uri = image.get("uri") if isinstance(image, dict) else None
+        if isinstance(uri, str) and not uri.startswith("data:") and inside_folder(folder, uri, file).is_file():
+            found.append(uri)
+    return tuple(dict.fromkeys(found))

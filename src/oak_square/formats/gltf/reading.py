@@ -1,0 +1,283 @@
+"""From a glTF document to an asset."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.checked import floats
+from oak_square.core.errors import BadArray, Refused
+from oak_square.core.frames import WORKING
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.formats.gltf.accessors import dense, layout_of
+from oak_square.formats.gltf.document import Document
+from oak_square.formats.limits import Limits
+from oak_square.formats.model_file import count_not_finite
+
+__all__ = ["asset_of", "compressed", "triangles_of"]
+
+_POINTS, _TRIANGLES, _STRIP, _FAN = 0, 4, 5, 6
+_DEFAULT_COLOUR = (0.72, 0.68, 0.62)
+_COMPRESSION = ("KHR_draco_mesh_compression", "EXT_meshopt_compression")
+
+
+def asset_of(document: Document, limits: Limits, key: str) -> Asset:
+    """Return the asset a document holds; its numbers are metres, +Y up, +Z front, as glTF declares.
+
+    Raises
+    ------
+    BadFile
+        If nodes, meshes or accessors do not hold together.
+    """
+    parents = _parents(document, limits)
+    for i in range(len(document.items("accessors"))):
+        layout_of(document, i, limits)
+    meshes = tuple(_mesh(document, i, item, limits) for i, item in enumerate(document.items("meshes")))
+    total = sum(len(m.points) for m in meshes)
+    if total > limits.vertices:
+        raise document.fail(f"has {total} vertices, over the limit of {limits.vertices}")
+    shown = _shown(document, parents)
+    nodes = tuple(
+        _node(document, i, item, parents[i], shown[i], len(meshes)) for i, item in enumerate(document.items("nodes"))
+    )
+    return Asset(
+        file=document.file,
+        format=key,
+        reading=WORKING,
+        nodes=nodes,
+        meshes=meshes,
+        carries=_carries(document),
+        rigid_reason=_rigid_reason(document),
+    )
+
+
+def _index(document: Document, value: object, count: int, what: str) -> int:
+    if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < count:
+        raise document.fail(f"{what} {value} is not there (there are {count})")
+    return value
+
+
+def _parents(document: Document, limits: Limits) -> list[int | None]:
+    nodes = document.items("nodes")
+    if len(nodes) > limits.nodes:
+        raise document.fail(f"has {len(nodes)} nodes, over the limit of {limits.nodes}")
+    parents: list[int | None] = [None] * len(nodes)
+    for i, item in enumerate(nodes):
+        children = item.get("children", [])
+        if not isinstance(children, list):
+            raise document.fail(f"node {i} has children that are no list")
+        for child in children:
+            c = _index(document, child, len(nodes), f"node {i}'s child")
+            if parents[c] is not None:
+                raise document.fail(f"node {c} has two parents, {parents[c]} and {i}")
+            parents[c] = i
+    depth = [0 if p is None else -1 for p in parents]
+    front, level = [i for i, p in enumerate(parents) if p is None], 0
+    while front:
+        level += 1
+        if level > limits.depth:
+            raise document.fail(f"is nested over {limits.depth} nodes deep")
+        front = [c for i in front for c in nodes[i].get("children", [])]
+        for c in front:
+            depth[c] = level
+    if -1 in depth:
+        raise document.fail(f"node {depth.index(-1)} is its own ancestor")
+    return parents
+
+
+def _shown(document: Document, parents: list[int | None]) -> list[bool]:
+    scenes, nodes = document.items("scenes"), document.items("nodes")
+    if not scenes:
+        return [True] * len(parents)
+    scene = scenes[_index(document, document.json.get("scene", 0), len(scenes), "scene")]
+    roots = scene.get("nodes", [])
+    if not isinstance(roots, list):
+        raise document.fail("its scene's nodes are no list")
+    shown = [False] * len(parents)
+    front = [_index(document, r, len(parents), "the scene's node") for r in roots]
+    while front:
+        for i in front:
+            shown[i] = True
+        front = [c for i in front for c in nodes[i].get("children", []) if not shown[c]]
+    return shown
+
+
+def _node(document: Document, i: int, item: dict[str, Any], parent: int | None, shown: bool, meshes: int) -> Node:
+    name = str(item.get("name") or f"node_{i}")
+    mesh = None if "mesh" not in item else _index(document, item["mesh"], meshes, f"node {i}'s mesh")
+    try:
+        placement = _placement(item, f"node {i}")
+    except (BadArray, Refused, ValueError, TypeError) as error:
+        raise document.fail(str(error)) from error
+    lamp = "KHR_lights_punctual" in item.get("extensions", {})
+    return Node(name=name, parent=parent, placement=placement, mesh=mesh, aimed="camera" in item or lamp, shown=shown)
+
+
+def _placement(item: dict[str, Any], what: str) -> Placement:
+    if "matrix" in item:
+        matrix = floats(item["matrix"], (16,), f"{what} matrix").reshape(4, 4).T
+        return Placement.from_matrix(matrix, what=what)
+    return Placement.of(
+        translation=item.get("translation", (0, 0, 0)),
+        rotation=item.get("rotation", (0, 0, 0, 1)),
+        scale=item.get("scale", (1, 1, 1)),
+        what=what,
+    )
+
+
+def compressed(primitive: dict[str, Any]) -> bool:
+    """Tell whether a primitive's vertices are in a compressed form."""
+    return _COMPRESSION[0] in primitive.get("extensions", {})
+
+
+def _primitives(document: Document, index: int, item: dict[str, Any]) -> list[dict[str, Any]]:
+    primitives = item.get("primitives")
+    if not isinstance(primitives, list) or not all(
+        isinstance(p, dict) and isinstance(p.get("attributes"), dict) for p in primitives
+    ):
+        raise document.fail(f"mesh {index} has no list of primitives with attributes")
+    return primitives
+
+
+def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) -> Mesh:
+    points, triangles, normals, surfaces = [], [], [], []
+    vertices = faces = 0
+    for primitive in _primitives(document, index, item):
+        if "POSITION" not in primitive["attributes"]:
+            continue
+        own, rows, directions = _primitive(document, primitive, index, limits)
+        points.append(own)
+        normals.append(directions)
+        triangles.append(rows if vertices == 0 else rows.astype(np.uint32) + np.uint32(vertices))
+        surfaces.append(Surface(first=faces, count=len(rows), colour=_colour(document, primitive)))
+        vertices, faces = vertices + len(own), faces + len(rows)
+    has_normals = bool(normals) and all(n is not None for n in normals)
+    return Mesh(
+        name=str(item.get("name") or f"mesh_{index}"),
+        points=_joined(points, np.float32),
+        triangles=_joined(triangles, np.uint32),
+        surfaces=tuple(surfaces),
+        normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
+        not_finite=count_not_finite(points),
+    )
+
+
+def _joined(arrays: list[NDArray[Any]], dtype: type) -> NDArray[Any]:
+    if len(arrays) == 1:
+        return arrays[0]
+    return np.concatenate(arrays) if arrays else np.empty((0, 3), dtype=dtype)
+
+
+def _primitive(
+    document: Document, primitive: dict[str, Any], mesh: int, limits: Limits
+) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any] | None]:
+    attributes = primitive["attributes"]
+    if compressed(primitive):
+        corners = _declared_corners(document, attributes["POSITION"])
+        return corners, np.empty((0, 3), dtype=np.uint32), None
+    points = dense(document, attributes["POSITION"], limits)
+    if points.shape[1] != 3:
+        raise document.fail(f"mesh {mesh} has positions of {points.shape[1]} numbers")
+    normals = dense(document, attributes["NORMAL"], limits) if "NORMAL" in attributes else None
+    if normals is not None and normals.shape != points.shape:
+        raise document.fail(f"mesh {mesh} has {len(normals)} normals for {len(points)} positions")
+    return points, triangles_of(document, primitive, len(points), mesh, limits), normals
+
+
+def _declared_corners(document: Document, index: object) -> NDArray[np.float64]:
+    """Return the eight corners of a compressed primitive's declared bounds: all that is known of it."""
+    accessors = document.items("accessors")
+    item: dict[str, Any] = accessors[_index(document, index, len(accessors), "accessor")]
+    try:
+        ends = [floats(item[k], (3,), f"accessor {index} {k}") for k in ("min", "max")]
+    except (BadArray, KeyError, TypeError, ValueError) as error:
+        raise document.fail(f"compressed geometry without usable bounds: {error}") from error
+    return np.array([[ends[a][0], ends[b][1], ends[c][2]] for a in (0, 1) for b in (0, 1) for c in (0, 1)])
+
+
+def triangles_of(
+    document: Document, primitive: dict[str, Any], vertices: int, mesh: int, limits: Limits
+) -> NDArray[Any]:
+    """Return a primitive's triangles, shape (M, 3); strips and fans taken apart, points and lines none.
+
+    Raises
+    ------
+    BadFile
+        If an index leads out of range, or the mode is unknown.
+    """
+    mode = primitive.get("mode", _TRIANGLES)
+    if not isinstance(mode, int) or not 0 <= mode <= _FAN:
+        raise document.fail(f"mesh {mesh} has an unknown primitive mode {mode}")
+    if "indices" in primitive:
+        indices = dense(document, primitive["indices"], limits)
+        if indices.shape[1] != 1 or indices.dtype.kind != "u":
+            raise document.fail(f"mesh {mesh} has indices that are no unsigned integers")
+        indices = indices[:, 0]
+        if len(indices) and int(indices.max()) >= vertices:
+            raise document.fail(f"mesh {mesh} has an index {int(indices.max())} for {vertices} vertices")
+    else:
+        indices = np.arange(vertices, dtype=np.uint32)
+    if mode < _TRIANGLES:
+        return np.empty((0, 3), dtype=np.uint32)
+    if mode == _TRIANGLES:
+        return indices[: len(indices) // 3 * 3].reshape(-1, 3)
+    if len(indices) < 3:
+        return np.empty((0, 3), dtype=np.uint32)
+    if mode == _FAN:
+        return np.stack([np.full(len(indices) - 2, indices[0]), indices[1:-1], indices[2:]], axis=1)
+    rows = np.stack([indices[:-2], indices[1:-1], indices[2:]], axis=1)
+    rows[1::2] = rows[1::2][:, [1, 0, 2]]
+    return rows
+
+
+def _colour(document: Document, primitive: dict[str, Any]) -> tuple[float, float, float]:
+    materials = document.items("materials")
+    index = primitive.get("material")
+    if not isinstance(index, int) or not 0 <= index < len(materials):
+        return _DEFAULT_COLOUR
+    surface = materials[index].get("pbrMetallicRoughness")
+    factor: Any = surface.get("baseColorFactor") if isinstance(surface, dict) else None
+    try:
+        linear = np.clip(floats(factor, (4,), "colour")[:3], 0, 1) if factor is not None else np.full(3, 0.7)
+    except (BadArray, TypeError, ValueError):
+        return _DEFAULT_COLOUR
+    # IEC 61966-2-1, near enough for a picture.
+    r, g, b = (float(v) for v in np.where(linear <= 0.0031308, linear * 12.92, 1.055 * linear ** (1 / 2.4) - 0.055))
+    return r, g, b
+
+
+def _carries(document: Document) -> tuple[str, ...]:
+    primitives = [p for m in document.items("meshes") for p in m.get("primitives", [])]
+    there = {
+        "animation": bool(document.items("animations")),
+        "cameras": bool(document.json.get("cameras")),
+        "compressed": any(compressed(p) for p in primitives) or _meshopt(document),
+        "instances": any("EXT_mesh_gpu_instancing" in n.get("extensions", {}) for n in document.items("nodes")),
+        "lights": "KHR_lights_punctual" in document.json.get("extensions", {}),
+        "materials": bool(document.items("materials")),
+        "morph": any(p.get("targets") for p in primitives),
+        "skin": bool(document.items("skins")),
+        "textures": bool(document.json.get("textures")),
+    }
+    return tuple(k for k, v in there.items() if v)
+
+
+def _meshopt(document: Document) -> bool:
+    return any(_COMPRESSION[1] in v.get("extensions", {}) for v in document.items("bufferViews"))
+
+
+def _rigid_reason(document: Document) -> str | None:
+    carries = _carries(document)
+    for what, words in (
+        ("skin", "it has a skin, which this version can't rewrite exactly"),
+        ("animation", "it has animation clips, which this version can't rewrite exactly"),
+        ("morph", "it has morph targets, which this version can't rewrite exactly"),
+        ("compressed", "its geometry is compressed, and this version can't rewrite that"),
+        ("instances", "it has GPU instances, which this version can't rewrite exactly"),
+    ):
+        if what in carries:
+            return words
+    return None

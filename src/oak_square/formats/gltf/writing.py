@@ -1,0 +1,323 @@
+"""From a prepared asset back to its glTF document: a copy of JSON and buffers, edited where steps touched them."""
+
+from __future__ import annotations
+
+import copy
+import json
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.core.frames import WORKING
+from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.motion import same_matrix
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Node
+from oak_square.formats.gltf.accessors import Layout, dense, layout_of, overlaps, strided
+from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.reading import triangles_of
+from oak_square.formats.limits import Limits
+from oak_square.formats.model_file import Companion, Piece, Written, file_nodes, is_unmoved, same_placement
+
+__all__ = ["written"]
+
+Array = NDArray[np.float64]
+_FLOAT, _UINT = 5126, 5125
+_DEFAULTS: dict[str, list[float]] = {
+    "translation": [0.0, 0.0, 0.0],
+    "rotation": [0.0, 0.0, 0.0, 1.0],
+    "scale": [1.0, 1.0, 1.0],
+}
+
+
+def written(document: Document, received: Asset, asset: Asset, limits: Limits) -> Written:
+    """Return the file for `asset`, prepared from `received`, which `document` holds.
+
+    Raises
+    ------
+    Refused
+        If a node's transform has become one that glTF can't hold.
+    """
+    nodes = file_nodes(asset, WORKING)
+    edit = _Edit(document, limits)
+    for i, (old, new) in enumerate(zip(received.nodes, nodes, strict=True)):
+        if not same_placement(old.placement, new.placement):
+            edit.place(i, new)
+    edit.meshes(nodes)
+    companions = tuple(Companion(path=t, source=document.folder / t) for t in document.textures)
+    if not edit.changed:
+        own = tuple(
+            Companion(path=b.companion, source=document.folder / b.companion) for b in document.buffers if b.companion
+        )
+        return Written(pieces=None, companions=(*own, *companions))
+    return edit.result(companions)
+
+
+@dataclass(slots=True)
+class _Edit:
+    """A document being edited: what is copied is copied when it is first touched."""
+
+    document: Document
+    limits: Limits
+    json: dict[str, Any] = field(init=False)
+    changed: bool = field(init=False, default=False)
+    warnings: list[str] = field(init=False, default_factory=list)
+    copies: dict[int, NDArray[np.uint8]] = field(init=False, default_factory=dict)
+    appended: list[NDArray[Any]] = field(init=False, default_factory=list)
+    appended_bytes: int = field(init=False, default=0)
+    home: int = field(init=False, default=0)
+    layouts: list[Layout | None] = field(init=False)
+    done: dict[tuple[int, str, bytes], int] = field(init=False, default_factory=dict)
+    owners: dict[int, set[tuple[str, bytes]]] = field(init=False, default_factory=dict)
+
+    def __post_init__(self) -> None:
+        # Deep where steps write, shallow elsewhere: extras and extensions stay the source's own objects.
+        self.json = dict(self.document.json)
+        for name in ("nodes", "meshes", "accessors", "bufferViews", "buffers"):
+            if name in self.json:
+                self.json[name] = [dict(item) for item in self.json[name]]
+        self.layouts = []
+        for i in range(len(self.document.items("accessors"))):
+            self.layouts.append(layout_of(self.document, i, self.limits))
+
+    def place(self, index: int, node: Node) -> None:
+        """Write a node's new placement in the form it had: a matrix stays a matrix, channels stay channels."""
+        placement, item = node.placement, self.json["nodes"][index]
+        if placement.is_sheared:
+            raise Refused(f"node '{node.name}' would be sheared, which a glTF node can't hold")
+        self.changed = True
+        if "matrix" in item:
+            item["matrix"] = _numbers(placement.matrix.T.ravel())
+            return
+        for name, values in _channels(placement).items():
+            if values != _DEFAULTS[name]:
+                item[name] = values
+            elif name in item:
+                item[name] = list(_DEFAULTS[name])
+
+    def meshes(self, nodes: tuple[Node, ...]) -> None:
+        """Rewrite each mesh once for all users that need the same; split off copies for those that differ."""
+        users: dict[int, list[tuple[Array, list[int]]]] = {}
+        for i, node in enumerate(nodes):
+            if node.mesh is None:
+                continue
+            groups = users.setdefault(node.mesh, [])
+            for matrix, members in groups:
+                if same_matrix(matrix, node.local_from_mesh):
+                    members.append(i)
+                    break
+            else:
+                groups.append((node.local_from_mesh, [i]))
+        for groups in users.values():
+            # Whoever needs no change keeps the mesh; else the largest group does.
+            groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
+        self._claim(users)
+        for mesh, groups in users.items():
+            for rank, (matrix, members) in enumerate(groups):
+                if rank == 0 and is_unmoved(matrix):
+                    continue
+                self.changed = True
+                target = mesh if rank == 0 else self._split(mesh, members)
+                self._rewrite(mesh, target, matrix)
+
+    def _claim(self, users: dict[int, list[tuple[Array, list[int]]]]) -> None:
+        """Note which matrices every accessor is wanted under, so that sharing is seen before anything is written."""
+        for mesh, item in enumerate(self.document.items("meshes")):
+            groups = users.get(mesh, [(np.eye(4), [])])
+            for primitive in item["primitives"]:
+                for matrix, _ in groups:
+                    key = b"" if is_unmoved(matrix) else np.round(matrix, 12).tobytes()
+                    for name, accessor in primitive["attributes"].items():
+                        self.owners.setdefault(accessor, set()).add((name, key))
+                    if "indices" in primitive:
+                        self.owners.setdefault(primitive["indices"], set()).add(("indices", b""))
+
+    def _split(self, mesh: int, members: list[int]) -> int:
+        taken = {m.get("name") for m in self.json["meshes"]}
+        base = self.document.items("meshes")[mesh].get("name") or f"mesh_{mesh}"
+        number = 2
+        while f"{base}.{number}" in taken:
+            number += 1
+        item = copy.deepcopy(self.document.items("meshes")[mesh])
+        item["name"] = f"{base}.{number}"
+        self.json["meshes"].append(item)
+        for i in members:
+            self.json["nodes"][i]["mesh"] = len(self.json["meshes"]) - 1
+        names = ", ".join(f"'{self.json['nodes'][i].get('name', i)}'" for i in members[:3])
+        self.warnings.append(f"shared mesh '{base}' split: '{item['name']}' for {names}")
+        return len(self.json["meshes"]) - 1
+
+    def _rewrite(self, source: int, target: int, matrix: Array) -> None:
+        item = self.json["meshes"][target]
+        primitives = []
+        for old in self.document.items("meshes")[source]["primitives"]:
+            new = dict(old)
+            new["attributes"] = dict(old["attributes"])
+            for name in ("POSITION", "NORMAL", "TANGENT"):
+                if name in new["attributes"]:
+                    new["attributes"][name] = self._attribute(new["attributes"][name], name, matrix, target != source)
+            if is_mirror(matrix) and "POSITION" in new["attributes"] and old.get("mode", 4) >= 4:
+                self._flip(old, new, source)
+            primitives.append(new)
+        item["primitives"] = primitives
+
+    def _attribute(self, accessor: int, kind: str, matrix: Array, split: bool) -> int:
+        key = (accessor, kind, np.round(matrix, 12).tobytes())
+        if key in self.done:
+            return self.done[key]
+        layout = self.layouts[accessor]
+        assert layout is not None
+        in_place = layout.is_plain and not split and self._is_sole(accessor, layout)
+        old = dense(self.document, accessor, self.limits)
+        if in_place:
+            target = accessor
+            out = strided(self._copy(layout.buffer or 0), layout)
+        else:
+            out = np.empty(old.shape, dtype="<f4")
+            target = self._append(out, self.document.items("accessors")[accessor])
+        _carried(old, kind, matrix, out)
+        if kind == "POSITION":
+            item = self.json["accessors"][target]
+            item["min"], item["max"] = _numbers(out.min(axis=0)), _numbers(out.max(axis=0))
+        self.done[key] = target
+        return target
+
+    def _is_sole(self, accessor: int, layout: Layout) -> bool:
+        if len(self.owners.get(accessor, ())) > 1:
+            return False
+        return not any(
+            other is not None and k != accessor and overlaps(layout, other) for k, other in enumerate(self.layouts)
+        )
+
+    def _flip(self, old: dict[str, Any], new: dict[str, Any], mesh: int) -> None:
+        vertices = self.layouts[old["attributes"]["POSITION"]]
+        assert vertices is not None
+        rows = triangles_of(self.document, old, vertices.count, mesh, self.limits)
+        turned = np.ascontiguousarray(rows[:, [0, 2, 1]]).reshape(-1, 1)
+        kind = {"u1": 5121, "u2": 5123}.get(turned.dtype.str[1:], _UINT)
+        new["mode"] = 4
+        if "mode" not in old:
+            del new["mode"]
+        like = {"componentType": kind, "count": len(turned), "type": "SCALAR"}
+        key = (old.get("indices", -1 - old["attributes"]["POSITION"]), "flip", b"")
+        if key not in self.done:
+            self.done[key] = self._append(turned if kind != _UINT else turned.astype("<u4"), like)
+        new["indices"] = self.done[key]
+
+    def _copy(self, buffer: int) -> NDArray[np.uint8]:
+        if buffer not in self.copies:
+            self.copies[buffer] = self.document.buffers[buffer].data.copy()
+        return self.copies[buffer]
+
+    def _append(self, values: NDArray[Any], like: dict[str, Any]) -> int:
+        """Add `values` behind the first buffer, with a view and an accessor of their own like `like`."""
+        if not self.appended and not self.document.buffers:
+            self.json.setdefault("buffers", []).append({"byteLength": 0})
+        start = -(-(self._base_length() + self.appended_bytes) // 4) * 4
+        padding = start - self._base_length() - self.appended_bytes
+        if padding:
+            self.appended.append(np.zeros(padding, dtype=np.uint8))
+        self.appended.append(values)
+        self.appended_bytes += padding + values.nbytes
+        view = {"buffer": self.home, "byteOffset": start, "byteLength": values.nbytes}
+        self.json.setdefault("bufferViews", []).append(view)
+        item = {k: v for k, v in like.items() if k not in {"sparse", "byteOffset", "normalized", "min", "max"}}
+        item["bufferView"] = len(self.json["bufferViews"]) - 1
+        if values.dtype.kind == "f":
+            item["componentType"] = _FLOAT
+        self.json["accessors"].append(item)
+        return len(self.json["accessors"]) - 1
+
+    def _base_length(self) -> int:
+        return len(self.document.buffers[self.home].data) if self.document.buffers else 0
+
+    def result(self, textures: tuple[Companion, ...]) -> Written:
+        """Return the edited file and the buffers that go with it."""
+        companions, binary = [], None
+        for i, buffer in enumerate(self.document.buffers):
+            touched = i in self.copies or (i == self.home and self.appended)
+            pieces: tuple[Piece, ...] = (self.copies.get(i, buffer.data),)
+            if i == self.home:
+                pieces = (*pieces, *self.appended)
+            if touched:
+                self.json["buffers"][i]["byteLength"] = max(
+                    self.json["buffers"][i]["byteLength"], sum(_length(p) for p in pieces) if self.appended else 0
+                )
+            if buffer.is_bin:
+                binary = pieces
+            elif buffer.companion is not None and not touched:
+                companions.append(Companion(path=buffer.companion, source=self.document.folder / buffer.companion))
+            elif touched:
+                name = self._companion_name(i)
+                self.json["buffers"][i]["uri"] = name
+                companions.append(Companion(path=name, pieces=pieces))
+        if self.appended and not self.document.buffers:
+            self.json["buffers"][0]["byteLength"] = self.appended_bytes
+            binary = tuple(self.appended)
+            if not self.document.wrapping.binary:
+                self.json["buffers"][0]["uri"] = name = self._companion_name(0)
+                companions.append(Companion(path=name, pieces=binary))
+        if self.document.wrapping.binary:
+            pieces = _glb(self.json, binary, self.document.wrapping.further_chunks)
+        else:
+            pieces = (_text(self.json, self.document),)
+        return Written(pieces=pieces, companions=(*companions, *textures), warnings=tuple(self.warnings))
+
+    def _companion_name(self, index: int) -> str:
+        stem = self.document.file.rsplit("/", 1)[-1]
+        number, name = 0, f"{stem}.{index}.bin" if index else f"{stem}.bin"
+        while (self.document.folder / name).exists():
+            number += 1
+            name = f"{stem}.{index}.{number}.bin"
+        return name
+
+
+def _carried(old: NDArray[Any], kind: str, matrix: Array, out: NDArray[Any]) -> None:
+    if kind == "POSITION":
+        write_points(old, matrix, out)
+    elif kind == "NORMAL":
+        write_directions(old, normal_matrix(matrix[:3, :3]), out)
+    else:
+        write_directions(old[:, :3], matrix[:3, :3], out[:, :3])
+        out[:, 3] = -old[:, 3] if is_mirror(matrix) else old[:, 3]
+
+
+def _channels(placement: Placement) -> dict[str, list[float]]:
+    return {
+        "translation": _numbers(placement.translation),
+        "rotation": _numbers(placement.rotation),
+        "scale": _numbers(placement.scale),
+    }
+
+
+def _numbers(values: NDArray[Any]) -> list[float]:
+    # + 0.0 turns -0.0 into 0.0.
+    return [float(v) + 0.0 for v in values]
+
+
+def _length(piece: Piece) -> int:
+    return piece.nbytes if isinstance(piece, np.ndarray | memoryview) else len(piece)
+
+
+def _text(document: dict[str, Any], source: Document) -> bytes:
+    indent = source.wrapping.indent
+    separators = (",", ":") if indent is None else (",", ": ")
+    text = json.dumps(document, indent=indent, separators=separators, ensure_ascii=False, allow_nan=False)
+    return text.encode() + (b"\n" if source.wrapping.newline_at_end else b"")
+
+
+def _glb(document: dict[str, Any], binary: tuple[Piece, ...] | None, rest: bytes) -> tuple[Piece, ...]:
+    """Lay out a GLB (specification, 4.4): header, JSON chunk padded with spaces, binary chunk with zeros."""
+    text = json.dumps(document, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
+    text += b" " * (-len(text) % 4)
+    chunks: list[Piece] = [len(text).to_bytes(4, "little") + b"JSON", text]
+    if binary is not None:
+        size = sum(_length(p) for p in binary)
+        padding = -size % 4
+        chunks += [(size + padding).to_bytes(4, "little") + b"BIN\0", *binary, b"\0" * padding]
+    chunks.append(rest)
+    total = 12 + sum(_length(c) for c in chunks)
+    return (b"glTF" + (2).to_bytes(4, "little") + total.to_bytes(4, "little"), *chunks)

@@ -1,0 +1,184 @@
+"""What every format offers, and the register of formats."""
+
+from __future__ import annotations
+
+import os
+from abc import ABC, abstractmethod
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any, ClassVar
+from urllib.parse import unquote
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import BadFile
+from oak_square.core.frames import Reading
+from oak_square.core.motion import in_basis, same_matrix
+from oak_square.core.placement import Placement, matrix_of
+from oak_square.core.scene import Asset, Node
+from oak_square.formats.limits import LIMITS, Limits
+
+__all__ = ["FORMATS", "Companion", "Format", "Piece", "Received", "Written", "format_of", "inside_folder", "registered"]
+
+Piece = bytes | bytearray | memoryview | NDArray[Any]
+"""A run of output bytes; arrays are written as their memory."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Received:
+    """A file as read: the asset, and the carrier that writing to the same format edits.
+
+    Attributes
+    ----------
+    asset : Asset
+    carrier : object
+        The format's own; no one else looks inside.
+    companions : tuple of str
+        Files it refers to, relative to its folder, with `/`.
+    """
+
+    asset: Asset
+    carrier: Any
+    companions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Companion:
+    """A file that goes with a model. `source` is copied; `pieces` are written; one of them is given."""
+
+    path: str
+    source: Path | None = None
+    pieces: tuple[Piece, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Written:
+    """What a model file becomes: its bytes (None: the source's own), its companions, what got lost."""
+
+    pieces: tuple[Piece, ...] | None
+    companions: tuple[Companion, ...] = ()
+    warnings: tuple[str, ...] = field(default=())
+
+
+class Format(ABC):
+    """One file format. `declares` tells whether its files name their own unit and axes."""
+
+    key: ClassVar[str]
+    title: ClassVar[str]
+    suffixes: ClassVar[tuple[str, ...]]
+    declares: ClassVar[bool]
+    holds: ClassVar[tuple[str, ...]]
+    """What it can carry, of: names hierarchy pivots normals colours textures animation skins units."""
+
+    @abstractmethod
+    def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
+        """Return the model at `path`; `file` is its name in errors and in the batch.
+
+        Raises
+        ------
+        BadFile
+            If it is not what it claims to be, before anything large is allocated.
+        """
+
+    @abstractmethod
+    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
+        """Return the file for `asset`, prepared from `received`, its numbers under `reading`.
+
+        Raises
+        ------
+        Refused
+            If the format can't hold what the asset has become.
+        """
+
+    def reading_out(self, wanted: Reading) -> Reading:
+        """Return the reading a file of this format has when `wanted` is asked for."""
+        return wanted
+
+
+FORMATS: dict[str, Format] = {}
+"""Every format by its key; filled when the package is imported."""
+
+
+def registered(kind: type[Format]) -> type[Format]:
+    """Add a format to the register.
+
+    Raises
+    ------
+    RuntimeError
+        If its key or a suffix is taken: a fault of ours.
+    """
+    taken = {s for f in FORMATS.values() for s in f.suffixes}
+    if kind.key in FORMATS or taken & set(kind.suffixes):
+        raise RuntimeError(f"two formats are called '{kind.key}' or share a suffix")
+    FORMATS[kind.key] = kind()
+    return kind
+
+
+def format_of(path: Path) -> Format | None:
+    """Return the format whose suffix `path` has, or None."""
+    suffix = path.suffix.lower()
+    return next((f for f in FORMATS.values() if suffix in f.suffixes), None)
+
+
+def inside_folder(folder: Path, reference: str, file: str) -> Path:
+    """Return the file a relative `reference` names, which must lie inside the model's own folder.
+
+    Raises
+    ------
+    BadFile
+        If it is absolute, has a scheme, or leads out, also by encoding or symbolic links.
+    """
+    name = unquote(reference)
+    if not name or "\\" in name or "\0" in name or ":" in name.split("/")[0] or name.startswith(("/", "~")):
+        raise BadFile(file, f"refers to '{reference}', which is no path inside its folder")
+    home = Path(os.path.realpath(folder))
+    target = Path(os.path.realpath(home / name))
+    if not target.is_relative_to(home) or target == home:
+        raise BadFile(file, f"refers to '{reference}', which lies outside its folder")
+    return target
+
+
+def checked_size(path: Path, file: str, limits: Limits) -> int:
+    """Return the size of a regular file in bytes.
+
+    Raises
+    ------
+    BadFile
+        If it is missing, no regular file, empty, or over the limit.
+    """
+    try:
+        if not path.is_file():
+            raise BadFile(file, "is no file" if path.exists() else "is not there")
+        size = path.stat().st_size
+    except OSError as error:
+        raise BadFile(file, f"can't be read: {error.strerror}") from error
+    if size == 0:
+        raise BadFile(file, "is empty")
+    if size > limits.file_bytes:
+        raise BadFile(file, f"is {size} bytes, over the limit of {limits.file_bytes}")
+    return size
+
+
+def file_nodes(asset: Asset, reading: Reading) -> tuple[Node, ...]:
+    """Return the asset's nodes in the numbers of a file under `reading`.
+
+    Their `local_from_mesh` is then what a vertex of the source file is to be multiplied by.
+    """
+    return in_basis(asset, reading.file_from_working)
+
+
+def is_unmoved(matrix: NDArray[np.float64]) -> bool:
+    """Tell whether a (4, 4) matrix leaves float32 numbers as they are: within float64 rounding of the identity."""
+    return same_matrix(matrix, np.eye(4)) and bool(np.abs(matrix[:3, 3]).max() < 1e-12)
+
+
+def same_placement(a: Placement, b: Placement) -> bool:
+    """Tell whether two placements are one but for float64 rounding."""
+    return same_matrix(matrix_of(a), matrix_of(b)) or bool(np.array_equal(matrix_of(a), matrix_of(b)))
+
+
+def count_not_finite(points: Sequence[NDArray[Any]]) -> int:
+    """Return how many coordinates are NaN or infinite."""
+    return sum(int(np.count_nonzero(~np.isfinite(p))) for p in points)

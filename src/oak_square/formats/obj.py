@@ -1,0 +1,251 @@
+"""Wavefront OBJ: text, edited in place; declares neither unit nor axes.
+
+Only what a step changes is rewritten: the numbers of `v` and `vn` lines, and the order of a face's corners where a
+mirror turns it inside out. Comments, groups, materials, smoothing, colours behind a vertex, line ends and line
+continuations stay as they are. Parts are the file's objects (`o`), or where there are none its groups (`g`).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import BadFile, Refused
+from oak_square.core.frames import WORKING, Reading
+from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.motion import same_matrix
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.model_file import (
+    Companion,
+    Format,
+    Received,
+    Written,
+    checked_size,
+    count_not_finite,
+    file_nodes,
+    inside_folder,
+    is_unmoved,
+    registered,
+)
+from oak_square.formats.obj_text import ObjText, face_corners, number_lines, polygons_to_triangles, with_numbers
+
+ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
+_LARGEST_TEXTURE_LIST = 10_000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Carrier:
+    text: ObjText
+    folder: Path
+    positions: NDArray[np.float64]  # (N, 3) of the `v` lines
+    normals: NDArray[np.float64]  # (M, 3) of the `vn` lines
+    part_of_vertex: NDArray[np.int64]  # (N,) first part that uses it, -1 for none
+    used: tuple[NDArray[np.int64], ...]  # per part: vertices it uses
+    used_normals: tuple[NDArray[np.int64], ...]
+    part_of_face: NDArray[np.int64]
+
+
+@registered
+class Obj(Format):
+    """OBJ files."""
+
+    key: ClassVar[str] = "obj"
+    title: ClassVar[str] = "Wavefront OBJ"
+    suffixes: ClassVar[tuple[str, ...]] = (".obj",)
+    declares: ClassVar[bool] = False
+    holds: ClassVar[tuple[str, ...]] = ("names", "normals", "colours", "textures")
+
+    def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
+        """Return the model at `path`."""
+        checked_size(path, file, limits)
+        text = ObjText.of(path.read_bytes(), file)
+        if text.looks_binary():
+            raise BadFile(file, "is no OBJ: it holds bytes that are no text")
+        positions = number_lines(text, "v", file, need=3)[:, :3]
+        normals = number_lines(text, "vn", file, need=3)[:, :3]
+        if len(positions) > limits.vertices:
+            raise BadFile(file, f"has {len(positions)} vertices, over the limit of {limits.vertices}")
+        names, part_of_face = _parts(text, path.stem)
+        corners = face_corners(text, file, len(positions), len(normals))
+        libraries, textures = _references(text, path, file)
+        asset, used, used_normals = _asset(file, positions, corners, names, part_of_face, text, limits)
+        first = np.full(len(positions), -1, dtype=np.int64)
+        for part in reversed(range(len(used))):
+            first[used[part]] = part
+        carrier = _Carrier(
+            text=text,
+            folder=path.parent,
+            positions=positions,
+            normals=normals,
+            part_of_vertex=first,
+            used=used,
+            used_normals=used_normals,
+            part_of_face=part_of_face,
+        )
+        return Received(asset=asset, carrier=carrier, companions=(*libraries, *textures))
+
+    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
+        """Return the text with the numbers of moved parts rewritten."""
+        carrier: _Carrier = received.carrier
+        matrices = [n.placement.matrix @ n.local_from_mesh for n in file_nodes(asset, reading)]
+        companions = tuple(Companion(path=c, source=carrier.folder / c) for c in received.companions)
+        own = sum(not n.pinned for n in asset.nodes)
+        lost = (f"OBJ holds no pivots: {own} part pivots are not written",) if own else ()
+        if all(is_unmoved(m) for m in matrices):
+            return Written(pieces=None, companions=companions, warnings=lost)
+        _one_motion_each(carrier, matrices, asset)
+        pieces = with_numbers(
+            carrier.text,
+            positions=_moved_points(carrier, matrices),
+            normals=_moved_normals(carrier, matrices),
+            flipped=_flipped_faces(carrier, matrices),
+        )
+        return Written(pieces=(pieces,), companions=companions, warnings=lost)
+
+
+def _parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64]]:
+    """Return part names, and for each face line the part it belongs to."""
+    word = "o" if len(text.lines["o"]) else "g"
+    starts = text.lines[word]
+    names: dict[str, int] = {}
+    owner = np.empty(len(starts) + 1, dtype=np.int64)
+    owner[0] = -1
+    for i, line in enumerate(starts.tolist()):
+        owner[i + 1] = names.setdefault(text.rest_of(line) or stem, len(names))
+    which: NDArray[np.int64] = owner[np.searchsorted(starts, text.lines["f"])]
+    if (which < 0).any() or not names:
+        which = np.where(which < 0, names.setdefault(stem, len(names)), which)
+    present, part = np.unique(which, return_inverse=True)
+    # In the order of first face, so that the list reads like the file.
+    order = np.argsort([int(np.argmax(part == k)) for k in range(len(present))]) if len(present) else present
+    rank = np.argsort(order)
+    by_number = {number: name for name, number in names.items()}
+    return [by_number[int(present[k])] for k in order], rank[part] if len(part) else part
+
+
+def _asset(
+    file: str,
+    positions: NDArray[np.float64],
+    corners: tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]],
+    names: list[str],
+    part_of_face: NDArray[np.int64],
+    text: ObjText,
+    limits: Limits,
+) -> tuple[Asset, tuple[NDArray[np.int64], ...], tuple[NDArray[np.int64], ...]]:
+    vertex, normal, counts = corners
+    if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
+        raise BadFile(file, f"has over {limits.triangles} triangles")
+    part_of_corner = np.repeat(part_of_face, counts)
+    meshes, nodes, used, used_normals = [], [], [], []
+    for k, name in enumerate(names):
+        mine = part_of_corner == k
+        own, local = np.unique(vertex[mine], return_inverse=True)
+        triangles = polygons_to_triangles(local, counts[part_of_face == k])
+        points = positions[own]
+        meshes.append(
+            Mesh(
+                name=name,
+                points=points,
+                triangles=triangles,
+                surfaces=(Surface(first=0, count=len(triangles)),),
+                not_finite=count_not_finite([points]),
+            )
+        )
+        nodes.append(
+            Node(
+                name=name,
+                parent=None,
+                placement=Placement.of(),
+                mesh=k,
+                local_from_mesh=ASSUMED.working_from_file,
+                pinned=True,
+            )
+        )
+        used.append(own)
+        used_normals.append(np.unique(normal[mine & (normal >= 0)]))
+    carries = ("materials",) if len(text.lines["usemtl"]) else ()
+    asset = Asset(file=file, format="obj", reading=ASSUMED, nodes=tuple(nodes), meshes=tuple(meshes), carries=carries)
+    return asset, tuple(used), tuple(used_normals)
+
+
+def _references(text: ObjText, path: Path, file: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Return the material libraries that are there, and the textures they name; each checked to lie inside."""
+    folder = path.parent
+    libraries, textures = [], []
+    for line in text.lines["mtllib"].tolist():
+        for name in _library_names(folder, text.rest_of(line), file):
+            target = inside_folder(folder, name, file)
+            if target.is_file() and name not in libraries:
+                libraries.append(name)
+                textures += _textures(target, folder, file)
+    return tuple(libraries), tuple(dict.fromkeys(textures))[:_LARGEST_TEXTURE_LIST]
+
+
+def _library_names(folder: Path, rest: str, file: str) -> list[str]:
+    # A name may hold spaces; several names are parted by them. What is there decides.
+    if rest and inside_folder(folder, rest, file).is_file():
+        return [rest]
+    return rest.split()
+
+
+def _textures(library: Path, folder: Path, file: str) -> list[str]:
+    found = []
+    for line in library.read_bytes()[:4_000_000].decode("utf-8", "replace").splitlines():
+        words = line.split()
+        if len(words) > 1 and words[0].lower().startswith(("map_", "bump", "disp", "decal", "refl", "norm")):
+            name = words[-1].replace("\\", "/")
+            target = inside_folder(folder, name, file)
+            if target.is_file():
+                found.append(name)
+    return found
+
+
+def _one_motion_each(carrier: _Carrier, matrices: list[NDArray[np.float64]], asset: Asset) -> None:
+    for k, own in enumerate(carrier.used):
+        for other in np.unique(carrier.part_of_vertex[own]).tolist():
+            if other != k and not same_matrix(matrices[k], matrices[other]):
+                a, b = asset.nodes[other].name, asset.nodes[k].name
+                raise Refused(f"parts '{a}' and '{b}' share vertices, and would have to move apart")
+
+
+def _moved_points(carrier: _Carrier, matrices: list[NDArray[np.float64]]) -> NDArray[np.float64] | None:
+    out = carrier.positions.copy()
+    # Vertices no face uses go with the first part: they are reference points of the whole.
+    for k, matrix in enumerate(matrices):
+        rows = np.flatnonzero(carrier.part_of_vertex == k)
+        if k == 0:
+            rows = np.flatnonzero(carrier.part_of_vertex <= 0)
+        moved = np.empty((len(rows), 3))
+        write_points(carrier.positions[rows], matrix, moved)
+        out[rows] = moved
+    return out
+
+
+def _moved_normals(carrier: _Carrier, matrices: list[NDArray[np.float64]]) -> NDArray[np.float64] | None:
+    if not len(carrier.normals):
+        return None
+    out = carrier.normals.copy()
+    done = np.zeros(len(out), dtype=bool)
+    kept = True
+    for own, matrix in zip(carrier.used_normals, matrices, strict=True):
+        linear = normal_matrix(matrix[:3, :3])
+        linear = linear / np.cbrt(abs(np.linalg.det(linear)) or 1.0)
+        rows = own[~done[own]]
+        done[rows] = True
+        if np.abs(linear - np.eye(3)).max() > 1e-12:
+            moved = np.empty((len(rows), 3))
+            write_directions(carrier.normals[rows], linear, moved)
+            out[rows] = moved
+            kept = False
+    return None if kept else out
+
+
+def _flipped_faces(carrier: _Carrier, matrices: list[Any]) -> NDArray[np.bool_] | None:
+    mirrored = np.array([is_mirror(m) for m in matrices], dtype=bool)
+    return mirrored[carrier.part_of_face] if mirrored.any() else None

@@ -1,0 +1,320 @@
+"""The lines of an OBJ file, found and read without a Python loop over them, and written back in place."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import BadFile
+
+__all__ = ["ObjText", "face_corners", "number_lines", "polygons_to_triangles", "with_numbers"]
+
+Ints = NDArray[np.int64]
+_WORDS = ("v", "vn", "f", "o", "g", "usemtl", "mtllib")
+_SPACE, _TAB, _NEWLINE, _RETURN, _SLASH, _HASH = b" \t\n\r/#"
+_SHOWN_LINE = 60
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ObjText:
+    """A file's bytes, and where its statements are.
+
+    Attributes
+    ----------
+    data : bytes
+        As read.
+    flat : ndarray of uint8
+        The same length, with line continuations and comments blanked, for reading only.
+    starts, ends : ndarray, shape (lines,)
+        Where each line begins (its first word) and where its text ends.
+    lines : dict of str to ndarray
+        For each statement word, the numbers of its lines.
+    """
+
+    data: bytes
+    flat: NDArray[np.uint8]
+    starts: Ints
+    ends: Ints
+    lines: dict[str, Ints]
+
+    @staticmethod
+    def of(data: bytes, file: str) -> ObjText:
+        """Find the statements of `data`."""
+        if not data.isascii() and b"\0" in data[:4096]:
+            raise BadFile(file, "is no OBJ: it holds bytes that are no text")
+        body = data.replace(b"\\\r\n", b"   ").replace(b"\\\n", b"  ") if b"\\" in data else data
+        flat = np.frombuffer(bytearray(body), dtype=np.uint8)
+        if _HASH in body:
+            flat = _without_comments(flat)
+        breaks = np.flatnonzero((flat == _NEWLINE) | (flat == _RETURN))
+        starts = np.concatenate([[0], breaks + 1])
+        ends = np.concatenate([breaks, [len(flat)]])
+        keep = ends > starts
+        starts, ends = starts[keep], ends[keep]
+        starts = _past_blanks(flat, starts, ends)
+        keep = ends > starts
+        starts, ends = starts[keep], ends[keep]
+        return ObjText(data=data, flat=flat, starts=starts, ends=ends, lines=_by_word(flat, starts, ends))
+
+    def rest_of(self, line: int) -> str:
+        """Return what stands behind the first word of a line."""
+        text = self.flat[self.starts[line] : self.ends[line]].tobytes().decode("utf-8", "replace")
+        words = text.split(None, 1)
+        return words[1].strip() if len(words) > 1 else ""
+
+    def line_number(self, line: int) -> int:
+        """Return the line number, from 1, that an editor shows."""
+        return self.data[: int(self.starts[line])].count(b"\n") + 1
+
+    def looks_binary(self) -> bool:
+        """Tell whether no line is a statement and some bytes are no text."""
+        return not any(len(v) for v in self.lines.values()) and b"\0" in self.data
+
+
+def _without_comments(flat: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    position = np.arange(len(flat))
+    last_hash = np.maximum.accumulate(np.where(flat == _HASH, position, -1))
+    last_break = np.maximum.accumulate(np.where((flat == _NEWLINE) | (flat == _RETURN), position, -1))
+    return np.where(last_hash > last_break, np.uint8(_SPACE), flat)
+
+
+def _past_blanks(flat: NDArray[np.uint8], starts: Ints, ends: Ints) -> Ints:
+    starts = starts.copy()
+    for _ in range(4096):
+        blank = (flat[np.minimum(starts, len(flat) - 1)] <= _SPACE) & (starts < ends)
+        if not blank.any():
+            break
+        starts[blank] += 1
+    return starts
+
+
+def _by_word(flat: NDArray[np.uint8], starts: Ints, ends: Ints) -> dict[str, Ints]:
+    found = {}
+    padded = np.concatenate([flat, np.full(8, _SPACE, dtype=np.uint8)])
+    for word in _WORDS:
+        hit = ends - starts >= len(word)
+        for k, letter in enumerate(word.encode()):
+            hit &= padded[starts + k] == letter
+        after = padded[starts + len(word)]
+        hit &= (after == _SPACE) | (after == _TAB) | (starts + len(word) >= ends)
+        found[word] = np.flatnonzero(hit)
+    return found
+
+
+def _gathered(text: ObjText, lines: Ints, skip: int) -> tuple[NDArray[np.uint8], Ints]:
+    """Return the bytes of `lines` behind their first `skip` bytes, a space after each, and where each begins."""
+    starts, ends = text.starts[lines] + skip, text.ends[lines]
+    lengths = ends - starts + 1
+    offsets = np.concatenate([[0], np.cumsum(lengths)])
+    if len(lines) and (lines[-1] - lines[0] + 1 == len(lines)) and skip <= 2:
+        # Neighbouring lines, the usual case: one slice, its words blanked.
+        span = text.flat[text.starts[lines[0]] : ends[-1]].copy()
+        at = text.starts[lines] - text.starts[lines[0]]
+        for k in range(skip):
+            span[at + k] = _SPACE
+        span[(span == _NEWLINE) | (span == _RETURN)] = _SPACE
+        return span, at
+    index = np.repeat(starts - offsets[:-1], lengths) + np.arange(offsets[-1])
+    out = text.flat[np.minimum(index, len(text.flat) - 1)]
+    out[offsets[1:] - 1] = _SPACE
+    return out, offsets[:-1]
+
+
+def _tokens(body: NDArray[np.uint8], begins: Ints) -> tuple[Ints, Ints]:
+    """Return where tokens start in `body`, and how many each line has."""
+    solid = body > _SPACE
+    first = solid.copy()
+    first[1:] &= ~solid[:-1]
+    at = np.flatnonzero(first)
+    counts = np.diff(np.concatenate([np.searchsorted(at, begins), [len(at)]]))
+    return at, counts
+
+
+def _numbers(body: NDArray[np.uint8], count: int, dtype: type) -> NDArray[Any] | None:
+    """Return the numbers in `body`, or None when some token is none."""
+    try:
+        values = np.array(body.tobytes().split(), dtype=dtype) if count < 64 else _scan(body, dtype)
+    except ValueError:
+        return None
+    return values if len(values) == count else None
+
+
+def _scan(body: NDArray[np.uint8], dtype: type) -> NDArray[Any]:
+    return np.fromstring(body.tobytes().decode("latin-1"), dtype=dtype, sep=" ")
+
+
+def number_lines(text: ObjText, word: str, file: str, *, need: int) -> NDArray[np.float64]:
+    """Return the first `need` numbers of each line of `word`, shape (lines, need).
+
+    Raises
+    ------
+    BadFile
+        If a line has fewer, or something else: with its line number.
+    """
+    lines = text.lines[word]
+    if not len(lines):
+        return np.empty((0, need))
+    body, begins = _gathered(text, lines, len(word))
+    _, counts = _tokens(body, begins)
+    if (counts < need).any():
+        line = int(lines[int(np.argmax(counts < need))])
+        raise _bad_line(text, line, file, f"has fewer than {need} numbers")
+    values = _numbers(body, int(counts.sum()), np.float64)
+    if values is None:
+        for line in lines.tolist():
+            if _numbers_of_line(text, line) is None:
+                raise _bad_line(text, line, file, "holds something that is no number")
+        raise BadFile(file, f"its '{word}' lines can't be read as numbers")
+    offsets = np.concatenate([[0], np.cumsum(counts)[:-1]])
+    return np.stack([values[offsets + k] for k in range(need)], axis=1)
+
+
+def _numbers_of_line(text: ObjText, line: int) -> list[float] | None:
+    try:
+        return [float(w) for w in text.rest_of(line).split()]
+    except ValueError:
+        return None
+
+
+def _bad_line(text: ObjText, line: int, file: str, why: str) -> BadFile:
+    shown = text.flat[text.starts[line] : text.ends[line]].tobytes().decode("utf-8", "replace")[:_SHOWN_LINE]
+    return BadFile(file, f"line {text.line_number(line)}: '{shown}' {why}")
+
+
+def face_corners(text: ObjText, file: str, vertices: int, normals: int) -> tuple[Ints, Ints, Ints]:
+    """Return every face corner's vertex and normal (0-based, -1 for none), and each face's corner count.
+
+    Raises
+    ------
+    BadFile
+        If a face names something that is not there, or can't be read: with its line number.
+    """
+    lines = text.lines["f"]
+    if not len(lines):
+        nothing = np.empty(0, dtype=np.int64)
+        return nothing, nothing, nothing
+    body, begins = _gathered(text, lines, 1)
+    at, counts = _tokens(body, begins)
+    if (counts < 3).any():
+        raise _bad_line(text, int(lines[int(np.argmax(counts < 3))]), file, "has fewer than 3 corners")
+    total = int(counts.sum())
+    slash_rank = _slashes_so_far(body)
+    vertex = _numbers(np.where(slash_rank == 0, body, np.uint8(_SPACE)), total, np.int64)
+    if vertex is None:
+        raise BadFile(file, "a face has a corner without a vertex number")
+    normal = _normal_numbers(body, slash_rank, at, total)
+    if normal is None:
+        raise BadFile(file, "a face has a corner that can't be read")
+    line_of_corner = np.repeat(lines, counts)
+    vertex = _absolute(vertex, text.lines["v"], line_of_corner)
+    normal = np.where(normal == 0, -1, _absolute(normal, text.lines["vn"], line_of_corner))
+    for values, high, low, what in ((vertex, vertices, 0, "vertex"), (normal, normals, -1, "normal")):
+        wrong = (values < low) | (values >= high)
+        if wrong.any():
+            k = int(np.argmax(wrong))
+            why = f"names a {what} that is not there (there are {high})"
+            raise _bad_line(text, int(line_of_corner[k]), file, why)
+    return vertex, normal, counts
+
+
+def _slashes_so_far(body: NDArray[np.uint8]) -> Ints:
+    """Return for each byte how many slashes stand before it, itself included, in its own token."""
+    total = np.cumsum(body == _SLASH)
+    at_break = np.where(body <= _SPACE, total, 0)
+    return total - np.maximum.accumulate(at_break)
+
+
+def _normal_numbers(body: NDArray[np.uint8], rank: Ints, at: Ints, total: int) -> Ints | None:
+    is_digit = (rank == 2) & (body > _SPACE) & (body != _SLASH)
+    if not is_digit.any():
+        return np.zeros(total, dtype=np.int64)
+    starts = is_digit.copy()
+    starts[1:] &= ~is_digit[:-1]
+    where = np.flatnonzero(starts)
+    values = _numbers(np.where(is_digit, body, np.uint8(_SPACE)), len(where), np.int64)
+    if values is None:
+        return None
+    out = np.zeros(total, dtype=np.int64)
+    out[np.searchsorted(at, where, side="right") - 1] = values
+    return out
+
+
+def _absolute(numbers: Ints, definitions: Ints, line_of_corner: Ints) -> Ints:
+    """Return 0-based indices: positive ones count from the file's start, negative ones back from their own line."""
+    if (numbers >= 0).all():
+        return numbers - 1
+    before = np.searchsorted(definitions, line_of_corner)
+    return np.where(numbers < 0, before + numbers, numbers - 1)
+
+
+def polygons_to_triangles(corners: Ints, counts: Ints) -> NDArray[np.uint32]:
+    """Return fans, shape (M, 3), of polygons given by their corners in a row and each one's count."""
+    fans = counts - 2
+    first = np.concatenate([[0], np.cumsum(counts)[:-1]]) if len(counts) else counts
+    start = np.repeat(first, fans)
+    step = (
+        np.arange(int(fans.sum())) - np.repeat(np.concatenate([[0], np.cumsum(fans)[:-1]]), fans) if len(fans) else fans
+    )
+    rows = np.stack([start, start + step + 1, start + step + 2], axis=1) if len(fans) else np.empty((0, 3), dtype=int)
+    triangles: NDArray[np.uint32] = corners[rows].astype(np.uint32)
+    return triangles
+
+
+def with_numbers(
+    text: ObjText,
+    *,
+    positions: NDArray[np.float64] | None,
+    normals: NDArray[np.float64] | None,
+    flipped: NDArray[np.bool_] | None,
+) -> bytes:
+    """Return the text with new numbers on its `v` and `vn` lines, and the faces of `flipped` wound the other way."""
+    edits: list[tuple[Ints, Ints, list[bytes]]] = []
+    for word, values in (("v", positions), ("vn", normals)):
+        if values is not None and len(values):
+            edits.append(_number_edits(text, word, values))
+    if flipped is not None:
+        edits.append(_face_edits(text, text.lines["f"][flipped]))
+    if not edits:
+        return text.data
+    starts = np.concatenate([e[0] for e in edits])
+    ends = np.concatenate([e[1] for e in edits])
+    texts = [t for e in edits for t in e[2]]
+    order = np.argsort(starts, kind="stable")
+    pieces, at, data = [], 0, text.data
+    for k, start, end in zip(order.tolist(), starts[order].tolist(), ends[order].tolist(), strict=True):
+        pieces += [data[at:start], texts[k]]
+        at = end
+    pieces.append(data[at:])
+    return b"".join(pieces)
+
+
+def _number_edits(text: ObjText, word: str, values: NDArray[np.float64]) -> tuple[Ints, Ints, list[bytes]]:
+    """Return the span of each line's first three numbers, and what goes there."""
+    lines = text.lines[word]
+    body, begins = _gathered(text, lines, len(word))
+    at, counts = _tokens(body, begins)
+    first = np.concatenate([[0], np.cumsum(counts)[:-1]])
+    blanks = np.flatnonzero(body <= _SPACE)
+    third = at[first + 2]
+    stop: Ints = np.append(blanks, len(body))[np.searchsorted(blanks, third)]
+    gathered_word = at[first] - begins
+    base = text.starts[lines] if _is_one_slice(lines) else text.starts[lines] + len(word)
+    starts: Ints = base + gathered_word
+    ends: Ints = base + (stop - begins)
+    shown = (("%.9g %.9g %.9g\n" * len(values)) % tuple((values + 0.0).ravel().tolist())).encode()
+    return starts, ends, shown.split(b"\n")[:-1]
+
+
+def _is_one_slice(lines: Ints) -> bool:
+    return bool(len(lines) and lines[-1] - lines[0] + 1 == len(lines))
+
+
+def _face_edits(text: ObjText, lines: Ints) -> tuple[Ints, Ints, list[bytes]]:
+    texts = []
+    for line in lines.tolist():
+        words = text.flat[text.starts[line] : text.ends[line]].tobytes().split()
+        texts.append(b" ".join([words[0], words[1], *reversed(words[2:])]))
+    return text.starts[lines], text.ends[lines], texts

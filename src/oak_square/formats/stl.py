@@ -1,0 +1,218 @@
+"""STL, binary and ASCII: triangles only; declares neither unit nor axes.
+
+Binary (the de facto layout): 80 bytes of header, a uint32 count, then 50 bytes a triangle: normal, three corners,
+two bytes of attributes. Header and attributes survive. In ASCII every `solid` is a part, and only numbers change.
+"""
+
+from __future__ import annotations
+
+import mmap
+import re
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import BadFile
+from oak_square.core.frames import WORKING, Reading
+from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.model_file import (
+    Format,
+    Received,
+    Written,
+    checked_size,
+    count_not_finite,
+    file_nodes,
+    is_unmoved,
+    registered,
+)
+
+_TRIANGLE = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("attribute", "<u2")])
+_HEADER = 84
+_NUMBER = rb"[-+]?(?:\d+\.?\d*(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?|nan|inf(?:inity)?)"
+_LINE = re.compile(
+    rb"^[ \t]*(?:(?P<word>facet[ \t]+normal|vertex)(?P<numbers>(?:[ \t]+" + _NUMBER + rb"){3})[ \t]*\r?$"
+    rb"|(?P<solid>solid)\b[ \t]*(?P<name>[^\r\n]*))",
+    re.MULTILINE | re.IGNORECASE,
+)
+ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Binary:
+    data: NDArray[np.uint8]
+    count: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Text:
+    data: bytes
+    spans: NDArray[np.int64]  # (lines, 2): where each run of three numbers starts and ends
+    values: NDArray[np.float64]  # (lines, 3)
+    is_vertex: NDArray[np.bool_]  # (lines,)
+    solids: NDArray[np.int64]  # first vertex row of each solid
+
+
+@registered
+class Stl(Format):
+    """STL files."""
+
+    key: ClassVar[str] = "stl"
+    title: ClassVar[str] = "STL"
+    suffixes: ClassVar[tuple[str, ...]] = (".stl",)
+    declares: ClassVar[bool] = False
+    holds: ClassVar[tuple[str, ...]] = ("face normals",)
+
+    def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
+        """Return the model at `path`; ASCII is told from binary by its length, not by its first word."""
+        size = checked_size(path, file, limits)
+        with path.open("rb") as stream:
+            head = stream.read(_HEADER)
+        count = int.from_bytes(head[80:84], "little") if len(head) == _HEADER else 0
+        fits = len(head) == _HEADER and _HEADER + count * _TRIANGLE.itemsize <= size
+        looks_text = head[:512].lstrip()[:5].lower() == b"solid"
+        if looks_text and not (fits and _HEADER + count * _TRIANGLE.itemsize == size):
+            return _read_text(path, file, limits)
+        if not fits:
+            there = max(0, size - _HEADER) // _TRIANGLE.itemsize
+            raise BadFile(file, f"is cut short or no STL: it declares {count} triangles and has bytes for {there}")
+        return _read_binary(path, file, count, limits)
+
+    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
+        """Return the file with its corners, normals and winding rewritten."""
+        matrices = [_whole(n) for n in file_nodes(asset, reading)]
+        if all(is_unmoved(m) for m in matrices):
+            return Written(pieces=None, warnings=_lost(asset))
+        carrier = received.carrier
+        pieces = _binary_out(carrier, matrices[0]) if isinstance(carrier, _Binary) else _text_out(carrier, matrices)
+        return Written(pieces=pieces, warnings=_lost(asset))
+
+
+def _whole(node: Node) -> NDArray[np.float64]:
+    matrix: NDArray[np.float64] = node.placement.matrix @ node.local_from_mesh
+    return matrix
+
+
+def _lost(asset: Asset) -> tuple[str, ...]:
+    own = [n.name for n in asset.nodes if not n.pinned]
+    return (f"STL holds no pivots: {len(own)} part pivots are not written",) if own else ()
+
+
+def _asset(file: str, parts: list[Mesh]) -> Asset:
+    reading = ASSUMED
+    nodes = tuple(
+        Node(
+            name=mesh.name,
+            parent=None,
+            placement=Placement.of(),
+            mesh=i,
+            local_from_mesh=reading.working_from_file,
+            pinned=True,
+        )
+        for i, mesh in enumerate(parts)
+    )
+    return Asset(file=file, format="stl", reading=reading, nodes=nodes, meshes=tuple(parts))
+
+
+def _mesh(name: str, points: NDArray[Any]) -> Mesh:
+    triangles = np.arange(len(points), dtype=np.uint32).reshape(-1, 3)
+    return Mesh(
+        name=name,
+        points=points,
+        triangles=triangles,
+        surfaces=(Surface(first=0, count=len(triangles)),),
+        not_finite=count_not_finite([points]),
+    )
+
+
+def _read_binary(path: Path, file: str, count: int, limits: Limits) -> Received:
+    if count > limits.triangles:
+        raise BadFile(file, f"declares {count} triangles, over the limit of {limits.triangles}")
+    with path.open("rb") as stream:
+        data = np.frombuffer(mmap.mmap(stream.fileno(), 0, access=mmap.ACCESS_READ), dtype=np.uint8)
+    rows = data[_HEADER : _HEADER + count * _TRIANGLE.itemsize].view(_TRIANGLE)
+    points = rows["corners"].reshape(-1, 3)
+    parts = [_mesh(path.stem, points)] if count else []
+    return Received(asset=_asset(file, parts), carrier=_Binary(data=data, count=count))
+
+
+def _binary_out(carrier: _Binary, matrix: NDArray[np.float64]) -> tuple[Any, ...]:
+    end = _HEADER + carrier.count * _TRIANGLE.itemsize
+    old = carrier.data[_HEADER:end].view(_TRIANGLE)
+    new = old.copy()
+    corners = np.empty((len(old) * 3, 3), dtype="<f4")
+    write_points(old["corners"].reshape(-1, 3), matrix, corners)
+    new["corners"] = corners.reshape(-1, 3, 3)
+    if is_mirror(matrix):
+        new["corners"] = new["corners"][:, [0, 2, 1]]
+    write_directions(old["normal"], normal_matrix(matrix[:3, :3]), new["normal"])
+    return (carrier.data[:_HEADER], new.view(np.uint8).reshape(-1), carrier.data[end:])
+
+
+def _read_text(path: Path, file: str, limits: Limits) -> Received:
+    data = path.read_bytes()
+    spans, numbers, is_vertex, names, starts = [], [], [], [], []
+    vertices = 0
+    for match in _LINE.finditer(data):
+        if match["solid"]:
+            names.append(match["name"].decode("utf-8", "replace").strip() or path.stem)
+            starts.append(vertices)
+            continue
+        vertex = match["word"][:1] in b"vV"
+        spans.append(match.span("numbers"))
+        numbers.append(match["numbers"])
+        is_vertex.append(vertex)
+        vertices += vertex
+    kinds = np.array(is_vertex, dtype=bool)
+    facets = int((~kinds).sum()) if len(kinds) else 0
+    whole = b"endsolid" in data[-400:].lower()
+    if vertices % 3 or facets * 3 != vertices or not whole:
+        raise BadFile(file, f"is cut short or no STL: {facets} facets, {vertices} vertices, no matching end")
+    if vertices > limits.vertices:
+        raise BadFile(file, f"has {vertices} vertices, over the limit of {limits.vertices}")
+    values = np.array(b" ".join(numbers).split(), dtype=np.float64).reshape(-1, 3)
+    points = values[kinds]
+    ends = [*starts[1:], vertices]
+    parts = [_mesh(n, points[a:b]) for n, a, b in zip(names, starts, ends, strict=True) if b > a]
+    kept = np.array([a for a, b in zip(starts, ends, strict=True) if b > a], dtype=np.int64)
+    carrier = _Text(
+        data=data,
+        spans=np.array(spans, dtype=np.int64).reshape(-1, 2),
+        values=values,
+        is_vertex=kinds,
+        solids=kept,
+    )
+    return Received(asset=_asset(file, parts), carrier=carrier)
+
+
+def _text_out(carrier: _Text, matrices: list[NDArray[np.float64]]) -> tuple[bytes, ...]:
+    values = carrier.values.copy()
+    vertex_rows = np.flatnonzero(carrier.is_vertex)
+    normal_rows = np.flatnonzero(~carrier.is_vertex)
+    ends = [*carrier.solids[1:], len(vertex_rows)]
+    for matrix, start, end in zip(matrices, carrier.solids, ends, strict=True):
+        rows = vertex_rows[start:end]
+        corners = np.empty((len(rows), 3))
+        write_points(carrier.values[rows], matrix, corners)
+        if is_mirror(matrix):
+            corners = corners.reshape(-1, 3, 3)[:, [0, 2, 1]].reshape(-1, 3)
+        values[rows] = corners
+        rows = normal_rows[start // 3 : end // 3]
+        normals = np.empty((len(rows), 3))
+        write_directions(carrier.values[rows], normal_matrix(matrix[:3, :3]), normals)
+        values[rows] = normals
+    return _respliced(carrier.data, carrier.spans, values)
+
+
+def _respliced(data: bytes, spans: NDArray[np.int64], values: NDArray[np.float64]) -> tuple[bytes, ...]:
+    texts = (" %.9g %.9g %.9g\n" * len(values) % tuple((values + 0.0).ravel().tolist())).encode().split(b"\n")
+    pieces, at = [], 0
+    for (start, end), text in zip(spans.tolist(), texts, strict=False):
+        pieces += [data[at:start], text]
+        at = end
+    return (b"".join([*pieces, data[at:]]),)

@@ -1,0 +1,162 @@
+"""The one computation: an asset and a sheet in, the asset as it would be out. All that runs sheets uses it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from oak_square.core.errors import DataTrouble, Refused
+from oak_square.core.motion import with_reading
+from oak_square.core.scene import Asset
+from oak_square.sheet.model import Sheet
+from oak_square.steps import Setting, Step
+
+__all__ = ["Prepared", "StepOutcome", "evaluate", "unmatched_steps"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepOutcome:
+    """What one step came to for one asset; `step` counts from 1."""
+
+    step: int
+    do: str
+    outcome: Literal["applied", "nothing", "refused"]
+    detail: str
+    warnings: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Prepared:
+    """An asset as a sheet leaves it.
+
+    Attributes
+    ----------
+    read : Asset
+        As received, its reading settled.
+    asset : Asset
+        After the last step that was done.
+    outcomes : tuple of StepOutcome
+        One for each step in scope that is not paused.
+    status : {"ready", "refused", "failed"}
+    reason : str or None
+        Why, when not ready.
+    """
+
+    read: Asset
+    asset: Asset
+    outcomes: tuple[StepOutcome, ...]
+    status: Literal["ready", "refused", "failed"] = "ready"
+    reason: str | None = None
+
+    @property
+    def warnings(self) -> tuple[str, ...]:
+        """What the steps warned of, each with its step."""
+        return tuple(f"step {o.step} ({o.do}): {w}" for o in self.outcomes for w in o.warnings)
+
+
+def evaluate(asset: Asset, sheet: Sheet) -> Prepared:
+    """Return `asset` as `sheet` leaves it; pure.
+
+    Readings are settled first, the last in scope holding. Steps then run in order, each on what the one before left.
+    A refused or failed step ends it, unless the step may refuse.
+    """
+    setting = sheet.deliver.setting()
+    due = [(n, step) for n, step in enumerate(sheet.steps, 1) if not step.paused and step.covers(asset.file)]
+    bad = sum(m.not_finite for m in asset.meshes)
+    if bad:
+        return Prepared(
+            read=asset, asset=asset, outcomes=(), status="failed", reason=f"{bad} coordinates are NaN or infinite"
+        )
+    read, dropped = _settle_reading(asset, due)
+    current, outcomes = read, []
+    for number, step in due:
+        if step.is_reading:
+            refusal = dropped.get(number)
+            if refusal and not step.may_refuse:
+                outcomes.append(_refused(number, step, refusal))
+                return _stopped(read, current, outcomes, "refused", f"step {number} ({step.do}): {refusal}")
+            outcomes.append(_refused(number, step, refusal) if refusal else _reading_outcome(asset, number, step, due))
+            continue
+        try:
+            current, outcome = _run(current, number, step, setting)
+        except Refused as error:
+            outcome = _refused(number, step, str(error))
+            if not step.may_refuse:
+                return _stopped(read, current, [*outcomes, outcome], "refused", f"step {number} ({step.do}): {error}")
+        except DataTrouble as error:
+            return _stopped(read, current, outcomes, "failed", f"step {number} ({step.do}): {error}")
+        outcomes.append(outcome)
+    return Prepared(read=read, asset=current, outcomes=tuple(outcomes))
+
+
+def _settle_reading(asset: Asset, due: list[tuple[int, Step]]) -> tuple[Asset, dict[int, str]]:
+    """Return the asset under its settled reading, and the readings that are refused, by step number."""
+    reading = asset.reading
+    dropped: dict[int, str] = {}
+    for number, step in due:
+        if step.is_reading:
+            wanted = step.read_as(reading)
+            if asset.rigid_reason and not wanted.same_frame(asset.reading):
+                dropped[number] = asset.rigid_reason
+            else:
+                reading = wanted
+    return (asset if reading == asset.reading else with_reading(asset, reading)), dropped
+
+
+def _reading_outcome(asset: Asset, number: int, step: Step, due: list[tuple[int, Step]]) -> StepOutcome:
+    detail = step.title()
+    later = [n for n, other in due if n > number and other.do == step.do and other.is_reading]
+    if later:
+        return StepOutcome(
+            step=number, do=step.do, outcome="nothing", detail=f"{detail}; step {later[-1]} says otherwise"
+        )
+    same = step.read_as(asset.reading).same_frame(asset.reading)
+    return StepOutcome(
+        step=number,
+        do=step.do,
+        outcome="nothing" if same else "applied",
+        detail=f"{detail}, as it was" if same else detail,
+    )
+
+
+def _run(current: Asset, number: int, step: Step, setting: Setting) -> tuple[Asset, StepOutcome]:
+    effect = step.apply(current, setting)
+    if effect.changed and current.rigid_reason:
+        raise Refused(current.rigid_reason)
+    outcome = StepOutcome(
+        step=number,
+        do=step.do,
+        outcome="applied" if effect.changed else "nothing",
+        detail=effect.detail,
+        warnings=effect.warnings,
+    )
+    return (effect.asset if effect.changed else current), outcome
+
+
+def _refused(number: int, step: Step, why: str) -> StepOutcome:
+    return StepOutcome(step=number, do=step.do, outcome="refused", detail=why)
+
+
+def _stopped(
+    read: Asset, current: Asset, outcomes: list[StepOutcome], status: Literal["refused", "failed"], reason: str
+) -> Prepared:
+    return Prepared(read=read, asset=current, outcomes=tuple(outcomes), status=status, reason=reason)
+
+
+def unmatched_steps(sheet: Sheet, files: list[str], acted: set[int]) -> tuple[str, ...]:
+    """Return a warning for each step that no file is in scope of, or that found no node of its `parts`.
+
+    Parameters
+    ----------
+    files : list of str
+        Every asset's path.
+    acted : set of int
+        Steps, counting from 1, that found something they are for in at least one asset.
+    """
+    said = []
+    for number, step in enumerate(sheet.steps, 1):
+        if step.paused:
+            continue
+        if not any(step.covers(f) for f in files) or (step.parts is not None and number not in acted):
+            said.append(f"step {number} ({step.do}) matches nothing")
+    return tuple(said)

@@ -1,0 +1,66 @@
+"""The prep sheet: ordered steps, and what they are delivered as."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, SerializeAsAny
+
+from oak_square.core.errors import BadLength, did_you_mean
+from oak_square.core.frames import Reading
+from oak_square.core.lengths import UNITS, parse_length
+from oak_square.steps import Length, Setting, Step
+
+__all__ = ["Deliver", "Sheet"]
+
+
+def _is_delivery_unit(value: str) -> str:
+    if value != "same" and value not in UNITS:
+        raise ValueError(f"'{value}' is no unit{did_you_mean(value, [*UNITS, 'same'])}")
+    return value
+
+
+def _is_positive(value: float | str) -> float | str:
+    try:
+        metres = parse_length(value, bare=1.0)
+    except BadLength as error:
+        raise ValueError(str(error)) from error
+    if metres <= 0:
+        raise ValueError(f"a module must be longer than nothing, not {value}")
+    return value
+
+
+class Deliver(BaseModel):
+    """What the sheet's numbers mean, and what files are written as."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    unit: Annotated[str, AfterValidator(_is_delivery_unit)] = "same"
+    up: Literal["same", "Y", "Z"] = "same"
+    format: Literal["same"] = "same"
+    module: Annotated[Length, AfterValidator(_is_positive)] | None = None
+
+    def setting(self) -> Setting:
+        """Return what the steps are told: `same` means metres and Y up for the sheet's numbers."""
+        unit = UNITS[self.unit] if self.unit != "same" else 1.0
+        module = None if self.module is None else parse_length(self.module, bare=unit)
+        return Setting(unit=unit, up="Z" if self.up == "Z" else "Y", module=module)
+
+    def file_reading(self, as_read: Reading) -> Reading:
+        """Return the reading to write a file in, for a format that declares none of its own."""
+        up, front = as_read.up, as_read.front
+        if self.up != "same":
+            up, front = ("+Y", "+Z") if self.up == "Y" else ("+Z", "-Y")
+        metres = as_read.metres_per_unit if self.unit == "same" else UNITS[self.unit]
+        return Reading(metres_per_unit=metres, up=up, front=front, source="sheet")
+
+
+class Sheet(BaseModel):
+    """A whole prep sheet. `prep_sheet` is the version of its form."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+
+    prep_sheet: Literal[1] = Field(1, alias="prep-sheet")
+    title: str = ""
+    deliver: Deliver = Deliver()
+    steps: tuple[SerializeAsAny[Step], ...] = ()

@@ -1,0 +1,217 @@
+"""The sheet as YAML: read with the line of every mistake, written in the form people type."""
+
+from __future__ import annotations
+
+from io import StringIO
+from pathlib import Path
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ValidationError
+from pydantic_core import ErrorDetails
+from ruamel.yaml import YAML
+from ruamel.yaml.comments import CommentedMap, CommentedSeq
+from ruamel.yaml.error import MarkedYAMLError, YAMLError
+
+from oak_square.core.errors import BadSheet, did_you_mean
+from oak_square.sheet.model import Deliver, Sheet
+from oak_square.steps import STEPS, Step
+
+__all__ = ["dump_sheet", "load_sheet", "parse_sheet"]
+
+M = TypeVar("M", bound=BaseModel)
+
+_MOST_BYTES = 4_000_000
+_MOST_VALUES = 200_000
+_DEEPEST = 20
+
+
+def load_sheet(path: Path) -> tuple[Sheet, bytes]:
+    """Return the sheet in the file at `path`, and the file's bytes.
+
+    Raises
+    ------
+    BadSheet
+        If it can't be read, or says something impossible: with file and line.
+    """
+    try:
+        if path.stat().st_size > _MOST_BYTES:
+            raise BadSheet(str(path), None, f"larger than the {_MOST_BYTES // 1_000_000} MB a sheet may be")
+        data = path.read_bytes()
+        text = data.decode("utf-8-sig")
+    except OSError as error:
+        raise BadSheet(str(path), None, f"can't be read: {error.strerror}") from error
+    except UnicodeDecodeError as error:
+        raise BadSheet(str(path), None, "is not UTF-8 text") from error
+    return parse_sheet(text, str(path)), data
+
+
+def parse_sheet(text: str, file: str) -> Sheet:
+    """Return the sheet that `text` says; `file` is named in errors.
+
+    Raises
+    ------
+    BadSheet
+        With the line of the first mistake.
+    """
+    raw = _parse_yaml(text, file)
+    return _Reader(file).sheet(raw)
+
+
+def _parse_yaml(text: str, file: str) -> CommentedMap:
+    try:
+        raw = YAML(typ="rt").load(text)
+    except MarkedYAMLError as error:
+        mark = error.problem_mark or error.context_mark
+        raise BadSheet(file, None if mark is None else mark.line + 1, str(error.problem or "is no YAML")) from error
+    except (YAMLError, ValueError, RecursionError) as error:
+        raise BadSheet(file, None, f"is no YAML: {str(error).splitlines()[0]}") from error
+    if not isinstance(raw, CommentedMap):
+        raise BadSheet(file, 1, "is no prep sheet: it should start with 'prep-sheet: 1'")
+    return raw
+
+
+def _plain(value: Any, budget: list[int], depth: int = 0) -> Any:
+    """Return plain containers; the budget stops aliases that unfold without end."""
+    budget[0] -= 1
+    if budget[0] < 0 or depth > _DEEPEST:
+        raise ValueError("unfolds to too many values")
+    if isinstance(value, dict):
+        return {str(k): _plain(v, budget, depth + 1) for k, v in value.items()}
+    if isinstance(value, list):
+        return [_plain(v, budget, depth + 1) for v in value]
+    if isinstance(value, bool) or value is None:
+        return value
+    if isinstance(value, int):
+        return int(value)
+    if isinstance(value, float):
+        return float(value)
+    return str(value)
+
+
+class _Reader:
+    """Turns YAML nodes into models, naming line and field of what is wrong."""
+
+    def __init__(self, file: str) -> None:
+        self.file = file
+
+    def fail(self, line: int | None, reason: str) -> BadSheet:
+        return BadSheet(self.file, line, reason)
+
+    def sheet(self, raw: CommentedMap) -> Sheet:
+        try:
+            plain = _plain(raw, [_MOST_VALUES])
+        except (ValueError, OverflowError) as error:
+            raise self.fail(None, str(error)) from error
+        known = ("prep-sheet", "title", "deliver", "steps")
+        for key in plain:
+            if key not in known:
+                raise self.fail(_line(raw, key), f"unknown key '{key}'{did_you_mean(key, known)}")
+        version = plain.get("prep-sheet")
+        if version != 1 or isinstance(version, bool):
+            said = "no 'prep-sheet: 1'" if version is None else f"prep-sheet {version} is not known; this is version 1"
+            raise self.fail(_line(raw, "prep-sheet"), said)
+        deliver = self.model(Deliver, plain.get("deliver") or {}, raw.get("deliver"), "deliver")
+        title = plain.get("title") or ""
+        if not isinstance(title, str):
+            title = str(title)
+        return Sheet(title=title, deliver=deliver, steps=self.steps(plain.get("steps"), raw))
+
+    def steps(self, plain: Any, raw: CommentedMap) -> tuple[Step, ...]:
+        if plain is None:
+            return ()
+        if not isinstance(plain, list):
+            raise self.fail(_line(raw, "steps"), "steps must be a list, one '- {do: …}' each")
+        found = []
+        for i, words in enumerate(plain):
+            node = raw["steps"][i]
+            line = _item_line(raw["steps"], i)
+            if not isinstance(words, dict) or "do" not in words:
+                raise self.fail(line, f"step {i + 1} does not say what to do ('do: …')")
+            do = str(words["do"])
+            kind = STEPS.get(do)
+            if kind is None:
+                hint = did_you_mean(do, STEPS) or f" (steps are {', '.join(sorted(STEPS))})"
+                raise self.fail(_line(node, "do") or line, f"step {i + 1}: '{do}' is no step{hint}")
+            if not kind.takes_parts and words.get("parts") is not None:
+                raise self.fail(
+                    _line(node, "parts"), f"step {i + 1} ({do}): a reading is of the file, it takes no parts"
+                )
+            found.append(self.model(kind, words, node, f"step {i + 1} ({do})"))
+        return tuple(found)
+
+    def model(self, kind: type[M], words: Any, node: Any, what: str) -> M:
+        try:
+            return kind.model_validate(words)
+        except ValidationError as error:
+            first = error.errors()[0]
+            raise self.fail(_line_of(node, first["loc"]), f"{what}: {_in_words(first, kind)}") from error
+
+
+def _line(node: Any, key: str) -> int | None:
+    try:
+        return int(node.lc.key(key)[0]) + 1
+    except (AttributeError, KeyError, TypeError):
+        return _own_line(node)
+
+
+def _item_line(node: Any, index: int) -> int | None:
+    try:
+        return int(node.lc.item(index)[0]) + 1
+    except (AttributeError, KeyError, TypeError):
+        return _own_line(node)
+
+
+def _own_line(node: Any) -> int | None:
+    line = getattr(getattr(node, "lc", None), "line", None)
+    return None if line is None else int(line) + 1
+
+
+def _line_of(node: Any, loc: tuple[int | str, ...]) -> int | None:
+    line = _own_line(node)
+    for key in loc:
+        if isinstance(node, CommentedMap) and isinstance(key, str) and key in node:
+            line, node = _line(node, key), node[key]
+        elif isinstance(node, CommentedSeq) and isinstance(key, int) and key < len(node):
+            line, node = _item_line(node, key), node[key]
+    return line
+
+
+def _in_words(error: ErrorDetails, kind: type[BaseModel]) -> str:
+    where = ".".join(str(k) for k in error["loc"] if k not in {"float", "str"})
+    if error["type"] == "extra_forbidden":
+        known = [f.alias or name for name, f in kind.model_fields.items()]
+        return f"unknown key '{where}'{did_you_mean(where, known)}"
+    if error["type"] == "missing":
+        return f"'{where}' is missing"
+    if error["type"] == "literal_error":
+        expected = str(error.get("ctx", {}).get("expected", ""))
+        words = [w.strip(" '") for w in expected.replace(" or ", ",").split(",")]
+        hint = did_you_mean(str(error["input"]), words)
+        return f"{where}: '{error['input']}' is not one of {expected}{hint}"
+    message = error["msg"].removeprefix("Value error, ")
+    message = message[:1].lower() + message[1:]
+    return f"{where}: {message}" if where else message
+
+
+def dump_sheet(sheet: Sheet) -> str:
+    """Return the sheet as YAML, one step a line, in the form people type."""
+    yaml = YAML()
+    yaml.default_flow_style = False
+    yaml.width = 4096
+    top = CommentedMap()
+    top["prep-sheet"] = 1
+    if sheet.title:
+        top["title"] = sheet.title
+    deliver = sheet.deliver.model_dump(exclude_defaults=True)
+    if deliver:
+        top["deliver"] = CommentedMap(deliver)
+        top["deliver"].fa.set_flow_style()
+    steps = CommentedSeq()
+    for step in sheet.steps:
+        words = CommentedMap(step.words())
+        words.fa.set_flow_style()
+        steps.append(words)
+    top["steps"] = steps
+    out = StringIO()
+    yaml.dump(top, out)
+    return out.getvalue()

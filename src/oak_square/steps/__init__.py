@@ -1,0 +1,11 @@
+"""One file a step. A new file here is found and registered by itself."""
+
+from importlib import import_module
+from pkgutil import iter_modules
+
+from oak_square.steps.step import NO_SUCH_NODE, STEPS, Effect, Length, Setting, Step
+
+for _module in iter_modules(__path__):
+    import_module(f"{__name__}.{_module.name}")
+
+__all__ = ["NO_SUCH_NODE", "STEPS", "Effect", "Length", "Setting", "Step"]

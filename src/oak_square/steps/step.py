@@ -1,0 +1,172 @@
+"""What every step is: its shared fields, what it is told, what it answers, and the register of kinds."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from fnmatch import fnmatchcase
+from pathlib import PurePosixPath
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+from oak_square.core.errors import BadLength
+from oak_square.core.frames import Reading
+from oak_square.core.lengths import parse_length
+
+if TYPE_CHECKING:
+    from oak_square.core.scene import Asset
+
+__all__ = ["NO_SUCH_NODE", "STEPS", "Effect", "Length", "Setting", "Step", "field_label", "registered"]
+
+Array = NDArray[np.float64]
+
+
+def _is_length(value: float | str) -> float | str:
+    try:
+        parse_length(value, bare=1.0, module=1.0)
+    except BadLength as error:
+        raise ValueError(str(error)) from error
+    return value
+
+
+NO_SUCH_NODE = "no node of that name"
+"""The detail of a step whose `parts` name nothing in an asset; the batch warns when that is so in all of them."""
+
+Length = Annotated[float | str, AfterValidator(_is_length)]
+"""A length as the sheet writes it: a number in the delivery unit, or text that may carry its own."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Setting:
+    """What the sheet tells every step.
+
+    Attributes
+    ----------
+    unit : float, metres
+        One delivery unit.
+    up : {"Y", "Z"}
+        The delivery axis that is up.
+    module : float, metres, optional
+    """
+
+    unit: float = 1.0
+    up: str = "Y"
+    module: float | None = None
+
+    def metres(self, value: float | str) -> float:
+        """Return a sheet length in metres."""
+        return parse_length(value, bare=self.unit, module=self.module)
+
+    @property
+    def working_from_delivery(self) -> Array:
+        """The (3, 3) rotation from delivery axes to working axes."""
+        front = "+Z" if self.up == "Y" else "-Y"
+        return Reading(metres_per_unit=1.0, up=f"+{self.up}", front=front, source="sheet").rotation
+
+    def point(self, values: Sequence[float | str]) -> Array:
+        """Return three sheet lengths along the delivery axes as a working point, metres."""
+        moved: Array = self.working_from_delivery @ np.array([self.metres(v) for v in values])
+        return moved
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Effect:
+    """What a step did to one asset: the asset it leaves, in words, and what it warns of."""
+
+    asset: Asset
+    changed: bool
+    detail: str
+    warnings: tuple[str, ...] = field(default=())
+
+
+class Step(BaseModel, ABC):
+    """One ordered decision on a prep sheet. Its fields are all the settings it has."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+
+    stage: ClassVar[str]
+    takes_parts: ClassVar[bool] = True
+
+    do: str
+    for_: list[str] | None = Field(None, alias="for", title="for", description="Globs on the asset's path or name.")
+    parts: list[str] | None = Field(None, description="Globs on node names.")
+    skip: list[str] = Field(default_factory=list, description="Globs on the asset's path or name that win over for.")
+    paused: bool = Field(False, description="Left out of the run, kept on the sheet.")
+    may_refuse: bool = Field(
+        False, alias="may-refuse", description="If refused, deliver the asset as if this step were absent."
+    )
+    note: str | None = Field(None, description="A comment that travels with the step.")
+
+    @abstractmethod
+    def apply(self, asset: Asset, setting: Setting) -> Effect:
+        """Return what this step makes of `asset`; pure.
+
+        Raises
+        ------
+        Refused
+            If it can't be done exactly.
+        Failed
+            If something it names is missing.
+        """
+
+    @abstractmethod
+    def title(self) -> str:
+        """Return a few words for the step's card."""
+
+    @property
+    def is_reading(self) -> bool:
+        """Whether this step says how the file's numbers are read; readings are settled before all else."""
+        return False
+
+    def read_as(self, reading: Reading) -> Reading:
+        """Return the reading this step leaves; only for readings."""
+        return reading
+
+    def covers(self, file: str) -> bool:
+        """Tell whether the asset at `file` is in the step's scope."""
+        return not _any_match(self.skip, file) and (self.for_ is None or _any_match(self.for_, file))
+
+    def chosen(self, asset: Asset, kinds: Sequence[str] = ("part", "group")) -> tuple[int, ...]:
+        """Return the positions of the nodes of `kinds` that `parts` names; all of them when it is not given."""
+        return tuple(
+            i
+            for i, node in enumerate(asset.nodes)
+            if node.kind in kinds and (self.parts is None or any(fnmatchcase(node.name, g) for g in self.parts))
+        )
+
+    def words(self) -> dict[str, Any]:
+        """Return the step as the sheet writes it: only what differs from the defaults."""
+        return {"do": self.do, **self.model_dump(by_alias=True, exclude_defaults=True, exclude={"do"}, mode="json")}
+
+
+def _any_match(globs: Sequence[str], file: str) -> bool:
+    path = PurePosixPath(file)
+    return any(fnmatchcase(text, glob) for glob in globs for text in (file, path.name, path.stem))
+
+
+def field_label(step: type[Step], name: str) -> str:
+    """Return the key by which a sheet calls the field `name`."""
+    return step.model_fields[name].alias or name
+
+
+STEPS: dict[str, type[Step]] = {}
+"""Every kind of step by its `do`; filled when the package is imported."""
+
+
+def registered(step: type[Step]) -> type[Step]:
+    """Add a kind of step to the register.
+
+    Raises
+    ------
+    RuntimeError
+        If its `do` is taken: a fault of ours.
+    """
+    do = str(step.model_fields["do"].default)
+    if do in STEPS:
+        raise RuntimeError(f"two steps are called '{do}'")
+    STEPS[do] = step
+    return step
