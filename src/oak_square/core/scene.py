@@ -40,7 +40,7 @@ class Surface:
     colour: tuple[float, float, float] = (0.72, 0.68, 0.62)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False, weakref_slot=True)
 class Mesh:
     """Geometry as the file holds it.
 
