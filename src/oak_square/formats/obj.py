@@ -19,7 +19,7 @@ from oak_square.core.frames import WORKING, Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Companion,
@@ -33,6 +33,7 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
+from oak_square.formats.obj_materials import library_colours, surfaces_of
 from oak_square.formats.obj_text import ObjText, face_corners, number_lines, polygons_to_triangles, with_numbers
 
 ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
@@ -49,6 +50,13 @@ class _Carrier:
     used: tuple[NDArray[np.int64], ...]  # per part: vertices it uses
     used_normals: tuple[NDArray[np.int64], ...]
     part_of_face: NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Parts:
+    names: list[str]
+    of_face: NDArray[np.int64]
+    corners: tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]  # as `face_corners` gives them
 
 
 @registered
@@ -74,7 +82,9 @@ class Obj(Format):
         names, part_of_face = _parts(text, path.stem)
         corners = face_corners(text, file, len(positions), len(normals))
         libraries, textures = _references(text, path, file)
-        asset, used, used_normals = _asset(file, positions, corners, names, part_of_face, text, limits)
+        colours = library_colours(path.parent / name for name in libraries)
+        parts = _Parts(names=names, of_face=part_of_face, corners=corners)
+        asset, used, used_normals = _asset(file, positions, parts, text, colours, limits)
         first = np.full(len(positions), -1, dtype=np.int64)
         for part in reversed(range(len(used))):
             first[used[part]] = part
@@ -132,28 +142,29 @@ def _parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64]]:
 def _asset(
     file: str,
     positions: NDArray[np.float64],
-    corners: tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]],
-    names: list[str],
-    part_of_face: NDArray[np.int64],
+    parts: _Parts,
     text: ObjText,
+    colours: dict[str, tuple[float, float, float]],
     limits: Limits,
 ) -> tuple[Asset, tuple[NDArray[np.int64], ...], tuple[NDArray[np.int64], ...]]:
-    vertex, normal, counts = corners
+    vertex, normal, counts = parts.corners
+    part_of_face = parts.of_face
     if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
         raise BadFile(file, f"has over {limits.triangles} triangles")
     part_of_corner = np.repeat(part_of_face, counts)
     meshes, nodes, used, used_normals = [], [], [], []
-    for k, name in enumerate(names):
+    for k, name in enumerate(parts.names):
         mine = part_of_corner == k
         own, local = np.unique(vertex[mine], return_inverse=True)
-        triangles = polygons_to_triangles(local, counts[part_of_face == k])
+        faces = part_of_face == k
+        triangles = polygons_to_triangles(local, counts[faces])
         points = positions[own]
         meshes.append(
             Mesh(
                 name=name,
                 points=points,
                 triangles=triangles,
-                surfaces=(Surface(first=0, count=len(triangles)),),
+                surfaces=surfaces_of(text, colours, faces, counts[faces] - 2),
                 not_finite=count_not_finite([points]),
             )
         )

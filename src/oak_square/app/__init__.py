@@ -1,0 +1,5 @@
+"""The window. The only folder that imports Qt or VTK."""
+
+from oak_square.app.start import run_demo, run_window
+
+__all__ = ["run_demo", "run_window"]

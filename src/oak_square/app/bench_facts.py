@@ -1,0 +1,115 @@
+"""From the session's state to what the Bench shows: plain values, worked out without a widget."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.app.view import Facts, Picture, PivotMark, Shape
+from oak_square.core.boxes import Box, asset_box, node_box, tree_box
+from oak_square.core.frames import translation
+from oak_square.core.lengths import format_length
+from oak_square.core.scene import Asset
+
+__all__ = ["bench_view"]
+
+Array = NDArray[np.float64]
+_MOST_PIVOTS = 200
+_GAP = 0.25  # between assets set side by side, as a share of the smaller one's width
+
+
+def bench_view(assets: Sequence[Asset], node: int | None, *, unit: str, previewed: bool) -> tuple[Picture, Facts]:
+    """Return the picture and the facts of the selected `assets`, the last one leading.
+
+    The lead asset stands where its numbers say; the others are set in a row beside it, each at its own height and
+    depth, so that all are seen at true scale.
+
+    Parameters
+    ----------
+    assets : sequence of Asset
+    node : int or None
+        The picked node of the lead asset: its box and pivot are shown in place of the asset's.
+    unit : str
+        As `format_length` takes it.
+    previewed : bool
+        A draft is being tried.
+    """
+    if not assets:
+        return Picture(), Facts()
+    lead = assets[-1]
+    shapes = [_shape(lead, i, np.zeros(3), node) for i in lead.parts]
+    whole = asset_box(lead)
+    reach = whole
+    for asset in reversed(assets[:-1]):
+        box = asset_box(asset)
+        if box is None:
+            continue
+        shift = np.zeros(3)
+        if reach is not None:
+            gap = max(min(box.size[0], reach.size[0]) * _GAP, 0.02 * max(box.diagonal, reach.diagonal))
+            shift[0] = reach.high[0] + gap - box.low[0]
+            shift[2] = -box.middle[2] + reach.middle[2]
+        shapes += [_shape(asset, i, shift, None) for i in asset.parts]
+        moved = Box(box.low + shift, box.high + shift)
+        reach = moved if reach is None else Box(np.minimum(reach.low, moved.low), np.maximum(reach.high, moved.high))
+    box = whole if node is None else _box_of(lead, node)
+    facts = Facts(
+        box=box,
+        sizes=_sizes(box, unit),
+        pivots=_pivots(lead, node),
+        previewed=previewed,
+        title=lead.name if node is None else f"{lead.name}  ›  {lead.nodes[node].name}",
+        notice="" if whole is not None else f"{lead.file} has no geometry",
+    )
+    return Picture(shapes=tuple(shapes), box=reach), facts
+
+
+def _shape(asset: Asset, index: int, shift: Array, picked: int | None) -> Shape:
+    world = asset.world_from_mesh(index)
+    return Shape(
+        file=asset.file,
+        node=index,
+        mesh=asset.mesh_of(index),
+        world_from_mesh=translation(shift) @ world if shift.any() else world,
+        picked=picked is not None and _is_below(asset, index, picked),
+    )
+
+
+def _is_below(asset: Asset, index: int, above: int) -> bool:
+    at: int | None = index
+    while at is not None:
+        if at == above:
+            return True
+        at = asset.nodes[at].parent
+    return False
+
+
+def _box_of(asset: Asset, node: int) -> Box | None:
+    return tree_box(asset, node) if asset.nodes[node].kind == "group" else node_box(asset, node)
+
+
+def _sizes(box: Box | None, unit: str) -> tuple[str, str, str]:
+    if box is None:
+        return "", "", ""
+    width, height, depth = (format_length(float(v), unit) for v in box.size)
+    return width, height, depth
+
+
+def _pivots(asset: Asset, node: int | None) -> tuple[PivotMark, ...]:
+    marks = [
+        _mark(asset, i, lead=i == node)
+        for i in range(len(asset.nodes))
+        if i == node or (asset.nodes[i].kind == "part" and asset.nodes[i].shown and not asset.nodes[i].pinned)
+    ]
+    if node is None:
+        marks.append(PivotMark(at=np.zeros(3), axes=np.eye(3), name=asset.name, lead=True))
+    return tuple(marks[-_MOST_PIVOTS:])
+
+
+def _mark(asset: Asset, index: int, *, lead: bool) -> PivotMark:
+    world = asset.worlds[index]
+    lengths = np.linalg.norm(world[:3, :3], axis=0)
+    axes = (world[:3, :3] / np.where(lengths > 0, lengths, 1.0)).T
+    return PivotMark(at=world[:3, 3], axes=axes, name=asset.nodes[index].name, lead=lead)

@@ -1,0 +1,118 @@
+"""The window's work as one value, and its history."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+
+from oak_square.core.findings import Finding
+from oak_square.core.scene import Asset
+from oak_square.delivery import Source
+from oak_square.sheet import Sheet
+from oak_square.steps import Step
+
+__all__ = ["Document", "History", "Row", "default_delivery"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Row:
+    """One file of the batch: being read (neither asset nor error), read, or unreadable."""
+
+    source: Source
+    asset: Asset | None = None
+    error: str | None = None
+    findings: tuple[Finding, ...] = ()
+
+    @property
+    def file(self) -> str:
+        """Its name in the batch."""
+        return self.source.file
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Document:
+    """What is worked on: what undo goes back over.
+
+    Attributes
+    ----------
+    sheet : Sheet
+        The steps that are kept.
+    draft : Step or None
+        The step being tried.
+    editing : int or None
+        The kept step, from 0, that the draft would replace; the batch is then seen as it stands after it.
+    left_out : frozenset of str
+        Files that are not delivered.
+    """
+
+    sheet: Sheet = field(default_factory=Sheet)
+    draft: Step | None = None
+    editing: int | None = None
+    left_out: frozenset[str] = frozenset()
+
+    @property
+    def before(self) -> Sheet:
+        """The steps that run before the draft."""
+        return self.sheet if self.editing is None else self.with_steps(self.sheet.steps[: self.editing])
+
+    @property
+    def tried(self) -> Sheet:
+        """Those, and the draft behind them."""
+        before = self.before
+        return before if self.draft is None else self.with_steps((*before.steps, self.draft))
+
+    @property
+    def with_draft_kept(self) -> Document:
+        """The document once the draft is a step of the sheet."""
+        if self.draft is None:
+            return self
+        steps = list(self.sheet.steps)
+        if self.editing is None:
+            steps.append(self.draft)
+        else:
+            steps[self.editing] = self.draft
+        return replace(self, sheet=self.with_steps(tuple(steps)), draft=None, editing=None)
+
+    def with_steps(self, steps: tuple[Step, ...]) -> Sheet:
+        """Return the sheet with other steps."""
+        return self.sheet.model_copy(update={"steps": steps})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class History:
+    """Past and future documents, each with what was done, in the user's words."""
+
+    now: Document
+    past: tuple[tuple[str, Document], ...] = ()
+    future: tuple[tuple[str, Document], ...] = ()
+
+    def done(self, label: str, document: Document, *, joins: bool = False) -> History:
+        """Return the history with `document` as its present.
+
+        With `joins`, what is done belongs to the last entry of the same label and makes none of its own: a drag, or
+        the letters of one number.
+        """
+        if joins and self.past and self.past[-1][0] == label and not self.future:
+            return replace(self, now=document)
+        return History(now=document, past=(*self.past, (label, self.now)))
+
+    def undone(self) -> History:
+        """Return the history one entry back; itself when there is none."""
+        if not self.past:
+            return self
+        label, before = self.past[-1]
+        return History(now=before, past=self.past[:-1], future=((label, self.now), *self.future))
+
+    def redone(self) -> History:
+        """Return the history one entry on; itself when there is none."""
+        if not self.future:
+            return self
+        label, after = self.future[0]
+        return History(now=after, past=(*self.past, (label, self.now)), future=self.future[1:])
+
+
+def default_delivery(paths: list[Path]) -> Path:
+    """Return a folder to deliver into that lies apart from what was opened."""
+    base = paths[0] if paths else Path.cwd()
+    folder = base if base.is_dir() else base.parent
+    return folder.resolve().parent / f"{folder.resolve().name}_delivery"

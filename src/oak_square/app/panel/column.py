@@ -1,0 +1,120 @@
+"""The column at the right: the stage's form, what it applies to, what it would do, and keep or drop."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from oak_square.app.panel.bake_body import BakeBody
+from oak_square.app.panel.body import Body
+from oak_square.app.panel.deliver_body import DeliverBody
+from oak_square.app.panel.effect_view import EffectRow, EffectView
+from oak_square.app.panel.pivot_body import PivotBody
+from oak_square.app.panel.place_body import PlaceBody
+from oak_square.app.panel.receive_body import ReceiveBody
+from oak_square.app.panel.scope_row import Scope, ScopeRow
+from oak_square.app.panel.size_body import SizeBody
+from oak_square.app.panel.turn_body import TurnBody
+from oak_square.app.stage_ruler import STAGE_HELP
+from oak_square.steps import Step
+
+__all__ = ["PanelColumn"]
+
+_BODIES = (ReceiveBody, SizeBody, TurnBody, PivotBody, BakeBody, PlaceBody, DeliverBody)
+
+
+class PanelColumn(QWidget):
+    """Shows the current stage; wishes for steps, for keeping and for dropping."""
+
+    step_wished = Signal(dict)  # a step's words, its scope with them; empty for none
+    keep_wished = Signal()
+    drop_wished = Signal()
+    asset_wished = Signal(str)
+
+    def __init__(self, current_scope: Callable[[], Scope], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.bodies: dict[str, Body] = {kind.stage: kind(self) for kind in _BODIES}
+        self._words: dict[str, Any] = {}
+        self._rows = rows = QVBoxLayout(self)
+        rows.setContentsMargins(14, 12, 14, 12)
+        rows.setSpacing(8)
+        self._heading = QLabel(self)
+        self._heading.setProperty("role", "heading")
+        rows.addWidget(self._heading)
+        self._help = QLabel(self)
+        self._help.setProperty("role", "soft")
+        self._help.setWordWrap(True)
+        rows.addWidget(self._help)
+        self.scope = ScopeRow(current_scope, self)
+        self.scope.scope_wished.connect(self._scope_changed)
+        rows.addWidget(self.scope)
+        for body in self.bodies.values():
+            rows.addWidget(body)
+            body.words_wished.connect(self._wish)
+        self.effect = EffectView(self)
+        self.effect.asset_wished.connect(self.asset_wished)
+        rows.addWidget(self.effect, 1)
+        self._foot = self._make_foot()
+        rows.addWidget(self._foot)
+
+    def _make_foot(self) -> QWidget:
+        foot = QWidget(self)
+        line = QHBoxLayout(foot)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(6)
+        self.keep = QPushButton("Keep as step  ⏎", foot)
+        self.keep.setProperty("role", "primary")
+        self.keep.setToolTip("Put what is tried on the prep sheet (Enter)")
+        self.keep.clicked.connect(self.keep_wished)
+        self.drop = QPushButton("Drop  Esc", foot)
+        self.drop.setToolTip("Forget what is tried; nothing changes (Esc)")
+        self.drop.clicked.connect(self.drop_wished)
+        line.addWidget(self.keep, 1)
+        line.addWidget(self.drop)
+        return foot
+
+    def show_stage(self, stage: str, scope: Scope, draft: Step | None, editing: int | None) -> None:
+        """Match the column to a stage and the draft, if it is of that stage."""
+        body = self.bodies[stage]
+        own = draft if draft is not None and draft.stage == stage else None
+        self._heading.setText(stage.capitalize() if editing is None or own is None else f"Step {editing + 1}: {stage}")
+        self._help.setText(STAGE_HELP[stage] + ".")
+        whole = stage in {"receive", "deliver"}
+        for other in self.bodies.values():
+            other.setVisible(other is body)
+            self._rows.setStretchFactor(other, 1 if whole and other is body else 0)
+        body.show_step(own)
+        self._words = {} if own is None else own.words()
+        self.scope.setVisible(not whole)
+        self.effect.setVisible(not whole and own is not None)
+        self._foot.setVisible(draft is not None)
+        self.keep.setText("Keep as step  ⏎" if editing is None else "Keep the change  ⏎")
+        self.scope.show_scope(scope, own, None)
+        self._spacer_wanted(not whole and own is None)
+
+    def _spacer_wanted(self, wanted: bool) -> None:
+        rows = self._rows
+        last = rows.itemAt(rows.count() - 1)
+        has = last is not None and last.spacerItem() is not None
+        if wanted and not has:
+            rows.addStretch(1)
+        elif has and not wanted:
+            rows.takeAt(rows.count() - 1)
+
+    def show_effect(
+        self, scope: Scope, draft: Step, rows: Sequence[EffectRow], parts: int, consequences: Sequence[str]
+    ) -> None:
+        """Show what the draft would do to the assets it is for."""
+        self.scope.show_scope(scope, draft, (len(rows), parts))
+        self.effect.show_effect(rows, consequences)
+
+    def _wish(self, words: Mapping[str, Any]) -> None:
+        self.step_wished.emit({**words, **self.scope.words} if words else {})
+
+    def _scope_changed(self) -> None:
+        if self._words:
+            rest = {k: v for k, v in self._words.items() if k not in {"for", "parts"}}
+            self.step_wished.emit({**rest, **self.scope.words})

@@ -1,0 +1,182 @@
+"""Deliver: where to, the run, and the proof of each file."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QCheckBox,
+    QFileDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QWidget,
+)
+
+from oak_square.app.panel.body import Body
+from oak_square.app.panel.fields import Advice, column, section, soft
+from oak_square.app.theme import colour
+from oak_square.core.lengths import format_length
+
+__all__ = ["DeliverBody"]
+
+_STATUS_COLOUR = {"delivered": "true", "unchanged": "true", "refused": "check", "failed": "fix"}
+
+
+class DeliverBody(Body):
+    """The folder to deliver into, progress while it runs, and what came of each asset."""
+
+    stage = "deliver"
+    run_wished = Signal(object, bool)  # folder, replace
+    cancel_wished = Signal()
+    asset_wished = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        rows = column(self)
+        self.summary = soft("", self)
+        rows.addWidget(self.summary)
+        rows.addWidget(section("into the folder", self))
+        line = QHBoxLayout()
+        line.setSpacing(4)
+        self.folder = QLineEdit(self)
+        self.folder.setToolTip("Where the new files go; it must lie apart from the folder they came from")
+        self.folder.setAccessibleName("Delivery folder")
+        browse = QPushButton("…", self)
+        browse.setToolTip("Choose the folder")
+        browse.setFixedWidth(34)
+        browse.clicked.connect(self._browse)
+        line.addWidget(self.folder, 1)
+        line.addWidget(browse)
+        rows.addLayout(line)
+        self.replace = QCheckBox("Replace an earlier delivery there", self)
+        self.replace.setToolTip(
+            "Without it, a file that is there already stops the delivery before anything is written"
+        )
+        rows.addWidget(self.replace)
+        self.run = QPushButton("Deliver and prove", self)
+        self.run.setProperty("role", "primary")
+        self.run.setToolTip("Write every included asset, re-open each file and hold it against what it should be")
+        self.run.clicked.connect(self._run)
+        rows.addWidget(self.run)
+        self._progress = QWidget(self)
+        under = QHBoxLayout(self._progress)
+        under.setContentsMargins(0, 0, 0, 0)
+        self.bar = QProgressBar(self)
+        self.cancel = QPushButton("Cancel", self)
+        self.cancel.setToolTip("Stop after the asset under way; what is delivered stays")
+        self.cancel.clicked.connect(self.cancel_wished)
+        under.addWidget(self.bar, 1)
+        under.addWidget(self.cancel)
+        rows.addWidget(self._progress)
+        self._progress.hide()
+        self.outcome = Advice(self)
+        self.outcome.hide()
+        rows.addWidget(self.outcome)
+        self.table = _results_table(self)
+        self.table.itemSelectionChanged.connect(self._look)
+        rows.addWidget(self.table, 1)
+        self._started = 0.0
+
+    def _browse(self) -> None:
+        found = QFileDialog.getExistingDirectory(self, "Deliver into", str(Path(self.folder.text()).parent))
+        if found:
+            self.folder.setText(found)
+
+    def _run(self) -> None:
+        self.run_wished.emit(Path(self.folder.text()).expanduser(), self.replace.isChecked())
+
+    def _look(self) -> None:
+        chosen = self.table.selectedItems()
+        if chosen:
+            self.asset_wished.emit(chosen[0].data(Qt.ItemDataRole.UserRole))
+
+    def show_ready(self, included: int, steps: int, folder: Path) -> None:
+        """Say what would be delivered, and offer a folder when none is named."""
+        assets = "1 asset" if included == 1 else f"{included} assets"
+        self.summary.setText(
+            f"{assets} through {steps} {'step' if steps == 1 else 'steps'}. Sources are never touched."
+        )
+        if not self.folder.text():
+            self.folder.setText(str(folder))
+        self.run.setEnabled(included > 0 and not self._progress.isVisible())
+
+    def show_running(self, done: int, total: int, file: str) -> None:
+        """Show how far the run is, and how long it still takes."""
+        if not self._progress.isVisible():
+            self._started = time.monotonic()
+            self.outcome.hide()
+            self.table.setRowCount(0)
+        self._progress.show()
+        self.run.setEnabled(False)
+        self.bar.setRange(0, max(1, total))
+        self.bar.setValue(done)
+        left = (time.monotonic() - self._started) / done * (total - done) if done else 0.0
+        rest = f", {left:.0f} s left" if left >= 1 else ""
+        self.bar.setFormat(f"{done} of {total}{rest}")
+        self.bar.setToolTip(file)
+
+    def show_ended(self, manifest: Mapping[str, Any] | None, error: str | None) -> None:
+        """Show what came of the run."""
+        self._progress.hide()
+        self.run.setEnabled(True)
+        self.outcome.show()
+        if manifest is None:
+            self.outcome.show_lines([error or "it stopped"], "fix")
+            return
+        entries = manifest["assets"]
+        whole = sum(e["status"] in {"delivered", "unchanged"} for e in entries)
+        furthest = max((e["deviation_m"] or 0.0 for e in entries), default=0.0)
+        text = f"{whole} of {len(entries)} delivered and proved; no vertex is further off than {_tiny(furthest)}."
+        warnings = [*manifest["warnings"], *(f"{e['source']}: {w}" for e in entries for w in e["warnings"])]
+        self.outcome.show_lines([text, *warnings], "true" if whole == len(entries) else "fix", most=5)
+        self._fill(entries)
+
+    def _fill(self, entries: list[dict[str, Any]]) -> None:
+        self.table.setRowCount(len(entries))
+        for k, entry in enumerate(entries):
+            off = "" if entry["deviation_m"] is None else _tiny(entry["deviation_m"])
+            for column_, text in enumerate((entry["source"], entry["status"], off)):
+                item = QTableWidgetItem(text)
+                item.setData(Qt.ItemDataRole.UserRole, entry["source"])
+                item.setToolTip(entry["reason"] or "\n".join(s["detail"] for s in entry["steps"]))
+                if column_ == 1:
+                    item.setForeground(colour(_STATUS_COLOUR[entry["status"]]))
+                if column_ == 2:
+                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                self.table.setItem(k, column_, item)
+
+
+def _tiny(metres: float) -> str:
+    """Return a deviation in words: most are far below what a length is shown to."""
+    if metres == 0:
+        return "exact"
+    if metres < 1e-9:
+        return "< 0.001 µm"
+    return format_length(metres) if metres >= 1e-3 else f"{metres * 1e6:.3g} µm"
+
+
+def _results_table(parent: QWidget) -> QTableWidget:
+    table = QTableWidget(0, 3, parent)
+    table.setAccessibleName("Results")
+    table.setHorizontalHeaderLabels(["asset", "status", "deviation"])
+    table.verticalHeader().hide()
+    table.setShowGrid(False)
+    table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+    table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+    table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+    header = table.horizontalHeader()
+    header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+    header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
+    header.setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
+    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+    return table

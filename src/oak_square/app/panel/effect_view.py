@@ -1,0 +1,105 @@
+"""What the draft would do: before and after for each asset it is for, and its consequences."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
+
+from oak_square.app.panel.fields import Advice, column, section
+from oak_square.app.theme import colour
+
+__all__ = ["EffectRow", "EffectView"]
+
+Index = QModelIndex | QPersistentModelIndex
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EffectRow:
+    """One asset: what is measured of it before and after; `outcome` is applied, nothing, refused or failed."""
+
+    file: str
+    name: str
+    before: str
+    after: str
+    outcome: str
+    detail: str
+
+
+class _Rows(QAbstractTableModel):
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.rows: tuple[EffectRow, ...] = ()
+
+    def show(self, rows: Sequence[EffectRow]) -> None:
+        self.beginResetModel()
+        self.rows = tuple(rows)
+        self.endResetModel()
+
+    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  Qt's own default
+        return len(self.rows)
+
+    def columnCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  Qt's own default
+        return 2
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        row = self.rows[index.row()]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return row.name if index.column() == 0 else _effect(row)
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return f"{row.file}\n{row.detail}"
+        if role == Qt.ItemDataRole.ForegroundRole and index.column() == 1:
+            token = {"applied": "true", "refused": "fix", "failed": "fix"}.get(row.outcome, "ink-soft")
+            return colour(token)
+        return None
+
+
+def _effect(row: EffectRow) -> str:
+    if row.outcome in {"refused", "failed"}:
+        return row.outcome
+    return row.before if row.before == row.after else f"{row.before} → {row.after}"
+
+
+class EffectView(QWidget):
+    """Shows the rows and the consequences; a row that is clicked is the asset to look at."""
+
+    asset_wished = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        rows = column(self, 6)
+        self._title = section("before → after", self)
+        rows.addWidget(self._title)
+        self.table = QTableView(self)
+        self.table.setAccessibleName("Before and after")
+        self._rows = _Rows(self.table)
+        self.table.setModel(self._rows)
+        self.table.horizontalHeader().hide()
+        self.table.verticalHeader().hide()
+        self.table.verticalHeader().setDefaultSectionSize(38)
+        self.table.setShowGrid(False)
+        self.table.setWordWrap(True)
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
+        self.table.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
+        self.table.horizontalHeader().resizeSection(0, 104)
+        self.table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        self.table.clicked.connect(lambda index: self.asset_wished.emit(self._rows.rows[index.row()].file))
+        rows.addWidget(self.table, 1)
+        self.advice = Advice(self)
+        rows.addWidget(self.advice)
+
+    @property
+    def rows(self) -> tuple[EffectRow, ...]:
+        """The rows as they are shown."""
+        return self._rows.rows
+
+    def show_effect(self, rows: Sequence[EffectRow], consequences: Sequence[str]) -> None:
+        """Match the table to `rows`, and the lines under it to `consequences`."""
+        if tuple(rows) != self._rows.rows:
+            self._rows.show(rows)
+        troubled = any(r.outcome in {"refused", "failed"} for r in rows)
+        self.advice.show_lines(consequences, "fix" if troubled else "note")

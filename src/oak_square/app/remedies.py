@@ -1,0 +1,57 @@
+"""From a finding to the draft step that settles it, for every asset that has it."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from glob import escape
+
+from oak_square.core.findings import Finding
+from oak_square.core.lengths import UNITS
+from oak_square.steps import STEPS, Step
+
+__all__ = ["globs_for", "remedy"]
+
+_UNIT_OF = {metres: name for name, metres in UNITS.items()}
+
+
+def globs_for(files: Sequence[str]) -> list[str]:
+    """Return globs that match just these files."""
+    return [escape(f) for f in files]
+
+
+def remedy(code: str, found: Mapping[str, Sequence[Finding]]) -> Step | None:
+    """Return the step that settles findings of `code`, or None where no step can.
+
+    Parameters
+    ----------
+    code : str
+    found : mapping of file to its findings of that code
+        Where the findings point to different units, the step is for the files of the most frequent one: the rest
+        keep their finding, and get a step of their own.
+    """
+    files = list(found)
+    if code == "unit-suspect":
+        wanted = Counter(_UNIT_OF.get(f.measure or 0.0) for each in found.values() for f in each).most_common(1)[0][0]
+        files = [n for n, each in found.items() if any(_UNIT_OF.get(f.measure or 0.0) == wanted for f in each)]
+        return STEPS["unit"].model_validate({"reads": wanted, "for": globs_for(files)})
+    words = _WORDS.get(code)
+    if words is None:
+        return None
+    return STEPS[str(words["do"])].model_validate({**words, "for": globs_for(files)})
+
+
+_WORDS: dict[str, dict[str, object]] = {
+    "unit-assumed": {"do": "unit", "reads": "m"},
+    "up-suspect": {"do": "turn", "up": "+Z", "front": "-Y"},
+    "pivot-outside": {"do": "pivot", "at": "base", "of": "parts"},
+    "pivot-off-base": {"do": "pivot", "at": "base"},
+    "off-origin": {"do": "pivot", "at": "base"},
+    "far-from-origin": {"do": "pivot", "at": "base"},
+    "off-ground": {"do": "place", "ground": True},
+    "scale-unbaked": {"do": "bake", "what": ["scale"]},
+    "scale-uneven": {"do": "bake", "what": ["scale"]},
+    "mirrored": {"do": "bake", "what": ["scale"]},
+    "sheared": {"do": "bake", "what": ["rotation", "scale"]},
+    "rotation-unbaked": {"do": "bake", "what": ["rotation"]},
+}

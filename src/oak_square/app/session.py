@@ -1,0 +1,255 @@
+"""The session: takes wishes, makes the next document, and tells everyone once."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from oak_square.app.document import Document, History, Row
+from oak_square.app.work import Outcome, Plan, Worker
+from oak_square.core.findings import Finding
+from oak_square.core.scene import Asset
+from oak_square.delivery import Run, Source, find_sources
+from oak_square.sheet import Sheet, dump_sheet
+from oak_square.steps import Step
+
+__all__ = ["Session"]
+
+_GATHER_MS = 30  # news of many files is passed on together
+
+
+class Session(QObject):
+    """What is open and worked on. Widgets read it and send it wishes; nobody else changes it."""
+
+    batch_changed = Signal()  # rows were added or read
+    document_changed = Signal()  # sheet, draft or what is left out
+    outcomes_changed = Signal()  # what the steps make of the assets
+    selection_changed = Signal()
+    stage_changed = Signal(str)
+    said = Signal(str)  # a line for the foot of the window
+    delivery_progressed = Signal(int, int, str)
+    delivery_ended = Signal(object, object)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.rows: dict[str, Row] = {}
+        self.paths: list[Path] = []
+        self.history = History(now=Document())
+        self.outcomes: dict[str, Outcome] = {}
+        self.selection: tuple[str, ...] = ()
+        self.picked_node: int | None = None
+        self.stage = "receive"
+        self.unit = "auto"
+        self.delivering = False
+        self._request = 0
+        self._owed: set[str] = set()
+        self._fresh: list[Asset] = []
+        self._gathering = QTimer(self, singleShot=True, interval=_GATHER_MS)
+        self._gathering.timeout.connect(self._pass_on)
+        self.worker = Worker(self)
+        self.worker.read.connect(self._take_read)
+        self.worker.worked_out.connect(self._take_outcomes)
+        self.worker.progressed.connect(self.delivery_progressed)
+        self.worker.delivered.connect(self._take_delivery)
+        self.worker.broke.connect(self.said)
+
+    # What there is
+
+    @property
+    def document(self) -> Document:
+        """The present document."""
+        return self.history.now
+
+    @property
+    def lead(self) -> str | None:
+        """The asset picked last."""
+        return self.selection[-1] if self.selection else None
+
+    @property
+    def assets(self) -> dict[str, Asset]:
+        """The assets that are read, by file."""
+        return {f: r.asset for f, r in self.rows.items() if r.asset is not None}
+
+    @property
+    def to_read(self) -> int:
+        """How many files are still being read."""
+        return sum(r.asset is None and r.error is None for r in self.rows.values())
+
+    def is_settled(self) -> bool:
+        """Whether all is read and the outcomes belong to the present document."""
+        return not (self.to_read or self._owed or self._fresh or self._gathering.isActive())
+
+    def included(self) -> list[str]:
+        """Return the files that are delivered."""
+        return [f for f in self.assets if f not in self.document.left_out]
+
+    def findings_left(self, stage: str) -> int:
+        """Return how many included assets still have something to fix or check at `stage`."""
+        return sum(
+            any(f.stage == stage and f.level != "note" for f in o.findings)
+            for file, o in self.outcomes.items()
+            if file not in self.document.left_out
+        )
+
+    # Opening and reading
+
+    def open_paths(self, paths: list[Path], sheet: Sheet | None = None) -> None:
+        """Add the models at `paths` to the batch and start reading them."""
+        fresh = [s for s in find_sources(paths) if s.file not in self.rows]
+        self.paths += paths
+        for source in fresh:
+            self.rows[source.file] = Row(source=source)
+        if sheet is not None:
+            self._set(History(now=replace(self.document, sheet=sheet)))
+        self.batch_changed.emit()
+        self.worker.read_sources(fresh)
+        if paths and not fresh:
+            self.said.emit("No models there that are not open already")
+
+    def _take_read(self, source: Source, asset: Asset | None, error: str | None, findings: tuple[Finding, ...]) -> None:
+        self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings)
+        if asset is not None:
+            self._fresh.append(asset)
+        if not self._gathering.isActive():
+            self._gathering.start()
+
+    def _pass_on(self) -> None:
+        fresh, self._fresh = self._fresh, []
+        if not self.selection and self.assets:
+            self.select((next(iter(self.assets)),))
+        self.batch_changed.emit()
+        self._work_out(fresh)
+
+    # Wishes
+
+    def select(self, files: tuple[str, ...], node: int | None = None) -> None:
+        """Select assets, the last one leading, and a node of that one."""
+        if (files, node) != (self.selection, self.picked_node):
+            self.selection, self.picked_node = files, node
+            self.selection_changed.emit()
+
+    def enter_stage(self, stage: str) -> None:
+        """Go to a stage; a draft stays as it is."""
+        if stage != self.stage:
+            self.stage = stage
+            self.stage_changed.emit(stage)
+
+    def try_step(self, step: Step, *, joins: bool = False) -> None:
+        """Make `step` the draft, previewed on all it covers."""
+        if step != self.document.draft:
+            self._do(f"Try {step.title()}", replace(self.document, draft=step), joins=joins)
+
+    def drop_draft(self) -> None:
+        """Forget the draft; a kept step that was being edited stays as it was."""
+        draft = self.document.draft
+        if draft is not None:
+            self._do(f"Drop {draft.title()}", replace(self.document, draft=None, editing=None))
+            self.said.emit(f"Dropped: {draft.title()}")
+
+    def keep_draft(self) -> None:
+        """Make the draft a step of the sheet."""
+        draft, editing = self.document.draft, self.document.editing
+        if draft is None:
+            self.said.emit("Nothing to keep yet: choose what to do first")
+            return
+        document = self.document.with_draft_kept
+        self._do(f"Keep {draft.title()}", document)
+        number = len(document.sheet.steps) if editing is None else editing + 1
+        self.said.emit(f"Kept as step {number}: {draft.title()}")
+
+    def open_step(self, index: int) -> None:
+        """Open a kept step, counted from 0, to be changed, and see the batch as it stands after it."""
+        step = self.document.sheet.steps[index]
+        if self.document.editing == index:
+            return
+        self._do(f"Open step {index + 1}", replace(self.document, draft=step, editing=index))
+        self.enter_stage(step.stage)
+
+    def remove_step(self, index: int) -> None:
+        """Take a step, counted from 0, off the sheet."""
+        steps = self.document.sheet.steps
+        sheet = self.document.with_steps(steps[:index] + steps[index + 1 :])
+        self._do(f"Remove {steps[index].title()}", replace(self.document, sheet=sheet, draft=None, editing=None))
+
+    def include(self, file: str, wanted: bool) -> None:
+        """Take an asset into the delivery, or leave it out."""
+        left_out = self.document.left_out - {file} if wanted else self.document.left_out | {file}
+        self._do(f"{'Take in' if wanted else 'Leave out'} {file}", replace(self.document, left_out=left_out))
+
+    def undo(self) -> None:
+        """Go one entry back."""
+        if not self.history.past:
+            self.said.emit("Nothing to undo")
+            return
+        label = self.history.past[-1][0]
+        self._set(self.history.undone())
+        self.said.emit(f"Undid: {label}")
+
+    def redo(self) -> None:
+        """Go one entry on."""
+        if not self.history.future:
+            self.said.emit("Nothing to redo")
+            return
+        label = self.history.future[0][0]
+        self._set(self.history.redone())
+        self.said.emit(f"Redid: {label}")
+
+    def deliver(self, out: Path, *, replace_old: bool) -> None:
+        """Deliver the included assets with the kept steps."""
+        sheet = self.document.sheet
+        run = Run(
+            sources=tuple(self.rows[f].source for f in self.included()),
+            sheet=sheet,
+            sheet_bytes=dump_sheet(sheet).encode(),
+            out=out,
+            jobs=0,
+            replace=replace_old,
+        )
+        self.delivering = True
+        self.worker.deliver(run)
+
+    # Making it so
+
+    def _do(self, label: str, document: Document, *, joins: bool = False) -> None:
+        self._set(self.history.done(label, document, joins=joins))
+
+    def _set(self, history: History) -> None:
+        self.history = history
+        self._request += 1
+        self._owed.clear()
+        self.document_changed.emit()
+        self._work_out(list(self.assets.values()))
+
+    def _work_out(self, assets: list[Asset]) -> None:
+        if not assets:
+            return
+        self._owed.update(a.file for a in assets)
+        # What is looked at comes first.
+        first = [a for a in assets if a.file in self.selection]
+        rest = [a for a in assets if a.file not in self.selection]
+        document = self.document
+        self.worker.work_out(
+            Plan(
+                request=self._request,
+                assets=(*first, *rest),
+                before=document.before,
+                tried=document.tried,
+                kept=document.sheet,
+                draft=document.draft,
+                unit=self.unit,
+            )
+        )
+
+    def _take_outcomes(self, request: int, outcomes: tuple[Outcome, ...], _last: bool) -> None:
+        if request != self._request:
+            return
+        for outcome in outcomes:
+            self.outcomes[outcome.file] = outcome
+            self._owed.discard(outcome.file)
+        self.outcomes_changed.emit()
+
+    def _take_delivery(self, manifest: object, error: object) -> None:
+        self.delivering = False
+        self.delivery_ended.emit(manifest, error)

@@ -1,0 +1,95 @@
+"""Starting the application, and rendering a picture of its window."""
+
+from __future__ import annotations
+
+import sys
+import time
+from collections.abc import Sequence
+from pathlib import Path
+
+from PySide6.QtCore import QEventLoop, QMessageLogContext, QtMsgType, qInstallMessageHandler
+from PySide6.QtWidgets import QApplication
+
+from oak_square.app import theme
+from oak_square.app.session import Session
+from oak_square.app.window import Window
+from oak_square.core.errors import BadUsage, did_you_mean
+from oak_square.core.findings import STAGES
+from oak_square.demo import BATCH
+from oak_square.sheet import Sheet
+
+__all__ = ["run_demo", "run_window"]
+
+_LONGEST_WAIT_S = 60.0
+
+
+# What the offscreen platform says of itself at every start; it concerns nobody.
+_CHATTER = ("This plugin does not support",)
+
+
+def _pass_on(kind: QtMsgType, _context: QMessageLogContext, text: str) -> None:
+    if not text.startswith(_CHATTER) and kind != QtMsgType.QtDebugMsg:
+        print(text, file=sys.stderr)
+
+
+def _application() -> QApplication:
+    qInstallMessageHandler(_pass_on)
+    app = QApplication.instance() or QApplication(["oak-square"])
+    assert isinstance(app, QApplication)
+    app.setApplicationName("Oak Square")
+    theme.install(app)
+    return app
+
+
+def run_window(*, paths: Sequence[Path], sheet: Sheet | None = None) -> int:
+    """Open the window on `paths`; returns when it is closed."""
+    app = _application()
+    session = Session()
+    window = Window(session)
+    session.open_paths(list(paths), sheet)
+    window.show()
+    return app.exec()
+
+
+def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
+    """Open the window on the demo batch; with `shot`, save a picture of it and end.
+
+    Raises
+    ------
+    BadUsage
+        If there is no such stage or view, or the picture can't be saved.
+    """
+    if stage is not None and stage not in STAGES:
+        raise BadUsage(f"--stage: '{stage}' is no stage ({', '.join(STAGES)}){did_you_mean(stage, STAGES)}")
+    if view not in (None, "bench"):
+        raise BadUsage(f"--view: '{view}' is no view (bench)")
+    app = _application()
+    session = Session()
+    window = Window(session)
+    session.open_paths([BATCH])
+    window.show()
+    if stage is not None:
+        session.enter_stage(stage)
+    if shot is None:
+        return app.exec()
+    settle(window)
+    saved = window.grab().save(str(shot), "PNG")
+    window.close()
+    if not saved:
+        raise BadUsage(f"{shot}: the picture can't be saved there")
+    return 0
+
+
+def settle(window: Window) -> None:
+    """Let the window finish what it has begun: reading, previews, thumbnails, the fine picture."""
+    until = time.monotonic() + _LONGEST_WAIT_S
+    calm_since = None
+    while time.monotonic() < until:
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+        busy = not window.session.is_settled() or window.thumbnails.busy or window.session.delivering
+        if busy:
+            calm_since = None
+        elif calm_since is None:
+            calm_since = time.monotonic()
+        elif time.monotonic() - calm_since > 0.3:
+            return

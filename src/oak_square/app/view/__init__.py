@@ -1,0 +1,8 @@
+"""The view: a VTK picture of plain values, with everything written over it by QPainter."""
+
+from oak_square.app.view.bench import Bench
+from oak_square.app.view.camera import Camera, framed
+from oak_square.app.view.picture import Facts, Picture, PivotMark, Shape
+from oak_square.app.view.renderer import Renderer
+
+__all__ = ["Bench", "Camera", "Facts", "Picture", "PivotMark", "Renderer", "Shape", "framed"]

@@ -1,0 +1,236 @@
+"""The Bench: what is selected, at true scale, to be walked round. Shows plain values, sends wishes."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QElapsedTimer, QPointF, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QImage,
+    QKeyEvent,
+    QLinearGradient,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from oak_square.app.theme import colour
+from oak_square.app.view.camera import Camera, framed
+from oak_square.app.view.grid import spacing_for
+from oak_square.app.view.overlay import Lens, draw_facts
+from oak_square.app.view.picture import Facts, Picture
+from oak_square.app.view.renderer import Renderer
+
+__all__ = ["Bench"]
+
+_STILL_MS = 160
+_CLICK_PIXELS = 4
+_TWICE_MS = 600
+# Outside these, as a share of the picture, a model that changed size is framed anew.
+_SMALLEST, _LARGEST = 0.30, 1.25
+
+
+class Bench(QWidget):
+    """Draws a picture with facts over it; orbits, pans, zooms, frames, picks."""
+
+    picked = Signal(str, int)  # file, node
+    missed = Signal()  # a click on nothing
+    pointed = Signal(object)  # where the pointer is in the world, shape (3,) metres, or None
+    grid_changed = Signal(float)  # spacing, metres
+
+    def __init__(self, renderer: Renderer, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(320, 240)
+        self.setAccessibleName("Bench")
+        self._renderer = renderer
+        self.picture = Picture()
+        self.facts = Facts()
+        self.unit = "auto"
+        self.camera = Camera(target=np.zeros(3), distance=8.0)
+        self._image: QImage | None = None
+        self._grid_m = 0.0
+        self._pressed: tuple[Qt.MouseButton, QPointF] | None = None
+        self._last = QPointF()
+        self._still = QTimer(self, singleShot=True, interval=_STILL_MS)
+        self._still.timeout.connect(self._draw_fine)
+        self._since_frame = QElapsedTimer()
+        self._framed_for: object = None
+
+    def show_picture(self, picture: Picture, facts: Facts, subject: object) -> None:
+        """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps."""
+        jumped = subject != self._framed_for or self._has_jumped(picture)
+        self.picture, self.facts = picture, facts
+        if jumped and picture.box is not None:
+            self._framed_for = subject
+            self.frame()
+        self._redraw(moving=False)
+
+    def _has_jumped(self, picture: Picture) -> bool:
+        if picture.box is None:
+            return False
+        seen = self.camera.projected(np.array([picture.box.middle]), self.width(), self.height())[0]
+        off = np.abs(seen[:2] - [self.width() / 2, self.height() / 2]) / [self.width(), self.height()]
+        near = framed(self.camera, picture.box, self.width(), self.height())
+        share = near.distance / self.camera.distance
+        return bool(share < _SMALLEST or share > _LARGEST or seen[2] <= 0 or off.max() > 0.5)
+
+    def frame(self) -> None:
+        """Bring the whole of what is shown into the picture, the camera's directions kept."""
+        if self.picture.box is not None:
+            self.camera = framed(self.camera, self.picture.box, self.width(), self.height())
+            self._redraw(moving=False)
+
+    def frame_all(self) -> None:
+        """Frame with the pivots and the origin too."""
+        box = self.picture.box
+        if box is None:
+            return
+        points = np.array([*[p.at for p in self.facts.pivots], self.facts.origin, box.low, box.high])
+        whole = type(box)(points.min(axis=0), points.max(axis=0))
+        self.camera = framed(self.camera, whole, self.width(), self.height())
+        self._redraw(moving=False)
+
+    def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
+        """Turn the camera to a direction and frame."""
+        self.camera = replace(self.camera, azimuth_deg=azimuth_deg, elevation_deg=elevation_deg)
+        self.frame()
+
+    def lens(self) -> Lens:
+        """Return what is needed to find a world point in the picture."""
+        return Lens(camera=self.camera, width=self.width(), height=self.height(), unit=self.unit)
+
+    def _redraw(self, *, moving: bool) -> None:
+        self._render(fine=False)
+        if moving:
+            self._still.start()
+        else:
+            self._still.start(0)
+
+    def _draw_fine(self) -> None:
+        self._render(fine=True)
+
+    def _render(self, *, fine: bool) -> None:
+        ratio = self.devicePixelRatioF()
+        size = (round(self.width() * ratio), round(self.height() * ratio))
+        spacing = spacing_for(self.camera.metres_per_pixel(self.height()))
+        if spacing != self._grid_m:
+            self._grid_m = spacing
+            self.grid_changed.emit(spacing)
+        pixels = self._renderer.render(self.picture, self.camera, size, grid=spacing, fine=fine)
+        high, wide, _ = pixels.shape
+        self._image = QImage(pixels.data, wide, high, 4 * wide, QImage.Format.Format_RGBA8888_Premultiplied).copy()
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Lay the ground, the picture and the facts over one another."""
+        painter = QPainter(self)
+        ground = QLinearGradient(0, 0, 0, self.height())
+        ground.setColorAt(0, colour("view-high"))
+        ground.setColorAt(1, colour("view-low"))
+        painter.fillRect(self.rect(), ground)
+        if self._image is not None:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(self.rect(), self._image)
+        draw_facts(painter, self.lens(), self.facts)
+        if self.hasFocus():
+            painter.setPen(colour("oak", 140))
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep what was framed in the picture."""
+        old = event.oldSize()
+        if old.isValid() and old.height() > 0:
+            self._redraw(moving=True)
+        else:
+            self.frame()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Begin a click or a drag."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        self._pressed = (event.button(), event.position())
+        self._last = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Orbit with the right button, pan with the middle one; else say where the pointer is."""
+        moved = event.position() - self._last
+        self._last = event.position()
+        if self._pressed is None:
+            self.pointed.emit(self.world_at(event.position()))
+            return
+        button = self._pressed[0]
+        if button == Qt.MouseButton.RightButton:
+            self.camera = self.camera.orbited(moved.x(), moved.y())
+        elif button == Qt.MouseButton.MiddleButton:
+            self.camera = self.camera.panned(moved.x(), moved.y(), self.height())
+        else:
+            return
+        self._redraw(moving=True)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """A left click picks what is under it."""
+        if self._pressed is None:
+            return
+        button, start = self._pressed
+        self._pressed = None
+        travelled = (event.position() - start).manhattanLength()
+        if button != Qt.MouseButton.LeftButton or travelled > _CLICK_PIXELS:
+            return
+        hit = self._renderer.pick(self.picture, *self._ray(event.position()))
+        if hit is None:
+            self.missed.emit()
+        else:
+            self.picked.emit(hit[0].file, hit[0].node)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Zoom to the pointer."""
+        at = event.position()
+        factor = 1.0015 ** event.angleDelta().y()
+        self.camera = self.camera.zoomed(factor, at.x(), at.y(), self.width(), self.height())
+        self._redraw(moving=True)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Space frames the selection, twice frames all; arrows walk round."""
+        key = event.key()
+        steps = {
+            Qt.Key.Key_Left: (-40, 0),
+            Qt.Key.Key_Right: (40, 0),
+            Qt.Key.Key_Up: (0, 25),
+            Qt.Key.Key_Down: (0, -25),
+        }
+        if key == Qt.Key.Key_Space:
+            twice = self._since_frame.isValid() and self._since_frame.elapsed() < _TWICE_MS
+            self.frame_all() if twice else self.frame()
+            self._since_frame.restart()
+        elif key in steps:
+            self.camera = self.camera.orbited(*steps[Qt.Key(key)])
+            self._redraw(moving=True)
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_Equal):
+            factor = 1 / 1.2 if key == Qt.Key.Key_Minus else 1.2
+            self.camera = self.camera.zoomed(factor, self.width() / 2, self.height() / 2, self.width(), self.height())
+            self._redraw(moving=True)
+        else:
+            super().keyPressEvent(event)
+
+    def leaveEvent(self, event: object) -> None:
+        """The pointer is nowhere."""
+        self.pointed.emit(None)
+
+    def world_at(self, at: QPointF) -> NDArray[np.float64] | None:
+        """Return the surface point under a pixel, else the ground's; None over neither."""
+        eye, toward = self._ray(at)
+        hit = self._renderer.pick(self.picture, eye, toward)
+        if hit is not None:
+            return hit[1]
+        if toward[1] == 0 or (reach := -eye[1] / toward[1]) <= 0 or reach > self.camera.distance * 50:
+            return None
+        return eye + toward * reach
+
+    def _ray(self, at: QPointF) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        return self.camera.ray(at.x(), at.y(), self.width(), self.height())

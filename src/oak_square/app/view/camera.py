@@ -1,0 +1,104 @@
+"""The camera: orbit, pan, zoom to the pointer, framing, projecting. Plain numbers, no VTK."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.boxes import Box
+
+__all__ = ["Camera", "framed"]
+
+Array = NDArray[np.float64]
+_STEEPEST = 89.0
+_FILL = 0.82
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Camera:
+    """Looks at `target` from `distance` metres.
+
+    Attributes
+    ----------
+    target : ndarray, shape (3,), metres
+    distance : float, metres
+    azimuth_deg, elevation_deg : float
+        0, 0 looks at the front; azimuth turns to the right side, elevation up.
+    angle_deg : float
+        Height of the view, as an angle.
+    """
+
+    target: Array
+    distance: float
+    azimuth_deg: float = 32.0
+    elevation_deg: float = 22.0
+    angle_deg: float = 28.0
+
+    @property
+    def axes(self) -> Array:
+        """Right, up and backward of the picture as rows, shape (3, 3)."""
+        a, e = np.radians(self.azimuth_deg), np.radians(self.elevation_deg)
+        back = np.array([np.sin(a) * np.cos(e), np.sin(e), np.cos(a) * np.cos(e)])
+        right = np.array([np.cos(a), 0.0, -np.sin(a)])
+        return np.vstack([right, np.cross(back, right), back])
+
+    @property
+    def position(self) -> Array:
+        """Where it stands, metres."""
+        eye: Array = self.target + self.axes[2] * self.distance
+        return eye
+
+    def orbited(self, dx: float, dy: float) -> Camera:
+        """Return it after a drag by pixels."""
+        elevation = float(np.clip(self.elevation_deg + dy * 0.4, -_STEEPEST, _STEEPEST))
+        return replace(self, azimuth_deg=(self.azimuth_deg - dx * 0.4) % 360, elevation_deg=elevation)
+
+    def panned(self, dx: float, dy: float, height: int) -> Camera:
+        """Return it after a drag by pixels of a picture `height` pixels high."""
+        metres = self.metres_per_pixel(height)
+        right, up, _ = self.axes
+        return replace(self, target=self.target - right * dx * metres + up * dy * metres)
+
+    def zoomed(self, factor: float, x: float, y: float, width: int, height: int) -> Camera:
+        """Return it nearer by `factor`, what is under the pixel x, y at the target's depth staying there."""
+        metres = self.metres_per_pixel(height)
+        right, up, _ = self.axes
+        offset = right * (x - width / 2) * metres - up * (y - height / 2) * metres
+        distance = float(np.clip(self.distance / factor, 1e-5, 1e8))
+        true = self.distance / distance
+        return replace(self, distance=distance, target=self.target + offset * (1 - 1 / true))
+
+    def metres_per_pixel(self, height: int) -> float:
+        """Return the size of a pixel at the target."""
+        return 2 * self.distance * float(np.tan(np.radians(self.angle_deg / 2))) / max(1, height)
+
+    def projected(self, points: Array, width: int, height: int) -> Array:
+        """Return world points, shape (N, 3), as pixels and depth: rows of x, y, metres before the camera."""
+        seen = (np.atleast_2d(points) - self.position) @ self.axes.T
+        depth = -seen[:, 2]
+        scale = height / 2 / np.tan(np.radians(self.angle_deg / 2)) / np.maximum(depth, 1e-9)
+        return np.column_stack([width / 2 + seen[:, 0] * scale, height / 2 - seen[:, 1] * scale, depth])
+
+    def ray(self, x: float, y: float, width: int, height: int) -> tuple[Array, Array]:
+        """Return the eye and the unit direction, world, through a pixel."""
+        slope = np.tan(np.radians(self.angle_deg / 2)) / (height / 2)
+        right, up, back = self.axes
+        toward = right * (x - width / 2) * slope - up * (y - height / 2) * slope - back
+        return self.position, toward / np.linalg.norm(toward)
+
+
+def framed(camera: Camera, box: Box, width: int, height: int) -> Camera:
+    """Return the camera, its directions kept, with the whole of `box` large in the middle of the picture."""
+    corners = np.array([[(box.low, box.high)[k >> a & 1][a] for a in range(3)] for k in range(8)])
+    middle, size = box.middle, max(box.diagonal, 1e-6)
+    near = replace(camera, target=middle, distance=size * 4)
+    for _ in range(6):
+        seen = near.projected(corners, width, height)
+        low, high = seen[:, :2].min(axis=0), seen[:, :2].max(axis=0)
+        fill = max((high[0] - low[0]) / (width * _FILL), (high[1] - low[1]) / (height * (_FILL - 0.08)), 1e-9)
+        off = (low + high) / 2 - [width / 2, height / 2]
+        near = near.panned(-float(off[0]), -float(off[1]), height)
+        near = replace(near, distance=near.distance * float(fill))
+    return near

@@ -1,0 +1,305 @@
+"""What is written over the picture: the box and its sizes, pivots, up and front. QPainter draws it, always sharp."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from oak_square.app.theme import colour, font
+from oak_square.app.view.camera import Camera
+from oak_square.app.view.picture import Facts, PivotMark
+from oak_square.core.boxes import Box
+from oak_square.core.lengths import format_length
+
+__all__ = ["Lens", "draw_facts"]
+
+Array = NDArray[np.float64]
+_CORNERS = np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)])
+_EDGES = [(a, a | 1 << axis, axis) for axis in range(3) for a in range(8) if not a >> axis & 1]
+_TICK_PIXELS = 30
+_MARGIN = 26
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lens:
+    """A camera with the size of the picture, in the widget's own pixels."""
+
+    camera: Camera
+    width: int
+    height: int
+    unit: str = "auto"
+
+    def seen(self, points: Array) -> Array:
+        """Return world points, shape (N, 3), as rows of x, y, depth."""
+        return self.camera.projected(points, self.width, self.height)
+
+    def segment(self, a: Array, b: Array) -> tuple[QPointF, QPointF] | None:
+        """Return a world segment's ends in the picture, cut where it runs behind the eye."""
+        depths = self.seen(np.array([a, b]))[:, 2]
+        near = self.camera.distance * 1e-3
+        if (depths < near).all():
+            return None
+        if depths[0] < near:
+            a = a + (b - a) * (near - depths[0]) / (depths[1] - depths[0])
+        elif depths[1] < near:
+            b = b + (a - b) * (near - depths[1]) / (depths[0] - depths[1])
+        ends = self.seen(np.array([a, b]))
+        return QPointF(*ends[0, :2]), QPointF(*ends[1, :2])
+
+    def holds(self, point: Array) -> bool:
+        """Tell whether a row of `seen` lies in the picture, before the eye."""
+        inside = 0 <= point[0] <= self.width and 0 <= point[1] <= self.height
+        return bool(inside and point[2] > 0)
+
+
+def draw_facts(painter: QPainter, lens: Lens, facts: Facts) -> dict[str, QRectF]:
+    """Draw `facts`, and return the plates of the three sizes by name, for whoever wants to type into them."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    plates: dict[str, QRectF] = {}
+    if facts.box is not None:
+        _draw_box(painter, lens, facts.box, facts.previewed)
+        taken = _draw_directions(painter, lens, facts.box)
+        plates = _size_plates(lens, facts.box, facts.sizes, taken)
+    _draw_pivots(painter, lens, facts)
+    for (name, plate), text in zip(plates.items(), facts.sizes, strict=False):
+        draw_plate(painter, plate, text, colour("verdigris"), hint=name)
+    if facts.notice:
+        _draw_notice(painter, lens, facts.notice)
+    return plates
+
+
+def _corners(box: Box) -> Array:
+    return box.low + _CORNERS * box.size
+
+
+def _facing(lens: Lens, box: Box) -> NDArray[np.bool_]:
+    """Return for each axis whether its low and its high side face the eye, shape (3, 2)."""
+    eye = lens.camera.position
+    return np.stack([eye < box.low, eye > box.high], axis=1)
+
+
+def _sides_seen(edge: tuple[int, int, int], facing: NDArray[np.bool_]) -> int:
+    """Return how many of the two sides that meet at an edge face the eye."""
+    start, _, axis = edge
+    return sum(bool(facing[k, start >> k & 1]) for k in range(3) if k != axis)
+
+
+def _draw_box(painter: QPainter, lens: Lens, box: Box, previewed: bool) -> None:
+    corners, facing = _corners(box), _facing(lens, box)
+    ink = colour("verdigris")
+    for edge in _EDGES:
+        ends = lens.segment(corners[edge[0]], corners[edge[1]])
+        if ends is None:
+            continue
+        hidden = not _sides_seen(edge, facing)
+        pen = QPen(colour("verdigris", 70 if hidden else 230), 1.0 if hidden else 1.4)
+        if previewed and not hidden:
+            pen.setDashPattern([5, 3])
+        painter.setPen(pen)
+        painter.drawLine(*ends)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(ink)
+    for x, y, depth in lens.seen(corners):
+        if depth > 0:
+            painter.drawRect(QRectF(x - 1.5, y - 1.5, 3, 3))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def _size_plates(lens: Lens, box: Box, sizes: tuple[str, str, str], taken: list[QRectF]) -> dict[str, QRectF]:
+    corners, facing = _corners(box), _facing(lens, box)
+    seen = lens.seen(corners)
+    if (seen[:, 2] <= 0).any():
+        return {}
+    middle = seen[:, :2].mean(axis=0)
+    metrics = QFontMetricsF(font(13, semibold=True))
+    plates: dict[str, QRectF] = {}
+    for axis, (name, text) in enumerate(zip(("width", "height", "depth"), sizes, strict=True)):
+        edges = [e for e in _EDGES if e[2] == axis]
+        rim = [e for e in edges if _sides_seen(e, facing) == 1] or edges
+        # Height reads best on the right, width and depth along the bottom.
+        best = max(rim, key=lambda e, a=axis: _edge_rank(seen, e, a))  # type: ignore[misc]
+        along = seen[best[1], :2] - seen[best[0], :2]
+        at = (seen[best[0], :2] + seen[best[1], :2]) / 2
+        outward = np.array([along[1], -along[0]])
+        if outward @ (at - middle) < 0:
+            outward = -outward
+        outward = outward / (np.linalg.norm(outward) or 1.0)
+        wide, high = metrics.horizontalAdvance(text) + 18, 24.0
+        reach = abs(outward[0]) * wide / 2 + abs(outward[1]) * high / 2 + 7
+        centre = at + outward * reach
+        plates[name] = QRectF(centre[0] - wide / 2, centre[1] - high / 2, wide, high)
+    return _apart(plates, lens, taken)
+
+
+def _edge_rank(seen: Array, edge: tuple[int, int, int], axis: int) -> float:
+    x, y = (seen[edge[0], :2] + seen[edge[1], :2]) / 2
+    return float(x if axis == 1 else y)
+
+
+def _apart(plates: dict[str, QRectF], lens: Lens, taken: list[QRectF]) -> dict[str, QRectF]:
+    """Return plates inside the picture, pushed off one another and off what is `taken`."""
+    room = QRectF(8, 8, lens.width - 16, lens.height - 16)
+    placed: dict[str, QRectF] = {}
+    for name, plate in plates.items():
+        plate.moveLeft(min(max(plate.left(), room.left()), room.right() - plate.width()))
+        plate.moveTop(min(max(plate.top(), room.top()), room.bottom() - plate.height()))
+        for _ in range(6):
+            others = [*taken, *placed.values()]
+            other = next((o for o in others if o.adjusted(-3, -3, 3, 3).intersects(plate)), None)
+            if other is None:
+                break
+            down = other.bottom() + 4 + plate.height() <= room.bottom()
+            plate.moveTop(other.bottom() + 4 if down else other.top() - plate.height() - 4)
+        placed[name] = plate
+    return placed
+
+
+def draw_plate(painter: QPainter, plate: QRectF, text: str, ink: QColor, hint: str = "") -> None:
+    """Draw a small card with a rim in `ink` and `text` on it."""
+    painter.setPen(QPen(ink, 1.2))
+    painter.setBrush(colour("card", 245))
+    painter.drawRoundedRect(plate, 4, 4)
+    painter.setFont(font(13, semibold=True))
+    painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, text)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def _draw_directions(painter: QPainter, lens: Lens, box: Box) -> list[QRectF]:
+    """Mark which way is up and which is front, outside the box; return where the words stand."""
+    reach = 46 * lens.camera.metres_per_pixel(lens.height)
+    front = np.array([box.middle[0], box.low[1], box.high[2]])
+    top = np.array([box.middle[0], box.high[1], box.middle[2]])
+    taken = []
+    for start, way, word in ((front, (0, 0, 1), "front"), (top, (0, 1, 0), "up")):
+        direction = np.array(way, dtype=np.float64)
+        tail, tip = start + direction * reach * 0.25, start + direction * reach
+        taken += _draw_arrow(painter, lens, tail, tip, word)
+    return taken
+
+
+def _draw_arrow(painter: QPainter, lens: Lens, tail: Array, tip: Array, word: str) -> list[QRectF]:
+    ends = lens.segment(tail, tip)
+    if ends is None:
+        return []
+    a, b = ends
+    along = np.array([b.x() - a.x(), b.y() - a.y()])
+    length = float(np.linalg.norm(along))
+    ink = colour("oak-deep")
+    painter.setPen(QPen(ink, 1.8))
+    painter.drawLine(a, b)
+    if length > 6:
+        unit = along / length
+        side = np.array([-unit[1], unit[0]])
+        base = np.array([b.x(), b.y()]) - unit * 7
+        head = [b, QPointF(*(base + side * 3.5)), QPointF(*(base - side * 3.5))]
+        painter.setBrush(ink)
+        painter.drawPolygon(QPolygonF(head))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setFont(font(11, semibold=True))
+    beyond = np.array([b.x(), b.y()]) + (along / length * 14 if length > 1 else np.array([0, -12]))
+    _write(painter, beyond, word, ink)
+    return [QRectF(a, b).normalized(), QRectF(beyond[0] - 18, beyond[1] - 8, 36, 16)]
+
+
+def _write(painter: QPainter, at: Array, text: str, ink: QColor) -> None:
+    """Write `text` centred at a point, with a light halo so that it reads over anything."""
+    metrics = QFontMetricsF(painter.font())
+    path = QPainterPath()
+    path.addText(at[0] - metrics.horizontalAdvance(text) / 2, at[1] + metrics.ascent() / 2 - 2, painter.font(), text)
+    halo = QPen(colour("view-high", 225), 3)
+    halo.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    painter.strokePath(path, halo)
+    painter.fillPath(path, ink)
+
+
+def _draw_pivots(painter: QPainter, lens: Lens, facts: Facts) -> None:
+    if not facts.pivots:
+        return
+    seen = lens.seen(np.array([p.at for p in facts.pivots]))
+    away = [k for k in range(len(seen)) if not lens.holds(seen[k])]
+    ordered = sorted(range(len(seen)), key=lambda k: facts.pivots[k].lead)
+    for k in ordered:
+        if k not in away:
+            _draw_pivot(painter, lens, facts.pivots[k], seen[k])
+    if away and facts.box is not None:
+        _draw_far_pivots(painter, lens, [facts.pivots[k] for k in away], facts.box)
+
+
+def _draw_pivot(painter: QPainter, lens: Lens, mark: PivotMark, seen: Array) -> None:
+    x, y = float(seen[0]), float(seen[1])
+    if mark.lead:
+        _draw_axes(painter, lens, mark, seen)
+        bob = QPainterPath(QPointF(x, y))
+        bob.cubicTo(x - 2, y - 5, x - 7, y - 8, x - 6, y - 15)
+        bob.cubicTo(x - 5, y - 19, x + 5, y - 19, x + 6, y - 15)
+        bob.cubicTo(x + 7, y - 8, x + 2, y - 5, x, y)
+        painter.setPen(QPen(colour("oak-deep"), 1.2))
+        painter.setBrush(QColor("#D9A441"))
+        painter.drawPath(bob)
+        painter.drawLine(QPointF(x, y - 18), QPointF(x, y - 26))
+    else:
+        painter.setPen(QPen(colour("oak-deep"), 1.2))
+        painter.setBrush(QColor("#E8C27A"))
+        diamond = [QPointF(x, y), QPointF(x - 4, y - 6), QPointF(x, y - 10), QPointF(x + 4, y - 6)]
+        painter.drawPolygon(QPolygonF(diamond))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def _draw_axes(painter: QPainter, lens: Lens, mark: PivotMark, seen: Array) -> None:
+    reach = _TICK_PIXELS * float(seen[2]) / lens.camera.distance * lens.camera.metres_per_pixel(lens.height)
+    for axis, token in enumerate("xyz"):
+        ends = lens.segment(mark.at, mark.at + mark.axes[axis] * reach)
+        if ends is None:
+            continue
+        painter.setPen(QPen(colour(token), 2.2))
+        painter.drawLine(*ends)
+        along = np.array([ends[1].x() - ends[0].x(), ends[1].y() - ends[0].y()])
+        length = float(np.linalg.norm(along)) or 1.0
+        painter.setFont(font(12, bold=True))
+        _write(painter, np.array([ends[1].x(), ends[1].y()]) + along / length * 8, token, colour(token))
+
+
+def _draw_far_pivots(painter: QPainter, lens: Lens, marks: list[PivotMark], box: Box) -> None:
+    """Say at the picture's rim where the pivots are that lie outside it."""
+    furthest = max(marks, key=lambda m: box.distance_to(m.at))
+    way = lens.camera.axes[:2] @ (furthest.at - box.middle)
+    way = np.array([way[0], -way[1]])
+    length = float(np.linalg.norm(way))
+    if length == 0:
+        return
+    way /= length
+    middle = np.array([lens.width / 2, lens.height / 2])
+    reach = min(
+        (middle[k] - _MARGIN) / abs(way[k]) if abs(way[k]) > 1e-9 else np.inf for k in range(2)
+    )  # to the nearer rim
+    tip = middle + way * reach
+    far = format_length(box.distance_to(furthest.at), lens.unit)
+    text = f"pivot of {furthest.name}, {far} away" if len(marks) == 1 else f"{len(marks)} pivots, up to {far} away"
+    painter.setFont(font(12, semibold=True))
+    wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 18
+    back = tip - way * 20
+    left = float(np.clip(back[0] - wide / 2, 8, lens.width - wide - 8))
+    top = float(np.clip(back[1] - 34 if way[1] > 0 else back[1] + 10, 56, lens.height - 34))
+    painter.setPen(QPen(colour("oak-deep"), 2))
+    painter.drawLine(QPointF(*back), QPointF(*tip))
+    side = np.array([-way[1], way[0]])
+    head = [QPointF(*tip), QPointF(*(tip - way * 8 + side * 5)), QPointF(*(tip - way * 8 - side * 5))]
+    painter.setBrush(QColor("#D9A441"))
+    painter.drawPolygon(QPolygonF(head))
+    plate = QRectF(left, top, wide, 24)
+    painter.setPen(QPen(colour("oak-deep"), 1))
+    painter.setBrush(colour("card", 245))
+    painter.drawRoundedRect(plate, 4, 4)
+    painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, text)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def _draw_notice(painter: QPainter, lens: Lens, notice: str) -> None:
+    painter.setFont(font(14))
+    painter.setPen(colour("ink-soft"))
+    room = QRectF(40, 40, lens.width - 80, lens.height - 80)
+    painter.drawText(room, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, notice)

@@ -1,0 +1,86 @@
+"""What the view is given: plain values, nothing of the sheet or the session."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.boxes import Box
+from oak_square.core.scene import Mesh
+
+__all__ = ["Facts", "Picture", "PivotMark", "Shape"]
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Shape:
+    """One part to draw.
+
+    Attributes
+    ----------
+    file : str
+        Its asset, told when it is picked.
+    node : int
+        Its node in that asset.
+    mesh : Mesh
+    world_from_mesh : ndarray, shape (4, 4), metres
+    picked : bool
+        Drawn as the part that is picked.
+    """
+
+    file: str
+    node: int
+    mesh: Mesh
+    world_from_mesh: Array
+    picked: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Picture:
+    """The parts to draw, and their common box (None when there is nothing)."""
+
+    shapes: tuple[Shape, ...] = ()
+    box: Box | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class PivotMark:
+    """A pivot to draw: where, its three unit axes as rows, its name; `lead` draws it large."""
+
+    at: Array
+    axes: Array
+    name: str
+    lead: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Facts:
+    """What is written over the picture.
+
+    Attributes
+    ----------
+    box : Box or None
+        The box whose sizes are written.
+    sizes : tuple of 3 str
+        Width, height, depth in words.
+    pivots : tuple of PivotMark
+    origin : ndarray, shape (3,), metres
+        The file origin of the lead asset.
+    previewed : bool
+        A draft is being tried: the box is drawn as a preview.
+    title : str
+        What is shown, for the corner.
+    notice : str
+        Said in the middle when there is nothing to show.
+    """
+
+    box: Box | None = None
+    sizes: tuple[str, str, str] = ("", "", "")
+    pivots: tuple[PivotMark, ...] = ()
+    origin: Array = field(default_factory=lambda: np.zeros(3))
+    previewed: bool = False
+    title: str = ""
+    notice: str = ""

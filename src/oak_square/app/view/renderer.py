@@ -1,0 +1,287 @@
+"""VTK, offscreen: a picture and a camera in, pixels out. Knows no Qt, no sheet."""
+
+from __future__ import annotations
+
+from typing import Any
+from weakref import WeakKeyDictionary
+
+import numpy as np
+import vtkmodules.vtkRenderingOpenGL2  # noqa: F401  registers the OpenGL classes
+from numpy.typing import NDArray
+from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray, vtk_to_numpy
+from vtkmodules.vtkCommonCore import mutable, vtkPoints, vtkUnsignedCharArray
+from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData, vtkStaticCellLocator
+from vtkmodules.vtkCommonMath import vtkMatrix4x4
+from vtkmodules.vtkFiltersCore import vtkCleanPolyData, vtkFeatureEdges
+from vtkmodules.vtkRenderingCore import vtkActor, vtkLight, vtkPolyDataMapper, vtkRenderer, vtkRenderWindow
+
+from oak_square.app.view.camera import Camera
+from oak_square.app.view.grid import grid_lines
+from oak_square.app.view.picture import Picture, Shape
+from oak_square.core.frames import translation
+from oak_square.core.scene import Mesh
+
+__all__ = ["Renderer"]
+
+Array = NDArray[np.float64]
+_EDGES_UP_TO = 150_000  # triangles; beyond, lines cost more than they tell
+_EDGE_ANGLE = 32.0
+_PICKED = np.array([0.122, 0.478, 0.455])
+_GRID_MINOR, _GRID_MAJOR = (0.62, 0.55, 0.45), (0.48, 0.40, 0.30)
+
+
+class _Drawn:
+    """A mesh as VTK holds it: float32 about its own middle, so that far-away numbers keep their details."""
+
+    def __init__(self, mesh: Mesh) -> None:
+        points = np.asarray(mesh.points, dtype=np.float64)
+        finite = points[np.isfinite(points).all(axis=1)] if mesh.not_finite else points
+        self.middle = (finite.min(axis=0) + finite.max(axis=0)) / 2 if len(finite) else np.zeros(3)
+        self.data = vtkPolyData()
+        near = np.nan_to_num((points - self.middle).astype(np.float32))
+        held = vtkPoints()
+        held.SetData(numpy_to_vtk(near, deep=True))
+        self.data.SetPoints(held)
+        self.data.SetPolys(_cells(np.asarray(mesh.triangles)))
+        if mesh.normals is not None:
+            self.data.GetPointData().SetNormals(numpy_to_vtk(np.array(mesh.normals, dtype=np.float32), deep=True))
+        self.has_normals = mesh.normals is not None
+        colours = np.full((len(mesh.triangles), 3), 178, dtype=np.uint8)
+        for surface in mesh.surfaces:
+            rows = slice(surface.first, surface.first + surface.count)
+            colours[rows] = np.round(np.array(surface.colour) * 255).astype(np.uint8)
+        self.data.GetCellData().SetScalars(numpy_to_vtk(colours, deep=True))
+        self.edges = _feature_edges(self.data) if 0 < len(mesh.triangles) <= _EDGES_UP_TO else None
+        self._locator: Any = None
+
+    def locator(self) -> Any:
+        """The static cell locator over it, built when first asked for."""
+        if self._locator is None:
+            self._locator = vtkStaticCellLocator()
+            self._locator.SetDataSet(self.data)
+            self._locator.BuildLocator()
+        return self._locator
+
+
+def _cells(triangles: NDArray[Any]) -> vtkCellArray:
+    offsets = np.arange(0, 3 * len(triangles) + 1, 3, dtype=np.int64)
+    cells = vtkCellArray()
+    flat = np.ascontiguousarray(triangles, dtype=np.int64).ravel()
+    cells.SetData(numpy_to_vtkIdTypeArray(offsets, deep=True), numpy_to_vtkIdTypeArray(flat, deep=True))
+    return cells
+
+
+def _feature_edges(data: vtkPolyData) -> vtkPolyData:
+    bare = vtkPolyData()
+    bare.SetPoints(data.GetPoints())
+    bare.SetPolys(data.GetPolys())
+    welded = vtkCleanPolyData()
+    welded.SetInputData(bare)
+    welded.PointMergingOn()
+    welded.SetTolerance(1e-6)
+    edges = vtkFeatureEdges()
+    edges.SetInputConnection(welded.GetOutputPort())
+    edges.SetFeatureAngle(_EDGE_ANGLE)
+    edges.ManifoldEdgesOff()
+    edges.NonManifoldEdgesOff()
+    edges.ColoringOff()
+    edges.Update()
+    return edges.GetOutput()
+
+
+def _matrix(values: Array) -> vtkMatrix4x4:
+    matrix = vtkMatrix4x4()
+    matrix.DeepCopy(np.asarray(values, dtype=np.float64).ravel().tolist())
+    return matrix
+
+
+def _offscreen_window() -> vtkRenderWindow:
+    try:
+        # By name: the factory would try a display first, and complain on stderr where there is none.
+        from vtkmodules.vtkRenderingOpenGL2 import vtkEGLRenderWindow
+    except ImportError:
+        window = vtkRenderWindow()
+    else:
+        window = vtkEGLRenderWindow()
+    window.SetOffScreenRendering(1)
+    window.SetMultiSamples(0)
+    window.SetAlphaBitPlanes(1)
+    return window
+
+
+class Renderer:
+    """Draws pictures. Keeps what VTK needs of each mesh for as long as the mesh lives."""
+
+    def __init__(self) -> None:
+        self._drawn: WeakKeyDictionary[Mesh, _Drawn] = WeakKeyDictionary()
+        self._window = _offscreen_window()
+        self._scene = vtkRenderer()
+        self._scene.SetBackgroundAlpha(0.0)
+        self._scene.SetAutomaticLightCreation(0)
+        for place, strength in (((-0.5, 0.9, 1.0), 0.80), ((1.0, 0.15, 0.6), 0.28), ((0.0, -1.0, 0.3), 0.10)):
+            light = vtkLight()
+            light.SetLightTypeToCameraLight()
+            light.SetPosition(*place)
+            light.SetFocalPoint(0, 0, 0)
+            light.SetIntensity(strength)
+            self._scene.AddLight(light)
+        self._window.AddRenderer(self._scene)
+        self._actors: list[vtkActor] = []
+        self._picture: Picture | None = None
+        self._origin = np.zeros(3)
+        self._grid = vtkActor()
+        self._grid_key: tuple[float, ...] = ()
+        self._pixels = vtkUnsignedCharArray()
+
+    def render(
+        self, picture: Picture, camera: Camera, size: tuple[int, int], *, grid: float | None, fine: bool
+    ) -> NDArray[np.uint8]:
+        """Return the picture, shape (height, width, 4), RGBA with the top row first, clear where nothing is.
+
+        Parameters
+        ----------
+        size : tuple of int, pixels, width and height
+        grid : float or None, metres
+            Distance between the lines of the ground grid; None draws none.
+        fine : bool
+            Smooth edges, for a picture that stands still.
+        """
+        width, height = max(8, size[0]), max(8, size[1])
+        if picture is not self._picture:
+            self._take(picture)
+        self._place_grid(camera, grid)
+        self._aim(camera)
+        self._window.SetMultiSamples(4 if fine else 0)
+        self._window.SetSize(width, height)
+        self._window.Render()
+        self._window.GetRGBACharPixelData(0, 0, width - 1, height - 1, 0, self._pixels, 0)
+        return vtk_to_numpy(self._pixels).reshape(height, width, 4)[::-1].copy()
+
+    def close(self) -> None:
+        """Give the graphics context back."""
+        self._window.Finalize()
+
+    def pick(self, picture: Picture, eye: Array, toward: Array) -> tuple[Shape, Array] | None:
+        """Return the nearest shape that a world ray meets, and where, metres; None when it meets nothing."""
+        best: tuple[float, Shape, Array] | None = None
+        for shape in picture.shapes:
+            drawn = self._of(shape.mesh)
+            world = shape.world_from_mesh @ translation(drawn.middle)
+            if not len(shape.mesh.triangles) or abs(np.linalg.det(world[:3, :3])) < 1e-300:
+                continue
+            mesh_from_world = np.linalg.inv(world).astype(np.float64)
+            hit = _hit(drawn, mesh_from_world, eye, toward)
+            if hit is not None:
+                at = world[:3, :3] @ hit + world[:3, 3]
+                far = float((at - eye) @ toward)
+                if best is None or far < best[0]:
+                    best = (far, shape, at)
+        return None if best is None else best[1:]
+
+    def _of(self, mesh: Mesh) -> _Drawn:
+        drawn = self._drawn.get(mesh)
+        if drawn is None:
+            drawn = self._drawn[mesh] = _Drawn(mesh)
+        return drawn
+
+    def _take(self, picture: Picture) -> None:
+        for actor in self._actors:
+            self._scene.RemoveActor(actor)
+        self._actors = []
+        self._picture = picture
+        # VTK hands float32 to the graphics card: everything is drawn about the middle of what is shown.
+        self._origin = picture.box.middle if picture.box is not None else np.zeros(3)
+        for shape in picture.shapes:
+            for actor in self._actors_of(shape):
+                self._scene.AddActor(actor)
+                self._actors.append(actor)
+
+    def _actors_of(self, shape: Shape) -> list[vtkActor]:
+        drawn = self._of(shape.mesh)
+        world = _matrix(translation(-self._origin) @ shape.world_from_mesh @ translation(drawn.middle))
+        body = vtkActor()
+        mapper = vtkPolyDataMapper()
+        mapper.SetInputData(drawn.data)
+        mapper.SetScalarModeToUseCellData()
+        mapper.SetResolveCoincidentTopologyToPolygonOffset()
+        body.SetMapper(mapper)
+        body.SetUserMatrix(world)
+        surface = body.GetProperty()
+        surface.SetAmbient(0.30)
+        surface.SetDiffuse(0.85)
+        surface.SetSpecular(0.04)
+        if not drawn.has_normals:
+            surface.SetInterpolationToFlat()
+        actors = [body]
+        if drawn.edges is not None:
+            actors.append(_line_actor(drawn.edges, world, shape.picked))
+        return actors
+
+    def _place_grid(self, camera: Camera, spacing: float | None) -> None:
+        self._grid.SetVisibility(spacing is not None)
+        if spacing is None:
+            return
+        home = np.round(camera.target[[0, 2]] / (spacing * 5)) * spacing * 5
+        key = (spacing, *home.tolist(), *self._origin.tolist())
+        if key == self._grid_key:
+            return
+        self._grid_key = key
+        points, segments, strength, major = grid_lines((float(home[0]), float(home[1])), spacing)
+        world = np.column_stack([points[:, 0], np.zeros(len(points)), points[:, 1]]) - self._origin
+        held = vtkPoints()
+        held.SetData(numpy_to_vtk(world.astype(np.float32), deep=True))
+        data = vtkPolyData()
+        data.SetPoints(held)
+        offsets = np.arange(0, 2 * len(segments) + 1, 2, dtype=np.int64)
+        lines = vtkCellArray()
+        flat = np.ascontiguousarray(segments, dtype=np.int64).ravel()
+        lines.SetData(numpy_to_vtkIdTypeArray(offsets, deep=True), numpy_to_vtkIdTypeArray(flat, deep=True))
+        data.SetLines(lines)
+        ink = np.empty((len(segments), 4))
+        ink[:, :3] = np.where(major[:, None], _GRID_MAJOR, _GRID_MINOR)
+        ink[:, 3] = strength[segments].mean(axis=1) * np.where(major, 0.62, 0.34)
+        data.GetCellData().SetScalars(numpy_to_vtk((ink * 255).astype(np.uint8), deep=True))
+        mapper = vtkPolyDataMapper()
+        mapper.SetInputData(data)
+        mapper.SetScalarModeToUseCellData()
+        self._grid.SetMapper(mapper)
+        self._grid.GetProperty().LightingOff()
+        self._scene.AddActor(self._grid)
+
+    def _aim(self, camera: Camera) -> None:
+        lens = self._scene.GetActiveCamera()
+        lens.SetFocalPoint(*(camera.target - self._origin))
+        lens.SetPosition(*(camera.position - self._origin))
+        lens.SetViewUp(*camera.axes[1])
+        lens.SetViewAngle(camera.angle_deg)
+        # The clipping follows what is in the picture, from a bolt to a harbour.
+        self._scene.ResetCameraClippingRange()
+
+
+def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, picked: bool) -> vtkActor:
+    actor = vtkActor()
+    mapper = vtkPolyDataMapper()
+    mapper.SetInputData(edges)
+    mapper.ScalarVisibilityOff()
+    actor.SetMapper(mapper)
+    actor.SetUserMatrix(world)
+    ink = actor.GetProperty()
+    ink.LightingOff()
+    ink.SetColor(*(_PICKED if picked else (0.13, 0.11, 0.09)))
+    ink.SetOpacity(1.0 if picked else 0.55)
+    ink.SetLineWidth(2.0 if picked else 1.0)
+    return actor
+
+
+def _hit(drawn: _Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> Array | None:
+    start = mesh_from_world[:3, :3] @ eye + mesh_from_world[:3, 3]
+    along = mesh_from_world[:3, :3] @ toward
+    bounds = np.array(drawn.data.GetBounds()).reshape(3, 2)
+    reach = float(np.linalg.norm(bounds[:, 1] - bounds[:, 0]) + np.linalg.norm(start - bounds.mean(axis=1)))
+    end = start + along / max(float(np.linalg.norm(along)), 1e-300) * reach
+    t, sub, cell = mutable(0.0), mutable(0), mutable(0)
+    at, parametric = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
+    tolerance = reach * 1e-9
+    if drawn.locator().IntersectWithLine(start.tolist(), end.tolist(), tolerance, t, at, parametric, sub, cell):
+        return np.array(at)
+    return None

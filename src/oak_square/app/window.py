@@ -1,0 +1,398 @@
+"""The window: lays the parts out, carries wishes to the session, and shows what it becomes."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMainWindow,
+    QMenu,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from oak_square.app.batch_list import BatchList
+from oak_square.app.bench_facts import bench_view
+from oak_square.app.document import default_delivery
+from oak_square.app.foot import Foot
+from oak_square.app.hierarchy import Hierarchy
+from oak_square.app.panel import PanelColumn
+from oak_square.app.panel.deliver_body import DeliverBody
+from oak_square.app.panel.receive_body import ReceiveBody
+from oak_square.app.remedies import remedy
+from oak_square.app.session import Session
+from oak_square.app.shown import asset_rows, cards, effect_rows, finding_groups, scope_of, stage_notes
+from oak_square.app.stage_ruler import StageRuler
+from oak_square.app.strip import Strip
+from oak_square.app.thumbnails import Thumbnails
+from oak_square.app.title import TitleButton
+from oak_square.app.view import Bench, Facts, Picture, Renderer
+from oak_square.core.errors import OakSquareError
+from oak_square.core.findings import STAGES
+from oak_square.formats import FORMATS
+from oak_square.steps import STEPS
+
+__all__ = ["Window"]
+
+_LEFT, _RIGHT = 262, 306
+
+
+class Window(QMainWindow):
+    """The one window."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setWindowTitle("Oak Square")
+        self.resize(1280, 800)
+        self.setAcceptDrops(True)
+        self._renderer = Renderer()
+        self._small: Renderer | None = None
+        self.thumbnails = Thumbnails(self._small_renderer, self)
+        self.title = TitleButton(self)
+        self.ruler = StageRuler(self)
+        self.filter = QLineEdit(self)
+        self.batch = BatchList(self)
+        self.hierarchy = Hierarchy(self)
+        self.bench = Bench(self._renderer, self)
+        self.bench_title = QLabel(self.bench)
+        self.foot = Foot(self)
+        self.panel = PanelColumn(lambda: scope_of(session), self)
+        self.strip = Strip(self)
+        self._lay_out()
+        self._make_actions()
+        self._connect()
+        self._fresh = QTimer(self, singleShot=True, interval=0)
+        self._fresh.timeout.connect(self.refresh)
+        self.refresh()
+
+    # Laying out
+
+    def _lay_out(self) -> None:
+        top = QHBoxLayout()
+        top.setContentsMargins(0, 0, 0, 0)
+        top.setSpacing(0)
+        self.title.setFixedSize(_LEFT, 48)
+        top.addWidget(self.title)
+        top.addWidget(self.ruler, 1)
+        left = QWidget(self)
+        left.setFixedWidth(_LEFT)
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.filter.setObjectName("filter")
+        self.filter.setPlaceholderText("filter by name…")
+        self.filter.setToolTip("Show only the assets whose path holds these letters (Ctrl+F)")
+        self.filter.setAccessibleName("Filter the batch")
+        self.filter.setClearButtonEnabled(True)
+        column.addWidget(self.filter)
+        split = QSplitter(Qt.Orientation.Vertical, left)
+        split.setHandleWidth(1)
+        split.setChildrenCollapsible(False)
+        split.addWidget(self.batch)
+        split.addWidget(self.hierarchy)
+        split.setSizes([400, 230])
+        column.addWidget(split, 1)
+        middle = QWidget(self)
+        rows = QVBoxLayout(middle)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(0)
+        rows.addWidget(self.bench, 1)
+        rows.addWidget(self.foot)
+        self._put_on_bench()
+        self.panel.setFixedWidth(_RIGHT)
+        body = QHBoxLayout()
+        body.setContentsMargins(0, 0, 0, 0)
+        body.setSpacing(0)
+        for widget, stretch in ((left, 0), (_upright(self), 0), (middle, 1), (_upright(self), 0), (self.panel, 0)):
+            body.addWidget(widget, stretch)
+        whole = QWidget(self)
+        page = QVBoxLayout(whole)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.setSpacing(0)
+        page.addLayout(top)
+        page.addLayout(body, 1)
+        page.addWidget(self.strip)
+        self.setCentralWidget(whole)
+
+    def _put_on_bench(self) -> None:
+        self.bench_title.setObjectName("bench-title")
+        self.bench_title.move(14, 12)
+        line = QHBoxLayout(self.bench)
+        line.setContentsMargins(12, 10, 12, 10)
+        line.setSpacing(4)
+        line.addStretch(1)
+        for word, azimuth, elevation in (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22)):
+            button = QPushButton(word, self.bench)
+            button.setProperty("role", "over")
+            button.setToolTip(f"Look from the {word}")
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.bench.look_from(a, e))
+            line.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
+
+    def _make_actions(self) -> None:
+        menu = QMenu(self)
+        for text, key, work in (
+            ("Open a folder…", "Ctrl+O", self._ask_folder),
+            ("Open files…", "Ctrl+Shift+O", self._ask_files),
+        ):
+            menu.addAction(self._action(text, key, work))
+        menu.addSeparator()
+        self.undo_action = self._action("Undo", "Ctrl+Z", self.session.undo)
+        self.redo_action = self._action("Redo", "Ctrl+Shift+Z", self.session.redo)
+        menu.addActions([self.undo_action, self.redo_action])
+        self.title.setMenu(menu)
+        for k, stage in enumerate(STAGES, 1):
+            self._action(stage.capitalize(), f"Alt+{k}", lambda s=stage: self.session.enter_stage(s))
+        for key in ("Return", "Enter"):
+            self._action("Keep what is tried", key, self.session.keep_draft)
+        self._action("Drop what is tried", "Esc", self._escape)
+        self._action("Filter the batch", "Ctrl+F", lambda: self.filter.setFocus(Qt.FocusReason.ShortcutFocusReason))
+
+    def _action(self, text: str, key: str, work: object) -> QAction:
+        action = QAction(text, self)
+        action.setShortcut(QKeySequence(key))
+        action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
+        action.triggered.connect(lambda _=False: work())  # type: ignore[operator]
+        self.addAction(action)
+        return action
+
+    def _escape(self) -> None:
+        if self.session.document.draft is not None:
+            self.session.drop_draft()
+        elif self.session.picked_node is not None:
+            self.session.select(self.session.selection, None)
+        else:
+            self.bench.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    # Wishes in, changes out
+
+    def _connect(self) -> None:
+        session = self.session
+        for signal in (
+            session.batch_changed,
+            session.document_changed,
+            session.outcomes_changed,
+            session.selection_changed,
+            session.stage_changed,
+            self.filter.textChanged,
+            self.thumbnails.made,
+        ):
+            signal.connect(self._soon)
+        session.said.connect(self.foot.say)
+        self.ruler.stage_wished.connect(session.enter_stage)
+        self.batch.selection_wished.connect(lambda files: session.select(files, None))
+        self.batch.inclusion_wished.connect(session.include)
+        self.hierarchy.node_wished.connect(lambda node: session.select(session.selection, node))
+        self.bench.picked.connect(self._pick)
+        self.bench.missed.connect(lambda: session.select(session.selection, None))
+        self.bench.pointed.connect(lambda at: self.foot.show_point(at, session.unit))
+        self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))
+        self.panel.step_wished.connect(self._try)
+        self.panel.keep_wished.connect(session.keep_draft)
+        self.panel.drop_wished.connect(session.drop_draft)
+        self.panel.asset_wished.connect(lambda file: session.select((file,), None))
+        self.strip.open_wished.connect(self._open_card)
+        self.strip.remove_wished.connect(self._remove_card)
+        receive, deliver = self.receive_body, self.deliver_body
+        receive.settle_wished.connect(self._settle)
+        receive.show_wished.connect(lambda code: session.select(tuple(self._having(code))))
+        deliver.run_wished.connect(self._deliver)
+        deliver.cancel_wished.connect(session.worker.cancel)
+        deliver.asset_wished.connect(lambda file: session.select((file,), None))
+        session.delivery_progressed.connect(deliver.show_running)
+        session.delivery_ended.connect(deliver.show_ended)
+
+    @property
+    def receive_body(self) -> ReceiveBody:
+        """The form of Receive."""
+        body = self.panel.bodies["receive"]
+        assert isinstance(body, ReceiveBody)
+        return body
+
+    @property
+    def deliver_body(self) -> DeliverBody:
+        """The form of Deliver."""
+        body = self.panel.bodies["deliver"]
+        assert isinstance(body, DeliverBody)
+        return body
+
+    def _soon(self, *_: object) -> None:
+        self._fresh.start()
+
+    def _pick(self, file: str, node: int) -> None:
+        if file == self.session.lead:
+            self.session.select(self.session.selection, node)
+        else:
+            rest = tuple(f for f in self.session.selection if f != file)
+            self.session.select((*rest, file), node)
+
+    def _try(self, words: dict[str, object]) -> None:
+        if not words:
+            self.session.drop_draft()
+            return
+        kind = STEPS[str(words["do"])]
+        try:
+            self.session.try_step(kind.model_validate(words))
+        except ValueError as error:
+            self.foot.say(str(error).splitlines()[-1])
+
+    def _open_card(self, index: int) -> None:
+        if index < len(self.session.document.sheet.steps):
+            self.session.open_step(index)
+        elif self.session.document.draft is not None:
+            self.session.enter_stage(self.session.document.draft.stage)
+
+    def _remove_card(self, index: int) -> None:
+        if index < len(self.session.document.sheet.steps):
+            self.session.remove_step(index)
+        else:
+            self.session.drop_draft()
+
+    def _having(self, code: str) -> dict[str, list[object]]:
+        found: dict[str, list[object]] = {}
+        for file, outcome in self.session.outcomes.items():
+            own = [f for f in outcome.findings if f.code == code]
+            if own and file not in self.session.document.left_out:
+                found[file] = list(own)
+        return found
+
+    def _settle(self, code: str) -> None:
+        step = remedy(code, self._having(code))  # type: ignore[arg-type]
+        if step is None:
+            self.foot.say("No step settles that; it is in the file itself")
+            return
+        self.session.select(tuple(f for f in self.session.assets if step.covers(f)))
+        self.session.enter_stage(step.stage)
+        self.session.try_step(step)
+
+    def _deliver(self, folder: Path, replace_old: bool) -> None:
+        self.deliver_body.show_running(0, len(self.session.included()), "")
+        self.session.deliver(folder, replace_old=replace_old)
+
+    # Opening
+
+    def open_paths(self, paths: list[Path]) -> None:
+        """Add models to the batch; what is wrong with a path is said at the foot."""
+        try:
+            self.session.open_paths(paths)
+        except OakSquareError as error:
+            self.foot.say(str(error))
+
+    def _ask_folder(self) -> None:
+        found = QFileDialog.getExistingDirectory(self, "Open a folder of models")
+        if found:
+            self.open_paths([Path(found)])
+
+    def _ask_files(self) -> None:
+        suffixes = " ".join(f"*{s}" for f in FORMATS.values() for s in f.suffixes)
+        found, _ = QFileDialog.getOpenFileNames(self, "Open models", filter=f"Models ({suffixes})")
+        if found:
+            self.open_paths([Path(f) for f in found])
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Folders and files may be dropped anywhere."""
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open what is dropped."""
+        self.open_paths([Path(u.toLocalFile()) for u in event.mimeData().urls() if u.isLocalFile()])
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """End all work before the window goes."""
+        self.thumbnails.stop()
+        self._fresh.stop()
+        self.session.worker.close()
+        self._renderer.close()
+        if self._small is not None:
+            self._small.close()
+        super().closeEvent(event)
+
+    def _small_renderer(self) -> Renderer:
+        if self._small is None:
+            self._small = Renderer()
+        return self._small
+
+    # Showing
+
+    def refresh(self) -> None:
+        """Show the session as it is now."""
+        session = self.session
+        total = len(session.rows)
+        name = session.document.sheet.title or (session.paths[0].resolve().name if session.paths else "Oak Square")
+        left_out = len(session.document.left_out)
+        words = f"{total} {'asset' if total == 1 else 'assets'}" + (f", {left_out} left out" if left_out else "")
+        if session.to_read:
+            words = f"reading, {total - session.to_read} of {total}"
+        self.title.show_title(name, words if total else "nothing open yet")
+        self.ruler.show_stages(session.stage, stage_notes(session))
+        self.batch.show_rows(asset_rows(session, self.filter.text(), self.thumbnails.of), session.selection)
+        self.thumbnails.want([o.before.read for o in session.outcomes.values()])
+        self.strip.show_cards(cards(session))
+        self._show_lead()
+        self._show_panel()
+        for action, entries, word in (
+            (self.undo_action, session.history.past[-1:], "Undo"),
+            (self.redo_action, session.history.future[:1], "Redo"),
+        ):
+            action.setText(f"{word}: {entries[0][0]}" if entries else word)
+            action.setEnabled(bool(entries))
+
+    def _show_lead(self) -> None:
+        session = self.session
+        outcomes = [session.outcomes[f] for f in session.selection if f in session.outcomes]
+        lead = session.rows.get(session.lead or "")
+        if lead is not None and lead.error is not None:
+            self._show_notice(f"{lead.file}\n\n{lead.error}", lead.file)
+            self.hierarchy.show_asset(None, None, session.unit)
+            return
+        if not outcomes:
+            notice = "" if session.rows else "Drop a folder of models here, or open one with Ctrl+O"
+            self._show_notice(notice, None)
+            self.hierarchy.show_asset(None, None, session.unit)
+            return
+        assets = [o.after.asset for o in outcomes]
+        node = session.picked_node
+        node = node if node is not None and node < len(assets[-1].nodes) else None
+        previewed = session.document.draft is not None
+        picture, facts = bench_view(assets, node, unit=session.unit, previewed=previewed)
+        self.bench.unit = session.unit
+        self.bench.show_picture(picture, facts, session.selection)
+        self.bench_title.setText(facts.title)
+        self.bench_title.adjustSize()
+        self.hierarchy.show_asset(assets[-1], node, session.unit)
+
+    def _show_notice(self, notice: str, subject: object) -> None:
+        self.bench.show_picture(Picture(), Facts(notice=notice), subject)
+        self.bench_title.setText("")
+        self.bench_title.adjustSize()
+
+    def _show_panel(self) -> None:
+        session = self.session
+        document, scope = session.document, scope_of(session)
+        self.panel.show_stage(session.stage, scope, document.draft, document.editing)
+        if session.stage == "receive":
+            groups, summary = finding_groups(session)
+            self.receive_body.show_findings(groups, summary)
+        elif session.stage == "deliver":
+            folder = default_delivery(session.paths)
+            self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder)
+        if document.draft is not None and document.draft.stage == session.stage:
+            rows, parts, consequences = effect_rows(session)
+            self.panel.show_effect(scope, document.draft, rows, parts, consequences)
+
+
+def _upright(parent: QWidget) -> QWidget:
+    line = QWidget(parent)
+    line.setObjectName("upright")
+    line.setFixedWidth(1)
+    return line

@@ -1,0 +1,204 @@
+"""Long work, off the interface thread: reading files, working sheets out, delivering.
+
+Each job is a frozen request with a number; its answer carries the same number, and comes as a Qt signal, so it is
+taken up on the interface thread. Answers to requests that have been overtaken are dropped by whoever asked.
+"""
+
+from __future__ import annotations
+
+import multiprocessing
+import threading
+import time
+from collections import OrderedDict
+from concurrent.futures import Future, ProcessPoolExecutor, ThreadPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from dataclasses import dataclass
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+
+from oak_square.app.measures import measure
+from oak_square.core.errors import OakSquareError
+from oak_square.core.findings import Finding
+from oak_square.core.scene import Asset
+from oak_square.core.survey import survey
+from oak_square.delivery import Run, Source, deliver, receive
+from oak_square.sheet import Prepared, Sheet, evaluate
+from oak_square.steps import Step
+
+__all__ = ["Outcome", "Plan", "Worker"]
+
+# Larger files are read in another process: parsing them would hold the interpreter, and with it the window.
+_SMALL_BYTES = 2_000_000
+_TELL_EVERY_S = 0.04
+_REMEMBERED = 8
+
+Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...]]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Outcome:
+    """What sheets make of one asset.
+
+    Attributes
+    ----------
+    file : str
+    before, after : Prepared
+        Without and with the draft.
+    findings : tuple of Finding
+        What is left once every kept step is done.
+    words : tuple of 2 str
+        What the draft's stage measures, before and after; empty where the draft is not for this asset.
+    """
+
+    file: str
+    before: Prepared
+    after: Prepared
+    findings: tuple[Finding, ...]
+    words: tuple[str, str] = ("", "")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Plan:
+    """What to work out: the steps before the draft, those with it, all that are kept; and the draft itself."""
+
+    request: int
+    assets: tuple[Asset, ...]
+    before: Sheet
+    tried: Sheet
+    kept: Sheet
+    draft: Step | None
+    unit: str
+
+
+def read_source(source: Source) -> tuple[Asset | None, str | None, tuple[Finding, ...]]:
+    """Return a source's asset, or why it can't be read, and the findings on it as received."""
+    try:
+        asset = receive(source).asset
+    except OakSquareError as error:
+        return None, getattr(error, "reason", str(error)), ()
+    return asset, None, survey(asset)
+
+
+class Worker(QObject):
+    """Runs the window's long work. One thread reads and one works sheets out; big files and deliveries fork off."""
+
+    read = Signal(object, object, object, object)  # source, asset, error, findings
+    worked_out = Signal(int, object, bool)  # request, tuple of Outcome, whether these are the last
+    progressed = Signal(int, int, str)  # done, all, file
+    delivered = Signal(object, object)  # manifest, error
+    broke = Signal(str)  # a fault of ours, in words
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._threads = ThreadPoolExecutor(2, thread_name_prefix="oak-read")
+        self._thinker = ThreadPoolExecutor(1, thread_name_prefix="oak-think")
+        self._processes: ProcessPoolExecutor | None = None
+        self._latest = 0
+        self._cancel = threading.Event()
+        self._closed = False
+        self._memos: dict[str, Memo] = {}
+
+    def read_sources(self, sources: list[Source]) -> None:
+        """Read `sources`; `read` tells of each as it comes."""
+        for source in sources:
+            size = source.path.stat().st_size if source.path.is_file() else 0
+            pool = self._threads if size < _SMALL_BYTES else self._process_pool()
+            future = pool.submit(read_source, source)
+            future.add_done_callback(lambda f, s=source: self._tell_read(s, f))  # type: ignore[misc]
+
+    def work_out(self, plan: Plan) -> None:
+        """Work the sheets of `plan` out; a plan of a later request makes this one moot."""
+        self._latest = plan.request
+        if not self._closed:
+            self._thinker.submit(self._work_out, plan).add_done_callback(self._tell_fault)
+
+    def deliver(self, run: Run) -> None:
+        """Deliver; `progressed` and `delivered` tell of it."""
+        self._cancel.clear()
+        self._threads.submit(self._deliver, run).add_done_callback(self._tell_fault)
+
+    def cancel(self) -> None:
+        """Stop a delivery after the asset it is at."""
+        self._cancel.set()
+
+    def close(self) -> None:
+        """Stop all work and wait for what is under way."""
+        self._closed = True
+        self._latest = -1
+        self._cancel.set()
+        self._threads.shutdown(wait=True, cancel_futures=True)
+        self._thinker.shutdown(wait=True, cancel_futures=True)
+        if self._processes is not None:
+            self._processes.shutdown(wait=True, cancel_futures=True)
+
+    def _process_pool(self) -> ProcessPoolExecutor:
+        if self._processes is None:
+            self._processes = ProcessPoolExecutor(2, mp_context=multiprocessing.get_context("spawn"))
+        return self._processes
+
+    def _tell_read(self, source: Source, future: Future[Any]) -> None:
+        if self._closed or future.cancelled():
+            return
+        error = future.exception()
+        if isinstance(error, BrokenProcessPool):
+            self._processes = None
+            self.read.emit(source, None, "its reader crashed or ran out of memory", ())
+        elif error is not None:
+            self.read.emit(source, None, f"a fault of ours: {error!r}; please report it", ())
+        else:
+            self.read.emit(source, *future.result())
+
+    def _tell_fault(self, future: Future[None]) -> None:
+        if not future.cancelled() and (error := future.exception()) is not None and not self._closed:
+            self.broke.emit(f"A fault of ours, please report it: {error!r}")
+
+    def _work_out(self, plan: Plan) -> None:
+        keys = {id(sheet): _step_words(sheet) for sheet in (plan.before, plan.tried, plan.kept)}
+        outcomes: list[Outcome] = []
+        told = time.monotonic()
+        for asset in plan.assets:
+            if plan.request != self._latest:
+                return
+            before, _ = self._prepared(asset, plan.before, keys[id(plan.before)])
+            after, _ = self._prepared(asset, plan.tried, keys[id(plan.tried)])
+            _, findings = self._prepared(asset, plan.kept, keys[id(plan.kept)])
+            words = ("", "")
+            if plan.draft is not None and plan.draft.covers(asset.file):
+                stage = plan.draft.stage
+                words = measure(stage, before.asset, plan.unit), measure(stage, after.asset, plan.unit)
+            outcomes.append(Outcome(file=asset.file, before=before, after=after, findings=findings, words=words))
+            if time.monotonic() - told > _TELL_EVERY_S:
+                self._tell_outcomes(plan, outcomes, last=False)
+                outcomes, told = [], time.monotonic()
+        self._tell_outcomes(plan, outcomes, last=True)
+
+    def _tell_outcomes(self, plan: Plan, outcomes: list[Outcome], *, last: bool) -> None:
+        if not self._closed:
+            self.worked_out.emit(plan.request, tuple(outcomes), last)
+
+    def _prepared(self, asset: Asset, sheet: Sheet, words: list[str]) -> tuple[Prepared, tuple[Finding, ...]]:
+        """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""
+        covering = tuple(w for w, step in zip(words[1:], sheet.steps, strict=True) if step.covers(asset.file))
+        key = (str(id(asset)), words[0], *covering)
+        memo = self._memos.setdefault(asset.file, OrderedDict())
+        if key not in memo:
+            prepared = evaluate(asset, sheet)
+            memo[key] = prepared, survey(prepared.asset)
+            if len(memo) > _REMEMBERED:
+                memo.popitem(last=False)
+        memo.move_to_end(key)
+        return memo[key]
+
+    def _deliver(self, run: Run) -> None:
+        try:
+            manifest = deliver(run, self.progressed.emit, self._cancel.is_set)
+        except (OakSquareError, OSError) as error:
+            self.delivered.emit(None, str(error))
+        else:
+            self.delivered.emit(manifest, None)
+
+
+def _step_words(sheet: Sheet) -> list[str]:
+    """Return what tells sheets apart: how they deliver, then each step with its number."""
+    return [sheet.deliver.model_dump_json(), *(f"{n} {s.model_dump_json()}" for n, s in enumerate(sheet.steps))]

@@ -1,0 +1,230 @@
+"""The command `oak-square`. It only parses, calls, prints and exits."""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean, one_line
+from oak_square.core.findings import LEVELS
+from oak_square.core.lengths import format_size
+from oak_square.delivery import Run, deliver, find_sources, prove, survey_document, survey_source
+from oak_square.delivery.running import in_processes
+from oak_square.formats import FORMATS
+from oak_square.sheet import load_sheet
+
+app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
+sheet_app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
+app.add_typer(sheet_app, name="sheet", help="Look at prep sheets.")
+
+Paths = Annotated[list[Path], typer.Argument(metavar="PATH…", help="Model files, or folders to search.")]
+SheetFile = Annotated[Path, typer.Argument(metavar="SHEET", help="A prep sheet (*.prepsheet.yaml).")]
+
+
+def main() -> None:
+    """Run the command line; every trouble is one line on stderr and an exit code."""
+    try:
+        code = typer.main.get_command(app).main(standalone_mode=False)
+    except typer.TyperException as error:
+        _say(error.format_message())
+        code = 2
+    except ChoiceTrouble as error:
+        _say(str(error))
+        code = 2
+    except (KeyboardInterrupt, typer.Abort):
+        _say("stopped")
+        code = 130
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        code = 0
+    except OSError as error:
+        _say(f"{error.filename or 'oak-square'}: {error.strerror or error}")
+        code = 3
+    sys.exit(code or 0)
+
+
+def _say(text: str) -> None:
+    print(one_line(text), file=sys.stderr)
+
+
+def _progress(done: int, total: int, file: str) -> None:
+    if sys.stderr.isatty():
+        end = "\n" if done == total else ""
+        print(f"\r\x1b[K{done}/{total} {one_line(file)[:60]}", end=end, file=sys.stderr, flush=True)
+
+
+@app.callback(invoke_without_command=True)
+def _window_by_default(context: typer.Context) -> None:
+    """Make batches of imported 3D models true, and prove what is delivered."""
+    if context.invoked_subcommand is None:
+        _open_window([], None)
+
+
+@app.command("open")
+def open_command(
+    paths: Annotated[list[Path] | None, typer.Argument(metavar="PATH…", help="What to open.")] = None,
+    sheet: Annotated[Path | None, typer.Option(help="A prep sheet to start with.")] = None,
+) -> None:
+    """Open the window."""
+    _open_window(paths or [], sheet)
+
+
+def _open_window(paths: list[Path], sheet: Path | None) -> None:
+    find_sources(paths)
+    loaded = load_sheet(sheet)[0] if sheet is not None else None
+    # Qt and VTK take half a second to import; the other commands do without.
+    from oak_square.app import run_window
+
+    raise typer.Exit(run_window(paths=paths, sheet=loaded))
+
+
+@app.command("demo")
+def demo_command(
+    shot: Annotated[Path | None, typer.Option(help="Render the window, save a PNG, exit.")] = None,
+    stage: Annotated[str | None, typer.Option(help="The stage to show.")] = None,
+    view: Annotated[str | None, typer.Option(help="The view to show.")] = None,
+) -> None:
+    """Open the window on the shipped batch, Fenwick Lock."""
+    if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from oak_square.app import run_demo
+
+    raise typer.Exit(run_demo(shot=shot, stage=stage, view=view))
+
+
+@app.command("survey")
+def survey_command(
+    paths: Paths,
+    as_json: Annotated[bool, typer.Option("--json", help="Print one JSON document.")] = False,
+    fail_on: Annotated[str | None, typer.Option(help="Exit 1 on a finding of this level: note, check or fix.")] = None,
+    jobs: Annotated[int, typer.Option(min=1, help="Processes to read with.")] = 1,
+) -> None:
+    """Read, measure and list what is not true; writes nothing."""
+    if fail_on is not None and fail_on not in LEVELS:
+        raise BadUsage(f"--fail-on: '{fail_on}' is no level (note, check, fix){did_you_mean(fail_on, LEVELS)}")
+    sources = find_sources(paths)
+    entries = []
+    if jobs > 1 and len(sources) > 1:
+        by_file = {s.file: e for s, e in in_processes(survey_source, sources, jobs) if e is not None}
+        entries = [by_file[s.file] for s in sources if s.file in by_file]
+    else:
+        for n, source in enumerate(sources, 1):
+            entries.append(survey_source(source))
+            _progress(n, len(sources), source.file)
+    if as_json:
+        print(json.dumps(survey_document(entries), indent=1, ensure_ascii=False))
+    else:
+        _print_survey(entries)
+    for entry in entries:
+        if entry["error"] is not None:
+            _say(f"{entry['file']}: {entry['error']}")
+    raise typer.Exit(_survey_code(entries, fail_on))
+
+
+def _survey_code(entries: list[dict[str, Any]], fail_on: str | None) -> int:
+    if any(e["error"] is not None for e in entries):
+        return 3
+    if fail_on is None:
+        return 0
+    levels = LEVELS[LEVELS.index(fail_on) :]
+    return int(any(f["level"] in levels for e in entries for f in e["findings"]))
+
+
+def _print_survey(entries: list[dict[str, Any]]) -> None:
+    for entry in entries:
+        size = entry["size_m"]
+        words = format_size(*size.values()) if size else "nothing to measure"
+        print(f"{one_line(entry['file'])}  {words}")
+        for f in entry["findings"]:
+            print(f"  {f['level']:<5}  {f['code']:<16}  {one_line(f['message'])}")
+    if not entries:
+        print("no models found")
+
+
+@app.command("prep")
+def prep_command(
+    sheet: SheetFile,
+    paths: Paths,
+    out: Annotated[Path, typer.Option(help="The folder to deliver into.")],
+    jobs: Annotated[int, typer.Option(min=0, help="Processes; 0 chooses by the batch's size.")] = 0,
+    dry_run: Annotated[bool, typer.Option("--dry-run", help="Say what would happen; write nothing.")] = False,
+    resume: Annotated[bool, typer.Option("--resume", help="Keep what is whole, redo the rest.")] = False,
+    replace: Annotated[bool, typer.Option("--replace", help="Overwrite an earlier delivery.")] = False,
+) -> None:
+    """Run a prep sheet over a batch, deliver, and prove each file."""
+    loaded, data = load_sheet(sheet)
+    run = Run(
+        sources=tuple(find_sources(paths)),
+        sheet=loaded,
+        sheet_bytes=data,
+        out=out,
+        jobs=jobs,
+        dry=dry_run,
+        replace=replace,
+        resume=resume,
+    )
+    manifest = deliver(run, _progress)
+    for warning in manifest["warnings"]:
+        _say(f"{sheet}: {warning}")
+    _print_delivery(manifest, dry_run)
+    raise typer.Exit(3 if any(e["status"] in {"refused", "failed"} for e in manifest["assets"]) else 0)
+
+
+def _print_delivery(manifest: dict[str, Any], dry: bool) -> None:
+    counts: dict[str, int] = {}
+    for entry in manifest["assets"]:
+        counts[entry["status"]] = counts.get(entry["status"], 0) + 1
+        if entry["status"] in {"refused", "failed"}:
+            _say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
+            continue
+        size = entry["size_after_m"]
+        print(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
+        for warning in entry["warnings"]:
+            print(f"  {one_line(warning)}")
+    total = ", ".join(f"{n} {status}" for status, n in counts.items()) or "nothing to deliver"
+    print(f"{'would be: ' if dry else ''}{total}")
+
+
+@app.command("prove")
+def prove_command(folder: Annotated[Path, typer.Argument(metavar="DIR", help="A delivery.")]) -> None:
+    """Re-open a delivery and check it against its manifest."""
+    results = prove(folder)
+    wrong = [(name, why) for name, why in results if why is not None]
+    for name, why in wrong:
+        _say(f"{name}: {why}")
+    print(f"{len(results) - len(wrong)} of {len(results)} hold")
+    raise typer.Exit(1 if wrong else 0)
+
+
+@sheet_app.command("check")
+def sheet_check_command(sheet: SheetFile) -> None:
+    """Validate a prep sheet."""
+    loaded, _ = load_sheet(sheet)
+    print(f"{one_line(str(sheet))}: {len(loaded.steps)} steps, all well formed")
+
+
+@app.command("formats")
+def formats_command(
+    as_json: Annotated[bool, typer.Option("--json", help="Print one JSON document.")] = False,
+) -> None:
+    """Say what each format reads, writes and can carry."""
+    rows: list[dict[str, Any]] = [
+        {"format": f.key, "title": f.title, "suffixes": list(f.suffixes), "reads": True, "writes": True,
+         "declares": f.declares, "holds": list(f.holds)}
+        for f in FORMATS.values()
+    ]  # fmt: skip
+    if as_json:
+        print(json.dumps({"formats": rows}, indent=1))
+        return
+    for row in rows:
+        says = "declares unit and axes" if row["declares"] else "declares neither unit nor axes"
+        print(f"{row['format']:<5} {row['title']:<14} reads, writes; {says}; holds {', '.join(row['holds'])}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,64 @@
+"""The colours of an OBJ's materials, and the runs of triangles that have them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.scene import Surface
+from oak_square.formats.obj_text import ObjText
+
+__all__ = ["library_colours", "surfaces_of"]
+
+Colour = tuple[float, float, float]
+_PLAIN: Colour = (0.72, 0.68, 0.62)
+_MOST_BYTES = 4_000_000
+
+
+def library_colours(libraries: Iterable[Path]) -> dict[str, Colour]:
+    """Return the diffuse colour (`Kd`) of each material the libraries define; what can't be read is left out."""
+    found: dict[str, Colour] = {}
+    for library in libraries:
+        name = ""
+        for line in library.read_bytes()[:_MOST_BYTES].decode("utf-8", "replace").splitlines():
+            words = line.split()
+            if len(words) > 1 and words[0] == "newmtl":
+                name = line.split(None, 1)[1].strip()
+            elif len(words) == 4 and words[0] == "Kd" and name:
+                try:
+                    red, green, blue = (min(1.0, max(0.0, float(w))) for w in words[1:])
+                except ValueError:
+                    continue
+                found[name] = (red, green, blue)
+    return found
+
+
+def surfaces_of(
+    text: ObjText, colours: dict[str, Colour], faces: NDArray[np.bool_], fans: NDArray[np.int64]
+) -> tuple[Surface, ...]:
+    """Return the runs of one part's triangles that share a colour.
+
+    Parameters
+    ----------
+    text : ObjText
+    colours : dict of material name to colour
+    faces : ndarray of bool, shape (face lines,)
+        The part's own face lines.
+    fans : ndarray, shape (own faces,)
+        Triangles each of them comes to.
+    """
+    lines = text.lines["usemtl"]
+    total = int(fans.sum())
+    if not len(lines) or not colours:
+        return (Surface(first=0, count=total, colour=_PLAIN),)
+    material = np.repeat(np.searchsorted(lines, text.lines["f"][faces]), fans)
+    starts = np.flatnonzero(np.diff(material, prepend=-1))
+    ends = np.append(starts[1:], total)
+    names = ["", *(text.rest_of(int(line)) for line in lines)]
+    return tuple(
+        Surface(first=int(a), count=int(b - a), colour=colours.get(names[int(material[a])], _PLAIN))
+        for a, b in zip(starts, ends, strict=True)
+    )
