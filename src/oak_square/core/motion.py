@@ -61,6 +61,7 @@ def reframe(asset: Asset, worlds: Array, *, hints: Hints | None = None) -> Asset
     for i, node in enumerate(asset.nodes):
         parent_moved = node.parent is not None and moved[node.parent]
         if not (moved[i] or parent_moved):
+            nodes[i] = _as_hinted(node, hints.get(i, node.placement))
             continue
         placement = _local(asset, worlds, i, hints.get(i, node.placement))
         geometry = node.local_from_mesh
@@ -70,6 +71,14 @@ def reframe(asset: Asset, worlds: Array, *, hints: Hints | None = None) -> Asset
             node, placement=placement, local_from_mesh=readonly(geometry), pinned=node.pinned and not moved[i]
         )
     return replace(asset, nodes=tuple(nodes))
+
+
+def _as_hinted(node: Node, hint: Placement) -> Node:
+    """Return a node that stays, its channels those of `hint`: two scales of -1 and half a turn are the identity too."""
+    own = node.placement
+    if np.array_equal(own.rotation, hint.rotation) and np.array_equal(own.scale, hint.scale):
+        return node
+    return replace(node, placement=replace(hint, translation=own.translation))
 
 
 def _local(asset: Asset, worlds: Array, i: int, like: Placement) -> Placement:

@@ -58,10 +58,10 @@ class Mesh:
     """
 
     name: str
-    points: NDArray[Any]
-    triangles: NDArray[Any]
+    points: NDArray[Any] = field(repr=False)
+    triangles: NDArray[Any] = field(repr=False)
     surfaces: tuple[Surface, ...] = ()
-    normals: NDArray[Any] | None = None
+    normals: NDArray[Any] | None = field(default=None, repr=False)
     not_finite: int = 0
     # What pure functions have already worked out of it: boxes by matrix, the count of flat triangles.
     boxes: dict[bytes, Array | None] = field(default_factory=dict, repr=False)

@@ -126,7 +126,7 @@ def _stage(stage: Path, source: Source, written: Written) -> None:
         if companion.source is None:
             write_pieces(target, companion.pieces)
         elif not target.exists():
-            copy_file(source.path.parent / unquote(companion.path), target)
+            copy_file(companion.source, target)
 
 
 def _settle(job: Job, stage: Path, written: Written) -> list[dict[str, str]]:

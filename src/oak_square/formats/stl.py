@@ -40,6 +40,8 @@ _LINE = re.compile(
     rb"|(?P<solid>solid)\b[ \t]*(?P<name>[^\r\n]*))",
     re.MULTILINE | re.IGNORECASE,
 )
+# Many binary files start with the word too; text goes on with a facet, or ends.
+_TEXT_START = re.compile(rb"\s*solid\b[^\n]*\r?\n?\s*(facet|endsolid)\b", re.IGNORECASE)
 ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
 
 
@@ -69,14 +71,14 @@ class Stl(Format):
     holds: ClassVar[tuple[str, ...]] = ("face normals",)
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
-        """Return the model at `path`; ASCII is told from binary by its length, not by its first word."""
+        """Return the model at `path`; ASCII is told from binary by length and first facet, not by its first word."""
         size = checked_size(path, file, limits)
         with path.open("rb") as stream:
-            head = stream.read(_HEADER)
+            head, more = stream.read(_HEADER), stream.read(_HEADER * 4)
         count = int.from_bytes(head[80:84], "little") if len(head) == _HEADER else 0
         fits = len(head) == _HEADER and _HEADER + count * _TRIANGLE.itemsize <= size
-        looks_text = head[:512].lstrip()[:5].lower() == b"solid"
-        if looks_text and not (fits and _HEADER + count * _TRIANGLE.itemsize == size):
+        exact = fits and _HEADER + count * _TRIANGLE.itemsize == size
+        if not exact and _TEXT_START.match(head + more):
             return _read_text(path, file, limits)
         if not fits:
             there = max(0, size - _HEADER) // _TRIANGLE.itemsize

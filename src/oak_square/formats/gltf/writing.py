@@ -6,6 +6,7 @@ import copy
 import json
 from dataclasses import dataclass, field
 from typing import Any
+from urllib.parse import unquote
 
 import numpy as np
 from numpy.typing import NDArray
@@ -47,10 +48,12 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
         if not same_placement(old.placement, new.placement):
             edit.place(i, new)
     edit.meshes(nodes)
-    companions = tuple(Companion(path=t, source=document.folder / t) for t in document.textures)
+    companions = tuple(Companion(path=t, source=document.folder / unquote(t)) for t in document.textures)
     if not edit.changed:
         own = tuple(
-            Companion(path=b.companion, source=document.folder / b.companion) for b in document.buffers if b.companion
+            Companion(path=b.companion, source=document.folder / unquote(b.companion))
+            for b in document.buffers
+            if b.companion
         )
         return Written(pieces=None, companions=(*own, *companions))
     return edit.result(companions)
@@ -249,7 +252,9 @@ class _Edit:
             if buffer.is_bin:
                 binary = pieces
             elif buffer.companion is not None and not touched:
-                companions.append(Companion(path=buffer.companion, source=self.document.folder / buffer.companion))
+                companions.append(
+                    Companion(path=buffer.companion, source=self.document.folder / unquote(buffer.companion))
+                )
             elif touched:
                 name = self._companion_name(i)
                 self.json["buffers"][i]["uri"] = name

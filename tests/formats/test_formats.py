@@ -1,0 +1,76 @@
+"""Laws every format keeps, run over the register: a new one is tested before a line is written for it."""
+
+from __future__ import annotations
+
+import shutil
+
+import numpy as np
+import pytest
+
+from oak_square.core.boxes import asset_box
+from oak_square.core.errors import BadFile
+from oak_square.core.frames import Reading, translation
+from oak_square.core.motion import carry_all, with_reading
+from oak_square.delivery import find_sources, receive
+from oak_square.delivery.proof import deviation
+from oak_square.demo import BATCH
+from oak_square.formats import FORMATS, format_of
+from tests.made import triangle_document, write_gltf
+
+SOURCES = {s.file: s for s in find_sources([BATCH])}
+
+
+def source_of(key, tmp_path):
+    if key == "gltf":
+        document, binary = triangle_document()
+        return find_sources([write_gltf(tmp_path / "sign.gltf", document, binary)])[0]
+    return next(s for s in SOURCES.values() if format_of(s.path).key == key)
+
+
+def redelivered(received, asset, reading, folder, name):
+    out = FORMATS[asset.format].write(received, asset, reading)
+    folder.mkdir()
+    for companion in out.companions:
+        if companion.source is not None:
+            shutil.copy(companion.source, folder)
+    for path, pieces in [(name, out.pieces), *((c.path, c.pieces) for c in out.companions if c.source is None)]:
+        with (folder / path).open("wb") as stream:
+            for piece in pieces:
+                stream.write(np.ascontiguousarray(piece) if isinstance(piece, np.ndarray) else piece)
+    return FORMATS[asset.format].read(folder / name, name).asset
+
+
+@pytest.mark.parametrize("key", sorted(FORMATS))
+def test_a_moved_model_comes_back_where_it_was_moved(key, tmp_path):
+    source = source_of(key, tmp_path)
+    received = receive(source)
+    kind = FORMATS[key]
+    motion = translation(np.array([0.25, -0.5, 4.0]))
+    motion[:3, :3] = [[0, 0, 1], [1, 0, 0], [0, 1, 0]]
+    moved = carry_all(received.asset, motion)
+    wanted = Reading(metres_per_unit=0.01, up="+Z", front="-Y", source="sheet")
+    reading = kind.reading_out(wanted)
+    assert (reading == wanted) != kind.declares
+    again = redelivered(received, moved, reading, tmp_path / "out", source.path.name)
+    again = with_reading(again, reading)
+    assert deviation(moved, again) < 1e-6 * asset_box(moved).diagonal * 10
+
+
+@pytest.mark.parametrize("key", sorted(FORMATS))
+@pytest.mark.parametrize("rubbish", [b"", b"\0" * 300, b"rubbish " * 40, bytes(range(256)) * 8])
+def test_rubbish_is_refused_or_read_as_nothing(key, rubbish, tmp_path):
+    path = tmp_path / f"rubbish{FORMATS[key].suffixes[0]}"
+    path.write_bytes(rubbish)
+    try:
+        asset = FORMATS[key].read(path, path.name).asset
+    except BadFile as error:
+        assert str(error).startswith(path.name)
+    else:
+        # Text without a statement is an OBJ of nothing; eighty zeros and a zero count an STL of nothing.
+        assert asset.triangle_count == 0
+
+
+@pytest.mark.parametrize("key", sorted(FORMATS))
+def test_a_file_that_is_not_there_says_so(key, tmp_path):
+    with pytest.raises(BadFile, match="is not there"):
+        FORMATS[key].read(tmp_path / f"none{FORMATS[key].suffixes[0]}", "none")
