@@ -345,7 +345,6 @@ class Window(QMainWindow):
             (self.redo_action, session.history.future[:1], "Redo"),
         ):
             action.setText(f"{word}: {entries[0][0]}" if entries else word)
-            action.setEnabled(bool(entries))
 
     def _show_lead(self) -> None:
         session = self.session

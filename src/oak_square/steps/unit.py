@@ -17,7 +17,8 @@ from oak_square.steps.step import Effect, Setting, Step, registered
 def _is_unit(value: float | str) -> float | str:
     if isinstance(value, str):
         if value not in UNITS and value != "declared":
-            raise ValueError(f"'{value}' is no unit{did_you_mean(value, [*UNITS, 'declared'])}")
+            hint = did_you_mean(value, [*UNITS, "declared"]) or f" (units are {', '.join(UNITS)})"
+            raise ValueError(f"'{value}' is no unit{hint}")
     elif not (1e-9 <= value <= 1e9):
         raise ValueError(f"metres per unit must be a positive number, not {value}")
     return value

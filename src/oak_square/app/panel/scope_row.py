@@ -64,15 +64,18 @@ class ScopeRow(QWidget):
         )
         self.parts.chosen.connect(self.scope_wished)
         rows.addWidget(self.parts)
-        self._touched = False
+        self._touched = self._naming = False
+        self._globs: list[str] | None = None
 
     def _choose(self, key: str) -> None:
         self._touched = True
         self.names.setVisible(key == "names")
-        if key == "names":
+        self._naming = key == "names"
+        if self._naming:
+            # What holds now is the text to start from.
+            self.names.setText(", ".join(self._globs if self._globs is not None else ["*"]))
+            self.names.selectAll()
             self.names.setFocus(Qt.FocusReason.OtherFocusReason)
-            if not self.names.text():
-                return
         self.scope_wished.emit()
 
     def show_scope(self, scope: Scope, step: Step | None, counts: tuple[int, int] | None) -> None:
@@ -81,12 +84,13 @@ class ScopeRow(QWidget):
         self.which.show_word("all", f"all {scope.total}")
         if step is not None:
             self._show_step(step, scope)
-            self._touched = False
+            self._globs, self._touched = step.for_, False
         elif not self._touched:
             # A new step never inherits the scope of the last one.
             self.which.show_choice("selected" if scope.selected else "all")
             self.names.clear()
             self.parts.show_choice("all")
+            self._globs, self._naming = globs_for(scope.selected), False
         self.names.setVisible(self.which.choice == "names")
         can_pick = scope.picked is not None or bool(step is not None and step.parts)
         self.parts.setVisible(can_pick and (step is None or type(step).takes_parts))
@@ -97,14 +101,16 @@ class ScopeRow(QWidget):
         self.says.setText(self._words(scope, counts))
 
     def _show_step(self, step: Step, scope: Scope) -> None:
-        if step.for_ is None:
+        if not self._naming and step.for_ is None:
             self.which.show_choice("all")
-        elif step.for_ == globs_for(scope.selected):
+        elif not self._naming and step.for_ == globs_for(scope.selected):
             self.which.show_choice("selected")
         else:
             self.which.show_choice("names")
-            if not self.names.hasFocus():
-                self.names.setText(", ".join(step.for_))
+            # What is being typed is left alone while it means the same.
+            globs = step.for_ if step.for_ is not None else ["*"]
+            if _patterns(self.names.text()) != globs:
+                self.names.setText(", ".join(globs))
         self.parts.show_choice("picked" if step.parts else "all")
 
     def _words(self, scope: Scope, counts: tuple[int, int] | None) -> str:

@@ -90,15 +90,18 @@ class Camera:
 
 
 def framed(camera: Camera, box: Box, width: int, height: int) -> Camera:
-    """Return the camera, its directions kept, with the whole of `box` large in the middle of the picture."""
-    corners = np.array([[(box.low, box.high)[k >> a & 1][a] for a in range(3)] for k in range(8)])
-    middle, size = box.middle, max(box.diagonal, 1e-6)
-    near = replace(camera, target=middle, distance=size * 4)
-    for _ in range(6):
-        seen = near.projected(corners, width, height)
-        low, high = seen[:, :2].min(axis=0), seen[:, :2].max(axis=0)
-        fill = max((high[0] - low[0]) / (width * _FILL), (high[1] - low[1]) / (height * (_FILL - 0.08)), 1e-9)
-        off = (low + high) / 2 - [width / 2, height / 2]
-        near = near.panned(-float(off[0]), -float(off[1]), height)
-        near = replace(near, distance=near.distance * float(fill))
-    return near
+    """Return the camera, its directions kept, with the whole of `box` large in the middle of the picture.
+
+    Every corner (x right, y up, z towards the eye, about the box's middle) must lie in the picture: for a slope k of
+    its rim, `|x - c| <= k (d - z)`. The nearest such d, and the c that goes with it, follow from the extremes of
+    `x + k z` and `x - k z`, for each direction of the picture by itself.
+    """
+    corners = np.array([[(box.low, box.high)[k >> a & 1][a] for a in range(3)] for k in range(8)]) - box.middle
+    seen = corners @ camera.axes.T
+    rim = np.tan(np.radians(camera.angle_deg / 2)) * np.array([_FILL * width / max(1, height), _FILL - 0.08])
+    outer = (seen[:, :2] + rim * seen[:, 2:]).max(axis=0)
+    inner = (seen[:, :2] - rim * seen[:, 2:]).min(axis=0)
+    nearest = seen[:, 2].max() + 1e-3 * max(box.diagonal, 1e-6)
+    distance = max(float(((outer - inner) / (2 * rim)).max()), float(nearest))
+    across = (outer + inner) / 2 @ camera.axes[:2]
+    return replace(camera, target=box.middle + across, distance=distance)

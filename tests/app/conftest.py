@@ -1,0 +1,78 @@
+"""The real window, offscreen; Qt's own complaints fail a test."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QApplication
+
+from oak_square.app import theme
+from oak_square.app.session import Session
+from oak_square.app.window import Window
+
+CHATTER = "This plugin does not support"
+
+
+class Hand:
+    """A window, and the ways a person has of working it."""
+
+    def __init__(self, qtbot) -> None:
+        self.qtbot = qtbot
+        self.session = Session()
+        self.window = Window(self.session)
+        qtbot.addWidget(self.window)
+        self.window.show()
+
+    def open(self, *paths) -> None:
+        self.window.open_paths(list(paths))
+        self.settle()
+
+    def settle(self) -> None:
+        """Wait until all is read, worked out and shown."""
+        self.qtbot.waitUntil(lambda: self.session.is_settled() and not self.session.delivering, timeout=30_000)
+        self.window.refresh()
+        QApplication.processEvents()
+
+    def click(self, widget, at: QPoint | None = None, keys=Qt.KeyboardModifier.NoModifier) -> None:
+        assert widget.isVisible(), f"{widget} can't be seen"
+        assert widget.isEnabled(), f"{widget} can't be pressed"
+        self.qtbot.mouseClick(widget, Qt.MouseButton.LeftButton, keys, at or QPoint())
+        self.settle()
+
+    def key(self, key, keys=Qt.KeyboardModifier.NoModifier) -> None:
+        self.qtbot.keyClick(QApplication.focusWidget() or self.window, key, keys)
+        self.settle()
+
+    def stage(self, name: str) -> None:
+        self.click(self.window.ruler, self.window.ruler.segment(name).center().toPoint())
+
+    def pick(self, *files: str) -> None:
+        """Click rows of the batch, further ones with Ctrl."""
+        for k, file in enumerate(files):
+            room = self.window.batch.visualRect(self.window.batch.place_of(file))
+            keys = Qt.KeyboardModifier.ControlModifier if k else Qt.KeyboardModifier.NoModifier
+            self.click(self.window.batch.viewport(), room.center(), keys)
+
+    def row(self, file: str):
+        return next(r for r in self.window.batch.shown if r.file == file)
+
+    def steps(self) -> list[str]:
+        return [s.title() for s in self.session.document.sheet.steps]
+
+    def body(self, stage: str):
+        return self.window.panel.bodies[stage]
+
+
+@pytest.fixture
+def hand(qtbot, qapp):
+    theme.install(qapp)
+    made = Hand(qtbot)
+    yield made
+    made.window.close()
+
+
+@pytest.fixture(autouse=True)
+def no_complaints(qtlog):
+    yield
+    said = [r.message for r in qtlog.records if not r.message.startswith(CHATTER)]
+    assert not said

@@ -1,0 +1,111 @@
+"""The view's arithmetic, and pictures told by silhouette and depth."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PySide6.QtGui import QImage
+
+from oak_square.app.view import Camera, Picture, Renderer, Shape, framed
+from oak_square.app.view.grid import grid_lines, spacing_for
+from oak_square.core.boxes import Box
+from oak_square.core.frames import translation
+from tests.strategies import solid_box
+
+CAMERAS = st.builds(
+    lambda a, e, d: Camera(target=np.array([1.0, 2, 3]), distance=d, azimuth_deg=a, elevation_deg=e),
+    st.floats(0, 360),
+    st.floats(-89, 89),
+    st.floats(0.01, 1e5),
+)
+
+
+@given(CAMERAS, st.floats(20, 700), st.floats(20, 500))
+def test_a_pixels_ray_passes_through_what_is_projected_there(camera, x, y):
+    eye, toward = camera.ray(x, y, 720, 540)
+    seen = camera.projected(np.array([eye + toward * camera.distance]), 720, 540)[0]
+    assert seen[:2] == pytest.approx([x, y], abs=1e-6 * 720)
+
+
+@given(CAMERAS, st.tuples(*[st.floats(0.001, 1e4)] * 3))
+def test_a_framed_box_lies_whole_and_large_in_the_picture(camera, size):
+    box = Box(np.array([5.0, -2, 9]), np.array([5.0, -2, 9]) + size)
+    near = framed(camera, box, 720, 540)
+    corners = box.low + np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)]) * box.size
+    seen = near.projected(corners, 720, 540)
+    assert (seen[:, 2] > 0).all()
+    low, high = seen[:, :2].min(axis=0), seen[:, :2].max(axis=0)
+    assert (low >= -1).all()
+    assert (high <= [721, 541]).all()
+    assert max((high - low) / [720, 540]) > 0.6
+
+
+@given(st.floats(1e-7, 1e5))
+def test_grid_spacing_is_a_round_length_that_can_be_seen(metres_per_pixel):
+    spacing = spacing_for(metres_per_pixel)
+    mantissa = spacing / 10 ** np.floor(np.log10(spacing) + 1e-9)
+    assert min(abs(mantissa - k) for k in (1, 2, 5)) < 1e-6
+    assert 25 < spacing / metres_per_pixel < 80
+
+
+def test_grid_lines_lie_on_whole_multiples():
+    points, segments, strength, major = grid_lines((3.3, -7.9), 0.5)
+    assert np.abs(points / 0.5 - np.round(points / 0.5)).max() < 1e-9
+    assert strength.max() <= 1
+    ends = points[segments[major]]
+    on_major = np.isclose(ends[:, 0] % 2.5, 0) | np.isclose(ends[:, 0] % 2.5, 2.5)
+    assert on_major.any(axis=1).all()
+
+
+def picture_of(*placed):
+    mesh = solid_box(np.ones(3))
+    shapes = tuple(
+        Shape(file=f"{k}", node=0, mesh=mesh, world_from_mesh=translation(np.array(at, dtype=float)))
+        for k, at in enumerate(placed)
+    )
+    corners = np.array(placed, dtype=float)
+    return Picture(shapes=shapes, box=Box(corners.min(axis=0), corners.max(axis=0) + 1))
+
+
+@pytest.fixture
+def renderer():
+    made = Renderer()
+    yield made
+    made.close()
+
+
+@pytest.mark.parametrize("far", [0.0, 4.0e6])
+def test_a_box_is_drawn_where_it_projects_also_far_from_the_origin(renderer, far):
+    picture = picture_of((far, 0, 0))
+    camera = framed(Camera(target=np.zeros(3), distance=1), picture.box, 300, 300)
+    pixels = renderer.render(picture, camera, (300, 300), grid=None, fine=False)
+    rows, columns = np.nonzero(pixels[:, :, 3] > 128)
+    corners = picture.box.low + np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)])
+    seen = camera.projected(corners, 300, 300)
+    assert [columns.min(), columns.max()] == pytest.approx([seen[:, 0].min(), seen[:, 0].max()], abs=2)
+    assert [rows.min(), rows.max()] == pytest.approx([seen[:, 1].min(), seen[:, 1].max()], abs=2)
+
+
+def test_the_nearest_shape_is_picked(renderer):
+    picture = picture_of((0, 0, 0), (0, 0, -3), (5, 0, 0))
+    hit = renderer.pick(picture, np.array([0.5, 0.5, 10]), np.array([0.0, 0, -1]))
+    assert hit is not None
+    assert hit[0].file == "0"
+    assert hit[1] == pytest.approx([0.5, 0.5, 1])
+    assert renderer.pick(picture, np.array([3.0, 0.5, 10]), np.array([0.0, 0, -1])) is None
+
+
+def test_the_demo_is_pictured_without_a_display(tmp_path):
+    shot = tmp_path / "shot.png"
+    done = subprocess.run(
+        [sys.executable, "-m", "oak_square", "demo", "--shot", str(shot), "--stage", "turn"],
+        capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    assert (done.stdout, done.stderr) == ("", "")
+    image = QImage(str(shot))
+    assert (image.width(), image.height()) == (1280, 800)

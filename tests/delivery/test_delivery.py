@@ -1,0 +1,242 @@
+"""Whole runs over real folders: what is written, what is refused, and what is left alone."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from oak_square.core.errors import BadUsage, Failed
+from oak_square.delivery import Run, deliver, find_sources, prove, receive, survey_source
+from oak_square.delivery.proof import prove_asset
+from oak_square.demo import SHEET
+from oak_square.sheet import load_sheet, parse_sheet
+from tests.made import stl_binary, triangle_document, write_glb, write_gltf
+
+CORNERS = np.array([[[0, 0, 0], [4, 0, 0], [0, 4, 0]]], dtype="<f4")
+BAKE = "prep-sheet: 1\nsteps:\n  - {do: bake}\n"
+GROUND = "prep-sheet: 1\nsteps:\n  - {do: place, at: origin}\n"
+
+
+def run(folder, out, text=BAKE, **more):
+    sheet = parse_sheet(text, "s.yaml")
+    sources = tuple(find_sources([folder] if isinstance(folder, Path) else folder))
+    return deliver(Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=out, **more))
+
+
+def hashes(folder: Path) -> dict[str, str]:
+    files = [p for p in sorted(folder.rglob("*")) if p.is_file()]
+    return {p.relative_to(folder).as_posix(): hashlib.sha256(p.read_bytes()).hexdigest() for p in files}
+
+
+@pytest.fixture
+def models(tmp_path):
+    """Two scaled signs, one in a folder below; a text glTF with its buffer; an STL."""
+    folder = tmp_path / "models"
+    (folder / "deep").mkdir(parents=True)
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
+    write_glb(folder / "sign.glb", document, binary)
+    write_glb(folder / "deep" / "sign.glb", document, binary)
+    write_gltf(folder / "text.gltf", document, binary)
+    (folder / "windlass.stl").write_bytes(stl_binary(CORNERS))
+    (folder / "readme.txt").write_text("no model")
+    return folder
+
+
+def test_a_run_delivers_proves_and_touches_no_source(models, tmp_path):
+    before = hashes(models)
+    manifest = run(models, tmp_path / "out")
+    assert hashes(models) == before
+    assert manifest == json.loads((tmp_path / "out" / "delivery.json").read_text())
+    by_source = {e["source"]: e for e in manifest["assets"]}
+    assert list(by_source) == ["deep/sign.glb", "sign.glb", "text.gltf", "windlass.stl"]
+    assert by_source["sign.glb"]["status"] == "delivered"
+    assert by_source["sign.glb"]["size_after_m"] == {"width": 2.0, "height": 4.0, "depth": 0.0}
+    assert by_source["sign.glb"]["deviation_m"] == 0.0
+    assert by_source["windlass.stl"]["status"] == "unchanged"
+    there = hashes(tmp_path / "out")
+    assert there["windlass.stl"] == before["windlass.stl"]
+    for entry in manifest["assets"]:
+        assert there[entry["output"]] == entry["output_sha256"]
+        for companion in entry["companions"]:
+            assert there[companion["path"]] == companion["sha256"]
+    assert by_source["text.gltf"]["companions"][0]["path"] == "text.gltf.bin"
+    assert prove(tmp_path / "out") == [(e["output"], None) for e in manifest["assets"]]
+
+
+def test_any_number_of_jobs_gives_the_same_files(models, tmp_path):
+    run(models, tmp_path / "one", jobs=1)
+    run(models, tmp_path / "two", jobs=2)
+    assert hashes(tmp_path / "one") == hashes(tmp_path / "two")
+
+
+def test_a_broken_file_costs_itself_only(models, tmp_path):
+    (models / "broken.glb").write_bytes(b"glTF rubbish")
+    manifest = run(models, tmp_path / "out")
+    entry = next(e for e in manifest["assets"] if e["source"] == "broken.glb")
+    assert entry["status"] == "failed"
+    assert entry["output"] is None
+    assert "GLB version" in entry["reason"] or "no GLB" in entry["reason"]
+    assert sum(e["status"] in {"delivered", "unchanged"} for e in manifest["assets"]) == 4
+    assert not list((tmp_path / "out").glob(".oak-*"))
+
+
+def test_a_refused_asset_is_not_delivered_and_says_why(models, tmp_path):
+    document, binary = triangle_document(nodes=[{"mesh": 0, "scale": [2, 2, 2]}], skins=[{"joints": [0]}])
+    write_glb(models / "skinned.glb", document, binary)
+    entry = next(e for e in run(models, tmp_path / "out")["assets"] if e["source"] == "skinned.glb")
+    assert (entry["status"], entry["output"]) == ("refused", None)
+    assert entry["reason"].startswith("step 1 (bake): it has a skin")
+    assert not (tmp_path / "out" / "skinned.glb").exists()
+
+
+def test_a_dry_run_writes_nothing(models, tmp_path):
+    manifest = run(models, tmp_path / "out", dry=True)
+    assert {e["status"] for e in manifest["assets"]} == {"delivered", "unchanged"}
+    assert not (tmp_path / "out").exists()
+
+
+def test_nothing_is_overwritten_unasked(models, tmp_path):
+    out = tmp_path / "out"
+    run(models, out)
+    with pytest.raises(BadUsage, match="give --replace"):
+        run(models, out)
+    run(models, out, GROUND, replace=True)
+    assert prove(out)[0][1] is None
+
+
+def test_a_resumed_run_redoes_just_what_is_not_whole(models, tmp_path):
+    out = tmp_path / "out"
+    first = run(models, out)
+    stamps = {p: p.stat().st_mtime_ns for p in out.rglob("*.*")}
+    (out / "deep" / "sign.glb").write_bytes(b"spoilt")
+    os.utime(out / "sign.glb", ns=(1, 1))
+    again = run(models, out, resume=True)
+    assert again == first
+    assert (out / "sign.glb").stat().st_mtime_ns == 1  # kept
+    assert (out / "deep" / "sign.glb").stat().st_mtime_ns != stamps[out / "deep" / "sign.glb"]
+    assert all(why is None for _, why in prove(out))
+    # Another sheet makes everything due again.
+    run(models, out, GROUND, resume=True)
+    assert (out / "sign.glb").stat().st_mtime_ns != 1
+
+
+def test_outputs_must_lie_apart_from_inputs(models, tmp_path):
+    for out in (models, models / "out", tmp_path):
+        with pytest.raises(BadUsage, match="apart from the input folder"):
+            run(models, out)
+    with pytest.raises(BadUsage, match="apart from"):
+        run([models / "sign.glb"], models)
+    (tmp_path / "file").write_text("x")
+    with pytest.raises(BadUsage, match="is no folder"):
+        run(models, tmp_path / "file")
+
+
+def test_two_sources_on_one_name_are_told_apart_before_anything_is_written(models, tmp_path):
+    with pytest.raises(BadUsage, match="would both be delivered"):
+        run([models / "sign.glb", models / "deep" / "sign.glb"], tmp_path / "out")
+    assert not (tmp_path / "out").exists()
+
+
+def test_companions_with_one_name_and_other_contents_fail_the_second(models, tmp_path):
+    # Two models in one folder may share a buffer; a changed copy gets a name of its own.
+    document, binary = triangle_document(nodes=[{"mesh": 0, "scale": [3, 3, 3]}])
+    write_gltf(models / "more.gltf", document, binary)
+    manifest = run(models, tmp_path / "out")
+    names = {e["source"]: [c["path"] for c in e["companions"]] for e in manifest["assets"]}
+    assert names["more.gltf"] == ["more.gltf.bin"]
+    assert names["text.gltf"] == ["text.gltf.bin"]
+
+
+def test_paths_that_are_not_there_and_links_out_are_minded(models, tmp_path):
+    with pytest.raises(BadUsage, match="is not there"):
+        find_sources([tmp_path / "none"])
+    outside = tmp_path / "outside.stl"
+    outside.write_bytes(stl_binary(CORNERS))
+    (models / "link.stl").symlink_to(outside)
+    assert "link.stl" not in {s.file for s in find_sources([models])}
+    assert [s.file for s in find_sources([models / "sign.glb", models / "sign.glb"])] == ["sign.glb"]
+
+
+@pytest.mark.parametrize(
+    ("spoil", "says"),
+    [
+        (lambda out: (out / "sign.glb").unlink(), "is missing"),
+        (lambda out: (out / "sign.glb").write_bytes(b"x"), "not the file that was delivered"),
+        (lambda out: (out / "text.gltf.bin").write_bytes(b"x" * 80), "not the file that was delivered"),
+    ],
+)
+def test_a_proof_that_does_not_hold_says_what(models, tmp_path, spoil, says):
+    run(models, tmp_path / "out")
+    spoil(tmp_path / "out")
+    troubles = [why for _, why in prove(tmp_path / "out") if why]
+    assert len(troubles) == 1
+    assert says in troubles[0]
+
+
+def test_a_manifest_that_lies_about_sizes_or_leads_out_is_caught(models, tmp_path):
+    out = tmp_path / "out"
+    run(models, out)
+    manifest = json.loads((out / "delivery.json").read_text())
+    manifest["assets"][0]["size_after_m"]["height"] = 9.0
+    manifest["assets"][1]["output"] = "../models/sign.glb"
+    (out / "delivery.json").write_text(json.dumps(manifest))
+    troubles = dict(prove(out))
+    assert troubles["deep/sign.glb"] == "its size is not what was delivered"
+    assert "leads out" in troubles["../models/sign.glb"]
+    (out / "delivery.json").write_text("{}")
+    with pytest.raises(BadUsage, match="no delivery manifest"):
+        prove(out)
+    with pytest.raises(BadUsage, match="no manifest"):
+        prove(models)
+
+
+def test_a_vertex_out_of_place_fails_the_proof(models):
+    wanted = receive(find_sources([models / "sign.glb"])[0]).asset
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
+    spoilt = np.frombuffer(binary[:36], dtype="<f4").copy()
+    spoilt[3] += 0.01
+    path = write_glb(models / "off.glb", document, spoilt.tobytes() + binary[36:])
+    there = receive(find_sources([path])[0]).asset
+    with pytest.raises(Failed, match=r"a vertex is 20\.00 mm from where it should be"):
+        prove_asset(wanted, there)
+
+
+def test_a_survey_entry_has_all_the_contract_names(models):
+    entry = survey_source(find_sources([models / "sign.glb"])[0])
+    assert list(entry) == [
+        "file", "format", "error", "reading", "box_m", "size_m", "parts", "groups", "triangles", "vertices",
+        "carries", "findings", "nodes",
+    ]  # fmt: skip
+    assert entry["reading"] == {"metres_per_unit": 1.0, "up": "+Y", "front": "+Z", "source": "declared"}
+    assert entry["nodes"] == [
+        {
+            "name": "sign", "parent": None, "kind": "part", "pivot_m": [0, 0, 0],
+            "axes": [[1, 0, 0], [0, 1, 0], [0, 0, 1]], "scale": [2, 2, 2],
+            "box_m": {"min": [0, 0, 0], "max": [2, 4, 0]},
+        }
+    ]  # fmt: skip
+    finding = next(f for f in entry["findings"] if f["code"] == "scale-unbaked")
+    assert (finding["level"], finding["stage"], finding["part"], finding["measure"]) == ("fix", "bake", "sign", 2.0)
+
+
+def test_the_demo_sheet_makes_the_demo_batch_true(batch, tmp_path):
+    sheet, data = load_sheet(SHEET)
+    out = tmp_path / "out"
+    manifest = deliver(Run(sources=tuple(find_sources([batch])), sheet=sheet, sheet_bytes=data, out=out, jobs=2))
+    assert manifest["warnings"] == []
+    for entry in manifest["assets"]:
+        assert entry["status"] in {"delivered", "unchanged"}, entry
+        diagonal = float(np.linalg.norm(list(entry["size_after_m"].values())))
+        assert entry["deviation_m"] < 1e-6 * diagonal
+    lamp = survey_source(find_sources([out / "lamp_standard.obj"])[0])
+    assert lamp["size_m"]["height"] == pytest.approx(5.2, abs=1e-4)
+    assert lamp["box_m"]["min"][1] == pytest.approx(0, abs=1e-6)
+    for source in find_sources([out]):
+        assert [f for f in survey_source(source)["findings"] if f["level"] != "note"] == []
+    assert (out / "milepost.glb").read_bytes() == (batch / "milepost.glb").read_bytes()
+    assert all(why is None for _, why in prove(out))

@@ -1,0 +1,121 @@
+"""The commands as a script sees them: exit codes, one line on stderr, JSON alone on stdout."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import subprocess
+import sys
+
+import pytest
+
+from oak_square import cli
+from oak_square.demo import BATCH, SHEET
+
+
+@pytest.fixture
+def oak(monkeypatch, capsys):
+    """Run a command; returns exit code, stdout, stderr."""
+
+    def call(*words):
+        monkeypatch.setattr(sys, "argv", ["oak-square", *map(str, words)])
+        with pytest.raises(SystemExit) as ended:
+            cli.main()
+        out, err = capsys.readouterr()
+        assert "Traceback" not in err
+        return ended.value.code, out, err
+
+    return call
+
+
+def test_survey_prep_prove_and_survey_again(oak, batch, tmp_path):
+    code, out, err = oak("survey", batch, "--json")
+    assert (code, err) == (0, "")
+    document = json.loads(out)
+    assert [a["file"] for a in document["assets"]][:2] == ["gate_leaf.glb", "lamp_standard.obj"]
+    assert oak("survey", batch, "--fail-on", "fix")[0] == 1
+    code, out, err = oak("prep", SHEET, batch, "--out", tmp_path / "out", "--jobs", 2)
+    assert (code, err) == (0, "")
+    assert "lamp_standard.obj  delivered  0.61 × 5.20 × 0.61 m" in out
+    assert oak("prove", tmp_path / "out") == (0, "6 of 6 hold\n", "")
+    assert oak("survey", tmp_path / "out", "--fail-on", "check")[0] == 0
+    (tmp_path / "out" / "milepost.glb").unlink()
+    code, out, err = oak("prove", tmp_path / "out")
+    assert (code, out) == (1, "5 of 6 hold\n")
+    assert err == "milepost.glb: 'milepost.glb' is missing\n"
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (["survey", "/nowhere/at/all"], "/nowhere/at/all: is not there"),
+        (["survey", "{batch}", "--fail-on", "fixx"], "'fixx' is no level (note, check, fix); did you mean 'fix'?"),
+        (["prep", "{batch}/none.yaml", "{batch}", "--out", "{tmp}/out"], "none.yaml: can't be read"),
+        (["prep", "{sheet}", "{batch}", "--out", "{batch}/out"], "apart from the input folder"),
+        (["prep", "{sheet}", "{batch}"], "out"),
+        (["prove", "{batch}"], "there is no manifest"),
+        (["bake"], "No such command"),
+        (["demo", "--stage", "pivvot", "--shot", "{tmp}/a.png"], "did you mean 'pivot'"),
+        (["open", "/nowhere"], "/nowhere: is not there"),
+    ],
+)
+def test_wrong_usage_is_two_with_one_line_and_nothing_written(oak, batch, tmp_path, words, says):
+    before = sorted(tmp_path.rglob("*"))
+    code, out, err = oak(*(w.format(batch=batch, tmp=tmp_path, sheet=SHEET) for w in words))
+    assert (code, out) == (2, "")
+    assert says in err
+    assert err.count("\n") == 1
+    assert sorted(tmp_path.rglob("*")) == before
+
+
+def test_unreadable_files_are_three_and_the_rest_goes_on(oak, batch, tmp_path):
+    (batch / "broken\nname.glb").write_bytes(b"rubbish")
+    code, out, err = oak("survey", batch, "--fail-on", "fix")
+    assert code == 3
+    assert err == "broken\\nname.glb: is no GLB: it does not start with its mark\n"
+    assert "narrowboat.glb" in out
+    code, out, err = oak("prep", SHEET, batch, "--out", tmp_path / "out")
+    assert code == 3
+    assert "5 delivered, 1 failed, 1 unchanged" in out or "1 failed" in out
+    assert (tmp_path / "out" / "narrowboat.glb").exists()
+
+
+def test_a_dry_run_says_what_would_be(oak, batch, tmp_path):
+    code, out, _ = oak("prep", SHEET, batch, "--out", tmp_path / "out", "--dry-run")
+    assert code == 0
+    assert "would be: 5 delivered, 1 unchanged" in out
+    assert not (tmp_path / "out").exists()
+
+
+def test_steps_that_match_nothing_are_warned_of(oak, batch, tmp_path):
+    sheet = tmp_path / "s.yaml"
+    sheet.write_text("prep-sheet: 1\nsteps:\n  - {do: bake, for: ['*.usd']}\n")
+    code, _, err = oak("prep", sheet, batch, "--out", tmp_path / "out")
+    assert code == 0
+    assert err == f"{sheet}: step 1 (bake) matches nothing\n"
+
+
+def test_a_sheet_can_be_checked_alone(oak, tmp_path):
+    assert oak("sheet", "check", SHEET)[0] == 0
+    bad = tmp_path / "bad.yaml"
+    bad.write_text("prep-sheet: 1\nsteps:\n  - {do: bake, wat: [scale]}\n")
+    code, _, err = oak("sheet", "check", bad)
+    assert (code, err) == (2, f"{bad}, line 3: step 1 (bake): unknown key 'wat'; did you mean 'what'?\n")
+
+
+def test_formats_are_listed_from_the_formats_themselves(oak):
+    document = json.loads(oak("formats", "--json")[1])
+    assert {f["format"] for f in document["formats"]} >= {"glb", "gltf", "obj", "stl"}
+    assert "declares neither unit nor axes" in oak("formats")[1]
+
+
+def test_the_commands_need_neither_qt_nor_vtk(tmp_path):
+    shutil.copytree(BATCH, tmp_path / "b")
+    code = (
+        "import sys; sys.argv = ['oak-square', 'survey', sys.argv[1]]\n"
+        "from oak_square import cli\n"
+        "try: cli.main()\n"
+        "except SystemExit as e: assert e.code == 0\n"
+        "assert not {'PySide6', 'vtkmodules', 'scipy'} & set(sys.modules), 'heavy'\n"
+    )
+    subprocess.run([sys.executable, "-c", code, str(tmp_path / "b")], check=True, capture_output=True)
