@@ -57,6 +57,7 @@ def bench_view(assets: Sequence[Asset], node: int | None, *, unit: str, previewe
     box = whole if node is None else _box_of(lead, node)
     facts = Facts(
         box=box,
+        whole=whole,
         sizes=_sizes(box, unit),
         pivots=_pivots(lead, node),
         previewed=previewed,

@@ -18,7 +18,7 @@ from oak_square.core.findings import STAGES
 from oak_square.demo import BATCH
 from oak_square.sheet import Sheet
 
-__all__ = ["run_demo", "run_window"]
+__all__ = ["open_window", "run_demo", "run_window", "settle"]
 
 _LONGEST_WAIT_S = 60.0
 
@@ -43,12 +43,20 @@ def _application() -> QApplication:
 
 def run_window(*, paths: Sequence[Path], sheet: Sheet | None = None) -> int:
     """Open the window on `paths`; returns when it is closed."""
-    app = _application()
+    window = open_window(paths, sheet)
+    code = QApplication.exec()
+    del window
+    return code
+
+
+def open_window(paths: Sequence[Path], sheet: Sheet | None = None) -> Window:
+    """Return the window, shown, on `paths`."""
+    _application()
     session = Session()
     window = Window(session)
     session.open_paths(list(paths), sheet)
     window.show()
-    return app.exec()
+    return window
 
 
 def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
@@ -63,15 +71,11 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
         raise BadUsage(f"--stage: '{stage}' is no stage ({', '.join(STAGES)}){did_you_mean(stage, STAGES)}")
     if view not in (None, "bench"):
         raise BadUsage(f"--view: '{view}' is no view (bench)")
-    app = _application()
-    session = Session()
-    window = Window(session)
-    session.open_paths([BATCH])
-    window.show()
+    window = open_window([BATCH])
     if stage is not None:
-        session.enter_stage(stage)
+        window.session.enter_stage(stage)
     if shot is None:
-        return app.exec()
+        return QApplication.exec()
     settle(window)
     saved = window.grab().save(str(shot), "PNG")
     window.close()

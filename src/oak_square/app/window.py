@@ -73,6 +73,7 @@ class Window(QMainWindow):
         self._fresh = QTimer(self, singleShot=True, interval=0)
         self._fresh.timeout.connect(self.refresh)
         self.refresh()
+        self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
     # Laying out
 

@@ -62,7 +62,7 @@ def draw_facts(painter: QPainter, lens: Lens, facts: Facts) -> dict[str, QRectF]
     plates: dict[str, QRectF] = {}
     if facts.box is not None:
         _draw_box(painter, lens, facts.box, facts.previewed)
-        taken = _draw_directions(painter, lens, facts.box)
+        taken = _draw_directions(painter, lens, facts.whole or facts.box)
         plates = _size_plates(lens, facts.box, facts.sizes, taken)
     _draw_pivots(painter, lens, facts)
     for (name, plate), text in zip(plates.items(), facts.sizes, strict=False):

@@ -64,6 +64,8 @@ class Facts:
     ----------
     box : Box or None
         The box whose sizes are written.
+    whole : Box or None
+        The lead asset's box: up and front are marked outside it.
     sizes : tuple of 3 str
         Width, height, depth in words.
     pivots : tuple of PivotMark
@@ -78,6 +80,7 @@ class Facts:
     """
 
     box: Box | None = None
+    whole: Box | None = None
     sizes: tuple[str, str, str] = ("", "", "")
     pivots: tuple[PivotMark, ...] = ()
     origin: Array = field(default_factory=lambda: np.zeros(3))
