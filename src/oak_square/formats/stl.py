@@ -6,7 +6,6 @@ two bytes of attributes. Header and attributes survive. In ASCII every `solid` i
 
 from __future__ import annotations
 
-import mmap
 import re
 from dataclasses import dataclass
 from pathlib import Path
@@ -15,6 +14,7 @@ from typing import Any, ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
@@ -135,8 +135,7 @@ def _mesh(name: str, points: NDArray[Any]) -> Mesh:
 def _read_binary(path: Path, file: str, count: int, limits: Limits) -> Received:
     if count > limits.triangles:
         raise BadFile(file, f"declares {count} triangles, over the limit of {limits.triangles}")
-    with path.open("rb") as stream:
-        data = np.frombuffer(mmap.mmap(stream.fileno(), 0, access=mmap.ACCESS_READ), dtype=np.uint8)
+    data = readonly(np.fromfile(path, dtype=np.uint8))
     rows = data[_HEADER : _HEADER + count * _TRIANGLE.itemsize].view(_TRIANGLE)
     points = rows["corners"].reshape(-1, 3)
     parts = [_mesh(path.stem, points)] if count else []

@@ -9,7 +9,6 @@ from __future__ import annotations
 import base64
 import binascii
 import json
-import mmap
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -17,6 +16,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import checked_size, inside_folder
@@ -105,8 +105,7 @@ def open_document(path: Path, file: str, limits: Limits) -> Document:
     with path.open("rb") as stream:
         head = stream.read(12)
         if len(head) == 12 and int.from_bytes(head[:4], "little") == _GLB_MAGIC:
-            data = np.frombuffer(mmap.mmap(stream.fileno(), 0, access=mmap.ACCESS_READ), dtype=np.uint8)
-            return _open_glb(data, path, file, limits)
+            return _open_glb(readonly(np.fromfile(path, dtype=np.uint8)), path, file, limits)
         if path.suffix.lower() == ".glb":
             raise BadFile(file, "is no GLB: it does not start with its mark")
         if size > limits.text_bytes:
@@ -201,8 +200,10 @@ def _buffer(item: dict[str, Any], index: int, path: Path, file: str, limits: Lim
     if uri is None:
         if index == 0 and binary is not None:
             return Buffer(data=binary, is_bin=True)
+        if item["byteLength"] == 0:
+            return Buffer(data=np.zeros(0, dtype=np.uint8))
         if "EXT_meshopt_compression" in item.get("extensions", {}):
-            return Buffer(data=np.zeros(0, dtype=np.uint8)) if not item["byteLength"] else _absent(item, limits, file)
+            return _absent(item, limits, file)
         raise BadFile(file, f"buffer {index} names no file and there is no binary chunk for it")
     if not isinstance(uri, str):
         raise BadFile(file, f"buffer {index} has a uri that is no text")
@@ -213,9 +214,7 @@ def _buffer(item: dict[str, Any], index: int, path: Path, file: str, limits: Lim
         raise BadFile(file, f"its buffer '{uri}' is not there")
     if checked_size(target, f"{file}: {uri}", limits) < item["byteLength"]:
         raise BadFile(file, f"its buffer '{uri}' is cut short: {item['byteLength']} bytes are declared")
-    with target.open("rb") as stream:
-        data = np.frombuffer(mmap.mmap(stream.fileno(), 0, access=mmap.ACCESS_READ), dtype=np.uint8)
-    return Buffer(data=data, companion=uri)
+    return Buffer(data=readonly(np.fromfile(target, dtype=np.uint8)), companion=uri)
 
 
 def _absent(item: dict[str, Any], limits: Limits, file: str) -> Buffer:

@@ -1,0 +1,163 @@
+"""The session with its real worker: what it answers, what it drops, what it says."""
+
+from __future__ import annotations
+
+import os
+
+import pytest
+
+from oak_square.app import work
+from oak_square.app.session import Session
+from oak_square.core.errors import BadUsage
+from oak_square.steps import STEPS
+
+
+def step(**words):
+    return STEPS[words["do"]].model_validate(words)
+
+
+@pytest.fixture
+def session(qtbot):
+    made = Session()
+    yield made
+    made.worker.close()
+
+
+@pytest.fixture
+def opened(session, batch, qtbot):
+    session.open_paths([batch])
+    qtbot.waitUntil(session.is_settled, timeout=20_000)
+    return session
+
+
+def settle(session, qtbot):
+    qtbot.waitUntil(lambda: session.is_settled() and not session.delivering, timeout=20_000)
+
+
+def test_files_are_read_and_the_first_is_selected(opened):
+    assert len(opened.assets) == 6
+    assert opened.lead in opened.assets
+    assert set(opened.outcomes) == set(opened.rows)
+    assert opened.to_read == 0
+
+
+def test_opening_what_is_open_adds_nothing_and_says_so(opened, batch, qtbot):
+    said = []
+    opened.said.connect(said.append)
+    opened.open_paths([batch])
+    assert said == ["No models there that are not open already"]
+    with pytest.raises(BadUsage):
+        opened.open_paths([batch / "nothing"])
+    assert len(opened.rows) == 6
+
+
+def test_only_the_newest_answer_counts(opened, qtbot):
+    for unit in ("mm", "cm", "in", "ft", "m", "cm"):
+        opened.try_step(step(do="unit", reads=unit))
+    settle(opened, qtbot)
+    assert {o.after.asset.reading.metres_per_unit for o in opened.outcomes.values()} == {0.01}
+    assert {o.before.asset.reading.source for o in opened.outcomes.values()} == {"declared", "assumed"}
+
+
+def test_the_same_question_is_worked_out_once(opened, qtbot, monkeypatch):
+    asked = []
+    real = work.evaluate
+    monkeypatch.setattr(work, "evaluate", lambda asset, sheet: asked.append(asset.file) or real(asset, sheet))
+    opened.try_step(step(do="unit", reads="mm", **{"for": ["windlass.*"]}))
+    settle(opened, qtbot)
+    # The steps that cover the others are the same as before.
+    assert asked == ["windlass.stl"]
+    opened.drop_draft()
+    settle(opened, qtbot)
+    opened.undo()
+    settle(opened, qtbot)
+    assert asked == ["windlass.stl"]
+
+
+def test_every_deed_is_an_entry_in_words(opened, qtbot):
+    said = []
+    opened.said.connect(said.append)
+    opened.try_step(step(do="bake"))
+    opened.try_step(step(do="bake"))  # the same again is nothing new
+    opened.keep_draft()
+    opened.try_step(step(do="place", ground=True))
+    opened.drop_draft()
+    opened.include("milepost.glb", False)
+    opened.open_step(0)
+    opened.drop_draft()
+    opened.remove_step(0)
+    assert [label for label, _ in opened.history.past] == [
+        "Try Bake: rotation, scale",
+        "Keep Bake: rotation, scale",
+        "Try Place: on the ground",
+        "Drop Place: on the ground",
+        "Leave out milepost.glb",
+        "Open step 1",
+        "Drop Bake: rotation, scale",
+        "Remove Bake: rotation, scale",
+    ]
+    opened.undo()
+    assert said[-1] == "Undid: Remove Bake: rotation, scale"
+    assert len(opened.document.sheet.steps) == 1
+    opened.redo()
+    assert said[-1] == "Redid: Remove Bake: rotation, scale"
+    opened.redo()
+    assert said[-1] == "Nothing to redo"
+    settle(opened, qtbot)
+
+
+def test_left_out_assets_neither_count_nor_go(opened, qtbot):
+    before = opened.findings_left("bake")
+    opened.include("narrowboat.glb", False)
+    assert opened.findings_left("bake") == before - 1
+    assert "narrowboat.glb" not in opened.included()
+    opened.include("narrowboat.glb", True)
+    assert opened.findings_left("bake") == before
+
+
+def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
+    said = []
+    opened.said.connect(said.append)
+    monkeypatch.setattr(work, "evaluate", lambda *_: 1 / 0)
+    opened.try_step(step(do="bake"))
+    qtbot.waitUntil(lambda: bool(said), timeout=5_000)
+    assert said[0].startswith("A fault of ours, please report it: ZeroDivisionError")
+
+
+def test_a_delivery_can_be_cancelled_and_what_is_done_stays(opened, tmp_path, qtbot):
+    progress = []
+
+    def stop_soon(done, total, file):
+        progress.append((done, total, file))
+        opened.worker.cancel()
+
+    opened.worker.progressed.connect(stop_soon)
+    ended = []
+    opened.delivery_ended.connect(lambda manifest, error: ended.append((manifest, error)))
+    # Told from the worker's own thread, so that it is asked before the next asset.
+    opened.worker.progressed.emit(0, 6, "")
+    opened.deliver(tmp_path / "out", replace_old=False)
+    settle(opened, qtbot)
+    manifest, error = ended[0]
+    assert error is None
+    assert progress
+    assert len(manifest["assets"]) <= 6
+    for entry in manifest["assets"]:
+        assert (tmp_path / "out" / entry["output"]).exists()
+
+
+@pytest.mark.skipif(os.geteuid() == 0, reason="root may write anywhere")
+def test_a_folder_that_can_not_be_written_is_one_clear_line(opened, tmp_path, qtbot):
+    (tmp_path / "locked").mkdir(mode=0o500)
+    ended = []
+    opened.delivery_ended.connect(lambda manifest, error: ended.append(manifest or error))
+    opened.deliver(tmp_path / "locked" / "out", replace_old=False)
+    settle(opened, qtbot)
+    assert "ermission" in str(ended[0])
+
+
+def test_large_files_are_read_in_another_process(session, batch, qtbot, monkeypatch):
+    monkeypatch.setattr(work, "_SMALL_BYTES", 0)
+    session.open_paths([batch / "milepost.glb"])
+    settle(session, qtbot)
+    assert session.assets["milepost.glb"].triangle_count > 50
