@@ -72,7 +72,7 @@ def hand(qtbot, qapp):
 
 
 @pytest.fixture(autouse=True)
-def no_complaints(qtlog):
+def no_complaints(qapp, qtlog):
     yield
     said = [r.message for r in qtlog.records if not r.message.startswith(CHATTER)]
     assert not said

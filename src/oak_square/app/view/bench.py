@@ -66,7 +66,11 @@ class Bench(QWidget):
     def show_picture(self, picture: Picture, facts: Facts, subject: object) -> None:
         """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps."""
         jumped = subject != self._framed_for or self._has_jumped(picture)
-        self.picture, self.facts = picture, facts
+        self.facts = facts
+        if not jumped and picture.same_as(self.picture):
+            self.update()
+            return
+        self.picture = picture
         if jumped and picture.box is not None:
             self._framed_for = subject
             self.frame()

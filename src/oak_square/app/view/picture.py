@@ -45,6 +45,13 @@ class Picture:
     shapes: tuple[Shape, ...] = ()
     box: Box | None = None
 
+    def same_as(self, other: Picture) -> bool:
+        """Tell whether both would be drawn alike."""
+        return len(self.shapes) == len(other.shapes) and all(
+            a.mesh is b.mesh and a.picked == b.picked and np.array_equal(a.world_from_mesh, b.world_from_mesh)
+            for a, b in zip(self.shapes, other.shapes, strict=True)
+        )
+
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class PivotMark:

@@ -1,0 +1,311 @@
+"""The forms of the stages: what they show of a step, and the words they wish for."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QLabel, QPushButton
+
+from oak_square.app import theme
+from oak_square.app.batch_list import AssetRow, BatchList, tick_rect
+from oak_square.app.hierarchy import Hierarchy
+from oak_square.app.marks import draw_mark, worst
+from oak_square.app.panel import PanelColumn
+from oak_square.app.panel.deliver_body import DeliverBody
+from oak_square.app.panel.effect_view import EffectRow, EffectView
+from oak_square.app.panel.receive_body import FindingGroup, ReceiveBody
+from oak_square.app.panel.scope_row import Scope
+from oak_square.app.stage_ruler import STAGE_HELP, StageRuler
+from oak_square.app.strip import Card, Strip
+from oak_square.core.findings import STAGES
+from oak_square.delivery import find_sources, receive
+from oak_square.demo import BATCH
+from oak_square.steps import STEPS
+
+SCOPE = Scope(selected=("a.obj", "b[1].stl"), total=5, picked=None)
+
+
+@pytest.fixture(autouse=True)
+def dressed(qapp):
+    theme.install(qapp)
+
+
+@pytest.fixture
+def column(qtbot):
+    made = PanelColumn(lambda: SCOPE)
+    made.wished = []
+    made.step_wished.connect(made.wished.append)
+    qtbot.addWidget(made)
+    made.resize(306, 700)
+    made.show()
+    return made
+
+
+def step(**words):
+    return STEPS[words["do"]].model_validate(words)
+
+
+def press(qtbot, button):
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton, pos=QPoint(8, 8))
+
+
+def test_every_stage_has_a_form_that_says_what_it_is_for(column):
+    for stage in STAGES:
+        column.show_stage(stage, SCOPE, None, None)
+        shown = [label.text() for label in column.findChildren(QLabel) if label.isVisible()]
+        assert stage.capitalize() in shown
+        assert f"{STAGE_HELP[stage]}." in shown
+        assert [s for s, b in column.bodies.items() if b.isVisible()] == [stage]
+        assert not column.keep.isVisible()
+
+
+@pytest.mark.parametrize(
+    ("stage", "button", "words"),
+    [
+        ("size", lambda b: b.unit.buttons["ft"], {"do": "unit", "reads": "ft"}),
+        ("size", lambda b: b.unit.buttons["declared"], {"do": "unit", "reads": "declared"}),
+        ("turn", lambda b: b.up.buttons["+Z"], {"do": "turn", "up": "+Z", "front": "-Y"}),
+        ("turn", lambda b: b.up.buttons["-Y"], {"do": "turn", "up": "-Y", "front": "+Z"}),
+        ("turn", lambda b: b.front.buttons["-X"], {"do": "turn", "up": "+Y", "front": "-X"}),
+        ("turn", lambda b: b.front.buttons["+Y"], {"do": "turn", "up": "+Z", "front": "+Y"}),
+        ("pivot", lambda b: b.target.buttons["parts"], {"do": "pivot", "at": "base", "of": "parts"}),
+        ("bake", lambda b: b.channels["location"], {"do": "bake", "what": ["location"]}),
+        ("bake", lambda b: b.usual, {"do": "bake", "what": ["rotation", "scale"]}),
+        ("place", lambda b: b.ground, {"do": "place", "ground": True}),
+    ],
+)
+def test_one_press_makes_a_step_for_what_is_selected(column, qtbot, stage, button, words):
+    column.show_stage(stage, SCOPE, None, None)
+    press(qtbot, button(column.bodies[stage]))
+    assert column.wished == [{**words, "for": ["a.obj", "b[[]1].stl"]}]
+    assert step(**column.wished[0]).covers("b[1].stl")
+
+
+@pytest.mark.parametrize(
+    ("words", "shows"),
+    [
+        ({"do": "unit", "reads": "cm"}, lambda b: b.unit.choice == "cm"),
+        ({"do": "unit", "reads": 0.3}, lambda b: b.unit.choice is None),
+        ({"do": "turn", "up": "-Z", "front": "+X"}, lambda b: (b.up.choice, b.front.choice) == ("-Z", "+X")),
+        ({"do": "pivot"}, lambda b: b.target.choice == "asset"),
+        ({"do": "pivot", "of": "parts"}, lambda b: b.target.choice == "parts"),
+        ({"do": "bake", "what": ["scale"]}, lambda b: [k for k, c in b.channels.items() if c.isChecked()] == ["scale"]),
+        ({"do": "place", "at": "origin"}, lambda b: b.origin.isChecked() and not b.ground.isChecked()),
+    ],
+)
+def test_a_form_shows_the_step_it_is_given_and_wishes_nothing(column, words, shows):
+    made = step(**words)
+    column.show_stage(made.stage, SCOPE, made, None)
+    assert shows(column.bodies[made.stage])
+    assert column.wished == []
+    assert column.keep.isVisible()
+    # Another stage's form shows nothing of it, and a stage without a draft nothing at all.
+    other = "turn" if made.stage != "turn" else "size"
+    column.show_stage(other, SCOPE, made, None)
+    column.show_stage(made.stage, SCOPE, None, None)
+    assert not shows(column.bodies[made.stage]) or words["do"] == "unit"
+    assert column.wished == []
+
+
+def test_front_follows_when_up_would_lie_on_its_line(column, qtbot):
+    column.show_stage("turn", SCOPE, step(do="turn", up="+Y", front="+Z"), None)
+    press(qtbot, column.bodies["turn"].up.buttons["-Z"])
+    assert (column.wished[-1]["up"], column.wished[-1]["front"]) == ("-Z", "+Y")
+    column.show_stage("turn", SCOPE, step(do="turn", up="+Y", front="+Z"), None)
+    press(qtbot, column.bodies["turn"].up.buttons["+X"])
+    assert (column.wished[-1]["up"], column.wished[-1]["front"]) == ("+X", "+Z")
+
+
+def test_unticking_the_last_channel_takes_the_draft_away(column, qtbot):
+    column.show_stage("bake", SCOPE, step(do="bake", what=["scale"]), None)
+    press(qtbot, column.bodies["bake"].channels["scale"])
+    assert column.wished == [{}]
+
+
+def test_the_scope_of_a_draft_can_be_changed_alone(column, qtbot):
+    draft = step(do="bake", what=["scale"], **{"for": ["a.obj", "b[[]1].stl"]})
+    column.show_stage("bake", SCOPE, draft, None)
+    assert column.scope.which.choice == "selected"
+    press(qtbot, column.scope.which.buttons["all"])
+    assert column.wished == [{"do": "bake", "what": ["scale"]}]
+    column.show_stage("bake", SCOPE, step(do="bake", what=["scale"], **{"for": ["*.stl"]}), None)
+    assert column.scope.which.choice == "names"
+    assert column.scope.names.text() == "*.stl"
+
+
+def test_a_picked_part_narrows_the_step(qtbot):
+    scope = Scope(selected=("a.glb",), total=1, picked="leaf*")
+    column = PanelColumn(lambda: scope)
+    qtbot.addWidget(column)
+    column.show()
+    wished = []
+    column.step_wished.connect(wished.append)
+    column.show_stage("place", scope, None, None)
+    press(qtbot, column.scope.parts.buttons["picked"])
+    press(qtbot, column.bodies["place"].ground)
+    assert wished[-1]["parts"] == ["leaf[*]"]
+    # Readings are of the whole file.
+    column.show_stage("size", scope, step(do="unit", reads="cm"), None)
+    assert not column.scope.parts.isVisible()
+
+
+def test_the_effect_says_refusals_and_consequences(qtbot):
+    view = EffectView()
+    qtbot.addWidget(view)
+    view.show()
+    looked = []
+    view.asset_wished.connect(looked.append)
+    rows = [
+        EffectRow(file="a.glb", name="a", before="1 m", after="2 m", outcome="applied", detail=""),
+        EffectRow(file="b.glb", name="b", before="1 m", after="1 m", outcome="nothing", detail="clean already"),
+        EffectRow(file="c.glb", name="c", before="", after="", outcome="refused", detail="it has a skin"),
+    ]
+    view.show_effect(rows, ["one", "two", "one", "three", "four", "five", "six"])
+    model = view.table.model()
+    assert [model.index(k, 1).data() for k in range(3)] == ["1 m → 2 m", "1 m", "refused"]
+    assert "it has a skin" in model.index(2, 0).data(Qt.ItemDataRole.ToolTipRole)
+    assert view.advice.text() == "one\ntwo\nthree\nfour\n… 2 more"
+    assert view.advice.level == "fix"
+    qtbot.mouseClick(
+        view.table.viewport(), Qt.MouseButton.LeftButton, pos=view.table.visualRect(model.index(1, 0)).center()
+    )
+    assert looked == ["b.glb"]
+
+
+def test_findings_are_listed_with_what_can_be_done(qtbot):
+    body = ReceiveBody()
+    qtbot.addWidget(body)
+    body.resize(280, 500)
+    body.show()
+    groups = [
+        FindingGroup(code="c1", level="fix", title="t1", why="w1", example="e1", files=("a",), settles=True),
+        FindingGroup(code="c2", level="note", title="t2", why="w2", example="e2", files=("a", "b"), settles=False),
+    ]
+    said = []
+    body.settle_wished.connect(lambda code: said.append(("settle", code)))
+    body.show_wished.connect(lambda code: said.append(("show", code)))
+    body.show_findings(groups, "two left")
+    press(qtbot, body.findChild(QPushButton, "settle-c1"))
+    press(qtbot, body.findChild(QPushButton, "show-c2"))
+    assert said == [("settle", "c1"), ("show", "c2")]
+    assert body.findChild(QPushButton, "settle-c2") is None
+    shown = [label.text() for label in body.findChildren(QLabel)]
+    assert "<b>1</b> asset: t1" in shown
+    assert "<b>2</b> assets: t2" in shown
+
+
+def test_a_delivery_under_way_shows_how_far_it_is_and_can_be_cancelled(qtbot, tmp_path):
+    body = DeliverBody()
+    qtbot.addWidget(body)
+    body.show()
+    body.show_ready(3, 1, tmp_path / "out")
+    assert body.summary.text() == "3 assets through 1 step. Sources are never touched."
+    assert body.folder.text() == str(tmp_path / "out")
+    body.show_running(1, 3, "a.glb")
+    assert body.bar.text().startswith("1 of 3")
+    assert not body.run.isEnabled()
+    with qtbot.waitSignal(body.cancel_wished, timeout=1000):
+        press(qtbot, body.cancel)
+    body.show_ended(None, "the disk is full")
+    assert body.run.isEnabled()
+    assert body.outcome.text() == "the disk is full"
+    assert body.outcome.level == "fix"
+    assert not body.bar.isVisible()
+
+
+def test_the_ruler_is_walked_with_keys_and_explains_itself(qtbot):
+    ruler = StageRuler()
+    qtbot.addWidget(ruler)
+    ruler.resize(900, 48)
+    ruler.show()
+    went = []
+    ruler.stage_wished.connect(went.append)
+    ruler.show_stages("receive", {"size": "3 to settle"})
+    qtbot.keyClick(ruler, Qt.Key.Key_Right)
+    qtbot.keyClick(ruler, Qt.Key.Key_Left)
+    for stage in STAGES:
+        qtbot.mouseClick(ruler, Qt.MouseButton.LeftButton, pos=ruler.segment(stage).center().toPoint())
+    assert went == ["size", *STAGES]
+    assert ruler.note("size") == "3 to settle"
+
+
+def test_the_batch_list_selects_several_and_leads_with_the_last(qtbot):
+    batch = BatchList()
+    qtbot.addWidget(batch)
+    batch.resize(262, 400)
+    batch.show()
+    wished, ticks = [], []
+    batch.selection_wished.connect(wished.append)
+    batch.inclusion_wished.connect(lambda *a: ticks.append(a))
+    rows = [AssetRow(file=f, title=f, detail="1 m", marks=(("size", "fix"), ("bake", "note"))) for f in "abc"]
+    batch.show_rows(rows, ["b"])
+    assert wished == []  # showing is no wish
+    for file in ("c", "a"):
+        room = batch.visualRect(batch.place_of(file))
+        qtbot.mouseClick(
+            batch.viewport(), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, room.center()
+        )
+    assert wished[-1] == ("b", "c", "a")
+    tick = tick_rect(batch.visualRect(batch.place_of("b"))).center().toPoint()
+    qtbot.mouseClick(batch.viewport(), Qt.MouseButton.LeftButton, pos=tick)
+    assert ticks == [("b", False)]
+    qtbot.keyClick(batch, Qt.Key.Key_Down)
+    assert len(wished[-1]) == 1
+    assert "Size: to fix" in batch.place_of("a").data(Qt.ItemDataRole.ToolTipRole)
+
+
+def test_the_hierarchy_tells_the_picked_nodes_channels(qtbot):
+    tree = Hierarchy()
+    qtbot.addWidget(tree)
+    tree.resize(262, 300)
+    tree.show()
+    source = next(s for s in find_sources([BATCH]) if s.file == "narrowboat.glb")
+    asset = receive(source).asset
+    wished = []
+    tree.node_wished.connect(wished.append)
+    tree.show_asset(asset, 0, "auto")
+    said = [label.text() for label in tree.findChildren(QLabel)]
+    assert any("scale  0.0254" in t and "box  2.10 × 2.24 × 21.00 m" in t for t in said)
+    assert wished == []
+    names = [n.name for n in asset.nodes]
+    tree.tree.setCurrentIndex(tree.place_of(names.index("chimney")))
+    assert wished == [names.index("chimney")]
+    assert tree.place_of(names.index("chimney")).parent().data() == "stern  (group)"
+
+
+def test_cards_grow_with_their_words_and_open_on_a_click(qtbot):
+    strip = Strip()
+    qtbot.addWidget(strip)
+    strip.resize(900, 76)
+    strip.show()
+    opened, removed = [], []
+    strip.open_wished.connect(opened.append)
+    strip.remove_wished.connect(removed.append)
+    strip.show_cards(
+        [Card(title="1  Bake", detail="3 assets", tip=""), Card(title="2  " + "x" * 40, detail="", tip="")]
+    )
+    assert strip.cards[1].width() > strip.cards[0].width()
+    press(qtbot, strip.cards[1])
+    strip.cards[0].setFocus()
+    qtbot.keyClick(strip.cards[0], Qt.Key.Key_Delete)
+    assert (opened, removed) == ([1], [0])
+    strip.show_cards([])
+    assert strip.cards == []
+
+
+def test_marks_differ_by_shape_not_by_colour_alone(qapp):
+    from PySide6.QtCore import QRectF
+    from PySide6.QtGui import QPainter
+
+    shapes = set()
+    for level in ("fix", "check", "note", "true"):
+        image = QImage(21, 21, QImage.Format.Format_Grayscale8)
+        image.fill(255)
+        painter = QPainter(image)
+        draw_mark(painter, QRectF(QPointF(0, 0), QPointF(21, 21)), level)
+        painter.end()
+        shapes.add(tuple(image.pixelColor(x, y).lightness() < 230 for y in range(0, 21, 2) for x in range(0, 21, 2)))
+    assert len(shapes) == 4
+    assert worst({"note", "check"}) == "check"
+    assert worst(set()) == "true"

@@ -1,0 +1,106 @@
+"""Worker processes: one that dies costs what it was at; files appear whole or not at all."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from oak_square.core.boxes import Box
+from oak_square.delivery import files, find_sources
+from oak_square.delivery.preparing import Job, blank_entry, prepare
+from oak_square.delivery.running import in_processes
+from oak_square.delivery.surveying import box_json, size_json, unreadable_entry
+from oak_square.sheet import parse_sheet
+from tests.made import triangle_document, write_glb
+
+BAKE = parse_sheet("prep-sheet: 1\nsteps:\n  - {do: bake}\n", "s.yaml")
+
+
+def doubled_or_dead(number: int) -> int:
+    """Stands in for a reader; 13 kills its process as a fault in C code would."""
+    if number == 13:
+        os._exit(9)
+    return number * 2
+
+
+def test_a_process_that_dies_costs_only_the_item_that_killed_it():
+    items = [1, 2, 13, 4, 5, 6]
+    results = dict(in_processes(doubled_or_dead, items, 2))
+    assert results == {1: 2, 2: 4, 13: None, 4: 8, 5: 10, 6: 12}
+
+
+def test_work_that_is_cancelled_is_not_begun():
+    begun = list(in_processes(doubled_or_dead, list(range(12)), 2, lambda: True))
+    assert begun == []
+
+
+def test_pieces_are_written_one_after_the_other(tmp_path):
+    path = tmp_path / "deep" / "down" / "file.bin"
+    strided = np.arange(12, dtype="<u2").reshape(6, 2)[:, 0]
+    files.write_pieces(path, [b"head", memoryview(b"more"), bytearray(b"!"), strided])
+    assert path.read_bytes() == b"headmore!" + np.ascontiguousarray(strided).tobytes()
+    assert files.sha256_of(path) == hashlib.sha256(path.read_bytes()).hexdigest()
+    files.copy_file(path, tmp_path / "copy")
+    assert (tmp_path / "copy").read_bytes() == path.read_bytes()
+
+
+def test_a_file_is_whole_or_as_it_was(tmp_path, monkeypatch):
+    path = tmp_path / "delivery.json"
+    files.write_whole(path, b"old")
+    files.write_whole(path, b"new")
+    assert path.read_bytes() == b"new"
+
+    def full(*_):
+        raise OSError(28, "No space left on device", str(path))
+
+    monkeypatch.setattr(files.os, "fsync", full)
+    with pytest.raises(OSError, match="No space left"):
+        files.write_whole(path, b"half")
+    assert path.read_bytes() == b"new"
+    assert [p.name for p in tmp_path.iterdir()] == ["delivery.json"]
+
+
+def test_a_full_disk_fails_the_asset_and_leaves_no_half_files(tmp_path, monkeypatch):
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
+    (tmp_path / "in").mkdir()
+    write_glb(tmp_path / "in" / "sign.glb", document, binary)
+    source = find_sources([tmp_path / "in"])[0]
+    out = tmp_path / "out"
+
+    def full(*_):
+        raise OSError(28, "No space left on device", str(out))
+
+    monkeypatch.setattr(files.os, "fsync", full)
+    entry = prepare(Job(source=source, sheet=BAKE, out=out, dry=False, replace=False))
+    assert (entry["status"], entry["output"]) == ("failed", None)
+    assert entry["reason"].startswith("No space left on device")
+    assert list(out.iterdir()) == []
+
+
+def test_a_source_that_vanished_is_one_line(tmp_path):
+    document, binary = triangle_document()
+    path = write_glb(tmp_path / "sign.glb", document, binary)
+    source = find_sources([path])[0]
+    path.unlink()
+    entry = prepare(Job(source=source, sheet=BAKE, out=tmp_path / "out", dry=False, replace=False))
+    assert entry["status"] == "failed"
+    assert "No such file" in entry["reason"]
+    assert not Path(tmp_path / "out").exists()
+
+
+def test_entries_have_every_name_of_the_contract_even_when_there_is_nothing():
+    assert list(blank_entry("a.glb", "failed", "why")) == [
+        "source", "source_sha256", "output", "output_sha256", "companions", "status", "reason",
+        "size_before_m", "size_after_m", "deviation_m", "steps", "warnings",
+    ]  # fmt: skip
+    entry = unreadable_entry("a.glb", "glb", "is empty")
+    assert entry["error"] == "is empty"
+    assert [f["code"] for f in entry["findings"]] == ["unreadable"]
+    assert size_json(None) is None
+    box = Box(np.array([0.0, 1, 2]), np.array([3.0, 5, 7]))
+    assert size_json(box) == {"width": 3, "height": 4, "depth": 5}
+    assert box_json(box) == {"min": [0, 1, 2], "max": [3, 5, 7]}
