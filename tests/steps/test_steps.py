@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import assume, given
@@ -11,7 +13,7 @@ from oak_square.core.boxes import asset_box, node_box
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
-from oak_square.sheet import Sheet, evaluate
+from oak_square.sheet import Deliver, Sheet, evaluate
 from oak_square.steps import NO_SUCH_NODE, STEPS, Setting
 from tests.strategies import assets, solid_box, world_points
 
@@ -19,7 +21,21 @@ EXAMPLES = [
     {"do": "unit", "reads": "mm"},
     {"do": "unit", "reads": 0.5},
     {"do": "turn", "up": "+Z", "front": "-Y"},
+    {"do": "turn", "by": [0, 90, 0]},
+    {"do": "turn", "by": [10, 20, 30], "about": "middle", "parts": ["node_*"]},
+    {"do": "size", "factor": 2.5},
+    {"do": "size", "factor": [1, 2, 3], "parts": ["node_0"]},
+    {"do": "size", "height": "5.2 m"},
+    {"do": "size", "longest": "3' 6\"", "about": "middle"},
     {"do": "pivot"},
+    {"do": "pivot", "at": "origin", "of": "all"},
+    {"do": "pivot", "at": {"point": ["left", 0.25, "middle"], "inset": {"left": "40 mm"}}, "of": "all"},
+    {"do": "pivot", "at": {"xyz": [1, 2, "3 cm"], "in": "part"}, "of": "parts"},
+    {"do": "pivot", "at": "middle", "of": "parts", "box-axes": "own", "box": "tree"},
+    {"do": "reset", "what": ["location"]},
+    {"do": "place", "at": [1, 2, 3], "by": "middle", "axes": ["x", "z"]},
+    {"do": "place", "shift": [0, "10 cm", 0], "ground": True, "at": "origin", "by": ["left", "top", 0.5]},
+    {"do": "place", "at": "parent", "parts": ["node_*"]},
     {"do": "pivot", "of": "parts"},
     {"do": "bake"},
     {"do": "bake", "what": ["location"]},
@@ -94,6 +110,23 @@ def test_a_step_round_trips_through_its_words(words):
         ({"do": "place"}, "would move nothing"),
         ({"do": "bake", "what": []}, "at least 1 item"),
         ({"do": "pivot", "to": "base"}, "Extra inputs"),
+        ({"do": "turn", "up": "+Z", "front": "-Y", "parts": ["a"]}, "takes no parts"),
+        ({"do": "turn", "up": "+Z"}, "'front' is missing"),
+        ({"do": "turn", "up": "+Z", "front": "-Y", "by": [0, 0, 1]}, "either up and front, or by"),
+        ({"do": "turn", "up": "+Z", "front": "-Y", "about": "base"}, "about goes with by"),
+        ({"do": "size"}, "size needs one of"),
+        ({"do": "size", "factor": 2, "height": 3}, "size needs one of"),
+        ({"do": "size", "factor": -1}, "positive number"),
+        ({"do": "size", "height": "0 m"}, "longer than nothing"),
+        ({"do": "size", "height": 1, "width": 1, "keep": "volume"}, "goes with one extent"),
+        ({"do": "size", "factor": 2, "keep": "none"}, "keep goes with"),
+        ({"do": "pivot", "at": {"point": ["left", "bottom"]}}, "at least 3"),
+        ({"do": "pivot", "at": {"point": ["bottom", "left", "middle"]}}, "'bottom' is no side along the width"),
+        ({"do": "pivot", "at": {"point": ["left", 0, 0], "inset": {"right": 1}}}, "not on the right side"),
+        ({"do": "pivot", "of": "asset", "parts": ["a"]}, "takes no parts"),
+        ({"do": "pivot", "at": "origin"}, "is the origin already"),
+        ({"do": "place", "at": "parent"}, "for named parts"),
+        ({"do": "place", "ground": True, "axes": ["x"]}, "go with 'at'"),
     ],
 )
 def test_a_step_that_says_nothing_possible_is_refused(words, says):
@@ -160,7 +193,7 @@ def test_place_sets_down_assets_and_named_parts():
 
 def test_names_that_fit_nothing_are_said_not_passed_over():
     for words in EXAMPLES:
-        if STEPS[words["do"]].takes_parts:
+        if not step(**words).is_reading and words.get("of") != "asset":
             named = {**words, "parts": ["nobody"]}
             assert run(one_part(points_at=(1, 1, 1), scale=(2, 2, 2)), named).outcomes[0].detail == NO_SUCH_NODE
 
@@ -177,3 +210,169 @@ def test_globs_fit_path_name_and_stem_and_skip_wins():
 def test_sheet_numbers_are_along_the_delivery_axes():
     z_up = Setting(unit=0.01, up="Z")
     assert z_up.point([100, 200, "3 m"]) == pytest.approx([1, 3, -2])
+
+
+def test_a_height_sizes_all_in_proportion_and_leaves_nothing_to_bake():
+    before = one_part(points_at=(-0.5, 0, -1.5), rotation=(0, 0.6, 0, 0.8))
+    asset = run(before, {"do": "size", "height": "5 m"}).asset
+    assert asset_box(asset).size == pytest.approx(asset_box(before).size * 2.5)
+    assert asset_box(asset).low[1] == pytest.approx(0)
+    assert asset.nodes[0].placement.scale.tolist() == [1, 1, 1]
+    again = run(asset, {"do": "size", "height": 5})
+    assert again.outcomes[0].outcome == "nothing"
+
+
+@pytest.mark.parametrize(
+    ("words", "size"),
+    [
+        ({"factor": 2}, [2, 4, 6]),
+        ({"factor": [2, 1, 3]}, [2, 2, 9]),
+        ({"width": 4, "keep": "none"}, [4, 2, 3]),
+        ({"width": 4, "keep": "volume"}, [4, 1, 1.5]),
+        ({"width": 4, "depth": 1}, [4, 2, 1]),
+        ({"longest": "6 m"}, [2, 4, 6]),
+        ({"diagonal": np.sqrt(14) * 10}, [10, 20, 30]),
+    ],
+)
+def test_every_way_to_size_gives_the_extents_it_says(words, size):
+    asset = run(one_part(), {"do": "size", **words}).asset
+    assert asset_box(asset).size == pytest.approx(size)
+    if words.get("keep") == "volume":
+        assert np.prod(size) == pytest.approx(6)
+
+
+@pytest.mark.parametrize(
+    ("about", "fixed"),
+    [
+        ("base", (7.5, 3, -0.5)),
+        ("middle", (7.5, 4, -0.5)),
+        ("origin", (0, 0, 0)),
+        ("pivot", (0, 0, 0)),
+        ({"xyz": [1, 1, 1]}, (1, 1, 1)),
+        ({"part": "post"}, (0, 0, 0)),
+    ],
+)
+def test_sizes_and_turns_keep_their_centre_in_place(about, fixed):
+    before = one_part(points_at=(7, 3, -2))
+    sized = run(before, {"do": "size", "factor": 3, "about": about}).asset
+    assert world_points(sized, 0) == pytest.approx((world_points(before, 0) - fixed) * 3 + fixed)
+    turned = run(before, {"do": "turn", "by": [0, 90, 0], "about": about}).asset
+    quarter = np.array([[0, 0, 1], [0, 1, 0], [-1, 0, 0]])
+    assert world_points(turned, 0) == pytest.approx((world_points(before, 0) - fixed) @ quarter.T + fixed)
+
+
+def test_a_part_is_sized_with_all_below_it_and_its_neighbours_stay():
+    group = Node(name="gate", parent=None, placement=Placement.of(translation=(1, 0, 0)))
+    geometry = np.eye(4)
+    leaf = Node(name="leaf", parent=0, placement=Placement.of(translation=(2, 0, 0)), mesh=0, local_from_mesh=geometry)
+    post = replace(leaf, name="post", parent=None)
+    before = Asset(
+        file="g.glb", format="glb", reading=METRES, nodes=(group, leaf, post), meshes=(solid_box(np.ones(3)),)
+    )
+    after = run(before, {"do": "size", "factor": 2, "parts": ["gate"]}).asset
+    assert world_points(after, 1) == pytest.approx((world_points(before, 1) - [1, 0, 0]) * 2 + [1, 0, 0])
+    assert world_points(after, 2) == pytest.approx(world_points(before, 2))
+    assert after.worlds[1][:3, 3] == pytest.approx([5, 0, 0])
+    assert all(n.placement.scale.tolist() == [1, 1, 1] for n in after.nodes)
+
+
+def test_turns_go_about_x_then_y_then_z_of_the_delivery_axes():
+    from scipy.spatial.transform import Rotation
+
+    before = one_part()
+    turned = run(before, {"do": "turn", "by": [10, 20, 30]}).asset
+    wanted = Rotation.from_euler("xyz", [10, 20, 30], degrees=True).apply(world_points(before, 0))
+    assert world_points(turned, 0) == pytest.approx(wanted)
+    sheet = Sheet(deliver=Deliver(up="Z"), steps=(step(do="turn", by=[0, 0, 90]),))
+    about_up = evaluate(before, sheet).asset
+    # Delivery z is up: a point at the front (+Z, delivery -y) goes to the right.
+    assert about_up.worlds[0][:3, :3] @ [0, 0, 1] == pytest.approx([1, 0, 0])
+
+
+def test_four_quarter_turns_are_exactly_none():
+    steps = [{"do": "turn", "by": [0, 90, 0], "about": "middle"}] * 4
+    before = one_part(points_at=(7, 3, -2))
+    asset = run(before, *steps).asset
+    assert asset.nodes[0].placement.rotation.tolist() in ([0, 0, 0, 1], [0, 0, 0, -1])
+    assert world_points(asset, 0) == pytest.approx(world_points(before, 0), abs=1e-14)
+
+
+def test_a_box_point_with_insets_is_measured_from_its_sides():
+    at = {"point": ["left", "bottom", "front"], "inset": {"left": "10 cm", "front": 0.5}}
+    prepared = run(one_part(points_at=(7, 3, -2)), {"do": "pivot", "at": at, "of": "parts"})
+    assert prepared.asset.worlds[0][:3, 3] == pytest.approx([7.1, 3, 0.5])
+    asset = run(one_part(points_at=(7, 3, -2)), {"do": "pivot", "at": {"point": [0.25, 1, "middle"]}}).asset
+    assert asset_box(asset).low == pytest.approx([-0.25, -2, -1.5])
+
+
+def test_a_groups_box_is_that_of_all_below_and_its_pivot_moves_alone():
+    group = Node(name="gate", parent=None, placement=Placement.of(translation=(9, 9, 9)))
+    leaf = Node(name="leaf", parent=0, placement=Placement.of(scale=(2, 2, 2)), mesh=0)
+    before = Asset(file="g.glb", format="glb", reading=METRES, nodes=(group, leaf), meshes=(solid_box(np.ones(3)),))
+    after = run(before, {"do": "pivot", "of": "groups"}).asset
+    assert after.worlds[0][:3, 3] == pytest.approx([10, 9, 10])
+    assert after.worlds[1] == pytest.approx(before.worlds[1])
+    assert world_points(after, 1) == pytest.approx(world_points(before, 1))
+    empty = run(one_part(), {"do": "pivot", "of": "groups"})
+    assert empty.outcomes[0].detail == "it has no groups"
+
+
+def test_own_axes_and_own_numbers_are_the_parts_own():
+    turned = one_part(rotation=(0, 0, np.sin(np.pi / 8), np.cos(np.pi / 8)), scale=(2, 2, 2))
+    corner = {"point": ["right", "bottom", "back"]}
+    own = run(turned, {"do": "pivot", "at": corner, "of": "parts", "box-axes": "own"}).asset
+    # Own x, 2 long from the pivot, turned by 45 degrees.
+    assert own.worlds[0][:3, 3] == pytest.approx([np.sqrt(2), np.sqrt(2), 0])
+    along = run(turned, {"do": "pivot", "at": {"xyz": [1, 0, 0], "in": "part"}, "of": "parts"}).asset
+    assert along.worlds[0][:3, 3] == pytest.approx([np.sqrt(2), np.sqrt(2), 0])
+    world = run(turned, {"do": "pivot", "at": {"xyz": [1, 0, 0]}, "of": "parts"}).asset
+    assert world.worlds[0][:3, 3] == pytest.approx([1, 0, 0])
+    sent = run(turned, {"do": "pivot", "at": "origin", "of": "parts"}).asset
+    assert sent.worlds[0][:3, 3] == pytest.approx([0, 0, 0])
+
+
+def test_a_reset_moves_the_node_and_says_who_moved_along():
+    group = Node(name="gate", parent=None, placement=Placement.of(translation=(1, 0, 0)))
+    leaf = Node(name="leaf", parent=0, placement=Placement.of(), mesh=0)
+    asset = Asset(file="g.glb", format="glb", reading=METRES, nodes=(group, leaf), meshes=(solid_box(np.ones(3)),))
+    prepared = run(asset, {"do": "reset", "what": ["location"]})
+    assert world_points(prepared.asset, 1).min(axis=0) == pytest.approx([0, 0, 0])
+    assert prepared.outcomes[0].warnings == ("moved along: leaf",)
+
+
+def test_place_moves_only_the_chosen_coordinates():
+    before = one_part(points_at=(7, 3, -2))  # base middle at 7.5, 3, -0.5
+    low = asset_box(before).low
+
+    def moved(**words):
+        return asset_box(run(before, {"do": "place", **words}).asset).low - low
+
+    assert moved(at="origin") == pytest.approx([-7.5, -3, 0.5])
+    assert moved(at="origin", axes=["x", "z"]) == pytest.approx([-7.5, 0, 0.5])
+    assert moved(at=[1, "50 cm", 0]) == pytest.approx([-6.5, -2.5, 0.5])
+    assert moved(at="origin", by="middle") == pytest.approx([-7.5, -4, 0.5])
+    assert moved(at="origin", by=["left", "bottom", "back"]) == pytest.approx([-7, -3, 2])
+    assert moved(at="origin", by="middle", ground=True) == pytest.approx([-7.5, -3, 0.5])
+    assert moved(shift=["1 m", 0, "-2 ft"]) == pytest.approx([1, 0, -0.6096])
+    z_up = Sheet(deliver=Deliver(up="Z"), steps=(step(do="place", at="origin", axes=["z"]),))
+    assert asset_box(evaluate(before, z_up).asset).low - low == pytest.approx([0, -3, 0])
+
+
+def test_a_part_can_go_to_its_parents_pivot():
+    group = Node(name="gate", parent=None, placement=Placement.of(translation=(4, 5, 6)))
+    leaf = Node(name="leaf", parent=0, placement=Placement.of(translation=(1, 1, 1)), mesh=0)
+    asset = Asset(file="g.glb", format="glb", reading=METRES, nodes=(group, leaf), meshes=(solid_box(np.ones(3)),))
+    after = run(asset, {"do": "place", "at": "parent", "parts": ["leaf"]}).asset
+    assert after.worlds[1][:3, 3] == pytest.approx([4, 5, 6])
+
+
+def test_what_can_not_be_sized_is_refused_with_its_reason():
+    flat = replace(solid_box(np.ones(3)), points=solid_box(np.ones(3)).points * [1, 0, 1])
+    node = Node(name="mat", parent=None, placement=Placement.of(), mesh=0)
+    asset = Asset(file="m.glb", format="glb", reading=METRES, nodes=(node,), meshes=(flat,))
+    prepared = evaluate(asset, Sheet(steps=(step(do="size", height=2),)))
+    assert prepared.status == "refused"
+    assert "its height is nothing" in prepared.reason
+    missing = evaluate(asset, Sheet(steps=(step(do="turn", by=[0, 1, 0], about={"part": "matt"}),)))
+    assert missing.status == "failed"
+    assert "did you mean 'mat'" in missing.reason

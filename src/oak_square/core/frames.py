@@ -16,7 +16,7 @@ from oak_square.core.errors import BadArray
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
-__all__ = ["AXES", "SIDES", "WORKING", "Reading", "apply", "axis_vector", "on_one_line", "translation"]
+__all__ = ["AXES", "SIDES", "WORKING", "Reading", "apply", "axis_turn", "axis_vector", "on_one_line", "translation"]
 
 Source = Literal["declared", "assumed", "sheet"]
 
@@ -42,6 +42,20 @@ def axis_vector(axis: str) -> NDArray[np.float64]:
 def on_one_line(first: str, second: str) -> bool:
     """Tell whether two signed axes lie along one line."""
     return first[1] == second[1]
+
+
+def axis_turn(axis: int, degrees: float) -> NDArray[np.float64]:
+    """Return the (3, 3) right-hand turn by `degrees` about axis 0, 1 or 2; quarter turns are exact."""
+    quarters, rest = divmod(degrees, 90.0)
+    if rest == 0:
+        cos, sin = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[int(quarters) % 4]
+    else:
+        cos, sin = float(np.cos(np.radians(degrees))), float(np.sin(np.radians(degrees)))
+    turn = np.eye(3)
+    a, b = (axis + 1) % 3, (axis + 2) % 3
+    turn[a, a] = turn[b, b] = cos
+    turn[a, b], turn[b, a] = -sin, sin
+    return turn
 
 
 def translation(vector: NDArray[np.float64]) -> NDArray[np.float64]:

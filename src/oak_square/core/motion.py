@@ -22,7 +22,18 @@ if TYPE_CHECKING:
     from oak_square.core.frames import Reading
     from oak_square.core.scene import Asset, Node
 
-__all__ = ["baked", "carry", "carry_all", "in_basis", "reframe", "reset", "resize_all", "same_matrix", "with_reading"]
+__all__ = [
+    "baked",
+    "carry",
+    "carry_all",
+    "in_basis",
+    "reframe",
+    "reset",
+    "resize",
+    "resize_all",
+    "same_matrix",
+    "with_reading",
+]
 
 Array = NDArray[np.float64]
 Hints = Mapping[int, Placement]
@@ -133,15 +144,27 @@ def resize_all(asset: Asset, motion: Array) -> Asset:
     Pivots go where the motion takes them, but no node's rotation or scale channel changes: the size goes into the
     geometry, so that it leaves nothing to bake.
     """
+    return resize(asset, {i: motion for i, node in enumerate(asset.nodes) if node.parent is None})
+
+
+def resize(asset: Asset, motions: Mapping[int, Array]) -> Asset:
+    """Return `asset` with each node of `motions` sized by its world motion, all below following.
+
+    As `resize_all`: pivots move, channels keep rotation and scale, geometry takes up the size. A node below another
+    of `motions` is sized by its own motion only.
+    """
     worlds = asset.worlds.copy()
-    worlds[:, :3, 3] = worlds[:, :3, 3] @ motion[:3, :3].T + motion[:3, 3]
-    for i, node in enumerate(asset.nodes):
-        if node.pinned:
-            worlds[i] = asset.worlds[i]
+    own: list[Array | None] = [None] * len(asset.nodes)
+    for i in asset.order:
+        node = asset.nodes[i]
+        motion = own[i] = motions.get(i, own[node.parent] if node.parent is not None else None)
+        if motion is not None and not node.pinned:
+            worlds[i][:3, 3] = motion[:3, :3] @ worlds[i][:3, 3] + motion[:3, 3]
     resized = reframe(asset, worlds)
     nodes = list(resized.nodes)
     for i, node in enumerate(asset.nodes):
-        if node.mesh is not None:
+        motion = own[i]
+        if node.mesh is not None and motion is not None:
             back = inverse(worlds[i], what=f"node '{node.name}'")
             geometry = back @ motion @ asset.world_from_mesh(i)
             nodes[i] = replace(nodes[i], local_from_mesh=readonly(geometry), pinned=node.pinned)

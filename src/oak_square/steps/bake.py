@@ -2,28 +2,15 @@
 
 from __future__ import annotations
 
-import math
 from typing import ClassVar, Literal
 
-import numpy as np
 from pydantic import Field
 
 from oak_square.core.geometry import is_mirror
 from oak_square.core.motion import baked
-from oak_square.core.placement import Placement, turn_degrees
+from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
-from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
-
-Channel = Literal["rotation", "scale", "location"]
-
-
-def _channel_is_clean(channel: str, placement: Placement, size: float) -> bool:
-    if channel == "rotation":
-        return turn_degrees(placement.rotation) <= math.degrees(EXACT_CHANNEL)
-    if channel == "scale":
-        return bool(np.abs(placement.scale - 1).max() <= EXACT_CHANNEL and not placement.is_sheared)
-    return bool(np.abs(placement.translation).max() <= SAME_PLACE * size)
+from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
 
 
 @registered
@@ -42,10 +29,7 @@ class BakeStep(Step):
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset with those channels clean."""
         chosen = self.chosen(asset)
-        size = max(float(np.abs(asset.worlds[:, :3, 3]).max(initial=0.0)), 1e-300)
-        unclean = [
-            i for i in chosen if any(not _channel_is_clean(c, asset.nodes[i].placement, size) for c in self.what)
-        ]
+        unclean = unclean_nodes(asset, chosen, self.what)
         kept = [i for i in unclean if asset.nodes[i].aimed and "location" not in self.what]
         if not unclean or len(kept) == len(unclean):
             why = "those channels are clean already" if chosen else NO_SUCH_NODE

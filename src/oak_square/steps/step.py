@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 from pathlib import PurePosixPath
-from typing import TYPE_CHECKING, Annotated, Any, ClassVar
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,13 +17,27 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from oak_square.core.errors import BadLength
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import parse_length
+from oak_square.core.placement import Placement, turn_degrees
+from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset
 
-__all__ = ["NO_SUCH_NODE", "STEPS", "Effect", "Length", "Setting", "Step", "field_label", "registered"]
+__all__ = [
+    "NO_SUCH_NODE",
+    "STEPS",
+    "Channel",
+    "Effect",
+    "Length",
+    "Setting",
+    "Step",
+    "field_label",
+    "registered",
+    "unclean_nodes",
+]
 
 Array = NDArray[np.float64]
+Channel = Literal["rotation", "scale", "location"]
 
 
 def _is_length(value: float | str) -> float | str:
@@ -151,6 +166,20 @@ def _any_match(globs: Sequence[str], file: str) -> bool:
 def field_label(step: type[Step], name: str) -> str:
     """Return the key by which a sheet calls the field `name`."""
     return step.model_fields[name].alias or name
+
+
+def unclean_nodes(asset: Asset, chosen: Sequence[int], what: Sequence[str]) -> list[int]:
+    """Return those of the `chosen` nodes of which some channel in `what` is not identity."""
+    size = max(float(np.abs(asset.worlds[:, :3, 3]).max(initial=0.0)), 1e-300)
+    return [i for i in chosen if any(not _channel_is_clean(c, asset.nodes[i].placement, size) for c in what)]
+
+
+def _channel_is_clean(channel: str, placement: Placement, size: float) -> bool:
+    if channel == "rotation":
+        return turn_degrees(placement.rotation) <= math.degrees(EXACT_CHANNEL)
+    if channel == "scale":
+        return bool(np.abs(placement.scale - 1).max() <= EXACT_CHANNEL and not placement.is_sheared)
+    return bool(np.abs(placement.translation).max() <= SAME_PLACE * size)
 
 
 STEPS: dict[str, type[Step]] = {}

@@ -93,7 +93,7 @@ class ScopeRow(QWidget):
             self._globs, self._naming = globs_for(scope.selected), False
         self.names.setVisible(self.which.choice == "names")
         can_pick = scope.picked is not None or bool(step is not None and step.parts)
-        self.parts.setVisible(can_pick and (step is None or type(step).takes_parts))
+        self.parts.setVisible(can_pick and not (step is not None and step.is_reading))
         if not can_pick:
             self.parts.show_choice("all")
         name = ", ".join(step.parts) if step is not None and step.parts else scope.picked

@@ -1,0 +1,136 @@
+"""What a turn or a size happens about, and the box points that pivots and places are named by."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Annotated, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
+
+from oak_square.core.boxes import Box, asset_box, box_point, fraction_of, tree_box
+from oak_square.core.errors import Failed, did_you_mean
+from oak_square.core.frames import SIDES
+from oak_square.core.scene import Asset
+from oak_square.steps.step import Length, Setting
+
+__all__ = ["AXIS_SIDES", "BoxPoint", "Centre", "PartName", "Spot", "Xyz", "centre_point", "point_on_box", "spot_words"]
+
+Array = NDArray[np.float64]
+
+AXIS_SIDES: tuple[tuple[str, str], ...] = (("left", "right"), ("bottom", "top"), ("back", "front"))
+"""The low and high side along width, height and depth."""
+
+
+def _is_box_point(words: list[str | float]) -> list[str | float]:
+    for axis, word in enumerate(words):
+        if isinstance(word, str):
+            known = (*AXIS_SIDES[axis], "middle")
+            if word not in known:
+                name = ("width", "height", "depth")[axis]
+                hint = did_you_mean(word, known) or f" ({', '.join(known)}, or a fraction)"
+                raise ValueError(f"'{word}' is no side along the {name}{hint}")
+        elif not -1000 <= word <= 1000:
+            raise ValueError(f"a fraction of {word} lies too far outside")
+    return words
+
+
+BoxPoint = Annotated[list[str | float], Field(min_length=3, max_length=3), AfterValidator(_is_box_point)]
+"""[width, height, depth], each a side, `middle` or a fraction."""
+
+Xyz = Annotated[list[Length], Field(min_length=3, max_length=3)]
+"""Three lengths along the delivery axes."""
+
+
+class _Words(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+
+
+class Spot(_Words):
+    """A point of a box, moved inward from its sides by insets."""
+
+    point: BoxPoint
+    inset: dict[str, Length] = Field(default_factory=dict)
+
+    @model_validator(mode="after")
+    def _insets_are_from_its_sides(self) -> Spot:
+        for side in self.inset:
+            if side not in SIDES:
+                raise ValueError(f"inset: '{side}' is no side{did_you_mean(side, SIDES)}")
+            if self.point[SIDES[side][0]] != side:
+                raise ValueError(f"inset: the point is not on the {side} side")
+        return self
+
+
+class XyzPoint(_Words):
+    """A point by its coordinates."""
+
+    xyz: Xyz
+    in_: Literal["part"] | None = Field(None, alias="in")
+
+
+class PartName(_Words):
+    """The pivot of a part or group of the asset at hand."""
+
+    part: str
+
+
+Centre = Literal["origin", "pivot", "base", "middle"] | XyzPoint | PartName
+"""What a turn or a size happens about."""
+
+
+def point_on_box(box: Box, spot: Spot, setting: Setting) -> Array:
+    """Return the point of `box` that `spot` names, in the box's own frame, metres."""
+    point = box_point(box, [fraction_of(word, axis) for axis, word in enumerate(spot.point)])
+    for side, length in spot.inset.items():
+        axis, fraction = SIDES[side]
+        point[axis] += setting.metres(length) * (1 if fraction == 0 else -1)
+    return point
+
+
+def spot_words(point: Sequence[str | float]) -> str:
+    """Return a box point in a few words: `left bottom`, `middle`."""
+    sides = [str(w) for w in point if w != "middle"]
+    return " ".join(sides) or "middle"
+
+
+def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Setting) -> Array:
+    """Return where a centre is, world, metres; of the asset as a whole, or of one node with all below it.
+
+    What has no geometry has no box: its pivot stands for base and middle.
+
+    Raises
+    ------
+    Failed
+        If it names a part that is not there.
+    """
+    if isinstance(centre, XyzPoint):
+        return setting.point(centre.xyz)
+    if isinstance(centre, PartName):
+        return named_pivot(asset, centre.part)
+    if centre == "origin" or (centre == "pivot" and node is None):
+        return np.zeros(3)
+    if centre == "pivot":
+        assert node is not None
+        pivot: Array = asset.worlds[node][:3, 3]
+        return pivot
+    box = asset_box(asset) if node is None else tree_box(asset, node)
+    if box is None:
+        return centre_point(asset, node, "pivot", setting)
+    return box.base if centre == "base" else box.middle
+
+
+def named_pivot(asset: Asset, name: str) -> Array:
+    """Return the world pivot of the first node called `name`, metres.
+
+    Raises
+    ------
+    Failed
+        If there is none; the nearest name is suggested.
+    """
+    names = [n.name for n in asset.nodes]
+    if name not in names:
+        raise Failed(f"it has no part '{name}'{did_you_mean(name, names)}")
+    pivot: Array = asset.worlds[names.index(name)][:3, 3]
+    return pivot

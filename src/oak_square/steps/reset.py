@@ -1,0 +1,40 @@
+"""`reset`: channels become identity without compensation; the node and what is below it move."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from pydantic import Field
+
+from oak_square.core.motion import reset
+from oak_square.core.scene import Asset
+from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
+
+
+@registered
+class ResetStep(Step):
+    """Makes the named channels of every, or every named, node identity, and lets it move."""
+
+    stage: ClassVar[str] = "bake"
+
+    do: Literal["reset"] = "reset"
+    what: list[Channel] = Field(
+        default=["rotation", "scale"], min_length=1, description="Which channels: any of rotation, scale, location."
+    )
+
+    def apply(self, asset: Asset, setting: Setting) -> Effect:
+        """Return the asset with those channels forgotten."""
+        chosen = self.chosen(asset)
+        unclean = unclean_nodes(asset, chosen, self.what)
+        if not unclean:
+            why = "those channels are clean already" if chosen else NO_SUCH_NODE
+            return Effect(asset=asset, changed=False, detail=why)
+        detail = f"{' and '.join(self.what)} reset on {len(unclean)} of {len(chosen)} nodes"
+        moved = sorted({asset.nodes[j].name for i in unclean for j in asset.below(i) if j not in unclean})
+        warnings = (f"moved along: {', '.join(moved[:3])}{'…' if len(moved) > 3 else ''}",) if moved else ()
+        result = reset(asset, frozenset(self.what), frozenset(unclean))
+        return Effect(asset=result, changed=True, detail=detail, warnings=warnings)
+
+    def title(self) -> str:
+        """Return `Reset: rotation`."""
+        return f"Reset: {', '.join(self.what)}"

@@ -1,0 +1,150 @@
+"""`size`: to a factor, to a length along one or more extents, to a longest side or a diagonal."""
+
+from __future__ import annotations
+
+from typing import Annotated, ClassVar, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import AfterValidator, Field, model_validator
+
+from oak_square.core.boxes import Box, asset_box, tree_box
+from oak_square.core.errors import Refused
+from oak_square.core.lengths import parse_length
+from oak_square.core.motion import resize, resize_all
+from oak_square.core.scene import Asset
+from oak_square.steps.centre import Centre, centre_point
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered
+
+Array = NDArray[np.float64]
+EXTENTS = ("width", "height", "depth")
+
+
+def _is_factor(value: float | list[float]) -> float | list[float]:
+    values = value if isinstance(value, list) else [value]
+    if len(values) not in (1, 3) or not all(1e-9 <= v <= 1e9 for v in values):
+        raise ValueError(f"a factor is one positive number, or three along x, y, z, not {value}")
+    return value
+
+
+def _is_positive(value: float | str) -> float | str:
+    if parse_length(value, bare=1.0, module=1.0) <= 0:
+        raise ValueError(f"a length to size to must be longer than nothing, not {value}")
+    return value
+
+
+Positive = Annotated[Length, AfterValidator(_is_positive)]
+
+
+@registered
+class SizeStep(Step):
+    """Scales so that what is measured is as long as asked for. The size goes into geometry, not into channels."""
+
+    stage: ClassVar[str] = "size"
+
+    do: Literal["size"] = "size"
+    factor: Annotated[float | list[float], AfterValidator(_is_factor)] | None = Field(
+        None, description="How many times as large: one number, or three along x, y, z."
+    )
+    width: Positive | None = Field(None, description="The width it shall have, left to right.")
+    height: Positive | None = Field(None, description="The height it shall have, bottom to top.")
+    depth: Positive | None = Field(None, description="The depth it shall have, back to front.")
+    keep: Literal["proportions", "none", "volume"] | None = Field(
+        None, description="What follows when one extent is given: all, nothing, or the others giving way."
+    )
+    longest: Positive | None = Field(None, description="The length of its longest extent.")
+    diagonal: Positive | None = Field(None, description="The length of its box's diagonal.")
+    about: Centre | None = Field(None, description="What stays in place: base (of assets), pivot (of named parts)…")
+
+    @model_validator(mode="after")
+    def _one_way_to_size(self) -> SizeStep:
+        given = [e for e in EXTENTS if getattr(self, e) is not None]
+        ways = [self.factor is not None, bool(given), self.longest is not None, self.diagonal is not None]
+        if sum(ways) != 1:
+            raise ValueError("size needs one of factor, width/height/depth, longest, diagonal")
+        if self.keep is not None and not given:
+            raise ValueError("keep goes with width, height or depth")
+        if self.keep in ("proportions", "volume") and len(given) > 1:
+            raise ValueError(f"keep: {self.keep} goes with one extent, not {len(given)}")
+        return self
+
+    def apply(self, asset: Asset, setting: Setting) -> Effect:
+        """Return the asset, or its named parts, at that size."""
+        if self.parts is not None:
+            return self._size_parts(asset, setting)
+        box = asset_box(asset)
+        if box is None:
+            return Effect(asset=asset, changed=False, detail="it has no geometry to size")
+        scale = self._scale(box, setting)
+        if np.abs(scale - 1).max() <= 1e-12:
+            return Effect(asset=asset, changed=False, detail="it has that size already")
+        motion = _about(centre_point(asset, None, self.about or "base", setting), scale)
+        return Effect(asset=resize_all(asset, motion), changed=True, detail=_factor_words(scale))
+
+    def _size_parts(self, asset: Asset, setting: Setting) -> Effect:
+        chosen = self.chosen(asset)
+        if not chosen:
+            return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
+        motions, scales = {}, []
+        for i in chosen:
+            box = tree_box(asset, i)
+            if box is None:
+                continue
+            scale = self._scale(box, setting)
+            if np.abs(scale - 1).max() > 1e-12:
+                motions[i] = _about(centre_point(asset, i, self.about or "pivot", setting), scale)
+                scales.append(scale)
+        if not motions:
+            return Effect(asset=asset, changed=False, detail="they have that size already")
+        words = _factor_words(scales[0]) if len(scales) == 1 else f"{len(scales)} parts sized"
+        return Effect(asset=resize(asset, motions), changed=True, detail=words)
+
+    def _scale(self, box: Box, setting: Setting) -> Array:
+        """Return the factors along the working axes."""
+        if self.factor is not None:
+            factors = np.broadcast_to(np.asarray(self.factor, dtype=np.float64), (3,))
+            return np.abs(setting.working_from_delivery) @ factors
+        if self.longest is not None:
+            return np.full(3, _ratio(setting.metres(self.longest), float(box.size.max()), "longest extent"))
+        if self.diagonal is not None:
+            return np.full(3, _ratio(setting.metres(self.diagonal), box.diagonal, "diagonal"))
+        scale = np.ones(3)
+        given = [(k, getattr(self, e)) for k, e in enumerate(EXTENTS) if getattr(self, e) is not None]
+        for k, length in given:
+            scale[k] = _ratio(setting.metres(length), float(box.size[k]), EXTENTS[k])
+        if len(given) == 1 and self.keep != "none":
+            k = given[0][0]
+            others = scale[k] if self.keep != "volume" else scale[k] ** -0.5
+            scale = np.where(np.arange(3) == k, scale[k], others)
+        return scale
+
+    def title(self) -> str:
+        """Return `Height 5.2 m`, `Size × 2`."""
+        if self.factor is not None:
+            values = self.factor if isinstance(self.factor, list) else [self.factor]
+            return f"Size × {', '.join(f'{v:g}' for v in values)}"
+        words = [f"{e.capitalize()} {_said(getattr(self, e))}" for e in EXTENTS if getattr(self, e) is not None]
+        if words:
+            return ", ".join([words[0], *(w.lower() for w in words[1:])])
+        return f"Longest {_said(self.longest)}" if self.longest is not None else f"Diagonal {_said(self.diagonal)}"
+
+
+def _said(length: float | str | None) -> str:
+    return f"{length:g}" if isinstance(length, int | float) else str(length)
+
+
+def _ratio(wanted: float, there: float, what: str) -> float:
+    if there <= 0:
+        raise Refused(f"its {what} is nothing, and no factor makes that {wanted:g} m")
+    return wanted / there
+
+
+def _about(centre: Array, scale: Array) -> Array:
+    motion = np.diag([*scale, 1.0])
+    motion[:3, 3] = centre - scale * centre
+    return motion
+
+
+def _factor_words(scale: Array) -> str:
+    same = np.ptp(scale) <= 1e-12 * scale.max()
+    return f"{scale[0]:.6g} times as large" if same else f"{' × '.join(f'{s:.5g}' for s in scale)} times as large"
