@@ -19,9 +19,30 @@ settings.register_profile(
 settings.load_profile("here")
 
 
+SIX = (
+    "gate_leaf.glb",
+    "lamp_standard.obj",
+    "lamp_standard.mtl",
+    "milepost.glb",
+    "mooring_bollards.glb",
+    "narrowboat.glb",
+    "windlass.stl",
+)
+
+
 @pytest.fixture
 def batch(tmp_path: Path) -> Path:
-    """A copy of the demo batch, to be spoilt at will."""
+    """A copy of six models of the demo batch, to be spoilt at will."""
     folder = tmp_path / "batch"
+    folder.mkdir()
+    for name in SIX:
+        shutil.copy(BATCH / name, folder)
+    return folder
+
+
+@pytest.fixture
+def lock(tmp_path: Path) -> Path:
+    """A copy of the whole demo batch."""
+    folder = tmp_path / "lock"
     shutil.copytree(BATCH, folder)
     return folder

@@ -224,10 +224,10 @@ def test_a_survey_entry_has_all_the_contract_names(models):
     assert (finding["level"], finding["stage"], finding["part"], finding["measure"]) == ("fix", "bake", "sign", 2.0)
 
 
-def test_the_demo_sheet_makes_the_demo_batch_true(batch, tmp_path):
+def test_the_demo_sheet_makes_the_demo_batch_true(lock, tmp_path):
     sheet, data = load_sheet(SHEET)
     out = tmp_path / "out"
-    manifest = deliver(Run(sources=tuple(find_sources([batch])), sheet=sheet, sheet_bytes=data, out=out, jobs=2))
+    manifest = deliver(Run(sources=tuple(find_sources([lock])), sheet=sheet, sheet_bytes=data, out=out, jobs=2))
     assert manifest["warnings"] == []
     for entry in manifest["assets"]:
         assert entry["status"] in {"delivered", "unchanged"}, entry
@@ -238,5 +238,5 @@ def test_the_demo_sheet_makes_the_demo_batch_true(batch, tmp_path):
     assert lamp["box_m"]["min"][1] == pytest.approx(0, abs=1e-6)
     for source in find_sources([out]):
         assert [f for f in survey_source(source)["findings"] if f["level"] != "note"] == []
-    assert (out / "milepost.glb").read_bytes() == (batch / "milepost.glb").read_bytes()
+    assert (out / "milepost.glb").read_bytes() == (lock / "milepost.glb").read_bytes()
     assert all(why is None for _, why in prove(out))

@@ -13,6 +13,14 @@ from pathlib import Path
 import numpy as np
 
 from oak_square.demo.files import GlbMaker, write_obj, write_stl
+from oak_square.demo.lockside import (
+    keepers_hut,
+    lifebuoy_post,
+    paddle_gear,
+    reed_clump,
+    strapping_bollard,
+    weather_vane,
+)
 from oak_square.demo.shapes import Solid, along, box, joined, lathe, prism
 
 __all__ = ["make_batch"]
@@ -26,16 +34,43 @@ def make_batch(folder: Path) -> None:
     """Write the models into `folder`."""
     folder.mkdir(parents=True, exist_ok=True)
     gate_leaf(folder / "gate_leaf.glb")
+    gate_leaf_twin(folder / "gate_leaf_twin.glb")
     lamp_standard(folder / "lamp_standard.obj")
     windlass(folder / "windlass.stl")
     mooring_bollards(folder / "mooring_bollards.glb")
     narrowboat(folder / "narrowboat.glb")
     milepost(folder / "milepost.glb")
+    paddle_gear(folder / "paddle_gear.glb")
+    strapping_bollard(folder / "strapping_bollard.glb")
+    lifebuoy_post(folder / "lifebuoy_post.glb")
+    weather_vane(folder / "weather_vane.glb")
+    keepers_hut(folder / "keepers_hut.obj")
+    reed_clump(folder / "reed_clump.glb")
 
 
 def gate_leaf(path: Path) -> None:
     """Write the leaf of a lock gate: centimetre numbers in a file that says metres, pivots far off."""
     glb = GlbMaker("Lock gate leaf")
+    gate = glb.node("gate", extras={"drawing": "FL-011"})
+    far = np.array([1240.0, 0.0, -860.0])
+    for name, pieces in _gate_parts(glb):
+        stood = [(s.scaled(100).moved(310.0, 0.0, 145.0).moved(*-far), m) for s, m in pieces]
+        glb.node(name, parent=gate, mesh=glb.mesh(name, stood), translation=far.tolist())
+    glb.write(path)
+
+
+def gate_leaf_twin(path: Path) -> None:
+    """Write the other leaf: the first one's twin, made by a scale of -1, every pivot at the world's origin."""
+    glb = GlbMaker("Lock gate leaf, twin")
+    gate = glb.node("gate", extras={"drawing": "FL-012"}, translation=[-4.0, 0.0, 0.0], scale=[-1.0, 1.0, 1.0])
+    for name, pieces in _gate_parts(glb):
+        stood = [(s.moved(-4.0), m) for s, m in pieces]
+        glb.node(name, parent=gate, mesh=glb.mesh(name, stood))
+    glb.write(path)
+
+
+def _gate_parts(glb: GlbMaker) -> list[tuple[str, list[tuple[Solid, int]]]]:
+    """Return the parts of a leaf, true: metres, upright, the heel post at the left."""
     oak, tar, iron = glb.material("oak", OAK), glb.material("tarred oak", TAR), glb.material("iron", IRON)
     heel = lathe([(0.0, 0.0), (0.17, 0.0), (0.17, 3.02), (0.13, 3.10), (0.0, 3.10)], 20).moved(x=-1.62)
     planks = [box(0.36, 2.46, 0.14, at=(-1.22 + k * 0.385, 0.16, -0.03)) for k in range(7)]
@@ -44,17 +79,12 @@ def gate_leaf(path: Path) -> None:
     beam = prism([(-2.30, 2.86), (1.66, 2.88), (1.66, 3.12), (-2.30, 3.22)], -0.16, 0.16)
     door = box(0.62, 0.72, 0.07, at=(-0.10, 0.30, 0.21))
     rod = joined([box(0.07, 2.30, 0.07, at=(-0.10, 0.98, 0.21)), box(0.22, 0.30, 0.20, at=(-0.10, 3.10, 0.06))])
-    gate = glb.node("gate", extras={"drawing": "FL-011"})
-    far = np.array([1240.0, 0.0, -860.0])
-    for name, pieces in (
+    return [
         ("heel_post", [(heel, tar)]),
         ("leaf", [(joined(planks), oak), (joined([*rails, mitre]), tar)]),
         ("balance_beam", [(beam, tar)]),
         ("paddle", [(door, oak), (rod, iron)]),
-    ):
-        stood = [(s.scaled(100).moved(310.0, 0.0, 145.0).moved(*-far), m) for s, m in pieces]
-        glb.node(name, parent=gate, mesh=glb.mesh(name, stood), translation=far.tolist())
-    glb.write(path)
+    ]
 
 
 def lamp_standard(path: Path) -> None:
@@ -119,11 +149,12 @@ def mooring_bollards(path: Path) -> None:
 
 
 def narrowboat(path: Path) -> None:
-    """Write the narrowboat, 21 m long: nested groups, inches below a node that carries their scale."""
+    """Write the narrowboat, 21 m long: nested groups, inches below a node that carries their scale, bow to the back."""
     glb = GlbMaker("Narrowboat")
     black, green, red = glb.material("bitumen", TAR), glb.material("green", GREEN), glb.material("red", RED)
     cream, iron = glb.material("cream", CREAM), glb.material("iron", IRON)
-    hull = _hull()
+    hatch = box(0.85, 0.06, 0.70, at=(0.0, 1.10, 7.3))
+    hull = joined([_hull(), hatch])
     cabin = prism([(-0.92, 0.98), (0.92, 0.98), (0.80, 1.82), (-0.80, 1.82)], -9.2, 5.4)
     roof = prism([(-0.84, 1.82), (0.84, 1.82), (0.60, 1.90), (-0.60, 1.90)], -9.3, 5.5)
     portholes = joined(
@@ -146,10 +177,11 @@ def narrowboat(path: Path) -> None:
     boat = glb.node("narrowboat", scale=[INCH, INCH, INCH])
     below = glb.node("below", parent=boat)
     above = glb.node("above", parent=boat, translation=[0.0, 0.98 / INCH, 0.0])
-    stern = glb.node("stern", parent=above, translation=[0.0, 0.0, -9.5 / INCH])
+    stern = glb.node("stern", parent=above, translation=[0.0, 0.0, 9.5 / INCH])
 
     def part(name: str, parent: int, pieces: list[tuple[Solid, int]], at: tuple[float, float, float]) -> None:
-        local = [(s.moved(*(-v for v in at)).scaled(1 / INCH), m) for s, m in pieces]
+        backwards = np.diag([-1.0, 1.0, -1.0])
+        local = [(s.moved(*(-v for v in at)).turned(backwards).scaled(1 / INCH), m) for s, m in pieces]
         glb.node(name, parent=parent, mesh=glb.mesh(name, local))
 
     part("hull", below, [(hull, black)], (0, 0, 0))

@@ -105,11 +105,11 @@ class GlbMaker:
         return len(self.accessors) - 1
 
 
-def write_obj(path: Path, parts: Sequence[tuple[str, str, Solid]], *, head: str, library: str) -> None:
-    """Write an OBJ of named parts, each with a material's name; `head` is its comment lines."""
+def write_obj(path: Path, parts: Sequence[tuple[str, str, Solid]], *, head: str, library: str, word: str = "o") -> None:
+    """Write an OBJ of named parts, each with a material's name; `head` is its comment lines, `word` what parts are."""
     lines, base = [*(f"# {line}" for line in head.splitlines()), f"mtllib {library}"], 1
     for name, material, solid in parts:
-        lines += [f"o {name}"]
+        lines += [f"{word} {name}"]
         lines += ["v " + " ".join(f"{v:.6f}" for v in p) for p in solid.points]
         lines += ["vn " + " ".join(f"{v:.5f}" for v in n) for n in solid.normals]
         lines += [f"usemtl {material}", "s off"]

@@ -119,12 +119,18 @@ class _Edit:
             groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
         self._claim(users)
         for mesh, groups in users.items():
+            split = []
             for rank, (matrix, members) in enumerate(groups):
                 if rank == 0 and is_unmoved(matrix):
                     continue
                 self.changed = True
                 target = mesh if rank == 0 else self._split(mesh, members)
                 self._rewrite(mesh, target, matrix)
+                if rank:
+                    split.append(f"'{self.json['meshes'][target]['name']}' for {self._named(members)}")
+            if split:
+                name = self.document.items("meshes")[mesh].get("name") or f"mesh_{mesh}"
+                self.warnings.append(f"shared mesh '{name}' split: {', '.join(split)}")
 
     def _claim(self, users: dict[int, list[tuple[Array, list[int]]]]) -> None:
         """Note which matrices every accessor is wanted under, so that sharing is seen before anything is written."""
@@ -149,9 +155,11 @@ class _Edit:
         self.json["meshes"].append(item)
         for i in members:
             self.json["nodes"][i]["mesh"] = len(self.json["meshes"]) - 1
-        names = ", ".join(f"'{self.json['nodes'][i].get('name', i)}'" for i in members[:3])
-        self.warnings.append(f"shared mesh '{base}' split: '{item['name']}' for {names}")
         return len(self.json["meshes"]) - 1
+
+    def _named(self, members: list[int]) -> str:
+        names = [f"'{self.json['nodes'][i].get('name', i)}'" for i in members]
+        return " and ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
 
     def _rewrite(self, source: int, target: int, matrix: Array) -> None:
         item = self.json["meshes"][target]
