@@ -7,14 +7,20 @@ import shutil
 from pathlib import Path
 
 import pytest
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck, Phase, settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from oak_square.demo import BATCH
 
 settings.register_profile(
-    "here", deadline=None, max_examples=40, suppress_health_check=[HealthCheck.too_slow], derandomize=True
+    "here",
+    deadline=None,
+    max_examples=40,
+    suppress_health_check=[HealthCheck.too_slow],
+    derandomize=True,
+    # Shrinking a failure takes minutes on these assets; run it by hand where it is wanted.
+    phases=[Phase.explicit, Phase.generate],
 )
 settings.load_profile("here")
 

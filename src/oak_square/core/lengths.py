@@ -11,7 +11,16 @@ from fractions import Fraction
 
 from oak_square.core.errors import BadLength, did_you_mean
 
-__all__ = ["UNITS", "UNIT_WORDS", "format_length", "format_size", "metres_per", "parse_length"]
+__all__ = [
+    "UNITS",
+    "UNIT_WORDS",
+    "format_length",
+    "format_size",
+    "metres_per",
+    "parse_entry",
+    "parse_factor",
+    "parse_length",
+]
 
 UNITS: dict[str, float] = {"m": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0, "in": 0.0254, "ft": 0.3048, "yd": 0.9144}
 """Metres in one of each unit."""
@@ -73,6 +82,53 @@ def parse_length(text: str | float, *, bare: float, module: float | None = None)
     value = float(text) * bare if isinstance(text, int | float) else _parse_text(text, bare, module)
     if not math.isfinite(value):
         raise BadLength(f"'{text}' is not a finite length")
+    return value
+
+
+def parse_entry(text: str, *, present: float, bare: float, module: float | None = None) -> float:
+    """Return what is typed into a field that shows the length `present`, metres; absolute, or relative to it.
+
+    Parameters
+    ----------
+    text : str
+        A length, or `+4cm` (longer by), `+-4cm` (shorter by), `*0.5`, `/2`, `50%`.
+    present : float, metres
+    bare, module : float, metres
+        As `parse_length` takes them.
+
+    Raises
+    ------
+    BadLength
+        If it is neither.
+    """
+    body = text.strip().replace("−", "-").replace("×", "*")
+    if body.startswith("+"):
+        return present + parse_length(body[1:], bare=bare, module=module)
+    if body[:1] in {"*", "/"} or body.endswith("%"):
+        return present * parse_factor(body)
+    return parse_length(body, bare=bare, module=module)
+
+
+def parse_factor(text: str) -> float:
+    """Return the factor that `*0.5`, `/2`, `50%` or `0.5` means.
+
+    Raises
+    ------
+    BadLength
+        If it is none, or not finite.
+    """
+    body = text.strip().replace("−", "-").replace("×", "*")
+    try:
+        if body.endswith("%"):
+            value = float(body[:-1]) / 100
+        elif body.startswith("/"):
+            value = 1 / float(body[1:])
+        else:
+            value = float(body.removeprefix("*"))
+    except (ValueError, ZeroDivisionError) as error:
+        raise BadLength(f"'{text}' is no factor (write it like 0.5, *0.5, /2 or 50%)") from error
+    if not math.isfinite(value):
+        raise BadLength(f"'{text}' is not a finite factor")
     return value
 
 

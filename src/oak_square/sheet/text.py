@@ -198,6 +198,7 @@ def dump_sheet(sheet: Sheet) -> str:
     yaml = YAML()
     yaml.default_flow_style = False
     yaml.width = 4096
+    yaml.indent(mapping=2, sequence=4, offset=2)
     top = CommentedMap()
     top["prep-sheet"] = 1
     if sheet.title:
