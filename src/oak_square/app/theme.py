@@ -40,7 +40,10 @@ def font(pixels: int = 13, *, bold: bool = False, semibold: bool = False) -> QFo
 
 
 def install(app: QApplication) -> None:
-    """Load the shipped fonts and dress the application."""
+    """Load the shipped fonts and dress the application; once."""
+    if app.property("dressed"):
+        return
+    app.setProperty("dressed", True)
     for path in sorted((_HOME / "fonts").glob("*.ttf")):
         QFontDatabase.addApplicationFont(str(path))
     app.setStyle("Fusion")

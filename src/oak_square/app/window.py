@@ -379,7 +379,9 @@ class Window(QMainWindow):
     def _show_panel(self) -> None:
         session = self.session
         document, scope = session.document, scope_of(session)
-        self.panel.show_stage(session.stage, scope, document.draft, document.editing)
+        lead = session.outcomes.get(session.lead or "")
+        asset = lead.before.asset if lead is not None else None
+        self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
         if session.stage == "receive":
             groups, summary = finding_groups(session)
             self.receive_body.show_findings(groups, summary)

@@ -1,11 +1,25 @@
-"""Bake: channels become identity, geometry stays."""
+"""Bake: channels become identity and geometry stays, or they are reset and it moves."""
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QCheckBox, QPushButton, QWidget
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QCheckBox,
+    QHeaderView,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QWidget,
+)
 
 from oak_square.app.panel.body import Body
-from oak_square.app.panel.fields import column, section, soft
+from oak_square.app.panel.fields import Choices, column, section
+from oak_square.app.theme import colour
+from oak_square.core.placement import turn_degrees
+from oak_square.core.scene import Asset, Node
+from oak_square.core.tolerances import ROTATION_BAKED_DEG, SCALE_BAKED
 from oak_square.steps import Step
 
 __all__ = ["BakeBody"]
@@ -15,36 +29,91 @@ _CHANNELS = (
     ("scale", "Scale becomes 1; what it did goes into the geometry"),
     ("location", "Location becomes 0; the pivot goes to the parent's origin"),
 )
+_MOST_ROWS = 200
 
 
 class BakeBody(Body):
-    """Which channels to bake."""
+    """Which channels to bake or to reset, over a table of what they read."""
 
     stage = "bake"
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        rows = column(self)
-        rows.addWidget(section("bake these channels of every node in scope", self))
+        rows = column(self, 6)
+        self.means = Choices(
+            [
+                ("bake", "bake", "The channels read 0 and 1, and the world stays as it is"),
+                ("reset", "reset", "The channels read 0 and 1, and the nodes move to their parent's frame"),
+            ],
+            self,
+        )
+        self.means.chosen.connect(self._changed)
+        rows.addWidget(self.means)
         self.channels: dict[str, QCheckBox] = {}
         for name, tip in _CHANNELS:
             box = QCheckBox(name.capitalize(), self)
             box.setToolTip(tip)
-            box.clicked.connect(self._changed)
+            box.clicked.connect(lambda _=False: self._changed())
             self.channels[name] = box
             rows.addWidget(box)
-        self.usual = QPushButton("Rotation and scale", self)
+        self.usual = QPushButton("Bake rotation and scale", self)
         self.usual.setToolTip("The usual bake: pivots stay where they are")
         self.usual.clicked.connect(lambda: self.wish({"do": "bake", "what": ["rotation", "scale"]}))
         rows.addWidget(self.usual)
-        rows.addWidget(soft("All geometry stays where it is in the world; pivots too, unless location is baked.", self))
+        self._title = section("channels", self)
+        rows.addWidget(self._title)
+        self.table = _channel_table(self)
+        rows.addWidget(self.table)
+        self.means.show_choice("bake")
 
-    def _changed(self) -> None:
+    def _changed(self, _key: str = "") -> None:
         what = [name for name, box in self.channels.items() if box.isChecked()]
-        self.wish({"do": "bake", "what": what} if what else {})
+        self.wish({"do": self.means.choice or "bake", "what": what} if what else {})
 
-    def show_step(self, step: Step | None) -> None:
-        """Match the form to a bake step."""
-        what = getattr(step, "what", []) if step is not None and step.do == "bake" else []
+    def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
+        """Match the form to a bake or reset step, and the table to the lead asset."""
+        what = getattr(step, "what", [])
         for name, box in self.channels.items():
             box.setChecked(name in what)
+        if step is not None:
+            self.means.show_choice(step.do)
+        nodes = asset.nodes[:_MOST_ROWS] if asset is not None else ()
+        self._title.setText("channels" if asset is None else f"channels of {asset.name}")
+        self.table.setRowCount(len(nodes))
+        for row, node in enumerate(nodes):
+            for k, (text, clean) in enumerate(_cells(node)):
+                item = QTableWidgetItem(text)
+                item.setToolTip(f"{node.name}: {text}")
+                item.setForeground(colour("ink-soft" if clean else "fix"))
+                if k:
+                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                self.table.setItem(row, k, item)
+
+
+def _cells(node: Node) -> list[tuple[str, bool]]:
+    placement = node.placement
+    turned = turn_degrees(placement.rotation)
+    scale = placement.scale
+    plain = np.ptp(scale) <= SCALE_BAKED
+    shown = f"{scale[0]:.4g}" if plain else " × ".join(f"{v:.3g}" for v in scale)
+    clean = bool(np.abs(scale - 1).max() <= SCALE_BAKED)
+    return [(node.name, True), (f"{turned:.3g}°", turned <= ROTATION_BAKED_DEG), (shown, clean)]
+
+
+def _channel_table(parent: QWidget) -> QTableWidget:
+    table = QTableWidget(0, 3, parent)
+    table.setAccessibleName("Channels")
+    table.setHorizontalHeaderLabels(["node", "rotation", "scale"])
+    table.verticalHeader().hide()
+    table.verticalHeader().setDefaultSectionSize(24)
+    table.setShowGrid(False)
+    table.setMinimumHeight(76)
+    table.setMaximumHeight(150)
+    table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
+    table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+    header = table.horizontalHeader()
+    header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+    header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
+    header.setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
+    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+    return table

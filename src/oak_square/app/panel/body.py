@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
+from oak_square.app.panel.fields import Choices, column
+from oak_square.core.scene import Asset
 from oak_square.steps import Step
 
-__all__ = ["Body"]
+__all__ = ["Body", "Pages"]
 
 
 class Body(QWidget):
@@ -19,9 +21,40 @@ class Body(QWidget):
     words_wished = Signal(dict)
     stage = ""
 
-    def show_step(self, step: Step | None) -> None:
-        """Match the form to `step`, or to none; sends no wish."""
+    def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
+        """Match the form to `step`, or to none; `asset` is the lead one before it. Sends no wish."""
 
     def wish(self, words: Mapping[str, Any]) -> None:
-        """Ask for a step of these words."""
+        """Ask for a step of these words; of no words, for none."""
         self.words_wished.emit(dict(words))
+
+
+class Pages(QWidget):
+    """A few means of one stage, one shown at a time."""
+
+    turned = Signal(str)
+
+    def __init__(self, words: Sequence[tuple[str, str, str]], parent: QWidget) -> None:
+        super().__init__(parent)
+        self.tabs = Choices(words, self)
+        self._rows = column(self)
+        self._rows.addWidget(self.tabs)
+        self._pages: dict[str, QWidget] = {}
+        self.tabs.chosen.connect(self.open)
+        self.tabs.chosen.connect(self.turned)
+
+    def add(self, key: str) -> QWidget:
+        """Return a new page for `key`, to be filled."""
+        page = QWidget(self)
+        self._pages[key] = page
+        self._rows.addWidget(page)
+        page.setVisible(len(self._pages) == 1)
+        if len(self._pages) == 1:
+            self.tabs.show_choice(key)
+        return page
+
+    def open(self, key: str) -> None:
+        """Show a page."""
+        self.tabs.show_choice(key)
+        for name, page in self._pages.items():
+            page.setVisible(name == key)

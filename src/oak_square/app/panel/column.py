@@ -19,6 +19,7 @@ from oak_square.app.panel.scope_row import Scope, ScopeRow
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.stage_ruler import STAGE_HELP
+from oak_square.core.scene import Asset
 from oak_square.steps import Step
 
 __all__ = ["PanelColumn"]
@@ -76,8 +77,10 @@ class PanelColumn(QWidget):
         line.addWidget(self.drop)
         return foot
 
-    def show_stage(self, stage: str, scope: Scope, draft: Step | None, editing: int | None) -> None:
-        """Match the column to a stage and the draft, if it is of that stage."""
+    def show_stage(
+        self, stage: str, scope: Scope, draft: Step | None, editing: int | None, asset: Asset | None = None
+    ) -> None:
+        """Match the column to a stage and the draft, if it is of that stage; `asset` is the lead one before it."""
         body = self.bodies[stage]
         own = draft if draft is not None and draft.stage == stage else None
         self._heading.setText(stage.capitalize() if editing is None or own is None else f"Step {editing + 1}: {stage}")
@@ -86,7 +89,7 @@ class PanelColumn(QWidget):
         for other in self.bodies.values():
             other.setVisible(other is body)
             self._rows.setStretchFactor(other, 1 if whole and other is body else 0)
-        body.show_step(own)
+        body.show_step(own, asset)
         self._words = {} if own is None else own.words()
         self.scope.setVisible(not whole)
         self.effect.setVisible(not whole and own is not None)

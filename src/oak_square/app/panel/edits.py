@@ -1,0 +1,121 @@
+"""Fields that numbers are typed into: lengths with their units, factors, angles; relative entries too."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
+
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import format_length, parse_entry, parse_factor
+
+__all__ = ["LengthEdit", "NumberEdit", "Triple"]
+
+_RELATIVE = ("+", "*", "/", "×")
+
+
+class _Edit(QLineEdit):
+    """Reads what is typed as it is typed; what can't be read is marked, and said in its tooltip."""
+
+    def __init__(self, name: str, tip: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setAccessibleName(name)
+        self._tip = tip
+        self.setToolTip(tip)
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.textEdited.connect(self._typed)
+
+    def show_text(self, text: str) -> None:
+        """Show a value; what is being typed is left alone."""
+        if not self.hasFocus() or not self.isModified():
+            self.setText(text)
+            self._complain("")
+
+    def _typed(self, text: str) -> None:
+        raise TypeError("each kind of field reads its own text")
+
+    def _complain(self, why: str) -> None:
+        self.setToolTip(why or self._tip)
+        if self.property("wrong") != bool(why):
+            self.setProperty("wrong", bool(why))
+            self.style().unpolish(self)
+            self.style().polish(self)
+
+
+class LengthEdit(_Edit):
+    """A length. `entered` carries it as a sheet would write it; empty for none."""
+
+    entered = Signal(str)
+
+    def __init__(self, name: str, tip: str, parent: QWidget) -> None:
+        super().__init__(name, f"{tip}\n90 cm, 3' 6\", 5.2 m; or from what it is now: +4cm, *0.5, 50%", parent)
+        self.present_m = 0.0
+        self.bare_m = 1.0
+
+    def show_length(self, text: str, present_m: float | None, unit: str = "auto") -> None:
+        """Show `text`, or nothing over what the length is now."""
+        self.present_m = present_m or 0.0
+        self.setPlaceholderText("" if present_m is None else format_length(present_m, unit))
+        self.show_text(text)
+
+    def _typed(self, text: str) -> None:
+        if not text.strip():
+            self._complain("")
+            self.entered.emit("")
+            return
+        try:
+            metres = parse_entry(text, present=self.present_m, bare=self.bare_m, module=None)
+        except BadLength as error:
+            self._complain(str(error))
+            return
+        self._complain("")
+        relative = text.strip().startswith(_RELATIVE) or text.strip().endswith("%")
+        self.entered.emit(f"{metres:.9g} m" if relative else text.strip())
+
+
+class NumberEdit(_Edit):
+    """A plain number: a factor, or degrees. `entered` carries it, or None when the field is empty."""
+
+    entered = Signal(object)
+
+    def __init__(self, name: str, tip: str, parent: QWidget, *, factor: bool = False) -> None:
+        super().__init__(name, tip, parent)
+        self._read: Callable[[str], float] = parse_factor if factor else _degrees
+
+    def _typed(self, text: str) -> None:
+        if not text.strip():
+            self._complain("")
+            self.entered.emit(None)
+            return
+        try:
+            value = self._read(text)
+        except (BadLength, ValueError) as error:
+            self._complain(str(error))
+            return
+        self._complain("")
+        self.entered.emit(value)
+
+
+def _degrees(text: str) -> float:
+    body = text.strip().replace("−", "-").removesuffix("°").strip()
+    try:
+        return float(body)
+    except ValueError as error:
+        raise ValueError(f"'{text}' is no angle in degrees") from error
+
+
+class Triple(QWidget):
+    """Three fields in a row, each under its letter."""
+
+    def __init__(self, fields: Sequence[tuple[str, QWidget]], parent: QWidget) -> None:
+        super().__init__(parent)
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(4)
+        for letter, field in fields:
+            label = QLabel(letter, self)
+            label.setBuddy(field)
+            line.addWidget(label)
+            field.setMinimumWidth(40)
+            line.addWidget(field, 1)
