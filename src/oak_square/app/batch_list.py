@@ -127,6 +127,7 @@ class _Painter(QStyledItemDelegate):
         painter.setOpacity(1.0 if row.included else 0.5)
         self._paint_words(painter, room.adjusted(30 + _THUMB + 10, 9, -10, -8), row)
         if option.state & QStyle.StateFlag.State_HasFocus:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(colour("oak-deep"), 1))
             painter.drawRect(room.adjusted(0.5, 0.5, -1.5, -1.5))
         painter.restore()

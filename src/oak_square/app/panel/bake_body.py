@@ -30,6 +30,7 @@ _CHANNELS = (
     ("location", "Location becomes 0; the pivot goes to the parent's origin"),
 )
 _MOST_ROWS = 200
+_ROW, _MOST_SHOWN = 24, 5
 
 
 class BakeBody(Body):
@@ -80,6 +81,8 @@ class BakeBody(Body):
         nodes = asset.nodes[:_MOST_ROWS] if asset is not None else ()
         self._title.setText("channels" if asset is None else f"channels of {asset.name}")
         self.table.setRowCount(len(nodes))
+        self.table.setFixedHeight(_ROW * min(len(nodes), _MOST_SHOWN) + 26)
+        self.table.setVisible(bool(nodes))
         for row, node in enumerate(nodes):
             for k, (text, clean) in enumerate(_cells(node)):
                 item = QTableWidgetItem(text)
@@ -105,10 +108,8 @@ def _channel_table(parent: QWidget) -> QTableWidget:
     table.setAccessibleName("Channels")
     table.setHorizontalHeaderLabels(["node", "rotation", "scale"])
     table.verticalHeader().hide()
-    table.verticalHeader().setDefaultSectionSize(24)
+    table.verticalHeader().setDefaultSectionSize(_ROW)
     table.setShowGrid(False)
-    table.setMinimumHeight(76)
-    table.setMaximumHeight(150)
     table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
     table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
     header = table.horizontalHeader()

@@ -46,7 +46,8 @@ class BoxPicker(QWidget):
 
     def place(self, fractions: tuple[float, float, float]) -> QPointF:
         """Return where a point of the box is drawn."""
-        size = min(self.width() * 0.80, self.height() * 1.45)
+        # The drawing is 1.20 wide and 0.90 high; the rest is for the names of the sides.
+        size = min((self.width() - 76) / 1.20, (self.height() - 38) / 0.90)
         shift = fractions[0] * _ACROSS + fractions[1] * _UP + fractions[2] * _DEEP
         centre = (_ACROSS + _UP + _DEEP) / 2
         x, y = (shift - centre) * size
@@ -66,7 +67,7 @@ class BoxPicker(QWidget):
         painter.setFont(font(11))
         painter.setPen(colour("ink-soft"))
         for word, at, dx, dy in (
-            ("left", (0.0, 0.0, 0.5), -30, 14), ("right", (1.0, 0.5, 0.0), 5, 0), ("front", (0.6, 0.0, 1.0), 0, 16),
+            ("left", (0.0, 0.5, 1.0), -28, 4), ("right", (1.0, 0.5, 0.0), 5, 0), ("front", (0.6, 0.0, 1.0), 0, 16),
             ("top", (0.5, 1.0, 0.0), -2, -8),
         ):  # fmt: skip
             painter.drawText(self.place(at) + QPointF(dx, dy), word)

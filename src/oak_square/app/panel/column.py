@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.body import Body
@@ -39,8 +39,17 @@ class PanelColumn(QWidget):
         super().__init__(parent)
         self.bodies: dict[str, Body] = {kind.stage: kind(self) for kind in _BODIES}
         self._words: dict[str, Any] = {}
-        self._rows = rows = QVBoxLayout(self)
-        rows.setContentsMargins(14, 12, 14, 12)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 12)
+        outer.setSpacing(8)
+        area = QScrollArea(self)
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        inner = QWidget(area)
+        area.setWidget(inner)
+        outer.addWidget(area, 1)
+        self._rows = rows = QVBoxLayout(inner)
+        rows.setContentsMargins(14, 12, 14, 0)
         rows.setSpacing(8)
         self._heading = QLabel(self)
         self._heading.setProperty("role", "heading")
@@ -57,14 +66,14 @@ class PanelColumn(QWidget):
             body.words_wished.connect(self._wish)
         self.effect = EffectView(self)
         self.effect.asset_wished.connect(self.asset_wished)
-        rows.addWidget(self.effect, 1)
+        rows.addWidget(self.effect)
         self._foot = self._make_foot()
-        rows.addWidget(self._foot)
+        outer.addWidget(self._foot)
 
     def _make_foot(self) -> QWidget:
         foot = QWidget(self)
         line = QHBoxLayout(foot)
-        line.setContentsMargins(0, 0, 0, 0)
+        line.setContentsMargins(14, 0, 14, 0)
         line.setSpacing(6)
         self.keep = QPushButton("Keep as step  ⏎", foot)
         self.keep.setProperty("role", "primary")
@@ -96,7 +105,8 @@ class PanelColumn(QWidget):
         self._foot.setVisible(draft is not None)
         self.keep.setText("Keep as step  ⏎" if editing is None else "Keep the change  ⏎")
         self.scope.show_scope(scope, own, None)
-        self._spacer_wanted(not whole and own is None)
+        self._spacer_wanted(not whole)
+        self._help.setVisible(own is None)
 
     def _spacer_wanted(self, wanted: bool) -> None:
         rows = self._rows

@@ -15,6 +15,7 @@ from oak_square.app.theme import colour
 __all__ = ["EffectRow", "EffectView"]
 
 Index = QModelIndex | QPersistentModelIndex
+_ROW, _MOST_SHOWN = 38, 6
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,7 +80,7 @@ class EffectView(QWidget):
         self.table.setModel(self._rows)
         self.table.horizontalHeader().hide()
         self.table.verticalHeader().hide()
-        self.table.verticalHeader().setDefaultSectionSize(38)
+        self.table.verticalHeader().setDefaultSectionSize(_ROW)
         self.table.setShowGrid(False)
         self.table.setWordWrap(True)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
@@ -88,7 +89,7 @@ class EffectView(QWidget):
         self.table.horizontalHeader().resizeSection(0, 104)
         self.table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self.table.clicked.connect(lambda index: self.asset_wished.emit(self._rows.rows[index.row()].file))
-        rows.addWidget(self.table, 1)
+        rows.addWidget(self.table)
         self.advice = Advice(self)
         rows.addWidget(self.advice)
 
@@ -101,5 +102,6 @@ class EffectView(QWidget):
         """Match the table to `rows`, and the lines under it to `consequences`."""
         if tuple(rows) != self._rows.rows:
             self._rows.show(rows)
+        self.table.setFixedHeight(_ROW * max(1, min(len(rows), _MOST_SHOWN)) + 4)
         troubled = any(r.outcome in {"refused", "failed"} for r in rows)
         self.advice.show_lines(consequences, "fix" if troubled else "note")

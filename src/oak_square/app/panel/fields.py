@@ -114,7 +114,7 @@ def labelled(text: str, field: QWidget, parent: QWidget) -> QWidget:
     line.setSpacing(8)
     label = QLabel(text, row)
     label.setBuddy(field)
-    label.setMinimumWidth(84)
+    label.setMinimumWidth(102)
     line.addWidget(label)
     line.addWidget(field, 1)
     return row

@@ -62,6 +62,7 @@ class Bench(QWidget):
         self._still.timeout.connect(self._draw_fine)
         self._since_frame = QElapsedTimer()
         self._framed_for: object = None
+        self._untouched = True  # the camera stands where framing put it
 
     def show_picture(self, picture: Picture, facts: Facts, subject: object) -> None:
         """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps."""
@@ -89,6 +90,7 @@ class Bench(QWidget):
         """Bring the whole of what is shown into the picture, the camera's directions kept."""
         if self.picture.box is not None:
             self.camera = framed(self.camera, self.picture.box, self.width(), self.height())
+            self._untouched = True
             self._redraw(moving=False)
 
     def frame_all(self) -> None:
@@ -149,11 +151,10 @@ class Bench(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep what was framed in the picture."""
-        old = event.oldSize()
-        if old.isValid() and old.height() > 0:
-            self._redraw(moving=True)
-        else:
+        if self._untouched:
             self.frame()
+        else:
+            self._redraw(moving=True)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Begin a click or a drag."""
@@ -170,8 +171,10 @@ class Bench(QWidget):
             return
         button = self._pressed[0]
         if button == Qt.MouseButton.RightButton:
+            self._untouched = False
             self.camera = self.camera.orbited(moved.x(), moved.y())
         elif button == Qt.MouseButton.MiddleButton:
+            self._untouched = False
             self.camera = self.camera.panned(moved.x(), moved.y(), self.height())
         else:
             return
@@ -196,6 +199,7 @@ class Bench(QWidget):
         """Zoom to the pointer."""
         at = event.position()
         factor = 1.0015 ** event.angleDelta().y()
+        self._untouched = False
         self.camera = self.camera.zoomed(factor, at.x(), at.y(), self.width(), self.height())
         self._redraw(moving=True)
 
