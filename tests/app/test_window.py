@@ -195,7 +195,7 @@ def test_clicks_in_the_view_pick_the_part_under_them(hand, batch):
         at = bench.lens().seen(np.array([world]))[0]
         hand.click(bench, QPoint(round(at[0]), round(at[1])))
         assert hand.session.picked_node == i
-        assert hand.window.bench_title.text() == f"mooring_bollards  ›  {name}"
+        assert hand.window.views.title.text() == f"mooring_bollards  ›  {name}"
         assert bench.facts.sizes[1] == "0.75 m"
         chosen = hand.window.hierarchy.tree.currentIndex()
         assert chosen.data() == name

@@ -12,7 +12,8 @@ from oak_square.app.work import Outcome, Plan, Worker
 from oak_square.core.findings import Finding
 from oak_square.core.scene import Asset
 from oak_square.delivery import Run, Source, find_sources
-from oak_square.sheet import Sheet, dump_sheet
+from oak_square.delivery.files import write_whole
+from oak_square.sheet import Deliver, Sheet, SheetText, dump_sheet, load_sheet
 from oak_square.steps import Step
 
 __all__ = ["Session"]
@@ -42,6 +43,8 @@ class Session(QObject):
         self.picked_node: int | None = None
         self.stage = "receive"
         self.unit = "auto"
+        self.sheet_path: Path | None = None
+        self._typed: SheetText | None = None
         self.delivering = False
         self._request = 0
         self._owed: set[str] = set()
@@ -109,6 +112,8 @@ class Session(QObject):
             self.said.emit("No models there that are not open already")
 
     def _take_read(self, source: Source, asset: Asset | None, error: str | None, findings: tuple[Finding, ...]) -> None:
+        if source.file not in self.rows:
+            return  # reading was stopped
         self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings)
         if asset is not None:
             self._fresh.append(asset)
@@ -121,6 +126,24 @@ class Session(QObject):
             self.select((next(iter(self.assets)),))
         self.batch_changed.emit()
         self._work_out(fresh)
+
+    def stop_reading(self) -> None:
+        """Read no more files; those that are not read leave the batch."""
+        self.worker.stop_reading()
+        unread = [f for f, r in self.rows.items() if r.asset is None and r.error is None]
+        for file in unread:
+            del self.rows[file]
+        self.batch_changed.emit()
+        self.said.emit(f"Stopped reading; {len(unread)} files were not read")
+
+    def progress(self) -> tuple[str, int, int] | None:
+        """Return what is under way, how much of it is done, and of how much; None when nothing is."""
+        total = len(self.rows)
+        if self.to_read:
+            return "reading", total - self.to_read, total
+        if self._owed:
+            return "working out", len(self.assets) - len(self._owed), len(self.assets)
+        return None
 
     # Wishes
 
@@ -173,6 +196,73 @@ class Session(QObject):
         sheet = self.document.with_steps(steps[:index] + steps[index + 1 :])
         self._do(f"Remove {steps[index].title()}", replace(self.document, sheet=sheet, draft=None, editing=None))
 
+    def move_step(self, index: int, to: int) -> None:
+        """Put a step, counted from 0, before the one that is now at `to`."""
+        steps = list(self.document.sheet.steps)
+        step = steps.pop(index)
+        place = to - 1 if to > index else to
+        if place == index:
+            return
+        steps.insert(place, step)
+        sheet = self.document.with_steps(tuple(steps))
+        label = f"Move {step.title()} to place {place + 1}"
+        self._do(label, replace(self.document, sheet=sheet, draft=None, editing=None))
+
+    def pause_step(self, index: int) -> None:
+        """Leave a step, counted from 0, out of the run; or take it in again."""
+        steps = list(self.document.sheet.steps)
+        steps[index] = steps[index].model_copy(update={"paused": not steps[index].paused})
+        sheet = self.document.with_steps(tuple(steps))
+        label = f"{'Pause' if steps[index].paused else 'Take up'} {steps[index].title()}"
+        self._do(label, replace(self.document, sheet=sheet, draft=None, editing=None))
+
+    def set_deliver(self, deliver: Deliver) -> None:
+        """Change what the sheet's numbers mean and files are written as."""
+        if deliver != self.document.sheet.deliver:
+            sheet = self.document.sheet.model_copy(update={"deliver": deliver})
+            self._do(f"Deliver in {deliver.unit}, {deliver.up} up", replace(self.document, sheet=sheet))
+
+    def set_title(self, title: str) -> None:
+        """Name the sheet."""
+        if title != self.document.sheet.title:
+            sheet = self.document.sheet.model_copy(update={"title": title})
+            self._do(f"Name the sheet {title}", replace(self.document, sheet=sheet))
+
+    # The sheet as a file
+
+    def open_sheet(self, path: Path) -> None:
+        """Take the sheet in a file in place of this one.
+
+        Raises
+        ------
+        BadSheet
+            If it can't be read, or says something impossible.
+        """
+        sheet, data = load_sheet(path)
+        self.sheet_path = path
+        self._typed = SheetText.of(data.decode("utf-8-sig"), str(path))
+        self._do(f"Open {path.name}", replace(self.document, sheet=sheet, draft=None, editing=None))
+        self.said.emit(f"Opened {path.name}: {len(sheet.steps)} steps")
+
+    def sheet_words(self) -> str:
+        """Return the kept steps as a sheet file says them, what was typed before kept as it was."""
+        sheet = self.document.sheet
+        return dump_sheet(sheet) if self._typed is None else self._typed.saying(sheet)
+
+    def save_sheet(self, path: Path) -> None:
+        """Write the kept steps to a file.
+
+        Raises
+        ------
+        OSError
+            If it can't be written.
+        """
+        words = self.sheet_words()
+        write_whole(path, words.encode())
+        self.sheet_path = path
+        self._typed = SheetText.of(words, str(path))
+        self.said.emit(f"Saved {path.name}")
+
     def include(self, file: str, wanted: bool) -> None:
         """Take an asset into the delivery, or leave it out."""
         left_out = self.document.left_out - {file} if wanted else self.document.left_out | {file}
@@ -202,7 +292,7 @@ class Session(QObject):
         run = Run(
             sources=tuple(self.rows[f].source for f in self.included()),
             sheet=sheet,
-            sheet_bytes=dump_sheet(sheet).encode(),
+            sheet_bytes=self.sheet_words().encode(),
             out=out,
             jobs=0,
             replace=replace_old,

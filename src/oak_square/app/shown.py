@@ -192,11 +192,14 @@ def _card(session: Session, step: Step, number: int, kind: str) -> Card:
             refused += own.outcome == "refused"
             warned += bool(own.warnings)
     count = f"{len(covering)} {'asset' if len(covering) == 1 else 'assets'}"
-    detail = f"{refused} refused" if refused else count
-    if kind == "draft":
+    did = count if applied in {0, len(covering)} else f"{applied} of {count}"
+    detail = f"{refused} refused" if refused else did
+    if step.paused:
+        detail = "paused"
+    elif kind == "draft":
         detail = f"{detail} · draft"
     elif warned and not refused:
-        detail = f"{count} · {warned} warned"
+        detail = f"{did} · {warned} warned"
     scope = "every asset" if step.for_ is None else ", ".join(step.for_)
     tip = f"Step {number}: {step.title()}\nfor {scope}\ndid something to {applied} of {count}"
     if step.note:

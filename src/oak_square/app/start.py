@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from oak_square.app import theme
 from oak_square.app.session import Session
+from oak_square.app.view_area import VIEWS
 from oak_square.app.window import Window
 from oak_square.core.errors import BadUsage, did_you_mean
 from oak_square.core.findings import STAGES
@@ -69,11 +70,14 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
     """
     if stage is not None and stage not in STAGES:
         raise BadUsage(f"--stage: '{stage}' is no stage ({', '.join(STAGES)}){did_you_mean(stage, STAGES)}")
-    if view not in (None, "bench"):
-        raise BadUsage(f"--view: '{view}' is no view (bench)")
+    if view is not None and view not in VIEWS:
+        raise BadUsage(f"--view: '{view}' is no view ({', '.join(VIEWS)}){did_you_mean(view, VIEWS)}")
     window = open_window([BATCH])
+    window.deliver_body.folder.setText(str(Path.cwd() / "fenwick_lock_delivery"))
     if stage is not None:
         window.session.enter_stage(stage)
+    if view is not None:
+        window.views.show_view(view)
     if shot is None:
         return QApplication.exec()
     settle(window)

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QMainWindow,
-    QMenu,
-    QPushButton,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -24,6 +21,7 @@ from oak_square.app.bench_facts import bench_view
 from oak_square.app.document import default_delivery
 from oak_square.app.foot import Foot
 from oak_square.app.hierarchy import Hierarchy
+from oak_square.app.menu import FileMenu, action
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
@@ -34,10 +32,10 @@ from oak_square.app.stage_ruler import StageRuler
 from oak_square.app.strip import Strip
 from oak_square.app.thumbnails import Thumbnails
 from oak_square.app.title import TitleButton
-from oak_square.app.view import Bench, Facts, Picture, Renderer
-from oak_square.core.errors import OakSquareError
+from oak_square.app.view import Facts, Picture, Renderer
+from oak_square.app.view_area import ViewArea
 from oak_square.core.findings import STAGES
-from oak_square.formats import FORMATS
+from oak_square.sheet import Deliver
 from oak_square.steps import STEPS
 
 __all__ = ["Window"]
@@ -62,11 +60,12 @@ class Window(QMainWindow):
         self.filter = QLineEdit(self)
         self.batch = BatchList(self)
         self.hierarchy = Hierarchy(self)
-        self.bench = Bench(self._renderer, self)
-        self.bench_title = QLabel(self.bench)
+        self.views = ViewArea(self._renderer, self)
+        self.bench = self.views.bench
         self.foot = Foot(self)
         self.panel = PanelColumn(lambda: scope_of(session), self)
         self.strip = Strip(self)
+        self.files = FileMenu(session, self)
         self._lay_out()
         self._make_actions()
         self._connect()
@@ -106,9 +105,8 @@ class Window(QMainWindow):
         rows = QVBoxLayout(middle)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
-        rows.addWidget(self.bench, 1)
+        rows.addWidget(self.views, 1)
         rows.addWidget(self.foot)
-        self._put_on_bench()
         self.panel.setFixedWidth(_RIGHT)
         body = QHBoxLayout()
         body.setContentsMargins(0, 0, 0, 0)
@@ -124,47 +122,23 @@ class Window(QMainWindow):
         page.addWidget(self.strip)
         self.setCentralWidget(whole)
 
-    def _put_on_bench(self) -> None:
-        self.bench_title.setObjectName("bench-title")
-        self.bench_title.move(14, 12)
-        line = QHBoxLayout(self.bench)
-        line.setContentsMargins(12, 10, 12, 10)
-        line.setSpacing(4)
-        line.addStretch(1)
-        for word, azimuth, elevation in (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22)):
-            button = QPushButton(word, self.bench)
-            button.setProperty("role", "over")
-            button.setToolTip(f"Look from the {word}")
-            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.bench.look_from(a, e))
-            line.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
-
     def _make_actions(self) -> None:
-        menu = QMenu(self)
-        for text, key, work in (
-            ("Open a folder…", "Ctrl+O", self._ask_folder),
-            ("Open files…", "Ctrl+Shift+O", self._ask_files),
-        ):
-            menu.addAction(self._action(text, key, work))
-        menu.addSeparator()
-        self.undo_action = self._action("Undo", "Ctrl+Z", self.session.undo)
-        self.redo_action = self._action("Redo", "Ctrl+Shift+Z", self.session.redo)
-        menu.addActions([self.undo_action, self.redo_action])
-        self.title.setMenu(menu)
+        self.title.setMenu(self.files.menu)
+        session = self.session
         for k, stage in enumerate(STAGES, 1):
-            self._action(stage.capitalize(), f"Alt+{k}", lambda s=stage: self.session.enter_stage(s))
+            action(self, stage.capitalize(), f"Alt+{k}", partial(session.enter_stage, stage))
         for key in ("Return", "Enter"):
-            self._action("Keep what is tried", key, self.session.keep_draft)
-        self._action("Drop what is tried", "Esc", self._escape)
-        self._action("Filter the batch", "Ctrl+F", lambda: self.filter.setFocus(Qt.FocusReason.ShortcutFocusReason))
+            action(self, "Keep what is tried", key, session.keep_draft)
+        action(self, "Drop what is tried", "Esc", self._escape)
+        action(self, "Filter the batch", "Ctrl+F", lambda: self.filter.setFocus(Qt.FocusReason.ShortcutFocusReason))
+        action(self, "Swap Bench and Before / After", "B", self._swap_views)
 
-    def _action(self, text: str, key: str, work: object) -> QAction:
-        action = QAction(text, self)
-        action.setShortcut(QKeySequence(key))
-        action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
-        action.triggered.connect(lambda _=False: work())  # type: ignore[operator]
-        self.addAction(action)
-        return action
+    def _swap_views(self) -> None:
+        self._show_view("bench" if self.views.view != "bench" else "before-after")
+
+    def _show_view(self, view: str) -> None:
+        self.views.show_view(view)
+        self._soon()
 
     def _escape(self) -> None:
         if self.session.document.draft is not None:
@@ -189,6 +163,7 @@ class Window(QMainWindow):
         ):
             signal.connect(self._soon)
         session.said.connect(self.foot.say)
+        self.foot.stop_wished.connect(session.stop_reading)
         self.ruler.stage_wished.connect(session.enter_stage)
         self.batch.selection_wished.connect(lambda files: session.select(files, None))
         self.batch.inclusion_wished.connect(session.include)
@@ -196,6 +171,7 @@ class Window(QMainWindow):
         self.bench.picked.connect(self._pick)
         self.bench.missed.connect(lambda: session.select(session.selection, None))
         self.bench.pointed.connect(lambda at: self.foot.show_point(at, session.unit))
+        self.views.view_wished.connect(self._show_view)
         self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))
         self.panel.step_wished.connect(self._try)
         self.panel.keep_wished.connect(session.keep_draft)
@@ -203,10 +179,13 @@ class Window(QMainWindow):
         self.panel.asset_wished.connect(lambda file: session.select((file,), None))
         self.strip.open_wished.connect(self._open_card)
         self.strip.remove_wished.connect(self._remove_card)
+        self.strip.pause_wished.connect(session.pause_step)
+        self.strip.move_wished.connect(session.move_step)
         receive, deliver = self.receive_body, self.deliver_body
         receive.settle_wished.connect(self._settle)
         receive.show_wished.connect(lambda code: session.select(tuple(self._having(code))))
         deliver.run_wished.connect(self._deliver)
+        deliver.deliver_wished.connect(lambda unit, up: self._set_deliver(unit, up))
         deliver.cancel_wished.connect(session.worker.cancel)
         deliver.asset_wished.connect(lambda file: session.select((file,), None))
         session.delivery_progressed.connect(deliver.show_running)
@@ -275,6 +254,10 @@ class Window(QMainWindow):
         self.session.enter_stage(step.stage)
         self.session.try_step(step)
 
+    def _set_deliver(self, unit: str, up: str) -> None:
+        deliver = self.session.document.sheet.deliver
+        self.session.set_deliver(Deliver.model_validate({**deliver.model_dump(), "unit": unit, "up": up}))
+
     def _deliver(self, folder: Path, replace_old: bool) -> None:
         self.deliver_body.show_running(0, len(self.session.included()), "")
         self.session.deliver(folder, replace_old=replace_old)
@@ -282,22 +265,8 @@ class Window(QMainWindow):
     # Opening
 
     def open_paths(self, paths: list[Path]) -> None:
-        """Add models to the batch; what is wrong with a path is said at the foot."""
-        try:
-            self.session.open_paths(paths)
-        except OakSquareError as error:
-            self.foot.say(str(error))
-
-    def _ask_folder(self) -> None:
-        found = QFileDialog.getExistingDirectory(self, "Open a folder of models")
-        if found:
-            self.open_paths([Path(found)])
-
-    def _ask_files(self) -> None:
-        suffixes = " ".join(f"*{s}" for f in FORMATS.values() for s in f.suffixes)
-        found, _ = QFileDialog.getOpenFileNames(self, "Open models", filter=f"Models ({suffixes})")
-        if found:
-            self.open_paths([Path(f) for f in found])
+        """Add models to the batch, or take a prep sheet in."""
+        self.files.open_paths(paths)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Folders and files may be dropped anywhere."""
@@ -314,6 +283,7 @@ class Window(QMainWindow):
         self._fresh.stop()
         self.session.worker.close()
         self._renderer.close()
+        self.views.close_renderers()
         if self._small is not None:
             self._small.close()
         super().closeEvent(event)
@@ -341,11 +311,8 @@ class Window(QMainWindow):
         self.strip.show_cards(cards(session))
         self._show_lead()
         self._show_panel()
-        for action, entries, word in (
-            (self.undo_action, session.history.past[-1:], "Undo"),
-            (self.redo_action, session.history.future[:1], "Redo"),
-        ):
-            action.setText(f"{word}: {entries[0][0]}" if entries else word)
+        self.files.show_history()
+        self.foot.show_progress(session.progress())
 
     def _show_lead(self) -> None:
         session = self.session
@@ -367,14 +334,17 @@ class Window(QMainWindow):
         picture, facts = bench_view(assets, node, unit=session.unit, previewed=previewed)
         self.bench.unit = session.unit
         self.bench.show_picture(picture, facts, session.selection)
-        self.bench_title.setText(facts.title)
-        self.bench_title.adjustSize()
+        if self.views.compare is not None and self.views.view == "before-after":
+            received = session.assets[outcomes[-1].file]
+            self.views.compare.show_asset(received, assets[-1], node, session.unit)
+        self.views.show_title(facts.title)
         self.hierarchy.show_asset(assets[-1], node, session.unit)
 
     def _show_notice(self, notice: str, subject: object) -> None:
         self.bench.show_picture(Picture(), Facts(notice=notice), subject)
-        self.bench_title.setText("")
-        self.bench_title.adjustSize()
+        if self.views.compare is not None:
+            self.views.compare.show_asset(None, None, None, self.session.unit)
+        self.views.show_title("")
 
     def _show_panel(self) -> None:
         session = self.session
@@ -387,6 +357,7 @@ class Window(QMainWindow):
             self.receive_body.show_findings(groups, summary)
         elif session.stage == "deliver":
             folder = default_delivery(session.paths)
+            self.deliver_body.show_deliver(document.sheet.deliver)
             self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder)
         if document.draft is not None and document.draft.stage == session.stage:
             rows, parts, consequences = effect_rows(session)

@@ -98,6 +98,7 @@ class Worker(QObject):
         self._cancel = threading.Event()
         self._closed = False
         self._memos: dict[str, Memo] = {}
+        self._reads: list[Future[Any]] = []
 
     def read_sources(self, sources: list[Source]) -> None:
         """Read `sources`; `read` tells of each as it comes."""
@@ -105,7 +106,14 @@ class Worker(QObject):
             size = source.path.stat().st_size if source.path.is_file() else 0
             pool = self._threads if size < _SMALL_BYTES else self._process_pool()
             future = pool.submit(read_source, source)
+            self._reads.append(future)
             future.add_done_callback(lambda f, s=source: self._tell_read(s, f))  # type: ignore[misc]
+
+    def stop_reading(self) -> None:
+        """Read no more of what is waiting; what is under way is still told."""
+        for future in self._reads:
+            future.cancel()
+        self._reads.clear()
 
     def work_out(self, plan: Plan) -> None:
         """Work the sheets of `plan` out; a plan of a later request makes this one moot."""

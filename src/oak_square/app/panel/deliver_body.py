@@ -11,6 +11,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QCheckBox,
+    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QHeaderView,
@@ -23,9 +24,10 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.panel.body import Body
-from oak_square.app.panel.fields import Advice, column, section, soft
+from oak_square.app.panel.fields import Advice, column, labelled, section, soft
 from oak_square.app.theme import colour
-from oak_square.core.lengths import format_length
+from oak_square.core.lengths import UNIT_WORDS, format_length
+from oak_square.sheet import Deliver
 
 __all__ = ["DeliverBody"]
 
@@ -37,6 +39,7 @@ class DeliverBody(Body):
 
     stage = "deliver"
     run_wished = Signal(object, bool)  # folder, replace
+    deliver_wished = Signal(str, str)  # unit, up
     cancel_wished = Signal()
     asset_wished = Signal(str)
 
@@ -45,6 +48,26 @@ class DeliverBody(Body):
         rows = column(self)
         self.summary = soft("", self)
         rows.addWidget(self.summary)
+        self.unit = QComboBox(self)
+        self.up = QComboBox(self)
+        for box, words, tip in (
+            (
+                self.unit,
+                [("same", "as read"), *UNIT_WORDS.items()],
+                "Unit of the files, and of bare numbers on the sheet",
+            ),
+            (
+                self.up,
+                [("same", "as read"), ("Y", "+Y"), ("Z", "+Z")],
+                "Up axis of the files, and of the sheet's numbers",
+            ),
+        ):
+            for key, word in words:
+                box.addItem(word, key)
+            box.setToolTip(f"{tip}. What a format fixes (glTF: metres, Y up) stays so")
+            box.activated.connect(self._deliver_changed)
+        rows.addWidget(labelled("unit", self.unit, self))
+        rows.addWidget(labelled("up axis", self.up, self))
         rows.addWidget(section("into the folder", self))
         line = QHBoxLayout()
         line.setSpacing(4)
@@ -86,6 +109,14 @@ class DeliverBody(Body):
         self.table.itemSelectionChanged.connect(self._look)
         rows.addWidget(self.table, 1)
         self._started = 0.0
+
+    def _deliver_changed(self, _index: int) -> None:
+        self.deliver_wished.emit(self.unit.currentData(), self.up.currentData())
+
+    def show_deliver(self, deliver: Deliver) -> None:
+        """Match the unit and up axis to the sheet's."""
+        self.unit.setCurrentIndex(self.unit.findData(deliver.unit))
+        self.up.setCurrentIndex(self.up.findData(deliver.up))
 
     def _browse(self) -> None:
         found = QFileDialog.getExistingDirectory(self, "Deliver into", str(Path(self.folder.text()).parent))

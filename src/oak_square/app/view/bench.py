@@ -41,6 +41,7 @@ class Bench(QWidget):
     picked = Signal(str, int)  # file, node
     missed = Signal()  # a click on nothing
     pointed = Signal(object)  # where the pointer is in the world, shape (3,) metres, or None
+    moved = Signal(object)  # the camera, after a hand moved or framed it
     grid_changed = Signal(float)  # spacing, metres
 
     def __init__(self, renderer: Renderer, parent: QWidget | None = None) -> None:
@@ -63,10 +64,11 @@ class Bench(QWidget):
         self._since_frame = QElapsedTimer()
         self._framed_for: object = None
         self._untouched = True  # the camera stands where framing put it
+        self.leads = True  # else its camera is another view's, unless a hand moves it here
 
     def show_picture(self, picture: Picture, facts: Facts, subject: object) -> None:
         """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps."""
-        jumped = subject != self._framed_for or self._has_jumped(picture)
+        jumped = self.leads and (subject != self._framed_for or self._has_jumped(picture))
         self.facts = facts
         if not jumped and picture.same_as(self.picture):
             self.update()
@@ -112,12 +114,26 @@ class Bench(QWidget):
         """Return what is needed to find a world point in the picture."""
         return Lens(camera=self.camera, width=self.width(), height=self.height(), unit=self.unit)
 
+    def follow(self, camera: Camera) -> None:
+        """Take another view's camera; tells no one."""
+        self.camera = camera
+        self._render(fine=False)
+        self._still.start()
+
     def _redraw(self, *, moving: bool) -> None:
         self._render(fine=False)
+        if self.leads:
+            self.moved.emit(self.camera)
         if moving:
             self._still.start()
         else:
             self._still.start(0)
+
+    def _by_hand(self) -> None:
+        self._untouched = False
+        self._redraw(moving=True)
+        if not self.leads:
+            self.moved.emit(self.camera)
 
     def _draw_fine(self) -> None:
         self._render(fine=True)
@@ -151,7 +167,7 @@ class Bench(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep what was framed in the picture."""
-        if self._untouched:
+        if self._untouched and self.leads:
             self.frame()
         else:
             self._redraw(moving=True)
@@ -171,14 +187,12 @@ class Bench(QWidget):
             return
         button = self._pressed[0]
         if button == Qt.MouseButton.RightButton:
-            self._untouched = False
             self.camera = self.camera.orbited(moved.x(), moved.y())
         elif button == Qt.MouseButton.MiddleButton:
-            self._untouched = False
             self.camera = self.camera.panned(moved.x(), moved.y(), self.height())
         else:
             return
-        self._redraw(moving=True)
+        self._by_hand()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """A left click picks what is under it."""
@@ -199,9 +213,8 @@ class Bench(QWidget):
         """Zoom to the pointer."""
         at = event.position()
         factor = 1.0015 ** event.angleDelta().y()
-        self._untouched = False
         self.camera = self.camera.zoomed(factor, at.x(), at.y(), self.width(), self.height())
-        self._redraw(moving=True)
+        self._by_hand()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Space frames the selection, twice frames all; arrows walk round."""
@@ -218,11 +231,11 @@ class Bench(QWidget):
             self._since_frame.restart()
         elif key in steps:
             self.camera = self.camera.orbited(*steps[Qt.Key(key)])
-            self._redraw(moving=True)
+            self._by_hand()
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_Equal):
             factor = 1 / 1.2 if key == Qt.Key.Key_Minus else 1.2
             self.camera = self.camera.zoomed(factor, self.width() / 2, self.height() / 2, self.width(), self.height())
-            self._redraw(moving=True)
+            self._by_hand()
         else:
             super().keyPressEvent(event)
 

@@ -19,6 +19,7 @@ from oak_square.app.view.camera import Camera
 from oak_square.app.view.grid import grid_lines
 from oak_square.app.view.picture import Picture, Shape
 from oak_square.core.frames import translation
+from oak_square.core.geometry import flipped, is_mirror
 from oak_square.core.scene import Mesh
 
 __all__ = ["Renderer"]
@@ -52,7 +53,19 @@ class _Drawn:
             colours[rows] = np.round(np.array(surface.colour) * 255).astype(np.uint8)
         self.data.GetCellData().SetScalars(numpy_to_vtk(colours, deep=True))
         self.edges = _feature_edges(self.data) if 0 < len(mesh.triangles) <= _EDGES_UP_TO else None
+        self._triangles = mesh.triangles
+        self._turned: vtkPolyData | None = None
         self._locator: Any = None
+
+    def outward(self, *, mirrored: bool) -> vtkPolyData:
+        """The triangles wound so that a matrix that mirrors, or one that doesn't, leaves them facing outward."""
+        if not mirrored:
+            return self.data
+        if self._turned is None:
+            self._turned = vtkPolyData()
+            self._turned.ShallowCopy(self.data)
+            self._turned.SetPolys(_cells(flipped(np.asarray(self._triangles))))
+        return self._turned
 
     def locator(self) -> Any:
         """The static cell locator over it, built when first asked for."""
@@ -201,7 +214,7 @@ class Renderer:
         world = _matrix(translation(-self._origin) @ shape.world_from_mesh @ translation(drawn.middle))
         body = vtkActor()
         mapper = vtkPolyDataMapper()
-        mapper.SetInputData(drawn.data)
+        mapper.SetInputData(drawn.outward(mirrored=is_mirror(shape.world_from_mesh)))
         mapper.SetScalarModeToUseCellData()
         mapper.SetResolveCoincidentTopologyToPolygonOffset()
         body.SetMapper(mapper)
