@@ -10,6 +10,9 @@ import pytest
 from hypothesis import HealthCheck, Phase, settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Several test processes share the cores: threads of their own in each make all of them wait.
+os.environ.setdefault("LP_NUM_THREADS", "0")
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 from oak_square.demo import BATCH
 
