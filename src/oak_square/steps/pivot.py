@@ -16,7 +16,7 @@ from oak_square.core.placement import Placement, rotation_of
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.steps.centre import Spot, XyzPoint, point_on_box, spot_words
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
 BASE = Spot(point=["middle", "bottom", "middle"])
@@ -144,6 +144,6 @@ class PivotStep(Step):
     def title(self) -> str:
         """Return `Pivot: base of asset`."""
         if isinstance(self.at, XyzPoint):
-            return f"Pivot: {', '.join(str(v) for v in self.at.xyz)} of {self.target}"
+            return f"Pivot: {', '.join(said(v) for v in self.at.xyz)} of {self.target}"
         place = self.at if isinstance(self.at, str) else spot_words(self.at.point)
         return f"Pivot: {place} of {self.target}"

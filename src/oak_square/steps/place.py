@@ -15,7 +15,7 @@ from oak_square.core.motion import carry, carry_all
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.steps.centre import BoxPoint, Spot, Xyz, point_on_box, spot_words
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
 Axis = Literal["x", "y", "z"]
@@ -109,7 +109,7 @@ class PlaceStep(Step):
         """Return `Place: origin, on the ground`."""
         words = []
         if isinstance(self.at, list):
-            words.append(", ".join(str(v) for v in self.at))
+            words.append(", ".join(said(v) for v in self.at))
         elif self.at is not None:
             words.append(self.at)
         if isinstance(self.by, list):
@@ -119,5 +119,5 @@ class PlaceStep(Step):
         if self.ground:
             words.append("on the ground")
         if self.shift is not None:
-            words.append(f"shift {', '.join(str(v) for v in self.shift)}")
+            words.append(f"shift {', '.join(said(v) for v in self.shift)}")
         return f"Place: {', '.join(words)}"

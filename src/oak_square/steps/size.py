@@ -14,7 +14,7 @@ from oak_square.core.lengths import parse_length
 from oak_square.core.motion import resize, resize_all
 from oak_square.core.scene import Asset
 from oak_square.steps.centre import Centre, centre_point
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
 EXTENTS = ("width", "height", "depth")
@@ -123,14 +123,10 @@ class SizeStep(Step):
         if self.factor is not None:
             values = self.factor if isinstance(self.factor, list) else [self.factor]
             return f"Size × {', '.join(f'{v:g}' for v in values)}"
-        words = [f"{e.capitalize()} {_said(getattr(self, e))}" for e in EXTENTS if getattr(self, e) is not None]
+        words = [f"{e.capitalize()} {said(getattr(self, e))}" for e in EXTENTS if getattr(self, e) is not None]
         if words:
             return ", ".join([words[0], *(w.lower() for w in words[1:])])
-        return f"Longest {_said(self.longest)}" if self.longest is not None else f"Diagonal {_said(self.diagonal)}"
-
-
-def _said(length: float | str | None) -> str:
-    return f"{length:g}" if isinstance(length, int | float) else str(length)
+        return f"Longest {said(self.longest)}" if self.longest is not None else f"Diagonal {said(self.diagonal)}"
 
 
 def _ratio(wanted: float, there: float, what: str) -> float:

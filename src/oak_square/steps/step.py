@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
 from oak_square.core.errors import BadLength
 from oak_square.core.frames import Reading
@@ -33,11 +33,17 @@ __all__ = [
     "Step",
     "field_label",
     "registered",
+    "said",
     "unclean_nodes",
 ]
 
 Array = NDArray[np.float64]
 Channel = Literal["rotation", "scale", "location"]
+
+
+def said(length: float | str | None) -> str:
+    """Return a length as a card says it: as it was typed, numbers without needless digits."""
+    return f"{length:g}" if isinstance(length, int | float) else str(length)
 
 
 def _is_length(value: float | str) -> float | str:
@@ -51,7 +57,7 @@ def _is_length(value: float | str) -> float | str:
 NO_SUCH_NODE = "no node of that name"
 """The detail of a step whose `parts` name nothing in an asset; the batch warns when that is so in all of them."""
 
-Length = Annotated[float | str, AfterValidator(_is_length)]
+Length = Annotated[int | float | str, BeforeValidator(_is_length)]
 """A length as the sheet writes it: a number in the delivery unit, or text that may carry its own."""
 
 

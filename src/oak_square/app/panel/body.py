@@ -40,6 +40,7 @@ class Pages(QWidget):
         self._rows = column(self)
         self._rows.addWidget(self.tabs)
         self._pages: dict[str, QWidget] = {}
+        self._step: Step | None = None
         self.tabs.chosen.connect(self.open)
         self.tabs.chosen.connect(self.turned)
 
@@ -52,6 +53,12 @@ class Pages(QWidget):
         if len(self._pages) == 1:
             self.tabs.show_choice(key)
         return page
+
+    def open_for(self, step: Step, key: str) -> None:
+        """Show the page of a step, once: whoever turns to another page meanwhile stays there."""
+        if step != self._step:
+            self._step = step
+            self.open(key)
 
     def open(self, key: str) -> None:
         """Show a page."""

@@ -115,12 +115,11 @@ class PivotBody(Body):
         at = words.get("at", "base")
         if isinstance(at, dict) and "xyz" in at:
             self._xyz = [str(v) for v in at["xyz"]]
-            self.pages.open("xyz")
         else:
             self._xyz = ["", "", ""]
             self._show_spot(at)
-            if is_pivot:
-                self.pages.open("box")
+        if is_pivot and step is not None:
+            self.pages.open_for(step, "xyz" if self._xyz != ["", "", ""] else "box")
         for edit, text in zip(self.xyz, self._xyz, strict=True):
             edit.show_text(text)
         self.picker.show_point(self._point if is_pivot and self.pages.tabs.choice == "box" else None)

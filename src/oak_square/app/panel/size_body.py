@@ -104,11 +104,8 @@ class SizeBody(Body):
             edit.show_length(str(value), None if box is None else float(box.size[k]))
         factor = words.get("factor")
         self.factor.show_text("" if factor is None else f"{factor:g}" if isinstance(factor, float) else str(factor))
-        if words.get("do") == "unit":
-            self.pages.open("unit")
-        elif words:
-            self._keep = words.get("keep") or "proportions"
-            self.pages.open("factor" if "factor" in words else "extent")
-        else:
-            self._keep = "proportions"
+        self._keep = words.get("keep") or "proportions"
+        if step is not None:
+            page = "unit" if step.do == "unit" else "factor" if "factor" in words else "extent"
+            self.pages.open_for(step, page)
         self.keep.show_choice(self._keep)

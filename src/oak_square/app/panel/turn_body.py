@@ -121,5 +121,5 @@ class TurnBody(Body):
         only_y = not (self._by[0] or self._by[2])
         self.quarters.show_choice(f"{self._by[1]:g}" if only_y else None)
         self.about.show_choice(self._about)
-        if words:
-            self.pages.open("by" if "by" in words else "reading")
+        if step is not None:
+            self.pages.open_for(step, "by" if "by" in words else "reading")

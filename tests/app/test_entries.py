@@ -1,0 +1,187 @@
+"""Typing into the forms: lengths with their units, relative entries, factors, angles, box points."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+
+from oak_square.app.panel.box_picker import BoxPicker
+from oak_square.core.boxes import asset_box
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import parse_entry, parse_factor
+
+
+@pytest.mark.parametrize(
+    ("text", "metres"),
+    [
+        ("5.2 m", 5.2),
+        ("90", 0.9),
+        ("+4cm", 2.04),
+        ("+-4 cm", 1.96),
+        ("-4cm", -0.04),
+        ("*0.5", 1.0),
+        ("×3", 6.0),
+        ("/4", 0.5),
+        ("50%", 1.0),
+        ("3' 6\"", 1.0668),
+    ],
+)
+def test_entries_are_absolute_or_from_what_it_is_now(text, metres):
+    assert parse_entry(text, present=2.0, bare=0.01) == pytest.approx(metres)
+
+
+@pytest.mark.parametrize("text", ["", "+", "*", "*x", "/0", "%", "tall", "1e999%", "+4 parsecs"])
+def test_entries_that_are_none_say_so(text):
+    with pytest.raises(BadLength):
+        parse_entry(text, present=2.0, bare=1.0)
+
+
+def test_factors_are_numbers_percents_and_shares():
+    assert [parse_factor(t) for t in ("2", "*2", "/4", "150 %", "×0.5")] == [2, 2, 0.25, 1.5, 0.5]
+
+
+def typed(hand, field, text):
+    field.setFocus()
+    field.selectAll()
+    hand.qtbot.keyClicks(field, text)
+    hand.settle()
+
+
+def height_of(hand, file):
+    return float(asset_box(hand.session.outcomes[file].after.asset).size[1])
+
+
+def test_a_height_is_typed_and_seen_at_once(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.stage("size")
+    hand.click(hand.body("size").pages.tabs.buttons["extent"])
+    field = hand.body("size").extents["height"]
+    assert field.placeholderText() == "0.92 m"
+    typed(hand, field, "1.84 m")
+    assert height_of(hand, "milepost.glb") == pytest.approx(1.84, abs=1e-6)
+    assert hand.window.bench.facts.sizes == ("0.92 m", "1.84 m", "0.68 m")
+    assert hand.session.document.draft.title() == "Height 1.84 m"
+    # Only it; then the volume kept.
+    hand.click(hand.body("size").keep.buttons["none"])
+    assert hand.window.bench.facts.sizes == ("0.46 m", "1.84 m", "0.34 m")
+    hand.click(hand.body("size").keep.buttons["volume"])
+    assert hand.window.bench.facts.sizes == ("0.325 m", "1.84 m", "0.24 m")
+    typed(hand, field, "+8 cm")
+    assert height_of(hand, "milepost.glb") == pytest.approx(1.0, abs=1e-6)
+    typed(hand, field, "50%")
+    assert hand.session.document.draft.height == "0.460000008 m"
+    # What can't be read is marked, and changes nothing.
+    typed(hand, field, "1.8 mm x")
+    assert field.property("wrong")
+    assert "no length" in field.toolTip() or "no unit" in field.toolTip()
+    hand.key(Qt.Key.Key_Return)
+    assert len(hand.steps()) == 1
+
+
+def test_a_factor_and_degrees_are_typed(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.stage("size")
+    hand.click(hand.body("size").pages.tabs.buttons["factor"])
+    typed(hand, hand.body("size").factor, "150%")
+    assert height_of(hand, "milepost.glb") == pytest.approx(1.38, abs=1e-6)
+    hand.key(Qt.Key.Key_Return)
+    hand.stage("turn")
+    hand.click(hand.body("turn").pages.tabs.buttons["by"])
+    typed(hand, hand.body("turn").angles[2], "90")
+    assert height_of(hand, "milepost.glb") == pytest.approx(0.69, abs=1e-6)
+    hand.click(hand.body("turn").about.buttons["middle"])
+    assert hand.session.document.draft.about == "middle"
+    hand.key(Qt.Key.Key_Return)
+    hand.click(hand.body("turn").quarters.buttons["180"])
+    assert hand.session.document.draft.by == [0.0, 180.0, 0.0]
+    hand.key(Qt.Key.Key_Escape)
+    assert hand.steps() == ["Size × 1.5", "Turn 90° about z"]
+
+
+def test_a_box_point_is_clicked_and_inset(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    hand.stage("pivot")
+    body = hand.body("pivot")
+    hand.click(body.target.buttons["parts"])
+    hand.click(body.picker, body.picker.place((0.0, 0.0, 0.5)).toPoint())
+    assert hand.session.document.draft.at.point == ["left", "bottom", "middle"]
+    edit, row = body.insets[0]
+    assert row.isVisible()
+    assert not body.insets[2][1].isVisible()
+    typed(hand, edit, "20 cm")
+    assert hand.session.document.draft.at.inset == {"left": "20 cm"}
+    assert hand.session.document.draft.title() == "Pivot: left bottom of parts"
+    asset = hand.session.outcomes["gate_leaf.glb"].after.asset
+    heel = next(i for i, n in enumerate(asset.nodes) if n.name == "heel_post")
+    assert asset.worlds[heel][0, 3] == pytest.approx(310 - 162 - 17 + 0.2, abs=1e-3)
+    body.picker.setFocus()
+    hand.key(Qt.Key.Key_Right)
+    assert hand.session.document.draft.at == "base"
+    hand.click(body.pages.tabs.buttons["xyz"])
+    typed(hand, body.xyz[1], "1.5 m")
+    assert hand.session.document.draft.at.xyz == [0, "1.5 m", 0]
+
+
+def test_every_dot_of_the_box_can_be_clicked_or_walked_to(qtbot):
+    picker = BoxPicker()
+    qtbot.addWidget(picker)
+    picker.resize(278, 150)
+    picker.show()
+    got = []
+    picker.point_wished.connect(lambda p: (got.append(tuple(p)), picker.show_point(p)))
+    corners = [(a, b, c) for a in (0.0, 1.0) for b in (0.0, 1.0) for c in (0.0, 1.0)]
+    for corner in corners:
+        qtbot.mouseClick(picker, Qt.MouseButton.LeftButton, pos=picker.place(corner).toPoint())
+    assert len(set(got)) == 8
+    got.clear()
+    picker.show_point(["middle", "bottom", "middle"])
+    for key in (Qt.Key.Key_Left, Qt.Key.Key_Up, Qt.Key.Key_Up, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
+        qtbot.keyClick(picker, key)
+    assert got == [
+        ("left", "bottom", "middle"),
+        ("left", "middle", "middle"),
+        ("left", "top", "middle"),
+        ("left", "top", "back"),
+        ("left", "top", "middle"),
+    ]
+    # A click beside the box takes nothing.
+    got.clear()
+    qtbot.mouseClick(picker, Qt.MouseButton.LeftButton, pos=QPoint(2, 2))
+    assert got == []
+
+
+def test_a_place_is_typed_along_chosen_axes(hand, batch):
+    hand.open(batch)
+    hand.pick("mooring_bollards.glb")
+    hand.stage("place")
+    body = hand.body("place")
+    typed(hand, body.at[0], "2 m")
+    assert hand.session.document.draft.at == ["2 m", 0, 0]
+    hand.click(body.axes["y"], QPoint(8, 8))
+    hand.click(body.axes["z"], QPoint(8, 8))
+    assert hand.session.document.draft.axes == ["x"]
+    box = hand.window.bench.facts.box
+    assert box.middle[0] == pytest.approx(2, abs=1e-5)
+    assert box.middle[2] == pytest.approx(2, abs=1e-5)
+    typed(hand, body.shift[1], "25 cm")
+    assert hand.window.bench.facts.box.low[1] == pytest.approx(0.25, abs=1e-5)
+    hand.click(body.by.buttons["middle"])
+    assert hand.session.document.draft.by == "middle"
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == ["Place: 2 m, 0, 0, along x, shift 0, 25 cm, 0"]
+
+
+def test_a_reset_moves_what_a_bake_keeps(hand, batch):
+    hand.open(batch)
+    hand.pick("mooring_bollards.glb")
+    hand.stage("bake")
+    body = hand.body("bake")
+    hand.click(body.channels["scale"], QPoint(8, 8))
+    assert hand.window.bench.facts.sizes[1] == "0.75 m"
+    hand.click(body.means.buttons["reset"])
+    assert hand.window.bench.facts.sizes[1] == "0.60 m"
+    assert body.table.rowCount() == 5
+    assert body.table.item(1, 2).text() == "1.25"
