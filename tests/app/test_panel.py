@@ -231,7 +231,7 @@ def test_the_ruler_is_walked_with_keys_and_explains_itself(qtbot):
 
 
 def test_the_batch_list_selects_several_and_leads_with_the_last(qtbot):
-    batch = BatchList()
+    batch = BatchList(lambda _file: None)
     qtbot.addWidget(batch)
     batch.resize(262, 400)
     batch.show()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -52,7 +52,6 @@ class AssetRow:
     included: bool = True
     trouble: str | None = None
     reading: bool = False
-    thumbnail: QImage | None = None
 
 
 class _Rows(QAbstractListModel):
@@ -102,6 +101,10 @@ class _Painter(QStyledItemDelegate):
 
     tick_wished = Signal(str, bool)
 
+    def __init__(self, thumbnail: Callable[[str], QImage | None], parent: QWidget) -> None:
+        super().__init__(parent)
+        self._thumbnail = thumbnail
+
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         return QSize(200, _ROW_HEIGHT)
 
@@ -146,9 +149,10 @@ class _Painter(QStyledItemDelegate):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour("paper"))
         painter.drawRoundedRect(room, 4, 4)
-        if row.thumbnail is not None:
+        thumbnail = self._thumbnail(row.file)
+        if thumbnail is not None:
             painter.setOpacity(1.0 if row.included else 0.4)
-            painter.drawImage(room, row.thumbnail)
+            painter.drawImage(room, thumbnail)
         elif row.trouble and not row.marks:
             draw_mark(painter, room.adjusted(15, 15, -15, -15), "fix")
 
@@ -180,7 +184,7 @@ class BatchList(QListView):
     selection_wished = Signal(tuple)  # files, the last one leading
     inclusion_wished = Signal(str, bool)
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, thumbnail: Callable[[str], QImage | None], parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setAccessibleName("Batch")
         self.setSelectionMode(QListView.SelectionMode.ExtendedSelection)
@@ -189,7 +193,7 @@ class BatchList(QListView):
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self._rows = _Rows(self)
         self.setModel(self._rows)
-        painter = _Painter(self)
+        painter = _Painter(thumbnail, self)
         painter.tick_wished.connect(self.inclusion_wished)
         self.setItemDelegate(painter)
         self.selectionModel().selectionChanged.connect(self._tell)

@@ -10,7 +10,7 @@ from oak_square.core.findings import Finding
 from oak_square.core.lengths import UNITS
 from oak_square.steps import STEPS, Step
 
-__all__ = ["globs_for", "remedy"]
+__all__ = ["can_settle", "globs_for", "remedy"]
 
 _UNIT_OF = {metres: name for name, metres in UNITS.items()}
 
@@ -18,6 +18,11 @@ _UNIT_OF = {metres: name for name, metres in UNITS.items()}
 def globs_for(files: Sequence[str]) -> list[str]:
     """Return globs that match just these files."""
     return [escape(f) for f in files]
+
+
+def can_settle(code: str) -> bool:
+    """Tell whether some step settles findings of `code`."""
+    return code == "unit-suspect" or code in _WORDS
 
 
 def remedy(code: str, found: Mapping[str, Sequence[Finding]]) -> Step | None:

@@ -91,7 +91,7 @@ class Session(QObject):
     def findings_left(self, stage: str) -> int:
         """Return how many included assets still have something to fix or check at `stage`."""
         return sum(
-            any(f.stage == stage and f.level != "note" for f in o.findings)
+            any(marked == stage for marked, _ in o.marks)
             for file, o in self.outcomes.items()
             if file not in self.document.left_out
         )

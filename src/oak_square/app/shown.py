@@ -2,22 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
-from PySide6.QtGui import QImage
-
 from oak_square.app.batch_list import AssetRow
 from oak_square.app.document import Row
-from oak_square.app.marks import worst
-from oak_square.app.measures import box_words
 from oak_square.app.panel.effect_view import EffectRow
 from oak_square.app.panel.receive_body import FindingGroup
 from oak_square.app.panel.scope_row import Scope
-from oak_square.app.remedies import remedy
+from oak_square.app.remedies import can_settle
 from oak_square.app.session import Session
 from oak_square.app.strip import Card
 from oak_square.app.work import Outcome
-from oak_square.core.boxes import asset_box
 from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
 from oak_square.core.scene import Asset
 from oak_square.sheet import StepOutcome
@@ -26,37 +19,27 @@ from oak_square.steps import Step
 __all__ = ["asset_rows", "cards", "effect_rows", "finding_groups", "scope_of", "stage_notes"]
 
 
-def asset_rows(session: Session, filtered: str, thumbnail: Callable[[Asset], QImage | None]) -> list[AssetRow]:
+def asset_rows(session: Session, filtered: str) -> list[AssetRow]:
     """Return the list's rows: those whose path holds the letters `filtered`."""
     letters = filtered.strip().casefold()
-    return [_asset_row(session, r, thumbnail) for f, r in session.rows.items() if letters in f.casefold()]
+    return [_asset_row(session, r) for f, r in session.rows.items() if letters in f.casefold()]
 
 
-def _asset_row(session: Session, row: Row, thumbnail: Callable[[Asset], QImage | None]) -> AssetRow:
+def _asset_row(session: Session, row: Row) -> AssetRow:
     outcome = session.outcomes.get(row.file)
     title = row.file.rsplit("/", 1)[-1].rsplit(".", 1)[0]
     if row.error is not None:
         return AssetRow(file=row.file, title=title, detail="", trouble=row.error, included=False)
     if outcome is None:
         return AssetRow(file=row.file, title=title, detail="reading…", reading=True)
-    asset = outcome.after.asset
-    box = asset_box(asset)
-    size = "empty" if box is None else box_words(box, session.unit)
-    marks = tuple((stage, level) for stage in STAGES if (level := _stage_level(outcome, stage)) is not None)
     return AssetRow(
         file=row.file,
         title=title,
-        detail=f"{size} · {asset.format}",
-        marks=marks or (("all", "true"),),
+        detail=f"{outcome.size} · {outcome.after.asset.format}",
+        marks=outcome.marks or (("all", "true"),),
         included=row.file not in session.document.left_out,
         trouble=outcome.after.reason,
-        thumbnail=thumbnail(outcome.before.read),
     )
-
-
-def _stage_level(outcome: Outcome, stage: str) -> str | None:
-    levels = {f.level for f in outcome.findings if f.stage == stage and f.level != "note"}
-    return worst(set(levels)) if levels else None
 
 
 def stage_notes(session: Session) -> dict[str, str]:
@@ -123,7 +106,7 @@ def _group(session: Session, code: str, by_file: dict[str, list[Finding]]) -> Fi
         why=kind.why,
         example=f"{shown}: {own[0].message}{more}",
         files=tuple(by_file),
-        settles=remedy(code, by_file) is not None,
+        settles=can_settle(code),
     )
 
 

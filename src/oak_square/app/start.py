@@ -7,7 +7,7 @@ import time
 from collections.abc import Sequence
 from pathlib import Path
 
-from PySide6.QtCore import QEventLoop, QMessageLogContext, QtMsgType, qInstallMessageHandler
+from PySide6.QtCore import QEventLoop, QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app import theme
@@ -35,6 +35,8 @@ def _pass_on(kind: QtMsgType, _context: QMessageLogContext, text: str) -> None:
 
 def _application() -> QApplication:
     qInstallMessageHandler(_pass_on)
+    # Workers let the interface thread in sooner than they would by themselves.
+    sys.setswitchinterval(0.001)
     app = QApplication.instance() or QApplication(["oak-square"])
     assert isinstance(app, QApplication)
     app.setApplicationName("Oak Square")
@@ -57,6 +59,9 @@ def open_window(paths: Sequence[Path], sheet: Sheet | None = None) -> Window:
     window = Window(session)
     session.open_paths(list(paths), sheet)
     window.show()
+    if not paths:
+        # Nothing to show yet: a good moment to make what the first models will need.
+        QTimer.singleShot(0, window.warm_up)
     return window
 
 

@@ -28,6 +28,7 @@ class Thumbnails(QObject):
         super().__init__(parent)
         self._renderer = renderer
         self._kept: dict[tuple[object, ...], QImage] = {}
+        self._newest: dict[str, QImage] = {}
         self._waiting: dict[tuple[object, ...], Asset] = {}
         self._timer = QTimer(self, interval=_IDLE_MS)
         self._timer.timeout.connect(self._make_one)
@@ -36,12 +37,13 @@ class Thumbnails(QObject):
         """Ask for pictures of `assets`, in that order; earlier asks that are not among them are forgotten."""
         keyed = {_key(a): a for a in assets}
         self._waiting = {k: a for k, a in keyed.items() if k not in self._kept}
+        self._newest.update({a.file: self._kept[k] for k, a in keyed.items() if k in self._kept})
         if self._waiting and not self._timer.isActive():
             self._timer.start()
 
-    def of(self, asset: Asset) -> QImage | None:
-        """Return the picture of `asset`, if it is made."""
-        return self._kept.get(_key(asset))
+    def of(self, file: str) -> QImage | None:
+        """Return the newest picture of a file's asset, if one is made."""
+        return self._newest.get(file)
 
     @property
     def busy(self) -> bool:
@@ -59,7 +61,7 @@ class Thumbnails(QObject):
             return
         key = next(iter(self._waiting))
         asset = self._waiting.pop(key)
-        self._kept[key] = _drawn(asset, self._renderer())
+        self._kept[key] = self._newest[asset.file] = _drawn(asset, self._renderer())
         self.made.emit()
 
 

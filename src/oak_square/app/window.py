@@ -41,6 +41,7 @@ from oak_square.steps import STEPS
 __all__ = ["Window"]
 
 _LEFT, _RIGHT = 262, 306
+_STREAM_MS = 180
 
 
 class Window(QMainWindow):
@@ -58,7 +59,7 @@ class Window(QMainWindow):
         self.title = TitleButton(self)
         self.ruler = StageRuler(self)
         self.filter = QLineEdit(self)
-        self.batch = BatchList(self)
+        self.batch = BatchList(self.thumbnails.of, self)
         self.hierarchy = Hierarchy(self)
         self.views = ViewArea(self._renderer, self)
         self.bench = self.views.bench
@@ -153,15 +154,15 @@ class Window(QMainWindow):
     def _connect(self) -> None:
         session = self.session
         for signal in (
-            session.batch_changed,
             session.document_changed,
-            session.outcomes_changed,
             session.selection_changed,
             session.stage_changed,
             self.filter.textChanged,
-            self.thumbnails.made,
         ):
             signal.connect(self._soon)
+        self.thumbnails.made.connect(self.batch.viewport().update)
+        for news in (session.batch_changed, session.outcomes_changed):
+            news.connect(self._by_and_by)
         session.said.connect(self.foot.say)
         self.foot.stop_wished.connect(session.stop_reading)
         self.ruler.stage_wished.connect(session.enter_stage)
@@ -206,7 +207,13 @@ class Window(QMainWindow):
         return body
 
     def _soon(self, *_: object) -> None:
-        self._fresh.start()
+        self._fresh.start(0)
+
+    def _by_and_by(self) -> None:
+        # News that comes in a stream, of reading and of working out, is shown a few times a second.
+        if not self._fresh.isActive():
+            busy = self.session.progress() is not None
+            self._fresh.start(_STREAM_MS if busy and self.session.outcomes else 0)
 
     def _pick(self, file: str, node: int) -> None:
         if file == self.session.lead:
@@ -288,6 +295,11 @@ class Window(QMainWindow):
             self._small.close()
         super().closeEvent(event)
 
+    def warm_up(self) -> None:
+        """Make the graphics contexts and their shaders before they are needed."""
+        self._renderer.warm_up()
+        self._small_renderer().warm_up()
+
     def _small_renderer(self) -> Renderer:
         if self._small is None:
             self._small = Renderer()
@@ -306,7 +318,7 @@ class Window(QMainWindow):
             words = f"reading, {total - session.to_read} of {total}"
         self.title.show_title(name, words if total else "nothing open yet")
         self.ruler.show_stages(session.stage, stage_notes(session))
-        self.batch.show_rows(asset_rows(session, self.filter.text(), self.thumbnails.of), session.selection)
+        self.batch.show_rows(asset_rows(session, self.filter.text()), session.selection)
         self.thumbnails.want([o.before.read for o in session.outcomes.values()])
         self.strip.show_cards(cards(session))
         self._show_lead()

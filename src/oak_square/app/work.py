@@ -14,12 +14,13 @@ from concurrent.futures import Future, ProcessPoolExecutor, ThreadPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass
 from typing import Any
+from weakref import WeakKeyDictionary
 
 from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.measures import measure
 from oak_square.core.errors import OakSquareError
-from oak_square.core.findings import Finding
+from oak_square.core.findings import STAGES, Finding
 from oak_square.core.scene import Asset
 from oak_square.core.survey import survey
 from oak_square.delivery import Run, Source, deliver, receive
@@ -28,8 +29,9 @@ from oak_square.steps import Step
 
 __all__ = ["Outcome", "Plan", "Worker"]
 
-# Larger files are read in another process: parsing them would hold the interpreter, and with it the window.
+# Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
 _SMALL_BYTES = 2_000_000
+_MANY_FILES = 24
 _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
@@ -49,6 +51,10 @@ class Outcome:
         What is left once every kept step is done.
     words : tuple of 2 str
         What the draft's stage measures, before and after; empty where the draft is not for this asset.
+    marks : tuple of (stage, level)
+        The stages that have something left to fix or check, each with its gravest level.
+    size : str
+        The extents with the draft, in words.
     """
 
     file: str
@@ -56,6 +62,8 @@ class Outcome:
     after: Prepared
     findings: tuple[Finding, ...]
     words: tuple[str, str] = ("", "")
+    marks: tuple[tuple[str, str], ...] = ()
+    size: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -99,12 +107,18 @@ class Worker(QObject):
         self._closed = False
         self._memos: dict[str, Memo] = {}
         self._reads: list[Future[Any]] = []
+        self._surveyed: WeakKeyDictionary[Asset, tuple[Finding, ...]] = WeakKeyDictionary()
 
     def read_sources(self, sources: list[Source]) -> None:
         """Read `sources`; `read` tells of each as it comes."""
+        # Starting processes takes a while: not on the interface thread.
+        self._threads.submit(self._feed, sources).add_done_callback(self._tell_fault)
+
+    def _feed(self, sources: list[Source]) -> None:
+        many = len(sources) > _MANY_FILES
         for source in sources:
             size = source.path.stat().st_size if source.path.is_file() else 0
-            pool = self._threads if size < _SMALL_BYTES else self._process_pool()
+            pool = self._threads if size < _SMALL_BYTES and not many else self._process_pool()
             future = pool.submit(read_source, source)
             self._reads.append(future)
             future.add_done_callback(lambda f, s=source: self._tell_read(s, f))  # type: ignore[misc]
@@ -155,7 +169,10 @@ class Worker(QObject):
         elif error is not None:
             self.read.emit(source, None, f"a fault of ours: {error!r}; please report it", ())
         else:
-            self.read.emit(source, *future.result())
+            asset, why, findings = future.result()
+            if asset is not None:
+                self._surveyed[asset] = findings
+            self.read.emit(source, asset, why, findings)
 
     def _tell_fault(self, future: Future[None]) -> None:
         if not future.cancelled() and (error := future.exception()) is not None and not self._closed:
@@ -175,7 +192,17 @@ class Worker(QObject):
             if plan.draft is not None and plan.draft.covers(asset.file):
                 stage = plan.draft.stage
                 words = measure(stage, before.asset, plan.unit), measure(stage, after.asset, plan.unit)
-            outcomes.append(Outcome(file=asset.file, before=before, after=after, findings=findings, words=words))
+            outcomes.append(
+                Outcome(
+                    file=asset.file,
+                    before=before,
+                    after=after,
+                    findings=findings,
+                    words=words,
+                    marks=stage_marks(findings),
+                    size=measure("size", after.asset, plan.unit),
+                )
+            )
             if time.monotonic() - told > _TELL_EVERY_S:
                 self._tell_outcomes(plan, outcomes, last=False)
                 outcomes, told = [], time.monotonic()
@@ -191,12 +218,17 @@ class Worker(QObject):
         key = (str(id(asset)), words[0], *covering)
         memo = self._memos.setdefault(asset.file, OrderedDict())
         if key not in memo:
-            prepared = evaluate(asset, sheet)
-            memo[key] = prepared, survey(prepared.asset)
+            memo[key] = self._evaluated(asset, sheet, covered=bool(covering))
             if len(memo) > _REMEMBERED:
                 memo.popitem(last=False)
         memo.move_to_end(key)
         return memo[key]
+
+    def _evaluated(self, asset: Asset, sheet: Sheet, *, covered: bool) -> tuple[Prepared, tuple[Finding, ...]]:
+        prepared = evaluate(asset, sheet)
+        # What no step covers is as it was read, and was surveyed then.
+        known = self._surveyed.get(asset) if not covered else None
+        return prepared, survey(prepared.asset) if known is None else known
 
     def _deliver(self, run: Run) -> None:
         try:
@@ -205,6 +237,15 @@ class Worker(QObject):
             self.delivered.emit(None, str(error))
         else:
             self.delivered.emit(manifest, None)
+
+
+def stage_marks(findings: tuple[Finding, ...]) -> tuple[tuple[str, str], ...]:
+    """Return the stages with something left to fix or check, in their order, each with its gravest level."""
+    found: dict[str, str] = {}
+    for f in findings:
+        if f.level == "fix" or (f.level == "check" and f.stage not in found):
+            found[f.stage] = f.level
+    return tuple((stage, found[stage]) for stage in STAGES if stage in found)
 
 
 def _step_words(sheet: Sheet) -> list[str]:

@@ -7,7 +7,16 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-__all__ = ["cofactors", "flipped", "is_mirror", "normal_matrix", "triangle_normals", "write_directions", "write_points"]
+__all__ = [
+    "cofactors",
+    "ends",
+    "flipped",
+    "is_mirror",
+    "normal_matrix",
+    "triangle_normals",
+    "write_directions",
+    "write_points",
+]
 
 Array = NDArray[np.float64]
 _CHUNK = 16_384
@@ -24,6 +33,19 @@ def write_points(points: NDArray[Any], matrix: Array, out: NDArray[Any]) -> None
     for start in range(0, len(points), _CHUNK):
         rows = linear @ points[start : start + _CHUNK].T.astype(np.float64) + moved
         out[start : start + _CHUNK] = rows.T
+
+
+def ends(points: NDArray[Any]) -> tuple[NDArray[Any], NDArray[Any]]:
+    """Return the lowest and the highest coordinates of `points`, shape (N, 3); zeros when there are none."""
+    if not len(points):
+        return np.zeros(3, dtype=points.dtype), np.zeros(3, dtype=points.dtype)
+    # A row for each coordinate is far faster than reducing along the first axis.
+    low, high = points[0].copy(), points[0].copy()
+    for start in range(0, len(points), _CHUNK):
+        rows = np.ascontiguousarray(points[start : start + _CHUNK].T)
+        np.minimum(low, rows.min(axis=1), out=low)
+        np.maximum(high, rows.max(axis=1), out=high)
+    return low, high
 
 
 def cofactors(linear: Array) -> Array:

@@ -190,7 +190,7 @@ class Asset:
             found.extend(self.children[i])
         return tuple(found)
 
-    @property
+    @cached_property
     def triangle_count(self) -> int:
         """Triangles drawn; an instance counts each time."""
         return sum(len(self.mesh_of(i).triangles) for i in self.parts)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import shutil
 import tempfile
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -57,15 +58,22 @@ def blank_entry(file: str, status: str, reason: str | None) -> Entry:
 def prepare(job: Job) -> Entry:
     """Deliver one asset and return its manifest entry; what is wrong with it is said there, not raised."""
     entry = blank_entry(job.source.file, "failed", None)
+    with ThreadPoolExecutor(2) as hashing:
+        return _prepare(job, entry, hashing)
+
+
+def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Entry:
+    # Hashing lets go of the interpreter: it runs beside the work on the same file.
+    digest = hashing.submit(sha256_of, job.source.path)
     try:
-        entry["source_sha256"] = sha256_of(job.source.path)
         received = receive(job.source)
         prepared = evaluate(received.asset, job.sheet)
         _note_steps(entry, prepared)
+        entry["source_sha256"] = digest.result()
         if prepared.status != "ready":
             entry.update(status=prepared.status, reason=one_line(prepared.reason or ""))
             return entry
-        _deliver(job, received, prepared, entry)
+        _deliver(job, received, prepared, entry, hashing)
     except Refused as error:
         _give_up(entry, "refused", str(error))
     except BadFile as error:
@@ -74,6 +82,8 @@ def prepare(job: Job) -> Entry:
         _give_up(entry, "failed", str(error))
     except OSError as error:
         _give_up(entry, "failed", f"{error.strerror or error}: {error.filename or job.out}")
+    if digest.exception() is None:
+        entry["source_sha256"] = digest.result()
     return entry
 
 
@@ -90,7 +100,7 @@ def _note_steps(entry: Entry, prepared: Prepared) -> None:
     entry["warnings"] = list(prepared.warnings)
 
 
-def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry) -> None:
+def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry, hashing: ThreadPoolExecutor) -> None:
     kind = FORMATS[received.asset.format]
     reading = kind.reading_out(job.sheet.deliver.file_reading(prepared.read.reading))
     written = kind.write(received, prepared.asset, reading)
@@ -104,10 +114,11 @@ def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry) -> 
     try:
         _stage(stage, job.source, written)
         model = stage / job.source.path.name
+        digest = hashing.submit(sha256_of, model)
         again = with_reading(kind.read(model, job.source.file, LIMITS).asset, reading)
         entry["deviation_m"] = prove_asset(prepared.asset, again)
         entry["size_after_m"] = size_json(asset_box(again))
-        entry["output_sha256"] = sha256_of(model)
+        entry["output_sha256"] = digest.result()
         entry["output"] = job.source.file
         entry["companions"] = _settle(job, stage, written)
     finally:

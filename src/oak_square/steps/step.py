@@ -107,7 +107,7 @@ class Effect:
 class Step(BaseModel, ABC):
     """One ordered decision on a prep sheet. Its fields are all the settings it has."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, defer_build=True)
 
     stage: ClassVar[str]
     takes_parts: ClassVar[bool] = True

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -14,6 +14,8 @@ from oak_square.app.panel.body import Body
 from oak_square.app.panel.fields import column, rule, soft
 
 __all__ = ["FindingGroup", "ReceiveBody"]
+
+_MADE_AT_ONCE = 4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,15 +66,14 @@ class _Group(QFrame):
         head = QHBoxLayout()
         head.setSpacing(6)
         head.addWidget(_Mark(group.level, self))
-        count = len(group.files)
-        title = QLabel(f"<b>{count}</b> {'asset' if count == 1 else 'assets'}: {group.title}", self)
-        title.setWordWrap(True)
-        head.addWidget(title, 1)
+        self._title = QLabel(self)
+        self._title.setWordWrap(True)
+        head.addWidget(self._title, 1)
         rows.addLayout(head)
-        example = QLabel(group.example, self)
-        example.setWordWrap(True)
-        example.setTextFormat(Qt.TextFormat.PlainText)
-        rows.addWidget(example)
+        self._example = QLabel(self)
+        self._example.setWordWrap(True)
+        self._example.setTextFormat(Qt.TextFormat.PlainText)
+        rows.addWidget(self._example)
         rows.addWidget(soft(group.why, self))
         row = QHBoxLayout()
         row.setSpacing(6)
@@ -92,6 +93,13 @@ class _Group(QFrame):
         rows.addLayout(row)
         rows.addSpacing(6)
         rows.addWidget(rule(self))
+        self.show_group(group)
+
+    def show_group(self, group: FindingGroup) -> None:
+        """Say how many have it, and of whom it speaks."""
+        count = len(group.files)
+        self._title.setText(f"<b>{count}</b> {'asset' if count == 1 else 'assets'}: {group.title}")
+        self._example.setText(group.example)
 
 
 class ReceiveBody(Body):
@@ -110,22 +118,40 @@ class ReceiveBody(Body):
         self._area.setWidgetResizable(True)
         self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         rows.addWidget(self._area, 1)
-        self._shown: tuple[FindingGroup, ...] | None = None
+        self._inner = QWidget(self._area)
+        self._rows = column(self._inner, 0)
+        self._rows.setContentsMargins(0, 0, 8, 0)
+        self._area.setWidget(self._inner)
+        self._wanted: tuple[FindingGroup, ...] = ()
+        self._shown: tuple[FindingGroup, ...] = ()
+        self._groups: dict[str, _Group] = {}
+        self._later = QTimer(self, singleShot=True, interval=0)
+        self._later.timeout.connect(self._catch_up)
 
     def show_findings(self, groups: Sequence[FindingGroup], summary: str) -> None:
-        """Match the list to `groups`; the place it was scrolled to stays."""
+        """Match the list to `groups`; the place it is scrolled to stays."""
         self.summary.setText(summary)
-        if tuple(groups) == self._shown:
-            return
-        self._shown = tuple(groups)
-        place = self._area.verticalScrollBar().value()
-        inner = QWidget(self._area)
-        rows = column(inner, 0)
-        rows.setContentsMargins(0, 0, 8, 0)
-        for group in groups:
-            widget = _Group(group, inner)
-            widget.settle_wished.connect(self.settle_wished)
-            widget.show_wished.connect(self.show_wished)
-            rows.addWidget(widget)
-        self._area.setWidget(inner)
-        self._area.verticalScrollBar().setValue(place)
+        self._wanted = tuple(groups)
+        if self._wanted != self._shown:
+            self._catch_up()
+
+    def _catch_up(self) -> None:
+        """Match a few findings at a time: a widget takes milliseconds to make, and the window is to answer meanwhile."""
+        codes = [g.code for g in self._wanted]
+        for code in [c for c in self._groups if c not in codes]:
+            self._groups.pop(code).deleteLater()
+        made = 0
+        for place, group in enumerate(self._wanted):
+            widget = self._groups.get(group.code)
+            if widget is None:
+                if made == _MADE_AT_ONCE:
+                    self._later.start()
+                    return
+                made += 1
+                widget = self._groups[group.code] = _Group(group, self._inner)
+                widget.settle_wished.connect(self.settle_wished)
+                widget.show_wished.connect(self.show_wished)
+            if self._rows.indexOf(widget) != place:
+                self._rows.insertWidget(place, widget)
+            widget.show_group(group)
+        self._shown = self._wanted

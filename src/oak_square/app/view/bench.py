@@ -70,7 +70,7 @@ class Bench(QWidget):
         """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps."""
         jumped = self.leads and (subject != self._framed_for or self._has_jumped(picture))
         self.facts = facts
-        if not jumped and picture.same_as(self.picture):
+        if not jumped and self._image is not None and picture.same_as(self.picture):
             self.update()
             return
         self.picture = picture

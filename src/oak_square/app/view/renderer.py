@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 from weakref import WeakKeyDictionary
 
@@ -20,7 +21,7 @@ from oak_square.app.view.grid import grid_lines
 from oak_square.app.view.picture import Picture, Shape
 from oak_square.core.frames import translation
 from oak_square.core.geometry import flipped, is_mirror
-from oak_square.core.scene import Mesh
+from oak_square.core.scene import Mesh, Surface
 
 __all__ = ["Renderer"]
 
@@ -169,6 +170,16 @@ class Renderer:
         self._window.Render()
         self._window.GetRGBACharPixelData(0, 0, width - 1, height - 1, 0, self._pixels, 0)
         return vtk_to_numpy(self._pixels).reshape(height, width, 4)[::-1].copy()
+
+    def warm_up(self) -> None:
+        """Draw one triangle out of sight, so that shaders are made before the first model needs them."""
+        corners = np.eye(3, dtype=np.float32)
+        mesh = Mesh(name="", points=corners, triangles=np.array([[0, 1, 2]]), surfaces=(Surface(first=0, count=1),))
+        flat = replace(mesh, normals=corners)
+        shapes = tuple(Shape(file="", node=0, mesh=m, world_from_mesh=np.eye(4)) for m in (mesh, flat))
+        camera = Camera(target=np.zeros(3), distance=4.0)
+        for fine in (False, True):
+            self.render(Picture(shapes=shapes), camera, (64, 64), grid=1.0, fine=fine)
 
     def close(self) -> None:
         """Give the graphics context back."""

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
-from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.geometry import ends, is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
@@ -192,7 +192,8 @@ class _Edit:
         _carried(old, kind, matrix, out)
         if kind == "POSITION":
             item = self.json["accessors"][target]
-            item["min"], item["max"] = _numbers(out.min(axis=0)), _numbers(out.max(axis=0))
+            low, high = ends(out)
+            item["min"], item["max"] = _numbers(low), _numbers(high)
         self.done[key] = target
         return target
 
