@@ -38,10 +38,32 @@ def turn(window: Window) -> None:
     _try(window, {"do": "turn", "up": "+Z", "front": "-Y", "for": ["lamp_standard.obj"]})
 
 
+def pivot(window: Window) -> None:
+    """The heel post's own pivot, at a corner of its box."""
+    _try(window, {"do": "unit", "reads": "cm", "for": ["gate_leaf.glb"]})
+    window.session.keep_draft()
+    window.session.select(("gate_leaf.glb",), 1)
+    spot = {"point": ["left", "bottom", "front"], "inset": {"left": "17 cm"}}
+    _try(window, {"do": "pivot", "at": spot, "of": "parts", "for": ["gate_leaf.glb"], "parts": ["heel_post"]})
+
+
 def bake(window: Window) -> None:
-    """Scale left on the bollards."""
-    window.session.select(("narrowboat.glb", "mooring_bollards.glb"), 2)
-    _try(window, {"do": "bake", "for": ["narrowboat.glb", "mooring_bollards.glb"]})
+    """The weather vane's uneven scale, which shears its vane."""
+    window.session.select(("weather_vane.glb",))
+    _try(window, {"do": "bake", "for": ["weather_vane.glb", "narrowboat.glb", "reed_clump.glb"]})
+
+
+def place(window: Window) -> None:
+    """The lifebuoy post, onto the ground."""
+    window.session.select(("lifebuoy_post.glb",))
+    _try(window, {"do": "place", "at": "origin", "ground": True})
+
+
+def before_after(window: Window) -> None:
+    """The lamp as it came and as it goes."""
+    window.session.select(("lamp_standard.obj",))
+    window.views.show_view("before-after")
+    window.session.enter_stage("place")
 
 
 def deliver(window: Window) -> None:
@@ -61,8 +83,8 @@ def _try(window: Window, words: dict[str, object]) -> None:
     window.session.try_step(step)
 
 
-SHEETED = {deliver}
-SCENES: tuple[Callable[[Window], None], ...] = (receive, size, turn, bake, deliver)
+SHEETED = {deliver, before_after}
+SCENES: tuple[Callable[[Window], None], ...] = (receive, size, turn, pivot, bake, place, deliver, before_after)
 
 
 def main(wanted: list[str]) -> None:

@@ -16,12 +16,13 @@ __all__ = ["Document", "History", "Row", "default_delivery"]
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Row:
-    """One file of the batch: being read (neither asset nor error), read, or unreadable."""
+    """One file of the batch: being read (neither asset nor error), read, or unreadable; `digest` is its content's."""
 
     source: Source
     asset: Asset | None = None
     error: str | None = None
     findings: tuple[Finding, ...] = ()
+    digest: str = ""
 
     @property
     def file(self) -> str:

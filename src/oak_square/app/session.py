@@ -111,10 +111,12 @@ class Session(QObject):
         if paths and not fresh:
             self.said.emit("No models there that are not open already")
 
-    def _take_read(self, source: Source, asset: Asset | None, error: str | None, findings: tuple[Finding, ...]) -> None:
+    def _take_read(
+        self, source: Source, asset: Asset | None, error: str | None, findings: tuple[Finding, ...], digest: str
+    ) -> None:
         if source.file not in self.rows:
             return  # reading was stopped
-        self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings)
+        self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings, digest=digest)
         if asset is not None:
             self._fresh.append(asset)
         if not self._gathering.isActive():

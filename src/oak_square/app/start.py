@@ -7,7 +7,14 @@ import time
 from collections.abc import Sequence
 from pathlib import Path
 
-from PySide6.QtCore import QEventLoop, QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
+from PySide6.QtCore import (
+    QEventLoop,
+    QMessageLogContext,
+    QStandardPaths,
+    QTimer,
+    QtMsgType,
+    qInstallMessageHandler,
+)
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app import theme
@@ -56,7 +63,8 @@ def open_window(paths: Sequence[Path], sheet: Sheet | None = None) -> Window:
     """Return the window, shown, on `paths`."""
     _application()
     session = Session()
-    window = Window(session)
+    place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
+    window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None)
     session.open_paths(list(paths), sheet)
     window.show()
     if not paths:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -14,30 +15,35 @@ from oak_square.core.scene import Asset
 
 __all__ = ["Thumbnails"]
 
+Key = tuple[str, str, str]
 _SIZE = 88
 _IDLE_MS = 15
 _MOST_TRIANGLES = 3_000_000
 
 
 class Thumbnails(QObject):
-    """Keeps a picture of each asset as it faces; makes one at a time when nothing else is to be done."""
+    """Keeps a picture of each asset as it faces, by the content of its file; makes one at a time in idle moments."""
 
     made = Signal()
 
-    def __init__(self, renderer: Callable[[], Renderer], parent: QObject | None = None) -> None:
+    def __init__(self, renderer: Callable[[], Renderer], folder: Path | None, parent: QObject | None = None) -> None:
+        """Take what draws them, and the folder they are kept in between runs (None: they are not)."""
         super().__init__(parent)
+        self._folder = folder
         self._renderer = renderer
-        self._kept: dict[tuple[object, ...], QImage] = {}
+        self._kept: dict[Key, QImage] = {}
         self._newest: dict[str, QImage] = {}
-        self._waiting: dict[tuple[object, ...], Asset] = {}
+        self._files: list[tuple[Key, str]] = []
+        self._waiting: dict[Key, Asset] = {}
         self._timer = QTimer(self, interval=_IDLE_MS)
         self._timer.timeout.connect(self._make_one)
 
-    def want(self, assets: Sequence[Asset]) -> None:
-        """Ask for pictures of `assets`, in that order; earlier asks that are not among them are forgotten."""
-        keyed = {_key(a): a for a in assets}
+    def want(self, assets: Sequence[tuple[Asset, str]]) -> None:
+        """Ask for pictures of assets, each with its content's hash, in that order; earlier asks are forgotten."""
+        keyed = {_key(asset, digest): asset for asset, digest in assets}
         self._waiting = {k: a for k, a in keyed.items() if k not in self._kept}
-        self._newest.update({a.file: self._kept[k] for k, a in keyed.items() if k in self._kept})
+        self._files = [(_key(asset, digest), asset.file) for asset, digest in assets]
+        self._name_newest()
         if self._waiting and not self._timer.isActive():
             self._timer.start()
 
@@ -61,13 +67,35 @@ class Thumbnails(QObject):
             return
         key = next(iter(self._waiting))
         asset = self._waiting.pop(key)
-        self._kept[key] = self._newest[asset.file] = _drawn(asset, self._renderer())
+        self._kept[key] = self._remembered(key) or self._drawn(key, asset)
+        self._name_newest()
         self.made.emit()
 
+    def _name_newest(self) -> None:
+        self._newest.update({file: self._kept[key] for key, file in self._files if key in self._kept})
 
-def _key(asset: Asset) -> tuple[object, ...]:
+    def _remembered(self, key: Key) -> QImage | None:
+        """Return the picture that an earlier run kept, if there is one."""
+        path = self._path(key)
+        image = QImage(str(path)) if path is not None and path.is_file() else QImage()
+        return None if image.isNull() else image
+
+    def _drawn(self, key: Key, asset: Asset) -> QImage:
+        image = _drawn(asset, self._renderer())
+        path = self._path(key)
+        if path is not None and not image.isNull():
+            path.parent.mkdir(parents=True, exist_ok=True)
+            image.save(str(path), b"PNG")
+        return image
+
+    def _path(self, key: Key) -> Path | None:
+        digest, up, front = key
+        return self._folder / f"{digest}{up}{front}.png" if self._folder is not None and len(digest) == 64 else None
+
+
+def _key(asset: Asset, digest: str) -> Key:
     # The picture is framed, so a change of unit or place does not change it; a turn does.
-    return asset.file, asset.reading.up, asset.reading.front, asset.triangle_count
+    return digest or asset.file, asset.reading.up, asset.reading.front
 
 
 def _drawn(asset: Asset, renderer: Renderer) -> QImage:

@@ -47,7 +47,8 @@ _STREAM_MS = 180
 class Window(QMainWindow):
     """The one window."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, cache: Path | None = None) -> None:
+        """Take the session, and the folder where thumbnails are kept between runs."""
         super().__init__()
         self.session = session
         self.setWindowTitle("Oak Square")
@@ -55,7 +56,7 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self._renderer = Renderer()
         self._small: Renderer | None = None
-        self.thumbnails = Thumbnails(self._small_renderer, self)
+        self.thumbnails = Thumbnails(self._small_renderer, cache, self)
         self.title = TitleButton(self)
         self.ruler = StageRuler(self)
         self.filter = QLineEdit(self)
@@ -319,7 +320,7 @@ class Window(QMainWindow):
         self.title.show_title(name, words if total else "nothing open yet")
         self.ruler.show_stages(session.stage, stage_notes(session))
         self.batch.show_rows(asset_rows(session, self.filter.text()), session.selection)
-        self.thumbnails.want([o.before.read for o in session.outcomes.values()])
+        self.thumbnails.want([(o.before.read, session.rows[f].digest) for f, o in session.outcomes.items()])
         self.strip.show_cards(cards(session))
         self._show_lead()
         self._show_panel()

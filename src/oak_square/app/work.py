@@ -7,6 +7,7 @@ taken up on the interface thread. Answers to requests that have been overtaken a
 from __future__ import annotations
 
 import multiprocessing
+import os
 import threading
 import time
 from collections import OrderedDict
@@ -24,6 +25,7 @@ from oak_square.core.findings import STAGES, Finding
 from oak_square.core.scene import Asset
 from oak_square.core.survey import survey
 from oak_square.delivery import Run, Source, deliver, receive
+from oak_square.delivery.files import sha256_of
 from oak_square.sheet import Prepared, Sheet, evaluate
 from oak_square.steps import Step
 
@@ -79,19 +81,22 @@ class Plan:
     unit: str
 
 
-def read_source(source: Source) -> tuple[Asset | None, str | None, tuple[Finding, ...]]:
-    """Return a source's asset, or why it can't be read, and the findings on it as received."""
+def read_source(source: Source) -> tuple[Asset | None, str | None, tuple[Finding, ...], str]:
+    """Return a source's asset, or why it can't be read; the findings on it as received; its content's hash."""
     try:
         asset = receive(source).asset
+        digest = sha256_of(source.path)
     except OakSquareError as error:
-        return None, getattr(error, "reason", str(error)), ()
-    return asset, None, survey(asset)
+        return None, getattr(error, "reason", str(error)), (), ""
+    except OSError as error:
+        return None, f"can't be read: {error.strerror or error}", (), ""
+    return asset, None, survey(asset), digest
 
 
 class Worker(QObject):
     """Runs the window's long work. One thread reads and one works sheets out; big files and deliveries fork off."""
 
-    read = Signal(object, object, object, object)  # source, asset, error, findings
+    read = Signal(object, object, object, object, str)  # source, asset, error, findings, content hash
     worked_out = Signal(int, object, bool)  # request, tuple of Outcome, whether these are the last
     progressed = Signal(int, int, str)  # done, all, file
     delivered = Signal(object, object)  # manifest, error
@@ -156,7 +161,10 @@ class Worker(QObject):
 
     def _process_pool(self) -> ProcessPoolExecutor:
         if self._processes is None:
-            self._processes = ProcessPoolExecutor(2, mp_context=multiprocessing.get_context("spawn"))
+            # One core is left to the window, and readers give way to it.
+            workers = max(1, multiprocessing.cpu_count() - 1)
+            context = multiprocessing.get_context("spawn")
+            self._processes = ProcessPoolExecutor(workers, mp_context=context, initializer=os.nice, initargs=(10,))
         return self._processes
 
     def _tell_read(self, source: Source, future: Future[Any]) -> None:
@@ -165,14 +173,14 @@ class Worker(QObject):
         error = future.exception()
         if isinstance(error, BrokenProcessPool):
             self._processes = None
-            self.read.emit(source, None, "its reader crashed or ran out of memory", ())
+            self.read.emit(source, None, "its reader crashed or ran out of memory", (), "")
         elif error is not None:
-            self.read.emit(source, None, f"a fault of ours: {error!r}; please report it", ())
+            self.read.emit(source, None, f"a fault of ours: {error!r}; please report it", (), "")
         else:
-            asset, why, findings = future.result()
+            asset, why, findings, digest = future.result()
             if asset is not None:
                 self._surveyed[asset] = findings
-            self.read.emit(source, asset, why, findings)
+            self.read.emit(source, asset, why, findings, digest)
 
     def _tell_fault(self, future: Future[None]) -> None:
         if not future.cancelled() and (error := future.exception()) is not None and not self._closed:

@@ -136,7 +136,7 @@ class ReceiveBody(Body):
             self._catch_up()
 
     def _catch_up(self) -> None:
-        """Match a few findings at a time: a widget takes milliseconds to make, and the window is to answer meanwhile."""
+        """Match a few findings at a time: each widget takes milliseconds, and the window answers meanwhile."""
         codes = [g.code for g in self._wanted]
         for code in [c for c in self._groups if c not in codes]:
             self._groups.pop(code).deleteLater()

@@ -77,7 +77,8 @@ class Bench(QWidget):
         if jumped and picture.box is not None:
             self._framed_for = subject
             self.frame()
-        self._redraw(moving=False)
+        else:
+            self._redraw(moving=False)
 
     def _has_jumped(self, picture: Picture) -> bool:
         if picture.box is None:
