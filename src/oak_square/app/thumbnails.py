@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from pathlib import Path
 
 import numpy as np
@@ -84,8 +85,9 @@ class Thumbnails(QObject):
         image = _drawn(asset, self._renderer())
         path = self._path(key)
         if path is not None and not image.isNull():
-            path.parent.mkdir(parents=True, exist_ok=True)
-            image.save(str(path), b"PNG")
+            with suppress(OSError):  # a cache that can't be written is only slower
+                path.parent.mkdir(parents=True, exist_ok=True)
+                image.save(str(path))
         return image
 
     def _path(self, key: Key) -> Path | None:
