@@ -7,15 +7,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QCheckBox,
-    QHeaderView,
     QPushButton,
-    QTableWidget,
     QTableWidgetItem,
     QWidget,
 )
 
 from oak_square.app.panel.body import Body
-from oak_square.app.panel.fields import Choices, column, section
+from oak_square.app.panel.fields import Choices, column, quiet_table, section
 from oak_square.app.theme import colour
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset, Node
@@ -63,7 +61,9 @@ class BakeBody(Body):
         rows.addWidget(self.usual)
         self._title = section("channels", self)
         rows.addWidget(self._title)
-        self.table = _channel_table(self)
+        self.table = quiet_table("Channels", ["node", "rotation", "scale"], self)
+        self.table.verticalHeader().setDefaultSectionSize(_ROW)
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
         rows.addWidget(self.table)
         self.means.show_choice("bake")
 
@@ -101,20 +101,3 @@ def _cells(node: Node) -> list[tuple[str, bool]]:
     shown = f"{scale[0]:.4g}" if plain else " × ".join(f"{v:.3g}" for v in scale)
     clean = bool(np.abs(scale - 1).max() <= SCALE_BAKED)
     return [(node.name, True), (f"{turned:.3g}°", turned <= ROTATION_BAKED_DEG), (shown, clean)]
-
-
-def _channel_table(parent: QWidget) -> QTableWidget:
-    table = QTableWidget(0, 3, parent)
-    table.setAccessibleName("Channels")
-    table.setHorizontalHeaderLabels(["node", "rotation", "scale"])
-    table.verticalHeader().hide()
-    table.verticalHeader().setDefaultSectionSize(_ROW)
-    table.setShowGrid(False)
-    table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
-    table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-    header = table.horizontalHeader()
-    header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-    header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
-    header.setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
-    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
-    return table

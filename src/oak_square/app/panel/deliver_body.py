@@ -14,17 +14,16 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QHeaderView,
     QLineEdit,
     QProgressBar,
     QPushButton,
-    QTableWidget,
     QTableWidgetItem,
+    QVBoxLayout,
     QWidget,
 )
 
 from oak_square.app.panel.body import Body
-from oak_square.app.panel.fields import Advice, column, labelled, section, soft
+from oak_square.app.panel.fields import Advice, column, labelled, quiet_table, section, soft
 from oak_square.app.theme import colour
 from oak_square.core.lengths import UNIT_WORDS, format_length
 from oak_square.sheet import Deliver
@@ -48,6 +47,40 @@ class DeliverBody(Body):
         rows = column(self)
         self.summary = soft("", self)
         rows.addWidget(self.summary)
+        self._make_target(rows)
+        self.replace = QCheckBox("Replace an earlier delivery there", self)
+        self.replace.setToolTip(
+            "Without it, a file that is there already stops the delivery before anything is written"
+        )
+        rows.addWidget(self.replace)
+        self.run = QPushButton("Deliver and prove", self)
+        self.run.setProperty("role", "primary")
+        self.run.setToolTip("Write every included asset, re-open each file and hold it against what it should be")
+        self.run.clicked.connect(self._run)
+        rows.addWidget(self.run)
+        self._progress = QWidget(self)
+        under = QHBoxLayout(self._progress)
+        under.setContentsMargins(0, 0, 0, 0)
+        self.bar = QProgressBar(self)
+        self.cancel = QPushButton("Cancel", self)
+        self.cancel.setToolTip("Stop after the asset under way; what is delivered stays")
+        self.cancel.clicked.connect(self.cancel_wished)
+        under.addWidget(self.bar, 1)
+        under.addWidget(self.cancel)
+        rows.addWidget(self._progress)
+        self._progress.hide()
+        self.outcome = Advice(self)
+        self.outcome.hide()
+        rows.addWidget(self.outcome)
+        self.table = quiet_table("Results", ["asset", "status", "deviation"], self)
+        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.table.itemSelectionChanged.connect(self._look)
+        rows.addWidget(self.table, 1)
+        self._started = 0.0
+
+    def _make_target(self, rows: QVBoxLayout) -> None:
+        """Make the fields of what is written, and where."""
         self.unit = QComboBox(self)
         self.up = QComboBox(self)
         for box, words, tip in (
@@ -81,34 +114,6 @@ class DeliverBody(Body):
         line.addWidget(self.folder, 1)
         line.addWidget(browse)
         rows.addLayout(line)
-        self.replace = QCheckBox("Replace an earlier delivery there", self)
-        self.replace.setToolTip(
-            "Without it, a file that is there already stops the delivery before anything is written"
-        )
-        rows.addWidget(self.replace)
-        self.run = QPushButton("Deliver and prove", self)
-        self.run.setProperty("role", "primary")
-        self.run.setToolTip("Write every included asset, re-open each file and hold it against what it should be")
-        self.run.clicked.connect(self._run)
-        rows.addWidget(self.run)
-        self._progress = QWidget(self)
-        under = QHBoxLayout(self._progress)
-        under.setContentsMargins(0, 0, 0, 0)
-        self.bar = QProgressBar(self)
-        self.cancel = QPushButton("Cancel", self)
-        self.cancel.setToolTip("Stop after the asset under way; what is delivered stays")
-        self.cancel.clicked.connect(self.cancel_wished)
-        under.addWidget(self.bar, 1)
-        under.addWidget(self.cancel)
-        rows.addWidget(self._progress)
-        self._progress.hide()
-        self.outcome = Advice(self)
-        self.outcome.hide()
-        rows.addWidget(self.outcome)
-        self.table = _results_table(self)
-        self.table.itemSelectionChanged.connect(self._look)
-        rows.addWidget(self.table, 1)
-        self._started = 0.0
 
     def _deliver_changed(self, _index: int) -> None:
         self.deliver_wished.emit(self.unit.currentData(), self.up.currentData())
@@ -194,20 +199,3 @@ def _tiny(metres: float) -> str:
     if metres < 1e-9:
         return "< 0.001 µm"
     return format_length(metres) if metres >= 1e-3 else f"{metres * 1e6:.3g} µm"
-
-
-def _results_table(parent: QWidget) -> QTableWidget:
-    table = QTableWidget(0, 3, parent)
-    table.setAccessibleName("Results")
-    table.setHorizontalHeaderLabels(["asset", "status", "deviation"])
-    table.verticalHeader().hide()
-    table.setShowGrid(False)
-    table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-    table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-    table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-    header = table.horizontalHeader()
-    header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-    header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
-    header.setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
-    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
-    return table

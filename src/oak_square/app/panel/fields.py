@@ -6,11 +6,23 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QSignalBlocker, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QButtonGroup, QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QButtonGroup,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from oak_square.app.theme import colour
 
-__all__ = ["Advice", "Choices", "labelled", "rule", "section", "soft"]
+__all__ = ["Advice", "Choices", "labelled", "quiet_table", "rule", "section", "soft"]
 
 
 class Choices(QWidget):
@@ -89,6 +101,22 @@ class Advice(QLabel):
         painter.fillRect(0, 0, 3, self.height(), colour(self.level))
         painter.end()
         super().paintEvent(event)
+
+
+def quiet_table(name: str, headings: Sequence[str], parent: QWidget) -> QTableWidget:
+    """Return a table to be read, not edited: the first column takes the room, the others what they need."""
+    table = QTableWidget(0, len(headings), parent)
+    table.setAccessibleName(name)
+    table.setHorizontalHeaderLabels(list(headings))
+    table.verticalHeader().hide()
+    table.setShowGrid(False)
+    table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+    header = table.horizontalHeader()
+    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+    for k in range(len(headings)):
+        stretch = QHeaderView.ResizeMode.Stretch if k == 0 else QHeaderView.ResizeMode.ResizeToContents
+        header.setSectionResizeMode(k, stretch)
+    return table
 
 
 def section(text: str, parent: QWidget) -> QLabel:
