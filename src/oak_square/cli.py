@@ -52,10 +52,10 @@ def _say(text: str) -> None:
     print(one_line(text), file=sys.stderr)
 
 
-def _progress(done: int, total: int, file: str) -> None:
+def _progress(done: int, total: int, entry: dict[str, Any]) -> None:
     if sys.stderr.isatty():
         end = "\n" if done == total else ""
-        print(f"\r\x1b[K{done}/{total} {one_line(file)[:60]}", end=end, file=sys.stderr, flush=True)
+        print(f"\r\x1b[K{done}/{total} {one_line(entry['source'])[:60]}", end=end, file=sys.stderr, flush=True)
 
 
 @app.callback(invoke_without_command=True)
@@ -115,7 +115,7 @@ def survey_command(
     else:
         for n, source in enumerate(sources, 1):
             entries.append(survey_source(source))
-            _progress(n, len(sources), source.file)
+            _progress(n, len(sources), {"source": source.file})
     if as_json:
         print(json.dumps(survey_document(entries), indent=1, ensure_ascii=False))
     else:

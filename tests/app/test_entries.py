@@ -71,6 +71,13 @@ def test_a_height_is_typed_and_seen_at_once(hand, batch):
     assert height_of(hand, "milepost.glb") == pytest.approx(1.0, abs=1e-6)
     typed(hand, field, "50%")
     assert hand.session.document.draft.height == "0.460000008 m"
+    # Each field that was typed into is one entry, whatever its letters; so are the presses between.
+    assert [label for label, _ in hand.session.history.past] == [
+        "Try Height 1.84 m",
+        "Try Height 1.84 m",
+        "Try Height 1.84 m",
+        "Try Height 0.460000008 m",
+    ]
     # What can't be read is marked, and changes nothing.
     typed(hand, field, "1.8 mm x")
     assert field.property("wrong")

@@ -20,6 +20,7 @@ from oak_square.app.stage_ruler import STAGE_HELP, StageRuler
 from oak_square.app.strip import Card, Strip
 from oak_square.core.findings import STAGES
 from oak_square.delivery import find_sources, receive
+from oak_square.delivery.preparing import blank_entry
 from oak_square.demo import BATCH
 from oak_square.steps import STEPS
 
@@ -200,10 +201,13 @@ def test_a_delivery_under_way_shows_how_far_it_is_and_can_be_cancelled(qtbot, tm
     qtbot.addWidget(body)
     body.show()
     body.show_ready(3, 1, tmp_path / "out")
-    assert body.summary.text() == "3 assets through 1 step. Sources are never touched."
+    assert body.summary.text().startswith("3 assets through 1 step, each in the format it came in.")
     assert body.folder.text() == str(tmp_path / "out")
-    body.show_running(1, 3, "a.glb")
+    body.show_running(0, 3, None)
+    body.show_running(1, 3, {**blank_entry("a.glb", "refused", "it has a skin"), "source": "a.glb"})
     assert body.bar.text().startswith("1 of 3")
+    assert [body.table.item(0, k).text() for k in range(3)] == ["a.glb", "refused", ""]
+    assert body.table.item(0, 0).toolTip() == "it has a skin"
     assert not body.run.isEnabled()
     with qtbot.waitSignal(body.cancel_wished, timeout=1000):
         press(qtbot, body.cancel)

@@ -125,15 +125,15 @@ def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
 def test_a_delivery_can_be_cancelled_and_what_is_done_stays(opened, tmp_path, qtbot):
     progress = []
 
-    def stop_soon(done, total, file):
-        progress.append((done, total, file))
+    def stop_soon(done, total, entry):
+        progress.append((done, total, entry))
         opened.worker.cancel()
 
     opened.worker.progressed.connect(stop_soon)
     ended = []
     opened.delivery_ended.connect(lambda manifest, error: ended.append((manifest, error)))
     # Told from the worker's own thread, so that it is asked before the next asset.
-    opened.worker.progressed.emit(0, 6, "")
+    opened.worker.progressed.emit(0, 6, None)
     opened.deliver(tmp_path / "out", replace_old=False)
     settle(opened, qtbot)
     manifest, error = ended[0]

@@ -189,3 +189,22 @@ def test_before_and_after_share_one_camera_and_tell_their_numbers(hand, lock):
     hand.click(hand.window.views.tabs["bench"])
     assert hand.window.bench.isVisible()
     assert QApplication.focusWidget() is not None
+
+
+def test_what_is_only_tried_is_said_not_to_be_delivered(three):
+    three.stage("turn")
+    three.click(three.body("turn").up.buttons["+Z"])
+    three.stage("deliver")
+    assert "is not delivered until you keep it" in three.window.deliver_body.summary.text()
+    three.key(Qt.Key.Key_Escape)
+    assert "until you keep it" not in three.window.deliver_body.summary.text()
+
+
+def test_the_command_line_can_open_a_window_on_a_sheet(batch, qapp):
+    from oak_square.app.start import open_window, settle
+
+    window = open_window([batch], load_sheet(SHEET)[0])
+    settle(window)
+    assert len(window.strip.cards) == 10
+    assert window.ruler.note("bake") == "all true"
+    window.close()

@@ -240,3 +240,41 @@ def test_the_demo_sheet_makes_the_demo_batch_true(lock, tmp_path):
         assert [f for f in survey_source(source)["findings"] if f["level"] != "note"] == []
     assert (out / "milepost.glb").read_bytes() == (lock / "milepost.glb").read_bytes()
     assert all(why is None for _, why in prove(out))
+
+
+UNITS = "prep-sheet: 1\ndeliver: {unit: cm, up: Z}\nsteps:\n  - {do: unit, reads: mm, for: ['*.stl']}\n"
+
+
+def test_files_are_written_in_the_delivery_unit_and_axes_where_they_can_be(models, tmp_path):
+    manifest = run(models, tmp_path / "out", UNITS)
+    entry = next(e for e in manifest["assets"] if e["source"] == "windlass.stl")
+    # 4 x 4 mm lying in file x and y: 0.4 cm, and what was up is now along z.
+    assert entry["size_after_m"] == pytest.approx({"width": 0.004, "height": 0.004, "depth": 0.0})
+    again = receive(find_sources([tmp_path / "out" / "windlass.stl"])[0]).asset
+    numbers = np.asarray(again.meshes[0].points)
+    assert numbers.max(axis=0) == pytest.approx([0.4, 0, 0.4])
+    # A glTF is always metres, Y up.
+    assert next(e for e in manifest["assets"] if e["source"] == "sign.glb")["status"] == "unchanged"
+    assert all(why is None for _, why in prove(tmp_path / "out"))
+
+
+def test_a_sheets_bare_numbers_are_in_the_delivery_unit(models, tmp_path):
+    text = "prep-sheet: 1\ndeliver: {unit: cm}\nsteps:\n  - {do: size, height: 50}\n"
+    manifest = run(models, tmp_path / "out", text)
+    heights = {e["source"]: e["size_after_m"]["height"] for e in manifest["assets"]}
+    assert heights == pytest.approx(dict.fromkeys(heights, 0.5), rel=1e-6)
+
+
+def test_a_mirror_and_a_shear_come_through_delivery_and_its_proof(lock, tmp_path):
+    manifest = run(lock, tmp_path / "out", "prep-sheet: 1\nsteps:\n  - {do: bake}\n")
+    by_source = {e["source"]: e for e in manifest["assets"]}
+    for name in ("gate_leaf_twin.glb", "weather_vane.glb", "reed_clump.glb"):
+        assert by_source[name]["status"] == "delivered"
+        assert by_source[name]["deviation_m"] < 1e-6
+    assert "shared mesh 'blade' split: 'blade.2' for 'reed_02'" in by_source["reed_clump.glb"]["warnings"][-1]
+    codes = {
+        f["code"]
+        for name in ("gate_leaf_twin.glb", "weather_vane.glb", "reed_clump.glb")
+        for f in survey_source(find_sources([tmp_path / "out" / name])[0])["findings"]
+    }
+    assert not codes & {"mirrored", "sheared", "scale-unbaked", "scale-uneven", "rotation-unbaked", "shared-geometry"}

@@ -88,7 +88,7 @@ def test_a_source_that_vanished_is_one_line(tmp_path):
     path.unlink()
     entry = prepare(Job(source=source, sheet=BAKE, out=tmp_path / "out", dry=False, replace=False))
     assert entry["status"] == "failed"
-    assert "No such file" in entry["reason"]
+    assert entry["reason"] == "is not there"
     assert not Path(tmp_path / "out").exists()
 
 

@@ -90,11 +90,11 @@ class History:
     def done(self, label: str, document: Document, *, joins: bool = False) -> History:
         """Return the history with `document` as its present.
 
-        With `joins`, what is done belongs to the last entry of the same label and makes none of its own: a drag, or
+        With `joins`, what is done belongs to the last entry, takes over its name and makes none of its own: a drag, or
         the letters of one number.
         """
-        if joins and self.past and self.past[-1][0] == label and not self.future:
-            return replace(self, now=document)
+        if joins and self.past and not self.future:
+            return replace(self, now=document, past=(*self.past[:-1], (label, self.past[-1][1])))
         return History(now=document, past=(*self.past, (label, self.now)))
 
     def undone(self) -> History:

@@ -30,7 +30,7 @@ class Session(QObject):
     selection_changed = Signal()
     stage_changed = Signal(str)
     said = Signal(str)  # a line for the foot of the window
-    delivery_progressed = Signal(int, int, str)
+    delivery_progressed = Signal(int, int, object)  # done, all, manifest entry
     delivery_ended = Signal(object, object)
 
     def __init__(self, parent: QObject | None = None) -> None:

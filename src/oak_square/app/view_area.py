@@ -31,6 +31,7 @@ class ViewArea(QWidget):
         self.tabs: dict[str, QPushButton] = {}
         self.title = QLabel(self._left)
         self.title.setObjectName("bench-title")
+        self.title.setTextFormat(Qt.TextFormat.PlainText)
         line = _row(self._left)
         for key, word in VIEWS.items():
             button = _over(word, self._left)

@@ -8,6 +8,7 @@ from pathlib import Path
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
+    QApplication,
     QHBoxLayout,
     QLineEdit,
     QMainWindow,
@@ -56,6 +57,7 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self._renderer = Renderer()
         self._small: Renderer | None = None
+        self._typed_in: QLineEdit | None = None
         self.thumbnails = Thumbnails(self._small_renderer, cache, self)
         self.title = TitleButton(self)
         self.ruler = StageRuler(self)
@@ -177,6 +179,7 @@ class Window(QMainWindow):
         self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))
         self.panel.step_wished.connect(self._try)
         self.panel.keep_wished.connect(session.keep_draft)
+        session.document_changed.connect(self._forget_field)
         self.panel.drop_wished.connect(session.drop_draft)
         self.panel.asset_wished.connect(lambda file: session.select((file,), None))
         self.strip.open_wished.connect(self._open_card)
@@ -225,13 +228,23 @@ class Window(QMainWindow):
 
     def _try(self, words: dict[str, object]) -> None:
         if not words:
+            self._typed_in = None
             self.session.drop_draft()
             return
         kind = STEPS[str(words["do"])]
+        field = QApplication.focusWidget()
+        field = field if isinstance(field, QLineEdit) and field.isModified() else None
+        # The letters typed into one field are one deed.
+        joins = field is not None and field is self._typed_in and self.session.document.draft is not None
+        self._typed_in = field
         try:
-            self.session.try_step(kind.model_validate(words))
+            self.session.try_step(kind.model_validate(words), joins=joins)
         except ValueError as error:
             self.foot.say(str(error).splitlines()[-1])
+
+    def _forget_field(self) -> None:
+        if self.session.document.draft is None:
+            self._typed_in = None
 
     def _open_card(self, index: int) -> None:
         if index < len(self.session.document.sheet.steps):
@@ -267,7 +280,7 @@ class Window(QMainWindow):
         self.session.set_deliver(Deliver.model_validate({**deliver.model_dump(), "unit": unit, "up": up}))
 
     def _deliver(self, folder: Path, replace_old: bool) -> None:
-        self.deliver_body.show_running(0, len(self.session.included()), "")
+        self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliver(folder, replace_old=replace_old)
 
     # Opening
@@ -371,7 +384,8 @@ class Window(QMainWindow):
         elif session.stage == "deliver":
             folder = default_delivery(session.paths)
             self.deliver_body.show_deliver(document.sheet.deliver)
-            self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder)
+            tried = document.draft is not None
+            self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder, tried=tried)
         if document.draft is not None and document.draft.stage == session.stage:
             rows, parts, consequences = effect_rows(session)
             self.panel.show_effect(scope, document.draft, rows, parts, consequences)

@@ -98,7 +98,7 @@ class Worker(QObject):
 
     read = Signal(object, object, object, object, str)  # source, asset, error, findings, content hash
     worked_out = Signal(int, object, bool)  # request, tuple of Outcome, whether these are the last
-    progressed = Signal(int, int, str)  # done, all, file
+    progressed = Signal(int, int, object)  # done, all, manifest entry
     delivered = Signal(object, object)  # manifest, error
     broke = Signal(str)  # a fault of ours, in words
 

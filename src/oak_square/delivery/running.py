@@ -23,7 +23,7 @@ __all__ = ["MANIFEST", "Run", "deliver", "in_processes"]
 
 MANIFEST = "delivery.json"
 _MANY_BYTES = 64_000_000
-Progress = Callable[[int, int, str], None]
+Progress = Callable[[int, int, Entry], None]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,7 +58,7 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
     Parameters
     ----------
     run : Run
-    progress : callable of (done, all, file), optional
+    progress : callable of (done, all, manifest entry of the asset just done), optional
     cancelled : callable, optional
         Asked between assets; those not yet begun are then left out of the manifest.
 
@@ -81,7 +81,7 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
     for done, (job, entry) in enumerate(_results(due, run, cancelled), 1):
         entries[job.source.file] = entry
         if progress is not None:
-            progress(len(kept) + done, len(run.sources), job.source.file)
+            progress(len(kept) + done, len(run.sources), entry)
     manifest = _manifest(run, digest, entries)
     if not run.dry:
         run.out.mkdir(parents=True, exist_ok=True)

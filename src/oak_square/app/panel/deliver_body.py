@@ -136,18 +136,20 @@ class DeliverBody(Body):
         if chosen:
             self.asset_wished.emit(chosen[0].data(Qt.ItemDataRole.UserRole))
 
-    def show_ready(self, included: int, steps: int, folder: Path) -> None:
-        """Say what would be delivered, and offer a folder when none is named."""
+    def show_ready(self, included: int, steps: int, folder: Path, *, tried: bool = False) -> None:
+        """Say what would be delivered, and offer a folder when none is named; `tried`: a draft is open."""
         assets = "1 asset" if included == 1 else f"{included} assets"
+        through = "1 step" if steps == 1 else f"{steps} steps"
+        open_ = " The step that is being tried is not delivered until you keep it." if tried else ""
         self.summary.setText(
-            f"{assets} through {steps} {'step' if steps == 1 else 'steps'}. Sources are never touched."
+            f"{assets} through {through}, each in the format it came in. Sources are never touched.{open_}"
         )
         if not self.folder.text():
             self.folder.setText(str(folder))
         self.run.setEnabled(included > 0 and not self._progress.isVisible())
 
-    def show_running(self, done: int, total: int, file: str) -> None:
-        """Show how far the run is, and how long it still takes."""
+    def show_running(self, done: int, total: int, entry: Mapping[str, Any] | None) -> None:
+        """Show how far the run is, how long it still takes, and what came of the asset just done."""
         if not self._progress.isVisible():
             self._started = time.monotonic()
             self.outcome.hide()
@@ -159,7 +161,8 @@ class DeliverBody(Body):
         left = (time.monotonic() - self._started) / done * (total - done) if done else 0.0
         rest = f", {left:.0f} s left" if left >= 1 else ""
         self.bar.setFormat(f"{done} of {total}{rest}")
-        self.bar.setToolTip(file)
+        if entry is not None:
+            self._add(entry)
 
     def show_ended(self, manifest: Mapping[str, Any] | None, error: str | None) -> None:
         """Show what came of the run."""
@@ -175,21 +178,23 @@ class DeliverBody(Body):
         text = f"{whole} of {len(entries)} delivered and proved; no vertex is further off than {_tiny(furthest)}."
         warnings = [*manifest["warnings"], *(f"{e['source']}: {w}" for e in entries for w in e["warnings"])]
         self.outcome.show_lines([text, *warnings], "true" if whole == len(entries) else "fix", most=5)
-        self._fill(entries)
+        self.table.setRowCount(0)
+        for entry in entries:
+            self._add(entry)
 
-    def _fill(self, entries: list[dict[str, Any]]) -> None:
-        self.table.setRowCount(len(entries))
-        for k, entry in enumerate(entries):
-            off = "" if entry["deviation_m"] is None else _tiny(entry["deviation_m"])
-            for column_, text in enumerate((entry["source"], entry["status"], off)):
-                item = QTableWidgetItem(text)
-                item.setData(Qt.ItemDataRole.UserRole, entry["source"])
-                item.setToolTip(entry["reason"] or "\n".join(s["detail"] for s in entry["steps"]))
-                if column_ == 1:
-                    item.setForeground(colour(_STATUS_COLOUR[entry["status"]]))
-                if column_ == 2:
-                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                self.table.setItem(k, column_, item)
+    def _add(self, entry: Mapping[str, Any]) -> None:
+        row = self.table.rowCount()
+        self.table.insertRow(row)
+        off = "" if entry["deviation_m"] is None else _tiny(entry["deviation_m"])
+        for k, text in enumerate((entry["source"], entry["status"], off)):
+            item = QTableWidgetItem(text)
+            item.setData(Qt.ItemDataRole.UserRole, entry["source"])
+            item.setToolTip(entry["reason"] or "\n".join(s["detail"] for s in entry["steps"]))
+            if k == 1:
+                item.setForeground(colour(_STATUS_COLOUR[entry["status"]]))
+            if k == 2:
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+            self.table.setItem(row, k, item)
 
 
 def _tiny(metres: float) -> str:
