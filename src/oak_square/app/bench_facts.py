@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from oak_square.app.view import Facts, Picture, PivotMark, Shape
 from oak_square.core.boxes import Box, asset_box, node_box, tree_box
 from oak_square.core.frames import translation
-from oak_square.core.lengths import format_length
+from oak_square.core.lengths import auto_unit, format_length
 from oak_square.core.scene import Asset
 
 __all__ = ["bench_view"]
@@ -94,7 +94,9 @@ def _box_of(asset: Asset, node: int) -> Box | None:
 def _sizes(box: Box | None, unit: str) -> tuple[str, str, str]:
     if box is None:
         return "", "", ""
-    width, height, depth = (format_length(float(v), unit) for v in box.size)
+    # One unit for all three, so that they can be compared at a glance.
+    shown = auto_unit(float(box.size.max())) if unit == "auto" else unit
+    width, height, depth = (format_length(float(v), shown) for v in box.size)
     return width, height, depth
 
 

@@ -7,15 +7,7 @@ from PySide6.QtGui import QPainter, QPolygonF
 
 from oak_square.app.theme import colour
 
-__all__ = ["MARK_WORDS", "draw_mark", "worst"]
-
-MARK_WORDS = {"fix": "to fix", "check": "to check", "note": "noted", "true": "all true"}
-_ORDER = ("fix", "check", "note")
-
-
-def worst(levels: set[str]) -> str:
-    """Return the gravest of `levels`; `true` when there is none."""
-    return next((level for level in _ORDER if level in levels), "true")
+__all__ = ["draw_mark"]
 
 
 def draw_mark(painter: QPainter, room: QRectF, level: str) -> None:

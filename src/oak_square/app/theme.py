@@ -8,7 +8,7 @@ from string import Template
 from PySide6.QtGui import QColor, QFont, QFontDatabase
 from PySide6.QtWidgets import QApplication
 
-__all__ = ["LEVEL_COLOURS", "TOKENS", "colour", "font", "install"]
+__all__ = ["TOKENS", "colour", "font", "install"]
 
 TOKENS: dict[str, str] = {
     "paper": "#F6F2EA", "card": "#FFFDF8", "line": "#D9CFBE", "ink": "#2A2521", "ink-soft": "#6B6157",
@@ -16,7 +16,6 @@ TOKENS: dict[str, str] = {
     "fix": "#B4432F", "check": "#B97A10", "note": "#56687A", "true": "#5C7F3A",
     "x": "#BF4A3F", "y": "#4F8A3B", "z": "#2F66A8", "view-high": "#F1ECE2", "view-low": "#DDD4C4",
 }  # fmt: skip
-LEVEL_COLOURS = ("fix", "check", "note")
 _FAMILY = "Lato"
 _HOME = Path(__file__).parent
 

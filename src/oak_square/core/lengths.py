@@ -14,6 +14,7 @@ from oak_square.core.errors import BadLength, did_you_mean
 __all__ = [
     "UNITS",
     "UNIT_WORDS",
+    "auto_unit",
     "format_length",
     "format_size",
     "metres_per",
@@ -193,11 +194,12 @@ def format_length(metres: float, unit: str = "auto", *, denominator: int = 16) -
     if unit == "ft-in":
         return _feet_and_inches(metres, denominator)
     if unit == "auto":
-        unit = _auto_unit(abs(metres))
+        unit = auto_unit(abs(metres))
     return f"{_digits(metres / UNITS[unit])} {unit}"
 
 
-def _auto_unit(size: float) -> str:
+def auto_unit(size: float) -> str:
+    """Return the unit that suits `size`, metres: mm below 10 cm, km from 10 km, m between and for nothing."""
     if size == 0 or 0.1 <= size < 10_000:
         return "m"
     return "mm" if size < 0.1 else "km"
@@ -234,6 +236,6 @@ def format_size(width: float, height: float, depth: float, unit: str = "auto") -
     """Return three extents as one text, `0.61 × 5.20 × 0.61 m`, in the unit that suits the largest."""
     if unit == "ft-in":
         return " × ".join(_feet_and_inches(v, 8) for v in (width, height, depth))
-    shown = _auto_unit(max(width, height, depth)) if unit == "auto" else unit
+    shown = auto_unit(max(width, height, depth)) if unit == "auto" else unit
     numbers = (_digits(v / UNITS[shown]) for v in (width, height, depth))
     return f"{' × '.join(numbers)} {shown}"

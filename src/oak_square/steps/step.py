@@ -31,7 +31,6 @@ __all__ = [
     "Length",
     "Setting",
     "Step",
-    "field_label",
     "registered",
     "said",
     "unclean_nodes",
@@ -167,11 +166,6 @@ class Step(BaseModel, ABC):
 def _any_match(globs: Sequence[str], file: str) -> bool:
     path = PurePosixPath(file)
     return any(fnmatchcase(text, glob) for glob in globs for text in (file, path.name, path.stem))
-
-
-def field_label(step: type[Step], name: str) -> str:
-    """Return the key by which a sheet calls the field `name`."""
-    return step.model_fields[name].alias or name
 
 
 def unclean_nodes(asset: Asset, chosen: Sequence[int], what: Sequence[str]) -> list[int]:

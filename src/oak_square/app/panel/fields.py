@@ -25,6 +25,9 @@ from oak_square.app.theme import colour
 __all__ = ["Advice", "Choices", "labelled", "quiet_table", "rule", "section", "soft"]
 
 
+_LONGEST_LINE = 130  # the rest is in the tooltip
+
+
 class Choices(QWidget):
     """A row of words of which at most one holds."""
 
@@ -89,7 +92,8 @@ class Advice(QLabel):
         """Show the first `most` lines, and how many more there are; hidden when there is none."""
         shown = list(dict.fromkeys(lines))
         more = [f"… {len(shown) - most} more"] if len(shown) > most else []
-        self.setText("\n".join([*shown[:most], *more]))
+        self.setText("\n".join([*(_shortened(line) for line in shown[:most]), *more]))
+        self.setToolTip("\n".join(shown))
         self.level = level
         self.setVisible(bool(shown))
         self.update()
@@ -101,6 +105,10 @@ class Advice(QLabel):
         painter.fillRect(0, 0, 3, self.height(), colour(self.level))
         painter.end()
         super().paintEvent(event)
+
+
+def _shortened(line: str) -> str:
+    return line if len(line) <= _LONGEST_LINE else f"{line[:_LONGEST_LINE].rstrip()}…"
 
 
 def quiet_table(name: str, headings: Sequence[str], parent: QWidget) -> QTableWidget:
