@@ -20,6 +20,7 @@ __all__ = ["Box", "asset_box", "box_point", "fraction_of", "node_box", "points_b
 Array = NDArray[np.float64]
 _CHUNK = 16_384  # rows; three float64 rows of these stay in a core's cache
 _MEMO = 24
+_CORNERS = np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)], dtype=np.float64)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -48,6 +49,11 @@ class Box:
     def base(self) -> Array:
         """The middle of its bottom side."""
         return box_point(self, (0.5, 0.0, 0.5))
+
+    @property
+    def corners(self) -> Array:
+        """Its eight corners, shape (8, 3): bit k of a row's number says low or high along axis k."""
+        return self.low + _CORNERS * self.size
 
     def distance_to(self, point: Array) -> float:
         """Return how far `point` lies outside, 0 inside."""

@@ -25,6 +25,7 @@ from oak_square.app.view.grid import spacing_for
 from oak_square.app.view.overlay import Lens, draw_facts
 from oak_square.app.view.picture import Facts, Picture
 from oak_square.app.view.renderer import Renderer
+from oak_square.core.boxes import Box
 
 __all__ = ["Bench"]
 
@@ -83,11 +84,19 @@ class Bench(QWidget):
     def _has_jumped(self, picture: Picture) -> bool:
         if picture.box is None:
             return False
+        if self._untouched and self._runs_out(picture.box):
+            return True
         seen = self.camera.projected(np.array([picture.box.middle]), self.width(), self.height())[0]
         off = np.abs(seen[:2] - [self.width() / 2, self.height() / 2]) / [self.width(), self.height()]
         near = framed(self.camera, picture.box, self.width(), self.height())
         share = near.distance / self.camera.distance
         return bool(share < _SMALLEST or share > _LARGEST or seen[2] <= 0 or off.max() > 0.5)
+
+    def _runs_out(self, box: Box) -> bool:
+        """Tell whether some of a box lies outside the picture."""
+        seen = self.camera.projected(box.corners, self.width(), self.height())
+        inside = (seen[:, :2] >= 0).all() and (seen[:, :2] <= [self.width(), self.height()]).all()
+        return not (inside and (seen[:, 2] > 0).all())
 
     def frame(self) -> None:
         """Bring the whole of what is shown into the picture, the camera's directions kept."""

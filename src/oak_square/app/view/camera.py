@@ -96,8 +96,7 @@ def framed(camera: Camera, box: Box, width: int, height: int) -> Camera:
     its rim, `|x - c| <= k (d - z)`. The nearest such d, and the c that goes with it, follow from the extremes of
     `x + k z` and `x - k z`, for each direction of the picture by itself.
     """
-    corners = np.array([[(box.low, box.high)[k >> a & 1][a] for a in range(3)] for k in range(8)]) - box.middle
-    seen = corners @ camera.axes.T
+    seen = (box.corners - box.middle) @ camera.axes.T
     rim = np.tan(np.radians(camera.angle_deg / 2)) * np.array([_FILL * width / max(1, height), _FILL - 0.08])
     outer = (seen[:, :2] + rim * seen[:, 2:]).max(axis=0)
     inner = (seen[:, :2] - rim * seen[:, 2:]).min(axis=0)

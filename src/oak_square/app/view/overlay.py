@@ -18,7 +18,6 @@ from oak_square.core.lengths import format_length
 __all__ = ["Lens", "draw_facts"]
 
 Array = NDArray[np.float64]
-_CORNERS = np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)])
 _EDGES = [(a, a | 1 << axis, axis) for axis in range(3) for a in range(8) if not a >> axis & 1]
 _TICK_PIXELS = 30
 _MARGIN = 26
@@ -72,10 +71,6 @@ def draw_facts(painter: QPainter, lens: Lens, facts: Facts) -> dict[str, QRectF]
     return plates
 
 
-def _corners(box: Box) -> Array:
-    return box.low + _CORNERS * box.size
-
-
 def _facing(lens: Lens, box: Box) -> NDArray[np.bool_]:
     """Return for each axis whether its low and its high side face the eye, shape (3, 2)."""
     eye = lens.camera.position
@@ -89,7 +84,7 @@ def _sides_seen(edge: tuple[int, int, int], facing: NDArray[np.bool_]) -> int:
 
 
 def _draw_box(painter: QPainter, lens: Lens, box: Box, previewed: bool) -> None:
-    corners, facing = _corners(box), _facing(lens, box)
+    corners, facing = box.corners, _facing(lens, box)
     ink = colour("verdigris")
     for edge in _EDGES:
         ends = lens.segment(corners[edge[0]], corners[edge[1]])
@@ -110,7 +105,7 @@ def _draw_box(painter: QPainter, lens: Lens, box: Box, previewed: bool) -> None:
 
 
 def _size_plates(lens: Lens, box: Box, sizes: tuple[str, str, str], taken: list[QRectF]) -> dict[str, QRectF]:
-    corners, facing = _corners(box), _facing(lens, box)
+    corners, facing = box.corners, _facing(lens, box)
     seen = lens.seen(corners)
     if (seen[:, 2] <= 0).any():
         return {}
