@@ -238,6 +238,27 @@ def test_orbit_pan_zoom_and_frame(hand, batch):
     assert abs(seen[:, 0] - bench.width() / 2)[2] < bench.width() * 0.1
 
 
+def test_frames_are_cheap_while_moving_and_fine_once_still(hand, batch, monkeypatch):
+    hand.open(batch)
+    bench, bot = hand.window.bench, hand.qtbot
+    bot.waitUntil(lambda: not bench._still.isActive(), timeout=5_000)
+    drawn = []
+    real = bench._renderer.render
+
+    def render(*words, fine, **more):
+        drawn.append(fine)
+        return real(*words, fine=fine, **more)
+
+    monkeypatch.setattr(bench._renderer, "render", render)
+    bot.mousePress(bench, Qt.MouseButton.RightButton, pos=QPoint(300, 300))
+    for x in range(310, 360, 10):
+        bot.mouseMove(bench, QPoint(x, 300))
+        QApplication.processEvents()
+    assert drawn == [False] * 5
+    bot.mouseRelease(bench, Qt.MouseButton.RightButton, pos=QPoint(350, 300))
+    bot.waitUntil(lambda: drawn[-1], timeout=5_000)
+
+
 def test_assets_left_out_are_not_delivered(hand, batch, tmp_path):
     hand.open(batch)
     room = hand.window.batch.visualRect(hand.window.batch.place_of("windlass.stl"))

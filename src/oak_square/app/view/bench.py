@@ -29,7 +29,7 @@ from oak_square.core.boxes import Box
 
 __all__ = ["Bench"]
 
-_STILL_MS = 160
+_STILL_MS, _EMPTY_MS = 160, 700
 _CLICK_PIXELS = 4
 _TWICE_MS = 600
 # Outside these, as a share of the picture, a model that changed size is framed anew.
@@ -60,7 +60,7 @@ class Bench(QWidget):
         self._grid_m = 0.0
         self._pressed: tuple[Qt.MouseButton, QPointF] | None = None
         self._last = QPointF()
-        self._still = QTimer(self, singleShot=True, interval=_STILL_MS)
+        self._still = QTimer(self, singleShot=True)
         self._still.timeout.connect(self._draw_fine)
         self._since_frame = QElapsedTimer()
         self._framed_for: object = None
@@ -128,16 +128,17 @@ class Bench(QWidget):
         """Take another view's camera; tells no one."""
         self.camera = camera
         self._render(fine=False)
-        self._still.start()
+        self._still.start(_STILL_MS)
 
     def _redraw(self, *, moving: bool) -> None:
         self._render(fine=False)
         if self.leads:
             self.moved.emit(self.camera)
         if moving:
-            self._still.start()
+            self._still.start(_STILL_MS)
         else:
-            self._still.start(0)
+            # An empty ground can wait for its smooth lines: models may be on their way.
+            self._still.start(0 if self.picture.shapes else _EMPTY_MS)
 
     def _by_hand(self) -> None:
         self._untouched = False
