@@ -107,7 +107,8 @@ def settle(window: Window) -> None:
     calm_since = None
     while time.monotonic() < until:
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
-        busy = not window.session.is_settled() or window.thumbnails.busy or window.session.delivering
+        session = window.session
+        busy = not (session.is_settled() and window.is_shown()) or window.thumbnails.busy or session.delivering
         if busy:
             calm_since = None
         elif calm_since is None:

@@ -75,6 +75,8 @@ class Window(QMainWindow):
         self._connect()
         self._fresh = QTimer(self, singleShot=True, interval=0)
         self._fresh.timeout.connect(self.refresh)
+        self._lead_due = QTimer(self, singleShot=True, interval=0)
+        self._lead_due.timeout.connect(self._show_lead)
         self.refresh()
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -302,12 +304,17 @@ class Window(QMainWindow):
         """End all work before the window goes."""
         self.thumbnails.stop()
         self._fresh.stop()
+        self._lead_due.stop()
         self.session.worker.close()
         self._renderer.close()
         self.views.close_renderers()
         if self._small is not None:
             self._small.close()
         super().closeEvent(event)
+
+    def is_shown(self) -> bool:
+        """Whether all that the session is stands on screen."""
+        return not (self._fresh.isActive() or self._lead_due.isActive())
 
     def warm_up(self) -> None:
         """Make the graphics contexts and their shaders before they are needed."""
@@ -335,8 +342,10 @@ class Window(QMainWindow):
         self.batch.show_rows(asset_rows(session, self.filter.text()), session.selection)
         self.thumbnails.want([(o.before.read, session.rows[f].digest) for f, o in session.outcomes.items()])
         self.strip.show_cards(cards(session))
-        self._show_lead()
         self._show_panel()
+        self.bench.calm = session.progress() is None
+        # The picture takes longest: it comes in a turn of its own, and whatever waits goes first.
+        self._lead_due.start()
         self.files.show_history()
         self.foot.show_progress(session.progress())
 

@@ -65,6 +65,7 @@ class Bench(QWidget):
         self._since_frame = QElapsedTimer()
         self._framed_for: object = None
         self._untouched = True  # the camera stands where framing put it
+        self.calm = True  # nothing else is under way, so there is time for fine frames
         self.leads = True  # else its camera is another view's, unless a hand moves it here
 
     def show_picture(self, picture: Picture, facts: Facts, subject: object) -> None:
@@ -147,6 +148,9 @@ class Bench(QWidget):
             self.moved.emit(self.camera)
 
     def _draw_fine(self) -> None:
+        if not self.calm:
+            self._still.start(_EMPTY_MS)
+            return
         self._render(fine=True)
 
     def _render(self, *, fine: bool) -> None:
