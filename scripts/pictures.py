@@ -13,7 +13,6 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from oak_square.app.start import open_window, settle
 from oak_square.app.window import Window
 from oak_square.demo import BATCH, SHEET
-from oak_square.sheet import Sheet, load_sheet
 from oak_square.steps import STEPS
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -93,7 +92,7 @@ def main(wanted: list[str]) -> None:
     for scene in SCENES:
         if wanted and scene.__name__ not in wanted:
             continue
-        window = open_window([BATCH], load_sheet(SHEET)[0] if scene in SHEETED else Sheet())
+        window = open_window([BATCH], SHEET if scene in SHEETED else None)
         settle(window)
         scene(window)
         settle(window)

@@ -76,11 +76,12 @@ def open_command(
 
 def _open_window(paths: list[Path], sheet: Path | None) -> None:
     find_sources(paths)
-    loaded = load_sheet(sheet)[0] if sheet is not None else None
+    if sheet is not None:
+        load_sheet(sheet)
     # Qt and VTK take half a second to import; the other commands do without.
     from oak_square.app import run_window
 
-    raise typer.Exit(run_window(paths=paths, sheet=loaded))
+    raise typer.Exit(run_window(paths=paths, sheet=sheet))
 
 
 @app.command("demo")

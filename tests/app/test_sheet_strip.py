@@ -203,8 +203,9 @@ def test_what_is_only_tried_is_said_not_to_be_delivered(three):
 def test_the_command_line_can_open_a_window_on_a_sheet(batch, qapp):
     from oak_square.app.start import open_window, settle
 
-    window = open_window([batch], load_sheet(SHEET)[0])
+    window = open_window([batch], SHEET)
     settle(window)
+    assert window.session.sheet_words() == SHEET.read_text()
     assert len(window.strip.cards) == 10
     assert window.ruler.note("bake") == "all true"
     window.close()

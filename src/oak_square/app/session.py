@@ -13,7 +13,7 @@ from oak_square.core.findings import Finding
 from oak_square.core.scene import Asset
 from oak_square.delivery import Run, Source, find_sources
 from oak_square.delivery.files import write_whole
-from oak_square.sheet import Deliver, Sheet, SheetText, dump_sheet, load_sheet
+from oak_square.sheet import Deliver, SheetText, dump_sheet, load_sheet
 from oak_square.steps import Step
 
 __all__ = ["Session"]
@@ -98,14 +98,12 @@ class Session(QObject):
 
     # Opening and reading
 
-    def open_paths(self, paths: list[Path], sheet: Sheet | None = None) -> None:
+    def open_paths(self, paths: list[Path]) -> None:
         """Add the models at `paths` to the batch and start reading them."""
         fresh = [s for s in find_sources(paths) if s.file not in self.rows]
         self.paths += paths
         for source in fresh:
             self.rows[source.file] = Row(source=source)
-        if sheet is not None:
-            self._set(History(now=replace(self.document, sheet=sheet)))
         self.batch_changed.emit()
         self.worker.read_sources(fresh)
         if paths and not fresh:

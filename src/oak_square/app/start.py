@@ -24,7 +24,6 @@ from oak_square.app.window import Window
 from oak_square.core.errors import BadUsage, did_you_mean
 from oak_square.core.findings import STAGES
 from oak_square.demo import BATCH
-from oak_square.sheet import Sheet
 
 __all__ = ["open_window", "run_demo", "run_window", "settle"]
 
@@ -51,7 +50,7 @@ def _application() -> QApplication:
     return app
 
 
-def run_window(*, paths: Sequence[Path], sheet: Sheet | None = None) -> int:
+def run_window(*, paths: Sequence[Path], sheet: Path | None = None) -> int:
     """Open the window on `paths`; returns when it is closed."""
     window = open_window(paths, sheet)
     code = QApplication.exec()
@@ -59,13 +58,15 @@ def run_window(*, paths: Sequence[Path], sheet: Sheet | None = None) -> int:
     return code
 
 
-def open_window(paths: Sequence[Path], sheet: Sheet | None = None) -> Window:
+def open_window(paths: Sequence[Path], sheet: Path | None = None) -> Window:
     """Return the window, shown, on `paths`."""
     _application()
     session = Session()
     place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
     window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None)
-    session.open_paths(list(paths), sheet)
+    session.open_paths(list(paths))
+    if sheet is not None:
+        session.open_sheet(sheet)
     window.show()
     if not paths:
         # Nothing to show yet: a good moment to make what the first models will need.
