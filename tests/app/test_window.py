@@ -6,8 +6,8 @@ import json
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QWheelEvent
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QPushButton
 
 from oak_square.app.batch_list import tick_rect
@@ -313,3 +313,44 @@ def test_an_empty_window_says_what_to_do(hand):
     hand.window.open_paths([])
     hand.key(Qt.Key.Key_Return)
     assert hand.window.foot.words.text().startswith("Nothing to keep yet")
+
+
+def test_folders_and_sheets_are_dropped_anywhere(hand, batch, tmp_path):
+    sheet = tmp_path / "s.prepsheet.yaml"
+    sheet.write_text("prep-sheet: 1\ntitle: Dropped\nsteps:\n  - {do: bake}\n")
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(batch)), QUrl.fromLocalFile(str(sheet))])
+    words = (Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+    entered = QDragEnterEvent(QPoint(400, 300), *words)
+    QApplication.sendEvent(hand.window, entered)
+    assert entered.isAccepted()
+    QApplication.sendEvent(hand.window, QDropEvent(QPointF(400, 300), *words))
+    hand.settle()
+    assert len(hand.window.batch.shown) == 6
+    assert hand.steps() == ["Bake: rotation, scale"]
+    assert hand.window.title.words.startswith("Dropped")
+
+
+def test_keys_go_to_stages_and_swap_the_views(hand, batch):
+    hand.open(batch)
+    hand.window.bench.setFocus()
+    for key, stage in ((Qt.Key.Key_5, "bake"), (Qt.Key.Key_7, "deliver"), (Qt.Key.Key_1, "receive")):
+        hand.key(key, Qt.KeyboardModifier.AltModifier)
+        assert hand.session.stage == stage
+    hand.key(Qt.Key.Key_B)
+    assert hand.window.views.view == "before-after"
+    hand.window.views.compare.sides[1].setFocus()
+    hand.key(Qt.Key.Key_B)
+    assert hand.window.views.view == "bench"
+
+
+def test_the_look_from_buttons_turn_the_camera_and_keep_it_framed(hand, batch):
+    hand.open(batch)
+    bench = hand.window.bench
+    for word, direction in (("front", (0, 0, 1)), ("right", (1, 0, 0)), ("top", (0, 1, 0))):
+        button = next(b for b in hand.window.views.findChildren(QPushButton) if b.text() == word)
+        hand.click(button)
+        assert bench.camera.axes[2] @ direction == pytest.approx(1, abs=2e-4)
+        seen = bench.lens().seen(bench.picture.box.corners)
+        assert (seen[:, :2] > 0).all()
+        assert (seen[:, :2] < [bench.width(), bench.height()]).all()

@@ -16,7 +16,7 @@ from oak_square.core.scene import Asset
 from oak_square.sheet import StepOutcome
 from oak_square.steps import Step
 
-__all__ = ["asset_rows", "cards", "effect_rows", "finding_groups", "scope_of", "stage_notes"]
+__all__ = ["asset_rows", "cards", "effect_rows", "finding_groups", "having", "scope_of", "stage_notes"]
 
 
 def asset_rows(session: Session, filtered: str) -> list[AssetRow]:
@@ -64,6 +64,16 @@ def scope_of(session: Session) -> Scope:
     picked = asset.nodes[node].name if asset is not None and node is not None and node < len(asset.nodes) else None
     selected = tuple(f for f in session.selection if f in session.assets)
     return Scope(selected=selected, total=len(session.assets), picked=picked)
+
+
+def having(session: Session, code: str) -> dict[str, list[Finding]]:
+    """Return the included assets that have findings of `code`, each with its own."""
+    found = {
+        file: [f for f in outcome.findings if f.code == code]
+        for file, outcome in session.outcomes.items()
+        if file not in session.document.left_out
+    }
+    return {file: own for file, own in found.items() if own}
 
 
 def finding_groups(session: Session) -> tuple[list[FindingGroup], str]:

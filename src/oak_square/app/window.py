@@ -28,7 +28,7 @@ from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.remedies import remedy
 from oak_square.app.session import Session
-from oak_square.app.shown import asset_rows, cards, effect_rows, finding_groups, scope_of, stage_notes
+from oak_square.app.shown import asset_rows, cards, effect_rows, finding_groups, having, scope_of, stage_notes
 from oak_square.app.stage_ruler import StageRuler
 from oak_square.app.strip import Strip
 from oak_square.app.thumbnails import Thumbnails
@@ -190,7 +190,7 @@ class Window(QMainWindow):
         self.strip.move_wished.connect(session.move_step)
         receive, deliver = self.receive_body, self.deliver_body
         receive.settle_wished.connect(self._settle)
-        receive.show_wished.connect(lambda code: session.select(tuple(self._having(code))))
+        receive.show_wished.connect(lambda code: session.select(tuple(having(session, code))))
         deliver.run_wished.connect(self._deliver)
         deliver.deliver_wished.connect(lambda unit, up: self._set_deliver(unit, up))
         deliver.cancel_wished.connect(session.worker.cancel)
@@ -260,16 +260,8 @@ class Window(QMainWindow):
         else:
             self.session.drop_draft()
 
-    def _having(self, code: str) -> dict[str, list[object]]:
-        found: dict[str, list[object]] = {}
-        for file, outcome in self.session.outcomes.items():
-            own = [f for f in outcome.findings if f.code == code]
-            if own and file not in self.session.document.left_out:
-                found[file] = list(own)
-        return found
-
     def _settle(self, code: str) -> None:
-        step = remedy(code, self._having(code))  # type: ignore[arg-type]
+        step = remedy(code, having(self.session, code))
         if step is None:
             self.foot.say("No step settles that; it is in the file itself")
             return
