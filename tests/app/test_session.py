@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import os
+
 import pytest
 
 from oak_square.app import work
 from oak_square.app.session import Session
+from oak_square.app.work import read_source
 from oak_square.core.errors import BadUsage
 from oak_square.steps import STEPS
 
@@ -26,6 +29,13 @@ def opened(session, batch, qtbot):
     session.open_paths([batch])
     qtbot.waitUntil(session.is_settled, timeout=20_000)
     return session
+
+
+def dead_on_the_windlass(source):
+    """Stands in for a reader that a file kills, as a fault in C code would."""
+    if source.file == "windlass.stl":
+        os._exit(9)
+    return read_source(source)
 
 
 def settle(session, qtbot):
@@ -153,6 +163,15 @@ def test_a_folder_that_can_not_be_made_is_one_clear_line(opened, tmp_path, qtbot
     manifest, error = ended[0]
     assert manifest is None
     assert "Not a directory" in error
+
+
+def test_a_reader_that_dies_costs_its_own_file_and_not_the_batch(session, batch, qtbot, monkeypatch):
+    monkeypatch.setattr(work, "_MANY_FILES", 0)
+    monkeypatch.setattr(work, "read_source", dead_on_the_windlass)
+    session.open_paths([batch])
+    settle(session, qtbot)
+    assert session.rows["windlass.stl"].error == "its reader crashed or ran out of memory"
+    assert set(session.assets) == set(session.rows) - {"windlass.stl"}
 
 
 def test_large_files_are_read_in_another_process(session, batch, qtbot, monkeypatch):

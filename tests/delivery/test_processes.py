@@ -10,10 +10,11 @@ import numpy as np
 import pytest
 
 from oak_square.core.boxes import Box
-from oak_square.delivery import files, find_sources
+from oak_square.delivery import files, find_sources, preparing
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.running import in_processes
 from oak_square.delivery.surveying import box_json, size_json, unreadable_entry
+from oak_square.formats import FORMATS
 from oak_square.sheet import parse_sheet
 from tests.made import triangle_document, write_glb
 
@@ -79,6 +80,19 @@ def test_a_full_disk_fails_the_asset_and_leaves_no_half_files(tmp_path, monkeypa
     assert (entry["status"], entry["output"]) == ("failed", None)
     assert entry["reason"].startswith("No space left on device")
     assert list(out.iterdir()) == []
+
+
+def test_a_fault_of_ours_costs_one_asset_and_is_one_line(tmp_path, monkeypatch):
+    document, binary = triangle_document()
+    source = find_sources([write_glb(tmp_path / "sign.glb", document, binary)])[0]
+    job = Job(source=source, sheet=BAKE, out=tmp_path / "out", dry=False, replace=False)
+    monkeypatch.setattr(preparing, "evaluate", lambda *_: 1 / 0)
+    entry = prepare(job)
+    assert entry["status"] == "failed"
+    assert entry["reason"].startswith("a fault of ours: ZeroDivisionError")
+    monkeypatch.setattr(type(FORMATS["glb"]), "read", lambda *_: [][1])
+    entry = prepare(job)
+    assert "by a fault of ours: IndexError" in entry["reason"]
 
 
 def test_a_source_that_vanished_is_one_line(tmp_path):

@@ -332,7 +332,7 @@ class Session(QObject):
             )
         )
 
-    def _take_outcomes(self, request: int, outcomes: tuple[Outcome, ...], _last: bool) -> None:
+    def _take_outcomes(self, request: int, outcomes: tuple[Outcome, ...]) -> None:
         if request != self._request:
             return
         for outcome in outcomes:

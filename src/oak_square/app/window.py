@@ -192,7 +192,7 @@ class Window(QMainWindow):
         receive.settle_wished.connect(self._settle)
         receive.show_wished.connect(lambda code: session.select(tuple(having(session, code))))
         deliver.run_wished.connect(self._deliver)
-        deliver.deliver_wished.connect(lambda unit, up: self._set_deliver(unit, up))
+        deliver.deliver_wished.connect(self._set_deliver)
         deliver.cancel_wished.connect(session.worker.cancel)
         deliver.asset_wished.connect(lambda file: session.select((file,), None))
         session.delivery_progressed.connect(deliver.show_running)

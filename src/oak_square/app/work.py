@@ -7,12 +7,10 @@ taken up on the interface thread. Answers to requests that have been overtaken a
 from __future__ import annotations
 
 import multiprocessing
-import os
 import threading
 import time
 from collections import OrderedDict
-from concurrent.futures import Future, ProcessPoolExecutor, ThreadPoolExecutor
-from concurrent.futures.process import BrokenProcessPool
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Any
 from weakref import WeakKeyDictionary
@@ -24,7 +22,7 @@ from oak_square.core.errors import OakSquareError
 from oak_square.core.findings import STAGES, Finding
 from oak_square.core.scene import Asset
 from oak_square.core.survey import survey
-from oak_square.delivery import Run, Source, deliver, receive
+from oak_square.delivery import Run, Source, deliver, in_processes, receive
 from oak_square.delivery.files import sha256_of
 from oak_square.sheet import Prepared, Sheet, evaluate
 from oak_square.steps import Step
@@ -37,6 +35,7 @@ _MANY_FILES = 24
 _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
+ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str]
 Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...]]]
 
 
@@ -81,7 +80,7 @@ class Plan:
     unit: str
 
 
-def read_source(source: Source) -> tuple[Asset | None, str | None, tuple[Finding, ...], str]:
+def read_source(source: Source) -> ReadResult:
     """Return a source's asset, or why it can't be read; the findings on it as received; its content's hash."""
     try:
         asset = receive(source).asset
@@ -97,18 +96,17 @@ class Worker(QObject):
     """Runs the window's long work. One thread reads and one works sheets out; big files and deliveries fork off."""
 
     read = Signal(object, object, object, object, str)  # source, asset, error, findings, content hash
-    worked_out = Signal(int, object, bool)  # request, tuple of Outcome, whether these are the last
+    worked_out = Signal(int, object)  # request, tuple of Outcome
     progressed = Signal(int, int, object)  # done, all, manifest entry
     delivered = Signal(object, object)  # manifest, error
     broke = Signal(str)  # a fault of ours, in words
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._threads = ThreadPoolExecutor(2, thread_name_prefix="oak-read")
+        self._threads = ThreadPoolExecutor(3, thread_name_prefix="oak-read")
         self._thinker = ThreadPoolExecutor(1, thread_name_prefix="oak-think")
-        self._processes: ProcessPoolExecutor | None = None
         self._latest = 0
-        self._cancel = threading.Event()
+        self._cancel, self._stop = threading.Event(), threading.Event()
         self._closed = False
         self._memos: dict[str, Memo] = {}
         self._reads: list[Future[Any]] = []
@@ -120,16 +118,23 @@ class Worker(QObject):
         self._threads.submit(self._feed, sources).add_done_callback(self._tell_fault)
 
     def _feed(self, sources: list[Source]) -> None:
+        self._stop.clear()
         many = len(sources) > _MANY_FILES
+        apart = [s for s in sources if many or _size(s) >= _SMALL_BYTES]
         for source in sources:
-            size = source.path.stat().st_size if source.path.is_file() else 0
-            pool = self._threads if size < _SMALL_BYTES and not many else self._process_pool()
-            future = pool.submit(read_source, source)
-            self._reads.append(future)
-            future.add_done_callback(lambda f, s=source: self._tell_read(s, f))  # type: ignore[misc]
+            if source not in apart:
+                self._reads.append(self._threads.submit(self._read_here, source))
+        # One core is left to the window, and readers give way to it. A reader that dies costs its own file only.
+        jobs = max(1, multiprocessing.cpu_count() - 1)
+        for source, result in in_processes(read_source, apart, jobs, self._stop.is_set, niceness=10):
+            self._tell_read(source, result or (None, "its reader crashed or ran out of memory", (), ""))
+
+    def _read_here(self, source: Source) -> None:
+        self._tell_read(source, read_source(source))
 
     def stop_reading(self) -> None:
         """Read no more of what is waiting; what is under way is still told."""
+        self._stop.set()
         for future in self._reads:
             future.cancel()
         self._reads.clear()
@@ -154,32 +159,15 @@ class Worker(QObject):
         self._closed = True
         self._latest = -1
         self._cancel.set()
+        self._stop.set()
         self._threads.shutdown(wait=True, cancel_futures=True)
         self._thinker.shutdown(wait=True, cancel_futures=True)
-        if self._processes is not None:
-            self._processes.shutdown(wait=True, cancel_futures=True)
 
-    def _process_pool(self) -> ProcessPoolExecutor:
-        if self._processes is None:
-            # One core is left to the window, and readers give way to it.
-            workers = max(1, multiprocessing.cpu_count() - 1)
-            context = multiprocessing.get_context("spawn")
-            self._processes = ProcessPoolExecutor(workers, mp_context=context, initializer=os.nice, initargs=(10,))
-        return self._processes
-
-    def _tell_read(self, source: Source, future: Future[Any]) -> None:
-        if self._closed or future.cancelled():
-            return
-        error = future.exception()
-        if isinstance(error, BrokenProcessPool):
-            self._processes = None
-            self.read.emit(source, None, "its reader crashed or ran out of memory", (), "")
-        elif error is not None:
-            self.read.emit(source, None, f"a fault of ours: {error!r}; please report it", (), "")
-        else:
-            asset, why, findings, digest = future.result()
-            if asset is not None:
-                self._surveyed[asset] = findings
+    def _tell_read(self, source: Source, result: ReadResult) -> None:
+        asset, why, findings, digest = result
+        if asset is not None:
+            self._surveyed[asset] = findings
+        if not self._closed:
             self.read.emit(source, asset, why, findings, digest)
 
     def _tell_fault(self, future: Future[None]) -> None:
@@ -212,13 +200,13 @@ class Worker(QObject):
                 )
             )
             if time.monotonic() - told > _TELL_EVERY_S:
-                self._tell_outcomes(plan, outcomes, last=False)
+                self._tell_outcomes(plan, outcomes)
                 outcomes, told = [], time.monotonic()
-        self._tell_outcomes(plan, outcomes, last=True)
+        self._tell_outcomes(plan, outcomes)
 
-    def _tell_outcomes(self, plan: Plan, outcomes: list[Outcome], *, last: bool) -> None:
+    def _tell_outcomes(self, plan: Plan, outcomes: list[Outcome]) -> None:
         if not self._closed:
-            self.worked_out.emit(plan.request, tuple(outcomes), last)
+            self.worked_out.emit(plan.request, tuple(outcomes))
 
     def _prepared(self, asset: Asset, sheet: Sheet, words: list[str]) -> tuple[Prepared, tuple[Finding, ...]]:
         """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""
@@ -245,6 +233,10 @@ class Worker(QObject):
             self.delivered.emit(None, str(error))
         else:
             self.delivered.emit(manifest, None)
+
+
+def _size(source: Source) -> int:
+    return source.path.stat().st_size if source.path.is_file() else 0
 
 
 def stage_marks(findings: tuple[Finding, ...]) -> tuple[tuple[str, str], ...]:

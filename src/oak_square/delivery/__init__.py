@@ -2,7 +2,17 @@
 
 from oak_square.delivery.batch import Source, find_sources
 from oak_square.delivery.proving import prove
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.running import Run, deliver, in_processes
 from oak_square.delivery.surveying import receive, survey_document, survey_source
 
-__all__ = ["Run", "Source", "deliver", "find_sources", "prove", "receive", "survey_document", "survey_source"]
+__all__ = [
+    "Run",
+    "Source",
+    "deliver",
+    "find_sources",
+    "in_processes",
+    "prove",
+    "receive",
+    "survey_document",
+    "survey_source",
+]

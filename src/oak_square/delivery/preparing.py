@@ -82,6 +82,8 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Entry:
         _give_up(entry, "failed", str(error))
     except OSError as error:
         _give_up(entry, "failed", f"{error.strerror or error}: {error.filename or job.out}")
+    except Exception as error:  # the border of a job: a fault of ours costs this asset, not the batch
+        _give_up(entry, "failed", f"a fault of ours: {error!r}; please report it")
     if digest.exception() is None:
         entry["source_sha256"] = digest.result()
     return entry

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import multiprocessing
+import os
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
 from concurrent.futures.process import BrokenProcessPool
@@ -120,17 +121,22 @@ def _fitting_jobs(sources: Sequence[Source]) -> int:
 
 
 def in_processes(
-    work: Callable[[Any], Any], items: Sequence[Any], jobs: int, cancelled: Callable[[], bool] | None = None
+    work: Callable[[Any], Any],
+    items: Sequence[Any],
+    jobs: int,
+    cancelled: Callable[[], bool] | None = None,
+    *,
+    niceness: int = 0,
 ) -> Iterator[tuple[Any, Any]]:
     """Yield each item with its result as they come; None for one whose process died.
 
     A process that dies takes its pool along: what was under way is tried again one by one, so that only the item
-    that kills its process is lost.
+    that kills its process is lost. With `niceness` the processes give way to others.
     """
     context = multiprocessing.get_context("spawn")
     waiting, doubtful = list(reversed(items)), []
     while waiting:
-        with ProcessPoolExecutor(min(jobs, len(waiting)), mp_context=context) as pool:
+        with ProcessPoolExecutor(min(jobs, len(waiting)), context, os.nice, (niceness,)) as pool:
             running: dict[Future[Any], Any] = {}
             broken = False
             while (waiting or running) and not broken:
@@ -148,7 +154,7 @@ def in_processes(
                         doubtful.append(item)
             doubtful += running.values()
     for item in doubtful:
-        with ProcessPoolExecutor(1, mp_context=context) as pool:
+        with ProcessPoolExecutor(1, context, os.nice, (niceness,)) as pool:
             try:
                 yield item, pool.submit(work, item).result()
             except BrokenProcessPool:

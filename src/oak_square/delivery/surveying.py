@@ -34,6 +34,10 @@ def receive(source: Source, limits: Limits = LIMITS) -> Received:
         raise BadFile(source.file, f"can't be read: {error.strerror or error}") from error
     except MemoryError as error:
         raise BadFile(source.file, "needs more memory than there is") from error
+    except BadFile:
+        raise
+    except Exception as error:  # the border of reading: a fault of ours costs this file, not the batch
+        raise BadFile(source.file, f"can't be read, by a fault of ours: {error!r}; please report it") from error
 
 
 def size_json(box: Box | None) -> dict[str, float] | None:
