@@ -15,9 +15,11 @@ if TYPE_CHECKING:
 
     from oak_square.core.scene import Asset, Mesh
 
-__all__ = ["Box", "asset_box", "box_point", "fraction_of", "node_box", "points_box", "tree_box"]
+__all__ = ["EXTENTS", "Box", "asset_box", "box_point", "fraction_of", "node_box", "points_box", "tree_box"]
 
 Array = NDArray[np.float64]
+EXTENTS = ("width", "height", "depth")
+"""A box's sizes along its axes, in their order."""
 _CHUNK = 16_384  # rows; three float64 rows of these stay in a core's cache
 _MEMO = 24
 _CORNERS = np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)], dtype=np.float64)

@@ -9,6 +9,8 @@ OakSquareError
 └── ChoiceTrouble       the user's choice
     ├── BadLength       text that is no length
     ├── BadSheet        a prep sheet that says something impossible
+    ├── BadBook         a size book that says something impossible
+    ├── BadReference    a step that names an asset the batch has not, or that hangs on itself
     └── BadUsage        a command that can't be carried out as asked
 """
 
@@ -22,8 +24,10 @@ if TYPE_CHECKING:
 
 __all__ = [
     "BadArray",
+    "BadBook",
     "BadFile",
     "BadLength",
+    "BadReference",
     "BadSheet",
     "BadUsage",
     "ChoiceTrouble",
@@ -87,8 +91,8 @@ class BadLength(ChoiceTrouble):
     """Text that is no length."""
 
 
-class BadSheet(ChoiceTrouble):
-    """A prep sheet that says something impossible, with the line it says it on."""
+class _BadLine(ChoiceTrouble):
+    """A file of the user's choices that says something impossible, with the line it says it on."""
 
     def __init__(self, file: str, line: int | None, reason: str) -> None:
         place = f"{file}, line {line}" if line is not None else file
@@ -99,6 +103,22 @@ class BadSheet(ChoiceTrouble):
 
     def __reduce__(self) -> tuple[type, tuple[str, int | None, str]]:
         return (type(self), (self.file, self.line, self.reason))
+
+
+class BadSheet(_BadLine):
+    """A prep sheet that says something impossible, with the line it says it on."""
+
+
+class BadBook(_BadLine):
+    """A size book that says something impossible, with the line it says it on."""
+
+
+class BadReference(ChoiceTrouble):
+    """A step that names an asset the batch has not, or that hangs on itself; `step` counts from 1."""
+
+    def __init__(self, reason: str, step: int | None = None) -> None:
+        super().__init__(one_line(reason))
+        self.step = step
 
 
 class BadUsage(ChoiceTrouble):

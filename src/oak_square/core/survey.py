@@ -9,11 +9,12 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.boxes import Box, asset_box, node_box
+from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box
 from oak_square.core.findings import Finding, finding
 from oak_square.core.lengths import UNIT_WORDS, format_length
 from oak_square.core.placement import turn_degrees
 from oak_square.core.plausible import likelier_side_down, likelier_unit
+from oak_square.core.size_book import SizeBook
 from oak_square.core.tolerances import (
     COARSE_FLOAT32_M,
     OFF_BASE,
@@ -33,12 +34,15 @@ Array = NDArray[np.float64]
 _SAMPLE = 200_000  # triangles looked at for areas and sides; enough for a share, and quick
 
 
-def survey(asset: Asset) -> tuple[Finding, ...]:
-    """Return what is not true of `asset` under its reading, in the order of the stages."""
+def survey(asset: Asset, book: SizeBook | None = None) -> tuple[Finding, ...]:
+    """Return what is not true of `asset` under its reading, in the order of the stages.
+
+    With a size `book`, extents outside what it expects are findings too.
+    """
     box = asset_box(asset)
     found = [*_of_geometry(asset, box), *_of_nodes(asset)]
     if box is not None:
-        found += [*_of_size(asset, box), *_of_place(asset, box)]
+        found += [*_of_size(asset, box), *_of_book(asset, box, book), *_of_place(asset, box)]
     order = {s: i for i, s in enumerate(("receive", "size", "turn", "pivot", "bake", "place", "deliver"))}
     return tuple(sorted(found, key=lambda f: order[f.stage]))
 
@@ -136,6 +140,16 @@ def _of_size(asset: Asset, box: Box) -> Iterator[Finding]:
         side = likelier_side_down(asset)
         if side is not None:
             yield finding("up-suspect", f"it seems to stand on its {side} side", measure=None)
+
+
+def _of_book(asset: Asset, box: Box, book: SizeBook | None) -> Iterator[Finding]:
+    entry = book.entry_for(asset.file) if book is not None else None
+    if entry is None:
+        return
+    for k in entry.outside(box.size):
+        extent = float(box.size[k])
+        message = f"{EXTENTS[k]} {format_length(extent)}; '{entry.pattern}' should have {entry.spans[k].words()}"
+        yield finding("size-out-of-book", message, measure=extent)
 
 
 def _of_place(asset: Asset, box: Box) -> Iterator[Finding]:

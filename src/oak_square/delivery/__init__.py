@@ -3,7 +3,7 @@
 from oak_square.delivery.batch import Source, find_sources
 from oak_square.delivery.proving import prove
 from oak_square.delivery.running import Run, deliver, in_processes
-from oak_square.delivery.surveying import receive, survey_document, survey_source
+from oak_square.delivery.surveying import load_book, receive, survey_document, survey_source
 
 __all__ = [
     "Run",
@@ -11,6 +11,7 @@ __all__ = [
     "deliver",
     "find_sources",
     "in_processes",
+    "load_book",
     "prove",
     "receive",
     "survey_document",

@@ -3,18 +3,29 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from pathlib import Path
 from typing import Any
 
 from oak_square import __version__
 from oak_square.core.boxes import Box, asset_box, node_box, tree_box
-from oak_square.core.errors import BadFile
+from oak_square.core.errors import BadBook, BadFile
 from oak_square.core.findings import Finding, finding
 from oak_square.core.scene import Asset
+from oak_square.core.size_book import MOST_BYTES, SizeBook, parse_book
 from oak_square.core.survey import survey
 from oak_square.delivery.batch import Source
 from oak_square.formats import LIMITS, Limits, Received, format_of
 
-__all__ = ["asset_entry", "box_json", "receive", "size_json", "survey_document", "survey_source", "unreadable_entry"]
+__all__ = [
+    "asset_entry",
+    "box_json",
+    "load_book",
+    "receive",
+    "size_json",
+    "survey_document",
+    "survey_source",
+    "unreadable_entry",
+]
 
 
 def receive(source: Source, limits: Limits = LIMITS) -> Received:
@@ -38,6 +49,24 @@ def receive(source: Source, limits: Limits = LIMITS) -> Received:
         raise
     except Exception as error:  # the border of reading: a fault of ours costs this file, not the batch
         raise BadFile(source.file, f"can't be read, by a fault of ours: {error!r}; please report it") from error
+
+
+def load_book(path: Path) -> SizeBook:
+    """Return the size book in a CSV file.
+
+    Raises
+    ------
+    BadBook
+        If it can't be read, or says something impossible: with the line.
+    """
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise BadBook(str(path), None, f"larger than the {MOST_BYTES // 1_000_000} MB a size book may be")
+        return parse_book(path.read_text("utf-8-sig"), str(path))
+    except OSError as error:
+        raise BadBook(str(path), None, f"can't be read: {error.strerror}") from error
+    except UnicodeDecodeError as error:
+        raise BadBook(str(path), None, "is not UTF-8 text") from error
 
 
 def size_json(box: Box | None) -> dict[str, float] | None:
@@ -117,14 +146,14 @@ def unreadable_entry(file: str, format_key: str | None, reason: str) -> dict[str
     }
 
 
-def survey_source(source: Source) -> dict[str, Any]:
-    """Return the survey's entry for one file, readable or not."""
+def survey_source(source: Source, book: SizeBook | None = None) -> dict[str, Any]:
+    """Return the survey's entry for one file, readable or not; extents are held against `book`."""
     try:
         asset = receive(source).asset
     except BadFile as error:
         kind = format_of(source.path)
         return unreadable_entry(source.file, None if kind is None else kind.key, error.reason)
-    return asset_entry(asset, survey(asset))
+    return asset_entry(asset, survey(asset, book))
 
 
 def survey_document(entries: list[dict[str, Any]]) -> dict[str, Any]:
