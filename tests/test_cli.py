@@ -34,11 +34,15 @@ def test_survey_prep_prove_and_survey_again(oak, lock, tmp_path):
     document = json.loads(out)
     assert [a["file"] for a in document["assets"]][:2] == ["gate_leaf.glb", "gate_leaf_twin.glb"]
     assert oak("survey", lock, "--fail-on", "fix")[0] == 1
+    book = ("--size-book", lock / "size_book.csv")
+    code, out, _ = oak("survey", lock, "--json", *book, "--jobs", 2)
+    outside = {a["file"] for a in json.loads(out)["assets"] for f in a["findings"] if f["code"] == "size-out-of-book"}
+    assert outside == {"gate_leaf.glb", "keepers_hut.obj", "lamp_standard.obj", "windlass.stl"}
     code, out, err = oak("prep", SHEET, lock, "--out", tmp_path / "out", "--jobs", 2)
     assert (code, err) == (0, "")
     assert "lamp_standard.obj  delivered  0.61 × 5.20 × 0.61 m" in out
     assert oak("prove", tmp_path / "out") == (0, "13 of 13 hold\n", "")
-    assert oak("survey", tmp_path / "out", "--fail-on", "check")[0] == 0
+    assert oak("survey", tmp_path / "out", "--fail-on", "check", *book)[0] == 0
     (tmp_path / "out" / "milepost.glb").unlink()
     code, out, err = oak("prove", tmp_path / "out")
     assert (code, out) == (1, "12 of 13 hold\n")

@@ -5,18 +5,19 @@ from __future__ import annotations
 import json
 import os
 import sys
+from functools import partial
 from pathlib import Path
 from typing import Annotated, Any
 
 import typer
 
-from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean, one_line
+from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, did_you_mean, one_line
 from oak_square.core.findings import LEVELS
 from oak_square.core.lengths import format_size
-from oak_square.delivery import Run, deliver, find_sources, prove, survey_document, survey_source
+from oak_square.delivery import Run, deliver, find_sources, load_book, prove, survey_document, survey_source
 from oak_square.delivery.running import in_processes
 from oak_square.formats import FORMATS
-from oak_square.sheet import load_sheet
+from oak_square.sheet import load_sheet, step_line
 
 app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 sheet_app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
@@ -101,6 +102,9 @@ def demo_command(
 @app.command("survey")
 def survey_command(
     paths: Paths,
+    size_book: Annotated[
+        Path | None, typer.Option("--size-book", metavar="F.csv", help="What the assets should measure.")
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print one JSON document.")] = False,
     fail_on: Annotated[str | None, typer.Option(help="Exit 1 on a finding of this level: note, check or fix.")] = None,
     jobs: Annotated[int, typer.Option(min=1, help="Processes to read with.")] = 1,
@@ -108,14 +112,15 @@ def survey_command(
     """Read, measure and list what is not true; writes nothing."""
     if fail_on is not None and fail_on not in LEVELS:
         raise BadUsage(f"--fail-on: '{fail_on}' is no level (note, check, fix){did_you_mean(fail_on, LEVELS)}")
+    surveyed = partial(survey_source, book=None if size_book is None else load_book(size_book))
     sources = find_sources(paths)
     entries = []
     if jobs > 1 and len(sources) > 1:
-        by_file = {s.file: e for s, e in in_processes(survey_source, sources, jobs) if e is not None}
+        by_file = {s.file: e for s, e in in_processes(surveyed, sources, jobs) if e is not None}
         entries = [by_file[s.file] for s in sources if s.file in by_file]
     else:
         for n, source in enumerate(sources, 1):
-            entries.append(survey_source(source))
+            entries.append(surveyed(source))
             _progress(n, len(sources), {"source": source.file})
     if as_json:
         print(json.dumps(survey_document(entries), indent=1, ensure_ascii=False))
@@ -169,7 +174,10 @@ def prep_command(
         replace=replace,
         resume=resume,
     )
-    manifest = deliver(run, _progress)
+    try:
+        manifest = deliver(run, _progress)
+    except BadReference as error:
+        raise BadSheet(str(sheet), step_line(data, error.step), str(error)) from error
     for warning in manifest["warnings"]:
         _say(f"{sheet}: {warning}")
     _print_delivery(manifest, dry_run)

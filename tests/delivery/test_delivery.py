@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from oak_square.core.errors import BadUsage, Failed
+from oak_square.core.errors import BadReference, BadUsage, Failed
 from oak_square.delivery import Run, deliver, find_sources, prove, receive, survey_source
 from oak_square.delivery.proof import prove_asset
 from oak_square.demo import SHEET
@@ -278,3 +278,25 @@ def test_a_mirror_and_a_shear_come_through_delivery_and_its_proof(lock, tmp_path
         for f in survey_source(find_sources([tmp_path / "out" / name])[0])["findings"]
     }
     assert not codes & {"mirrored", "sheared", "scale-unbaked", "scale-uneven", "rotation-unbaked", "shared-geometry"}
+
+
+def test_an_asset_is_delivered_at_the_size_of_another_for_any_number_of_jobs(models, tmp_path):
+    text = (
+        "prep-sheet: 1\nsteps:\n"
+        "  - {do: size, match: windlass, along: width, for: [text.*, deep/*]}\n"
+        "  - {do: size, factor: 5, for: [windlass.*]}\n"
+    )
+    first = run(models, tmp_path / "one", text, jobs=1)
+    assert first == run(models, tmp_path / "two", text, jobs=2)
+    widths = {e["source"]: e["size_after_m"]["width"] for e in first["assets"]}
+    # The windlass is 4 wide before its own, later, step.
+    assert widths == pytest.approx({"deep/sign.glb": 4, "sign.glb": 2, "text.gltf": 4, "windlass.stl": 20})
+    # A changed windlass changes what hangs on it, and only that, in a resumed run.
+    (models / "windlass.stl").write_bytes(stl_binary(CORNERS / 2))
+    second = run(models, tmp_path / "one", text, resume=True)
+    assert {e["source"]: e["size_after_m"]["width"] for e in second["assets"]} == pytest.approx(
+        {"deep/sign.glb": 2, "sign.glb": 2, "text.gltf": 2, "windlass.stl": 10}
+    )
+    with pytest.raises(BadReference, match="no asset 'windlas' in the batch; did you mean 'windlass'"):
+        run(models, tmp_path / "three", text.replace("match: windlass", "match: windlas"))
+    assert not (tmp_path / "three").exists()

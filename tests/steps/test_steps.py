@@ -13,7 +13,7 @@ from oak_square.core.boxes import asset_box, node_box
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
-from oak_square.sheet import Deliver, Sheet, evaluate
+from oak_square.sheet import Deliver, Sheet, asset_called, evaluate
 from oak_square.steps import NO_SUCH_NODE, STEPS, Setting
 from tests.strategies import assets, solid_box, world_points
 
@@ -27,6 +27,10 @@ EXAMPLES = [
     {"do": "size", "factor": [1, 2, 3], "parts": ["node_0"]},
     {"do": "size", "height": "5.2 m"},
     {"do": "size", "longest": "3' 6\"", "about": "middle"},
+    {"do": "size", "between": [[0, 0, 0], [0, "30 cm", 0.4]], "length": "1 m"},
+    {"do": "size", "match": "post", "along": "depth"},
+    {"do": "unit", "reads": "guess"},
+    {"do": "check", "up": "Y"},
     {"do": "pivot"},
     {"do": "pivot", "at": "origin", "of": "all"},
     {"do": "pivot", "at": {"point": ["left", 0.25, "middle"], "inset": {"left": "40 mm"}}, "of": "all"},
@@ -58,8 +62,22 @@ def one_part(points_at=(0.0, 0, 0), **channels) -> Asset:
     return Asset(file="post.glb", format="glb", reading=METRES, nodes=(node,), meshes=(mesh,))
 
 
-def run(asset, *steps):
-    prepared = evaluate(asset, Sheet(steps=tuple(step(**w) for w in steps)))
+class Batch:
+    """A few assets that steps can name."""
+
+    def __init__(self, *assets):
+        self.assets = {a.file: a for a in assets}
+
+    def file_of(self, name):
+        return asset_called(name, list(self.assets))
+
+    def received(self, file):
+        return self.assets[file]
+
+
+def run(asset, *steps, others=None):
+    others = others or Batch(one_part())
+    prepared = evaluate(asset, Sheet(steps=tuple(step(**w) for w in steps)), others)
     assert prepared.status == "ready", prepared.reason
     return prepared
 
@@ -97,7 +115,7 @@ def test_a_step_round_trips_through_its_words(words):
     made = step(**words)
     assert step(**made.words()) == made
     assert made.title()
-    assert made.stage in {"size", "turn", "pivot", "bake", "place"}
+    assert made.stage in {"size", "turn", "pivot", "bake", "place", "deliver"}
 
 
 @pytest.mark.parametrize(
@@ -120,6 +138,13 @@ def test_a_step_round_trips_through_its_words(words):
         ({"do": "size", "height": "0 m"}, "longer than nothing"),
         ({"do": "size", "height": 1, "width": 1, "keep": "volume"}, "goes with one extent"),
         ({"do": "size", "factor": 2, "keep": "none"}, "keep goes with"),
+        ({"do": "size", "between": [[0, 0, 0], [0, 1, 0]]}, "between and length go together"),
+        ({"do": "size", "match": "post", "factor": 2}, "size needs one of"),
+        ({"do": "check"}, "check needs something to hold"),
+        ({"do": "check", "baked": False}, "checks nothing"),
+        ({"do": "check", "height": {}}, "needs min, max"),
+        ({"do": "check", "unit": "guess"}, "no unit to check for"),
+        ({"do": "check", "up": "Y", "parts": ["a"]}, "of the whole asset"),
         ({"do": "pivot", "at": {"point": ["left", "bottom"]}}, "at least 3"),
         ({"do": "pivot", "at": {"point": ["bottom", "left", "middle"]}}, "'bottom' is no side along the width"),
         ({"do": "pivot", "at": {"point": ["left", 0, 0], "inset": {"right": 1}}}, "not on the right side"),
@@ -193,7 +218,7 @@ def test_place_sets_down_assets_and_named_parts():
 
 def test_names_that_fit_nothing_are_said_not_passed_over():
     for words in EXAMPLES:
-        if not step(**words).is_reading and words.get("of") != "asset":
+        if not step(**words).is_reading and not {"up", "match"} & set(words) and words.get("of") != "asset":
             named = {**words, "parts": ["nobody"]}
             assert run(one_part(points_at=(1, 1, 1), scale=(2, 2, 2)), named).outcomes[0].detail == NO_SUCH_NODE
 
@@ -376,3 +401,67 @@ def test_what_can_not_be_sized_is_refused_with_its_reason():
     missing = evaluate(asset, Sheet(steps=(step(do="turn", by=[0, 1, 0], about={"part": "matt"}),)))
     assert missing.status == "failed"
     assert "did you mean 'mat'" in missing.reason
+
+
+def test_a_measured_distance_becomes_the_length_asked_for():
+    # Two marks 0.5 m apart (3, 4, 5) shall be 2 m apart: four times as large.
+    asset = run(one_part(), {"do": "size", "between": [[0, 0, 0], [0, "30 cm", 0.4]], "length": "2 m"}).asset
+    assert asset_box(asset).size == pytest.approx([4, 8, 12])
+    words = {"do": "size", "between": [[1, 1, 1], [1, 1, 1]], "length": 1}
+    assert "measured distance is nothing" in evaluate(one_part(), Sheet(steps=(step(**words),))).reason
+
+
+def test_an_asset_is_matched_to_another_as_it_stands_after_its_own_steps():
+    post = one_part()
+    boat = replace(one_part(), file="boats/boat.glb")
+    steps = [
+        {"do": "size", "factor": 10, "for": ["post.*"]},
+        {"do": "size", "match": "post", "along": "height", "for": ["*"]},
+        {"do": "size", "factor": 3, "for": ["post.*"]},
+    ]
+    found = run(boat, *steps, others=Batch(post, boat))
+    assert asset_box(found.asset).size == pytest.approx([10, 20, 30])
+    own = run(post, *steps, others=Batch(post, boat))
+    assert own.outcomes[1].detail == "the others are held against it"
+    assert asset_box(own.asset).size == pytest.approx([30, 60, 90])
+
+
+@pytest.mark.parametrize(
+    ("longest", "declared", "unit", "doubt"),
+    [(1750.0, "assumed", "mm", True), (1.6, "declared", "m", False), (3500.0, "declared", "mm", True)],
+)
+def test_a_guess_takes_the_likeliest_unit_and_says_its_doubt(longest, declared, unit, doubt):
+    mesh = solid_box(np.array([longest / 4, longest, longest / 4]))
+    node = Node(name="post", parent=None, placement=Placement.of(), mesh=0)
+    reading = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source=declared)
+    asset = Asset(file="post.glb", format="glb", reading=reading, nodes=(node,), meshes=(mesh,))
+    outcome = run(asset, {"do": "unit", "reads": "guess"}).outcomes[0]
+    assert outcome.detail.startswith(f"Unit: guess, {unit}")
+    assert bool(outcome.warnings) == doubt
+
+
+@pytest.mark.parametrize(
+    ("words", "wrong"),
+    [
+        ({"height": {"max": "1.9 m"}}, "height 2.00 m, not at most 1.9 m"),
+        ({"width": {"min": 1, "max": "1 m"}}, None),
+        ({"depth": {"min": "10 ft"}, "baked": True}, "'post' carries a scale; depth 3.00 m, not at least 10 ft"),
+        ({"baked": ["rotation", "location"]}, None),
+        ({"grounded": True}, "its bottom is at height -1.00 m"),
+        ({"pivot": "middle", "unit": "m", "up": "+Y", "upright": True}, None),
+        ({"pivot": "base"}, "its pivot is 1.00 m off its base"),
+        ({"unit": "mm", "up": "Z"}, "one unit is 1 m, not 0.001 m; +Y is up in the file, not Z"),
+        ({"pivot": "base", "parts": ["p*"]}, "'post': its pivot is 1.00 m off its base"),
+    ],
+)
+def test_a_check_changes_nothing_and_fails_what_does_not_hold(words, wrong):
+    mesh = solid_box(np.array([0.5, 1, 1.5]))
+    centred = np.eye(4)
+    centred[:3, 3] = -np.array([0.25, 0.5, 0.75])
+    node = Node(name="post", parent=None, placement=Placement.of(scale=(2, 2, 2)), mesh=0, local_from_mesh=centred)
+    asset = Asset(file="post.glb", format="glb", reading=METRES, nodes=(node,), meshes=(mesh,))
+    prepared = evaluate(asset, Sheet(steps=(step(do="check", **words),)))
+    assert prepared.asset is asset
+    assert (prepared.status, prepared.reason) == (
+        ("ready", None) if wrong is None else ("failed", f"step 1 (check): {wrong}")
+    )

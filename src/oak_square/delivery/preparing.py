@@ -5,8 +5,10 @@ from __future__ import annotations
 import os
 import shutil
 import tempfile
+from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 from urllib.parse import unquote
@@ -14,6 +16,7 @@ from urllib.parse import unquote
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile, DataTrouble, Failed, Refused, one_line
 from oak_square.core.motion import with_reading
+from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import copy_file, sha256_of, write_pieces
 from oak_square.delivery.proof import prove_asset
@@ -28,13 +31,43 @@ Entry = dict[str, Any]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Job:
-    """A request to deliver one source into `out`; with `dry`, everything but the writing."""
+    """A request to deliver one source into `out`; with `dry`, everything but the writing.
+
+    `others` are the sources that the sheet's steps name, by those names.
+    """
 
     source: Source
     sheet: Sheet
     out: Path
     dry: bool
     replace: bool
+    others: Mapping[str, Source] = field(default_factory=dict)
+
+
+class _FromDisk:
+    """The assets that steps name, read from their sources; a worker remembers the last few."""
+
+    def __init__(self, sources: Mapping[str, Source]) -> None:
+        self._sources = sources
+
+    def file_of(self, name: str) -> str:
+        if name not in self._sources:
+            raise Failed(f"there is no asset '{name}' in the batch")
+        return self._sources[name].file
+
+    def received(self, file: str) -> Asset:
+        source = next(s for s in self._sources.values() if s.file == file)
+        try:
+            there = source.path.stat()
+        except OSError as error:
+            raise BadFile(file, f"can't be read: {error.strerror}") from error
+        return _received(source, there.st_mtime_ns, there.st_size)
+
+
+@lru_cache(maxsize=4)
+def _received(source: Source, mtime_ns: int, size: int) -> Asset:
+    """Return an asset that steps name; its file's time and size tell whether it is still the one remembered."""
+    return receive(source).asset
 
 
 def blank_entry(file: str, status: str, reason: str | None) -> Entry:
@@ -67,7 +100,7 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Entry:
     digest = hashing.submit(sha256_of, job.source.path)
     try:
         received = receive(job.source)
-        prepared = evaluate(received.asset, job.sheet)
+        prepared = evaluate(received.asset, job.sheet, _FromDisk(job.others))
         _note_steps(entry, prepared)
         entry["source_sha256"] = digest.result()
         if prepared.status != "ready":

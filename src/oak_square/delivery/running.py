@@ -17,7 +17,7 @@ from oak_square import __version__
 from oak_square.delivery.batch import Source, check_outputs
 from oak_square.delivery.files import sha256_of, write_whole
 from oak_square.delivery.preparing import Entry, Job, blank_entry, prepare
-from oak_square.sheet import Sheet, unmatched_steps
+from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
 from oak_square.steps import NO_SUCH_NODE
 
 __all__ = ["MANIFEST", "Run", "deliver", "in_processes"]
@@ -41,6 +41,8 @@ class Run:
     jobs : int
         Processes; 0 chooses by the batch's size.
     dry, replace, resume : bool
+    known : tuple of Source
+        Further assets that steps may name, not delivered themselves.
     """
 
     sources: tuple[Source, ...]
@@ -51,6 +53,7 @@ class Run:
     dry: bool = False
     replace: bool = False
     resume: bool = False
+    known: tuple[Source, ...] = ()
 
 
 def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], bool] | None = None) -> dict[str, Any]:
@@ -67,14 +70,19 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
     ------
     BadUsage
         If the outputs can't be where they are asked for; nothing was written.
+    BadReference
+        If a step names an asset that is not there, or assets hang on one another in a circle; nothing was written.
     """
+    by_file = {s.file: s for s in (*run.known, *run.sources)}
+    names = check_references(run.sheet, list(by_file))
+    others = {name: by_file[file] for name, file in names.items()}
     if not run.dry:
         check_outputs(run.sources, run.out, may_exist=run.replace or run.resume)
     digest = hashlib.sha256(run.sheet_bytes).hexdigest()
-    kept = _kept_entries(run, digest) if run.resume and not run.dry else {}
+    kept = _kept_entries(run, digest, names) if run.resume and not run.dry else {}
     redo = run.replace or run.resume
     due = [
-        Job(source=s, sheet=run.sheet, out=run.out, dry=run.dry, replace=redo)
+        Job(source=s, sheet=run.sheet, out=run.out, dry=run.dry, replace=redo, others=others)
         for s in run.sources
         if s.file not in kept
     ]
@@ -161,18 +169,40 @@ def in_processes(
                 yield item, None
 
 
-def _kept_entries(run: Run, digest: str) -> dict[str, Entry]:
-    """Return the entries of an earlier manifest whose source, sheet, version and output are all as they were."""
+def _kept_entries(run: Run, digest: str, names: dict[str, str]) -> dict[str, Entry]:
+    """Return the entries of an earlier manifest whose source, sheet, version and output are all as they were.
+
+    What an asset is held against must be as it was too.
+    """
     try:
         manifest = json.loads((run.out / MANIFEST).read_text("utf-8"))
         if manifest["oak_square"] != __version__ or manifest["sheet"]["sha256"] != digest:
             return {}
         earlier = {e["source"]: e for e in manifest["assets"]}
+        there = {s.file: s for s in (*run.known, *run.sources)}
+        others = {f: _hangs_on(run.sheet, f, names) for f in earlier}
+        same = {
+            f: f in earlier and f in there and sha256_of(there[f].path) == earlier[f]["source_sha256"]
+            for f in {*names.values()} & {o for each in others.values() for o in each}
+        }
         return {
-            s.file: earlier[s.file] for s in run.sources if s.file in earlier and _is_whole(run, s, earlier[s.file])
+            s.file: earlier[s.file]
+            for s in run.sources
+            if s.file in earlier and all(same[o] for o in others[s.file]) and _is_whole(run, s, earlier[s.file])
         }
     except (OSError, ValueError, KeyError, TypeError):
         return {}
+
+
+def _hangs_on(sheet: Sheet, file: str, names: dict[str, str]) -> set[str]:
+    """Return every asset that `file` is held against, directly or through others."""
+    found: set[str] = set()
+    due = [file]
+    while due:
+        fresh = set(referred_to(sheet, due.pop(), names)) - found
+        found |= fresh
+        due += fresh
+    return found
 
 
 def _is_whole(run: Run, source: Source, entry: Entry) -> bool:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import partial
 from typing import Literal
 
-from oak_square.core.errors import DataTrouble, Refused
+from oak_square.core.errors import DataTrouble, Failed, Refused
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.sheet.model import Sheet
+from oak_square.sheet.references import Others
 from oak_square.steps import Setting, Step
 
 __all__ = ["Prepared", "StepOutcome", "evaluate", "unmatched_steps"]
@@ -54,14 +56,22 @@ class Prepared:
         return tuple(f"step {o.step} ({o.do}): {w}" for o in self.outcomes for w in o.warnings)
 
 
-def evaluate(asset: Asset, sheet: Sheet) -> Prepared:
+def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before: int | None = None) -> Prepared:
     """Return `asset` as `sheet` leaves it; pure.
 
     Readings are settled first, the last in scope holding. Steps then run in order, each on what the one before left.
     A refused or failed step ends it, unless the step may refuse.
+
+    Parameters
+    ----------
+    others : Others, optional
+        The rest of the batch, for steps that speak of another asset; `check_references` has seen the sheet.
+    before : int, optional
+        A step, counting from 1: only those ahead of it are run (readings are settled all the same).
     """
-    setting = sheet.deliver.setting()
     due = [(n, step) for n, step in enumerate(sheet.steps, 1) if not step.paused and step.covers(asset.file)]
+    if before is not None:
+        due = [(n, step) for n, step in due if n < before or step.is_reading]
     bad = sum(m.not_finite for m in asset.meshes)
     if bad:
         return Prepared(
@@ -77,8 +87,14 @@ def evaluate(asset: Asset, sheet: Sheet) -> Prepared:
                 return _stopped(read, current, outcomes, "refused", f"step {number} ({step.do}): {refusal}")
             outcomes.append(_refused(number, step, refusal) if refusal else _reading_outcome(asset, number, step, due))
             continue
+        setting = replace(sheet.deliver.setting(), others=partial(_other, sheet, others, number))
         try:
-            current, outcome = _run(current, number, step, setting)
+            if others is not None and step.refers_to is not None and others.file_of(step.refers_to) == asset.file:
+                outcome = StepOutcome(
+                    step=number, do=step.do, outcome="nothing", detail="the others are held against it"
+                )
+            else:
+                current, outcome = _run(current, number, step, setting)
         except Refused as error:
             outcome = _refused(number, step, str(error))
             if not step.may_refuse:
@@ -89,13 +105,24 @@ def evaluate(asset: Asset, sheet: Sheet) -> Prepared:
     return Prepared(read=read, asset=current, outcomes=tuple(outcomes))
 
 
+def _other(sheet: Sheet, others: Others | None, number: int, name: str) -> Asset:
+    """Return the asset called `name` as it stands before step `number`."""
+    if others is None:
+        raise Failed(f"there is no batch to find '{name}' in")
+    file = others.file_of(name)
+    prepared = evaluate(others.received(file), sheet, others, before=number)
+    if prepared.status != "ready":
+        raise Failed(f"'{file}' comes to nothing before that: {prepared.reason}")
+    return prepared.asset
+
+
 def _settle_reading(asset: Asset, due: list[tuple[int, Step]]) -> tuple[Asset, dict[int, str]]:
     """Return the asset under its settled reading, and the readings that are refused, by step number."""
     reading = asset.reading
     dropped: dict[int, str] = {}
     for number, step in due:
         if step.is_reading:
-            wanted = step.read_as(reading)
+            wanted = step.read_as(reading, asset)
             if asset.rigid_reason and not wanted.same_frame(asset.reading):
                 dropped[number] = asset.rigid_reason
             else:
@@ -104,18 +131,19 @@ def _settle_reading(asset: Asset, due: list[tuple[int, Step]]) -> tuple[Asset, d
 
 
 def _reading_outcome(asset: Asset, number: int, step: Step, due: list[tuple[int, Step]]) -> StepOutcome:
-    detail = step.title()
+    detail, doubts = step.reading_detail(asset)
     later = [n for n, other in due if n > number and other.do == step.do and other.is_reading]
     if later:
         return StepOutcome(
             step=number, do=step.do, outcome="nothing", detail=f"{detail}; step {later[-1]} says otherwise"
         )
-    same = step.read_as(asset.reading).same_frame(asset.reading)
+    same = step.read_as(asset.reading, asset).same_frame(asset.reading)
     return StepOutcome(
         step=number,
         do=step.do,
         outcome="nothing" if same else "applied",
         detail=f"{detail}, as it was" if same else detail,
+        warnings=doubts,
     )
 
 

@@ -16,7 +16,7 @@ from oak_square.core.errors import BadSheet, did_you_mean
 from oak_square.sheet.model import Deliver, Sheet
 from oak_square.steps import STEPS, Step
 
-__all__ = ["dump_sheet", "load_sheet", "parse_sheet"]
+__all__ = ["dump_sheet", "load_sheet", "parse_sheet", "step_line"]
 
 M = TypeVar("M", bound=BaseModel)
 
@@ -55,6 +55,12 @@ def parse_sheet(text: str, file: str) -> Sheet:
     """
     raw = _parse_yaml(text, file)
     return _Reader(file).sheet(raw)
+
+
+def step_line(data: bytes, number: int | None) -> int | None:
+    """Return the line that step `number`, counting from 1, begins on in a sheet that was read."""
+    steps = YAML(typ="rt").load(data.decode("utf-8-sig")).get("steps")
+    return None if number is None else _item_line(steps, number - 1)
 
 
 def _parse_yaml(text: str, file: str) -> CommentedMap:

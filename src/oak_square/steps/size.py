@@ -8,16 +8,16 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import AfterValidator, Field, model_validator
 
-from oak_square.core.boxes import Box, asset_box, tree_box
+from oak_square.core.boxes import EXTENTS, Box, asset_box, tree_box
 from oak_square.core.errors import Refused
 from oak_square.core.lengths import parse_length
 from oak_square.core.motion import resize, resize_all
 from oak_square.core.scene import Asset
-from oak_square.steps.centre import Centre, centre_point
+from oak_square.steps.centre import Centre, Xyz, centre_point
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
-EXTENTS = ("width", "height", "depth")
+_AS = {"width": "wide", "height": "high", "depth": "deep"}
 
 
 def _is_factor(value: float | list[float]) -> float | list[float]:
@@ -54,19 +54,35 @@ class SizeStep(Step):
     )
     longest: Positive | None = Field(None, description="The length of its longest extent.")
     diagonal: Positive | None = Field(None, description="The length of its box's diagonal.")
+    between: Annotated[list[Xyz], Field(min_length=2, max_length=2)] | None = Field(
+        None, description="Two points, x, y, z each, whose distance shall become the length."
+    )
+    length: Positive | None = Field(None, description="How far apart the two points shall be.")
+    match: Annotated[str, Field(min_length=1)] | None = Field(
+        None, description="The asset, by path or name, whose extent it shall have."
+    )
+    along: Literal["width", "height", "depth"] | None = Field(None, description="The extent that is matched.")
     about: Centre | None = Field(None, description="What stays in place: base (of assets), pivot (of named parts)…")
 
     @model_validator(mode="after")
     def _one_way_to_size(self) -> SizeStep:
         given = [e for e in EXTENTS if getattr(self, e) is not None]
-        ways = [self.factor is not None, bool(given), self.longest is not None, self.diagonal is not None]
-        if sum(ways) != 1:
-            raise ValueError("size needs one of factor, width/height/depth, longest, diagonal")
+        single = ("factor", "longest", "diagonal", "between", "match")
+        if sum(getattr(self, way) is not None for way in single) + bool(given) != 1:
+            raise ValueError("size needs one of factor, width/height/depth, longest, diagonal, between, match")
+        for one, other in (("between", "length"), ("match", "along")):
+            if (getattr(self, one) is None) != (getattr(self, other) is None):
+                raise ValueError(f"{one} and {other} go together")
         if self.keep is not None and not given:
             raise ValueError("keep goes with width, height or depth")
         if self.keep in ("proportions", "volume") and len(given) > 1:
             raise ValueError(f"keep: {self.keep} goes with one extent, not {len(given)}")
         return self
+
+    @property
+    def refers_to(self) -> str | None:
+        """The asset it is matched to."""
+        return self.match
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset, or its named parts, at that size."""
@@ -108,6 +124,11 @@ class SizeStep(Step):
             return np.full(3, _ratio(setting.metres(self.longest), float(box.size.max()), "longest extent"))
         if self.diagonal is not None:
             return np.full(3, _ratio(setting.metres(self.diagonal), box.diagonal, "diagonal"))
+        if self.between is not None and self.length is not None:
+            a, b = (setting.point(p) for p in self.between)
+            return np.full(3, _ratio(setting.metres(self.length), float(np.linalg.norm(b - a)), "measured distance"))
+        if self.match is not None and self.along is not None:
+            return self._matching(box, self.match, EXTENTS.index(self.along), setting)
         scale = np.ones(3)
         given = [(k, getattr(self, e)) for k, e in enumerate(EXTENTS) if getattr(self, e) is not None]
         for k, length in given:
@@ -118,8 +139,18 @@ class SizeStep(Step):
             scale = np.where(np.arange(3) == k, scale[k], others)
         return scale
 
+    def _matching(self, box: Box, name: str, axis: int, setting: Setting) -> Array:
+        other = asset_box(setting.other(name))
+        if other is None or other.size[axis] <= 0:
+            raise Refused(f"'{name}' has no {EXTENTS[axis]} to match")
+        return np.full(3, _ratio(float(other.size[axis]), float(box.size[axis]), EXTENTS[axis]))
+
     def title(self) -> str:
-        """Return `Height 5.2 m`, `Size × 2`."""
+        """Return `Height 5.2 m`, `Size × 2`, `As high as gate_leaf`."""
+        if self.match is not None and self.along is not None:
+            return f"As {_AS[self.along]} as {self.match}"
+        if self.between is not None:
+            return f"Measured length {said(self.length)}"
         if self.factor is not None:
             values = self.factor if isinstance(self.factor, list) else [self.factor]
             return f"Size × {', '.join(f'{v:g}' for v in values)}"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 from pathlib import PurePosixPath
@@ -14,9 +14,9 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
-from oak_square.core.errors import BadLength
+from oak_square.core.errors import BadLength, Failed, did_you_mean
 from oak_square.core.frames import Reading
-from oak_square.core.lengths import parse_length
+from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.placement import Placement, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE
 
@@ -31,6 +31,7 @@ __all__ = [
     "Length",
     "Setting",
     "Step",
+    "is_unit",
     "registered",
     "said",
     "unclean_nodes",
@@ -53,6 +54,26 @@ def _is_length(value: float | str) -> float | str:
     return value
 
 
+_WORDS = ("declared", "guess")
+
+
+def is_unit(value: float | str) -> float | str:
+    """Return `value` when it names a unit, or is metres per unit.
+
+    Raises
+    ------
+    ValueError
+        If it is neither; the nearest unit is suggested.
+    """
+    if isinstance(value, str):
+        if value not in UNITS and value not in _WORDS:
+            hint = did_you_mean(value, [*UNITS, *_WORDS]) or f" (units are {', '.join(UNITS)})"
+            raise ValueError(f"'{value}' is no unit{hint}")
+    elif not (1e-9 <= value <= 1e9):
+        raise ValueError(f"metres per unit must be a positive number, not {value}")
+    return value
+
+
 NO_SUCH_NODE = "no node of that name"
 """The detail of a step whose `parts` name nothing in an asset; the batch warns when that is so in all of them."""
 
@@ -71,11 +92,26 @@ class Setting:
     up : {"Y", "Z"}
         The delivery axis that is up.
     module : float, metres, optional
+    others : callable, optional
+        Returns another asset of the batch as it stands before the step that asks.
     """
 
     unit: float = 1.0
     up: str = "Y"
     module: float | None = None
+    others: Callable[[str], Asset] | None = None
+
+    def other(self, name: str) -> Asset:
+        """Return the asset of that path or name as it stands before this step.
+
+        Raises
+        ------
+        DataTrouble
+            If there is none, or it comes to nothing.
+        """
+        if self.others is None:
+            raise Failed(f"there is no batch to find '{name}' in")
+        return self.others(name)
 
     def metres(self, value: float | str) -> float:
         """Return a sheet length in metres."""
@@ -142,9 +178,18 @@ class Step(BaseModel, ABC):
         """Whether this step says how the file's numbers are read; readings are settled before all else."""
         return False
 
-    def read_as(self, reading: Reading) -> Reading:
-        """Return the reading this step leaves; only for readings."""
+    @property
+    def refers_to(self) -> str | None:
+        """The other asset this step speaks of, by path or name."""
+        return None
+
+    def read_as(self, reading: Reading, asset: Asset) -> Reading:
+        """Return the reading this step leaves of `asset` as received; only for readings."""
         return reading
+
+    def reading_detail(self, asset: Asset) -> tuple[str, tuple[str, ...]]:
+        """Return what was settled of `asset` as received, and what is doubtful of it; only for readings."""
+        return self.title(), ()
 
     def covers(self, file: str) -> bool:
         """Tell whether the asset at `file` is in the step's scope."""

@@ -57,7 +57,7 @@ class TurnStep(Step):
         """Whether it says up and front, which are part of how the file is read."""
         return self.by is None
 
-    def read_as(self, reading: Reading) -> Reading:
+    def read_as(self, reading: Reading, asset: Asset) -> Reading:
         """Return `reading` with this up and front."""
         assert self.up is not None
         assert self.front is not None

@@ -1,0 +1,108 @@
+"""Which other assets a sheet's steps speak of: found by name, and never in a circle."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import PurePosixPath
+from typing import Protocol
+
+from oak_square.core.errors import BadReference, did_you_mean
+from oak_square.core.scene import Asset
+from oak_square.sheet.model import Sheet
+
+__all__ = ["Others", "asset_called", "check_references", "named_assets", "referred_to"]
+
+
+class Others(Protocol):
+    """The rest of the batch, for steps that speak of another asset."""
+
+    def file_of(self, name: str) -> str:
+        """Return the path in the batch of the asset called `name`.
+
+        Raises
+        ------
+        Failed
+            If there is none.
+        """
+
+    def received(self, file: str) -> Asset:
+        """Return that asset as received.
+
+        Raises
+        ------
+        DataTrouble
+            If it can't be read.
+        """
+
+
+def asset_called(name: str, files: Sequence[str]) -> str:
+    """Return the one of `files` whose path is `name`, or whose name without suffix is.
+
+    Raises
+    ------
+    BadReference
+        If there is none, or there are several of that name.
+    """
+    if name in files:
+        return name
+    found = [f for f in files if PurePosixPath(f).stem == name]
+    if len(found) > 1:
+        raise BadReference(f"'{name}' is the name of {len(found)} assets ({found[0]}, {found[1]}…): give its path")
+    if not found:
+        known = [*files, *(PurePosixPath(f).stem for f in files)]
+        raise BadReference(f"there is no asset '{name}' in the batch{did_you_mean(name, known)}")
+    return found[0]
+
+
+def named_assets(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
+    """Return the file of each asset that a step names.
+
+    Raises
+    ------
+    BadReference
+        If a name is no asset's, or several's; `step` says where, counting from 1.
+    """
+    found = {}
+    for number, step in enumerate(sheet.steps, 1):
+        name = None if step.paused else step.refers_to
+        if name is not None:
+            try:
+                found[name] = asset_called(name, files)
+            except BadReference as error:
+                raise BadReference(f"step {number} ({step.do}): {error}", number) from error
+    return found
+
+
+def referred_to(sheet: Sheet, file: str, names: dict[str, str]) -> dict[str, int]:
+    """Return the assets that `file` is held against at any step, each with the first such step, counting from 1."""
+    found: dict[str, int] = {}
+    for number, step in enumerate(sheet.steps, 1):
+        if not step.paused and step.refers_to is not None and step.covers(file) and names[step.refers_to] != file:
+            found.setdefault(names[step.refers_to], number)
+    return found
+
+
+def check_references(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
+    """Return the file of each asset that a step names, once it is sure that none hangs on itself.
+
+    Raises
+    ------
+    BadReference
+        If a name is no asset's or several's, or two assets refer to each other, directly or through others.
+    """
+    names = named_assets(sheet, files)
+    on: dict[str, dict[str, int]] = {}
+    for start in dict.fromkeys(names.values()):
+        # Only what is referred to can close a circle, so the walk goes over those few.
+        trail, seen = [start], {start}
+        while trail:
+            file = trail.pop()
+            on.setdefault(file, referred_to(sheet, file, names))
+            for other, number in on[file].items():
+                if other == start:
+                    word = sheet.steps[number - 1].do
+                    raise BadReference(f"step {number} ({word}): '{file}' and '{start}' refer to each other", number)
+                if other not in seen:
+                    seen.add(other)
+                    trail.append(other)
+    return names

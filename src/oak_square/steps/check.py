@@ -1,0 +1,162 @@
+"""`check`: what must hold here; it changes nothing, and fails the asset where it does not."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Annotated, ClassVar, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
+
+from oak_square.core.boxes import EXTENTS, Box, asset_box, tree_box
+from oak_square.core.errors import Failed
+from oak_square.core.frames import Reading
+from oak_square.core.lengths import UNITS, format_length
+from oak_square.core.placement import turn_degrees
+from oak_square.core.plausible import likelier_side_down
+from oak_square.core.scene import Asset, Node
+from oak_square.core.tolerances import OFF_BASE, OFF_GROUND, ROTATION_BAKED_DEG, SAME_PLACE, SCALE_BAKED
+from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Length, Setting, Step, is_unit, registered, said
+
+Array = NDArray[np.float64]
+
+
+class Between(BaseModel):
+    """A range an extent must lie in; an end that is left out is open."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    min: Length | None = None
+    max: Length | None = None
+
+    @model_validator(mode="after")
+    def _says_something(self) -> Between:
+        if self.min is None and self.max is None:
+            raise ValueError("a range needs min, max, or both")
+        return self
+
+    def words(self) -> str:
+        """Return `0.9 m to 1 m`, `at least 0.9 m`."""
+        if self.min is None or self.max is None:
+            return f"at most {said(self.max)}" if self.min is None else f"at least {said(self.min)}"
+        return f"{said(self.min)} to {said(self.max)}"
+
+    def misses(self, extent: float, setting: Setting) -> bool:
+        """Tell whether an extent, metres, lies outside by more than rounding."""
+        near = SAME_PLACE * max(extent, 1e-12)
+        below = self.min is not None and extent < setting.metres(self.min) - near
+        return below or (self.max is not None and extent > setting.metres(self.max) + near)
+
+
+def _is_unit_of_file(value: float | str) -> float | str:
+    if value in {"declared", "guess"}:
+        raise ValueError(f"'{value}' is no unit to check for (units are {', '.join(UNITS)})")
+    return is_unit(value)
+
+
+@registered
+class CheckStep(Step):
+    """Holds the asset as it stands here against what the team has agreed."""
+
+    stage: ClassVar[str] = "deliver"
+
+    do: Literal["check"] = "check"
+    width: Between | None = Field(None, description="The range its width must lie in.")
+    height: Between | None = Field(None, description="The range its height must lie in.")
+    depth: Between | None = Field(None, description="The range its depth must lie in.")
+    baked: bool | list[Channel] | None = Field(None, description="Rotation and scale of every node read 0 and 1.")
+    grounded: bool | None = Field(None, description="Its bottom is at height 0.")
+    upright: bool | None = Field(None, description="It does not seem to lie on its side or back.")
+    pivot: Literal["base", "middle"] | None = Field(None, description="Where its pivot must be on its box.")
+    unit: Annotated[float | str, AfterValidator(_is_unit_of_file)] | None = Field(
+        None, description="The unit the file must be read in."
+    )
+    up: Literal["+X", "-X", "+Y", "-Y", "+Z", "-Z", "X", "Y", "Z"] | None = Field(
+        None, description="The file axis that must be up."
+    )
+
+    @model_validator(mode="after")
+    def _checks_something(self) -> CheckStep:
+        fields = (*EXTENTS, "baked", "grounded", "upright", "pivot", "unit", "up")
+        if all(getattr(self, f) is None for f in fields):
+            raise ValueError(f"check needs something to hold: {', '.join(fields)}")
+        for field in ("baked", "grounded", "upright"):
+            if getattr(self, field) is False:
+                raise ValueError(f"{field}: false checks nothing; leave it out")
+        if self.parts is not None and (self.unit is not None or self.up is not None or self.upright is not None):
+            raise ValueError("unit, up and upright are of the whole asset, not of parts")
+        return self
+
+    def apply(self, asset: Asset, setting: Setting) -> Effect:
+        """Return the asset as it is.
+
+        Raises
+        ------
+        Failed
+            With all that does not hold.
+        """
+        chosen = self.chosen(asset)
+        if self.parts is not None and not chosen:
+            return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
+        wrong = list(self._of_nodes(asset, chosen))
+        if self.parts is None:
+            wrong += [*self._of_reading(asset.reading), *self._of_box(asset_box(asset), np.zeros(3), "", setting)]
+            side = likelier_side_down(asset) if self.upright else None
+            wrong += [f"it seems to stand on its {side} side"] if side else []
+        else:
+            for i in chosen:
+                name = f"'{asset.nodes[i].name}': "
+                wrong += self._of_box(tree_box(asset, i), asset.worlds[i][:3, 3], name, setting)
+        if wrong:
+            more = f"; and {len(wrong) - 4} more" if len(wrong) > 4 else ""
+            raise Failed(f"{'; '.join(wrong[:4])}{more}")
+        return Effect(asset=asset, changed=False, detail="holds")
+
+    def _of_nodes(self, asset: Asset, chosen: tuple[int, ...]) -> Iterator[str]:
+        channels: list[Channel] = self.baked if isinstance(self.baked, list) else ["rotation", "scale"]
+        for i in chosen if self.baked else ():
+            node = asset.nodes[i]
+            for channel in channels:
+                if not _is_baked(node, channel):
+                    yield f"'{node.name}' carries a {channel}"
+
+    def _of_reading(self, reading: Reading) -> Iterator[str]:
+        if self.unit is not None:
+            wanted = UNITS[self.unit] if isinstance(self.unit, str) else float(self.unit)
+            if abs(reading.metres_per_unit / wanted - 1) > 1e-9:
+                yield f"one unit is {reading.metres_per_unit:g} m, not {wanted:g} m"
+        if self.up is not None and self.up.lstrip("+") != reading.up.lstrip("+"):
+            yield f"{reading.up} is up in the file, not {self.up}"
+
+    def _of_box(self, box: Box | None, pivot: Array, name: str, setting: Setting) -> Iterator[str]:
+        if box is None:
+            if any(getattr(self, f) is not None for f in (*EXTENTS, "grounded", "pivot")):
+                yield f"{name}it has no geometry to check"
+            return
+        for k, extent in enumerate(EXTENTS):
+            wanted, there = getattr(self, extent), float(box.size[k])
+            if wanted is not None and wanted.misses(there, setting):
+                yield f"{name}{extent} {format_length(there)}, not {wanted.words()}"
+        bottom = float(box.low[1])
+        if self.grounded and abs(bottom) > OFF_GROUND * max(float(box.size[1]), 1e-12):
+            yield f"{name}its bottom is at height {format_length(bottom)}"
+        if self.pivot is not None:
+            off = float(np.linalg.norm((box.base if self.pivot == "base" else box.middle) - pivot))
+            if off > OFF_BASE * box.diagonal:
+                yield f"{name}its pivot is {format_length(off)} off its {self.pivot}"
+
+    def title(self) -> str:
+        """Return `Check: height at most 2 m, baked`."""
+        words = [f"{e} {getattr(self, e).words()}" for e in EXTENTS if getattr(self, e) is not None]
+        words += [f for f in ("baked", "grounded", "upright") if getattr(self, f)]
+        words += [f"{f} {getattr(self, f)}" for f in ("pivot", "unit", "up") if getattr(self, f) is not None]
+        return f"Check: {', '.join(words)}"
+
+
+def _is_baked(node: Node, channel: Channel) -> bool:
+    if channel == "scale":
+        return bool(np.abs(node.placement.scale - 1).max() <= SCALE_BAKED and not node.placement.is_sheared)
+    if channel == "rotation":
+        return node.aimed or turn_degrees(node.placement.rotation) <= ROTATION_BAKED_DEG
+    return bool(np.abs(node.placement.translation).max() <= SAME_PLACE)
