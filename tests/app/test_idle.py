@@ -111,9 +111,9 @@ def test_long_words_at_the_foot_never_widen_the_window(hand):
 
 def test_a_warm_renderer_draws_the_same_as_a_cold_one(renderer):
     camera = Camera(target=np.zeros(3), distance=5.0)
-    cold = renderer.render(Picture(), camera, (80, 60), grid=1.0, fine=False)
+    cold = renderer.render(Picture(), camera, (80, 60), grid=(1.0, 5), fine=False)
     renderer.warm_up()
-    assert (renderer.render(Picture(), camera, (80, 60), grid=1.0, fine=False) == cold).all()
+    assert (renderer.render(Picture(), camera, (80, 60), grid=(1.0, 5), fine=False) == cold).all()
 
 
 @given(arrays.arrays(np.float32, st.tuples(st.integers(1, 50), st.just(3)), elements=st.floats(-1e6, 1e6, width=32)))

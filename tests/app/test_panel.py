@@ -18,6 +18,7 @@ from oak_square.app.panel.receive_body import FindingGroup, ReceiveBody
 from oak_square.app.panel.scope_row import Scope
 from oak_square.app.stage_ruler import STAGE_HELP, StageRuler
 from oak_square.app.strip import Card, Strip
+from oak_square.core.shown_units import Shown
 from oak_square.core.findings import STAGES
 from oak_square.delivery import find_sources, receive
 from oak_square.delivery.preparing import blank_entry
@@ -271,7 +272,7 @@ def test_the_hierarchy_tells_the_picked_nodes_channels(qtbot):
     asset = receive(source).asset
     wished = []
     tree.node_wished.connect(wished.append)
-    tree.show_asset(asset, 0, "auto")
+    tree.show_asset(asset, 0, Shown())
     said = [label.text() for label in tree.findChildren(QLabel)]
     assert any("scale  0.0254" in t and "box  2.10 × 2.24 × 21.00 m" in t for t in said)
     assert wished == []

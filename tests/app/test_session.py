@@ -70,7 +70,7 @@ def test_only_the_newest_answer_counts(opened, qtbot):
 def test_the_same_question_is_worked_out_once(opened, qtbot, monkeypatch):
     asked = []
     real = work.evaluate
-    monkeypatch.setattr(work, "evaluate", lambda asset, sheet: asked.append(asset.file) or real(asset, sheet))
+    monkeypatch.setattr(work, "evaluate", lambda asset, sheet, others: asked.append(asset.file) or real(asset, sheet))
     opened.try_step(step(do="unit", reads="mm", **{"for": ["windlass.*"]}))
     settle(opened, qtbot)
     # The steps that cover the others are the same as before.

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from PySide6.QtGui import QImage
 
 from oak_square.app.view import Camera, Picture, Renderer, Shape, framed
-from oak_square.app.view.grid import grid_lines, spacing_for
+from oak_square.app.view.grid import grid_lines
 from oak_square.core.boxes import Box
 from oak_square.core.frames import translation
 from tests.strategies import solid_box
@@ -42,15 +42,8 @@ def test_a_framed_box_lies_whole_and_large_in_the_picture(camera, size):
     low, high = seen[:, :2].min(axis=0), seen[:, :2].max(axis=0)
     assert (low >= -1).all()
     assert (high <= [721, 541]).all()
-    assert max((high - low) / [720, 540]) > 0.6
-
-
-@given(st.floats(1e-7, 1e5))
-def test_grid_spacing_is_a_round_length_that_can_be_seen(metres_per_pixel):
-    spacing = spacing_for(metres_per_pixel)
-    mantissa = spacing / 10 ** np.floor(np.log10(spacing) + 1e-9)
-    assert min(abs(mantissa - k) for k in (1, 2, 5)) < 1e-6
-    assert 25 < spacing / metres_per_pixel < 80
+    # A rod seen end on is as small as its nearest end lets it be.
+    assert max((high - low) / [720, 540]) > 0.6 or min(size) < max(size) / 100
 
 
 def test_grid_lines_lie_on_whole_multiples():

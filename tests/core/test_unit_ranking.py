@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from oak_square.core.size_book import parse_book
 from oak_square.core.unit_ranking import Evidence, rank_units, unit_of
 
-HUT = parse_book("pattern,height_min,height_max\nhut,3.4 m,4.4 m\n", "b.csv").entries[0]
+HUT = parse_book("pattern,width_max,height_min,height_max\nhut,3 m,3.4 m,4.4 m\n", "b.csv").entries[0]
 
 
 def ranked(height, **evidence):
@@ -40,8 +40,8 @@ def test_the_book_and_the_folder_settle_what_the_size_can_not():
     assert by_book.best.size == pytest.approx([1.95, 3.9, 1.95])
     says = {c.unit: dict(c.says)["book"] for c in by_book.candidates}
     assert says["cm"] == "as in the book"
-    assert says["in"] == "height 2.25 times too large"
-    assert says["mm"] == "height 8.72 times too small"
+    assert says["in"] == "2.25 × too high"
+    assert says["mm"] == "8.72 × too low"
     by_folder = ranked(39.0, folder={"in": 40})
     assert by_folder.best.unit == "in"
     assert dict(by_folder.best.says)["folder"] == "40 of 40 in in"
@@ -68,3 +68,10 @@ def test_shares_make_one_whole_and_the_best_comes_first(height, factor, declared
     shares = [c.share for c in ranking.candidates]
     assert sum(shares) == pytest.approx(1)
     assert shares == sorted(shares, reverse=True)
+
+
+def test_a_model_that_lies_on_its_back_is_held_against_the_book_as_it_would_stand():
+    lamp = parse_book("pattern,width_max,height_min,depth_max\nlamp,62 cm,5 m,62 cm\n", "b.csv").entries[0]
+    ranking = rank_units(np.array([24.0, 24.0, 204.7]), Evidence(book=lamp))
+    assert ranking.best.unit == "in"
+    assert dict(ranking.best.says)["book"] == "as in the book, lying"

@@ -26,7 +26,7 @@ from oak_square.app.theme import colour, font
 __all__ = ["AssetRow", "BatchList"]
 
 Index = QModelIndex | QPersistentModelIndex
-_ROW_HEIGHT, _THUMB, _TICK = 56, 44, 14
+_ROW_HEIGHT, _HEADING, _THUMB, _TICK = 56, 24, 44, 14
 ROW_ROLE = Qt.ItemDataRole.UserRole + 1
 
 
@@ -43,6 +43,13 @@ class AssetRow:
         Why it can't be read, or is refused.
     reading : bool
         Not read yet.
+    format : str
+    largest_m : float, metres
+        Its largest extent.
+    unit_state : str
+        How its unit question stands.
+    heading : bool
+        Not a file: the words over a group.
     """
 
     file: str
@@ -52,6 +59,10 @@ class AssetRow:
     included: bool = True
     trouble: str | None = None
     reading: bool = False
+    format: str = ""
+    largest_m: float = 0.0
+    unit_state: str = ""
+    heading: bool = False
 
 
 class _Rows(QAbstractListModel):
@@ -71,6 +82,11 @@ class _Rows(QAbstractListModel):
         self.rows = rows
         for k in changed:
             self.dataChanged.emit(self.index(k), self.index(k))
+
+    def flags(self, index: Index) -> Qt.ItemFlag:
+        if index.isValid() and self.rows[index.row()].heading:
+            return Qt.ItemFlag.NoItemFlags
+        return super().flags(index)
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  Qt's own default
         return 0 if parent.isValid() else len(self.rows)
@@ -106,11 +122,15 @@ class _Painter(QStyledItemDelegate):
         self._thumbnail = thumbnail
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
-        return QSize(200, _ROW_HEIGHT)
+        return QSize(200, _HEADING if index.data(ROW_ROLE).heading else _ROW_HEIGHT)
 
     def editorEvent(self, event: QEvent, model: Any, option: QStyleOptionViewItem, index: Index) -> bool:
         row: AssetRow = index.data(ROW_ROLE)
-        if isinstance(event, QMouseEvent) and tick_rect(option.rect).adjusted(-5, -5, 5, 5).contains(event.position()):
+        if (
+            isinstance(event, QMouseEvent)
+            and not row.heading
+            and tick_rect(option.rect).adjusted(-5, -5, 5, 5).contains(event.position())
+        ):
             if event.type() == QEvent.Type.MouseButtonRelease:
                 self.tick_wished.emit(row.file, not row.included)
             return True
@@ -119,6 +139,12 @@ class _Painter(QStyledItemDelegate):
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         row: AssetRow = index.data(ROW_ROLE)
         room = QRectF(option.rect)
+        if row.heading:
+            painter.fillRect(room, colour("paper"))
+            painter.setPen(colour("ink-soft"))
+            painter.setFont(font(11, semibold=True))
+            painter.drawText(room.adjusted(10, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, row.title)
+            return
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if option.state & QStyle.StateFlag.State_Selected:
@@ -188,7 +214,6 @@ class BatchList(QListView):
         super().__init__(parent)
         self.setAccessibleName("Batch")
         self.setSelectionMode(QListView.SelectionMode.ExtendedSelection)
-        self.setUniformItemSizes(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self._rows = _Rows(self)
@@ -228,6 +253,7 @@ class BatchList(QListView):
         if self._showing:
             return
         chosen = [self._rows.rows[i.row()].file for i in sorted(self.selectionModel().selectedIndexes())]
+        chosen = [f for f in chosen if f]
         lead = self.currentIndex()
         if lead.isValid() and (name := self._rows.rows[lead.row()].file) in chosen:
             chosen = [f for f in chosen if f != name] + [name]

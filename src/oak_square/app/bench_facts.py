@@ -10,17 +10,20 @@ from numpy.typing import NDArray
 from oak_square.app.view import Facts, Picture, PivotMark, Shape
 from oak_square.core.boxes import Box, asset_box, node_box, tree_box
 from oak_square.core.frames import translation
-from oak_square.core.lengths import auto_unit, format_length
 from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
 
 __all__ = ["bench_view"]
 
 Array = NDArray[np.float64]
 _MOST_PIVOTS = 200
+_MOST_BESIDE = 12  # whose own boxes are drawn
 _GAP = 0.25  # between assets set side by side, as a share of the smaller one's width
 
 
-def bench_view(assets: Sequence[Asset], node: int | None, *, unit: str, previewed: bool) -> tuple[Picture, Facts]:
+def bench_view(
+    assets: Sequence[Asset], node: int | None, *, unit: Shown, previewed: bool, together: bool = False
+) -> tuple[Picture, Facts]:
     """Return the picture and the facts of the selected `assets`, the last one leading.
 
     The lead asset stands where its numbers say; the others are set in a row beside it, each at its own height and
@@ -31,10 +34,12 @@ def bench_view(assets: Sequence[Asset], node: int | None, *, unit: str, previewe
     assets : sequence of Asset
     node : int or None
         The picked node of the lead asset: its box and pivot are shown in place of the asset's.
-    unit : str
-        As `format_length` takes it.
+    unit : Shown
+        What lengths are shown in.
     previewed : bool
         A draft is being tried.
+    together : bool
+        All stand where their numbers say, and the box is the one about them all.
     """
     if not assets:
         return Picture(), Facts()
@@ -42,26 +47,35 @@ def bench_view(assets: Sequence[Asset], node: int | None, *, unit: str, previewe
     shapes = [_shape(lead, i, np.zeros(3), node) for i in lead.parts]
     whole = asset_box(lead)
     reach = whole
+    beside: list[tuple[Box, tuple[str, str, str]]] = []
     for asset in reversed(assets[:-1]):
         box = asset_box(asset)
         if box is None:
             continue
         shift = np.zeros(3)
-        if reach is not None:
+        if reach is not None and not together:
             gap = max(min(box.size[0], reach.size[0]) * _GAP, 0.02 * max(box.diagonal, reach.diagonal))
             shift[0] = reach.high[0] + gap - box.low[0]
             shift[2] = -box.middle[2] + reach.middle[2]
         shapes += [_shape(asset, i, shift, None) for i in asset.parts]
         moved = Box(box.low + shift, box.high + shift)
+        if not together:
+            beside.append((moved, _sizes(moved, unit)))
         reach = moved if reach is None else Box(np.minimum(reach.low, moved.low), np.maximum(reach.high, moved.high))
-    box = whole if node is None else _box_of(lead, node)
+    whole = reach if together else whole
+    box = whole if node is None or together else _box_of(lead, node)
     facts = Facts(
         box=box,
         whole=whole,
         sizes=_sizes(box, unit),
+        beside=tuple(beside[:_MOST_BESIDE]),
         pivots=_pivots(lead, node),
         previewed=previewed,
-        title=lead.name if node is None else f"{lead.name}  ›  {lead.nodes[node].name}",
+        title=f"{len(assets)} assets"
+        if together
+        else lead.name
+        if node is None
+        else f"{lead.name}  ›  {lead.nodes[node].name}",
         notice="" if whole is not None else f"{lead.file} has no geometry",
     )
     return Picture(shapes=tuple(shapes), box=reach), facts
@@ -75,6 +89,7 @@ def _shape(asset: Asset, index: int, shift: Array, picked: int | None) -> Shape:
         mesh=asset.mesh_of(index),
         world_from_mesh=translation(shift) @ world if shift.any() else world,
         picked=picked is not None and _is_below(asset, index, picked),
+        name=asset.nodes[index].name,
     )
 
 
@@ -91,12 +106,12 @@ def _box_of(asset: Asset, node: int) -> Box | None:
     return tree_box(asset, node) if asset.nodes[node].kind == "group" else node_box(asset, node)
 
 
-def _sizes(box: Box | None, unit: str) -> tuple[str, str, str]:
+def _sizes(box: Box | None, unit: Shown) -> tuple[str, str, str]:
     if box is None:
         return "", "", ""
     # One unit for all three, so that they can be compared at a glance.
-    shown = auto_unit(float(box.size.max())) if unit == "auto" else unit
-    width, height, depth = (format_length(float(v), shown) for v in box.size)
+    shown = unit.fixed_for(float(box.size.max()))
+    width, height, depth = (shown.length(float(v)) for v in box.size)
     return width, height, depth
 
 

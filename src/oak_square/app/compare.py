@@ -12,6 +12,7 @@ from oak_square.app.bench_facts import bench_view
 from oak_square.app.measures import measure
 from oak_square.app.view import Bench, Camera, Facts, Picture, Renderer
 from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
 
 __all__ = ["Compare"]
 
@@ -40,6 +41,7 @@ class Compare(QWidget):
             renderer = Renderer()
             bench = Bench(renderer, self)
             bench.setAccessibleName(name)
+            bench.typed_over = False
             bench.picked.connect(self.picked)
             bench.missed.connect(self.missed)
             label = QLabel(self)
@@ -60,7 +62,7 @@ class Compare(QWidget):
         self._scale = 1.0
         self._shift = np.zeros(3)
 
-    def show_asset(self, before: Asset | None, after: Asset | None, node: int | None, unit: str) -> None:
+    def show_asset(self, before: Asset | None, after: Asset | None, node: int | None, unit: Shown) -> None:
         """Show an asset as it was and as it is, or nothing."""
         if before is None or after is None:
             for bench, label in zip(self.sides, self.words, strict=True):
@@ -70,7 +72,7 @@ class Compare(QWidget):
         views = [bench_view([asset], node, unit=unit, previewed=False) for asset in (before, after)]
         self._relate(views[0][0], views[1][0])
         for bench, (picture, facts) in zip(self.sides, views, strict=True):
-            bench.unit = unit
+            bench.show_in(unit)
             bench.show_picture(picture, replace(facts, title=""), (after.file, self._scale))
         self.sides[0].follow(self._on_left(self.sides[1].camera))
         said = [[measure(stage, asset, unit) for stage in _STAGES] for asset in (before, after)]

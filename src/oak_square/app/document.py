@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from oak_square.core.findings import Finding
+from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.delivery import Source
 from oak_square.sheet import Sheet
@@ -44,12 +45,15 @@ class Document:
         The kept step, from 0, that the draft would replace; the batch is then seen as it stands after it.
     left_out : frozenset of str
         Files that are not delivered.
+    measures : tuple of Measure
+        What was measured, kept with the sheet.
     """
 
     sheet: Sheet = field(default_factory=Sheet)
     draft: Step | None = None
     editing: int | None = None
     left_out: frozenset[str] = frozenset()
+    measures: tuple[Measure, ...] = ()
 
     @property
     def before(self) -> Sheet:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QElapsedTimer, Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QSizePolicy, QWidget
 
-from oak_square.core.lengths import format_length
+from oak_square.app.unit_menu import UnitButton
+from oak_square.core.shown_units import Shown
 
 __all__ = ["Foot"]
 
@@ -28,6 +29,8 @@ class Foot(QWidget):
         line = QHBoxLayout(self)
         line.setContentsMargins(12, 0, 12, 0)
         line.setSpacing(18)
+        self.unit = UnitButton(self)
+        line.addWidget(self.unit)
         line.addWidget(self._grid)
         line.addWidget(self._point)
         # Long words give way; they never widen the window.
@@ -50,17 +53,17 @@ class Foot(QWidget):
         self._timer = QTimer(self, singleShot=True, interval=_SAID_MS)
         self._timer.timeout.connect(self.words.clear)
 
-    def show_point(self, point: object, unit: str) -> None:
+    def show_point(self, point: object, unit: Shown) -> None:
         """Show a world point, shape (3,) metres, or none."""
         if point is None:
             self._point.setText("")
             return
-        x, y, z = (format_length(float(v), unit) for v in point)  # type: ignore[attr-defined]
+        x, y, z = (unit.length(float(v)) for v in point)  # type: ignore[attr-defined]
         self._point.setText(f"x {x}   y {y}   z {z}")
 
-    def show_grid(self, spacing: float, unit: str) -> None:
+    def show_grid(self, spacing: float, unit: Shown) -> None:
         """Show the grid's spacing, metres."""
-        self._grid.setText(f"grid {format_length(spacing, unit)}")
+        self._grid.setText(f"grid {unit.mark(spacing)}")
 
     def show_progress(self, progress: tuple[str, int, int] | None) -> None:
         """Show what is under way, asset by asset, once it takes longer than a moment; or nothing."""

@@ -10,9 +10,9 @@ from PySide6.QtWidgets import QLabel, QTreeView, QVBoxLayout, QWidget
 
 from oak_square.app.measures import box_words
 from oak_square.core.boxes import node_box, tree_box
-from oak_square.core.lengths import format_length
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
 
 __all__ = ["Hierarchy"]
 
@@ -101,7 +101,7 @@ class Hierarchy(QWidget):
         self._showing = False
         self._shape: object = None
 
-    def show_asset(self, asset: Asset | None, node: int | None, unit: str) -> None:
+    def show_asset(self, asset: Asset | None, node: int | None, unit: Shown) -> None:
         """Match the tree to `asset` and the picked `node`; sends no wish."""
         self._showing = True
         shape = None if asset is None else (asset.file, tuple((n.name, n.parent, n.mesh is None) for n in asset.nodes))
@@ -120,11 +120,11 @@ class Hierarchy(QWidget):
         self._details.setVisible(bool(self._details.text()))
         self._showing = False
 
-    def _words(self, asset: Asset | None, index: int | None, unit: str) -> str:
+    def _words(self, asset: Asset | None, index: int | None, unit: Shown) -> str:
         if asset is None or index is None or index >= len(asset.nodes):
             return ""
         node = asset.nodes[index]
-        at = ", ".join(format_length(float(v), unit) for v in asset.worlds[index][:3, 3])
+        at = ", ".join(unit.length(float(v)) for v in asset.worlds[index][:3, 3])
         scale = node.placement.scale
         shown = f"{scale[0]:.5g}" if np.ptp(scale) == 0 else " × ".join(f"{v:.4g}" for v in scale)
         box = node_box(asset, index) if node.mesh is not None else tree_box(asset, index)

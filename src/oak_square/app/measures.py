@@ -7,48 +7,52 @@ from collections.abc import Callable
 import numpy as np
 
 from oak_square.core.boxes import Box, asset_box, node_box
-from oak_square.core.lengths import format_length, format_size
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
-from oak_square.core.tolerances import OFF_BASE, PIVOT_OUTSIDE, ROTATION_BAKED_DEG, SCALE_BAKED
+from oak_square.core.shown_units import Shown
+from oak_square.core.survey import float32_spacing
+from oak_square.core.tolerances import COARSE_FLOAT32_M, OFF_BASE, PIVOT_OUTSIDE, ROTATION_BAKED_DEG, SCALE_BAKED
 
 __all__ = ["box_words", "measure"]
 
+AUTO = Shown()
 _EMPTY = "no geometry"
 
 
-def measure(stage: str, asset: Asset, unit: str = "auto") -> str:
+def measure(stage: str, asset: Asset, unit: Shown = AUTO) -> str:
     """Return what `stage` looks at in `asset`, in a few words, lengths in `unit`."""
     return _MEASURES.get(stage, _size)(asset, unit)
 
 
-def box_words(box: Box, unit: str) -> str:
+def box_words(box: Box, unit: Shown) -> str:
     """Return a box's extents in words."""
     width, height, depth = (float(v) for v in box.size)
-    return format_size(width, height, depth, unit)
+    return unit.size(width, height, depth)
 
 
-def _size(asset: Asset, unit: str) -> str:
+def _size(asset: Asset, unit: Shown) -> str:
     box = asset_box(asset)
     return _EMPTY if box is None else box_words(box, unit)
 
 
-def _turn(asset: Asset, unit: str) -> str:
+def _turn(asset: Asset, unit: Shown) -> str:
     box = asset_box(asset)
     if box is None:
         return _EMPTY
     up = f"{asset.reading.up} up".replace("-", "−")
-    return f"{up}, {format_length(float(box.size[1]), unit)} tall"
+    return f"{up}, {unit.length(float(box.size[1]))} tall"
 
 
-def _pivot(asset: Asset, unit: str) -> str:
+def _pivot(asset: Asset, unit: Shown) -> str:
     box = asset_box(asset)
     if box is None:
         return _EMPTY
     off = float(np.linalg.norm(box.base))
-    own = "on its base" if off <= OFF_BASE * box.diagonal else f"{format_length(off, unit)} off"
+    own = "on its base" if off <= OFF_BASE * box.diagonal else f"{unit.length(off)} off"
     outside = _pivots_outside(asset)
-    return f"{own}, {outside} outside" if outside else own
+    steps = float32_spacing(box)
+    coarse = f", float32 steps {unit.length(steps)}" if steps > COARSE_FLOAT32_M else ""
+    return f"{own}, {outside} outside{coarse}" if outside else f"{own}{coarse}"
 
 
 def _pivots_outside(asset: Asset) -> int:
@@ -60,7 +64,7 @@ def _pivots_outside(asset: Asset) -> int:
     return count
 
 
-def _bake(asset: Asset, unit: str) -> str:
+def _bake(asset: Asset, unit: Shown) -> str:
     scales = {float(s) for n in asset.nodes for s in n.placement.scale if abs(s - 1) > SCALE_BAKED}
     turned = sum(turn_degrees(n.placement.rotation) > ROTATION_BAKED_DEG for n in asset.nodes if not n.aimed)
     words = []
@@ -72,17 +76,17 @@ def _bake(asset: Asset, unit: str) -> str:
     return ", ".join(words) or "clean"
 
 
-def _place(asset: Asset, unit: str) -> str:
+def _place(asset: Asset, unit: Shown) -> str:
     box = asset_box(asset)
     if box is None:
         return _EMPTY
     low = float(box.low[1])
     away = float(np.hypot(box.base[0], box.base[2]))
-    height = "on the ground" if abs(low) <= 1e-6 * max(box.diagonal, 1e-9) else f"bottom at {format_length(low, unit)}"
-    return height if away <= 1e-6 * max(box.diagonal, 1e-9) else f"{height}, {format_length(away, unit)} off"
+    height = "on the ground" if abs(low) <= 1e-6 * max(box.diagonal, 1e-9) else f"bottom at {unit.length(low)}"
+    return height if away <= 1e-6 * max(box.diagonal, 1e-9) else f"{height}, {unit.length(away)} off"
 
 
-_MEASURES: dict[str, Callable[[Asset, str], str]] = {
+_MEASURES: dict[str, Callable[[Asset, Shown], str]] = {
     "size": _size,
     "turn": _turn,
     "pivot": _pivot,

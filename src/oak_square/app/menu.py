@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Qt
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
 
+from oak_square.app.book_editor import BookEditor
 from oak_square.app.session import Session
 from oak_square.core.errors import OakSquareError
 from oak_square.formats import FORMATS
@@ -35,6 +36,7 @@ class FileMenu(QObject):
         super().__init__(owner)
         self._session, self._owner = session, owner
         self.menu = QMenu(owner)
+        self._book: BookEditor | None = None
         self.undo = action(owner, "Undo", "Ctrl+Z", session.undo)
         self.redo = action(owner, "Redo", "Ctrl+Shift+Z", session.redo)
         for words in (
@@ -45,6 +47,7 @@ class FileMenu(QObject):
                 ("Save the prep sheet as…", "Ctrl+Shift+S", self._save_as),
                 ("Name the prep sheet…", "F2", self._ask_title),
             ),
+            (("Size book…", "Ctrl+B", self.edit_book), ("Recheck the files", "F5", session.recheck)),
         ):
             for text, key, work in words:
                 self.menu.addAction(action(owner, text, key, work))
@@ -82,6 +85,15 @@ class FileMenu(QObject):
             self._session.save_sheet(path)
         except OSError as error:
             self._session.said.emit(f"{path}: can't be written: {error.strerror}")
+
+    def edit_book(self) -> BookEditor:
+        """Open the size book beside the window."""
+        if self._book is None:
+            self._book = BookEditor(self._session, self._owner)
+        self._book.show_book()
+        self._book.show()
+        self._book.raise_()
+        return self._book
 
     def _ask_folder(self) -> None:
         found = QFileDialog.getExistingDirectory(self._owner, "Open a folder of models")

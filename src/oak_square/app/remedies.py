@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from glob import escape
+from pathlib import PurePosixPath
 
 from oak_square.core.findings import Finding
 from oak_square.core.lengths import UNITS
 from oak_square.steps import STEPS, Step
 
-__all__ = ["can_settle", "globs_for", "remedy"]
+__all__ = ["as_reads", "called", "can_settle", "globs_for", "remedy"]
 
 _UNIT_OF = {metres: name for name, metres in UNITS.items()}
 
@@ -18,6 +19,17 @@ _UNIT_OF = {metres: name for name, metres in UNITS.items()}
 def globs_for(files: Sequence[str]) -> list[str]:
     """Return globs that match just these files."""
     return [escape(f) for f in files]
+
+
+def as_reads(unit: str) -> str | float:
+    """Return a candidate unit as a step writes it: its name, or metres per unit."""
+    return unit if unit in UNITS else float(unit)
+
+
+def called(file: str, files: Sequence[str]) -> str:
+    """Return how a step names an asset: its name without suffix where no other has it, else its path."""
+    stem = PurePosixPath(file).stem
+    return stem if sum(PurePosixPath(f).stem == stem for f in files) == 1 else file
 
 
 def can_settle(code: str) -> bool:

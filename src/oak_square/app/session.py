@@ -8,16 +8,33 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from oak_square.app.document import Document, History, Row
+from oak_square.app.remedies import as_reads, globs_for
+from oak_square.app.source_watch import SourceWatch
 from oak_square.app.work import Outcome, Plan, Worker
+from oak_square.core.errors import BadLength, BadReference, ChoiceTrouble
 from oak_square.core.findings import Finding
+from oak_square.core.lengths import parse_length
+from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
-from oak_square.delivery import Run, Source, find_sources
+from oak_square.core.shown_units import Shown
+from oak_square.core.size_book import SizeBook
+from oak_square.delivery import Run, Source, find_sources, load_book
 from oak_square.delivery.files import write_whole
-from oak_square.sheet import Deliver, SheetText, dump_sheet, load_sheet
-from oak_square.steps import Step
+from oak_square.sheet import (
+    Deliver,
+    SheetText,
+    check_references,
+    dump_measures,
+    dump_sheet,
+    load_measures,
+    load_sheet,
+    measures_path,
+)
+from oak_square.steps import STEPS, Step
 
 __all__ = ["Session"]
 
+_BOOK = "size_book.csv"
 _GATHER_MS = 30  # news of many files is passed on together
 
 
@@ -42,7 +59,11 @@ class Session(QObject):
         self.selection: tuple[str, ...] = ()
         self.picked_node: int | None = None
         self.stage = "receive"
-        self.unit = "auto"
+        self.unit = Shown()
+        self.chosen_measure: int | None = None
+        self.measured_along = "world"
+        self.book: SizeBook | None = None
+        self.book_path: Path | None = None
         self.sheet_path: Path | None = None
         self._typed: SheetText | None = None
         self.delivering = False
@@ -51,6 +72,8 @@ class Session(QObject):
         self._fresh: list[Asset] = []
         self._gathering = QTimer(self, singleShot=True, interval=_GATHER_MS)
         self._gathering.timeout.connect(self._pass_on)
+        self.watch = SourceWatch(self)
+        self.watch.news.connect(self._take_news)
         self.worker = Worker(self)
         self.worker.read.connect(self._take_read)
         self.worker.worked_out.connect(self._take_outcomes)
@@ -105,9 +128,103 @@ class Session(QObject):
         for source in fresh:
             self.rows[source.file] = Row(source=source)
         self.batch_changed.emit()
+        self.watch.add(paths, fresh)
         self.worker.read_sources(fresh)
+        self._find_book(paths)
         if paths and not fresh:
             self.said.emit("No models there that are not open already")
+
+    def recheck(self) -> None:
+        """Look whether files have changed, gone or come since they were read; the sheet stays."""
+        if not self.watch.look():
+            self.said.emit("Every file is as it was read")
+
+    def _take_news(self, changed: list[Source], gone: list[str]) -> None:
+        for source in changed:
+            # What was read last stays to be seen until the new is there.
+            self.rows.setdefault(source.file, Row(source=source))
+        for file in gone:
+            self.rows[file] = Row(source=self.rows[file].source, error="is not there any more")
+            self.outcomes.pop(file, None)
+            self._owed.discard(file)
+        words = [f"{len(changed)} changed or new, read again"] if changed else []
+        words += [f"{len(gone)} gone"] if gone else []
+        self.said.emit(f"Files: {', '.join(words)}")
+        self.batch_changed.emit()
+        if changed:
+            self.worker.read_sources(changed)
+
+    # The size book
+
+    def _find_book(self, paths: list[Path]) -> None:
+        """Take the size book that lies in an opened folder along, and say so."""
+        there = [p / _BOOK for p in paths if p.is_dir() and (p / _BOOK).is_file()]
+        if there and self.book is None:
+            try:
+                self.open_book(there[0])
+            except ChoiceTrouble as error:
+                self.said.emit(str(error))
+
+    def open_book(self, path: Path) -> None:
+        """Hold the batch against the size book in a file.
+
+        Raises
+        ------
+        BadBook
+            If it can't be read, or says something impossible.
+        """
+        book = load_book(path)
+        self.set_book(book, path)
+        count = len(book.entries)
+        self.said.emit(f"Size book {path.name}: {count} {'entry' if count == 1 else 'entries'}")
+
+    def set_book(self, book: SizeBook | None, path: Path | None) -> None:
+        """Hold the batch against `book`, the one in the file at `path` or not saved yet; or against none."""
+        self.book, self.book_path = book, path
+        self._again()
+
+    def save_book(self, path: Path) -> None:
+        """Write the size book.
+
+        Raises
+        ------
+        OSError
+            If it can't be written.
+        """
+        if self.book is not None:
+            write_whole(path, self.book.text().encode())
+            self.book_path = path
+            self.said.emit(f"Saved {path.name}")
+
+    def show_in(self, unit: Shown) -> None:
+        """Show lengths in another unit; nothing that is delivered changes by it."""
+        if unit != self.unit:
+            self.unit = unit
+            self._again()
+
+    def set_module(self, name: str, length: str) -> None:
+        """Call the length `length` a module named `name`, show lengths in it, and let steps be typed in it.
+
+        Steps that are written in modules keep them from being another length: they would size things anew.
+        """
+        deliver = self.document.sheet.deliver
+        try:
+            metres = parse_length(length, bare=self.unit.bare)
+            fresh = Deliver.model_validate({**deliver.model_dump(), "module": self.unit.as_typed(length)})
+        except (BadLength, ValueError) as error:
+            self.said.emit(str(error).splitlines()[-1] if isinstance(error, BadLength) else f"'{length}' is no module")
+            return
+        written = dump_sheet(self.document.sheet)
+        if " mod" in written and deliver.module is not None and deliver.module != fresh.module:
+            self.said.emit(f"Steps are written in modules of {deliver.module}: another length would size them anew")
+            return
+        self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
+        sheet = self.document.sheet.model_copy(update={"deliver": fresh})
+        self._do(f"Call {length} a {name}", replace(self.document, sheet=sheet))
+
+    def _again(self) -> None:
+        """Show everything, and work everything out, as things are now."""
+        self._set(self.history)
 
     def _take_read(
         self, source: Source, asset: Asset | None, error: str | None, findings: tuple[Finding, ...], digest: str
@@ -125,7 +242,9 @@ class Session(QObject):
         if not self.selection and self.assets:
             self.select((next(iter(self.assets)),))
         self.batch_changed.emit()
-        self._work_out(fresh)
+        # What is held against another asset may have waited for one of these.
+        hangs = any(s.refers_to is not None for s in self.document.tried.steps)
+        self._work_out(list(self.assets.values()) if hangs else fresh)
 
     def stop_reading(self) -> None:
         """Read no more files; those that are not read leave the batch."""
@@ -161,8 +280,40 @@ class Session(QObject):
 
     def try_step(self, step: Step, *, joins: bool = False) -> None:
         """Make `step` the draft, previewed on all it covers."""
-        if step != self.document.draft:
-            self._do(f"Try {step.title()}", replace(self.document, draft=step), joins=joins)
+        if step == self.document.draft:
+            return
+        document = replace(self.document, draft=step)
+        try:
+            check_references(document.tried, list(self.rows))
+        except BadReference as error:
+            self.said.emit(str(error))
+        else:
+            self._do(f"Try {step.title()}", document, joins=joins)
+
+    def questions(self, state: str) -> list[str]:
+        """Return the included assets whose unit question stands at `state`."""
+        return [
+            f
+            for f in self.included()
+            if f in self.outcomes and (q := self.outcomes[f].question) is not None and q.state == state
+        ]
+
+    def take_certain_units(self) -> None:
+        """Keep a step for each unit that is the best beyond doubt of some assets."""
+        by_unit: dict[str, list[str]] = {}
+        for file in self.questions("certain"):
+            question = self.outcomes[file].question
+            assert question is not None
+            assert question.ranking is not None
+            by_unit.setdefault(question.ranking.best.unit, []).append(file)
+        if not by_unit:
+            self.said.emit("No unit is certain yet")
+            return
+        words = ", ".join(f"{unit} for {len(files)}" for unit, files in by_unit.items())
+        steps = [STEPS["unit"].model_validate({"reads": as_reads(u), "for": globs_for(f)}) for u, f in by_unit.items()]
+        sheet = self.document.with_steps((*self.document.sheet.steps, *steps))
+        self._do(f"Take the certain units: {words}", replace(self.document, sheet=sheet, draft=None, editing=None))
+        self.said.emit(f"Units taken: {words}")
 
     def drop_draft(self) -> None:
         """Forget the draft; a kept step that was being edited stays as it was."""
@@ -241,7 +392,9 @@ class Session(QObject):
         sheet, data = load_sheet(path)
         self.sheet_path = path
         self._typed = SheetText.of(data.decode("utf-8-sig"), str(path))
-        self._do(f"Open {path.name}", replace(self.document, sheet=sheet, draft=None, editing=None))
+        measures = load_measures(measures_path(path))
+        document = replace(self.document, sheet=sheet, draft=None, editing=None, measures=measures)
+        self._do(f"Open {path.name}", document)
         self.said.emit(f"Opened {path.name}: {len(sheet.steps)} steps")
 
     def sheet_words(self) -> str:
@@ -259,6 +412,9 @@ class Session(QObject):
         """
         words = self.sheet_words()
         write_whole(path, words.encode())
+        beside = measures_path(path)
+        if self.document.measures or beside.exists():
+            write_whole(beside, dump_measures(self.document.measures).encode())
         self.sheet_path = path
         self._typed = SheetText.of(words, str(path))
         self.said.emit(f"Saved {path.name}")
@@ -267,6 +423,31 @@ class Session(QObject):
         """Take an asset into the delivery, or leave it out."""
         left_out = self.document.left_out - {file} if wanted else self.document.left_out | {file}
         self._do(f"{'Take in' if wanted else 'Leave out'} {file}", replace(self.document, left_out=left_out))
+
+    # Measurements
+
+    def add_measure(self, measure: Measure) -> None:
+        """Keep a measurement, and choose it."""
+        measures = (*self.document.measures, measure)
+        self.chosen_measure = len(measures) - 1
+        self._do(f"Measure a {measure.kind}", replace(self.document, measures=measures))
+
+    def forget_measure(self, index: int) -> None:
+        """Take a measurement off the list."""
+        measures = self.document.measures
+        self.chosen_measure = None
+        label = f"Forget a {measures[index].kind}"
+        self._do(label, replace(self.document, measures=measures[:index] + measures[index + 1 :]))
+
+    def choose_measure(self, index: int | None) -> None:
+        """Look at one measurement."""
+        self.chosen_measure = index
+        self.selection_changed.emit()
+
+    def tell_along(self, frame: str) -> None:
+        """Tell the coordinates of measurements along `world`, `part`, or `datum NAME`."""
+        self.measured_along = frame
+        self.selection_changed.emit()
 
     def undo(self) -> None:
         """Go one entry back."""
@@ -296,9 +477,15 @@ class Session(QObject):
             out=out,
             jobs=0,
             replace=replace_old,
+            known=tuple(self.rows[f].source for f in self.assets),
         )
         self.delivering = True
         self.worker.deliver(run)
+
+    def close(self) -> None:
+        """End all work."""
+        self.watch.close()
+        self.worker.close()
 
     # Making it so
 
@@ -329,6 +516,8 @@ class Session(QObject):
                 kept=document.sheet,
                 draft=document.draft,
                 unit=self.unit,
+                batch=self.assets,
+                book=self.book,
             )
         )
 

@@ -11,6 +11,7 @@ from oak_square.app.remedies import can_settle
 from oak_square.app.session import Session
 from oak_square.app.strip import Card
 from oak_square.app.work import Outcome
+from oak_square.core.boxes import asset_box
 from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
 from oak_square.core.scene import Asset
 from oak_square.sheet import StepOutcome
@@ -32,6 +33,7 @@ def _asset_row(session: Session, row: Row) -> AssetRow:
         return AssetRow(file=row.file, title=title, detail="", trouble=row.error, included=False)
     if outcome is None:
         return AssetRow(file=row.file, title=title, detail="reading…", reading=True)
+    box = asset_box(outcome.after.asset)
     return AssetRow(
         file=row.file,
         title=title,
@@ -39,6 +41,9 @@ def _asset_row(session: Session, row: Row) -> AssetRow:
         marks=outcome.marks or (("all", "true"),),
         included=row.file not in session.document.left_out,
         trouble=outcome.after.reason,
+        format=outcome.after.asset.format,
+        largest_m=0.0 if box is None else float(box.size.max()),
+        unit_state="" if outcome.question is None else outcome.question.state,
     )
 
 

@@ -110,6 +110,7 @@ def settle(window: Window) -> None:
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
         session = window.session
         busy = not (session.is_settled() and window.is_shown()) or window.thumbnails.busy or session.delivering
+        busy = busy or (window.views.view == "line-up" and not window.views.lineup.row.is_sharp)
         if busy:
             calm_since = None
         elif calm_since is None:

@@ -2,16 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedLayout, QWidget
 
 from oak_square.app.compare import Compare
+from oak_square.app.lineup_page import LineUpPage
 from oak_square.app.view import Bench, Renderer
 
 __all__ = ["VIEWS", "ViewArea"]
 
-VIEWS = {"bench": "Bench", "before-after": "Before / After"}
+VIEWS = {"bench": "Bench", "line-up": "Line-up", "before-after": "Before / After"}
+INSTRUMENTS = (
+    ("pick", "Pick", "Click to pick assets and parts (1)"),
+    ("dividers", "Dividers", "Click to measure: spans, angles, circles, planes (5)"),
+)
+_BAND = 26
 _LOOKS = (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22))
 
 
@@ -19,14 +27,19 @@ class ViewArea(QWidget):
     """Stacks the views; what stands over them is sized to its words, so that the pictures stay free."""
 
     view_wished = Signal(str)
+    instrument_wished = Signal(str)
+    together_wished = Signal()
 
-    def __init__(self, renderer: Renderer, parent: QWidget | None = None) -> None:
+    def __init__(self, renderer: Renderer, small: Callable[[], Renderer], parent: QWidget | None = None) -> None:
+        """Take the Bench's renderer, and what gives the one for small pictures."""
         super().__init__(parent)
         self.bench = Bench(renderer, self)
+        self.lineup = LineUpPage(small, self)
         self.compare: Compare | None = None
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 0, 0, 0)
         self._stack.addWidget(self.bench)
+        self._stack.addWidget(self.lineup)
         self._left, self._right = QWidget(self), QWidget(self)
         self.tabs: dict[str, QPushButton] = {}
         self.title = QLabel(self._left)
@@ -42,6 +55,27 @@ class ViewArea(QWidget):
             line.addWidget(button)
         line.addSpacing(8)
         line.addWidget(self.title)
+        self._tools = QWidget(self)
+        line = _row(self._tools)
+        self.instruments: dict[str, QPushButton] = {}
+        for key, word, tip in INSTRUMENTS:
+            button = _over(word, self._tools)
+            button.setCheckable(True)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, k=key: self.instrument_wished.emit(k))
+            self.instruments[key] = button
+            line.addWidget(button)
+        self.together_button = _over("common box", self._tools)
+        self.together_button.setCheckable(True)
+        self.together_button.setToolTip("Where several are selected: their common box in place of each one's own")
+        self.together_button.clicked.connect(lambda _=False: self.together_wished.emit())
+        line.addSpacing(8)
+        line.addWidget(self.together_button)
+        self.band = QLabel(self)
+        self.band.setObjectName("band")
+        self.band.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.band.setFixedHeight(_BAND)
+        self.band.hide()
         line = _row(self._right)
         for word, azimuth, elevation in _LOOKS:
             button = _over(word, self._right)
@@ -60,12 +94,37 @@ class ViewArea(QWidget):
             self.compare.picked.connect(self.bench.picked)
             self.compare.missed.connect(self.bench.missed)
             self._stack.addWidget(self.compare)
-        shown = self.compare if view == "before-after" and self.compare is not None else self.bench
+        shown: QWidget = self.bench
+        if view == "line-up":
+            shown = self.lineup
+        elif view == "before-after" and self.compare is not None:
+            shown = self.compare
         self._stack.setCurrentWidget(shown)
+        self._tools.setVisible(view == "bench")
+        self._right.setVisible(view != "line-up")
+        self.title.setVisible(view != "line-up")
         for key, button in self.tabs.items():
             button.setChecked(key == view)
-        self._left.raise_()
-        self._right.raise_()
+        for widget in (self._left, self._right, self._tools, self.band):
+            widget.raise_()
+
+    @property
+    def together(self) -> bool:
+        """Whether several that are selected are shown with their common box."""
+        return self.together_button.isChecked()
+
+    def offer_together(self, wanted: bool) -> None:
+        """Offer the common box, while several are selected."""
+        self.together_button.setVisible(wanted)
+        self._lay_over()
+
+    def show_band(self, words: str, instrument: str) -> None:
+        """Say over the view which mode is on, and mark the instrument in hand; no words for no mode."""
+        self.band.setText(words)
+        self.band.setVisible(bool(words))
+        for key, button in self.instruments.items():
+            button.setChecked(key == instrument)
+        self._lay_over()
 
     def show_title(self, title: str) -> None:
         """Say what is shown."""
@@ -82,10 +141,14 @@ class ViewArea(QWidget):
         self._lay_over()
 
     def _lay_over(self) -> None:
-        self._left.adjustSize()
-        self._right.adjustSize()
-        self._left.move(12, 10)
-        self._right.move(self.width() - self._right.width() - 12, 10)
+        for widget in (self._left, self._right, self._tools):
+            widget.adjustSize()
+        # The band stands at the very top: what is over the picture makes room for it.
+        top = 10 + (_BAND if not self.band.isHidden() else 0)
+        self.band.setGeometry(0, 0, self.width(), _BAND)
+        self._left.move(12, top)
+        self._right.move(self.width() - self._right.width() - 12, top)
+        self._tools.move(12, top + 30)
 
     def close_renderers(self) -> None:
         """Give the graphics contexts back."""

@@ -18,7 +18,6 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.batch_list import BatchList
-from oak_square.app.bench_facts import bench_view
 from oak_square.app.document import default_delivery
 from oak_square.app.foot import Foot
 from oak_square.app.hierarchy import Hierarchy
@@ -26,15 +25,18 @@ from oak_square.app.menu import FileMenu, action
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
+from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.remedies import remedy
 from oak_square.app.session import Session
 from oak_square.app.shown import asset_rows, cards, effect_rows, finding_groups, having, scope_of, stage_notes
+from oak_square.app.size_desk import SizeDesk
+from oak_square.app.sort_menu import SortButton, arranged
 from oak_square.app.stage_ruler import StageRuler
 from oak_square.app.strip import Strip
 from oak_square.app.thumbnails import Thumbnails
 from oak_square.app.title import TitleButton
-from oak_square.app.view import Facts, Picture, Renderer
-from oak_square.app.view_area import ViewArea
+from oak_square.app.view import Renderer
+from oak_square.app.view_area import VIEWS, ViewArea
 from oak_square.core.findings import STAGES
 from oak_square.sheet import Deliver
 from oak_square.steps import STEPS
@@ -64,19 +66,21 @@ class Window(QMainWindow):
         self.filter = QLineEdit(self)
         self.batch = BatchList(self.thumbnails.of, self)
         self.hierarchy = Hierarchy(self)
-        self.views = ViewArea(self._renderer, self)
+        self.views = ViewArea(self._renderer, self._small_renderer, self)
         self.bench = self.views.bench
         self.foot = Foot(self)
         self.panel = PanelColumn(lambda: scope_of(session), self)
         self.strip = Strip(self)
         self.files = FileMenu(session, self)
+        self.sort = SortButton(self)
+        self.desk = SizeDesk(session, self.views, self.hierarchy, self.size_body, self)
         self._lay_out()
         self._make_actions()
         self._connect()
         self._fresh = QTimer(self, singleShot=True, interval=0)
         self._fresh.timeout.connect(self.refresh)
         self._lead_due = QTimer(self, singleShot=True, interval=0)
-        self._lead_due.timeout.connect(self._show_lead)
+        self._lead_due.timeout.connect(self.desk.showing.show)
         self.refresh()
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -99,7 +103,11 @@ class Window(QMainWindow):
         self.filter.setToolTip("Show only the assets whose path holds these letters (Ctrl+F)")
         self.filter.setAccessibleName("Filter the batch")
         self.filter.setClearButtonEnabled(True)
-        column.addWidget(self.filter)
+        above = QHBoxLayout()
+        above.setContentsMargins(0, 0, 8, 0)
+        above.addWidget(self.filter, 1)
+        above.addWidget(self.sort)
+        column.addLayout(above)
         split = QSplitter(Qt.Orientation.Vertical, left)
         split.setHandleWidth(1)
         split.setChildrenCollapsible(False)
@@ -137,16 +145,21 @@ class Window(QMainWindow):
             action(self, "Keep what is tried", key, session.keep_draft)
         action(self, "Drop what is tried", "Esc", self._escape)
         action(self, "Filter the batch", "Ctrl+F", lambda: self.filter.setFocus(Qt.FocusReason.ShortcutFocusReason))
-        action(self, "Swap Bench and Before / After", "B", self._swap_views)
+        for key, view in (("B", "before-after"), ("L", "line-up")):
+            action(self, f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
+        for key, instrument in (("1", "pick"), ("5", "dividers")):
+            action(self, f"Take up {instrument}", key, partial(self.desk.take_up, instrument))
 
-    def _swap_views(self) -> None:
-        self._show_view("bench" if self.views.view != "bench" else "before-after")
+    def _swap_views(self, view: str) -> None:
+        self._show_view("bench" if self.views.view == view else view)
 
     def _show_view(self, view: str) -> None:
         self.views.show_view(view)
         self._soon()
 
     def _escape(self) -> None:
+        if self.desk.leave_mode():
+            return
         if self.session.document.draft is not None:
             self.session.drop_draft()
         elif self.session.picked_node is not None:
@@ -171,13 +184,19 @@ class Window(QMainWindow):
         session.said.connect(self.foot.say)
         self.foot.stop_wished.connect(session.stop_reading)
         self.ruler.stage_wished.connect(session.enter_stage)
-        self.batch.selection_wished.connect(lambda files: session.select(files, None))
+        self.batch.selection_wished.connect(self.desk.select)
+        self.sort.arrangement_wished.connect(self._soon)
         self.batch.inclusion_wished.connect(session.include)
         self.hierarchy.node_wished.connect(lambda node: session.select(session.selection, node))
         self.bench.picked.connect(self._pick)
         self.bench.missed.connect(lambda: session.select(session.selection, None))
         self.bench.pointed.connect(lambda at: self.foot.show_point(at, session.unit))
         self.views.view_wished.connect(self._show_view)
+        self.desk.changed.connect(self._soon)
+        self.desk.step_wished.connect(self._try)
+        self.desk.view_wished.connect(self._show_view)
+        self.foot.unit.unit_wished.connect(session.show_in)
+        self.foot.unit.module_wished.connect(session.set_module)
         self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))
         self.panel.step_wished.connect(self._try)
         self.panel.keep_wished.connect(session.keep_draft)
@@ -221,8 +240,17 @@ class Window(QMainWindow):
             busy = self.session.progress() is not None
             self._fresh.start(_STREAM_MS if busy and self.session.outcomes else 0)
 
+    @property
+    def size_body(self) -> SizeBody:
+        """The form of Size."""
+        body = self.panel.bodies["size"]
+        assert isinstance(body, SizeBody)
+        return body
+
     def _pick(self, file: str, node: int) -> None:
-        if file == self.session.lead:
+        if self.desk.is_picking:
+            self.desk.select((file,))
+        elif file == self.session.lead:
             self.session.select(self.session.selection, node)
         else:
             rest = tuple(f for f in self.session.selection if f != file)
@@ -297,7 +325,8 @@ class Window(QMainWindow):
         self.thumbnails.stop()
         self._fresh.stop()
         self._lead_due.stop()
-        self.session.worker.close()
+        self.session.close()
+        self.views.lineup.row.sprites.stop()
         self._renderer.close()
         self.views.close_renderers()
         if self._small is not None:
@@ -331,7 +360,9 @@ class Window(QMainWindow):
             words = f"reading, {total - session.to_read} of {total}"
         self.title.show_title(name, words if total else "nothing open yet")
         self.ruler.show_stages(session.stage, stage_notes(session))
-        self.batch.show_rows(asset_rows(session, self.filter.text()), session.selection)
+        self.batch.show_rows(
+            arranged(asset_rows(session, self.filter.text()), self.sort.arrangement), session.selection
+        )
         self.thumbnails.want([(o.before.read, session.rows[f].digest) for f, o in session.outcomes.items()])
         self.strip.show_cards(cards(session))
         self._show_panel()
@@ -341,47 +372,19 @@ class Window(QMainWindow):
         self.files.show_history()
         self.foot.show_progress(session.progress())
 
-    def _show_lead(self) -> None:
-        session = self.session
-        outcomes = [session.outcomes[f] for f in session.selection if f in session.outcomes]
-        lead = session.rows.get(session.lead or "")
-        if lead is not None and lead.error is not None:
-            self._show_notice(f"{lead.file}\n\n{lead.error}", lead.file)
-            self.hierarchy.show_asset(None, None, session.unit)
-            return
-        if not outcomes:
-            notice = "" if session.rows else "Drop a folder of models here, or open one with Ctrl+O"
-            self._show_notice(notice, None)
-            self.hierarchy.show_asset(None, None, session.unit)
-            return
-        assets = [o.after.asset for o in outcomes]
-        node = session.picked_node
-        node = node if node is not None and node < len(assets[-1].nodes) else None
-        previewed = session.document.draft is not None
-        picture, facts = bench_view(assets, node, unit=session.unit, previewed=previewed)
-        self.bench.unit = session.unit
-        self.bench.show_picture(picture, facts, session.selection)
-        if self.views.compare is not None and self.views.view == "before-after":
-            received = session.assets[outcomes[-1].file]
-            self.views.compare.show_asset(received, assets[-1], node, session.unit)
-        self.views.show_title(facts.title)
-        self.hierarchy.show_asset(assets[-1], node, session.unit)
-
-    def _show_notice(self, notice: str, subject: object) -> None:
-        self.bench.show_picture(Picture(), Facts(notice=notice), subject)
-        if self.views.compare is not None:
-            self.views.compare.show_asset(None, None, None, self.session.unit)
-        self.views.show_title("")
-
     def _show_panel(self) -> None:
         session = self.session
         document, scope = session.document, scope_of(session)
         lead = session.outcomes.get(session.lead or "")
         asset = lead.before.asset if lead is not None else None
+        self.panel.show_unit(session.unit)
+        self.foot.unit.show_unit(session.unit)
         self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
         if session.stage == "receive":
             groups, summary = finding_groups(session)
             self.receive_body.show_findings(groups, summary)
+        elif session.stage == "size":
+            self.desk.show_form()
         elif session.stage == "deliver":
             folder = default_delivery(session.paths)
             self.deliver_body.show_deliver(document.sheet.deliver)

@@ -10,21 +10,24 @@ import multiprocessing
 import threading
 import time
 from collections import OrderedDict
+from collections.abc import Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 from weakref import WeakKeyDictionary
 
 from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.measures import measure
-from oak_square.core.errors import OakSquareError
+from oak_square.core.errors import BadReference, Failed, OakSquareError
 from oak_square.core.findings import STAGES, Finding
 from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
+from oak_square.core.size_book import SizeBook
 from oak_square.core.survey import survey
 from oak_square.delivery import Run, Source, deliver, in_processes, receive
 from oak_square.delivery.files import sha256_of
-from oak_square.sheet import Prepared, Sheet, evaluate
+from oak_square.sheet import Prepared, Sheet, UnitQuestion, asset_called, evaluate, settled_units, unit_question
 from oak_square.steps import Step
 
 __all__ = ["Outcome", "Plan", "Worker"]
@@ -36,7 +39,7 @@ _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
 ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str]
-Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...]]]
+Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...], Asset]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -56,6 +59,8 @@ class Outcome:
         The stages that have something left to fix or check, each with its gravest level.
     size : str
         The extents with the draft, in words.
+    question : UnitQuestion or None
+        Whether its unit is settled, and the ranking of what it could be.
     """
 
     file: str
@@ -65,11 +70,15 @@ class Outcome:
     words: tuple[str, str] = ("", "")
     marks: tuple[tuple[str, str], ...] = ()
     size: str = ""
+    question: UnitQuestion | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Plan:
-    """What to work out: the steps before the draft, those with it, all that are kept; and the draft itself."""
+    """What to work out: the steps before the draft, those with it, all that are kept; and the draft itself.
+
+    `batch` are all assets that are read, for steps that name one; `book` is the size book.
+    """
 
     request: int
     assets: tuple[Asset, ...]
@@ -77,7 +86,20 @@ class Plan:
     tried: Sheet
     kept: Sheet
     draft: Step | None
-    unit: str
+    unit: Shown
+    batch: Mapping[str, Asset] = field(default_factory=dict)
+    book: SizeBook | None = None
+
+    def file_of(self, name: str) -> str:
+        """Return the path of the asset called `name`."""
+        try:
+            return asset_called(name, list(self.batch))
+        except BadReference as error:
+            raise Failed(str(error)) from error
+
+    def received(self, file: str) -> Asset:
+        """Return an asset of the batch as received."""
+        return self.batch[file]
 
 
 def read_source(source: Source) -> ReadResult:
@@ -176,14 +198,16 @@ class Worker(QObject):
 
     def _work_out(self, plan: Plan) -> None:
         keys = {id(sheet): _step_words(sheet) for sheet in (plan.before, plan.tried, plan.kept)}
+        settled = settled_units(plan.kept, list(plan.batch))
         outcomes: list[Outcome] = []
         told = time.monotonic()
         for asset in plan.assets:
             if plan.request != self._latest:
                 return
-            before, _ = self._prepared(asset, plan.before, keys[id(plan.before)])
-            after, _ = self._prepared(asset, plan.tried, keys[id(plan.tried)])
-            _, findings = self._prepared(asset, plan.kept, keys[id(plan.kept)])
+            before, _ = self._prepared(asset, plan, plan.before, keys[id(plan.before)])
+            after, _ = self._prepared(asset, plan, plan.tried, keys[id(plan.tried)])
+            kept, findings = self._prepared(asset, plan, plan.kept, keys[id(plan.kept)])
+            declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
             words = ("", "")
             if plan.draft is not None and plan.draft.covers(asset.file):
                 stage = plan.draft.stage
@@ -197,6 +221,7 @@ class Worker(QObject):
                     words=words,
                     marks=stage_marks(findings),
                     size=measure("size", after.asset, plan.unit),
+                    question=unit_question(kept, plan.kept, settled, declared, plan.book),
                 )
             )
             if time.monotonic() - told > _TELL_EVERY_S:
@@ -208,23 +233,31 @@ class Worker(QObject):
         if not self._closed:
             self.worked_out.emit(plan.request, tuple(outcomes))
 
-    def _prepared(self, asset: Asset, sheet: Sheet, words: list[str]) -> tuple[Prepared, tuple[Finding, ...]]:
+    def _prepared(
+        self, asset: Asset, plan: Plan, sheet: Sheet, words: list[str]
+    ) -> tuple[Prepared, tuple[Finding, ...]]:
         """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""
-        covering = tuple(w for w, step in zip(words[1:], sheet.steps, strict=True) if step.covers(asset.file))
-        key = (str(id(asset)), words[0], *covering)
+        covering = [(w, step) for w, step in zip(words[1:], sheet.steps, strict=True) if step.covers(asset.file)]
+        key = (str(id(asset)), str(id(plan.book)), words[0], *(w for w, _ in covering))
+        if any(step.refers_to is not None for _, step in covering):
+            # What it is held against hangs on all steps, and on the files that are there.
+            key = (*key, *words, *(str(id(a)) for a in plan.batch.values()))
         memo = self._memos.setdefault(asset.file, OrderedDict())
         if key not in memo:
-            memo[key] = self._evaluated(asset, sheet, covered=bool(covering))
+            # The asset goes along, so that its number is not given to another one while it is a key.
+            memo[key] = (*self._evaluated(asset, plan, sheet, covered=bool(covering)), asset)
             if len(memo) > _REMEMBERED:
                 memo.popitem(last=False)
         memo.move_to_end(key)
-        return memo[key]
+        return memo[key][:2]
 
-    def _evaluated(self, asset: Asset, sheet: Sheet, *, covered: bool) -> tuple[Prepared, tuple[Finding, ...]]:
-        prepared = evaluate(asset, sheet)
+    def _evaluated(
+        self, asset: Asset, plan: Plan, sheet: Sheet, *, covered: bool
+    ) -> tuple[Prepared, tuple[Finding, ...]]:
+        prepared = evaluate(asset, sheet, plan)
         # What no step covers is as it was read, and was surveyed then.
-        known = self._surveyed.get(asset) if not covered else None
-        return prepared, survey(prepared.asset) if known is None else known
+        known = self._surveyed.get(asset) if not covered and plan.book is None else None
+        return prepared, survey(prepared.asset, plan.book) if known is None else known
 
     def _deliver(self, run: Run) -> None:
         try:

@@ -21,6 +21,7 @@ __all__ = [
     "parse_entry",
     "parse_factor",
     "parse_length",
+    "round_number",
 ]
 
 UNITS: dict[str, float] = {"m": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0, "in": 0.0254, "ft": 0.3048, "yd": 0.9144}
@@ -195,7 +196,7 @@ def format_length(metres: float, unit: str = "auto", *, denominator: int = 16) -
         return _feet_and_inches(metres, denominator)
     if unit == "auto":
         unit = auto_unit(abs(metres))
-    return f"{_digits(metres / UNITS[unit])} {unit}"
+    return f"{round_number(metres / UNITS[unit])} {unit}"
 
 
 def auto_unit(size: float) -> str:
@@ -205,7 +206,8 @@ def auto_unit(size: float) -> str:
     return "mm" if size < 0.1 else "km"
 
 
-def _digits(value: float) -> str:
+def round_number(value: float) -> str:
+    """Return a number with the digits that matter at its size: 0.315, 24.02, 396.0."""
     size = abs(value)
     if size >= 1e7 or (0 < size < 5e-4):
         return f"{value:.3g}"
@@ -232,10 +234,10 @@ def _feet_and_inches(metres: float, denominator: int) -> str:
     return ("-" if metres < 0 and ticks else "") + " ".join(words)
 
 
-def format_size(width: float, height: float, depth: float, unit: str = "auto") -> str:
+def format_size(width: float, height: float, depth: float, unit: str = "auto", *, denominator: int = 8) -> str:
     """Return three extents as one text, `0.61 × 5.20 × 0.61 m`, in the unit that suits the largest."""
     if unit == "ft-in":
-        return " × ".join(_feet_and_inches(v, 8) for v in (width, height, depth))
+        return " × ".join(_feet_and_inches(v, denominator) for v in (width, height, depth))
     shown = auto_unit(max(width, height, depth)) if unit == "auto" else unit
-    numbers = (_digits(v / UNITS[shown]) for v in (width, height, depth))
+    numbers = (round_number(v / UNITS[shown]) for v in (width, height, depth))
     return f"{' × '.join(numbers)} {shown}"

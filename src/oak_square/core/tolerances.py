@@ -39,3 +39,13 @@ COARSE_FLOAT32_M = 1e-4
 
 PROOF = 1e-6
 """relative to the box diagonal; what a delivered vertex may be off beyond the spacing of its numbers."""
+
+SAME_VERTEX = 1e-6
+"""relative to a mesh's longest side; corners this near are one vertex for picking: a few float32 roundings."""
+
+COPLANAR_COSINE = 0.99999
+"""cosine; neighbours within a quarter of a degree lie in one face: flat sides survive float32, and a drum of some
+hundred sides keeps its facets apart."""
+
+ROUND = 2e-3
+"""relative to the radius; a rim this near to a circle is one: modelled circles are exact, scans are not meant."""

@@ -5,7 +5,7 @@ that make one whole (Bayes' rule with independent evidence). The pieces:
 
 * what the file declares: the declared unit is taken to be true nine times in ten;
 * the size book: nothing is lost inside the expected range, and outside it 0.5 · (ln ratio / 0.1)² for the extent that
-  is furthest out, so that an extent 10 % outside costs as much as one standard deviation;
+  is furthest out, so that an extent 10 % outside costs as much as one standard deviation; the model may lie on a side;
 * the rest of its folder: how often each unit was settled there, with one added to each (Laplace's rule);
 * how large things are that people model: `size_log_likelihood`;
 * how often units are met at all: `_MET`.
@@ -19,6 +19,7 @@ import math
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
+from itertools import permutations
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,6 +35,7 @@ CERTAIN = 0.95
 _MET = {"m": 0.30, "mm": 0.25, "cm": 0.25, "in": 0.12, "ft": 0.08}
 _TRUE_WHEN_DECLARED = 0.9
 _BOOK_SPREAD = 0.1
+_TOO = {"width": ("narrow", "wide"), "height": ("low", "high"), "depth": ("shallow", "deep")}
 _WORST = -60.0  # no single piece of evidence outweighs all others for good
 
 
@@ -141,10 +143,9 @@ def _weigh(
         says.append(("file", "declares nothing"))
     size = size_units * metres
     if evidence.book is not None:
-        off = [span.off_by(float(size[k])) for k, span in enumerate(evidence.book.spans)]
-        worst = max(range(3), key=lambda k: abs(off[k]))
-        total += max(_WORST, -0.5 * (off[worst] / _BOOK_SPREAD) ** 2)
-        says.append(("book", _book_words(EXTENTS[worst], off[worst])))
+        off, words = _beside_book(size, evidence.book)
+        total += max(_WORST, -0.5 * (off / _BOOK_SPREAD) ** 2)
+        says.append(("book", words))
     if evidence.folder:
         settled = Counter(evidence.folder)
         there = settled[unit]
@@ -155,12 +156,23 @@ def _weigh(
     return total + max(_WORST, likely), tuple(says)
 
 
-def _book_words(extent: str, off: float) -> str:
-    if off == 0:
-        return "as in the book"
-    times = math.exp(abs(off))
-    by = f"{(times - 1) * 100:.0f} %" if times < 2 else f"{times:.3g} times"
-    return f"{extent} {by} too {'large' if off > 0 else 'small'}"
+def _beside_book(size: NDArray[np.float64], entry: BookEntry) -> tuple[float, str]:
+    """Return how far outside the book a size lies, as a logarithm without sign, and that in words.
+
+    Which side is up may still be wrong in a file: the way of laying it that fits the book best is what counts.
+    """
+    least, lying = math.inf, False
+    for order in permutations(range(3)):
+        off = max(abs(span.off_by(float(size[k]))) for k, span in zip(order, entry.spans, strict=True))
+        if off < least - 1e-9:
+            least, lying = off, order != (0, 1, 2)
+    if least == 0:
+        return 0.0, "as in the book, lying" if lying else "as in the book"
+    standing = [span.off_by(float(size[k])) for k, span in enumerate(entry.spans)]
+    worst = max(range(3), key=lambda k: abs(standing[k]))
+    times = math.exp(abs(standing[worst]))
+    by = f"{(times - 1) * 100:.0f} %" if times < 2 else f"{times:.3g} ×"
+    return least, f"{by} too {_TOO[EXTENTS[worst]][standing[worst] > 0]}"
 
 
 def _size_words(log_likelihood: float) -> str:

@@ -2,9 +2,11 @@
 
 from oak_square.sheet.evaluate import Prepared, StepOutcome, evaluate, unmatched_steps
 from oak_square.sheet.keeping import SheetText
+from oak_square.sheet.measures import dump_measures, load_measures, measures_path
 from oak_square.sheet.model import Deliver, Sheet
 from oak_square.sheet.references import Others, asset_called, check_references, referred_to
 from oak_square.sheet.text import dump_sheet, load_sheet, parse_sheet, step_line
+from oak_square.sheet.unit_question import UnitQuestion, settled_units, unit_question
 
 __all__ = [
     "Deliver",
@@ -13,13 +15,19 @@ __all__ = [
     "Sheet",
     "SheetText",
     "StepOutcome",
+    "UnitQuestion",
     "asset_called",
     "check_references",
+    "dump_measures",
     "dump_sheet",
     "evaluate",
+    "load_measures",
     "load_sheet",
+    "measures_path",
     "parse_sheet",
     "referred_to",
+    "settled_units",
     "step_line",
+    "unit_question",
     "unmatched_steps",
 ]

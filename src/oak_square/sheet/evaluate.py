@@ -78,7 +78,7 @@ def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before
             read=asset, asset=asset, outcomes=(), status="failed", reason=f"{bad} coordinates are NaN or infinite"
         )
     read, dropped = _settle_reading(asset, due)
-    current, outcomes = read, []
+    current, outcomes, plain = read, [], sheet.setting()
     for number, step in due:
         if step.is_reading:
             refusal = dropped.get(number)
@@ -87,7 +87,7 @@ def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before
                 return _stopped(read, current, outcomes, "refused", f"step {number} ({step.do}): {refusal}")
             outcomes.append(_refused(number, step, refusal) if refusal else _reading_outcome(asset, number, step, due))
             continue
-        setting = replace(sheet.deliver.setting(), others=partial(_other, sheet, others, number))
+        setting = replace(plain, others=partial(_other, sheet, others, number))
         try:
             if others is not None and step.refers_to is not None and others.file_of(step.refers_to) == asset.file:
                 outcome = StepOutcome(

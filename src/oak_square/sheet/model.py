@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated, Literal
 
+import numpy as np
+from numpy.typing import NDArray
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, SerializeAsAny
 
 from oak_square.core.errors import BadLength, did_you_mean
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS, parse_length
-from oak_square.steps import Length, Setting, Step
+from oak_square.steps import Length, Setting, Step, Xyz
 
-__all__ = ["Deliver", "Sheet"]
+__all__ = ["Deliver", "Frame", "Sheet"]
 
 
 def _is_delivery_unit(value: str) -> str:
@@ -55,6 +58,22 @@ class Deliver(BaseModel):
         return Reading(metres_per_unit=metres, up=up, front=front, source="sheet")
 
 
+class Frame(BaseModel):
+    """A named frame: where it is and how it is turned, along the delivery axes."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    at: Xyz = Field(default_factory=lambda: list[int | float | str]((0, 0, 0)))
+    turn: Annotated[list[float], Field(min_length=3, max_length=3)] = Field(default_factory=lambda: [0.0, 0.0, 0.0])
+
+    def world(self, setting: Setting) -> NDArray[np.float64]:
+        """Return the frame in the working frame, shape (4, 4): world from datum."""
+        frame = np.eye(4)
+        frame[:3, 3] = setting.point(self.at)
+        frame[:3, :3] = setting.turned(self.turn)
+        return frame
+
+
 class Sheet(BaseModel):
     """A whole prep sheet. `prep_sheet` is the version of its form."""
 
@@ -63,4 +82,10 @@ class Sheet(BaseModel):
     prep_sheet: Literal[1] = Field(1, alias="prep-sheet")
     title: str = ""
     deliver: Deliver = Deliver()
+    datums: dict[str, Frame] = Field(default_factory=dict)
     steps: tuple[SerializeAsAny[Step], ...] = ()
+
+    def setting(self) -> Setting:
+        """Return what the steps are told: what numbers mean, and the named frames."""
+        plain = self.deliver.setting()
+        return replace(plain, datums={name: frame.world(plain) for name, frame in self.datums.items()})

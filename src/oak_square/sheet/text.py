@@ -13,7 +13,7 @@ from ruamel.yaml.comments import CommentedMap, CommentedSeq
 from ruamel.yaml.error import MarkedYAMLError, YAMLError
 
 from oak_square.core.errors import BadSheet, did_you_mean
-from oak_square.sheet.model import Deliver, Sheet
+from oak_square.sheet.model import Deliver, Frame, Sheet
 from oak_square.steps import STEPS, Step
 
 __all__ = ["dump_sheet", "load_sheet", "parse_sheet", "step_line"]
@@ -108,7 +108,7 @@ class _Reader:
             plain = _plain(raw, [_MOST_VALUES])
         except (ValueError, OverflowError) as error:
             raise self.fail(None, str(error)) from error
-        known = ("prep-sheet", "title", "deliver", "steps")
+        known = ("prep-sheet", "title", "deliver", "datums", "steps")
         for key in plain:
             if key not in known:
                 raise self.fail(_line(raw, key), f"unknown key '{key}'{did_you_mean(key, known)}")
@@ -120,7 +120,21 @@ class _Reader:
         title = plain.get("title") or ""
         if not isinstance(title, str):
             title = str(title)
-        return Sheet(title=title, deliver=deliver, steps=self.steps(plain.get("steps"), raw))
+        datums = self.frames(plain.get("datums"), raw, "datums")
+        steps = self.steps(plain.get("steps"), raw)
+        for i, step in enumerate(steps):
+            for name in _named(step.words(), "datum"):
+                if name not in datums:
+                    reason = f"step {i + 1} ({step.do}): no datum '{name}' is declared{did_you_mean(name, datums)}"
+                    raise self.fail(_item_line(raw["steps"], i), reason)
+        return Sheet(title=title, deliver=deliver, datums=datums, steps=steps)
+
+    def frames(self, plain: Any, raw: CommentedMap, key: str) -> dict[str, Frame]:
+        if plain is None:
+            return {}
+        if not isinstance(plain, dict):
+            raise self.fail(_line(raw, key), f"{key} must name frames, one 'NAME: {{at: [x, y, z]}}' each")
+        return {n: self.model(Frame, words or {}, raw[key].get(n), f"{key} {n}") for n, words in plain.items()}
 
     def steps(self, plain: Any, raw: CommentedMap) -> tuple[Step, ...]:
         if plain is None:
@@ -151,6 +165,16 @@ class _Reader:
         except ValidationError as error:
             first = error.errors()[0]
             raise self.fail(_line_of(node, first["loc"]), f"{what}: {_in_words(first, kind)}") from error
+
+
+def _named(words: Any, key: str) -> list[str]:
+    """Return what a step's words name as `{key: NAME}`, at any depth."""
+    if isinstance(words, list):
+        return [name for w in words for name in _named(w, key)]
+    if not isinstance(words, dict):
+        return []
+    own = [words[key]] if isinstance(words.get(key), str) else []
+    return own + [name for w in words.values() for name in _named(w, key)]
 
 
 def _line(node: Any, key: str) -> int | None:
@@ -213,6 +237,11 @@ def dump_sheet(sheet: Sheet) -> str:
     if deliver:
         top["deliver"] = CommentedMap(deliver)
         top["deliver"].fa.set_flow_style()
+    if sheet.datums:
+        top["datums"] = CommentedMap()
+        for name, frame in sheet.datums.items():
+            top["datums"][name] = CommentedMap(frame.model_dump(exclude_defaults=True))
+            top["datums"][name].fa.set_flow_style()
     steps = CommentedSeq()
     for step in sheet.steps:
         words = CommentedMap(step.words())

@@ -76,7 +76,13 @@ class PartName(_Words):
     part: str
 
 
-Centre = Literal["origin", "pivot", "base", "middle"] | XyzPoint | PartName
+class DatumName(_Words):
+    """A named frame of the sheet."""
+
+    datum: str
+
+
+Centre = Literal["origin", "pivot", "base", "middle"] | XyzPoint | PartName | DatumName
 """What a turn or a size happens about."""
 
 
@@ -103,12 +109,16 @@ def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Settin
     Raises
     ------
     Failed
-        If it names a part that is not there.
+        If it names a part or a datum that is not there.
     """
     if isinstance(centre, XyzPoint):
         return setting.point(centre.xyz)
     if isinstance(centre, PartName):
         return named_pivot(asset, centre.part)
+    if isinstance(centre, DatumName):
+        if centre.datum not in setting.datums:
+            raise Failed(f"the sheet declares no datum '{centre.datum}'")
+        return setting.datums[centre.datum][:3, 3].copy()
     if centre == "origin" or (centre == "pivot" and node is None):
         return np.zeros(3)
     if centre == "pivot":

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 from pathlib import PurePosixPath
@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
 from oak_square.core.errors import BadLength, Failed, did_you_mean
-from oak_square.core.frames import Reading
+from oak_square.core.frames import Reading, axis_turn
 from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.placement import Placement, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE
@@ -94,12 +94,15 @@ class Setting:
     module : float, metres, optional
     others : callable, optional
         Returns another asset of the batch as it stands before the step that asks.
+    datums : mapping of name to ndarray, shape (4, 4)
+        The sheet's named frames, world from datum, working frame.
     """
 
     unit: float = 1.0
     up: str = "Y"
     module: float | None = None
     others: Callable[[str], Asset] | None = None
+    datums: Mapping[str, Array] = field(default_factory=dict)
 
     def other(self, name: str) -> Asset:
         """Return the asset of that path or name as it stands before this step.
@@ -122,6 +125,12 @@ class Setting:
         """The (3, 3) rotation from delivery axes to working axes."""
         front = "+Z" if self.up == "Y" else "-Y"
         return Reading(metres_per_unit=1.0, up=f"+{self.up}", front=front, source="sheet").rotation
+
+    def turned(self, by: Sequence[float]) -> Array:
+        """Return the delivery axes turned by degrees about x, then y, then z, as working axes, shape (3, 3)."""
+        x, y, z = (axis_turn(k, angle) for k, angle in enumerate(by))
+        found: Array = self.working_from_delivery @ z @ y @ x
+        return found
 
     def point(self, values: Sequence[float | str]) -> Array:
         """Return three sheet lengths along the delivery axes as a working point, metres."""

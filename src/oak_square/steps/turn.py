@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
-from oak_square.core.frames import Reading, axis_turn, on_one_line
+from oak_square.core.frames import Reading, on_one_line
 from oak_square.core.motion import carry, carry_all
 from oak_square.core.scene import Asset
 from oak_square.steps.centre import Centre, centre_point
@@ -70,9 +70,7 @@ class TurnStep(Step):
         chosen = self.chosen(asset) if self.parts is not None else ()
         if self.parts is not None and not chosen:
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
-        axes = setting.working_from_delivery
-        x, y, z = (axis_turn(k, angle) for k, angle in enumerate(self.by))
-        turn = axes @ z @ y @ x @ axes.T
+        turn = setting.turned(self.by) @ setting.working_from_delivery.T
         if np.abs(turn - np.eye(3)).max() <= 1e-12:
             return Effect(asset=asset, changed=False, detail="that turn comes back to where it was")
         about = self.about or "pivot"

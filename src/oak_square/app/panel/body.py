@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from oak_square.app.panel.fields import Choices, column
 from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
 from oak_square.steps import Step
 
 __all__ = ["Body", "Pages"]
@@ -20,6 +21,8 @@ class Body(QWidget):
 
     words_wished = Signal(dict)
     stage = ""
+    shown = Shown()
+    """What lengths are shown and typed in."""
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to `step`, or to none; `asset` is the lead one before it. Sends no wish."""
@@ -36,7 +39,7 @@ class Pages(QWidget):
 
     def __init__(self, words: Sequence[tuple[str, str, str]], parent: QWidget) -> None:
         super().__init__(parent)
-        self.tabs = Choices(words, self)
+        self.tabs = Choices(words, self, tight=len(words) > 3)
         self._rows = column(self)
         self._rows.addWidget(self.tabs)
         self._pages: dict[str, QWidget] = {}

@@ -20,6 +20,7 @@ from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.stage_ruler import STAGE_HELP
 from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
 from oak_square.steps import Step
 
 __all__ = ["PanelColumn"]
@@ -85,6 +86,11 @@ class PanelColumn(QWidget):
         line.addWidget(self.keep, 1)
         line.addWidget(self.drop)
         return foot
+
+    def show_unit(self, unit: Shown) -> None:
+        """Show and read lengths in `unit`."""
+        for body in self.bodies.values():
+            body.shown = unit
 
     def show_stage(
         self, stage: str, scope: Scope, draft: Step | None, editing: int | None, asset: Asset | None = None

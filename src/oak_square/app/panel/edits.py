@@ -8,7 +8,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from oak_square.core.errors import BadLength
-from oak_square.core.lengths import format_length, parse_entry, parse_factor
+from oak_square.core.lengths import parse_entry, parse_factor
+from oak_square.core.shown_units import Shown
 
 __all__ = ["LengthEdit", "NumberEdit", "Triple"]
 
@@ -51,12 +52,12 @@ class LengthEdit(_Edit):
     def __init__(self, name: str, tip: str, parent: QWidget) -> None:
         super().__init__(name, f"{tip}\n90 cm, 3' 6\", 5.2 m; or from what it is now: +4cm, *0.5, 50%", parent)
         self.present_m = 0.0
-        self.bare_m = 1.0
+        self._unit = Shown()
 
-    def show_length(self, text: str, present_m: float | None, unit: str = "auto") -> None:
-        """Show `text`, or nothing over what the length is now."""
-        self.present_m = present_m or 0.0
-        self.setPlaceholderText("" if present_m is None else format_length(present_m, unit))
+    def show_length(self, text: str, present_m: float | None, unit: Shown) -> None:
+        """Show `text`, or nothing over what the length is now; what is typed bare is in `unit`."""
+        self.present_m, self._unit = present_m or 0.0, unit
+        self.setPlaceholderText("" if present_m is None else unit.length(present_m))
         self.show_text(text)
 
     def _typed(self, text: str) -> None:
@@ -65,13 +66,13 @@ class LengthEdit(_Edit):
             self.entered.emit("")
             return
         try:
-            metres = parse_entry(text, present=self.present_m, bare=self.bare_m, module=None)
+            metres = parse_entry(text, present=self.present_m, bare=self._unit.bare, module=self._unit.module)
         except BadLength as error:
             self._complain(str(error))
             return
         self._complain("")
         relative = text.strip().startswith(_RELATIVE) or text.strip().endswith("%")
-        self.entered.emit(f"{metres:.9g} m" if relative else text.strip())
+        self.entered.emit(f"{metres:.9g} m" if relative else self._unit.as_typed(text))
 
 
 class NumberEdit(_Edit):

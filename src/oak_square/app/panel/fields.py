@@ -34,9 +34,14 @@ class Choices(QWidget):
     chosen = Signal(str)
 
     def __init__(
-        self, words: Sequence[tuple[str, str, str]], parent: QWidget | None = None, *, per_row: int = 9
+        self,
+        words: Sequence[tuple[str, str, str]],
+        parent: QWidget | None = None,
+        *,
+        per_row: int = 9,
+        tight: bool = False,
     ) -> None:
-        """Take (key, word, tooltip) of each."""
+        """Take (key, word, tooltip) of each; `tight` ones stand close, for many in a row."""
         super().__init__(parent)
         self._group = QButtonGroup(self)
         self._group.setExclusive(True)
@@ -46,7 +51,7 @@ class Choices(QWidget):
         grid.setSpacing(4)
         for k, (key, word, tip) in enumerate(words):
             button = QPushButton(word, self)
-            button.setProperty("role", "choice")
+            button.setProperty("role", "tight" if tight else "choice")
             button.setCheckable(True)
             button.setToolTip(tip)
             button.setAccessibleDescription(tip)

@@ -141,4 +141,4 @@ class PivotBody(Body):
             label = row.findChild(QLabel)
             if label is not None:
                 label.setText(f"from the {side}")
-            edit.show_length(self._inset.get(str(side), ""), 0.0)
+            edit.show_length(self._inset.get(str(side), ""), 0.0, self.shown)

@@ -117,4 +117,4 @@ class PlaceBody(Body):
             box.setChecked(axis in axes)
         for edits, texts in ((self.at, self._at), (self.shift, self._shift)):
             for edit, text in zip(edits, texts, strict=True):
-                edit.show_length("" if text == "0" else text, 0.0)
+                edit.show_length("" if text == "0" else text, 0.0, self.shown)

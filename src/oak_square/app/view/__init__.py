@@ -2,7 +2,7 @@
 
 from oak_square.app.view.bench import Bench
 from oak_square.app.view.camera import Camera, framed
-from oak_square.app.view.picture import Facts, Picture, PivotMark, Shape
+from oak_square.app.view.picture import AimMark, Facts, MeasureMark, Picture, PivotMark, Shape
 from oak_square.app.view.renderer import Renderer
 
-__all__ = ["Bench", "Camera", "Facts", "Picture", "PivotMark", "Renderer", "Shape", "framed"]
+__all__ = ["AimMark", "Bench", "Camera", "Facts", "MeasureMark", "Picture", "PivotMark", "Renderer", "Shape", "framed"]

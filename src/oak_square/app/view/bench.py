@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QElapsedTimer, QPointF, Qt, QTimer, Signal
+from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QImage,
     QKeyEvent,
@@ -21,16 +21,19 @@ from PySide6.QtWidgets import QWidget
 
 from oak_square.app.theme import colour
 from oak_square.app.view.camera import Camera, framed
-from oak_square.app.view.grid import spacing_for
+from oak_square.app.view.measure_marks import draw_aim, draw_measures
 from oak_square.app.view.overlay import Lens, draw_facts
-from oak_square.app.view.picture import Facts, Picture
+from oak_square.app.view.picture import AimMark, Facts, Picture, Shape
 from oak_square.app.view.renderer import Renderer
 from oak_square.core.boxes import Box
+from oak_square.core.shown_units import Shown
 
 __all__ = ["Bench"]
 
+_AROUND = tuple((6 * dx, 6 * dy) for dx in (-1, 0, 1) for dy in (-1, 0, 1) if dx or dy)
 _STILL_MS, _EMPTY_MS = 160, 700
 _CLICK_PIXELS = 4
+_GRID_PIXELS = 46  # wanted between two lines
 _TWICE_MS = 600
 # Outside these, as a share of the picture, a model that changed size is framed anew.
 _SMALLEST, _LARGEST = 0.30, 1.25
@@ -44,6 +47,9 @@ class Bench(QWidget):
     pointed = Signal(object)  # where the pointer is in the world, shape (3,) metres, or None
     moved = Signal(object)  # the camera, after a hand moved or framed it
     grid_changed = Signal(float)  # spacing, metres
+    aimed = Signal(object)  # where the Dividers point, QPointF or None
+    touched = Signal(object)  # where the Dividers are set down, QPointF
+    size_wished = Signal(str, object)  # the extent whose plate is clicked, and the plate
 
     def __init__(self, renderer: Renderer, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -54,7 +60,7 @@ class Bench(QWidget):
         self._renderer = renderer
         self.picture = Picture()
         self.facts = Facts()
-        self.unit = "auto"
+        self.unit = Shown()
         self.camera = Camera(target=np.zeros(3), distance=8.0)
         self._image: QImage | None = None
         self._grid_m = 0.0
@@ -66,6 +72,11 @@ class Bench(QWidget):
         self._framed_for: object = None
         self._untouched = True  # the camera stands where framing put it
         self.calm = True  # nothing else is under way, so there is time for fine frames
+        self.measuring = False  # the Dividers are on
+        self.editing: str | None = None  # the extent that is being typed over
+        self.typed_over = True  # its size plates open to be typed into
+        self._aim: AimMark | None = None
+        self._plates: dict[str, QRectF] = {}
         self.leads = True  # else its camera is another view's, unless a hand moves it here
 
     def show_picture(self, picture: Picture, facts: Facts, subject: object) -> None:
@@ -125,6 +136,39 @@ class Bench(QWidget):
         """Return what is needed to find a world point in the picture."""
         return Lens(camera=self.camera, width=self.width(), height=self.height(), unit=self.unit)
 
+    def show_in(self, unit: Shown) -> None:
+        """Show lengths, and the grid, in another unit."""
+        if unit != self.unit:
+            self.unit = unit
+            self.pointed.emit(None)
+            if self._image is not None:
+                self._grid_m = 0.0
+                self._redraw(moving=False)
+
+    def measure(self, on: bool) -> None:
+        """Take up the Dividers, or lay them down."""
+        self.measuring = on
+        self._aim = None
+        self.setCursor(Qt.CursorShape.CrossCursor if on else Qt.CursorShape.ArrowCursor)
+        self.update()
+
+    def show_aim(self, aim: AimMark | None) -> None:
+        """Draw what the Dividers point at."""
+        self._aim = aim
+        self.update()
+
+    def plate(self, name: str) -> QRectF | None:
+        """Return where an extent is written; None when it is not."""
+        return self._plates.get(name)
+
+    def hit_at(self, at: QPointF) -> tuple[Shape, NDArray[np.float64], int] | None:
+        """Return what is under a pixel, or a few pixels beside it: shape, point, triangle."""
+        for dx, dy in ((0, 0), *_AROUND):
+            hit = self._renderer.pick(self.picture, *self._ray(at + QPointF(dx, dy)))
+            if hit is not None:
+                return hit
+        return None
+
     def follow(self, camera: Camera) -> None:
         """Take another view's camera; tells no one."""
         self.camera = camera
@@ -156,11 +200,11 @@ class Bench(QWidget):
     def _render(self, *, fine: bool) -> None:
         ratio = self.devicePixelRatioF()
         size = (round(self.width() * ratio), round(self.height() * ratio))
-        spacing = spacing_for(self.camera.metres_per_pixel(self.height()))
-        if spacing != self._grid_m:
-            self._grid_m = spacing
-            self.grid_changed.emit(spacing)
-        pixels = self._renderer.render(self.picture, self.camera, size, grid=spacing, fine=fine)
+        grid = self.unit.grid_for(self.camera.metres_per_pixel(self.height()) * _GRID_PIXELS)
+        if grid[0] != self._grid_m:
+            self._grid_m = grid[0]
+            self.grid_changed.emit(grid[0])
+        pixels = self._renderer.render(self.picture, self.camera, size, grid=grid, fine=fine)
         high, wide, _ = pixels.shape
         self._image = QImage(pixels.data, wide, high, 4 * wide, QImage.Format.Format_RGBA8888_Premultiplied).copy()
         self.update()
@@ -175,7 +219,10 @@ class Bench(QWidget):
         if self._image is not None:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(self.rect(), self._image)
-        draw_facts(painter, self.lens(), self.facts)
+        self._plates = draw_facts(painter, self.lens(), self.facts, self.editing)
+        draw_measures(painter, self.lens(), self.facts.measures)
+        if self._aim is not None:
+            draw_aim(painter, self.lens(), self._aim)
         if self.hasFocus():
             painter.setPen(colour("oak", 140))
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
@@ -198,7 +245,7 @@ class Bench(QWidget):
         moved = event.position() - self._last
         self._last = event.position()
         if self._pressed is None:
-            self.pointed.emit(self.world_at(event.position()))
+            self._hover(event.position())
             return
         button = self._pressed[0]
         if button == Qt.MouseButton.RightButton:
@@ -209,6 +256,19 @@ class Bench(QWidget):
             return
         self._by_hand()
 
+    def _hover(self, at: QPointF) -> None:
+        self.pointed.emit(self.world_at(at))
+        if self.measuring:
+            self.aimed.emit(at)
+            return
+        over = self._plate_at(at)
+        self.setCursor(Qt.CursorShape.IBeamCursor if over else Qt.CursorShape.ArrowCursor)
+        self.setToolTip(f"Click and type the {over} it shall have" if over else "")
+
+    def _plate_at(self, at: QPointF) -> str | None:
+        plates = self._plates.items() if self.typed_over else ()
+        return next((name for name, plate in plates if plate.contains(at)), None)
+
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """A left click picks what is under it."""
         if self._pressed is None:
@@ -217,6 +277,13 @@ class Bench(QWidget):
         self._pressed = None
         travelled = (event.position() - start).manhattanLength()
         if button != Qt.MouseButton.LeftButton or travelled > _CLICK_PIXELS:
+            return
+        plate = self._plate_at(event.position())
+        if plate is not None and not self.measuring:
+            self.size_wished.emit(plate, self._plates[plate])
+            return
+        if self.measuring:
+            self.touched.emit(event.position())
             return
         hit = self._renderer.pick(self.picture, *self._ray(event.position()))
         if hit is None:
@@ -257,6 +324,7 @@ class Bench(QWidget):
     def leaveEvent(self, event: object) -> None:
         """The pointer is nowhere."""
         self.pointed.emit(None)
+        self.aimed.emit(None)
 
     def world_at(self, at: QPointF) -> NDArray[np.float64] | None:
         """Return the surface point under a pixel, else the ground's; None over neither."""

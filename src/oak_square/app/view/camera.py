@@ -28,6 +28,8 @@ class Camera:
         0, 0 looks at the front; azimuth turns to the right side, elevation up.
     angle_deg : float
         Height of the view, as an angle.
+    flat_m : float or None, metres
+        Height of the view in parallel projection, for an elevation; None looks in perspective.
     """
 
     target: Array
@@ -35,6 +37,7 @@ class Camera:
     azimuth_deg: float = 32.0
     elevation_deg: float = 22.0
     angle_deg: float = 28.0
+    flat_m: float | None = None
 
     @property
     def axes(self) -> Array:

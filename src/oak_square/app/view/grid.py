@@ -1,28 +1,17 @@
-"""The ground grid: its spacing by the scale of the picture, and its lines."""
+"""The lines of the ground grid."""
 
 from __future__ import annotations
-
-import math
 
 import numpy as np
 from numpy.typing import NDArray
 
-__all__ = ["grid_lines", "spacing_for"]
+__all__ = ["grid_lines"]
 
-_WANTED_PIXELS = 46
 _CELLS = 34  # from the middle to the rim
-_MAJOR = 5
-
-
-def spacing_for(metres_per_pixel: float) -> float:
-    """Return the distance between lines, metres: 1, 2 or 5 times a power of ten, near 46 pixels."""
-    wanted = max(metres_per_pixel, 1e-9) * _WANTED_PIXELS
-    decade = 10.0 ** math.floor(math.log10(wanted))
-    return min((decade * k for k in (1, 2, 5, 10)), key=lambda s: abs(math.log(s / wanted)))
 
 
 def grid_lines(
-    middle: tuple[float, float], spacing: float
+    middle: tuple[float, float], spacing: float, majors: int = 5
 ) -> tuple[NDArray[np.float64], NDArray[np.int64], NDArray[np.float64], NDArray[np.bool_]]:
     """Return a round patch of grid about a point of the ground.
 
@@ -31,6 +20,8 @@ def grid_lines(
     middle : tuple of float, metres
         x and z of the middle; the lines themselves lie at whole multiples of `spacing`.
     spacing : float, metres
+    majors : int
+        Every so many lines a major one.
 
     Returns
     -------
@@ -54,6 +45,6 @@ def grid_lines(
     row_of = (across.ravel() + home[1])[rows[:, 0]]
     column_of = (along.ravel() + home[0])[columns[:, 0]]
     segments = np.vstack([rows, columns])
-    major = np.concatenate([row_of, column_of]) % _MAJOR == 0
+    major = np.concatenate([row_of, column_of]) % majors == 0
     seen = strength[segments].max(axis=1) > 0
     return points, segments[seen], strength, major[seen]

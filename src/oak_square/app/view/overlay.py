@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,7 +13,7 @@ from oak_square.app.theme import colour, font
 from oak_square.app.view.camera import Camera
 from oak_square.app.view.picture import Facts, PivotMark
 from oak_square.core.boxes import Box
-from oak_square.core.lengths import format_length
+from oak_square.core.shown_units import Shown
 
 __all__ = ["Lens", "draw_facts"]
 
@@ -30,7 +30,7 @@ class Lens:
     camera: Camera
     width: int
     height: int
-    unit: str = "auto"
+    unit: Shown = field(default_factory=Shown)
 
     def seen(self, points: Array) -> Array:
         """Return world points, shape (N, 3), as rows of x, y, depth."""
@@ -55,17 +55,24 @@ class Lens:
         return bool(inside and point[2] > 0)
 
 
-def draw_facts(painter: QPainter, lens: Lens, facts: Facts) -> dict[str, QRectF]:
-    """Draw `facts`, and return the plates of the three sizes by name, for whoever wants to type into them."""
+def draw_facts(painter: QPainter, lens: Lens, facts: Facts, editing: str | None = None) -> dict[str, QRectF]:
+    """Draw `facts`, and return the plates of the three sizes by name, for whoever wants to type into them.
+
+    The plate that is being typed into is not drawn: its field stands there.
+    """
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     plates: dict[str, QRectF] = {}
     if facts.box is not None:
         _draw_box(painter, lens, facts.box, facts.previewed)
         taken = _draw_directions(painter, lens, facts.whole or facts.box)
         plates = _size_plates(lens, facts.box, facts.sizes, taken)
+    for box, sizes in facts.beside:
+        _draw_box(painter, lens, box, facts.previewed)
+        _draw_quiet_sizes(painter, lens, box, sizes)
     _draw_pivots(painter, lens, facts)
     for (name, plate), text in zip(plates.items(), facts.sizes, strict=False):
-        draw_plate(painter, plate, text, colour("verdigris"), hint=name)
+        if name != editing:
+            draw_plate(painter, plate, text, colour("verdigris"), hint=name)
     if facts.notice:
         _draw_notice(painter, lens, facts.notice)
     return plates
@@ -128,6 +135,14 @@ def _size_plates(lens: Lens, box: Box, sizes: tuple[str, str, str], taken: list[
         centre = at + outward * reach
         plates[name] = QRectF(centre[0] - wide / 2, centre[1] - high / 2, wide, high)
     return _apart(plates, lens, taken)
+
+
+def _draw_quiet_sizes(painter: QPainter, lens: Lens, box: Box, sizes: tuple[str, str, str]) -> None:
+    """Write the sizes of what is selected beside the lead asset, small and without plates."""
+    painter.setFont(font(11, semibold=True))
+    for plate, text in zip(_size_plates(lens, box, sizes, []).values(), sizes, strict=False):
+        centre = plate.center()
+        _write(painter, np.array([centre.x(), centre.y()]), text, colour("verdigris"))
 
 
 def _edge_rank(seen: Array, edge: tuple[int, int, int], axis: int) -> float:
@@ -272,7 +287,7 @@ def _draw_far_pivots(painter: QPainter, lens: Lens, marks: list[PivotMark], box:
         (middle[k] - _MARGIN) / abs(way[k]) if abs(way[k]) > 1e-9 else np.inf for k in range(2)
     )  # to the nearer rim
     tip = middle + way * reach
-    far = format_length(box.distance_to(furthest.at), lens.unit)
+    far = lens.unit.length(box.distance_to(furthest.at))
     text = f"pivot of {furthest.name}, {far} away" if len(marks) == 1 else f"{len(marks)} pivots, up to {far} away"
     painter.setFont(font(12, semibold=True))
     wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 18

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import Box
 from oak_square.core.scene import Mesh
 
-__all__ = ["Facts", "Picture", "PivotMark", "Shape"]
+__all__ = ["AimMark", "Facts", "MeasureMark", "Picture", "PivotMark", "Shape"]
 
 Array = NDArray[np.float64]
 
@@ -25,6 +25,8 @@ class Shape:
         Its asset, told when it is picked.
     node : int
         Its node in that asset.
+    name : str
+        That node's name.
     mesh : Mesh
     world_from_mesh : ndarray, shape (4, 4), metres
     picked : bool
@@ -36,6 +38,7 @@ class Shape:
     mesh: Mesh
     world_from_mesh: Array
     picked: bool = False
+    name: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -64,6 +67,26 @@ class PivotMark:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class MeasureMark:
+    """A measurement to draw: its kind, its points as rows, metres, its reading in words; `strong` when it is chosen."""
+
+    kind: str
+    points: Array
+    text: str
+    strong: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class AimMark:
+    """What the Dividers point at: the points taken, rows; the one under the pointer, its kind, and what it reads."""
+
+    trail: Array
+    at: Array | None = None
+    word: str = ""
+    reading: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Facts:
     """What is written over the picture.
 
@@ -75,11 +98,14 @@ class Facts:
         The lead asset's box: up and front are marked outside it.
     sizes : tuple of 3 str
         Width, height, depth in words.
+    beside : tuple of (Box, 3 str)
+        The boxes and sizes of what else is selected.
     pivots : tuple of PivotMark
     origin : ndarray, shape (3,), metres
         The file origin of the lead asset.
     previewed : bool
         A draft is being tried: the box is drawn as a preview.
+    measures : tuple of MeasureMark
     title : str
         What is shown, for the corner.
     notice : str
@@ -89,8 +115,10 @@ class Facts:
     box: Box | None = None
     whole: Box | None = None
     sizes: tuple[str, str, str] = ("", "", "")
+    beside: tuple[tuple[Box, tuple[str, str, str]], ...] = ()
     pivots: tuple[PivotMark, ...] = ()
     origin: Array = field(default_factory=lambda: np.zeros(3))
     previewed: bool = False
+    measures: tuple[MeasureMark, ...] = ()
     title: str = ""
     notice: str = ""

@@ -148,15 +148,15 @@ class Renderer:
         self._pixels = vtkUnsignedCharArray()
 
     def render(
-        self, picture: Picture, camera: Camera, size: tuple[int, int], *, grid: float | None, fine: bool
+        self, picture: Picture, camera: Camera, size: tuple[int, int], *, grid: tuple[float, int] | None, fine: bool
     ) -> NDArray[np.uint8]:
         """Return the picture, shape (height, width, 4), RGBA with the top row first, clear where nothing is.
 
         Parameters
         ----------
         size : tuple of int, pixels, width and height
-        grid : float or None, metres
-            Distance between the lines of the ground grid; None draws none.
+        grid : tuple of (float, metres, and int) or None
+            Distance between the lines of the ground grid, and how many make a major one; None draws none.
         fine : bool
             Smooth edges, for a picture that stands still.
         """
@@ -179,15 +179,15 @@ class Renderer:
         shapes = tuple(Shape(file="", node=0, mesh=m, world_from_mesh=np.eye(4)) for m in (mesh, flat))
         camera = Camera(target=np.zeros(3), distance=4.0)
         for fine in (False, True):
-            self.render(Picture(shapes=shapes), camera, (64, 64), grid=1.0, fine=fine)
+            self.render(Picture(shapes=shapes), camera, (64, 64), grid=(1.0, 5), fine=fine)
 
     def close(self) -> None:
         """Give the graphics context back."""
         self._window.Finalize()
 
-    def pick(self, picture: Picture, eye: Array, toward: Array) -> tuple[Shape, Array] | None:
-        """Return the nearest shape that a world ray meets, and where, metres; None when it meets nothing."""
-        best: tuple[float, Shape, Array] | None = None
+    def pick(self, picture: Picture, eye: Array, toward: Array) -> tuple[Shape, Array, int] | None:
+        """Return the nearest shape that a world ray meets, where, metres, and on which triangle; None for nothing."""
+        best: tuple[float, Shape, Array, int] | None = None
         for shape in picture.shapes:
             drawn = self._of(shape.mesh)
             world = shape.world_from_mesh @ translation(drawn.middle)
@@ -196,10 +196,10 @@ class Renderer:
             mesh_from_world = np.linalg.inv(world).astype(np.float64)
             hit = _hit(drawn, mesh_from_world, eye, toward)
             if hit is not None:
-                at = world[:3, :3] @ hit + world[:3, 3]
+                at = world[:3, :3] @ hit[0] + world[:3, 3]
                 far = float((at - eye) @ toward)
                 if best is None or far < best[0]:
-                    best = (far, shape, at)
+                    best = (far, shape, at, hit[1])
         return None if best is None else best[1:]
 
     def _of(self, mesh: Mesh) -> _Drawn:
@@ -241,16 +241,17 @@ class Renderer:
             actors.append(_line_actor(drawn.edges, world, shape.picked))
         return actors
 
-    def _place_grid(self, camera: Camera, spacing: float | None) -> None:
-        self._grid.SetVisibility(spacing is not None)
-        if spacing is None:
+    def _place_grid(self, camera: Camera, grid: tuple[float, int] | None) -> None:
+        self._grid.SetVisibility(grid is not None)
+        if grid is None:
             return
-        home = np.round(camera.target[[0, 2]] / (spacing * 5)) * spacing * 5
-        key = (spacing, *home.tolist(), *self._origin.tolist())
+        spacing, majors = grid
+        home = np.round(camera.target[[0, 2]] / (spacing * majors)) * spacing * majors
+        key = (spacing, majors, *home.tolist(), *self._origin.tolist())
         if key == self._grid_key:
             return
         self._grid_key = key
-        points, segments, strength, major = grid_lines((float(home[0]), float(home[1])), spacing)
+        points, segments, strength, major = grid_lines((float(home[0]), float(home[1])), spacing, majors)
         world = np.column_stack([points[:, 0], np.zeros(len(points)), points[:, 1]]) - self._origin
         held = vtkPoints()
         held.SetData(numpy_to_vtk(world.astype(np.float32), deep=True))
@@ -278,6 +279,9 @@ class Renderer:
         lens.SetPosition(*(camera.position - self._origin))
         lens.SetViewUp(*camera.axes[1])
         lens.SetViewAngle(camera.angle_deg)
+        lens.SetParallelProjection(camera.flat_m is not None)
+        if camera.flat_m is not None:
+            lens.SetParallelScale(camera.flat_m / 2)
         # The clipping follows what is in the picture, from a bolt to a harbour.
         self._scene.ResetCameraClippingRange()
 
@@ -297,7 +301,7 @@ def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, picked: bool) -> vtkAct
     return actor
 
 
-def _hit(drawn: _Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> Array | None:
+def _hit(drawn: _Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> tuple[Array, int] | None:
     start = mesh_from_world[:3, :3] @ eye + mesh_from_world[:3, 3]
     along = mesh_from_world[:3, :3] @ toward
     bounds = np.array(drawn.data.GetBounds()).reshape(3, 2)
@@ -307,5 +311,5 @@ def _hit(drawn: _Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> Ar
     at, parametric = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
     tolerance = reach * 1e-9
     if drawn.locator().IntersectWithLine(start.tolist(), end.tolist(), tolerance, t, at, parametric, sub, cell):
-        return np.array(at)
+        return np.array(at), int(cell)
     return None

@@ -1,0 +1,195 @@
+"""The measurements: what was taken with the Dividers, read anew as steps change it, copied, or made a known length."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
+from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QTableWidgetItem, QWidget
+
+from oak_square.app.panel.edits import LengthEdit
+from oak_square.app.panel.fields import Choices, column, labelled, quiet_table, section, soft
+from oak_square.core.shown_units import Shown
+
+__all__ = ["MeasureRow", "MeasuresForm"]
+
+_ROW, _MOST_SHOWN = 24, 6
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeasureRow:
+    """One measurement in words.
+
+    Attributes
+    ----------
+    title, reads : str
+        What it is of, and its first number; or why it can't be read.
+    values : tuple of (name, words)
+        Every number.
+    length_m : float or None, metres
+        The span that can be made another length.
+    """
+
+    title: str
+    reads: str
+    values: tuple[tuple[str, str], ...] = ()
+    length_m: float | None = None
+
+    @property
+    def whole(self) -> str:
+        """All of it on one line, to be copied."""
+        return f"{self.title}: {', '.join(f'{name} {words}' for name, words in self.values) or self.reads}"
+
+
+class MeasuresForm(QWidget):
+    """Shows rows; wishes to measure, to choose, to forget, for other coordinates, for a length."""
+
+    kind_wished = Signal(str)
+    chosen = Signal(int)
+    forget_wished = Signal(int)
+    frame_wished = Signal(str)
+    length_wished = Signal(int, str)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        rows = column(self, 6)
+        rows.addWidget(section("take up the Dividers (5) for", self))
+        self.kind = Choices(
+            [
+                ("span", "span", "Two points: how far apart, in all and along each axis"),
+                ("angle", "angle", "Three points: the angle at the second"),
+                ("circle", "circle", "A rim, or three points: diameter and centre"),
+                ("plane", "plane", "A face: where it lies and how it tilts"),
+            ],
+            self,
+        )
+        self.kind.chosen.connect(self.kind_wished)
+        rows.addWidget(self.kind)
+        self.empty = soft("Nothing is measured yet. What you measure is kept with the sheet.", self)
+        rows.addWidget(self.empty)
+        self.table = quiet_table("Measurements", ["of", "reads"], self)
+        self.table.horizontalHeader().hide()
+        self.table.verticalHeader().setDefaultSectionSize(_ROW)
+        self.table.setSelectionBehavior(self.table.SelectionBehavior.SelectRows)
+        self.table.setSelectionMode(self.table.SelectionMode.SingleSelection)
+        self.table.itemSelectionChanged.connect(self._tell)
+        rows.addWidget(self.table)
+        self._details = QWidget(self)
+        rows.addWidget(self._details)
+        self._fill_details(self._details)
+        self._rows: tuple[MeasureRow, ...] = ()
+        self._at: int | None = None
+        self.values: dict[str, QPushButton] = {}
+        self._showing = False
+        copy = QShortcut(QKeySequence.StandardKey.Copy, self.table)
+        copy.setContext(Qt.ShortcutContext.WidgetShortcut)
+        copy.activated.connect(self._copy_whole)
+
+    def _fill_details(self, page: QWidget) -> None:
+        rows = column(page, 6)
+        self.frame = QComboBox(page)
+        self.frame.setAccessibleName("Coordinates along")
+        self.frame.setToolTip("Whose axes the coordinates are told along; switched after the fact")
+        self.frame.activated.connect(lambda _: self.frame_wished.emit(str(self.frame.currentData())))
+        rows.addWidget(labelled("along the axes of", self.frame, page))
+        self._grid = QGridLayout()
+        self._grid.setSpacing(2)
+        rows.addLayout(self._grid)
+        line = QHBoxLayout()
+        line.setSpacing(6)
+        for word, tip, work in (
+            ("Copy all", "Copy the whole measurement (Ctrl+C); click a number to copy that one", self._copy_whole),
+            ("Forget it", "Take this measurement off the list", self._forget),
+        ):
+            button = QPushButton(word, page)
+            button.setProperty("role", "small")
+            button.setToolTip(tip)
+            button.clicked.connect(work)
+            line.addWidget(button)
+        line.addStretch(1)
+        rows.addLayout(line)
+        self.length = LengthEdit("Make this length", "The length that this span shall be; all is sized with it", page)
+        self.length.entered.connect(self._lengthen)
+        self._length_row = labelled("make this length", self.length, page)
+        rows.addWidget(self._length_row)
+
+    def show_kind(self, kind: str | None) -> None:
+        """Show what is being measured; None when the Dividers lie by."""
+        self.kind.show_choice(kind)
+
+    def show_frames(self, frames: Sequence[tuple[str, str]], now: str) -> None:
+        """Offer frames for the coordinates, as (key, words)."""
+        if [(self.frame.itemData(k), self.frame.itemText(k)) for k in range(self.frame.count())] != list(frames):
+            self.frame.clear()
+            for key, words in frames:
+                self.frame.addItem(words, key)
+        self.frame.setCurrentIndex(max(0, self.frame.findData(now)))
+
+    def show_measures(self, rows: Sequence[MeasureRow], at: int | None, shown: Shown) -> None:
+        """Match the list to `rows`, and the details to the one at `at`."""
+        self._showing = True
+        self._rows, self._at = tuple(rows), at
+        self.empty.setVisible(not rows)
+        self.table.setVisible(bool(rows))
+        self.table.setRowCount(len(rows))
+        for k, row in enumerate(rows):
+            for j, text in enumerate((row.title, row.reads)):
+                item = QTableWidgetItem(text)
+                item.setToolTip(row.whole)
+                if j:
+                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                self.table.setItem(k, j, item)
+        self.table.setFixedHeight(_ROW * min(max(len(rows), 1), _MOST_SHOWN) + 4)
+        if at is not None and at < len(rows):
+            self.table.selectRow(at)
+            self._show_details(rows[at], shown)
+        else:
+            self.table.clearSelection()
+        self._details.setVisible(at is not None and at < len(rows))
+        self._showing = False
+
+    def _show_details(self, row: MeasureRow, shown: Shown) -> None:
+        for button in self.values.values():
+            button.hide()
+            button.deleteLater()
+        while (item := self._grid.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.values = {}
+        for k, (name, words) in enumerate(row.values):
+            label = QLabel(name, self._details)
+            label.setProperty("role", "soft")
+            button = QPushButton(words, self._details)
+            button.setProperty("role", "value")
+            button.setToolTip("Copy this number")
+            button.clicked.connect(lambda _=False, w=words: QGuiApplication.clipboard().setText(w))
+            self.values[name] = button
+            self._grid.addWidget(label, k, 0)
+            self._grid.addWidget(button, k, 1)
+        self._length_row.setVisible(row.length_m is not None)
+        self.length.show_length(self.length.text(), row.length_m, shown)
+
+    def show_length(self, text: str, shown: Shown) -> None:
+        """Show the length that a step makes of a span; empty for none."""
+        self.length.show_length(text, self.length.present_m or None, shown)
+
+    def _tell(self) -> None:
+        rows = self.table.selectionModel().selectedRows()
+        if not self._showing and rows:
+            self.chosen.emit(rows[0].row())
+
+    def _copy_whole(self) -> None:
+        if self._at is not None and self._at < len(self._rows):
+            QGuiApplication.clipboard().setText(self._rows[self._at].whole)
+
+    def _forget(self) -> None:
+        if self._at is not None:
+            self.forget_wished.emit(self._at)
+
+    def _lengthen(self, text: str) -> None:
+        if self._at is not None:
+            self.length_wished.emit(self._at, text)

@@ -1,0 +1,102 @@
+"""What lengths are shown in: the button at the foot, its menu, and the small dialog for a module."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QAction, QActionGroup
+from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QWidget
+
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import UNIT_WORDS, parse_length
+from oak_square.core.shown_units import DENOMINATORS, Shown
+
+__all__ = ["UnitButton"]
+
+_METRIC = ("mm", "cm", "m", "km")
+_GRIDS = ("1 mm", "1 cm", "10 cm", "25 cm", "50 cm", "1 m", "5 m")
+
+
+class UnitButton(QPushButton):
+    """Shows the unit in use; wishes for another, and for another module."""
+
+    unit_wished = Signal(object)  # Shown
+    module_wished = Signal(str, str)  # its name, its length as typed
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setProperty("role", "small")
+        self.setToolTip("The unit lengths are shown and typed in, and the grid; geometry never changes by it")
+        self._shown = Shown()
+        self.menu_ = QMenu(self)
+        self._exclusive = QActionGroup(self)
+        self.actions_: dict[str, QAction] = {}
+        self._add(self.menu_, "auto", "metric, as it suits each length", {"kind": "auto"})
+        for unit in _METRIC:
+            self._add(self.menu_, unit, f"metric, always {UNIT_WORDS[unit]}", {"kind": unit})
+        self.menu_.addSeparator()
+        feet = self.menu_.addMenu("feet and inches")
+        for d in DENOMINATORS:
+            self._add(feet, f"ft-in/{d}", f"inches to 1/{d}", {"kind": "ft-in", "denominator": d})
+        for unit in ("in", "ft"):
+            self._add(feet, unit, f"decimal {UNIT_WORDS[unit]}", {"kind": unit})
+        self.menu_.addSeparator()
+        self._add(self.menu_, "mod", "modules", {"kind": "mod"})
+        self.menu_.addAction("Set the module…").triggered.connect(self._ask_module)
+        self.menu_.addSeparator()
+        self._fill_grid(self.menu_.addMenu("grid lines"))
+        self.setMenu(self.menu_)
+        self.show_unit(self._shown)
+
+    def _fill_grid(self, menu: QMenu) -> None:
+        follow = menu.addAction("follow the view and the unit")
+        follow.triggered.connect(lambda: self.unit_wished.emit(replace(self._shown, grid=None, majors=None)))
+        for text in _GRIDS:
+            metres = parse_length(text, bare=1.0)
+            menu.addAction(f"every {text}").triggered.connect(
+                lambda _=False, m=metres: self.unit_wished.emit(replace(self._shown, grid=m))
+            )
+        menu.addAction("every…").triggered.connect(self._ask_grid)
+        menu.addSeparator()
+        for count in (2, 4, 5, 8, 10, 12):
+            menu.addAction(f"every {count}th a major one").triggered.connect(
+                lambda _=False, n=count: self.unit_wished.emit(replace(self._shown, majors=n))
+            )
+
+    def _add(self, menu: QMenu, key: str, words: str, change: dict[str, object]) -> None:
+        item = menu.addAction(words)
+        item.setCheckable(True)
+        self._exclusive.addAction(item)
+        item.triggered.connect(lambda _=False: self.unit_wished.emit(replace(self._shown, **change)))  # type: ignore[arg-type]
+        self.actions_[key] = item
+
+    def show_unit(self, shown: Shown) -> None:
+        """Say what is shown."""
+        self._shown = shown
+        self.setText(shown.words)
+        key = f"ft-in/{shown.denominator}" if shown.kind == "ft-in" else shown.kind
+        if key in self.actions_:
+            self.actions_[key].setChecked(True)
+        self.actions_["mod"].setText(f"modules: {replace(shown, kind='mod').words}")
+
+    def _ask_module(self) -> None:
+        name, wanted = QInputDialog.getText(self, "The module", "What one is called", text=self._shown.module_name)
+        if not wanted:
+            return
+        length, wanted = QInputDialog.getText(
+            self, "The module", f"How long one {name} is", text=f"{self._shown.module:g} m"
+        )
+        if wanted:
+            self.module_wished.emit(name.strip() or "module", length)
+
+    def _ask_grid(self) -> None:
+        present = "" if self._shown.grid is None else f"{self._shown.grid:g} m"
+        text, wanted = QInputDialog.getText(self, "The grid", "One line every", text=present)
+        if wanted:
+            try:
+                metres = parse_length(text, bare=self._shown.bare, module=self._shown.module)
+            except BadLength:
+                return
+            if metres > 0:
+                self.unit_wished.emit(replace(self._shown, grid=metres))

@@ -1,0 +1,179 @@
+"""Measurements that hang on assets: spans, angles, circles, planes; read anew whenever what they hang on moves.
+
+A measurement keeps where its points are in the numbers of the meshes they lie on (or on the asset's box), so that
+steps, which never rewrite those numbers, carry it along.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.boxes import asset_box, box_point
+from oak_square.core.errors import Failed
+from oak_square.core.picks import circle_through
+from oak_square.core.scene import Asset
+
+__all__ = ["KINDS_OF_MEASURE", "Anchor", "Kind", "Measure", "Reading", "Value", "read_measure"]
+
+Array = NDArray[np.float64]
+Kind = Literal["span", "angle", "circle", "plane"]
+KINDS_OF_MEASURE: dict[Kind, int] = {"span": 2, "angle": 3, "circle": 3, "plane": 3}
+"""How many points each kind hangs on."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Anchor:
+    """A point that a measurement hangs on.
+
+    Attributes
+    ----------
+    node : int or None
+        The node whose mesh `at` is on; None where `at` is a point of the asset's box, as fractions.
+    name : str
+        That node's name, to find it again in a file that was made anew.
+    at : tuple of 3 floats
+        Mesh numbers, or fractions along width, height and depth.
+    kind : str
+        What was picked: `vertex`, `edge middle`…
+    """
+
+    node: int | None
+    name: str
+    at: tuple[float, float, float]
+    kind: str = "surface"
+
+    def world(self, asset: Asset) -> Array:
+        """Return where it is now, metres.
+
+        Raises
+        ------
+        Failed
+            If the asset has no such node, or no box.
+        """
+        if self.node is None:
+            box = asset_box(asset)
+            if box is None:
+                raise Failed("it has no geometry to measure")
+            return box_point(box, self.at)
+        matrix = asset.world_from_mesh(self.index(asset))
+        found: Array = matrix[:3, :3] @ np.array(self.at) + matrix[:3, 3]
+        return found
+
+    def index(self, asset: Asset) -> int:
+        """Return the position of its node; the number it had, where the name still fits.
+
+        Raises
+        ------
+        Failed
+            If there is none of that name.
+        """
+        assert self.node is not None
+        nodes = asset.nodes
+        if self.node < len(nodes) and nodes[self.node].name == self.name and nodes[self.node].mesh is not None:
+            return self.node
+        found = next((i for i, n in enumerate(nodes) if n.name == self.name and n.mesh is not None), None)
+        if found is None:
+            raise Failed(f"it has no part '{self.name}' to measure on")
+        return found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Measure:
+    """One measurement: its kind, its asset, the points it hangs on (the second is an angle's apex)."""
+
+    kind: Kind
+    file: str
+    anchors: tuple[Anchor, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Value:
+    """One number of a measurement; `quantity` is `length`, `angle` or `plain`."""
+
+    name: str
+    value: float
+    quantity: str = "length"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Reading:
+    """What a measurement comes to.
+
+    Attributes
+    ----------
+    values : tuple of Value
+        The number that it is about first.
+    points : ndarray, shape (N, 3), metres, world
+        Where its points are.
+    """
+
+    values: tuple[Value, ...]
+    points: Array
+
+
+def read_measure(measure: Measure, asset: Asset, frame_from_world: Array | None = None) -> Reading:
+    """Return what a measurement reads on its asset as it is, coordinates along the axes of a frame.
+
+    Parameters
+    ----------
+    measure : Measure
+    asset : Asset
+    frame_from_world : ndarray, shape (4, 4), optional
+        The frame that coordinates are told in; its scale counts. The world where it is not given.
+
+    Raises
+    ------
+    Failed
+        If what it hangs on is not there, or its points make no circle or plane.
+    """
+    world = np.array([a.world(asset) for a in measure.anchors])
+    frame = np.eye(4) if frame_from_world is None else frame_from_world
+    points = world @ frame[:3, :3].T + frame[:3, 3]
+    return Reading(values=_READ[measure.kind](points), points=world)
+
+
+def _xyz(vector: Array, prefix: str = "", quantity: str = "length") -> tuple[Value, ...]:
+    return tuple(Value(f"{prefix}{a}", float(v), quantity) for a, v in zip("xyz", vector, strict=True))
+
+
+def _span(points: Array) -> tuple[Value, ...]:
+    along = points[1] - points[0]
+    return (Value("length", float(np.linalg.norm(along))), *_xyz(along, "along "), *_xyz(points[0], "from "),
+            *_xyz(points[1], "to "))  # fmt: skip
+
+
+def _angle(points: Array) -> tuple[Value, ...]:
+    a, b = points[0] - points[1], points[2] - points[1]
+    # By both sine and cosine: neither alone is exact at every angle.
+    degrees = math.degrees(math.atan2(float(np.linalg.norm(np.cross(a, b))), float(a @ b)))
+    return (Value("angle", degrees, "angle"), Value("first arm", float(np.linalg.norm(a))),
+            Value("second arm", float(np.linalg.norm(b))), *_xyz(points[1], "apex "))  # fmt: skip
+
+
+def _circle(points: Array) -> tuple[Value, ...]:
+    circle = circle_through(points)
+    if circle is None:
+        raise Failed("its three points lie on one line: no circle goes through them")
+    return (Value("diameter", 2 * circle.radius), Value("radius", circle.radius), *_xyz(circle.centre, "centre "),
+            *_xyz(circle.normal, "axis ", "plain"))  # fmt: skip
+
+
+def _plane(points: Array) -> tuple[Value, ...]:
+    normal = np.cross(points[1] - points[0], points[2] - points[0])
+    length = float(np.linalg.norm(normal))
+    if length == 0:
+        raise Failed("its three points lie on one line: they make no plane")
+    normal = normal / length
+    off = float(normal @ points[0])
+    if off < 0:
+        normal, off = -normal, -off
+    tilt = math.degrees(math.atan2(float(np.hypot(normal[0], normal[2])), abs(float(normal[1]))))
+    return (Value("off the origin", off), Value("tilt", tilt, "angle"), *_xyz(normal, "normal ", "plain"))
+
+
+_READ = {"span": _span, "angle": _angle, "circle": _circle, "plane": _plane}

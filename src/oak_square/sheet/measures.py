@@ -1,0 +1,79 @@
+"""The measurements that are kept with a sheet: a small JSON file beside it, `NAME.measures.json`.
+
+A sheet's own keys are settled with everyone who reads sheets; what was measured concerns the window alone.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+from pathlib import Path
+from typing import Any
+
+from oak_square.core.errors import BadSheet
+from oak_square.core.measuring import KINDS_OF_MEASURE, Anchor, Measure
+
+__all__ = ["dump_measures", "load_measures", "measures_path"]
+
+_MOST_BYTES = 4_000_000
+_VERSION = 1
+
+
+def measures_path(sheet: Path) -> Path:
+    """Return where the measurements of the sheet at a path are kept."""
+    name = sheet.name
+    for suffix in (".prepsheet.yaml", ".yaml", ".yml"):
+        name = name.removesuffix(suffix)
+    return sheet.with_name(f"{name}.measures.json")
+
+
+def dump_measures(measures: tuple[Measure, ...]) -> str:
+    """Return measurements as the text of their file."""
+    entries = [
+        {
+            "kind": m.kind,
+            "file": m.file,
+            "points": [{"node": a.node, "name": a.name, "at": list(a.at), "kind": a.kind} for a in m.anchors],
+        }
+        for m in measures
+    ]
+    return json.dumps({"measures": _VERSION, "list": entries}, indent=1, ensure_ascii=False) + "\n"
+
+
+def load_measures(path: Path) -> tuple[Measure, ...]:
+    """Return the measurements in a file; none when there is no such file.
+
+    Raises
+    ------
+    BadSheet
+        If it can't be read, or is no list of measurements.
+    """
+    if not path.exists():
+        return ()
+    try:
+        if path.stat().st_size > _MOST_BYTES:
+            raise BadSheet(str(path), None, f"larger than the {_MOST_BYTES // 1_000_000} MB measurements may take")
+        raw = json.loads(path.read_text("utf-8"))
+        if raw["measures"] != _VERSION:
+            raise BadSheet(str(path), None, f"measures {raw['measures']} is not known; this is version {_VERSION}")
+        return tuple(_measure(entry) for entry in raw["list"])
+    except OSError as error:
+        raise BadSheet(str(path), None, f"can't be read: {error.strerror}") from error
+    except (ValueError, KeyError, TypeError, RecursionError) as error:
+        raise BadSheet(str(path), None, f"is no list of measurements: {error}") from error
+
+
+def _measure(entry: dict[str, Any]) -> Measure:
+    kind, anchors = entry["kind"], tuple(_anchor(p) for p in entry["points"])
+    if kind not in KINDS_OF_MEASURE or len(anchors) != KINDS_OF_MEASURE[kind]:
+        raise ValueError(f"'{kind}' with {len(anchors)} points is no measurement")
+    return Measure(kind=kind, file=str(entry["file"]), anchors=anchors)
+
+
+def _anchor(entry: dict[str, Any]) -> Anchor:
+    at = [float(v) for v in entry["at"]]
+    node = entry["node"]
+    known = node is None or (isinstance(node, int) and node >= 0)
+    if len(at) != 3 or not all(math.isfinite(v) for v in at) or not known:
+        raise ValueError(f"{entry} is no point")
+    return Anchor(node=node, name=str(entry["name"]), at=(at[0], at[1], at[2]), kind=str(entry["kind"]))

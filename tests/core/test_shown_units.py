@@ -1,0 +1,66 @@
+"""What lengths are shown and typed in."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from oak_square.core.lengths import UNITS, parse_length
+from oak_square.core.shown_units import Shown
+
+FEET = Shown(kind="ft-in", denominator=32)
+BAYS = Shown(kind="mod", module=3.6, module_name="bay")
+
+
+@pytest.mark.parametrize(
+    ("shown", "says"),
+    [
+        (Shown(), ("5.20 m", "50.00 mm", "0.61 × 5.20 × 0.61 m")),
+        (Shown(kind="cm"), ("520.0 cm", "5.00 cm", "61.00 × 520.0 × 61.00 cm")),
+        (FEET, ("17' 23/32\"", '1 31/32"', "2' 1/32\" × 17' 23/32\" × 2' 1/32\"")),
+        (BAYS, ("1.444 bay", "0.014 bay", "0.169 × 1.444 × 0.169 bay")),
+    ],
+)
+def test_lengths_are_shown_in_the_unit_that_is_chosen(shown, says):
+    assert (shown.length(5.2), shown.length(0.05), shown.size(0.61, 5.2, 0.61)) == says
+
+
+@pytest.mark.parametrize(
+    ("shown", "typed", "sheet"),
+    [
+        (Shown(), "5.2", "5.2 m"),
+        (Shown(kind="mm"), " 40 ", "40 mm"),
+        (FEET, "5 1/2", "5 1/2 ft"),
+        (FEET, "3' 6\"", "3' 6\""),
+        (BAYS, "1.5", "1.5 mod"),
+        (BAYS, "2 cm", "2 cm"),
+    ],
+)
+def test_a_bare_number_is_written_with_the_unit_it_was_typed_in(shown, typed, sheet):
+    assert shown.as_typed(typed) == sheet
+    assert parse_length(typed, bare=shown.bare, module=3.6) == pytest.approx(parse_length(sheet, bare=9, module=3.6))
+
+
+@given(st.floats(1e-4, 1e5))
+def test_the_grid_follows_the_unit_at_round_lengths_that_can_be_seen(wanted):
+    for shown, one in ((Shown(), 1.0), (BAYS, 3.6), (FEET, UNITS["in"])):
+        spacing, majors = shown.grid_for(wanted)
+        assert 0.35 < spacing / wanted < 2.9
+        assert majors > 1
+        lines = spacing / one
+        if shown is FEET:
+            parts = (1 / 256, 1 / 128, 1 / 64, 1 / 32, 1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 3, 6)
+            whole_feet = lines > 11 and abs(lines / 12 - round(lines / 12)) < 1e-6
+            assert whole_feet or min(abs(lines - p) for p in parts) < 1e-9
+        else:
+            mantissa = lines / 10 ** np.floor(np.log10(lines) + 1e-9)
+            assert min(abs(mantissa - k) for k in (1, 2, 5)) < 1e-6
+
+
+def test_a_grid_that_is_set_stays_until_its_lines_would_run_together():
+    shown = Shown(grid=0.25, majors=4)
+    assert shown.grid_for(0.02) == (0.25, 4)
+    assert shown.grid_for(1.0) == (0.25, 4)
+    assert shown.grid_for(10.0)[0] == pytest.approx(2.5)
