@@ -16,12 +16,12 @@ from oak_square.app.measures import measure
 from oak_square.app.remedies import globs_for, remedy
 from oak_square.app.view import Camera, Facts, PivotMark, framed
 from oak_square.app.view.overlay import Lens, draw_facts
-from oak_square.core.shown_units import Shown
 from oak_square.core.boxes import Box
 from oak_square.core.findings import KINDS, finding
 from oak_square.core.frames import Reading, translation
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
+from oak_square.core.shown_units import Shown
 from oak_square.core.survey import survey
 from oak_square.sheet import Sheet, evaluate
 from tests.strategies import assets, solid_box

@@ -18,8 +18,8 @@ from oak_square.app.panel.receive_body import FindingGroup, ReceiveBody
 from oak_square.app.panel.scope_row import Scope
 from oak_square.app.stage_ruler import STAGE_HELP, StageRuler
 from oak_square.app.strip import Card, Strip
-from oak_square.core.shown_units import Shown
 from oak_square.core.findings import STAGES
+from oak_square.core.shown_units import Shown
 from oak_square.delivery import find_sources, receive
 from oak_square.delivery.preparing import blank_entry
 from oak_square.demo import BATCH

@@ -157,7 +157,7 @@ def test_a_reading_moves_points_by_its_frame_and_leaves_clean_channels_clean(ass
         if node.mesh is not None:
             wanted = world_points(asset, i) @ basis[:3, :3].T
             assert_same_points(world_points(after, i), wanted, relative=1e-7)
-        if (node.placement.scale == 1).all() and node.placement.rotation[3] == 1:
+        if (node.placement.scale == 1).all() and node.placement.rotation.tolist() == [0, 0, 0, 1]:
             assert (after.nodes[i].placement.scale == 1).all()
             assert after.nodes[i].placement.rotation.tolist() == [0, 0, 0, 1]
 

@@ -76,7 +76,8 @@ class LineUpFacts:
                 wanted = Range(low=span.low, high=span.high, met=1 not in outside)
             if outside:
                 trouble = f"{', '.join(EXTENTS[k] for k in outside) if len(outside) < 3 else 'all'} outside the book"
-        if not trouble and outcome.question is not None and outcome.question.state != "settled":
+        waits = outcome.question is not None and outcome.question.state != "settled"
+        if not trouble and outcome.question is not None and waits and outcome.after.read.reading.source != "sheet":
             trouble = "unit in doubt" if outcome.question.state == "open" else "unit to be taken"
         if outcome.after.status != "ready":
             trouble = outcome.after.status

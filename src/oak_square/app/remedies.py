@@ -11,9 +11,13 @@ from oak_square.core.findings import Finding
 from oak_square.core.lengths import UNITS
 from oak_square.steps import STEPS, Step
 
-__all__ = ["as_reads", "called", "can_settle", "globs_for", "remedy"]
+__all__ = ["BY_HAND", "as_reads", "called", "can_settle", "globs_for", "remedy"]
 
 _UNIT_OF = {metres: name for name, metres in UNITS.items()}
+
+
+BY_HAND = {"size-out-of-book": ("size", "Say which unit each was made in, or type the extent it shall have")}
+"""Findings that no one step settles for all: the stage where they are, and what to do there."""
 
 
 def globs_for(files: Sequence[str]) -> list[str]:
@@ -34,7 +38,7 @@ def called(file: str, files: Sequence[str]) -> str:
 
 def can_settle(code: str) -> bool:
     """Tell whether some step settles findings of `code`."""
-    return code == "unit-suspect" or code in _WORDS
+    return code == "unit-suspect" or code in _WORDS or code in BY_HAND
 
 
 def remedy(code: str, found: Mapping[str, Sequence[Finding]]) -> Step | None:

@@ -5,20 +5,18 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Signal
 
-from oak_square.app.document import Document, History, Row
+from oak_square.app.document import Document, History
+from oak_square.app.open_batch import OpenBatch
 from oak_square.app.remedies import as_reads, globs_for
-from oak_square.app.source_watch import SourceWatch
-from oak_square.app.work import Outcome, Plan, Worker
-from oak_square.core.errors import BadLength, BadReference, ChoiceTrouble
-from oak_square.core.findings import Finding
+from oak_square.app.work import Outcome, Plan
+from oak_square.core.errors import BadLength, BadReference
 from oak_square.core.lengths import parse_length
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
-from oak_square.core.size_book import SizeBook
-from oak_square.delivery import Run, Source, find_sources, load_book
+from oak_square.delivery import Run
 from oak_square.delivery.files import write_whole
 from oak_square.sheet import (
     Deliver,
@@ -34,52 +32,33 @@ from oak_square.steps import STEPS, Step
 
 __all__ = ["Session"]
 
-_BOOK = "size_book.csv"
-_GATHER_MS = 30  # news of many files is passed on together
 
-
-class Session(QObject):
+class Session(OpenBatch):
     """What is open and worked on. Widgets read it and send it wishes; nobody else changes it."""
 
-    batch_changed = Signal()  # rows were added or read
     document_changed = Signal()  # sheet, draft or what is left out
     outcomes_changed = Signal()  # what the steps make of the assets
     selection_changed = Signal()
     stage_changed = Signal(str)
-    said = Signal(str)  # a line for the foot of the window
     delivery_progressed = Signal(int, int, object)  # done, all, manifest entry
     delivery_ended = Signal(object, object)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.rows: dict[str, Row] = {}
-        self.paths: list[Path] = []
         self.history = History(now=Document())
-        self.outcomes: dict[str, Outcome] = {}
         self.selection: tuple[str, ...] = ()
         self.picked_node: int | None = None
         self.stage = "receive"
         self.unit = Shown()
         self.chosen_measure: int | None = None
         self.measured_along = "world"
-        self.book: SizeBook | None = None
-        self.book_path: Path | None = None
         self.sheet_path: Path | None = None
         self._typed: SheetText | None = None
         self.delivering = False
         self._request = 0
-        self._owed: set[str] = set()
-        self._fresh: list[Asset] = []
-        self._gathering = QTimer(self, singleShot=True, interval=_GATHER_MS)
-        self._gathering.timeout.connect(self._pass_on)
-        self.watch = SourceWatch(self)
-        self.watch.news.connect(self._take_news)
-        self.worker = Worker(self)
-        self.worker.read.connect(self._take_read)
         self.worker.worked_out.connect(self._take_outcomes)
         self.worker.progressed.connect(self.delivery_progressed)
         self.worker.delivered.connect(self._take_delivery)
-        self.worker.broke.connect(self.said)
 
     # What there is
 
@@ -92,16 +71,6 @@ class Session(QObject):
     def lead(self) -> str | None:
         """The asset picked last."""
         return self.selection[-1] if self.selection else None
-
-    @property
-    def assets(self) -> dict[str, Asset]:
-        """The assets that are read, by file."""
-        return {f: r.asset for f, r in self.rows.items() if r.asset is not None}
-
-    @property
-    def to_read(self) -> int:
-        """How many files are still being read."""
-        return sum(r.asset is None and r.error is None for r in self.rows.values())
 
     def is_settled(self) -> bool:
         """Whether all is read and the outcomes belong to the present document."""
@@ -118,83 +87,6 @@ class Session(QObject):
             for file, o in self.outcomes.items()
             if file not in self.document.left_out
         )
-
-    # Opening and reading
-
-    def open_paths(self, paths: list[Path]) -> None:
-        """Add the models at `paths` to the batch and start reading them."""
-        fresh = [s for s in find_sources(paths) if s.file not in self.rows]
-        self.paths += paths
-        for source in fresh:
-            self.rows[source.file] = Row(source=source)
-        self.batch_changed.emit()
-        self.watch.add(paths, fresh)
-        self.worker.read_sources(fresh)
-        self._find_book(paths)
-        if paths and not fresh:
-            self.said.emit("No models there that are not open already")
-
-    def recheck(self) -> None:
-        """Look whether files have changed, gone or come since they were read; the sheet stays."""
-        if not self.watch.look():
-            self.said.emit("Every file is as it was read")
-
-    def _take_news(self, changed: list[Source], gone: list[str]) -> None:
-        for source in changed:
-            # What was read last stays to be seen until the new is there.
-            self.rows.setdefault(source.file, Row(source=source))
-        for file in gone:
-            self.rows[file] = Row(source=self.rows[file].source, error="is not there any more")
-            self.outcomes.pop(file, None)
-            self._owed.discard(file)
-        words = [f"{len(changed)} changed or new, read again"] if changed else []
-        words += [f"{len(gone)} gone"] if gone else []
-        self.said.emit(f"Files: {', '.join(words)}")
-        self.batch_changed.emit()
-        if changed:
-            self.worker.read_sources(changed)
-
-    # The size book
-
-    def _find_book(self, paths: list[Path]) -> None:
-        """Take the size book that lies in an opened folder along, and say so."""
-        there = [p / _BOOK for p in paths if p.is_dir() and (p / _BOOK).is_file()]
-        if there and self.book is None:
-            try:
-                self.open_book(there[0])
-            except ChoiceTrouble as error:
-                self.said.emit(str(error))
-
-    def open_book(self, path: Path) -> None:
-        """Hold the batch against the size book in a file.
-
-        Raises
-        ------
-        BadBook
-            If it can't be read, or says something impossible.
-        """
-        book = load_book(path)
-        self.set_book(book, path)
-        count = len(book.entries)
-        self.said.emit(f"Size book {path.name}: {count} {'entry' if count == 1 else 'entries'}")
-
-    def set_book(self, book: SizeBook | None, path: Path | None) -> None:
-        """Hold the batch against `book`, the one in the file at `path` or not saved yet; or against none."""
-        self.book, self.book_path = book, path
-        self._again()
-
-    def save_book(self, path: Path) -> None:
-        """Write the size book.
-
-        Raises
-        ------
-        OSError
-            If it can't be written.
-        """
-        if self.book is not None:
-            write_whole(path, self.book.text().encode())
-            self.book_path = path
-            self.said.emit(f"Saved {path.name}")
 
     def show_in(self, unit: Shown) -> None:
         """Show lengths in another unit; nothing that is delivered changes by it."""
@@ -226,17 +118,6 @@ class Session(QObject):
         """Show everything, and work everything out, as things are now."""
         self._set(self.history)
 
-    def _take_read(
-        self, source: Source, asset: Asset | None, error: str | None, findings: tuple[Finding, ...], digest: str
-    ) -> None:
-        if source.file not in self.rows:
-            return  # reading was stopped
-        self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings, digest=digest)
-        if asset is not None:
-            self._fresh.append(asset)
-        if not self._gathering.isActive():
-            self._gathering.start()
-
     def _pass_on(self) -> None:
         fresh, self._fresh = self._fresh, []
         if not self.selection and self.assets:
@@ -245,15 +126,6 @@ class Session(QObject):
         # What is held against another asset may have waited for one of these.
         hangs = any(s.refers_to is not None for s in self.document.tried.steps)
         self._work_out(list(self.assets.values()) if hangs else fresh)
-
-    def stop_reading(self) -> None:
-        """Read no more files; those that are not read leave the batch."""
-        self.worker.stop_reading()
-        unread = [f for f, r in self.rows.items() if r.asset is None and r.error is None]
-        for file in unread:
-            del self.rows[file]
-        self.batch_changed.emit()
-        self.said.emit(f"Stopped reading; {len(unread)} files were not read")
 
     def progress(self) -> tuple[str, int, int] | None:
         """Return what is under way, how much of it is done, and of how much; None when nothing is."""
@@ -283,6 +155,9 @@ class Session(QObject):
         if step == self.document.draft:
             return
         document = replace(self.document, draft=step)
+        if document.tried.without_module() is not None:
+            self.said.emit("'mod' needs a module length: set the module first, at the foot of the view")
+            return
         try:
             check_references(document.tried, list(self.rows))
         except BadReference as error:

@@ -26,7 +26,7 @@ from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.size_body import SizeBody
-from oak_square.app.remedies import remedy
+from oak_square.app.remedies import BY_HAND, remedy
 from oak_square.app.session import Session
 from oak_square.app.shown import asset_rows, cards, effect_rows, finding_groups, having, scope_of, stage_notes
 from oak_square.app.size_desk import SizeDesk
@@ -290,6 +290,12 @@ class Window(QMainWindow):
 
     def _settle(self, code: str) -> None:
         step = remedy(code, having(self.session, code))
+        if step is None and code in BY_HAND:
+            # No one step is right for all: where each is settled is a hand's turn away.
+            self.session.select(tuple(having(self.session, code)))
+            self.session.enter_stage(BY_HAND[code][0])
+            self.foot.say(BY_HAND[code][1])
+            return
         if step is None:
             self.foot.say("No step settles that; it is in the file itself")
             return

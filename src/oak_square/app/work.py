@@ -39,7 +39,7 @@ _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
 ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str]
-Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...], Asset]]
+Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...], Asset, SizeBook | None]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -244,8 +244,8 @@ class Worker(QObject):
             key = (*key, *words, *(str(id(a)) for a in plan.batch.values()))
         memo = self._memos.setdefault(asset.file, OrderedDict())
         if key not in memo:
-            # The asset goes along, so that its number is not given to another one while it is a key.
-            memo[key] = (*self._evaluated(asset, plan, sheet, covered=bool(covering)), asset)
+            # Asset and book go along, so that their numbers are not given to others while they are keys.
+            memo[key] = (*self._evaluated(asset, plan, sheet, covered=bool(covering)), asset, plan.book)
             if len(memo) > _REMEMBERED:
                 memo.popitem(last=False)
         memo.move_to_end(key)

@@ -124,22 +124,20 @@ class Topology:
     def picks_at(self, triangle: int, at: Array) -> list[Pick]:
         """Return what could be meant by a point `at`, shape (3,), on a triangle: vertices, edges, face, circles."""
         face = self.face_at(triangle)
-        found = [Pick(kind="vertex", at=v) for v in face.corners[_nearest(face.corners, at, 6)]]
+        corners = face.corners[_nearest(face.corners, at, 6)]
+        found = [Pick(kind="vertex", at=v, circle=_circle_over(face, v)) for v in corners]
         if len(face.edges):
             starts, along = face.edges[:, 0], face.edges[:, 1] - face.edges[:, 0]
             squared = np.maximum(np.einsum("ij,ij->i", along, along), 1e-300)
             share = np.clip(np.einsum("ij,ij->i", at - starts, along) / squared, 0, 1)
             feet = starts + share[:, None] * along
             for k in _nearest(feet, at, 3):
-                found.append(Pick(kind="edge middle", at=starts[k] + along[k] / 2))
-                found.append(Pick(kind="edge", at=feet[k], circle=self._ring_of(face, int(k))))
+                circle = _circle_over(face, starts[k])
+                found.append(Pick(kind="edge middle", at=starts[k] + along[k] / 2, circle=circle))
+                found.append(Pick(kind="edge", at=feet[k], circle=circle))
         found += [Pick(kind="circle centre", at=c.centre, circle=c) for c in face.circles]
         found += [Pick(kind="face centre", at=face.centre), Pick(kind="surface", at=at)]
         return found
-
-    @staticmethod
-    def _ring_of(face: Face, edge: int) -> Circle | None:
-        return next((c for c, ring in zip(face.circles, face.rings, strict=True) if edge in ring), None)
 
 
 _KNOWN: WeakKeyDictionary[Mesh, Topology] = WeakKeyDictionary()
@@ -156,6 +154,14 @@ def topology(mesh: Mesh) -> Topology:
 def is_known(mesh: Mesh) -> bool:
     """Tell whether a mesh's topology is worked out already."""
     return mesh in _KNOWN
+
+
+def _circle_over(face: Face, corner: Array) -> Circle | None:
+    """Return the circle whose rim a corner of the face lies on."""
+    for circle, ring in zip(face.circles, face.rings, strict=True):
+        if (face.edges[ring].reshape(-1, 3) == corner).all(axis=1).any():
+            return circle
+    return None
 
 
 def _nearest(points: Array, at: Array, most: int) -> NDArray[np.int64]:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +16,9 @@ from oak_square.core.lengths import UNITS, parse_length
 from oak_square.steps import Length, Setting, Step, Xyz
 
 __all__ = ["Deliver", "Frame", "Sheet"]
+
+_NAMES = {"for", "parts", "skip", "note", "match", "part", "datum", "to"}  # keys whose words are no lengths
+_MODULES = re.compile(r"\d\s*mod\s*$")
 
 
 def _is_delivery_unit(value: str) -> str:
@@ -58,6 +62,15 @@ class Deliver(BaseModel):
         return Reading(metres_per_unit=metres, up=up, front=front, source="sheet")
 
 
+def _in_modules(words: Any) -> bool:
+    """Tell whether some length among a step's words is in modules."""
+    if isinstance(words, dict):
+        return any(_in_modules(w) for key, w in words.items() if key not in _NAMES)
+    if isinstance(words, list):
+        return any(_in_modules(w) for w in words)
+    return isinstance(words, str) and _MODULES.search(words) is not None
+
+
 class Frame(BaseModel):
     """A named frame: where it is and how it is turned, along the delivery axes."""
 
@@ -84,6 +97,12 @@ class Sheet(BaseModel):
     deliver: Deliver = Deliver()
     datums: dict[str, Frame] = Field(default_factory=dict)
     steps: tuple[SerializeAsAny[Step], ...] = ()
+
+    def without_module(self) -> int | None:
+        """Return the first step, counted from 0, that is written in modules while the sheet gives them no length."""
+        if self.deliver.module is not None:
+            return None
+        return next((k for k, step in enumerate(self.steps) if _in_modules(step.words())), None)
 
     def setting(self) -> Setting:
         """Return what the steps are told: what numbers mean, and the named frames."""

@@ -127,7 +127,13 @@ class _Reader:
                 if name not in datums:
                     reason = f"step {i + 1} ({step.do}): no datum '{name}' is declared{did_you_mean(name, datums)}"
                     raise self.fail(_item_line(raw["steps"], i), reason)
-        return Sheet(title=title, deliver=deliver, datums=datums, steps=steps)
+        sheet = Sheet(title=title, deliver=deliver, datums=datums, steps=steps)
+        lacking = sheet.without_module()
+        if lacking is not None:
+            line, word = _item_line(raw["steps"], lacking), steps[lacking].do
+            reason = "'mod' needs a module length (deliver.module in the sheet)"
+            raise self.fail(line, f"step {lacking + 1} ({word}): {reason}")
+        return sheet
 
     def frames(self, plain: Any, raw: CommentedMap, key: str) -> dict[str, Frame]:
         if plain is None:
