@@ -102,3 +102,26 @@ def test_the_demo_is_pictured_without_a_display(tmp_path):
     assert (done.stdout, done.stderr) == ("", "")
     image = QImage(str(shot))
     assert (image.width(), image.height()) == (1280, 800)
+
+
+def test_a_bolt_is_seen_while_a_harbour_stands_behind_it(renderer):
+    bolt, harbour = solid_box(np.full(3, 0.001)), solid_box(np.array([10_000.0, 50, 10_000]))
+    shapes = (
+        Shape(file="bolt", node=0, mesh=bolt, world_from_mesh=np.eye(4)),
+        Shape(file="harbour", node=0, mesh=harbour, world_from_mesh=translation(np.array([50.0, 0, -10_001]))),
+    )
+    picture = Picture(shapes=shapes, box=Box(np.array([0.0, 0, -10_001]), np.array([10_050.0, 50, 0.001])))
+    for size, target in ((0.001, np.full(3, 0.0005)), (10_000.0, picture.box.middle)):
+        camera = Camera(target=target, distance=3 * size, azimuth_deg=20, elevation_deg=15)
+        pixels = renderer.render(picture, camera, (120, 90), grid=None, fine=False)
+        assert pixels[45, 60, 3] == 255, f"nothing in the middle at {size} m"
+
+
+def test_an_elevation_is_seen_without_perspective(renderer):
+    near = picture_of((0, 0, 0), (2, 0, -30))
+    camera = Camera(target=np.array([1.5, 0.5, 0]), distance=60.0, azimuth_deg=0.0, elevation_deg=0.0, flat_m=3.0)
+    alpha = renderer.render(near, camera, (300, 300), grid=None, fine=False)[:, :, 3] > 0
+    columns = alpha.any(axis=0).nonzero()[0]
+    # Two cubes of one metre, one of them thirty metres further off, are both a hundred pixels wide.
+    assert (columns.min(), columns.max()) == pytest.approx((0, 299), abs=1)
+    assert alpha[:, 50].sum() == pytest.approx(alpha[:, 250].sum(), abs=1)

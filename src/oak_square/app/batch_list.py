@@ -227,6 +227,8 @@ class BatchList(QListView):
     def show_rows(self, rows: Sequence[AssetRow], selection: Sequence[str]) -> None:
         """Match the list to `rows` and `selection`; sends no wish."""
         self._showing = True
+        # Rows of one height are laid out without being asked one by one.
+        self.setUniformItemSizes(not any(r.heading for r in rows))
         self._rows.show(tuple(rows))
         places = {r.file: k for k, r in enumerate(self._rows.rows)}
         wanted = [places[f] for f in selection if f in places]

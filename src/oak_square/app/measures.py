@@ -50,9 +50,13 @@ def _pivot(asset: Asset, unit: Shown) -> str:
     off = float(np.linalg.norm(box.base))
     own = "on its base" if off <= OFF_BASE * box.diagonal else f"{unit.length(off)} off"
     outside = _pivots_outside(asset)
+    return f"{own}, {outside} outside{_coarse(box, unit)}" if outside else f"{own}{_coarse(box, unit)}"
+
+
+def _coarse(box: Box, unit: Shown) -> str:
+    """Say what precision float32 has left out there, where it is little."""
     steps = float32_spacing(box)
-    coarse = f", float32 steps {unit.length(steps)}" if steps > COARSE_FLOAT32_M else ""
-    return f"{own}, {outside} outside{coarse}" if outside else f"{own}{coarse}"
+    return f", float32 steps {unit.length(steps)}" if steps > COARSE_FLOAT32_M else ""
 
 
 def _pivots_outside(asset: Asset) -> int:
@@ -83,7 +87,8 @@ def _place(asset: Asset, unit: Shown) -> str:
     low = float(box.low[1])
     away = float(np.hypot(box.base[0], box.base[2]))
     height = "on the ground" if abs(low) <= 1e-6 * max(box.diagonal, 1e-9) else f"bottom at {unit.length(low)}"
-    return height if away <= 1e-6 * max(box.diagonal, 1e-9) else f"{height}, {unit.length(away)} off"
+    words = height if away <= 1e-6 * max(box.diagonal, 1e-9) else f"{height}, {unit.length(away)} off"
+    return f"{words}{_coarse(box, unit)}"
 
 
 _MEASURES: dict[str, Callable[[Asset, Shown], str]] = {

@@ -35,6 +35,7 @@ class OpenBatch(QObject):
         self.outcomes: dict[str, Outcome] = {}
         self.book: SizeBook | None = None
         self.book_path: Path | None = None
+        self._unread: set[str] = set()
         self._owed: set[str] = set()
         self._fresh: list[Asset] = []
         self._gathering = QTimer(self, singleShot=True, interval=_GATHER_MS)
@@ -61,7 +62,7 @@ class OpenBatch(QObject):
     @property
     def to_read(self) -> int:
         """How many files are still being read."""
-        return sum(r.asset is None and r.error is None for r in self.rows.values())
+        return len(self._unread)
 
     # Opening and reading
 
@@ -71,6 +72,7 @@ class OpenBatch(QObject):
         self.paths += paths
         for source in fresh:
             self.rows[source.file] = Row(source=source)
+            self._unread.add(source.file)
         self.batch_changed.emit()
         self.watch.add(paths, fresh)
         self.worker.read_sources(fresh)
@@ -87,8 +89,10 @@ class OpenBatch(QObject):
         for source in changed:
             # What was read last stays to be seen until the new is there.
             self.rows.setdefault(source.file, Row(source=source))
+            self._unread.add(source.file)
         for file in gone:
             self.rows[file] = Row(source=self.rows[file].source, error="is not there any more")
+            self._unread.discard(file)
             self.outcomes.pop(file, None)
             self._owed.discard(file)
         words = [f"{len(changed)} changed or new, read again"] if changed else []
@@ -145,6 +149,7 @@ class OpenBatch(QObject):
     ) -> None:
         if source.file not in self.rows:
             return  # reading was stopped
+        self._unread.discard(source.file)
         self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings, digest=digest)
         if asset is not None:
             self._fresh.append(asset)
@@ -154,8 +159,9 @@ class OpenBatch(QObject):
     def stop_reading(self) -> None:
         """Read no more files; those that are not read leave the batch."""
         self.worker.stop_reading()
-        unread = [f for f, r in self.rows.items() if r.asset is None and r.error is None]
+        unread = [f for f in self._unread if self.rows[f].asset is None]
         for file in unread:
             del self.rows[file]
+        self._unread.clear()
         self.batch_changed.emit()
         self.said.emit(f"Stopped reading; {len(unread)} files were not read")

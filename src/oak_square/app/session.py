@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import replace
 from pathlib import Path
 
@@ -82,11 +83,13 @@ class Session(OpenBatch):
 
     def findings_left(self, stage: str) -> int:
         """Return how many included assets still have something to fix or check at `stage`."""
-        return sum(
-            any(marked == stage for marked, _ in o.marks)
-            for file, o in self.outcomes.items()
-            if file not in self.document.left_out
-        )
+        return self.stages_left()[stage]
+
+    def stages_left(self) -> Counter[str]:
+        """Return how many included assets still have something to fix or check, by stage."""
+        left_out = self.document.left_out
+        marked = (stage for f, o in self.outcomes.items() if f not in left_out for stage, _ in o.marks)
+        return Counter(marked)
 
     def show_in(self, unit: Shown) -> None:
         """Show lengths in another unit; nothing that is delivered changes by it."""

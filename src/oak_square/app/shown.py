@@ -11,7 +11,6 @@ from oak_square.app.remedies import can_settle
 from oak_square.app.session import Session
 from oak_square.app.strip import Card
 from oak_square.app.work import Outcome
-from oak_square.core.boxes import asset_box
 from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
 from oak_square.core.scene import Asset
 from oak_square.sheet import StepOutcome
@@ -33,7 +32,6 @@ def _asset_row(session: Session, row: Row) -> AssetRow:
         return AssetRow(file=row.file, title=title, detail="", trouble=row.error, included=False)
     if outcome is None:
         return AssetRow(file=row.file, title=title, detail="reading…", reading=True)
-    box = asset_box(outcome.after.asset)
     return AssetRow(
         file=row.file,
         title=title,
@@ -42,7 +40,7 @@ def _asset_row(session: Session, row: Row) -> AssetRow:
         included=row.file not in session.document.left_out,
         trouble=outcome.after.reason,
         format=outcome.after.asset.format,
-        largest_m=0.0 if box is None else float(box.size.max()),
+        largest_m=outcome.largest_m,
         unit_state="" if outcome.question is None else outcome.question.state,
     )
 
@@ -52,8 +50,9 @@ def stage_notes(session: Session) -> dict[str, str]:
     if not session.rows:
         return {}
     notes = {}
+    counts = session.stages_left()
     for stage in STAGES:
-        left = session.findings_left(stage)
+        left = counts[stage]
         notes[stage] = f"{left} to settle" if left else "all true"
     read = len(session.rows) - session.to_read
     unreadable = sum(r.error is not None for r in session.rows.values())

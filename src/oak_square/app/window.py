@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QElapsedTimer, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
     QApplication,
@@ -60,6 +60,7 @@ class Window(QMainWindow):
         self._renderer = Renderer()
         self._small: Renderer | None = None
         self._typed_in: QLineEdit | None = None
+        self._took_ms = 0
         self.thumbnails = Thumbnails(self._small_renderer, cache, self)
         self.title = TitleButton(self)
         self.ruler = StageRuler(self)
@@ -238,7 +239,9 @@ class Window(QMainWindow):
         # News that comes in a stream, of reading and of working out, is shown a few times a second.
         if not self._fresh.isActive():
             busy = self.session.progress() is not None
-            self._fresh.start(_STREAM_MS if busy and self.session.outcomes else 0)
+            # Showing a large batch takes its time: most of the time is left to the work itself.
+            pause = max(_STREAM_MS, round(4 * self._took_ms))
+            self._fresh.start(pause if busy and self.session.outcomes else 0)
 
     @property
     def size_body(self) -> SizeBody:
@@ -357,6 +360,8 @@ class Window(QMainWindow):
 
     def refresh(self) -> None:
         """Show the session as it is now."""
+        since = QElapsedTimer()
+        since.start()
         session = self.session
         total = len(session.rows)
         name = session.document.sheet.title or (session.paths[0].resolve().name if session.paths else "Oak Square")
@@ -377,6 +382,7 @@ class Window(QMainWindow):
         self._lead_due.start()
         self.files.show_history()
         self.foot.show_progress(session.progress())
+        self._took_ms = since.elapsed()
 
     def _show_panel(self) -> None:
         session = self.session

@@ -19,6 +19,7 @@ from weakref import WeakKeyDictionary
 from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.measures import measure
+from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadReference, Failed, OakSquareError
 from oak_square.core.findings import STAGES, Finding
 from oak_square.core.scene import Asset
@@ -35,6 +36,7 @@ __all__ = ["Outcome", "Plan", "Worker"]
 # Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
 _SMALL_BYTES = 2_000_000
 _MANY_FILES = 24
+_FIRST = 8
 _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
@@ -61,6 +63,8 @@ class Outcome:
         The extents with the draft, in words.
     question : UnitQuestion or None
         Whether its unit is settled, and the ranking of what it could be.
+    largest_m : float, metres
+        Its largest extent with the draft.
     """
 
     file: str
@@ -71,6 +75,7 @@ class Outcome:
     marks: tuple[tuple[str, str], ...] = ()
     size: str = ""
     question: UnitQuestion | None = None
+    largest_m: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -142,7 +147,9 @@ class Worker(QObject):
     def _feed(self, sources: list[Source]) -> None:
         self._stop.clear()
         many = len(sources) > _MANY_FILES
-        apart = [s for s in sources if many or _size(s) >= _SMALL_BYTES]
+        # Other processes take a second to start: the first few small ones are read here, so that there is something
+        # to look at meanwhile.
+        apart = [s for k, s in enumerate(sources) if _size(s) >= _SMALL_BYTES or (many and k >= _FIRST)]
         for source in sources:
             if source not in apart:
                 self._reads.append(self._threads.submit(self._read_here, source))
@@ -212,8 +219,10 @@ class Worker(QObject):
             if plan.draft is not None and plan.draft.covers(asset.file):
                 stage = plan.draft.stage
                 words = measure(stage, before.asset, plan.unit), measure(stage, after.asset, plan.unit)
+            box = asset_box(after.asset)
             outcomes.append(
                 Outcome(
+                    largest_m=0.0 if box is None else float(box.size.max()),
                     file=asset.file,
                     before=before,
                     after=after,

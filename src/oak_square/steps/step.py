@@ -7,6 +7,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
+from functools import lru_cache
 from pathlib import PurePosixPath
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
@@ -218,8 +219,14 @@ class Step(BaseModel, ABC):
 
 
 def _any_match(globs: Sequence[str], file: str) -> bool:
+    return any(fnmatchcase(text, glob) for glob in globs for text in _forms(file))
+
+
+@lru_cache(maxsize=65_536)
+def _forms(file: str) -> tuple[str, str, str]:
+    """Return an asset's path, its name, and its name without suffix: what globs are held against, time and again."""
     path = PurePosixPath(file)
-    return any(fnmatchcase(text, glob) for glob in globs for text in (file, path.name, path.stem))
+    return file, path.name, path.stem
 
 
 def unclean_nodes(asset: Asset, chosen: Sequence[int], what: Sequence[str]) -> list[int]:

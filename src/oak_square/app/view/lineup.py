@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
@@ -34,6 +35,8 @@ FIGURE = ""
 
 _STILL_MS = 90
 _CLICK_PIXELS = 4
+_MOST_LABELS = 60  # looked at for room; a window holds fewer
+_RANGE_FROM = 14.0  # pixels that an asset is tall before its range can be told
 _TWICE_MS = 600
 _EDGE = 92.0  # pixels at the left that the heights and the staff take
 _BELOW, _ABOVE = 62.0 + 15 * LANES, 60.0
@@ -84,6 +87,7 @@ class LineUp(QWidget):
         self.shown = Shown()
         self.items: tuple[LineUpItem, ...] = ()
         self.layout_ = Layout()
+        self._lefts: list[float] = []
         self.side = "front"
         self.selection: tuple[str, ...] = ()
         self.reference = FIGURE
@@ -105,6 +109,7 @@ class LineUp(QWidget):
         """Match the row to `items`, in their order."""
         layout = laid_out([(i.width, i.height) for i in items], even=even)
         changed = layout != self.layout_ or side != self.side
+        self._lefts = [s.left for s in layout.slots]
         self.items, self.layout_, self.side = tuple(items), layout, side
         if changed and self._untouched:
             self.frame_all()
@@ -231,16 +236,14 @@ class LineUp(QWidget):
         draw_heights(painter, scale, self.shown)
         window = QRectF(self.rect())
         labels = []
-        for item, slot in zip(self.items, self.layout_.slots, strict=True):
+        for k in self._in_sight(scale):
+            item, slot = self.items[k], self.layout_.slots[k]
             outline = scale.outline(slot, item.width, item.height)
-            reach = outline.adjusted(-1, -30, 40, 30)
-            if not reach.intersects(window):
-                continue
             self._paint_item(painter, item, outline)
             top = scale.y(slot.height)
             if top < outline.top() - 2:
                 self._paint_height(painter, outline, top)
-            if item.wanted is not None:
+            if item.wanted is not None and (outline.height() > _RANGE_FROM or not item.wanted.met):
                 draw_range(painter, scale, outline, item.wanted)
             labels.append((item, outline))
         self._paint_reference(painter, scale)
@@ -253,6 +256,13 @@ class LineUp(QWidget):
         if self.hasFocus():
             painter.setPen(colour("oak", 140))
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def _in_sight(self, scale: Scale) -> range:
+        """Return which items stand in the window; they are in order along the ground."""
+        lefts = self._lefts
+        first = bisect_right(lefts, scale.left - 60 / scale.per_unit) - 1
+        last = bisect_left(lefts, scale.left + (scale.width + 60) / scale.per_unit)
+        return range(max(0, first), min(last, len(lefts)))
 
     def _paint_item(self, painter: QPainter, item: LineUpItem, outline: QRectF) -> None:
         if item.file == FIGURE:
@@ -296,7 +306,7 @@ class LineUp(QWidget):
             return item.file != self.lead, item.file not in self.selection, not item.trouble, -outline.width()
 
         labels = []
-        for item, outline in sorted(placed, key=rank):
+        for item, outline in sorted(placed, key=rank)[:_MOST_LABELS]:
             ink = colour("fix") if item.trouble else colour("ink")
             lines = [(item.name, ink), (item.words, colour("ink-soft"))]
             if item.trouble:

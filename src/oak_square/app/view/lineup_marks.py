@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QLinearGradient, QPainter, QPainterPath, QPen
@@ -203,13 +204,13 @@ def draw_labels(
     full: list[tuple[QRectF, Sequence[tuple[str, QColor]], bool]] = []
     short: list[tuple[float, QRectF, str, QColor]] = []
     for x, lines, strong in labels:
-        fonts = _label_fonts(lines, strong)
-        wide = max(QFontMetricsF(f).horizontalAdvance(t) for f, (t, _) in zip(fonts, lines, strict=True)) + 10
+        widths = [_advance(t, 11 if k else 12, strong and not k) for k, (t, _) in enumerate(lines)]
+        wide = max(widths) + 10
         if _takes(lanes[0], x - wide / 2, wide, scale):
             full.append((QRectF(x - wide / 2, scale.ground + 7, wide, 16 * len(lines)), lines, strong))
             continue
         text = f"{lines[0][0]}  {lines[1][0]}"
-        wide = QFontMetricsF(font(11)).horizontalAdvance(text) + 12
+        wide = _advance(text, 11, False) + 12
         left = min(max(x - wide / 2, _STAFF_LEFT + 16), scale.width - wide - 4)
         seen = 0 <= x <= scale.width
         lane = next((k for k in range(1, 1 + LANES) if seen and _takes(lanes[k], left, wide, scale)), None)
@@ -218,6 +219,12 @@ def draw_labels(
             short.append((x, QRectF(left, top, wide, 16), text, lines[0][1]))
     _write_labels(painter, scale, full, short)
     return len(full) + len(short)
+
+
+@lru_cache(maxsize=8192)
+def _advance(text: str, pixels: int, strong: bool) -> float:
+    """Return how wide a text is; the same texts come back with every frame."""
+    return QFontMetricsF(font(pixels, semibold=strong)).horizontalAdvance(text)
 
 
 def _label_fonts(lines: Sequence[tuple[str, QColor]], strong: bool) -> list[QFont]:

@@ -28,6 +28,7 @@ __all__ = ["Renderer"]
 Array = NDArray[np.float64]
 _EDGES_UP_TO = 150_000  # triangles; beyond, lines cost more than they tell
 _EDGE_ANGLE = 32.0
+_NEAR_SHARE = 1000.0
 _PICKED = np.array([0.122, 0.478, 0.455])
 _GRID_MINOR, _GRID_MAJOR = (0.62, 0.55, 0.45), (0.48, 0.40, 0.30)
 
@@ -282,8 +283,25 @@ class Renderer:
         lens.SetParallelProjection(camera.flat_m is not None)
         if camera.flat_m is not None:
             lens.SetParallelScale(camera.flat_m / 2)
-        # The clipping follows what is in the picture, from a bolt to a harbour.
         self._scene.ResetCameraClippingRange()
+        if camera.flat_m is None:
+            near, far = self._depths(camera)
+            lens.SetClippingRange(near, far)
+
+    def _depths(self, camera: Camera) -> tuple[float, float]:
+        """Return where the picture begins and ends before the eye, metres, from a bolt to a harbour.
+
+        It never begins further off than a thousandth of the way to what is looked at: VTK's own rule, a share of the
+        far end, would cut a bolt away while a harbour stands behind it. Depth then is told apart to 6e-5 of that way.
+        """
+        bounds = np.array(self._scene.ComputeVisiblePropBounds())
+        nearest = camera.distance / _NEAR_SHARE
+        if bounds[0] > bounds[1]:
+            return nearest, camera.distance * 10
+        corners = np.stack(np.meshgrid(bounds[:2], bounds[2:4], bounds[4:], indexing="ij"), axis=-1).reshape(-1, 3)
+        depths = (camera.position - self._origin - corners) @ camera.axes[2]
+        far = max(float(depths.max()) * 1.01, nearest * 10)
+        return max(nearest, min(float(depths.min()) * 0.99, far / 2)), far
 
 
 def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, picked: bool) -> vtkActor:

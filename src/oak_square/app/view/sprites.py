@@ -21,6 +21,7 @@ SIDES = {"front": 0.0, "side": 90.0}
 """What an elevation looks at, with the camera's azimuth in degrees."""
 
 _SLICE_S = 0.012
+_TELL_EVERY_S = 0.15
 _SPARE = 0.35  # drawn beyond the window's edges, so that a small pan shows no end
 _COARSE, _LAVISH = 0.9, 3.0  # pixels of an image for one on screen, outside of which it is made anew
 _LARGEST = 2048
@@ -67,6 +68,7 @@ class Sprites(QObject):
         self._kept: dict[str, Sprite] = {}
         self._due: list[SpriteWish] = []
         self._side = "front"
+        self._told = 0.0
         self._timer = QTimer(self, interval=0)
         self._timer.timeout.connect(self._make_some)
 
@@ -112,7 +114,9 @@ class Sprites(QObject):
             self._kept[wish.file] = self._made(wish)
         if not self._due:
             self._timer.stop()
-        self.made.emit()
+        if not self._due or time.monotonic() > self._told + _TELL_EVERY_S:
+            self._told = time.monotonic()
+            self.made.emit()
 
     def _made(self, wish: SpriteWish) -> Sprite:
         box = wish.picture.box
