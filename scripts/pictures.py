@@ -10,8 +10,12 @@ from tempfile import TemporaryDirectory
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
 from oak_square.app.start import open_window, settle
 from oak_square.app.window import Window
+from oak_square.core.boxes import node_box
 from oak_square.demo import BATCH, SHEET
 from oak_square.steps import STEPS
 
@@ -24,9 +28,63 @@ def receive(window: Window) -> None:
 
 
 def size(window: Window) -> None:
-    """The unit of the windlass, being tried."""
-    window.session.select(("windlass.stl",))
-    _try(window, {"do": "unit", "reads": "mm", "for": ["windlass.stl"]})
+    """The height of the milepost, typed on its box."""
+    window.session.enter_stage("size")
+    window.session.take_certain_units()
+    window.session.select(("milepost.glb",))
+    settle(window)
+    QTest.mouseClick(window.bench, Qt.MouseButton.LeftButton, pos=window.bench.plate("height").center().toPoint())
+    QTest.keyClicks(window.desk.plate_editor.field, "3' 6\"")
+
+
+def line_up(window: Window) -> None:
+    """The keeper's hut tried in centimetres, the others settled."""
+    window.session.enter_stage("size")
+    for words in (
+        {"do": "unit", "reads": "cm", "for": ["gate_leaf.glb"]},
+        {"do": "unit", "reads": "mm", "for": ["windlass.stl"]},
+        {"do": "unit", "reads": "in", "for": ["lamp_standard.obj"]},
+        {"do": "turn", "up": "+Z", "front": "-Y", "for": ["lamp_standard.obj"]},
+    ):
+        _try(window, words)
+        window.session.keep_draft()
+    window.session.select(("keepers_hut.obj",))
+    _try(window, {"do": "unit", "reads": "cm", "for": ["keepers_hut.obj"]})
+    window._show_view("line-up")
+
+
+def line_up_log(window: Window) -> None:
+    """The batch as it came, by powers of ten."""
+    window.session.enter_stage("size")
+    window.session.select(("lamp_standard.obj",))
+    window._show_view("line-up")
+    settle(window)
+    window.views.lineup.scale.buttons["log"].click()
+
+
+def dividers(window: Window) -> None:
+    """The doorway of the hut measured, and its height asked for."""
+    window.session.enter_stage("size")
+    window.session.take_certain_units()
+    window.session.select(("keepers_hut.obj",))
+    settle(window)
+    window.desk.take_up("dividers")
+    bench, asset = window.bench, window.session.outcomes["keepers_hut.obj"].after.asset
+    door = next(i for i in asset.parts if asset.nodes[i].name == "door")
+    corners = bench.lens().seen(node_box(asset, door).corners)
+    for k, (dx, dy) in ((4, (4, -4)), (6, (4, 4)), (7, (-4, 4)), (5, (-4, -4))):
+        at = QPoint(round(corners[k][0]) + dx, round(corners[k][1]) + dy)
+        QTest.mouseMove(bench, at)
+        if k != 5:
+            QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=at)
+        if k == 6:
+            QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=at)
+    settle(window)
+    window.session.choose_measure(0)
+    form = window.size_body.measures
+    settle(window)
+    form.length.setFocus()
+    QTest.keyClicks(form.length, "2.1")
 
 
 def turn(window: Window) -> None:
@@ -83,7 +141,9 @@ def _try(window: Window, words: dict[str, object]) -> None:
 
 
 SHEETED = {deliver, before_after}
-SCENES: tuple[Callable[[Window], None], ...] = (receive, size, turn, pivot, bake, place, deliver, before_after)
+SCENES: tuple[Callable[[Window], None], ...] = (
+    receive, line_up, line_up_log, size, dividers, turn, pivot, bake, place, deliver, before_after,
+)  # fmt: skip
 
 
 def main(wanted: list[str]) -> None:

@@ -123,3 +123,45 @@ def test_the_commands_need_neither_qt_nor_vtk(tmp_path):
         "assert not {'PySide6', 'vtkmodules', 'scipy'} & set(sys.modules), 'heavy'\n"
     )
     subprocess.run([sys.executable, "-c", code, str(tmp_path / "b")], check=True, capture_output=True)
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [("pattern,wdth_min\n", "book.csv, line 1: unknown column 'wdth_min'; did you mean 'width_min'?\n"),
+     ("pattern,width_min\nlamp,2 parsecs\n", "line 2: 'parsecs' is no unit of length")],
+)  # fmt: skip
+def test_a_bad_size_book_is_one_line_and_nothing_is_surveyed(oak, lock, tmp_path, text, says):
+    book = tmp_path / "book.csv"
+    book.write_text(text)
+    code, out, err = oak("survey", lock, "--size-book", book)
+    assert (code, out) == (2, "")
+    assert says in err
+    assert err.count("\n") == 1
+    assert oak("survey", lock, "--size-book", tmp_path / "none.csv")[0] == 2
+
+
+def test_a_sheet_that_names_an_asset_nobody_has_writes_nothing_and_tells_the_line(oak, lock, tmp_path):
+    sheet = tmp_path / "s.prepsheet.yaml"
+    sheet.write_text("prep-sheet: 1\nsteps:\n  - {do: bake}\n  - {do: size, match: mile_post, along: height}\n")
+    code, out, err = oak("prep", sheet, lock, "--out", tmp_path / "out")
+    assert (code, out) == (2, "")
+    assert err == (
+        f"{sheet}, line 4: step 2 (size): there is no asset 'mile_post' in the batch; did you mean 'milepost'?\n"
+    )
+    assert not (tmp_path / "out").exists()
+
+
+def test_a_guess_and_a_check_are_told_in_the_manifest(oak, lock, tmp_path):
+    sheet = tmp_path / "s.prepsheet.yaml"
+    sheet.write_text(
+        "prep-sheet: 1\nsteps:\n  - {do: unit, reads: guess, for: [windlass.*]}\n"
+        "  - {do: check, height: {max: 1 m}, for: [milepost.*, keepers_hut.*]}\n"
+    )
+    code, _, err = oak("prep", sheet, lock, "--out", tmp_path / "out")
+    assert code == 3
+    assert err == "keepers_hut.obj: failed: step 2 (check): height 390.0 m, not at most 1 m\n"
+    entries = {e["source"]: e for e in json.loads((tmp_path / "out" / "delivery.json").read_text())["assets"]}
+    assert entries["milepost.glb"]["status"] == "unchanged"
+    assert entries["milepost.glb"]["steps"][0]["detail"] == "holds"
+    assert entries["windlass.stl"]["warnings"][0].startswith("step 1 (unit): the unit is a guess: can't tell: ")
+    assert entries["keepers_hut.obj"]["output"] is None

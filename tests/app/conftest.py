@@ -31,7 +31,7 @@ class Hand:
         """Wait until all is read, worked out and shown."""
         self.qtbot.waitUntil(lambda: self.session.is_settled() and not self.session.delivering, timeout=30_000)
         self.window.refresh()
-        self.qtbot.waitUntil(self.window.is_shown, timeout=10_000)
+        self.qtbot.waitUntil(self.window.is_shown, timeout=30_000)
 
     def click(self, widget, at: QPoint | None = None, keys=Qt.KeyboardModifier.NoModifier) -> None:
         assert widget.isVisible(), f"{widget} can't be seen"

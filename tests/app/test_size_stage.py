@@ -7,14 +7,21 @@ from dataclasses import replace
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QTableWidgetItem
 
 from oak_square.core.boxes import asset_box
+from oak_square.core.picks import topology
+from oak_square.steps import STEPS
 
 HUT, GATE, LAMP, MILEPOST = "keepers_hut.obj", "gate_leaf.glb", "lamp_standard.obj", "milepost.glb"
 
 
 @pytest.fixture
 def desk(hand, lock):
+    wanted = (HUT, GATE, LAMP, MILEPOST, "lifebuoy_post.glb", "windlass.stl")
+    for path in lock.iterdir():
+        if path.suffix in {".glb", ".obj", ".stl"} and path.name not in wanted:
+            path.unlink()
     hand.open(lock)
     hand.stage("size")
     return hand
@@ -168,9 +175,14 @@ def test_a_rim_reads_its_circle_and_a_face_its_tilt(desk):
     desk.pick("windlass.stl")
     desk.click(form.kind.buttons["circle"])
     # The socket's round end is the one face down there with a rim.
-    places = [QPoint(x, y) for y in range(60, bench.height(), 9) for x in range(60, bench.width(), 9)]
-    aims = ((at, desk.window.desk.measuring._found(at.toPointF())) for at in places)
-    rim = next(at for at, aim in aims if aim is not None and aim.circle)
+    shape = bench.picture.shapes[0]
+    known = topology(shape.mesh)
+    faces = [known.face_at(k) for k in range(len(shape.mesh.triangles))]
+    ring = next(f for f in faces if f.circles and f.centre[1] == min(g.centre[1] for g in faces))
+    at = ring.circles[0].rim[0] * 0.97 + ring.circles[0].centre * 0.03
+    world = shape.world_from_mesh[:3, :3] @ at + shape.world_from_mesh[:3, 3]
+    x, y, _ = bench.lens().seen(world[None])[0]
+    rim = QPoint(round(x), round(y))
     touch(desk, rim)
     assert form._rows[1].title == "circle, windlass"
     values = dict(form._rows[1].values)
@@ -239,3 +251,72 @@ def test_the_grid_follows_the_unit_or_stays_where_it_is_set(desk):
     desk.session.show_in(replace(desk.session.unit, kind="auto", grid=0.25))
     desk.settle()
     assert desk.window.bench._grid_m % 0.25 == pytest.approx(0)
+
+
+def test_what_was_measured_is_told_along_the_part_or_a_datum(desk, tmp_path):
+    sheet = tmp_path / "s.prepsheet.yaml"
+    sheet.write_text("prep-sheet: 1\ndatums:\n  sill: {at: [0, 1, 0], turn: [0, 90, 0]}\nsteps: []\n")
+    desk.session.open_sheet(sheet)
+    desk.settle()
+    desk.pick(MILEPOST)
+    bench, form = desk.window.bench, desk.body("size").measures
+    bench.setFocus()
+    desk.key(Qt.Key.Key_5)
+    touch(desk, corner(desk, 4))
+    touch(desk, corner(desk, 5))
+    along = {}
+    for k in range(form.frame.count()):
+        form.frame.setCurrentIndex(k)
+        form.frame_wished.emit(form.frame.currentData())
+        desk.settle()
+        values = dict(form._rows[0].values)
+        along[form.frame.currentText()] = (values["along x"], values["along z"], values["from y"])
+    # Turned a quarter about y, the datum's z is the world's x, and it stands a metre up.
+    assert along["the world"] == ("0.46 m", "0.00 m", "0.00 m")
+    assert along["datum sill"] == ("0.00 m", "0.46 m", "-1.00 m")
+    assert along["the part"] == along["the world"]
+
+
+def test_candidates_are_taken_with_the_keyboard_and_tell_their_evidence(desk):
+    desk.pick("windlass.stl")
+    candidates = desk.body("size").question.candidates
+    best = candidates.buttons["mm"]
+    assert "size book: as in the book" in best.toolTip()
+    assert "the file: declares nothing" in best.toolTip()
+    best.setFocus()
+    desk.key(Qt.Key.Key_Space)
+    assert desk.session.document.draft.title() == "Unit: mm"
+    assert size(desk, "windlass.stl") == pytest.approx([0.315, 0.21, 0.09], rel=1e-3)
+    assert next(r for r in candidates.rows if r.unit == "mm").holds
+    assert candidates.buttons["mm"].hasFocus()
+
+
+def test_the_rest_of_the_folder_speaks_for_its_unit(desk):
+    desk.session.set_book(None, None)
+    for file in (HUT, GATE):
+        desk.session.try_step(STEPS["unit"].model_validate({"do": "unit", "reads": "cm", "for": [file]}))
+        desk.session.keep_draft()
+    desk.settle()
+    desk.pick(LAMP)
+    rows = {r.unit: r for r in desk.body("size").question.candidates.rows}
+    assert rows["cm"].says == "2 of 2 in cm"
+    assert rows["mm"].says == "0 of 2 in mm"
+
+
+def test_the_book_editor_takes_rows_in_and_out(desk):
+    editor = desk.window.files.edit_book()
+    desk.click(editor.buttons["add"])
+    row = editor.table.rowCount() - 1
+    for column, text in ((0, "weather_*"), (3, "2 m")):
+        editor.table.setItem(row, column, QTableWidgetItem(text))
+    desk.settle()
+    # The first pattern holds: weather_vane has one already.
+    assert desk.session.book.entry_for("weather_vane.glb").spans[1].low == pytest.approx(1.2)
+    first = next(k for k in range(row) if editor.table.item(k, 0).text() == "weather_vane")
+    editor.table.setCurrentCell(first, 0)
+    desk.click(editor.buttons["remove"])
+    assert desk.session.book.entry_for("weather_vane.glb").spans[1].low == pytest.approx(2)
+    editor.table.setItem(row - 1, 0, QTableWidgetItem(""))
+    desk.settle()
+    assert "has no pattern" in editor.complaint.text()
+    editor.close()

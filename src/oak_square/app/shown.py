@@ -112,7 +112,8 @@ def _group(session: Session, code: str, by_file: dict[str, list[Finding]]) -> Fi
     shown = session.lead if session.lead in by_file else next(iter(by_file))
     assert shown is not None
     own = by_file[shown]
-    more = f" (and {len(own) - 1} more parts)" if len(own) > 1 else ""
+    what = "more parts" if own[0].part is not None else "more"
+    more = f" (and {len(own) - 1} {what})" if len(own) > 1 else ""
     return FindingGroup(
         code=code,
         level=kind.level,

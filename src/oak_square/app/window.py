@@ -44,7 +44,7 @@ from oak_square.steps import STEPS
 __all__ = ["Window"]
 
 _LEFT, _RIGHT = 262, 306
-_STREAM_MS = 180
+_STREAM_MS, _LONGEST_PAUSE_MS = 180, 600
 
 
 class Window(QMainWindow):
@@ -104,11 +104,14 @@ class Window(QMainWindow):
         self.filter.setToolTip("Show only the assets whose path holds these letters (Ctrl+F)")
         self.filter.setAccessibleName("Filter the batch")
         self.filter.setClearButtonEnabled(True)
-        above = QHBoxLayout()
-        above.setContentsMargins(0, 0, 8, 0)
+        bar = QWidget(left)
+        bar.setObjectName("filter-bar")
+        bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        above = QHBoxLayout(bar)
+        above.setContentsMargins(0, 0, 8, 1)
         above.addWidget(self.filter, 1)
         above.addWidget(self.sort)
-        column.addLayout(above)
+        column.addWidget(bar)
         split = QSplitter(Qt.Orientation.Vertical, left)
         split.setHandleWidth(1)
         split.setChildrenCollapsible(False)
@@ -240,7 +243,7 @@ class Window(QMainWindow):
         if not self._fresh.isActive():
             busy = self.session.progress() is not None
             # Showing a large batch takes its time: most of the time is left to the work itself.
-            pause = max(_STREAM_MS, round(4 * self._took_ms))
+            pause = max(_STREAM_MS, min(4 * self._took_ms, _LONGEST_PAUSE_MS))
             self._fresh.start(pause if busy and self.session.outcomes else 0)
 
     @property

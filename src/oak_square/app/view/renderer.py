@@ -285,23 +285,20 @@ class Renderer:
             lens.SetParallelScale(camera.flat_m / 2)
         self._scene.ResetCameraClippingRange()
         if camera.flat_m is None:
-            near, far = self._depths(camera)
-            lens.SetClippingRange(near, far)
+            near, far = lens.GetClippingRange()
+            lens.SetClippingRange(self._nearest(camera, near), far)
 
-    def _depths(self, camera: Camera) -> tuple[float, float]:
-        """Return where the picture begins and ends before the eye, metres, from a bolt to a harbour.
+    def _nearest(self, camera: Camera, usual: float) -> float:
+        """Return where the picture begins before the eye, metres; `usual` is VTK's rule, a share of its far end.
 
-        It never begins further off than a thousandth of the way to what is looked at: VTK's own rule, a share of the
-        far end, would cut a bolt away while a harbour stands behind it. Depth then is told apart to 6e-5 of that way.
+        That rule would cut a bolt away while a harbour stands behind it. What is shown is never cut, as long as it is
+        not nearer than a thousandth of the way to what is looked at.
         """
-        bounds = np.array(self._scene.ComputeVisiblePropBounds())
-        nearest = camera.distance / _NEAR_SHARE
-        if bounds[0] > bounds[1]:
-            return nearest, camera.distance * 10
-        corners = np.stack(np.meshgrid(bounds[:2], bounds[2:4], bounds[4:], indexing="ij"), axis=-1).reshape(-1, 3)
-        depths = (camera.position - self._origin - corners) @ camera.axes[2]
-        far = max(float(depths.max()) * 1.01, nearest * 10)
-        return max(nearest, min(float(depths.min()) * 0.99, far / 2)), far
+        box = self._picture.box if self._picture is not None else None
+        if box is None:
+            return usual
+        depths = (camera.position - box.corners) @ camera.axes[2]
+        return max(min(usual, float(depths.min()) * 0.99), camera.distance / _NEAR_SHARE)
 
 
 def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, picked: bool) -> vtkActor:
