@@ -11,6 +11,7 @@ import pytest
 
 from oak_square import cli
 from oak_square.demo import BATCH, SHEET
+from oak_square.steps import STEPS
 
 
 @pytest.fixture
@@ -165,3 +166,21 @@ def test_a_guess_and_a_check_are_told_in_the_manifest(oak, lock, tmp_path):
     assert entries["milepost.glb"]["steps"][0]["detail"] == "holds"
     assert entries["windlass.stl"]["warnings"][0].startswith("step 1 (unit): the unit is a guess: can't tell: ")
     assert entries["keepers_hut.obj"]["output"] is None
+
+
+def test_the_schema_of_a_sheet_knows_every_step_and_field(oak):
+    code, out, err = oak("sheet", "--schema")
+    assert (code, err) == (0, "")
+    schema = json.loads(out)
+    kinds = schema["properties"]["steps"]["items"]["discriminator"]["mapping"]
+    assert set(kinds) == set(STEPS)
+    assert schema["required"] == ["prep-sheet"]
+    for do, reference in kinds.items():
+        kind = schema["$defs"][reference.rsplit("/", 1)[-1]]
+        assert kind["additionalProperties"] is False
+        assert kind["required"][0] == "do"
+        own = {f.alias or name for name, f in STEPS[do].model_fields.items()}
+        assert set(kind["properties"]) == own
+        described = [n for n, p in kind["properties"].items() if n not in {"do"} and not p.get("description")]
+        assert described == [], f"{do}: {described} without a word of help"
+    assert oak("sheet")[0] == 2

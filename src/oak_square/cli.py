@@ -17,7 +17,7 @@ from oak_square.core.lengths import format_size
 from oak_square.delivery import Run, deliver, find_sources, load_book, prove, survey_document, survey_source
 from oak_square.delivery.running import in_processes
 from oak_square.formats import FORMATS
-from oak_square.sheet import load_sheet, step_line
+from oak_square.sheet import load_sheet, sheet_schema, step_line
 
 app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 sheet_app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
@@ -208,6 +208,19 @@ def prove_command(folder: Annotated[Path, typer.Argument(metavar="DIR", help="A 
         _say(f"{name}: {why}")
     print(f"{len(results) - len(wrong)} of {len(results)} hold")
     raise typer.Exit(1 if wrong else 0)
+
+
+@sheet_app.callback(invoke_without_command=True)
+def sheet_command(
+    context: typer.Context,
+    schema: Annotated[bool, typer.Option("--schema", help="Print the JSON Schema of a prep sheet.")] = False,
+) -> None:
+    """Look at prep sheets."""
+    if schema:
+        print(json.dumps(sheet_schema(), indent=1, ensure_ascii=False))
+        raise typer.Exit(0)
+    if context.invoked_subcommand is None:
+        raise BadUsage("sheet: say what: --schema, or check F")
 
 
 @sheet_app.command("check")

@@ -300,3 +300,38 @@ def test_an_asset_is_delivered_at_the_size_of_another_for_any_number_of_jobs(mod
     with pytest.raises(BadReference, match="no asset 'windlas' in the batch; did you mean 'windlass'"):
         run(models, tmp_path / "three", text.replace("match: windlass", "match: windlas"))
     assert not (tmp_path / "three").exists()
+
+
+@pytest.mark.parametrize("suffix", ["glb", "gltf"])
+def test_a_node_that_is_hung_anew_stays_where_it_is_in_the_delivered_file(tmp_path, suffix):
+    folder = tmp_path / "models"
+    folder.mkdir()
+    nodes = [
+        {"name": "gate", "children": [1, 2], "rotation": [0, 1, 0, 0], "translation": [3, 0, 0]},
+        {"name": "leaf", "mesh": 0, "scale": [2, 2, 2]},
+        {"name": "hook"},
+        {"name": "wall", "translation": [0, 5, 0]},
+    ]
+    document, binary = triangle_document(nodes=nodes, scenes=[{"nodes": [0]}, {"nodes": [0, 3]}], scene=1)
+    (write_glb if suffix == "glb" else write_gltf)(folder / f"lock.{suffix}", document, binary)
+    before = survey_source(find_sources([folder])[0])
+    text = (
+        "prep-sheet: 1\nsteps:\n  - {do: parent, parts: [leaf], to: wall}\n  - {do: parent, parts: [hook], to: null}\n"
+        "  - {do: parent, parts: [wall], to: hook}\n"
+    )
+    manifest = run(folder, tmp_path / "out", text)
+    assert manifest["assets"][0]["status"] == "delivered", manifest["assets"][0]["reason"]
+    after = survey_source(find_sources([tmp_path / "out"])[0])
+    assert after["box_m"]["min"] == pytest.approx(before["box_m"]["min"])
+    assert after["box_m"]["max"] == pytest.approx(before["box_m"]["max"])
+    assert [n["parent"] for n in after["nodes"]] == [None, 3, None, 2]
+    written = receive(find_sources([tmp_path / "out"])[0]).carrier.json
+    assert [s["nodes"] for s in written["scenes"]] == [[0, 2], [0, 2]]
+    assert "children" not in written["nodes"][0]
+    assert all(prove_result is None for _, prove_result in prove(tmp_path / "out"))
+
+
+def test_a_format_without_hierarchy_refuses_to_hang_nodes(models, tmp_path):
+    text = "prep-sheet: 1\nsteps:\n  - {do: parent, parts: ['*'], to: null, for: [windlass.*]}\n"
+    entry = next(e for e in run(models, tmp_path / "out", text)["assets"] if e["source"] == "windlass.stl")
+    assert entry["status"] in {"unchanged", "refused"}

@@ -10,6 +10,7 @@ from hypothesis import assume, given
 from pydantic import ValidationError
 
 from oak_square.core.boxes import asset_box, node_box
+from oak_square.core.errors import BadReference
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
@@ -31,6 +32,13 @@ EXAMPLES = [
     {"do": "size", "match": "post", "along": "depth"},
     {"do": "unit", "reads": "guess"},
     {"do": "check", "up": "Y"},
+    {"do": "turn", "bring": "+X", "to": "top"},
+    {"do": "turn", "square": True, "about": "base", "parts": ["node_*"]},
+    {"do": "pivot", "at": "mass"},
+    {"do": "pivot", "at": "mean", "axes": "world", "of": "all"},
+    {"do": "pivot", "at": "parent", "axes": {"bring": [1, 0, 0], "to": "+Z"}, "of": "parts"},
+    {"do": "place", "at": {"onto": "post", "point": ["left", "top", 0.25]}, "by": "middle"},
+    {"do": "parent", "parts": ["node_1"], "to": None},
     {"do": "pivot"},
     {"do": "pivot", "at": "origin", "of": "all"},
     {"do": "pivot", "at": {"point": ["left", 0.25, "middle"], "inset": {"left": "40 mm"}}, "of": "all"},
@@ -69,7 +77,10 @@ class Batch:
         self.assets = {a.file: a for a in assets}
 
     def file_of(self, name):
-        return asset_called(name, list(self.assets))
+        try:
+            return asset_called(name, list(self.assets))
+        except BadReference:
+            return None
 
     def received(self, file):
         return self.assets[file]
@@ -130,8 +141,8 @@ def test_a_step_round_trips_through_its_words(words):
         ({"do": "pivot", "to": "base"}, "Extra inputs"),
         ({"do": "turn", "up": "+Z", "front": "-Y", "parts": ["a"]}, "takes no parts"),
         ({"do": "turn", "up": "+Z"}, "'front' is missing"),
-        ({"do": "turn", "up": "+Z", "front": "-Y", "by": [0, 0, 1]}, "either up and front, or by"),
-        ({"do": "turn", "up": "+Z", "front": "-Y", "about": "base"}, "about goes with by"),
+        ({"do": "turn", "up": "+Z", "front": "-Y", "by": [0, 0, 1]}, "turn takes either up and front, by"),
+        ({"do": "turn", "up": "+Z", "front": "-Y", "about": "base"}, "about goes with a turn"),
         ({"do": "size"}, "size needs one of"),
         ({"do": "size", "factor": 2, "height": 3}, "size needs one of"),
         ({"do": "size", "factor": -1}, "positive number"),
@@ -145,6 +156,15 @@ def test_a_step_round_trips_through_its_words(words):
         ({"do": "check", "height": {}}, "needs min, max"),
         ({"do": "check", "unit": "guess"}, "no unit to check for"),
         ({"do": "check", "up": "Y", "parts": ["a"]}, "of the whole asset"),
+        ({"do": "turn", "bring": "+X"}, "bring and to go together"),
+        ({"do": "turn", "bring": [0, 0, 0], "to": "top"}, "is no direction"),
+        ({"do": "turn", "square": False}, "turns nothing"),
+        ({"do": "turn", "square": True, "by": [0, 1, 0]}, "turn takes either"),
+        ({"do": "pivot", "at": "parent"}, "are a node's"),
+        ({"do": "pivot", "axes": "world"}, "axes are of parts and groups"),
+        ({"do": "pivot", "at": {"vertices": [-1]}, "of": "parts"}, "greater than or equal to 0"),
+        ({"do": "parent", "to": None}, "parent needs parts"),
+        ({"do": "parent", "parts": ["a"]}, "Field required"),
         ({"do": "pivot", "at": {"point": ["left", "bottom"]}}, "at least 3"),
         ({"do": "pivot", "at": {"point": ["bottom", "left", "middle"]}}, "'bottom' is no side along the width"),
         ({"do": "pivot", "at": {"point": ["left", 0, 0], "inset": {"right": 1}}}, "not on the right side"),
@@ -218,7 +238,8 @@ def test_place_sets_down_assets_and_named_parts():
 
 def test_names_that_fit_nothing_are_said_not_passed_over():
     for words in EXAMPLES:
-        if not step(**words).is_reading and not {"up", "match"} & set(words) and words.get("of") != "asset":
+        apart = step(**words).is_reading or {"up", "match"} & set(words) or step(**words).refers_to
+        if not apart and words.get("of") != "asset":
             named = {**words, "parts": ["nobody"]}
             assert run(one_part(points_at=(1, 1, 1), scale=(2, 2, 2)), named).outcomes[0].detail == NO_SUCH_NODE
 

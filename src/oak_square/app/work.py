@@ -20,7 +20,7 @@ from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.measures import measure
 from oak_square.core.boxes import asset_box
-from oak_square.core.errors import BadReference, Failed, OakSquareError
+from oak_square.core.errors import BadReference, OakSquareError
 from oak_square.core.findings import STAGES, Finding
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
@@ -36,7 +36,6 @@ __all__ = ["Outcome", "Plan", "Worker"]
 # Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
 _SMALL_BYTES = 2_000_000
 _MANY_FILES = 24
-_FIRST = 8
 _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
@@ -95,12 +94,12 @@ class Plan:
     batch: Mapping[str, Asset] = field(default_factory=dict)
     book: SizeBook | None = None
 
-    def file_of(self, name: str) -> str:
-        """Return the path of the asset called `name`."""
+    def file_of(self, name: str) -> str | None:
+        """Return the path of the asset called `name`; None where none is, or not one alone."""
         try:
             return asset_called(name, list(self.batch))
-        except BadReference as error:
-            raise Failed(str(error)) from error
+        except BadReference:
+            return None
 
     def received(self, file: str) -> Asset:
         """Return an asset of the batch as received."""
@@ -147,9 +146,7 @@ class Worker(QObject):
     def _feed(self, sources: list[Source]) -> None:
         self._stop.clear()
         many = len(sources) > _MANY_FILES
-        # Other processes take a second to start: the first few small ones are read here, so that there is something
-        # to look at meanwhile.
-        apart = [s for k, s in enumerate(sources) if _size(s) >= _SMALL_BYTES or (many and k >= _FIRST)]
+        apart = [s for s in sources if many or _size(s) >= _SMALL_BYTES]
         for source in sources:
             if source not in apart:
                 self._reads.append(self._threads.submit(self._read_here, source))

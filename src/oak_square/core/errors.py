@@ -114,11 +114,15 @@ class BadBook(_BadLine):
 
 
 class BadReference(ChoiceTrouble):
-    """A step that names an asset the batch has not, or that hangs on itself; `step` counts from 1."""
+    """A step that names an asset the batch has not, or that hangs on itself.
 
-    def __init__(self, reason: str, step: int | None = None) -> None:
+    `step` counts from 1; `count` is how many assets have the name.
+    """
+
+    def __init__(self, reason: str, step: int | None = None, *, count: int = 0) -> None:
         super().__init__(one_line(reason))
         self.step = step
+        self.count = count
 
 
 class BadUsage(ChoiceTrouble):

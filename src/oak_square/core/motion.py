@@ -28,6 +28,7 @@ __all__ = [
     "carry_all",
     "in_basis",
     "reframe",
+    "rehung",
     "reset",
     "resize",
     "resize_all",
@@ -99,6 +100,30 @@ def _local(asset: Asset, worlds: Array, i: int, like: Placement) -> Placement:
     if node.parent is not None:
         local = inverse(worlds[node.parent], what=f"node '{asset.nodes[node.parent].name}'") @ worlds[i]
     return settled(Placement.from_matrix(local, like=like, what=what))
+
+
+def rehung(asset: Asset, parents: Mapping[int, int | None]) -> Asset:
+    """Return `asset` with nodes hung from other ones, every node where it was in the world.
+
+    Parameters
+    ----------
+    asset : Asset
+    parents : mapping of node position to the position of its new parent, or None; none may be below itself
+
+    Raises
+    ------
+    Refused
+        If a new parent flattens space.
+    """
+    nodes = list(asset.nodes)
+    for i, parent in parents.items():
+        local = asset.worlds[i]
+        if parent is not None:
+            local = inverse(asset.worlds[parent], what=f"node '{asset.nodes[parent].name}'") @ local
+        like = asset.nodes[i].placement
+        placement = settled(Placement.from_matrix(local, like=like, what=f"node '{asset.nodes[i].name}'"))
+        nodes[i] = replace(asset.nodes[i], parent=parent, placement=placement)
+    return replace(asset, nodes=tuple(nodes))
 
 
 def carry(asset: Asset, motions: Mapping[int, Array]) -> Asset:

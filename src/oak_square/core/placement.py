@@ -26,6 +26,7 @@ __all__ = [
     "rotation_of",
     "settled",
     "turn_degrees",
+    "turn_degrees_of",
 ]
 
 Array = NDArray[np.float64]
@@ -121,7 +122,8 @@ class Placement:
     def from_matrix(matrix: Array, *, like: Placement | None = None, what: str = "node") -> Placement:
         """Return the placement whose matrix is `matrix`, shape (4, 4).
 
-        Where `like` has the same linear part, its rotation and scale numbers are kept to the bit.
+        Where `like` has the same linear part, its rotation and scale numbers are kept to the bit; else its signs of
+        scale, where they can be.
 
         Raises
         ------
@@ -135,7 +137,7 @@ class Placement:
             return replace(like, translation=moved)
         if is_singular(linear):
             raise Refused(f"{what}: its scale is zero along an axis, which has no inverse")
-        rotation, scale, shear = _split_linear(linear)
+        rotation, scale, shear = _split_linear(linear, like)
         return Placement(
             translation=moved, rotation=readonly(quaternion_of(rotation)), scale=readonly(scale), shear=readonly(shear)
         )
@@ -163,16 +165,24 @@ def matrix_of(placement: Placement) -> Array:
     return matrix
 
 
-def _split_linear(linear: Array) -> tuple[Array, Array, Array]:
+def _split_linear(linear: Array, like: Placement | None) -> tuple[Array, Array, Array]:
+    """Return rotation, scale and shear of an invertible (3, 3) matrix.
+
+    Of the ways to share signs between rotation and scale, the one that `like` has is taken, so that what is turned is
+    not mirrored twice; else the one with the fewest mirrors, and of those the one that turns least.
+    """
     q, r = np.linalg.qr(linear)
-    scale = np.diag(r).copy()
-    # Q·diag(s) with s = ±1 keeps A = Q R; choose the signs that make Q proper and turn least.
-    best, best_trace = np.ones(3), -np.inf
-    for signs in product((1.0, -1.0), repeat=3):
-        candidate = q * signs
-        if np.linalg.det(candidate) > 0 and np.trace(candidate) > best_trace + 1e-9:
-            best, best_trace = np.array(signs), float(np.trace(candidate))
-    rotation, upper = q * best, r * best[:, None]
+    own = np.where(np.diag(r) < 0, -1.0, 1.0)
+    mirror = np.sign(np.linalg.det(linear))
+    patterns = [np.array(s) for s in product((1.0, -1.0), repeat=3) if np.prod(s) == mirror]
+    wanted = None if like is None else np.where(like.scale < 0, -1.0, 1.0)
+    if wanted is not None and np.prod(wanted) == mirror:
+        signs = wanted
+    else:
+        signs = min(patterns, key=lambda s: (int((s < 0).sum()), -round(float(np.trace(q * (s * own))), 9)))
+    # Q·diag(±1) keeps A = Q R.
+    flips = signs * own
+    rotation, upper = q * flips, r * flips[:, None]
     scale = np.diag(upper).copy()
     unit_upper = upper / scale
     shear = np.array([unit_upper[0, 1], unit_upper[0, 2], unit_upper[1, 2]])
@@ -191,6 +201,12 @@ def settled(placement: Placement) -> Placement:
     if np.ptp(scale) <= EXACT_CHANNEL * abs(scale[0]):
         scale[:] = scale[0]
     return replace(placement, rotation=readonly(q), scale=readonly(scale))
+
+
+def turn_degrees_of(rotation: Array) -> float:
+    """Return the angle, degrees, that a rotation, shape (3, 3), turns by: by sine and cosine, exact at every angle."""
+    sine = np.array([rotation[2, 1] - rotation[1, 2], rotation[0, 2] - rotation[2, 0], rotation[1, 0] - rotation[0, 1]])
+    return float(np.degrees(np.arctan2(np.linalg.norm(sine), np.trace(rotation) - 1)))
 
 
 def turn_degrees(quaternion: Array) -> float:

@@ -49,3 +49,6 @@ hundred sides keeps its facets apart."""
 
 ROUND = 2e-3
 """relative to the radius; a rim this near to a circle is one: modelled circles are exact, scans are not meant."""
+
+SQUARE_COSINE = 0.999
+"""cosine; surfaces within 2.5 degrees face one way when a model is squared up: what a bevel or a draft angle leaves."""

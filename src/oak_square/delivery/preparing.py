@@ -50,10 +50,8 @@ class _FromDisk:
     def __init__(self, sources: Mapping[str, Source]) -> None:
         self._sources = sources
 
-    def file_of(self, name: str) -> str:
-        if name not in self._sources:
-            raise Failed(f"there is no asset '{name}' in the batch")
-        return self._sources[name].file
+    def file_of(self, name: str) -> str | None:
+        return self._sources[name].file if name in self._sources else None
 
     def received(self, file: str) -> Asset:
         source = next(s for s in self._sources.values() if s.file == file)

@@ -41,6 +41,8 @@ def deviation(wanted: Asset, there: Asset) -> float:
     for i, (a, b) in enumerate(zip(wanted.nodes, there.nodes, strict=True)):
         if a.name != b.name or (a.mesh is None) != (b.mesh is None):
             raise Failed(f"re-opened, node {i} is '{b.name}' in place of '{a.name}'")
+        if a.parent != b.parent:
+            raise Failed(f"re-opened, '{b.name}' hangs from another node")
         if a.mesh is not None:
             furthest = max(furthest, _node_deviation(wanted, there, i))
     return furthest

@@ -5,6 +5,7 @@ from oak_square.sheet.keeping import SheetText
 from oak_square.sheet.measures import dump_measures, load_measures, measures_path
 from oak_square.sheet.model import Deliver, Sheet
 from oak_square.sheet.references import Others, asset_called, check_references, referred_to
+from oak_square.sheet.schema import sheet_schema
 from oak_square.sheet.text import dump_sheet, load_sheet, parse_sheet, step_line
 from oak_square.sheet.unit_question import UnitQuestion, settled_units, unit_question
 
@@ -27,6 +28,7 @@ __all__ = [
     "parse_sheet",
     "referred_to",
     "settled_units",
+    "sheet_schema",
     "step_line",
     "unit_question",
     "unmatched_steps",

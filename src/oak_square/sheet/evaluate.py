@@ -105,11 +105,11 @@ def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before
     return Prepared(read=read, asset=current, outcomes=tuple(outcomes))
 
 
-def _other(sheet: Sheet, others: Others | None, number: int, name: str) -> Asset:
-    """Return the asset called `name` as it stands before step `number`."""
-    if others is None:
-        raise Failed(f"there is no batch to find '{name}' in")
-    file = others.file_of(name)
+def _other(sheet: Sheet, others: Others | None, number: int, name: str) -> Asset | None:
+    """Return the asset called `name` as it stands before step `number`; None where none is called so."""
+    file = others.file_of(name) if others is not None else None
+    if others is None or file is None:
+        return None
     prepared = evaluate(others.received(file), sheet, others, before=number)
     if prepared.status != "ready":
         raise Failed(f"'{file}' comes to nothing before that: {prepared.reason}")

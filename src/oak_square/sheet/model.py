@@ -96,6 +96,7 @@ class Sheet(BaseModel):
     title: str = ""
     deliver: Deliver = Deliver()
     datums: dict[str, Frame] = Field(default_factory=dict)
+    berths: dict[str, Frame] = Field(default_factory=dict)
     steps: tuple[SerializeAsAny[Step], ...] = ()
 
     def without_module(self) -> int | None:
@@ -107,4 +108,8 @@ class Sheet(BaseModel):
     def setting(self) -> Setting:
         """Return what the steps are told: what numbers mean, and the named frames."""
         plain = self.deliver.setting()
-        return replace(plain, datums={name: frame.world(plain) for name, frame in self.datums.items()})
+        return replace(
+            plain,
+            datums={name: frame.world(plain) for name, frame in self.datums.items()},
+            berths={name: frame.world(plain) for name, frame in self.berths.items()},
+        )

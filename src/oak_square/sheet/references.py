@@ -16,14 +16,8 @@ __all__ = ["Others", "asset_called", "check_references", "named_assets", "referr
 class Others(Protocol):
     """The rest of the batch, for steps that speak of another asset."""
 
-    def file_of(self, name: str) -> str:
-        """Return the path in the batch of the asset called `name`.
-
-        Raises
-        ------
-        Failed
-            If there is none.
-        """
+    def file_of(self, name: str) -> str | None:
+        """Return the path in the batch of the asset called `name`; None where none is called so."""
 
     def received(self, file: str) -> Asset:
         """Return that asset as received.
@@ -47,7 +41,8 @@ def asset_called(name: str, files: Sequence[str]) -> str:
         return name
     found = [f for f in files if PurePosixPath(f).stem == name]
     if len(found) > 1:
-        raise BadReference(f"'{name}' is the name of {len(found)} assets ({found[0]}, {found[1]}…): give its path")
+        reason = f"'{name}' is the name of {len(found)} assets ({found[0]}, {found[1]}…): give its path"
+        raise BadReference(reason, count=len(found))
     if not found:
         known = [*files, *(PurePosixPath(f).stem for f in files)]
         raise BadReference(f"there is no asset '{name}' in the batch{did_you_mean(name, known)}")
@@ -69,6 +64,8 @@ def named_assets(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
             try:
                 found[name] = asset_called(name, files)
             except BadReference as error:
+                if step.may_mean_part and error.count == 0:
+                    continue  # a part of each asset, then
                 raise BadReference(f"step {number} ({step.do}): {error}", number) from error
     return found
 
@@ -77,8 +74,9 @@ def referred_to(sheet: Sheet, file: str, names: dict[str, str]) -> dict[str, int
     """Return the assets that `file` is held against at any step, each with the first such step, counting from 1."""
     found: dict[str, int] = {}
     for number, step in enumerate(sheet.steps, 1):
-        if not step.paused and step.refers_to is not None and step.covers(file) and names[step.refers_to] != file:
-            found.setdefault(names[step.refers_to], number)
+        other = names.get(step.refers_to or "")
+        if not step.paused and other is not None and step.covers(file) and other != file:
+            found.setdefault(other, number)
     return found
 
 

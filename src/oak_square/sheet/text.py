@@ -108,7 +108,7 @@ class _Reader:
             plain = _plain(raw, [_MOST_VALUES])
         except (ValueError, OverflowError) as error:
             raise self.fail(None, str(error)) from error
-        known = ("prep-sheet", "title", "deliver", "datums", "steps")
+        known = ("prep-sheet", "title", "deliver", "datums", "berths", "steps")
         for key in plain:
             if key not in known:
                 raise self.fail(_line(raw, key), f"unknown key '{key}'{did_you_mean(key, known)}")
@@ -120,14 +120,16 @@ class _Reader:
         title = plain.get("title") or ""
         if not isinstance(title, str):
             title = str(title)
-        datums = self.frames(plain.get("datums"), raw, "datums")
+        datums, berths = (self.frames(plain.get(key), raw, key) for key in ("datums", "berths"))
         steps = self.steps(plain.get("steps"), raw)
         for i, step in enumerate(steps):
-            for name in _named(step.words(), "datum"):
-                if name not in datums:
-                    reason = f"step {i + 1} ({step.do}): no datum '{name}' is declared{did_you_mean(name, datums)}"
-                    raise self.fail(_item_line(raw["steps"], i), reason)
-        sheet = Sheet(title=title, deliver=deliver, datums=datums, steps=steps)
+            for kind, frames in (("datum", datums), ("berth", berths)):
+                for name in _named(step.words(), kind):
+                    if name not in frames:
+                        hint = did_you_mean(name, frames)
+                        reason = f"step {i + 1} ({step.do}): no {kind} '{name}' is declared{hint}"
+                        raise self.fail(_item_line(raw["steps"], i), reason)
+        sheet = Sheet(title=title, deliver=deliver, datums=datums, berths=berths, steps=steps)
         lacking = sheet.without_module()
         if lacking is not None:
             line, word = _item_line(raw["steps"], lacking), steps[lacking].do
@@ -243,11 +245,12 @@ def dump_sheet(sheet: Sheet) -> str:
     if deliver:
         top["deliver"] = CommentedMap(deliver)
         top["deliver"].fa.set_flow_style()
-    if sheet.datums:
-        top["datums"] = CommentedMap()
-        for name, frame in sheet.datums.items():
-            top["datums"][name] = CommentedMap(frame.model_dump(exclude_defaults=True))
-            top["datums"][name].fa.set_flow_style()
+    for key, frames in (("datums", sheet.datums), ("berths", sheet.berths)):
+        if frames:
+            top[key] = CommentedMap()
+        for name, frame in frames.items():
+            top[key][name] = CommentedMap(frame.model_dump(exclude_defaults=True))
+            top[key][name].fa.set_flow_style()
     steps = CommentedSeq()
     for step in sheet.steps:
         words = CommentedMap(step.words())

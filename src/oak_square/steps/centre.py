@@ -15,7 +15,22 @@ from oak_square.core.frames import SIDES
 from oak_square.core.scene import Asset
 from oak_square.steps.step import Length, Setting
 
-__all__ = ["AXIS_SIDES", "BoxPoint", "Centre", "PartName", "Spot", "Xyz", "centre_point", "point_on_box", "spot_words"]
+__all__ = [
+    "AXIS_SIDES",
+    "BoxPoint",
+    "Centre",
+    "DatumName",
+    "PartName",
+    "Spot",
+    "Words",
+    "Xyz",
+    "XyzPoint",
+    "centre_point",
+    "named_pivot",
+    "node_called",
+    "point_on_box",
+    "spot_words",
+]
 
 Array = NDArray[np.float64]
 
@@ -43,11 +58,13 @@ Xyz = Annotated[list[Length], Field(min_length=3, max_length=3)]
 """Three lengths along the delivery axes."""
 
 
-class _Words(BaseModel):
+class Words(BaseModel):
+    """What is written as a small mapping."""
+
     model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
 
 
-class Spot(_Words):
+class Spot(Words):
     """A point of a box, moved inward from its sides by insets."""
 
     point: BoxPoint
@@ -63,20 +80,20 @@ class Spot(_Words):
         return self
 
 
-class XyzPoint(_Words):
+class XyzPoint(Words):
     """A point by its coordinates."""
 
     xyz: Xyz
     in_: Literal["part"] | None = Field(None, alias="in")
 
 
-class PartName(_Words):
+class PartName(Words):
     """The pivot of a part or group of the asset at hand."""
 
     part: str
 
 
-class DatumName(_Words):
+class DatumName(Words):
     """A named frame of the sheet."""
 
     datum: str
@@ -116,9 +133,7 @@ def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Settin
     if isinstance(centre, PartName):
         return named_pivot(asset, centre.part)
     if isinstance(centre, DatumName):
-        if centre.datum not in setting.datums:
-            raise Failed(f"the sheet declares no datum '{centre.datum}'")
-        return setting.datums[centre.datum][:3, 3].copy()
+        return setting.datum(centre.datum)[:3, 3].copy()
     if centre == "origin" or (centre == "pivot" and node is None):
         return np.zeros(3)
     if centre == "pivot":
@@ -139,8 +154,19 @@ def named_pivot(asset: Asset, name: str) -> Array:
     Failed
         If there is none; the nearest name is suggested.
     """
+    pivot: Array = asset.worlds[node_called(asset, name)][:3, 3]
+    return pivot
+
+
+def node_called(asset: Asset, name: str) -> int:
+    """Return the position of the first node called `name`.
+
+    Raises
+    ------
+    Failed
+        If there is none; the nearest name is suggested.
+    """
     names = [n.name for n in asset.nodes]
     if name not in names:
         raise Failed(f"it has no part '{name}'{did_you_mean(name, names)}")
-    pivot: Array = asset.worlds[names.index(name)][:3, 3]
-    return pivot
+    return names.index(name)

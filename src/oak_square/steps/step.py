@@ -15,10 +15,10 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
-from oak_square.core.errors import BadLength, Failed, did_you_mean
+from oak_square.core.errors import BadLength, Failed, Refused, did_you_mean
 from oak_square.core.frames import Reading, axis_turn
 from oak_square.core.lengths import UNITS, parse_length
-from oak_square.core.placement import Placement, turn_degrees
+from oak_square.core.placement import Placement, is_singular, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE
 
 if TYPE_CHECKING:
@@ -33,6 +33,7 @@ __all__ = [
     "Setting",
     "Step",
     "is_unit",
+    "own_axes",
     "registered",
     "said",
     "unclean_nodes",
@@ -94,16 +95,17 @@ class Setting:
         The delivery axis that is up.
     module : float, metres, optional
     others : callable, optional
-        Returns another asset of the batch as it stands before the step that asks.
-    datums : mapping of name to ndarray, shape (4, 4)
-        The sheet's named frames, world from datum, working frame.
+        Returns another asset of the batch as it stands before the step that asks; None where none is called so.
+    datums, berths : mapping of name to ndarray, shape (4, 4)
+        The sheet's named frames, world from frame, working frame.
     """
 
     unit: float = 1.0
     up: str = "Y"
     module: float | None = None
-    others: Callable[[str], Asset] | None = None
+    others: Callable[[str], Asset | None] | None = None
     datums: Mapping[str, Array] = field(default_factory=dict)
+    berths: Mapping[str, Array] = field(default_factory=dict)
 
     def other(self, name: str) -> Asset:
         """Return the asset of that path or name as it stands before this step.
@@ -115,7 +117,28 @@ class Setting:
         """
         if self.others is None:
             raise Failed(f"there is no batch to find '{name}' in")
-        return self.others(name)
+        found = self.others(name)
+        if found is None:
+            raise Failed(f"there is no asset '{name}' in the batch")
+        return found
+
+    def datum(self, name: str) -> Array:
+        """Return a named frame of the sheet, world from datum, shape (4, 4).
+
+        Raises
+        ------
+        Failed
+            If the sheet declares none of that name.
+        """
+        if name not in self.datums:
+            raise Failed(f"the sheet declares no datum '{name}'{did_you_mean(name, self.datums)}")
+        return self.datums[name]
+
+    def berth(self, name: str) -> Array:
+        """Return a named place of the sheet, world from berth, shape (4, 4); as `datum`."""
+        if name not in self.berths:
+            raise Failed(f"the sheet declares no berth '{name}'{did_you_mean(name, self.berths)}")
+        return self.berths[name]
 
     def metres(self, value: float | str) -> float:
         """Return a sheet length in metres."""
@@ -193,6 +216,11 @@ class Step(BaseModel, ABC):
         """The other asset this step speaks of, by path or name."""
         return None
 
+    @property
+    def may_mean_part(self) -> bool:
+        """Whether what it refers to is a part of the asset at hand where no asset is called so."""
+        return False
+
     def read_as(self, reading: Reading, asset: Asset) -> Reading:
         """Return the reading this step leaves of `asset` as received; only for readings."""
         return reading
@@ -227,6 +255,26 @@ def _forms(file: str) -> tuple[str, str, str]:
     """Return an asset's path, its name, and its name without suffix: what globs are held against, time and again."""
     path = PurePosixPath(file)
     return file, path.name, path.stem
+
+
+def own_axes(asset: Asset, node: int) -> Array:
+    """Return a node's three unit axes, as columns, working frame: a rotation.
+
+    Sheared axes are squared (polar decomposition: the nearest orthogonal frame); x of a mirrored frame is turned round.
+
+    Raises
+    ------
+    Refused
+        If its frame is flat.
+    """
+    linear = asset.worlds[node][:3, :3]
+    if is_singular(linear):
+        raise Refused(f"node '{asset.nodes[node].name}': its scale is zero along an axis, so it has no axes")
+    u, _, vt = np.linalg.svd(linear / np.linalg.norm(linear, axis=0))
+    axes: Array = u @ vt
+    if np.linalg.det(axes) < 0:
+        axes[:, 0] *= -1
+    return axes
 
 
 def unclean_nodes(asset: Asset, chosen: Sequence[int], what: Sequence[str]) -> list[int]:

@@ -1,4 +1,4 @@
-"""`turn`: which axes of the file are up and front; or a turn by angles about a centre."""
+"""`turn`: which axes of the file are up and front; or a turn about a centre, by angles, onto a direction, or square."""
 
 from __future__ import annotations
 
@@ -11,17 +11,20 @@ from pydantic import Field, model_validator
 
 from oak_square.core.frames import Reading, on_one_line
 from oak_square.core.motion import carry, carry_all
+from oak_square.core.placement import turn_degrees_of
 from oak_square.core.scene import Asset
+from oak_square.core.shapes import corners_of, nearest_right_angles, principal_turn
+from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
 from oak_square.steps.centre import Centre, centre_point
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, own_axes, registered
 
-SignedAxis = Literal["+X", "-X", "+Y", "-Y", "+Z", "-Z"]
 Array = NDArray[np.float64]
+_WAYS = "up and front, by, bring and to, or square"
 
 
 @registered
 class TurnStep(Step):
-    """Sets which signed file axes are up and front, settled before all other steps; or turns by angles."""
+    """Sets which signed file axes are up and front, settled before all other steps; or turns things."""
 
     stage: ClassVar[str] = "turn"
 
@@ -31,31 +34,42 @@ class TurnStep(Step):
     by: Annotated[list[float], Field(min_length=3, max_length=3)] | None = Field(
         None, description="Degrees about the delivery axes, X first, then Y, then Z."
     )
+    bring: Bring | None = Field(None, description="What is brought round: a signed axis, or a direction.")
+    to: To | None = Field(None, description="Where it is brought: a side, a signed axis, or a direction.")
+    square: bool | None = Field(None, description="To the nearest right angles.")
     about: Centre | None = Field(None, description="What stays in place; the pivot where not given.")
 
     @model_validator(mode="after")
     def _one_kind_of_turn(self) -> TurnStep:
-        if self.by is not None:
-            if self.up is not None or self.front is not None:
-                raise ValueError("turn takes either up and front, or by")
-            if not np.isfinite(self.by).all():
-                raise ValueError("an angle is not finite")
-            return self
+        reading = self.up is not None or self.front is not None
+        brought = self.bring is not None or self.to is not None
+        if reading + (self.by is not None) + brought + (self.square is not None) > 1:
+            raise ValueError(f"turn takes either {_WAYS}")
+        if self.by is not None and not np.isfinite(self.by).all():
+            raise ValueError("an angle is not finite")
+        if brought and (self.bring is None or self.to is None):
+            raise ValueError("bring and to go together")
+        if self.square is False:
+            raise ValueError("square: false turns nothing; leave it out")
+        if self.by is None and not brought and self.square is None:
+            self._is_a_reading()
+        return self
+
+    def _is_a_reading(self) -> None:
         if self.up is None or self.front is None:
             missing = "up" if self.up is None else "front"
-            raise ValueError(f"'{missing}' is missing: turn needs up and front, or by")
+            raise ValueError(f"'{missing}' is missing: turn needs {_WAYS}")
         if on_one_line(self.up, self.front):
             raise ValueError(f"up {self.up} and front {self.front} lie on one line")
         if self.parts is not None:
             raise ValueError("a reading is of the file, it takes no parts")
         if self.about is not None:
-            raise ValueError("about goes with by: a reading has no centre")
-        return self
+            raise ValueError("about goes with a turn: a reading has no centre")
 
     @property
     def is_reading(self) -> bool:
         """Whether it says up and front, which are part of how the file is read."""
-        return self.by is None
+        return self.up is not None
 
     def read_as(self, reading: Reading, asset: Asset) -> Reading:
         """Return `reading` with this up and front."""
@@ -65,31 +79,63 @@ class TurnStep(Step):
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset, or its named parts, turned; a reading was settled before."""
-        if self.by is None:
+        if self.is_reading:
             return Effect(asset=asset, changed=True, detail=f"{asset.reading.up} is up, {asset.reading.front} is front")
-        chosen = self.chosen(asset) if self.parts is not None else ()
-        if self.parts is not None and not chosen:
-            return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
-        turn = setting.turned(self.by) @ setting.working_from_delivery.T
-        if np.abs(turn - np.eye(3)).max() <= 1e-12:
-            return Effect(asset=asset, changed=False, detail="that turn comes back to where it was")
         about = self.about or "pivot"
         if self.parts is None:
+            turn = self._turn(asset, None, setting)
+            if _is_none(turn):
+                return Effect(asset=asset, changed=False, detail=self._nothing())
             motion = _turned_about(turn, centre_point(asset, None, about, setting))
-            return Effect(asset=carry_all(asset, motion), changed=True, detail=self._words())
-        motions = {i: _turned_about(turn, centre_point(asset, i, about, setting)) for i in chosen}
-        detail = f"{self._words()}, {len(chosen)} {'part' if len(chosen) == 1 else 'parts'}"
+            return Effect(asset=carry_all(asset, motion), changed=True, detail=self._words(turn))
+        chosen = self.chosen(asset)
+        if not chosen:
+            return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
+        turns = {i: self._turn(asset, i, setting) for i in chosen}
+        due = {i: t for i, t in turns.items() if not _is_none(t)}
+        if not due:
+            return Effect(asset=asset, changed=False, detail=self._nothing())
+        motions = {i: _turned_about(t, centre_point(asset, i, about, setting)) for i, t in due.items()}
+        words = self._words(next(iter(due.values())) if len(due) == 1 else None)
+        detail = f"{words}, {len(due)} {'part' if len(due) == 1 else 'parts'}"
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
-    def _words(self) -> str:
-        turns = [f"{angle:g}° about {axis}" for axis, angle in zip("xyz", self.by or (), strict=False) if angle]
-        return "turned " + ", then ".join(turns).replace("-", "−")
+    def _turn(self, asset: Asset, node: int | None, setting: Setting) -> Array:
+        """Return the working rotation of the asset, or of one node."""
+        if self.by is not None:
+            found: Array = setting.turned(self.by) @ setting.working_from_delivery.T
+            return found
+        axes = None if node is None else own_axes(asset, node)
+        if self.bring is not None and self.to is not None:
+            return bring_turn(self.bring, self.to, axes, setting)
+        if axes is not None:
+            return nearest_right_angles(axes)
+        squared = principal_turn(corners_of(asset, asset.parts))
+        return np.eye(3) if squared is None else squared
+
+    def _nothing(self) -> str:
+        return "that turn comes back to where it was" if self.by is not None else "it is turned so already"
+
+    def _words(self, turn: Array | None) -> str:
+        if self.by is not None:
+            turns = [f"{angle:g}° about {axis}" for axis, angle in zip("xyz", self.by, strict=True) if angle]
+            return "turned " + ", then ".join(turns).replace("-", "−")
+        how = "square" if self.square else f"{direction_words(self.bring)} to {direction_words(self.to)}"
+        return f"turned {how}" + ("" if turn is None else f", by {turn_degrees_of(turn):.4g}°")
 
     def title(self) -> str:
-        """Return `Up +Z, front −Y`, or `Turn 90° about y`."""
+        """Return `Up +Z, front −Y`, `Turn 90° about y`, `Bring +X to top`, `Square up`."""
         if self.by is not None:
-            return self._words().replace("turned", "Turn")
+            return self._words(None).replace("turned", "Turn")
+        if self.square:
+            return "Square up"
+        if self.bring is not None:
+            return f"Bring {direction_words(self.bring)} to {direction_words(self.to)}"
         return f"Up {self.up}, front {self.front}".replace("-", "−")
+
+
+def _is_none(turn: Array) -> bool:
+    return bool(np.abs(turn - np.eye(3)).max() <= 1e-12)
 
 
 def _turned_about(turn: Array, centre: Array) -> Array:

@@ -47,6 +47,8 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
     for i, (old, new) in enumerate(zip(received.nodes, nodes, strict=True)):
         if not same_placement(old.placement, new.placement):
             edit.place(i, new)
+        if old.parent != new.parent:
+            edit.hang(i, received, new.parent)
     edit.meshes(nodes)
     companions = tuple(Companion(path=t, source=document.folder / unquote(t)) for t in document.textures)
     if not edit.changed:
@@ -100,6 +102,36 @@ class _Edit:
                 item[name] = values
             elif name in item:
                 item[name] = list(_DEFAULTS[name])
+
+    def hang(self, index: int, received: Asset, parent: int | None) -> None:
+        """Hang a node from another one, or from its scenes where it had an ancestor."""
+        self.changed = True
+        root: int = index
+        while (above := received.nodes[root].parent) is not None:
+            root = above
+        former = received.nodes[index].parent
+        if former is not None:
+            self._list(self.json["nodes"][former], "children", without=index)
+        if parent is not None:
+            self._list(self.json["nodes"][parent], "children", also=index)
+        self.json["scenes"] = [dict(s) for s in self.json.get("scenes", [])]
+        for scene in self.json["scenes"]:
+            if root in scene.get("nodes", []):
+                if parent is not None:
+                    self._list(scene, "nodes", without=index)
+                elif former is not None:
+                    self._list(scene, "nodes", also=index)
+        if not self.json["scenes"]:
+            del self.json["scenes"]
+
+    @staticmethod
+    def _list(item: dict[str, Any], key: str, *, without: int | None = None, also: int | None = None) -> None:
+        """Change a list of node numbers; an empty one goes, as the specification wants it (5.25)."""
+        found = [n for n in item.get(key, []) if n != without] + ([also] if also is not None else [])
+        if found:
+            item[key] = found
+        else:
+            item.pop(key, None)
 
     def meshes(self, nodes: tuple[Node, ...]) -> None:
         """Rewrite each mesh once for all users that need the same; split off copies for those that differ."""

@@ -1,0 +1,75 @@
+"""`parent`: nodes hang from another one; nothing moves in the world."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from pydantic import Field, model_validator
+
+from oak_square.core.errors import Failed, Refused, did_you_mean
+from oak_square.core.motion import rehung
+from oak_square.core.scene import Asset
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+
+
+@registered
+class ParentStep(Step):
+    """Hangs the named nodes, with all below them, from another node, or from none."""
+
+    stage: ClassVar[str] = "bake"
+
+    do: Literal["parent"] = "parent"
+    to: str | None = Field(description="The node they hang from, by name; null for none.")
+
+    @model_validator(mode="after")
+    def _names_nodes(self) -> ParentStep:
+        if self.parts is None:
+            raise ValueError("parent needs parts: the nodes that are hung anew")
+        return self
+
+    def apply(self, asset: Asset, setting: Setting) -> Effect:
+        """Return the asset with those nodes hung from there.
+
+        Raises
+        ------
+        Failed
+            If there is no node to hang them from.
+        Refused
+            If a node would hang from itself, or the format holds no hierarchy.
+        """
+        chosen = self.chosen(asset)
+        if not chosen:
+            return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
+        target = self._target(asset)
+        due = [i for i in chosen if i != target and asset.nodes[i].parent != target]
+        if not due:
+            return Effect(asset=asset, changed=False, detail="they hang from there already")
+        if all(node.pinned for node in asset.nodes):
+            raise Refused("its format holds no hierarchy")
+        below = {j for i in due for j in asset.below(i)}
+        if target in below:
+            raise Refused(f"'{self.to}' is below what would hang from it")
+        hidden = next(
+            (i for i in due if target is not None and asset.nodes[i].shown != asset.nodes[target].shown), None
+        )
+        if hidden is not None:
+            raise Refused(f"'{asset.nodes[hidden].name}' and '{self.to}' are not in the same scene")
+        where = "no node" if self.to is None else f"'{self.to}'"
+        detail = f"{len(due)} {'node hangs' if len(due) == 1 else 'nodes hang'} from {where}"
+        return Effect(asset=rehung(asset, dict.fromkeys(due, target)), changed=True, detail=detail)
+
+    def _target(self, asset: Asset) -> int | None:
+        if self.to is None:
+            return None
+        names = [n.name for n in asset.nodes]
+        if self.to not in names:
+            raise Failed(f"it has no node '{self.to}'{did_you_mean(self.to, names)}")
+        return names.index(self.to)
+
+    def words(self) -> dict[str, object]:
+        """Return the step as the sheet writes it: `to: null` is said."""
+        return {**super().words(), "to": self.to}
+
+    def title(self) -> str:
+        """Return `Hang leaf from gate`."""
+        return f"Hang {', '.join(self.parts or ())} from {self.to if self.to is not None else 'none'}"
