@@ -42,6 +42,7 @@ _SYNONYMS = {
 }  # fmt: skip
 
 _LONGEST_TEXT = 80
+_NOTHING_M = 1e-10  # less than an atom: what float64 leaves of a zero
 _NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
 _TERM = re.compile(rf"\s*({_NUMBER})\s*([A-Za-z]+|['\"′″])?\s*-?")
 
@@ -192,6 +193,8 @@ def format_length(metres: float, unit: str = "auto", *, denominator: int = 16) -
     """
     if not math.isfinite(metres):
         return "not finite"
+    if abs(metres) < _NOTHING_M:
+        metres = 0.0
     if unit == "ft-in":
         return _feet_and_inches(metres, denominator)
     if unit == "auto":

@@ -16,7 +16,7 @@ from oak_square.core.errors import BadSheet, did_you_mean
 from oak_square.sheet.model import Deliver, Frame, Sheet
 from oak_square.steps import STEPS, Step
 
-__all__ = ["dump_sheet", "load_sheet", "parse_sheet", "step_line"]
+__all__ = ["dump_sheet", "in_words", "load_sheet", "parse_sheet", "step_line"]
 
 M = TypeVar("M", bound=BaseModel)
 
@@ -229,6 +229,15 @@ def _in_words(error: ErrorDetails, kind: type[BaseModel]) -> str:
     message = error["msg"].removeprefix("Value error, ")
     message = message[:1].lower() + message[1:]
     return f"{where}: {message}" if where else message
+
+
+def in_words(kind: type[BaseModel], words: Any) -> str:
+    """Return what is wrong with a step's words, in words; empty when nothing is."""
+    try:
+        kind.model_validate(words)
+    except ValidationError as error:
+        return _in_words(error.errors()[0], kind)
+    return ""
 
 
 def dump_sheet(sheet: Sheet) -> str:

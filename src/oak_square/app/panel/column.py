@@ -12,6 +12,7 @@ from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.body import Body
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.effect_view import EffectRow, EffectView
+from oak_square.app.panel.field_form import FieldForms
 from oak_square.app.panel.pivot_body import PivotBody
 from oak_square.app.panel.place_body import PlaceBody
 from oak_square.app.panel.receive_body import ReceiveBody
@@ -65,6 +66,9 @@ class PanelColumn(QWidget):
         for body in self.bodies.values():
             rows.addWidget(body)
             body.words_wished.connect(self._wish)
+        self.every = FieldForms(self)
+        self.every.words_wished.connect(self._wish)
+        rows.addWidget(self.every)
         self.effect = EffectView(self)
         self.effect.asset_wished.connect(self.asset_wished)
         rows.addWidget(self.effect)
@@ -106,6 +110,7 @@ class PanelColumn(QWidget):
             self._rows.setStretchFactor(other, 1 if whole and other is body else 0)
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
+        self.every.show_stage(stage, self._words)
         self.scope.setVisible(not whole)
         self.effect.setVisible(not whole and own is not None)
         self._foot.setVisible(draft is not None)

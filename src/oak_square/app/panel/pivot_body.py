@@ -122,11 +122,12 @@ class PivotBody(Body):
             self.pages.open_for(step, "xyz" if self._xyz != ["", "", ""] else "box")
         for edit, text in zip(self.xyz, self._xyz, strict=True):
             edit.show_text(text)
-        self.picker.show_point(self._point if is_pivot and self.pages.tabs.choice == "box" else None)
-        self._show_insets(shown=is_pivot)
+        is_spot = at in ("base", "middle") or (isinstance(at, dict) and "point" in at)
+        self.picker.show_point(self._point if is_pivot and is_spot and self.pages.tabs.choice == "box" else None)
+        self._show_insets(shown=is_pivot and is_spot)
 
     def _show_spot(self, at: Any) -> None:
-        if isinstance(at, dict):
+        if isinstance(at, dict) and "point" in at:
             self._point = list(at["point"])
             self._inset = {side: str(v) for side, v in at.get("inset", {}).items()}
         else:
