@@ -44,6 +44,7 @@ class FieldForm(QWidget):
         self._do = str(kind.model_fields["do"].default)
         rows = column(self, 5)
         self.edits: dict[str, QComboBox] = {}
+        self._unfinished = False  # what stands in the rows is no step yet, and is left to be finished
         for name, field in kind.model_fields.items():
             if name in _ELSEWHERE:
                 continue
@@ -51,7 +52,7 @@ class FieldForm(QWidget):
             edit = QComboBox(self)
             edit.setEditable(True)
             edit.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
-            edit.setCompleter(None)  # a word half typed is not another one
+            edit.setCompleter(None)  # type: ignore[arg-type]  # a word half typed is not another one
             edit.addItems(["", *dict.fromkeys(words_of(field.annotation))])
             edit.setToolTip(f"{field.description or ''}\nAs a sheet has it: a word, a length, [x, y, z], {{point: …}}")
             edit.setAccessibleName(f"{self._do} {key}")
@@ -74,9 +75,11 @@ class FieldForm(QWidget):
                 try:
                     words[key] = YAML(typ="safe").load(text)
                 except YAMLError:
+                    self._unfinished = True
                     self._complain(f"{key}: '{text}' can't be read; write it as a sheet does")
                     return
         why = "" if len(words) == 1 else in_words(self.kind, words)
+        self._unfinished = bool(why)
         self._complain(why)
         if not why:
             self.words_wished.emit(words if len(words) > 1 else {})
@@ -87,6 +90,8 @@ class FieldForm(QWidget):
     def show_words(self, words: Mapping[str, Any]) -> None:
         """Match the rows to a step's words; what is being typed is left alone."""
         mine = words.get("do") == self._do
+        if self._unfinished and not mine:
+            return
         for key, edit in self.edits.items():
             line = edit.lineEdit()
             assert line is not None
@@ -96,6 +101,7 @@ class FieldForm(QWidget):
             if edit.currentText() != text and not (line.hasFocus() and line.isModified()):
                 edit.setEditText(text)
         if mine:
+            self._unfinished = False
             self._complain("")
 
 
