@@ -53,6 +53,8 @@ class Mesh:
     surfaces : tuple of Surface
     normals : ndarray, shape (N, 3), or None
         Unit normals where the file gives one for each point.
+    morphs : tuple of ndarray, shape (N, 3), file numbers
+        What each morph target at full weight adds to `points`, which are as the default weights leave them.
     not_finite : int
         How many coordinates are NaN or infinite.
     """
@@ -62,6 +64,7 @@ class Mesh:
     triangles: NDArray[Any] = field(repr=False)
     surfaces: tuple[Surface, ...] = ()
     normals: NDArray[Any] | None = field(default=None, repr=False)
+    morphs: tuple[NDArray[Any], ...] = field(default=(), repr=False)
     not_finite: int = 0
     # What pure functions have already worked out of it: boxes by matrix, the count of flat triangles.
     boxes: dict[bytes, Array | None] = field(default_factory=dict, repr=False)

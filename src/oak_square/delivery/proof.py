@@ -61,7 +61,18 @@ def _node_deviation(wanted: Asset, there: Asset, i: int) -> float:
         after = new[rows] if mirrored_rows is None else new[mirrored_rows[rows]]
         apart = a[:3, :3] @ old[rows].T.astype(np.float64) - b[:3, :3] @ after.T.astype(np.float64) + offset
         largest = max(largest, float(np.einsum("ij,ij->j", apart, apart).max()))
-    return math.sqrt(largest)
+    return max(math.sqrt(largest), _morph_deviation(wanted, there, i))
+
+
+def _morph_deviation(wanted: Asset, there: Asset, i: int) -> float:
+    """Return how far a vertex strays at the full weight of any one morph target, beyond where it strays at rest."""
+    old, new = wanted.mesh_of(i).morphs, there.mesh_of(i).morphs
+    if len(old) != len(new):
+        raise Failed(f"re-opened, '{wanted.nodes[i].name}' has {len(new)} morph targets for {len(old)}")
+    a, b = wanted.world_from_mesh(i)[:3, :3], there.world_from_mesh(i)[:3, :3]
+    pairs = zip(old, new, strict=True)
+    apart = (np.asarray(x, dtype=np.float64) @ a.T - np.asarray(y, dtype=np.float64) @ b.T for x, y in pairs)
+    return max((float(np.linalg.norm(d, axis=1).max(initial=0.0)) for d in apart), default=0.0)
 
 
 def _order(wanted: Asset, there: Asset, i: int) -> NDArray[np.int64] | None:

@@ -14,6 +14,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node, Surface
 from oak_square.formats.gltf.accessors import dense, layout_of
 from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.morphs import default_weights, primitive_morphs, same_weights
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import count_not_finite
 
@@ -143,17 +144,24 @@ def _primitives(document: Document, index: int, item: dict[str, Any]) -> list[di
 
 
 def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) -> Mesh:
-    points, triangles, normals, surfaces = [], [], [], []
+    points, triangles, normals, surfaces, morphs = [], [], [], [], []
     vertices = faces = 0
     for primitive in _primitives(document, index, item):
         if "POSITION" not in primitive["attributes"]:
             continue
         own, rows, directions = _primitive(document, primitive, index, limits)
+        deltas = [] if compressed(primitive) else primitive_morphs(document, primitive, len(own), index, limits)
+        morphs.append(deltas)
+        weights = default_weights(document, item, len(deltas), f"mesh {index}")
+        for weight, delta in zip(weights, deltas, strict=True):
+            own = own if weight == 0 else (own + np.float32(weight) * delta).astype(np.float32)
         points.append(own)
         normals.append(directions)
         triangles.append(rows if vertices == 0 else rows.astype(np.uint32) + np.uint32(vertices))
         surfaces.append(Surface(first=faces, count=len(rows), colour=_colour(document, primitive)))
         vertices, faces = vertices + len(own), faces + len(rows)
+    if len({len(d) for d in morphs}) > 1:
+        raise document.fail(f"mesh {index} has primitives with different numbers of morph targets")
     has_normals = bool(normals) and all(n is not None for n in normals)
     return Mesh(
         name=str(item.get("name") or f"mesh_{index}"),
@@ -161,6 +169,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         triangles=_joined(triangles, np.uint32),
         surfaces=tuple(surfaces),
         normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
+        morphs=tuple(_joined(list(target), np.float32) for target in zip(*morphs, strict=True)),
         not_finite=count_not_finite(points),
     )
 
@@ -271,10 +280,12 @@ def _meshopt(document: Document) -> bool:
 
 def _rigid_reason(document: Document) -> str | None:
     carries = _carries(document)
+    if "morph" in carries and same_weights(document) and not {"skin", "animation"} & set(carries):
+        carries = tuple(c for c in carries if c != "morph")
     for what, words in (
         ("skin", "it has a skin, which this version can't rewrite exactly"),
         ("animation", "it has animation clips, which this version can't rewrite exactly"),
-        ("morph", "it has morph targets, which this version can't rewrite exactly"),
+        ("morph", "its nodes give its morph targets weights of their own, which this version can't rewrite exactly"),
         ("compressed", "its geometry is compressed, and this version can't rewrite that"),
         ("instances", "it has GPU instances, which this version can't rewrite exactly"),
     ):

@@ -19,6 +19,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.formats.gltf.accessors import Layout, dense, layout_of, overlaps, strided
 from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Companion, Piece, Written, file_nodes, is_unmoved, same_placement
@@ -173,6 +174,9 @@ class _Edit:
                     key = b"" if is_unmoved(matrix) else np.round(matrix, 12).tobytes()
                     for name, accessor in primitive["attributes"].items():
                         self.owners.setdefault(accessor, set()).add((name, key))
+                    for target in primitive.get("targets", []):
+                        for name, accessor in target.items():
+                            self.owners.setdefault(accessor, set()).add((f"delta {name}", key))
                     if "indices" in primitive:
                         self.owners.setdefault(primitive["indices"], set()).add(("indices", b""))
 
@@ -202,6 +206,8 @@ class _Edit:
             for name in ("POSITION", "NORMAL", "TANGENT"):
                 if name in new["attributes"]:
                     new["attributes"][name] = self._attribute(new["attributes"][name], name, matrix, target != source)
+            if "targets" in old:
+                new["targets"] = [self._target(t, old["attributes"], matrix, target != source) for t in old["targets"]]
             if is_mirror(matrix) and "POSITION" in new["attributes"] and old.get("mode", 4) >= 4:
                 self._flip(old, new, source)
             primitives.append(new)
@@ -228,6 +234,28 @@ class _Edit:
             item["min"], item["max"] = _numbers(low), _numbers(high)
         self.done[key] = target
         return target
+
+    def _target(self, old: dict[str, int], bases: dict[str, int], matrix: Array, split: bool) -> dict[str, int]:
+        """Rewrite a morph target; where its numbers lie alone as float32 they are rewritten in place."""
+        new = dict(old)
+        for kind in (k for k in MORPHED if k in old):
+            base = dense(self.document, bases[kind], self.limits) if kind in bases and kind != "POSITION" else None
+            key = (old[kind], f"delta {kind} {bases.get(kind)}", np.round(matrix, 12).tobytes())
+            if key not in self.done:
+                layout = self.layouts[old[kind]]
+                assert layout is not None
+                values = rewritten_delta(kind, dense(self.document, old[kind], self.limits), base, matrix)
+                if layout.is_plain and not split and self._is_sole(old[kind], layout):
+                    target = old[kind]
+                    strided(self._copy(layout.buffer or 0), layout)[:] = values
+                else:
+                    target = self._append(values, self.document.items("accessors")[old[kind]])
+                if kind == "POSITION":
+                    low, high = ends(values)
+                    self.json["accessors"][target].update(min=_numbers(low), max=_numbers(high))
+                self.done[key] = target
+            new[kind] = self.done[key]
+        return new
 
     def _is_sole(self, accessor: int, layout: Layout) -> bool:
         if len(self.owners.get(accessor, ())) > 1:

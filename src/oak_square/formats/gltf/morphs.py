@@ -1,0 +1,110 @@
+"""Morph targets: what they add to a mesh, read and rewritten.
+
+A target's numbers are differences, so a matrix acts on them without its translation. Normals and tangents are made unit
+when a mesh is drawn: their differences are rewritten so that the sum points where the old sum is carried to.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.checked import floats
+from oak_square.core.errors import BadArray
+from oak_square.core.geometry import normal_matrix
+from oak_square.formats.gltf.accessors import dense
+from oak_square.formats.gltf.document import Document
+from oak_square.formats.limits import Limits
+
+__all__ = ["MORPHED", "default_weights", "primitive_morphs", "rewritten_delta", "same_weights"]
+
+Array = NDArray[np.float64]
+MORPHED = ("POSITION", "NORMAL", "TANGENT")
+
+
+def targets_of(document: Document, primitive: dict[str, Any], mesh: int) -> list[dict[str, Any]]:
+    """Return a primitive's morph targets.
+
+    Raises
+    ------
+    BadFile
+        If they are no list of attributes.
+    """
+    targets = primitive.get("targets", [])
+    if not isinstance(targets, list) or not all(isinstance(t, dict) for t in targets):
+        raise document.fail(f"mesh {mesh} has morph targets that are no list of attributes")
+    return targets
+
+
+def primitive_morphs(
+    document: Document, primitive: dict[str, Any], count: int, mesh: int, limits: Limits
+) -> list[NDArray[Any]]:
+    """Return what each target adds to a primitive's positions, shape (count, 3) each; zeros where it adds nothing.
+
+    Raises
+    ------
+    BadFile
+        If a target has another number of vertices.
+    """
+    found: list[NDArray[Any]] = []
+    for target in targets_of(document, primitive, mesh):
+        if "POSITION" not in target:
+            found.append(np.zeros((count, 3), dtype=np.float32))
+            continue
+        delta = dense(document, target["POSITION"], limits)
+        if delta.shape != (count, 3):
+            raise document.fail(f"mesh {mesh} has a morph target of {len(delta)} vertices for {count}")
+        found.append(delta)
+    return found
+
+
+def default_weights(document: Document, item: dict[str, Any], count: int, what: str) -> Array:
+    """Return the weights a mesh, or a node, gives its `count` targets by default: zeros where it gives none.
+
+    Raises
+    ------
+    BadFile
+        If they are not that many finite numbers.
+    """
+    if "weights" not in item:
+        return np.zeros(count)
+    try:
+        return floats(item["weights"], (count,), f"{what} weights")
+    except (BadArray, TypeError, ValueError) as error:
+        raise document.fail(str(error)) from error
+
+
+def same_weights(document: Document) -> bool:
+    """Tell whether no node gives a mesh other default weights than the mesh itself."""
+    meshes = document.items("meshes")
+    return all(
+        "weights" not in node or node["weights"] == meshes[node["mesh"]].get("weights", [0] * len(node["weights"]))
+        for node in document.items("nodes")
+        if isinstance(node.get("mesh"), int) and node["mesh"] < len(meshes)
+    )
+
+
+def rewritten_delta(kind: str, delta: NDArray[Any], base: NDArray[Any] | None, matrix: Array) -> NDArray[np.float32]:
+    """Return a target's differences as `matrix`, shape (4, 4), carries them.
+
+    Parameters
+    ----------
+    kind : {"POSITION", "NORMAL", "TANGENT"}
+    delta : ndarray, shape (N, 3)
+    base : ndarray, shape (N, 3) or wider, or None
+        The unit directions that the differences are added to; not needed for positions.
+    """
+    linear = matrix[:3, :3]
+    rows = delta.astype(np.float64)
+    if kind == "POSITION" or base is None:
+        moved: NDArray[np.float32] = (rows @ linear.T).astype(np.float32)
+        return moved
+    carry = normal_matrix(linear) if kind == "NORMAL" else linear
+    before = base[:, :3].astype(np.float64)
+    carried = before @ carry.T
+    lengths = np.linalg.norm(carried, axis=1, keepdims=True)
+    lengths[lengths == 0] = 1.0
+    found: NDArray[np.float32] = (rows @ carry.T / lengths).astype(np.float32)
+    return found
