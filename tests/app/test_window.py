@@ -281,17 +281,19 @@ def test_a_broken_file_is_a_row_with_its_reason(hand, batch):
     assert hand.window.ruler.note("receive") == "7 read, 1 not"
 
 
-def test_a_skinned_model_is_refused_before_it_is_bent(hand, tmp_path):
+def test_an_animated_model_is_refused_before_it_is_bent(hand, tmp_path):
     from tests.made import triangle_document, write_glb
 
-    document, binary = triangle_document(nodes=[{"mesh": 0, "scale": [2, 2, 2]}], skins=[{"joints": [0]}])
+    document, binary = triangle_document(
+        nodes=[{"mesh": 0, "scale": [2, 2, 2]}], animations=[{"channels": [], "samplers": []}]
+    )
     write_glb(tmp_path / "keeper.glb", document, binary)
     hand.open(tmp_path)
     hand.stage("bake")
     hand.click(hand.body("bake").usual)
     (row,) = hand.window.panel.effect.rows
     assert row.outcome == "refused"
-    assert "it has a skin" in hand.window.panel.effect.advice.text()
+    assert "it has animation clips" in hand.window.panel.effect.advice.text()
 
 
 def test_the_list_filters_by_typing_and_the_sheet_is_what_a_file_would_say(hand, batch):

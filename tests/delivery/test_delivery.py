@@ -86,12 +86,14 @@ def test_a_broken_file_costs_itself_only(models, tmp_path):
 
 
 def test_a_refused_asset_is_not_delivered_and_says_why(models, tmp_path):
-    document, binary = triangle_document(nodes=[{"mesh": 0, "scale": [2, 2, 2]}], skins=[{"joints": [0]}])
-    write_glb(models / "skinned.glb", document, binary)
-    entry = next(e for e in run(models, tmp_path / "out")["assets"] if e["source"] == "skinned.glb")
+    document, binary = triangle_document(
+        nodes=[{"mesh": 0, "scale": [2, 2, 2]}], animations=[{"channels": [], "samplers": []}]
+    )
+    write_glb(models / "moving.glb", document, binary)
+    entry = next(e for e in run(models, tmp_path / "out")["assets"] if e["source"] == "moving.glb")
     assert (entry["status"], entry["output"]) == ("refused", None)
-    assert entry["reason"].startswith("step 1 (bake): it has a skin")
-    assert not (tmp_path / "out" / "skinned.glb").exists()
+    assert entry["reason"].startswith("step 1 (bake): it has animation clips")
+    assert not (tmp_path / "out" / "moving.glb").exists()
 
 
 def test_a_dry_run_writes_nothing(models, tmp_path):

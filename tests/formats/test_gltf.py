@@ -200,7 +200,7 @@ def test_chunks_nobody_knows_survive(tmp_path):
 @pytest.mark.parametrize(
     ("more", "reason"),
     [
-        ({"skins": [{"joints": [0]}]}, "skin"),
+        ({"nodes": [{"name": "sign", "mesh": 0, "skin": 0}], "skins": [{"joints": [0]}]}, "skin"),
         ({"animations": [{"channels": [], "samplers": []}]}, "animation"),
     ],
 )

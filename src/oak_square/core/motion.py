@@ -20,13 +20,14 @@ from oak_square.core.tolerances import SAME_MATRIX
 
 if TYPE_CHECKING:
     from oak_square.core.frames import Reading
-    from oak_square.core.scene import Asset, Node
+    from oak_square.core.scene import Asset, Bind, Node
 
 __all__ = [
     "baked",
     "carry",
     "carry_all",
     "in_basis",
+    "rebound",
     "reframe",
     "rehung",
     "reset",
@@ -79,10 +80,22 @@ def reframe(asset: Asset, worlds: Array, *, hints: Hints | None = None) -> Asset
         geometry = node.local_from_mesh
         if moved[i] and node.mesh is not None:
             geometry = inverse(worlds[i], what=f"node '{node.name}'") @ old[i] @ geometry
+        binds = node.binds
+        if moved[i] and binds:
+            binds = rebound(node, inverse(worlds[i], what=f"node '{node.name}'") @ old[i])
         nodes[i] = replace(
-            node, placement=placement, local_from_mesh=readonly(geometry), pinned=node.pinned and not moved[i]
+            node,
+            placement=placement,
+            local_from_mesh=readonly(geometry),
+            pinned=node.pinned and not moved[i],
+            binds=binds,
         )
     return replace(asset, nodes=tuple(nodes))
+
+
+def rebound(node: Node, matrix: Array) -> tuple[Bind, ...]:
+    """Return what hangs on a joint, carried by a (4, 4) `matrix` in its frame."""
+    return tuple(replace(b, joint_from_mesh=readonly(matrix @ b.joint_from_mesh)) for b in node.binds)
 
 
 def _as_hinted(node: Node, hint: Placement) -> Node:
@@ -193,6 +206,9 @@ def resize(asset: Asset, motions: Mapping[int, Array]) -> Asset:
             back = inverse(worlds[i], what=f"node '{node.name}'")
             geometry = back @ motion @ asset.world_from_mesh(i)
             nodes[i] = replace(nodes[i], local_from_mesh=readonly(geometry), pinned=node.pinned)
+        if node.binds and motion is not None:
+            back = inverse(worlds[i], what=f"node '{node.name}'")
+            nodes[i] = replace(nodes[i], binds=rebound(node, back @ motion @ asset.worlds[i]))
     return replace(resized, nodes=tuple(nodes))
 
 
@@ -240,7 +256,8 @@ def in_basis(asset: Asset, basis: Array) -> tuple[Node, ...]:
 
 def _scaled(node: Node, basis: Array, unit: float) -> Node:
     moved = replace(node.placement, translation=readonly(node.placement.translation * unit))
-    return replace(node, placement=moved, local_from_mesh=readonly(basis @ node.local_from_mesh))
+    geometry = readonly(basis @ node.local_from_mesh)
+    return replace(node, placement=moved, local_from_mesh=geometry, binds=rebound(node, basis))
 
 
 def _relabelled(node: Node, basis: Array, unit: float, turn: Array) -> Node:
@@ -257,7 +274,8 @@ def _relabelled(node: Node, basis: Array, unit: float, turn: Array) -> Node:
         matrix[:3, :3] = turn @ old.matrix[:3, :3] @ turn.T
         matrix[:3, 3] = placement.translation
         placement = Placement.from_matrix(matrix, what=node.name)
-    return replace(node, placement=placement, local_from_mesh=readonly(basis @ node.local_from_mesh))
+    geometry = readonly(basis @ node.local_from_mesh)
+    return replace(node, placement=placement, local_from_mesh=geometry, binds=rebound(node, basis))
 
 
 def baked(asset: Asset, what: frozenset[str], chosen: frozenset[int]) -> Asset:

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 
-__all__ = ["Asset", "Mesh", "Node", "Surface"]
+__all__ = ["Asset", "Bind", "Mesh", "Node", "Surface"]
 
 Array = NDArray[np.float64]
 
@@ -72,6 +72,19 @@ class Mesh:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Bind:
+    """A joint's part in a skin: which skin, which place in its list of joints, and the joint's frame from the mesh.
+
+    `joint_from_mesh` (4, 4) is the inverse bind matrix: it takes the skinned mesh's file numbers to the joint's frame,
+    as a node's `local_from_mesh` does for its own mesh, and follows the same rules.
+    """
+
+    skin: int
+    place: int
+    joint_from_mesh: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Node:
     """A place in the hierarchy.
 
@@ -92,6 +105,10 @@ class Node:
         The format holds no frame for it: it stays at the file's own until a step gives it one.
     shown : bool
         Reached from the default scene.
+    skin : int or None
+        The skin that carries its mesh. Its mesh then holds the rest pose, and this node's frame carries nothing.
+    binds : tuple of Bind
+        What hangs on this node as a joint.
     """
 
     name: str
@@ -102,6 +119,8 @@ class Node:
     aimed: bool = False
     pinned: bool = False
     shown: bool = True
+    skin: int | None = None
+    binds: tuple[Bind, ...] = ()
 
     @property
     def kind(self) -> str:

@@ -118,7 +118,7 @@ def _of_world(asset: Asset, i: int) -> Iterator[Finding]:
             message = f"'{node.name}' is sheared by {lean:.3g}°"
             yield finding("sheared", message, part=node.name, measure=cosine)
     box = node_box(asset, i)
-    if box is not None and not node.pinned:
+    if box is not None and not node.pinned and node.skin is None:
         off = box.distance_to(world[:3, 3])
         if off > PIVOT_OUTSIDE * box.diagonal:
             message = f"the pivot of '{node.name}' lies {format_length(off)} outside its box"

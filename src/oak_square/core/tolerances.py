@@ -52,3 +52,6 @@ ROUND = 2e-3
 
 SQUARE_COSINE = 0.999
 """cosine; surfaces within 2.5 degrees face one way when a model is squared up: what a bevel or a draft angle leaves."""
+
+SAME_BIND = 1e-7
+"""relative; joints whose motions differ by less move as one: a tenth of what float32 bind matrices can tell."""

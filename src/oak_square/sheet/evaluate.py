@@ -9,6 +9,7 @@ from typing import Literal
 from oak_square.core.errors import DataTrouble, Failed, Refused
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
+from oak_square.core.skins import bent_skin
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.references import Others
 from oak_square.steps import Setting, Step
@@ -151,6 +152,9 @@ def _run(current: Asset, number: int, step: Step, setting: Setting) -> tuple[Ass
     effect = step.apply(current, setting)
     if effect.changed and current.rigid_reason:
         raise Refused(current.rigid_reason)
+    bent = bent_skin(current, effect.asset) if effect.changed else None
+    if bent is not None:
+        raise Refused(f"the skin of '{bent}' would be bent: its joints and its shape would not move as one")
     outcome = StepOutcome(
         step=number,
         do=step.do,

@@ -114,6 +114,7 @@ class Candidates(QWidget):
             button.clicked.connect(lambda _=False, unit=row.unit: self.unit_wished.emit(unit))
             self.buttons[row.unit] = button
             self._column.addWidget(button)
+            button.show()  # at once: a layout would do so only in a later turn of the event loop
             if row.unit == focused:
                 button.setFocus(Qt.FocusReason.OtherFocusReason)
         self.setFixedHeight(_ROW * len(rows))

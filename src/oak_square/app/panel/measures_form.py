@@ -170,6 +170,8 @@ class MeasuresForm(QWidget):
             self.values[name] = button
             self._grid.addWidget(label, k, 0)
             self._grid.addWidget(button, k, 1)
+            label.show()
+            button.show()
         self._length_row.setVisible(row.length_m is not None)
         self.length.show_length(self.length.text(), row.length_m, shown)
 

@@ -15,6 +15,7 @@ from oak_square.core.scene import Asset, Mesh, Node, Surface
 from oak_square.formats.gltf.accessors import dense, layout_of
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.morphs import default_weights, primitive_morphs, same_weights
+from oak_square.formats.gltf.skins import unskinnable, with_skins
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import count_not_finite
 
@@ -44,7 +45,7 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
     nodes = tuple(
         _node(document, i, item, parents[i], shown[i], len(meshes)) for i, item in enumerate(document.items("nodes"))
     )
-    return Asset(
+    asset = Asset(
         file=document.file,
         format=key,
         reading=WORKING,
@@ -53,6 +54,7 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
         carries=_carries(document),
         rigid_reason=_rigid_reason(document),
     )
+    return with_skins(document, asset, limits) if document.items("skins") and not unskinnable(document) else asset
 
 
 def _index(document: Document, value: object, count: int, what: str) -> int:
@@ -280,10 +282,12 @@ def _meshopt(document: Document) -> bool:
 
 def _rigid_reason(document: Document) -> str | None:
     carries = _carries(document)
-    if "morph" in carries and same_weights(document) and not {"skin", "animation"} & set(carries):
+    bare = unskinnable(document) if "skin" in carries else None
+    if bare is not None:
+        return bare
+    if "morph" in carries and same_weights(document) and "animation" not in carries:
         carries = tuple(c for c in carries if c != "morph")
     for what, words in (
-        ("skin", "it has a skin, which this version can't rewrite exactly"),
         ("animation", "it has animation clips, which this version can't rewrite exactly"),
         ("morph", "its nodes give its morph targets weights of their own, which this version can't rewrite exactly"),
         ("compressed", "its geometry is compressed, and this version can't rewrite that"),

@@ -21,6 +21,7 @@ from oak_square.formats.gltf.accessors import Layout, dense, layout_of, overlaps
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
+from oak_square.formats.gltf.skins import bind_matrices
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Companion, Piece, Written, file_nodes, is_unmoved, same_placement
 
@@ -51,6 +52,7 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
         if old.parent != new.parent:
             edit.hang(i, received, new.parent)
     edit.meshes(nodes)
+    edit.skins(received.nodes, nodes)
     companions = tuple(Companion(path=t, source=document.folder / unquote(t)) for t in document.textures)
     if not edit.changed:
         own = tuple(
@@ -78,6 +80,7 @@ class _Edit:
     layouts: list[Layout | None] = field(init=False)
     done: dict[tuple[int, str, bytes], int] = field(init=False, default_factory=dict)
     owners: dict[int, set[tuple[str, bytes]]] = field(init=False, default_factory=dict)
+    edited: set[str] = field(init=False, default_factory=set)
 
     def __post_init__(self) -> None:
         # Deep where steps write, shallow elsewhere: extras and extensions stay the source's own objects.
@@ -140,13 +143,16 @@ class _Edit:
         for i, node in enumerate(nodes):
             if node.mesh is None:
                 continue
-            groups = users.setdefault(node.mesh, [])
+            # A skin's joints carry its mesh: its own numbers stay as they are.
+            mesh, wanted = self.document.items("nodes")[i]["mesh"], node.local_from_mesh
+            wanted = np.eye(4) if node.skin is not None else wanted
+            groups = users.setdefault(mesh, [])
             for matrix, members in groups:
-                if same_matrix(matrix, node.local_from_mesh):
+                if same_matrix(matrix, wanted):
                     members.append(i)
                     break
             else:
-                groups.append((node.local_from_mesh, [i]))
+                groups.append((wanted, [i]))
         for groups in users.values():
             # Whoever needs no change keeps the mesh; else the largest group does.
             groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
@@ -164,6 +170,35 @@ class _Edit:
             if split:
                 name = self.document.items("meshes")[mesh].get("name") or f"mesh_{mesh}"
                 self.warnings.append(f"shared mesh '{name}' split: {', '.join(split)}")
+
+    def skins(self, before: tuple[Node, ...], after: tuple[Node, ...]) -> None:
+        """Write the inverse bind matrices of each skin whose joints have moved under it."""
+        for skin in range(len(self.document.items("skins"))):
+            pairs = [(o, n) for a, b in zip(before, after, strict=True) for o, n in zip(a.binds, b.binds, strict=True)]
+            own = [(o, n) for o, n in pairs if n.skin == skin]
+            if all(same_matrix(o.joint_from_mesh, n.joint_from_mesh) for o, n in own):
+                continue
+            self.changed = True
+            values = bind_matrices(self.document, skin, self.limits).copy()
+            for _, bind in own:
+                values[bind.place] = bind.joint_from_mesh
+            columns = np.ascontiguousarray(values.transpose(0, 2, 1)).reshape(-1, 16).astype("<f4")
+            self._write_binds(skin, columns)
+
+    def _write_binds(self, skin: int, columns: NDArray[np.float32]) -> None:
+        skins = self.document.items("skins")
+        accessor = skins[skin].get("inverseBindMatrices")
+        if accessor is not None and [s.get("inverseBindMatrices") for s in skins].count(accessor) == 1:
+            layout = self.layouts[accessor]
+            assert layout is not None
+            if layout.is_plain and layout.count == len(columns) and self._is_sole(accessor, layout):
+                strided(self._copy(layout.buffer or 0), layout)[:] = columns
+                return
+        like = {"componentType": _FLOAT, "count": len(columns), "type": "MAT4"}
+        if "skins" not in self.edited:
+            self.json["skins"] = [dict(s) for s in skins]
+            self.edited.add("skins")
+        self.json["skins"][skin]["inverseBindMatrices"] = self._append(columns, like)
 
     def _claim(self, users: dict[int, list[tuple[Array, list[int]]]]) -> None:
         """Note which matrices every accessor is wanted under, so that sharing is seen before anything is written."""

@@ -1,0 +1,89 @@
+"""Skins: the rest pose they hold, and whether it is still held.
+
+A vertex of a skinned mesh is at the sum of its weights times `W_j B_j`, with W the joint's world and B its inverse bind
+matrix (glTF 2.0, 3.7.3.3); the transform of the mesh's own node carries nothing.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.placement import is_singular
+from oak_square.core.tolerances import SAME_BIND
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from oak_square.core.scene import Asset
+
+__all__ = ["bent_skin", "joint_matrices", "rest_pose"]
+
+Array = NDArray[np.float64]
+
+
+def rest_pose(points: NDArray[np.floating], joints: NDArray[np.integer], weights: Array, matrices: Array) -> Array:
+    """Return skinned points, shape (N, 3), world, metres.
+
+    Parameters
+    ----------
+    points : ndarray, shape (N, 3), mesh numbers
+    joints : ndarray of integers, shape (N, K)
+        Rows of `matrices`.
+    weights : ndarray, shape (N, K)
+        Made to sum to one where they do not; a vertex without any stays with its first joint.
+    matrices : ndarray, shape (J, 4, 4)
+        World from mesh, by joint.
+    """
+    total = weights.sum(axis=1, keepdims=True)
+    shares = np.divide(weights, total, out=np.zeros_like(weights), where=total > 0)
+    shares[total[:, 0] <= 0, 0] = 1.0
+    found = np.zeros((len(points), 3))
+    # Joint by joint of each vertex: four passes over all vertices, whatever the number of joints.
+    for k in range(joints.shape[1]):
+        own = matrices[joints[:, k]]
+        moved = np.einsum("nij,nj->ni", own[:, :3, :3], points.astype(np.float64)) + own[:, :3, 3]
+        found += shares[:, k, None] * moved
+    return found
+
+
+def joint_matrices(asset: Asset, skin: int) -> dict[int, Array]:
+    """Return, by its place in a skin's list of joints, the world from mesh numbers of each joint, shape (4, 4)."""
+    return {
+        b.place: asset.worlds[i] @ b.joint_from_mesh
+        for i, node in enumerate(asset.nodes)
+        for b in node.binds
+        if b.skin == skin
+    }
+
+
+def bent_skin(before: Asset, after: Asset) -> str | None:
+    """Return the name of a skinned part that a step would bend: its joints, or its shape, no longer move as one.
+
+    Parameters
+    ----------
+    before, after : Asset
+        The same nodes, before and after the step.
+    """
+    skinned = [i for i, node in enumerate(before.nodes) if node.skin is not None]
+    for i in skinned:
+        skin = before.nodes[i].skin
+        assert skin is not None
+        pairs = [(before.world_from_mesh(i), after.world_from_mesh(i))]
+        old, new = joint_matrices(before, skin), joint_matrices(after, skin)
+        pairs += [(old[k], new[k]) for k in old if not is_singular(old[k][:3, :3])]
+        if not _one_motion(pairs):
+            return before.nodes[i].name
+    return None
+
+
+def _one_motion(pairs: Sequence[tuple[Array, Array]]) -> bool:
+    """Tell whether one world motion takes every first matrix to its second."""
+    motion = pairs[0][1] @ np.linalg.inv(pairs[0][0])
+    for a, b in pairs[1:]:
+        reach = float(np.abs(b).max())
+        if np.abs(motion @ a - b).max() > SAME_BIND * max(reach, 1e-300):
+            return False
+    return True
