@@ -11,6 +11,8 @@ from typing import Any
 import numpy as np
 
 TRIANGLE = np.array([[0, 0, 0], [1, 0, 0], [0, 2, 0]], dtype="<f4")
+GLOWING = [{"channels": [{"sampler": 0, "target": {"node": 0, "path": "glow"}}], "samplers": [{}]}]
+"""An animation of a kind that nobody knows."""
 UP_Z = np.array([[0, 0, 1]] * 3, dtype="<f4")
 
 

@@ -282,18 +282,16 @@ def test_a_broken_file_is_a_row_with_its_reason(hand, batch):
 
 
 def test_an_animated_model_is_refused_before_it_is_bent(hand, tmp_path):
-    from tests.made import triangle_document, write_glb
+    from tests.made import GLOWING, triangle_document, write_glb
 
-    document, binary = triangle_document(
-        nodes=[{"mesh": 0, "scale": [2, 2, 2]}], animations=[{"channels": [], "samplers": []}]
-    )
+    document, binary = triangle_document(nodes=[{"mesh": 0, "scale": [2, 2, 2]}], animations=GLOWING)
     write_glb(tmp_path / "keeper.glb", document, binary)
     hand.open(tmp_path)
     hand.stage("bake")
     hand.click(hand.body("bake").usual)
     (row,) = hand.window.panel.effect.rows
     assert row.outcome == "refused"
-    assert "it has animation clips" in hand.window.panel.effect.advice.text()
+    assert "its clips animate 'glow'" in hand.window.panel.effect.advice.text()
 
 
 def test_the_list_filters_by_typing_and_the_sheet_is_what_a_file_would_say(hand, batch):

@@ -15,7 +15,7 @@ from oak_square.delivery import Run, deliver, find_sources, prove, receive, surv
 from oak_square.delivery.proof import prove_asset
 from oak_square.demo import SHEET
 from oak_square.sheet import load_sheet, parse_sheet
-from tests.made import stl_binary, triangle_document, write_glb, write_gltf
+from tests.made import GLOWING, stl_binary, triangle_document, write_glb, write_gltf
 
 CORNERS = np.array([[[0, 0, 0], [4, 0, 0], [0, 4, 0]]], dtype="<f4")
 BAKE = "prep-sheet: 1\nsteps:\n  - {do: bake}\n"
@@ -86,13 +86,11 @@ def test_a_broken_file_costs_itself_only(models, tmp_path):
 
 
 def test_a_refused_asset_is_not_delivered_and_says_why(models, tmp_path):
-    document, binary = triangle_document(
-        nodes=[{"mesh": 0, "scale": [2, 2, 2]}], animations=[{"channels": [], "samplers": []}]
-    )
+    document, binary = triangle_document(nodes=[{"mesh": 0, "scale": [2, 2, 2]}], animations=GLOWING)
     write_glb(models / "moving.glb", document, binary)
     entry = next(e for e in run(models, tmp_path / "out")["assets"] if e["source"] == "moving.glb")
     assert (entry["status"], entry["output"]) == ("refused", None)
-    assert entry["reason"].startswith("step 1 (bake): it has animation clips")
+    assert entry["reason"].startswith("step 1 (bake): its clips animate 'glow'")
     assert not (tmp_path / "out" / "moving.glb").exists()
 
 

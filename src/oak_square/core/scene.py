@@ -15,6 +15,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.clips import Clip
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 
@@ -147,6 +148,8 @@ class Asset:
         What else the file holds: `animation`, `skin`, `materials`…
     rigid_reason : str or None
         Why its geometry and frames can't be rewritten exactly, if they can't.
+    clips : tuple of Clip
+        The animation as the file holds it: not changed by steps, rewritten when a file is written.
     """
 
     file: str
@@ -156,6 +159,7 @@ class Asset:
     meshes: tuple[Mesh, ...]
     carries: tuple[str, ...] = ()
     rigid_reason: str | None = None
+    clips: tuple[Clip, ...] = ()
 
     @property
     def name(self) -> str:

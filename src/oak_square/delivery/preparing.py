@@ -19,7 +19,7 @@ from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import copy_file, sha256_of, write_pieces
-from oak_square.delivery.proof import prove_asset
+from oak_square.delivery.proof import prove_asset, prove_clips
 from oak_square.delivery.surveying import receive, size_json
 from oak_square.formats import FORMATS, LIMITS, Received, Written
 from oak_square.sheet import Prepared, Sheet, evaluate
@@ -149,7 +149,8 @@ def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry, has
         model = stage / job.source.path.name
         digest = hashing.submit(sha256_of, model)
         again = with_reading(kind.read(model, job.source.file, LIMITS).asset, reading)
-        entry["deviation_m"] = prove_asset(prepared.asset, again)
+        moving = prove_clips(received.asset, prepared.asset, again)
+        entry["deviation_m"] = max(prove_asset(prepared.asset, again), moving)
         entry["size_after_m"] = size_json(asset_box(again))
         entry["output_sha256"] = digest.result()
         entry["output"] = job.source.file

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal
 
+from oak_square.core.clips import check_clips
 from oak_square.core.errors import DataTrouble, Failed, Refused
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
@@ -95,7 +96,7 @@ def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before
                     step=number, do=step.do, outcome="nothing", detail="the others are held against it"
                 )
             else:
-                current, outcome = _run(current, number, step, setting)
+                current, outcome = _run(asset, current, number, step, setting)
         except Refused as error:
             outcome = _refused(number, step, str(error))
             if not step.may_refuse:
@@ -148,13 +149,15 @@ def _reading_outcome(asset: Asset, number: int, step: Step, due: list[tuple[int,
     )
 
 
-def _run(current: Asset, number: int, step: Step, setting: Setting) -> tuple[Asset, StepOutcome]:
+def _run(received: Asset, current: Asset, number: int, step: Step, setting: Setting) -> tuple[Asset, StepOutcome]:
     effect = step.apply(current, setting)
     if effect.changed and current.rigid_reason:
         raise Refused(current.rigid_reason)
     bent = bent_skin(current, effect.asset) if effect.changed else None
     if bent is not None:
         raise Refused(f"the skin of '{bent}' would be bent: its joints and its shape would not move as one")
+    if effect.changed:
+        check_clips(received, effect.asset)
     outcome = StepOutcome(
         step=number,
         do=step.do,

@@ -13,6 +13,7 @@ from oak_square.core.frames import WORKING
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node, Surface
 from oak_square.formats.gltf.accessors import dense, layout_of
+from oak_square.formats.gltf.clips import clips_of
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.morphs import default_weights, primitive_morphs, same_weights
 from oak_square.formats.gltf.skins import unskinnable, with_skins
@@ -42,6 +43,7 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
     if total > limits.vertices:
         raise document.fail(f"has {total} vertices, over the limit of {limits.vertices}")
     shown = _shown(document, parents)
+    clips, unknown = clips_of(document, limits)
     nodes = tuple(
         _node(document, i, item, parents[i], shown[i], len(meshes)) for i, item in enumerate(document.items("nodes"))
     )
@@ -52,7 +54,8 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
         nodes=nodes,
         meshes=meshes,
         carries=_carries(document),
-        rigid_reason=_rigid_reason(document),
+        rigid_reason=_rigid_reason(document) or unknown,
+        clips=clips,
     )
     return with_skins(document, asset, limits) if document.items("skins") and not unskinnable(document) else asset
 
@@ -285,10 +288,9 @@ def _rigid_reason(document: Document) -> str | None:
     bare = unskinnable(document) if "skin" in carries else None
     if bare is not None:
         return bare
-    if "morph" in carries and same_weights(document) and "animation" not in carries:
+    if "morph" in carries and same_weights(document):
         carries = tuple(c for c in carries if c != "morph")
     for what, words in (
-        ("animation", "it has animation clips, which this version can't rewrite exactly"),
         ("morph", "its nodes give its morph targets weights of their own, which this version can't rewrite exactly"),
         ("compressed", "its geometry is compressed, and this version can't rewrite that"),
         ("instances", "it has GPU instances, which this version can't rewrite exactly"),

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import copy
 import json
-from dataclasses import dataclass, field
+from collections import Counter
+from dataclasses import dataclass, field, replace
 from typing import Any
 from urllib.parse import unquote
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.clips import carried_values, clip_frames
 from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.geometry import ends, is_mirror, normal_matrix, write_directions, write_points
@@ -18,6 +20,7 @@ from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.formats.gltf.accessors import Layout, dense, layout_of, overlaps, strided
+from oak_square.formats.gltf.clips import track_of
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
@@ -53,6 +56,8 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
             edit.hang(i, received, new.parent)
     edit.meshes(nodes)
     edit.skins(received.nodes, nodes)
+    if received.clips:
+        edit.clips(received, replace(asset, nodes=nodes))
     companions = tuple(Companion(path=t, source=document.folder / unquote(t)) for t in document.textures)
     if not edit.changed:
         own = tuple(
@@ -184,6 +189,31 @@ class _Edit:
                 values[bind.place] = bind.joint_from_mesh
             columns = np.ascontiguousarray(values.transpose(0, 2, 1)).reshape(-1, 16).astype("<f4")
             self._write_binds(skin, columns)
+
+    def clips(self, received: Asset, asset: Asset) -> None:
+        """Rewrite the keys of each animated channel whose frames have changed under it."""
+        frames = clip_frames(received, asset)
+        due = {i for i, (a, b) in frames.items() if not (is_unmoved(a) and is_unmoved(b))}
+        if not due:
+            return
+        self.changed = True
+        self.json["animations"] = [
+            {**item, "channels": [dict(c) for c in item["channels"]], "samplers": [dict(s) for s in item["samplers"]]}
+            for item in self.document.items("animations")
+        ]
+        for index, item in enumerate(self.json["animations"]):
+            used = Counter(c["sampler"] for c in item["channels"])
+            for k, channel in enumerate(item["channels"]):
+                track = track_of(self.document, index, k, self.limits)
+                if track is None or track.node not in due:
+                    continue
+                values = carried_values(track, received, *frames[track.node])
+                rows = np.ascontiguousarray(values.reshape(-1, values.shape[-1]), dtype="<f4")
+                like = {"componentType": _FLOAT, "count": len(rows), "type": f"VEC{rows.shape[1]}"}
+                if used[channel["sampler"]] > 1:
+                    item["samplers"].append(dict(item["samplers"][channel["sampler"]]))
+                    channel["sampler"] = len(item["samplers"]) - 1
+                item["samplers"][channel["sampler"]]["output"] = self._append(rows, like)
 
     def _write_binds(self, skin: int, columns: NDArray[np.float32]) -> None:
         skins = self.document.items("skins")

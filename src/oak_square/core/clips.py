@@ -1,0 +1,272 @@
+"""Animation clips: how a node's channels go with time, and how they are rewritten when frames change.
+
+A step leaves each node's rest frame W and M, the one world motion it makes of the whole asset. A node's old frame then
+lies in its new one by `D = W'⁻¹ M W`, and what was `L(t)` between it and its parent p must become `D_p L(t) D⁻¹`.
+That is exact where translation, rotation and scale channels can hold it at every time; where they can't, it is refused.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING, Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.core.placement import Placement, inverse, matrix_of, quaternion_of, rotation_of
+from oak_square.core.tolerances import SAME_BIND
+
+if TYPE_CHECKING:
+    from oak_square.core.scene import Asset
+
+__all__ = ["Clip", "Track", "carried_values", "check_clips", "clip_frames", "one_motion", "pose", "sampled"]
+
+Array = NDArray[np.float64]
+Path = Literal["translation", "rotation", "scale"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Track:
+    """One channel of a node over time.
+
+    Attributes
+    ----------
+    node : int
+    path : {"translation", "rotation", "scale"}
+    times : ndarray, shape (K,), seconds, rising
+    values : ndarray, shape (K, 3 or 4); for CUBICSPLINE (K, 3, 3 or 4): in-tangent, value, out-tangent
+    interpolation : {"STEP", "LINEAR", "CUBICSPLINE"}
+    """
+
+    node: int
+    path: Path
+    times: Array = field(repr=False)
+    values: Array = field(repr=False)
+    interpolation: Literal["STEP", "LINEAR", "CUBICSPLINE"] = "LINEAR"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Clip:
+    """A named clip: its tracks in the file's order."""
+
+    name: str
+    tracks: tuple[Track, ...]
+
+    @property
+    def length_s(self) -> float:
+        """When its last key is, seconds."""
+        return max((float(t.times[-1]) for t in self.tracks if len(t.times)), default=0.0)
+
+
+def sampled(track: Track, at_s: float) -> Array:
+    """Return a track's value at a time, as glTF 2.0, appendix C, says: held outside its keys."""
+    times, values = track.times, track.values
+    keys = values[:, 1] if track.interpolation == "CUBICSPLINE" else values
+    if at_s <= times[0] or len(times) == 1:
+        found: Array = keys[0]
+    elif at_s >= times[-1]:
+        found = keys[-1]
+    else:
+        k = int(np.searchsorted(times, at_s, side="right")) - 1
+        span = float(times[k + 1] - times[k])
+        u = (at_s - float(times[k])) / span
+        if track.interpolation == "STEP":
+            found = keys[k]
+        elif track.interpolation == "CUBICSPLINE":
+            found = _hermite(keys[k], values[k, 2] * span, keys[k + 1], values[k + 1, 0] * span, u)
+        elif track.path == "rotation":
+            found = _slerp(keys[k], keys[k + 1], u)
+        else:
+            found = keys[k] * (1 - u) + keys[k + 1] * u
+    return found / np.linalg.norm(found) if track.path == "rotation" else found
+
+
+def _hermite(a: Array, out: Array, b: Array, into: Array, u: float) -> Array:
+    found: Array = (
+        (2 * u**3 - 3 * u**2 + 1) * a + (u**3 - 2 * u**2 + u) * out + (3 * u**2 - 2 * u**3) * b + (u**3 - u**2) * into
+    )
+    return found
+
+
+def _slerp(a: Array, b: Array, u: float) -> Array:
+    cosine = float(a @ b)
+    b = b if cosine >= 0 else -b
+    angle = float(np.arccos(np.clip(abs(cosine), 0.0, 1.0)))
+    if angle < 1e-7:
+        return a * (1 - u) + b * u
+    found: Array = (np.sin((1 - u) * angle) * a + np.sin(u * angle) * b) / np.sin(angle)
+    return found
+
+
+def pose(asset: Asset, clip: Clip, at_s: float) -> Array:
+    """Return the world frames of all nodes at a time of a clip, shape (nodes, 4, 4), metres."""
+    channels: dict[int, dict[str, Array]] = {}
+    for track in clip.tracks:
+        channels.setdefault(track.node, {})[track.path] = sampled(track, at_s)
+    frames = np.empty((len(asset.nodes), 4, 4))
+    for i in asset.order:
+        node = asset.nodes[i]
+        rest = node.placement
+        local = matrix_of(rest)
+        if i in channels:
+            own = channels[i]
+            local = matrix_of(
+                Placement.of(
+                    translation=own.get("translation", rest.translation),
+                    rotation=own.get("rotation", rest.rotation),
+                    scale=own.get("scale", rest.scale),
+                    what=node.name,
+                )
+            )
+        frames[i] = local if node.parent is None else frames[node.parent] @ local
+    return frames
+
+
+def one_motion(before: Asset, after: Asset) -> Array:
+    """Return the world motion, shape (4, 4), that steps made of an asset as a whole.
+
+    Raises
+    ------
+    Refused
+        If parts moved otherwise than the rest: a clip can't tell whether that holds at all times.
+    """
+    motion: Array | None = None
+    for i in before.parts:
+        old, new = before.world_from_mesh(i), after.world_from_mesh(i)
+        own = new @ inverse(old, what=f"part '{before.nodes[i].name}'")
+        if motion is None:
+            motion = own
+        elif np.abs(own - motion).max() > SAME_BIND * max(1.0, float(np.abs(motion).max())):
+            raise Refused(f"'{before.nodes[i].name}' would move by itself, and its clips can't say at what times")
+    return np.eye(4) if motion is None else motion
+
+
+def clip_frames(before: Asset, after: Asset) -> dict[int, tuple[Array, Array]]:
+    """Return, for each animated node, the matrices `D_p` and `D⁻¹` that its local transform lies between.
+
+    Parameters
+    ----------
+    before, after : Asset
+        The same nodes, as received and as prepared.
+
+    Raises
+    ------
+    Refused
+        If they are not moved as one, or hang from other nodes than before.
+    """
+    motion = one_motion(before, after)
+    found = {}
+    for i in sorted({t.node for clip in before.clips for t in clip.tracks}):
+        node = before.nodes[i]
+        if node.parent != after.nodes[i].parent:
+            raise Refused(f"'{node.name}' is animated, and would hang from another node")
+        above = motion
+        if node.parent is not None:
+            above = _old_in_new(before, after, motion, node.parent)
+        found[i] = above, inverse(_old_in_new(before, after, motion, i), what=f"node '{node.name}'")
+    return found
+
+
+def check_clips(before: Asset, after: Asset) -> None:
+    """Make sure that the clips of an asset can be rewritten for what steps made of it.
+
+    Raises
+    ------
+    Refused
+        With the node that stands in the way, and why.
+    """
+    if not before.clips:
+        return
+    frames = clip_frames(before, after)
+    for clip in before.clips:
+        for track in clip.tracks:
+            carried_values(replace(track, values=track.values[:1]), before, *frames[track.node])
+
+
+def _old_in_new(before: Asset, after: Asset, motion: Array, i: int) -> Array:
+    found: Array = inverse(after.worlds[i], what=f"node '{after.nodes[i].name}'") @ motion @ before.worlds[i]
+    return found
+
+
+def carried_values(track: Track, before: Asset, above: Array, below: Array) -> Array:
+    """Return a track's values as they must be between new frames: `above L(t) below`.
+
+    Raises
+    ------
+    Refused
+        If translation, rotation and scale can't hold that at every time.
+    """
+    node = before.nodes[track.node]
+    a_size, a_turn = _size_and_turn(above, node.name)
+    b_size, b_turn = _size_and_turn(below, node.name)
+    paths = {t.path for clip in before.clips for t in clip.tracks if t.node == track.node}
+    _check_scales(before, track.node, b_turn)
+    reach = max(1.0, float(np.abs(below[:3, 3]).max()))
+    moved_pivot = np.abs(below[:3, 3]).max() > SAME_BIND * reach
+    if moved_pivot and paths & {"rotation", "scale"}:
+        raise Refused(f"the pivot of '{node.name}' would move while its clips turn or size it")
+    values = track.values
+    if track.path == "scale":
+        # Between square axes the three scales change places; else they are one number.
+        order = np.abs(np.rint(b_turn)) if _is_square(b_turn) else np.eye(3)
+        sized: Array = values @ order * (a_size * b_size)
+        return sized
+    if track.path == "rotation":
+        return _turned(quaternion_of(a_turn), values, quaternion_of(b_turn))
+    linear = above[:3, :3]
+    carried = values @ linear.T
+    rest = matrix_of(node.placement)[:3, :3] @ below[:3, 3]
+    shift = linear @ rest + above[:3, 3]
+    if track.interpolation == "CUBICSPLINE":
+        carried[:, 1] += shift  # tangents are differences
+        return carried
+    found: Array = carried + shift
+    return found
+
+
+def _size_and_turn(matrix: Array, name: str) -> tuple[float, Array]:
+    """Return the uniform scale and the rotation of an affine matrix.
+
+    Raises
+    ------
+    Refused
+        If it sizes unevenly, shears or mirrors.
+    """
+    linear = matrix[:3, :3]
+    size = float(np.cbrt(abs(np.linalg.det(linear))))
+    turn: Array = linear / max(size, 1e-300)
+    if np.linalg.det(turn) < 0 or np.abs(turn @ turn.T - np.eye(3)).max() > SAME_BIND * 10:
+        raise Refused(f"the clips of '{name}' can't hold an uneven scale, a shear or a mirror")
+    return size, rotation_of(quaternion_of(turn))
+
+
+def _check_scales(before: Asset, node: int, turn: Array) -> None:
+    """Make sure that a scale inside a turn stays a scale: it is the same all round, or the turn is square."""
+    if _is_square(turn):
+        return
+    tracks = [t for clip in before.clips for t in clip.tracks if t.node == node and t.path == "scale"]
+    scales = [before.nodes[node].placement.scale[None], *(t.values.reshape(-1, 3) for t in tracks)]
+    if any(np.ptp(s, axis=1).max() > 1e-6 * np.abs(s).max() for s in scales):
+        raise Refused(f"'{before.nodes[node].name}' is scaled unevenly, and its axes would turn under that")
+
+
+def _is_square(turn: Array) -> bool:
+    return bool(np.abs(np.abs(turn) - np.abs(np.rint(turn))).max() < 1e-9)
+
+
+def _turned(a: Array, values: Array, b: Array) -> NDArray[Any]:
+    """Return quaternions, shape (..., 4), multiplied by one from the left and one from the right: linear in them."""
+    left, right = _left(a), _right(b)
+    found: Array = values @ (left @ right).T
+    return found
+
+
+def _left(q: Array) -> Array:
+    x, y, z, w = q
+    return np.array([[w, -z, y, x], [z, w, -x, y], [-y, x, w, z], [-x, -y, -z, w]])
+
+
+def _right(q: Array) -> Array:
+    x, y, z, w = q
+    return np.array([[w, z, -y, x], [-z, w, x, y], [y, -x, w, z], [-x, -y, -z, w]])
