@@ -21,6 +21,7 @@ from oak_square.demo.lockside import (
     strapping_bollard,
     weather_vane,
 )
+from oak_square.demo.moving import pennant, sluice_wheel
 from oak_square.demo.shapes import Solid, along, box, joined, lathe, prism
 
 __all__ = ["make_batch"]
@@ -46,6 +47,8 @@ def make_batch(folder: Path) -> None:
     weather_vane(folder / "weather_vane.glb")
     keepers_hut(folder / "keepers_hut.obj")
     reed_clump(folder / "reed_clump.glb")
+    sluice_wheel(folder / "sluice_wheel.glb")
+    pennant(folder / "pennant.glb")
 
 
 def gate_leaf(path: Path) -> None:

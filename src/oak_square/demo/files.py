@@ -29,6 +29,8 @@ class GlbMaker:
     accessors: list[dict[str, Any]] = field(default_factory=list)
     views: list[dict[str, Any]] = field(default_factory=list)
     data: bytearray = field(default_factory=bytearray)
+    skins: list[dict[str, Any]] = field(default_factory=list)
+    animations: list[dict[str, Any]] = field(default_factory=list)
 
     def material(self, name: str, colour: Colour) -> int:
         """Add a material of a linear base colour."""
@@ -59,6 +61,33 @@ class GlbMaker:
         self.meshes.append({"name": name, "primitives": primitives})
         return len(self.meshes) - 1
 
+    def skin(self, joints: Sequence[int], binds: Sequence[np.ndarray[Any, Any]]) -> int:
+        """Add a skin of joints, each with its inverse bind matrix, shape (4, 4)."""
+        columns = np.stack([b.T for b in binds]).reshape(-1, 16).astype("<f4")
+        self.skins.append(
+            {"joints": list(joints), "inverseBindMatrices": self._accessor(columns, "MAT4", _FLOAT, None)}
+        )
+        return len(self.skins) - 1
+
+    def hold(self, mesh: int, joints: np.ndarray[Any, Any], weights: np.ndarray[Any, Any]) -> None:
+        """Hold the vertices of a mesh's one primitive by joints, shape (N, 4), with weights, shape (N, 4)."""
+        attributes = self.meshes[mesh]["primitives"][0]["attributes"]
+        attributes["JOINTS_0"] = self._accessor(joints.astype("<u2"), "VEC4", _SHORT, _ARRAY)
+        attributes["WEIGHTS_0"] = self._accessor(weights.astype("<f4"), "VEC4", _FLOAT, _ARRAY)
+
+    def clip(self, name: str, tracks: Sequence[tuple[int, str, Sequence[float], np.ndarray[Any, Any]]]) -> None:
+        """Add a clip of tracks: (node, path, times, a value for each)."""
+        channels: list[dict[str, Any]] = []
+        samplers: list[dict[str, Any]] = []
+        for node, path, times, values in tracks:
+            keys = np.asarray(times, dtype="<f4").reshape(-1, 1)
+            entry = self._accessor(keys, "SCALAR", _FLOAT, None)
+            self.accessors[entry].update(min=[float(keys.min())], max=[float(keys.max())])
+            out = self._accessor(values.astype("<f4"), f"VEC{values.shape[1]}", _FLOAT, None)
+            channels.append({"sampler": len(samplers), "target": {"node": node, "path": path}})
+            samplers.append({"input": entry, "output": out, "interpolation": "LINEAR"})
+        self.animations.append({"name": name, "channels": channels, "samplers": samplers})
+
     def node(self, name: str, *, parent: int | None = None, **channels: Any) -> int:
         """Add a node; `channels` are glTF's own: mesh, translation, rotation, scale, extras."""
         self.nodes.append({"name": name, **channels})
@@ -70,7 +99,7 @@ class GlbMaker:
     def write(self, path: Path) -> None:
         """Write the GLB; every node without a parent is in the scene."""
         below = {c for n in self.nodes for c in n.get("children", [])}
-        document = {
+        document: dict[str, Any] = {
             "asset": {"version": "2.0", "generator": "Fenwick Lock demo", "extras": {"title": self.title}},
             "scene": 0,
             "scenes": [{"name": "lock", "nodes": [i for i in range(len(self.nodes)) if i not in below]}],
@@ -81,6 +110,9 @@ class GlbMaker:
             "bufferViews": self.views,
             "buffers": [{"byteLength": len(self.data)}],
         }
+        for key, found in (("skins", self.skins), ("animations", self.animations)):
+            if found:
+                document[key] = found
         text = json.dumps(document, separators=(",", ":")).encode()
         text += b" " * (-len(text) % 4)
         body = bytes(self.data) + b"\0" * (-len(self.data) % 4)
@@ -95,9 +127,10 @@ class GlbMaker:
             + body
         )
 
-    def _accessor(self, values: np.ndarray[Any, Any], kind: str, component: int, target: int) -> int:
+    def _accessor(self, values: np.ndarray[Any, Any], kind: str, component: int, target: int | None) -> int:
         self.data += b"\0" * (-len(self.data) % 4)
-        self.views.append({"buffer": 0, "byteOffset": len(self.data), "byteLength": values.nbytes, "target": target})
+        view = {"buffer": 0, "byteOffset": len(self.data), "byteLength": values.nbytes}
+        self.views.append(view if target is None else {**view, "target": target})
         self.data += values.tobytes()
         self.accessors.append(
             {"bufferView": len(self.views) - 1, "componentType": component, "count": len(values), "type": kind}
