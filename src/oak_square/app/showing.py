@@ -8,6 +8,7 @@ from dataclasses import replace
 from oak_square.app.bench_facts import bench_view
 from oak_square.app.hierarchy import Hierarchy
 from oak_square.app.measuring import Measuring
+from oak_square.app.playing import Playing
 from oak_square.app.session import Session
 from oak_square.app.view import Facts, Picture
 from oak_square.app.view_area import ViewArea
@@ -24,6 +25,7 @@ class Showing:
     def __init__(self, session: Session, views: ViewArea, hierarchy: Hierarchy, measuring: Measuring) -> None:
         self._session, self._views, self._hierarchy, self._measuring = session, views, hierarchy, measuring
         self.facts = Facts()
+        self.playing = Playing(session, views)
         self.picking: Callable[[str], None] | None = None  # the next asset that is clicked goes there
 
     @property
@@ -56,14 +58,16 @@ class Showing:
         previewed = session.document.draft is not None
         together = len(assets) > 1 and views.together
         picture, facts = bench_view(assets, node, unit=session.unit, previewed=previewed, together=together)
-        self.facts = replace(facts, measures=self._measuring.marks(outcomes[-1].file))
+        facts = replace(facts, measures=self._measuring.marks(outcomes[-1].file))
+        picture, self.facts = self.playing.frame(picture, facts, assets[-1])
         views.bench.show_in(session.unit)
         views.bench.show_picture(picture, self.facts, (session.selection, together))
         if views.compare is not None and views.view == "before-after":
             received = session.assets[outcomes[-1].file]
             views.compare.show_asset(received, assets[-1], node, session.unit)
-        views.show_title(facts.title)
+        views.show_title(self.facts.title)
         views.offer_together(len(assets) > 1)
+        views.offer_play(self.playing.can_play(session.lead) and not together, self.playing.is_on)
         self._hierarchy.show_asset(assets[-1], node, session.unit)
 
     def _notice(self, notice: str, subject: object) -> None:
@@ -73,4 +77,5 @@ class Showing:
             self._views.compare.show_asset(None, None, None, unit)
         self._views.show_title("")
         self._views.offer_together(False)
+        self._views.offer_play(False, False)
         self._hierarchy.show_asset(None, None, unit)

@@ -42,6 +42,8 @@ class SizeDesk(QObject):
         views.lineup.unit_wished.connect(self._try_unit)
         views.instrument_wished.connect(self.take_up)
         views.together_wished.connect(self.changed)
+        views.play_wished.connect(self.showing.playing.turn)
+        self.showing.playing.changed.connect(self.showing.show)
         self.plate_editor.words_wished.connect(self._try_on_selected)
         self.measuring.changed.connect(self.changed)
         self.measuring.step_wished.connect(self.step_wished)

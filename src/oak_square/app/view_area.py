@@ -29,6 +29,7 @@ class ViewArea(QWidget):
     view_wished = Signal(str)
     instrument_wished = Signal(str)
     together_wished = Signal()
+    play_wished = Signal()
 
     def __init__(self, renderer: Renderer, small: Callable[[], Renderer], parent: QWidget | None = None) -> None:
         """Take the Bench's renderer, and what gives the one for small pictures."""
@@ -55,6 +56,23 @@ class ViewArea(QWidget):
             line.addWidget(button)
         line.addSpacing(8)
         line.addWidget(self.title)
+        self._make_tools()
+        self.band = QLabel(self)
+        self.band.setObjectName("band")
+        self.band.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.band.setFixedHeight(_BAND)
+        self.band.hide()
+        line = _row(self._right)
+        for word, azimuth, elevation in _LOOKS:
+            button = _over(word, self._right)
+            button.setToolTip(f"Look from the {word}")
+            button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.look_from(a, e))
+            line.addWidget(button)
+        self.view = "bench"
+        self.show_view("bench")
+
+    def _make_tools(self) -> None:
+        """Make the second row over the Bench: the instruments, the common box, the clip."""
         self._tools = QWidget(self)
         line = _row(self._tools)
         self.instruments: dict[str, QPushButton] = {}
@@ -71,19 +89,12 @@ class ViewArea(QWidget):
         self.together_button.clicked.connect(lambda _=False: self.together_wished.emit())
         line.addSpacing(8)
         line.addWidget(self.together_button)
-        self.band = QLabel(self)
-        self.band.setObjectName("band")
-        self.band.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.band.setFixedHeight(_BAND)
-        self.band.hide()
-        line = _row(self._right)
-        for word, azimuth, elevation in _LOOKS:
-            button = _over(word, self._right)
-            button.setToolTip(f"Look from the {word}")
-            button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.look_from(a, e))
-            line.addWidget(button)
-        self.view = "bench"
-        self.show_view("bench")
+        self.play_button = _over("play", self._tools)
+        self.play_button.setCheckable(True)
+        self.play_button.setToolTip("Play the asset's clip as it will be once the steps are done; again to stop")
+        self.play_button.clicked.connect(lambda _=False: self.play_wished.emit())
+        self.play_button.hide()
+        line.addWidget(self.play_button)
 
     def show_view(self, view: str) -> None:
         """Bring one view to the front."""
@@ -116,6 +127,13 @@ class ViewArea(QWidget):
     def offer_together(self, wanted: bool) -> None:
         """Offer the common box, while several are selected."""
         self.together_button.setVisible(wanted)
+        self._lay_over()
+
+    def offer_play(self, wanted: bool, playing: bool) -> None:
+        """Offer to play a clip, where there is one."""
+        self.play_button.setVisible(wanted)
+        self.play_button.setChecked(playing)
+        self.play_button.setText("stop" if playing else "play")
         self._lay_over()
 
     def show_band(self, words: str, instrument: str) -> None:

@@ -339,6 +339,7 @@ class Window(QMainWindow):
         self._lead_due.stop()
         self.session.close()
         self.views.lineup.row.sprites.stop()
+        self.desk.showing.playing.stop()
         self._renderer.close()
         self.views.close_renderers()
         if self._small is not None:

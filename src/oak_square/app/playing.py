@@ -1,0 +1,87 @@
+"""Playing: the clips of the asset looked at, on the Bench, as they will be once the steps are done."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from PySide6.QtCore import QElapsedTimer, QObject, QTimer, Signal
+
+from oak_square.app.session import Session
+from oak_square.app.view import Facts, Picture
+from oak_square.core.clips import one_motion, pose
+from oak_square.core.errors import DataTrouble
+from oak_square.core.scene import Asset
+
+__all__ = ["Playing"]
+
+_FRAME_MS = 33
+
+
+class Playing(QObject):
+    """Runs a clip of the lead asset round and round; stops when another asset, or a step, comes between."""
+
+    changed = Signal()
+
+    def __init__(self, session: Session, parent: QObject) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._timer = QTimer(self, interval=_FRAME_MS)
+        self._timer.timeout.connect(self.changed)
+        self._since = QElapsedTimer()
+        session.selection_changed.connect(self.stop)
+        session.document_changed.connect(self.stop)
+
+    @property
+    def is_on(self) -> bool:
+        """Whether a clip runs."""
+        return self._timer.isActive()
+
+    def can_play(self, file: str | None) -> bool:
+        """Tell whether an asset has clips to play."""
+        asset = self._session.assets.get(file or "")
+        return asset is not None and any(clip.length_s > 0 for clip in asset.clips)
+
+    def turn(self) -> None:
+        """Play, or stop."""
+        if self.is_on:
+            self.stop()
+        elif self.can_play(self._session.lead):
+            self._since.start()
+            self._timer.start()
+            self.changed.emit()
+
+    def stop(self) -> None:
+        """Stand still at rest."""
+        if self._timer.isActive():
+            self._timer.stop()
+            self.changed.emit()
+
+    def frame(self, picture: Picture, facts: Facts, prepared: Asset) -> tuple[Picture, Facts]:
+        """Return the picture with the lead asset's parts where the clip has them now; as they are when none runs.
+
+        Skinned meshes are shown at rest.
+        """
+        received = self._session.assets.get(prepared.file)
+        if not self.is_on or received is None or not received.clips:
+            return picture, facts
+        clip = max(received.clips, key=lambda c: c.length_s)
+        at_s = (self._since.elapsed() / 1000) % max(clip.length_s, 1e-3)
+        try:
+            motion = one_motion(received, prepared)
+        except DataTrouble as error:
+            self._timer.stop()
+            self._session.said.emit(str(error))
+            return picture, facts
+        worlds = pose(received, clip, at_s)
+        shapes = []
+        for shape in picture.shapes:
+            node = received.nodes[shape.node] if shape.file == prepared.file else None
+            if node is not None and node.skin is None:
+                matrix: np.ndarray[tuple[int, int], np.dtype[np.float64]] = (
+                    motion @ worlds[shape.node] @ node.local_from_mesh
+                )
+                shape = replace(shape, world_from_mesh=matrix)
+            shapes.append(shape)
+        title = f"{facts.title}  ·  {clip.name}, {at_s:.1f} of {clip.length_s:.1f} s"
+        return replace(picture, shapes=tuple(shapes)), replace(facts, title=title, pivots=())

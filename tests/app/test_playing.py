@@ -1,0 +1,50 @@
+"""The sluice wheel plays on the Bench, as it will be once the steps are done, and stands at rest again."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from PySide6.QtCore import Qt
+
+
+@pytest.fixture
+def wheel(hand, lock):
+    for path in lock.iterdir():
+        if path.suffix in {".glb", ".obj", ".stl"} and path.stem not in {"sluice_wheel", "milepost"}:
+            path.unlink()
+    hand.open(lock)
+    hand.pick("sluice_wheel.glb")
+    return hand
+
+
+def places(hand):
+    return {s.name: s.world_from_mesh.copy() for s in hand.window.bench.picture.shapes}
+
+
+def test_a_clip_plays_and_stops_at_rest(wheel):
+    button, rest = wheel.window.views.play_button, places(wheel)
+    assert button.text() == "play"
+    wheel.click(button)
+    wheel.qtbot.waitUntil(lambda: np.abs(places(wheel)["wheel"] - rest["wheel"]).max() > 1e-3, timeout=10_000)
+    assert button.text() == "stop"
+    assert "open the sluice" in wheel.window.views.title.text()
+    moved = places(wheel)
+    assert moved["stand"] == pytest.approx(rest["stand"])
+    assert moved["rack"][1, 3] > rest["rack"][1, 3]
+    wheel.click(button)
+    assert all(np.abs(m - rest[name]).max() < 1e-12 for name, m in places(wheel).items())
+
+
+def test_it_plays_what_the_steps_make_of_it_and_a_step_stops_it(wheel):
+    from oak_square.steps import STEPS
+
+    wheel.session.try_step(STEPS["size"].model_validate({"do": "size", "factor": 2, "about": "origin"}))
+    wheel.settle()
+    rest = places(wheel)
+    wheel.click(wheel.window.views.play_button)
+    wheel.qtbot.waitUntil(lambda: places(wheel)["rack"][1, 3] > rest["rack"][1, 3] + 1e-3, timeout=10_000)
+    assert places(wheel)["stand"] == pytest.approx(rest["stand"])
+    wheel.key(Qt.Key.Key_Escape)
+    assert wheel.window.views.play_button.text() == "play"
+    wheel.pick("milepost.glb")
+    assert not wheel.window.views.play_button.isVisible()
