@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QTableWidgetItem
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.picks import topology
+from oak_square.core.size_book import SizeBook
 from oak_square.steps import STEPS
 
 HUT, GATE, LAMP, MILEPOST = "keepers_hut.obj", "gate_leaf.glb", "lamp_standard.obj", "milepost.glb"
@@ -320,3 +321,60 @@ def test_the_book_editor_takes_rows_in_and_out(desk):
     desk.settle()
     assert "has no pattern" in editor.complaint.text()
     editor.close()
+
+
+def test_the_whole_morning_by_hand(desk):
+    window, session = desk.window, desk.session
+    # The units that are certain, at once; the lamp, whose name the book no longer knows, from the line-up.
+    session.set_book(SizeBook(entries=tuple(e for e in session.book.entries if e.pattern != "lamp_standard")), None)
+    desk.settle()
+    desk.click(desk.body("size").question.take)
+    assert desk.steps() == ["Unit: cm", "Unit: mm"]
+    window.activateWindow()
+    window._show_view("line-up")
+    desk.settle()
+    row, page = window.views.lineup.row, window.views.lineup
+    desk.click(row, row.outline_of(LAMP).center().toPoint())
+    assert page.card.isVisible()
+    desk.click(page.card.candidates.buttons["in"])
+    desk.key(Qt.Key.Key_Return)
+    assert desk.steps() == ["Unit: cm", "Unit: mm", "Unit: in"]
+    assert size(desk, LAMP).max() == pytest.approx(5.2, rel=1e-3)
+    # A height typed on the box.
+    window._show_view("bench")
+    desk.pick(MILEPOST)
+    desk.click(window.bench, window.bench.plate("height").center().toPoint())
+    write(desk, window.desk.plate_editor.field, "3'")
+    desk.key(Qt.Key.Key_Return)
+    assert size(desk, MILEPOST)[1] == pytest.approx(0.9144)
+    # Two points spanned, and the span made a length.
+    desk.pick(HUT)
+    window.bench.setFocus()
+    desk.key(Qt.Key.Key_5)
+    touch(desk, corner(desk, 4))
+    touch(desk, corner(desk, 5))
+    write(desk, desk.body("size").measures.length, "4.4 m")
+    desk.key(Qt.Key.Key_Return)
+    assert size(desk, HUT)[0] == pytest.approx(4.4, rel=1e-2)
+    desk.key(Qt.Key.Key_Escape)
+    # The lifebuoy post as high as the milepost.
+    desk.pick("lifebuoy_post.glb")
+    desk.body("size").match_to("milepost")
+    desk.settle()
+    desk.key(Qt.Key.Key_Return)
+    assert size(desk, "lifebuoy_post.glb")[1] == pytest.approx(0.9144)
+    # In feet, in modules, and none of it moved.
+    before = {f: size(desk, f).copy() for f in session.outcomes}
+    window.foot.unit.actions_["ft-in/16"].trigger()
+    desk.settle()
+    assert desk.row(MILEPOST).detail.split(" × ")[1] == "3'"
+    window.foot.unit.module_wished.emit("bay", "3 ft")
+    desk.settle()
+    assert desk.row(MILEPOST).detail.split(" × ")[1] == "1.00"
+    for file, there in before.items():
+        assert size(desk, file) == pytest.approx(there)
+    assert desk.steps()[3:] == ["Height 3'", "Measured length 4.4 m", "As high as milepost"]
+    while session.history.past:
+        session.undo()
+    desk.settle()
+    assert desk.steps() == []

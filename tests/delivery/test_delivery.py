@@ -335,3 +335,32 @@ def test_a_format_without_hierarchy_refuses_to_hang_nodes(models, tmp_path):
     text = "prep-sheet: 1\nsteps:\n  - {do: parent, parts: ['*'], to: null, for: [windlass.*]}\n"
     entry = next(e for e in run(models, tmp_path / "out", text)["assets"] if e["source"] == "windlass.stl")
     assert entry["status"] in {"unchanged", "refused"}
+
+
+@pytest.mark.parametrize(
+    ("step", "why"),
+    [
+        ("{do: place, at: origin, by: pivot, shift: [1, 0, 0]}", None),
+        ("{do: turn, by: [0, 90, 0]}", None),
+        ("{do: reset}", None),
+        ("{do: bake}", "the geometry of 'sign' is compressed, and this would rewrite it"),
+        ("{do: size, factor: 2}", "compressed, and this would rewrite it"),
+        ("{do: unit, reads: cm}", "compressed, and a reading would rewrite it"),
+    ],
+)
+def test_of_compressed_geometry_frames_change_and_numbers_do_not(tmp_path, step, why):
+    folder = tmp_path / "models"
+    folder.mkdir()
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
+    squeezed = {"KHR_draco_mesh_compression": {"bufferView": 1, "attributes": {"POSITION": 0}}}
+    document["meshes"][0]["primitives"][0]["extensions"] = squeezed
+    document["extensionsUsed"] = document["extensionsRequired"] = ["KHR_draco_mesh_compression"]
+    write_glb(folder / "sign.glb", document, binary)
+    entry = run(folder, tmp_path / "out", f"prep-sheet: 1\nsteps:\n  - {step}\n")["assets"][0]
+    if why is not None:
+        assert (entry["status"], why in entry["reason"]) == ("refused", True)
+        return
+    assert entry["status"] == "delivered", entry["reason"]
+    carrier = receive(find_sources([tmp_path / "out"])[0]).carrier
+    assert bytes(carrier.buffers[0].data[:78]) == binary[:78]
+    assert carrier.json["meshes"] == document["meshes"]

@@ -56,6 +56,8 @@ class Mesh:
         Unit normals where the file gives one for each point.
     morphs : tuple of ndarray, shape (N, 3), file numbers
         What each morph target at full weight adds to `points`, which are as the default weights leave them.
+    sealed : bool
+        Its numbers are compressed: `points` are the corners of its declared bounds, and can't be rewritten.
     not_finite : int
         How many coordinates are NaN or infinite.
     """
@@ -66,6 +68,7 @@ class Mesh:
     surfaces: tuple[Surface, ...] = ()
     normals: NDArray[Any] | None = field(default=None, repr=False)
     morphs: tuple[NDArray[Any], ...] = field(default=(), repr=False)
+    sealed: bool = False
     not_finite: int = 0
     # What pure functions have already worked out of it: boxes by matrix, the count of flat triangles.
     boxes: dict[bytes, Array | None] = field(default_factory=dict, repr=False)

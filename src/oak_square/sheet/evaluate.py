@@ -8,7 +8,7 @@ from typing import Literal
 
 from oak_square.core.clips import check_clips
 from oak_square.core.errors import DataTrouble, Failed, Refused
-from oak_square.core.motion import with_reading
+from oak_square.core.motion import same_matrix, with_reading
 from oak_square.core.scene import Asset
 from oak_square.core.skins import bent_skin
 from oak_square.sheet.model import Sheet
@@ -125,8 +125,12 @@ def _settle_reading(asset: Asset, due: list[tuple[int, Step]]) -> tuple[Asset, d
     for number, step in due:
         if step.is_reading:
             wanted = step.read_as(reading, asset)
-            if asset.rigid_reason and not wanted.same_frame(asset.reading):
-                dropped[number] = asset.rigid_reason
+            sealed = any(m.sealed for m in asset.meshes)
+            why = asset.rigid_reason or (
+                "its geometry is compressed, and a reading would rewrite it" if sealed else None
+            )
+            if why and not wanted.same_frame(asset.reading):
+                dropped[number] = why
             else:
                 reading = wanted
     return (asset if reading == asset.reading else with_reading(asset, reading)), dropped
@@ -158,6 +162,7 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
         raise Refused(f"the skin of '{bent}' would be bent: its joints and its shape would not move as one")
     if effect.changed:
         check_clips(received, effect.asset)
+        _check_sealed(received, effect.asset)
     outcome = StepOutcome(
         step=number,
         do=step.do,
@@ -166,6 +171,14 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
         warnings=effect.warnings,
     )
     return (effect.asset if effect.changed else current), outcome
+
+
+def _check_sealed(received: Asset, after: Asset) -> None:
+    """Make sure that no step rewrites what is compressed: frames may change, what they carry may not."""
+    for old, new in zip(received.nodes, after.nodes, strict=True):
+        sealed = old.mesh is not None and received.meshes[old.mesh].sealed and old.skin is None
+        if sealed and not same_matrix(new.local_from_mesh, old.local_from_mesh):
+            raise Refused(f"the geometry of '{old.name}' is compressed, and this would rewrite it")
 
 
 def _refused(number: int, step: Step, why: str) -> StepOutcome:

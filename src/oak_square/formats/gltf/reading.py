@@ -174,6 +174,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         triangles=_joined(triangles, np.uint32),
         surfaces=tuple(surfaces),
         normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
+        sealed=any(compressed(p) for p in _primitives(document, index, item)),
         morphs=tuple(_joined(list(target), np.float32) for target in zip(*morphs, strict=True)),
         not_finite=count_not_finite(points),
     )
@@ -285,6 +286,8 @@ def _meshopt(document: Document) -> bool:
 
 def _rigid_reason(document: Document) -> str | None:
     carries = _carries(document)
+    if _meshopt(document):
+        return "its buffers are compressed, and this version can't rewrite that"
     bare = unskinnable(document) if "skin" in carries else None
     if bare is not None:
         return bare
@@ -292,7 +295,6 @@ def _rigid_reason(document: Document) -> str | None:
         carries = tuple(c for c in carries if c != "morph")
     for what, words in (
         ("morph", "its nodes give its morph targets weights of their own, which this version can't rewrite exactly"),
-        ("compressed", "its geometry is compressed, and this version can't rewrite that"),
         ("instances", "it has GPU instances, which this version can't rewrite exactly"),
     ):
         if what in carries:
