@@ -134,7 +134,7 @@ def test_what_moves_the_asset_moves_its_clips_with_it(folder, step, motion):
 @pytest.mark.parametrize(
     ("step", "why"),
     [
-        ("{do: pivot, at: base, parts: [wheel]}", "the pivot of 'wheel' would move while its clips turn or size it"),
+        ("{do: pivot, at: base, parts: [wheel]}", "turns or sizes it in steps"),
         ("{do: place, at: origin, parts: [wheel]}", "'wheel' would move by itself"),
         ("{do: parent, parts: [wheel], to: frame}", "'wheel' is animated, and would hang from another node"),
         ("{do: size, factor: [1, 2, 1]}", "can't hold an uneven scale"),
@@ -193,3 +193,27 @@ def test_clips_that_are_not_known_keep_the_model_as_it_is(folder, more, why):
     entry = through(folder, "{do: bake}")
     assert entry["status"] == "refused"
     assert why in entry["reason"]
+
+
+@pytest.mark.parametrize("with_lift", [False, True])
+def test_a_pivot_moved_under_a_turning_node_is_resampled_and_said(folder, with_lift):
+    """The wheel's path about its new pivot is a curve: keys are added until the lines between them hold it."""
+    document = receive(find_sources([folder / "in"])[0]).carrier
+    channels = document.json["animations"][0]["channels"]
+    channels = (
+        channels[:1] if not with_lift else [channels[0], {"sampler": 1, "target": {"node": 2, "path": "translation"}}]
+    )
+    changed = {**document.json, "animations": [{**document.json["animations"][0], "channels": channels}]}
+    (folder / "in" / "sluice.glb").write_bytes(glb(changed, bytes(document.buffers[0].data)))
+    times = np.linspace(0, 2.5, 41)
+    before = [moving(folder / "in", t) for t in times]
+    entry = through(folder, "{do: pivot, at: {point: [right, top, middle]}, parts: [wheel]}")
+    assert entry["status"] == "delivered", entry["reason"]
+    assert any("the path of 'wheel' about its new pivot is resampled at" in w for w in entry["warnings"])
+    diagonal = np.linalg.norm(np.ptp(before[0], axis=0))
+    for at_s, wanted in zip(times, before, strict=True):
+        assert np.abs(moving(folder / "out", at_s) - wanted).max() < 2e-4 * diagonal
+    assert prove(folder / "out") == [("sluice.glb", None)]
+    asset = receive(find_sources([folder / "out"])[0]).asset
+    if not with_lift:
+        assert asset.worlds[2][:3, 3] == pytest.approx(before[0][3:].max(axis=0), abs=1e-5)

@@ -2,7 +2,9 @@
 
 A step leaves each node's rest frame W and M, the one world motion it makes of the whole asset. A node's old frame then
 lies in its new one by `D = W'⁻¹ M W`, and what was `L(t)` between it and its parent p must become `D_p L(t) D⁻¹`.
-That is exact where translation, rotation and scale channels can hold it at every time; where they can't, it is refused.
+That is exact where translation, rotation and scale channels can hold it at every time. Where a pivot moved under a
+node that turns, its translation is resampled within a stated tolerance; where channels can't hold the rest, it is
+refused.
 """
 
 from __future__ import annotations
@@ -13,17 +15,30 @@ from typing import TYPE_CHECKING, Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.boxes import asset_box
 from oak_square.core.errors import Refused
 from oak_square.core.placement import Placement, inverse, matrix_of, quaternion_of, rotation_of
-from oak_square.core.tolerances import SAME_BIND
+from oak_square.core.tolerances import RESAMPLED, SAME_BIND, SAME_PLACE
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset
 
-__all__ = ["Clip", "Track", "carried_values", "check_clips", "clip_frames", "one_motion", "pose", "sampled"]
+__all__ = [
+    "Clip",
+    "Track",
+    "carried_values",
+    "check_clips",
+    "clip_frames",
+    "is_resampled",
+    "one_motion",
+    "pose",
+    "resampled_translation",
+    "sampled",
+]
 
 Array = NDArray[np.float64]
 Path = Literal["translation", "rotation", "scale"]
+_MOST_KEYS = 4096
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -182,6 +197,9 @@ def check_clips(before: Asset, after: Asset) -> None:
     for clip in before.clips:
         for track in clip.tracks:
             carried_values(replace(track, values=track.values[:1]), before, *frames[track.node])
+        for node in {t.node for t in clip.tracks}:
+            if is_resampled(before, node, frames[node][1]):
+                resampled_translation(before, clip, node, *frames[node])
 
 
 def _old_in_new(before: Asset, after: Asset, motion: Array, i: int) -> Array:
@@ -200,12 +218,7 @@ def carried_values(track: Track, before: Asset, above: Array, below: Array) -> A
     node = before.nodes[track.node]
     a_size, a_turn = _size_and_turn(above, node.name)
     b_size, b_turn = _size_and_turn(below, node.name)
-    paths = {t.path for clip in before.clips for t in clip.tracks if t.node == track.node}
     _check_scales(before, track.node, b_turn)
-    reach = max(1.0, float(np.abs(below[:3, 3]).max()))
-    moved_pivot = np.abs(below[:3, 3]).max() > SAME_BIND * reach
-    if moved_pivot and paths & {"rotation", "scale"}:
-        raise Refused(f"the pivot of '{node.name}' would move while its clips turn or size it")
     values = track.values
     if track.path == "scale":
         # Between square axes the three scales change places; else they are one number.
@@ -222,6 +235,69 @@ def carried_values(track: Track, before: Asset, above: Array, below: Array) -> A
         carried[:, 1] += shift  # tangents are differences
         return carried
     found: Array = carried + shift
+    return found
+
+
+def is_resampled(before: Asset, node: int, below: Array) -> bool:
+    """Tell whether a node's pivot moved in its own frame while clips turn or size it.
+
+    Its translation then depends on both, on a curve that no few keys hold: it is resampled.
+    """
+    paths = {t.path for clip in before.clips for t in clip.tracks if t.node == node}
+    return bool(np.abs(below[:3, 3]).max() > SAME_PLACE * _reach(before)) and bool(paths & {"rotation", "scale"})
+
+
+def _reach(asset: Asset) -> float:
+    box = asset_box(asset)
+    return box.diagonal if box is not None else 1.0
+
+
+def resampled_translation(before: Asset, clip: Clip, node: int, above: Array, below: Array) -> Track | None:
+    """Return a node's translation between new frames as a track of its own; None where the clip leaves the node alone.
+
+    Keys are added, halving stretch by stretch, until the straight line between two of them is nowhere off by more than
+    `RESAMPLED` of the asset's diagonal.
+
+    Raises
+    ------
+    Refused
+        If a track goes in steps, which no line can follow, or more keys would be needed than are sensible.
+    """
+    tracks = [t for t in clip.tracks if t.node == node]
+    if not tracks:
+        return None
+    name = before.nodes[node].name
+    if any(t.interpolation == "STEP" for t in tracks):
+        raise Refused(f"the pivot of '{name}' would move while the clip '{clip.name}' turns or sizes it in steps")
+    times = np.unique(np.concatenate([t.times for t in tracks]))
+    values = np.array([_translation_at(before, tracks, node, t, above, below) for t in times])
+    allowed = RESAMPLED * _reach(before) * float(np.cbrt(abs(np.linalg.det(above[:3, :3]))))
+    while True:
+        middles = (times[1:] + times[:-1]) / 2
+        there = np.array([_translation_at(before, tracks, node, t, above, below) for t in middles]).reshape(-1, 3)
+        off = np.linalg.norm(there - (values[1:] + values[:-1]) / 2, axis=1)
+        coarse = off > allowed
+        if not coarse.any():
+            return Track(node=node, path="translation", times=times, values=values)
+        if len(times) + int(coarse.sum()) > _MOST_KEYS:
+            raise Refused(f"the clip '{clip.name}' of '{name}' would need over {_MOST_KEYS} keys about its new pivot")
+        places = np.flatnonzero(coarse) + 1
+        times = np.insert(times, places, middles[coarse])
+        values = np.insert(values, places, there[coarse], axis=0)
+
+
+def _translation_at(before: Asset, tracks: list[Track], node: int, at_s: float, above: Array, below: Array) -> Array:
+    rest = before.nodes[node].placement
+    own = {t.path: sampled(t, at_s) for t in tracks}
+    local = matrix_of(
+        Placement.of(
+            translation=own.get("translation", rest.translation),
+            rotation=own.get("rotation", rest.rotation),
+            scale=own.get("scale", rest.scale),
+            what=before.nodes[node].name,
+        )
+    )
+    found: Array = (above @ local @ below)[:3, 3]
     return found
 
 

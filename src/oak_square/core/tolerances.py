@@ -55,3 +55,7 @@ SQUARE_COSINE = 0.999
 
 SAME_BIND = 1e-7
 """relative; joints whose motions differ by less move as one: a tenth of what float32 bind matrices can tell."""
+
+RESAMPLED = 1e-4
+"""relative to the asset's box diagonal; what a resampled clip may be off between its keys: a tenth of a pixel when the
+asset fills a picture."""

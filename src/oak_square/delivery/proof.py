@@ -8,13 +8,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.boxes import asset_box
-from oak_square.core.clips import Clip, one_motion, pose
+from oak_square.core.clips import Clip, clip_frames, is_resampled, one_motion, pose
 from oak_square.core.errors import Failed
 from oak_square.core.geometry import is_mirror
 from oak_square.core.lengths import format_length
 from oak_square.core.placement import inverse
 from oak_square.core.scene import Asset
-from oak_square.core.tolerances import PROOF
+from oak_square.core.tolerances import PROOF, RESAMPLED
 
 __all__ = ["deviation", "prove_asset", "prove_clips"]
 
@@ -152,7 +152,10 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
                     pairs.append((node.local_from_mesh, rewritten))
                 for a, b in pairs:
                     furthest = max(furthest, _apart(motion @ before[i] @ a, after[i] @ b, received, i, a))
-    allowed = PROOF * 20 * max(box.diagonal, float(np.abs(box.corners).max()))
+    share = PROOF * 20
+    if any(is_resampled(received, i, below) for i, (_, below) in clip_frames(received, wanted).items()):
+        share = 2 * RESAMPLED
+    allowed = share * max(box.diagonal, float(np.abs(box.corners).max()))
     if furthest > allowed:
         raise Failed(f"its proof does not hold: a clip leaves a part {format_length(furthest)} from where it should be")
     return furthest

@@ -12,13 +12,14 @@ from urllib.parse import unquote
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.clips import carried_values, clip_frames
+from oak_square.core.clips import carried_values, clip_frames, is_resampled, resampled_translation
 from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.geometry import ends, is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
+from oak_square.core.tolerances import RESAMPLED
 from oak_square.formats.gltf.accessors import Layout, dense, layout_of, overlaps, strided
 from oak_square.formats.gltf.clips import track_of
 from oak_square.formats.gltf.document import Document
@@ -202,10 +203,14 @@ class _Edit:
             for item in self.document.items("animations")
         ]
         for index, item in enumerate(self.json["animations"]):
+            channels = list(item["channels"])
             used = Counter(c["sampler"] for c in item["channels"])
-            for k, channel in enumerate(item["channels"]):
+            self._resample(index, item, received, {i: frames[i] for i in due})
+            for k, channel in enumerate(channels):
                 track = track_of(self.document, index, k, self.limits)
                 if track is None or track.node not in due:
+                    continue
+                if track.path == "translation" and is_resampled(received, track.node, frames[track.node][1]):
                     continue
                 values = carried_values(track, received, *frames[track.node])
                 rows = np.ascontiguousarray(values.reshape(-1, values.shape[-1]), dtype="<f4")
@@ -214,6 +219,32 @@ class _Edit:
                     item["samplers"].append(dict(item["samplers"][channel["sampler"]]))
                     channel["sampler"] = len(item["samplers"]) - 1
                 item["samplers"][channel["sampler"]]["output"] = self._append(rows, like)
+
+    def _resample(
+        self, index: int, item: dict[str, Any], received: Asset, frames: dict[int, tuple[Array, Array]]
+    ) -> None:
+        """Give nodes whose pivot moved while they turn a translation of their own, in a sampler of its own."""
+        for node, (above, below) in frames.items():
+            if not is_resampled(received, node, below):
+                continue
+            track = resampled_translation(received, received.clips[index], node, above, below)
+            if track is None:
+                continue
+            count = len(track.times)
+            times = {"componentType": _FLOAT, "count": count, "type": "SCALAR"}
+            entry = self._append(np.ascontiguousarray(track.times.reshape(-1, 1), dtype="<f4"), times)
+            self.json["accessors"][entry].update(min=[float(track.times[0])], max=[float(track.times[-1])])
+            values = {"componentType": _FLOAT, "count": count, "type": "VEC3"}
+            out = self._append(np.ascontiguousarray(track.values, dtype="<f4"), values)
+            item["samplers"].append({"input": entry, "output": out})
+            target = {"node": node, "path": "translation"}
+            place = next((c for c in item["channels"] if c["target"] == target), None)
+            if place is None:
+                place = {"target": target}
+                item["channels"].append(place)
+            place["sampler"] = len(item["samplers"]) - 1
+            path = f"clip '{received.clips[index].name}': the path of '{received.nodes[node].name}' about its new pivot"
+            self.warnings.append(f"{path} is resampled at {count} keys, within {RESAMPLED:g} of the asset's diagonal")
 
     def _write_binds(self, skin: int, columns: NDArray[np.float32]) -> None:
         skins = self.document.items("skins")
