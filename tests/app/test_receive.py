@@ -90,6 +90,12 @@ def test_the_size_book_is_found_changed_made_of_the_batch_and_saved(hand, lock, 
     assert editor.complaint.text() == ""
     codes = [f.code for f in hand.session.outcomes["milepost.glb"].findings]
     assert "size-out-of-book" in codes
+    hand.session.undo()
+    hand.settle()
+    assert editor.table.item(row, 3).text() == "0.9 m"
+    hand.session.redo()
+    hand.settle()
+    assert editor.table.item(row, 3).text() == "40 cm"
     hand.click(editor.buttons["make"])
     assert len(hand.session.book.entries) == 15
     assert not any(

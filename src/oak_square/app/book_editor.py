@@ -33,12 +33,14 @@ _BOOKS = "Size books (*.csv)"
 
 
 class BookEditor(QDialog):
-    """Edits the session's size book in place: each cell that is right counts at once."""
+    """Edits the session's size book in place: what is right counts at once, and is undone with all else."""
 
     def __init__(self, session: Session, parent: QWidget) -> None:
         super().__init__(parent)
         self._session = session
         self._filling = False
+        self._given: SizeBook | None = None  # what the rows say, as the session was given it
+        session.document_changed.connect(self._follow)
         self.setWindowTitle("Size book")
         self.resize(860, 460)
         rows = QVBoxLayout(self)
@@ -103,13 +105,19 @@ class BookEditor(QDialog):
                 self.table.setItem(k, j, QTableWidgetItem(text))
         self.complaint.setText("")
         self._filling = False
+        self._given = self._session.book
+
+    def _follow(self) -> None:
+        """Show the session's book anew when it is another one: undone, redone, or opened."""
+        if self.isVisible() and self._session.book != self._given:
+            self.show_book()
 
     def _changed(self, _: QTableWidgetItem) -> None:
         if not self._filling:
             self._take()
 
     def _take(self) -> None:
-        """Give the session what the rows say; rows with a mistake stay out until it is mended."""
+        """Give the session what the rows say, once there is no mistake in any of them."""
         entries, wrong = [], []
         self._filling = True
         for k in range(self.table.rowCount()):
@@ -124,7 +132,9 @@ class BookEditor(QDialog):
                     item.setForeground(colour("fix") if why else QColor(colour("ink")))
         self._filling = False
         self.complaint.setText(wrong[0] if wrong else "")
-        self._session.set_book(SizeBook(entries=tuple(entries)), self._session.book_path)
+        if not wrong:
+            self._given = SizeBook(entries=tuple(entries))
+            self._session.set_book(self._given, self._session.book_path)
 
     def _entry(self, row: int) -> tuple[BookEntry | None, str]:
         cells = [(item.text().strip() if (item := self.table.item(row, j)) is not None else "") for j in range(8)]

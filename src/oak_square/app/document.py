@@ -8,6 +8,7 @@ from pathlib import Path
 from oak_square.core.findings import Finding
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
+from oak_square.core.size_book import SizeBook
 from oak_square.delivery import Source
 from oak_square.sheet import Sheet
 from oak_square.steps import Step
@@ -47,6 +48,8 @@ class Document:
         Files that are not delivered.
     measures : tuple of Measure
         What was measured, kept with the sheet.
+    book : SizeBook or None
+        What the batch is held against.
     """
 
     sheet: Sheet = field(default_factory=Sheet)
@@ -54,6 +57,7 @@ class Document:
     editing: int | None = None
     left_out: frozenset[str] = frozenset()
     measures: tuple[Measure, ...] = ()
+    book: SizeBook | None = None
 
     @property
     def before(self) -> Sheet:

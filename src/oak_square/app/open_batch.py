@@ -33,7 +33,6 @@ class OpenBatch(QObject):
         self.rows: dict[str, Row] = {}
         self.paths: list[Path] = []
         self.outcomes: dict[str, Outcome] = {}
-        self.book: SizeBook | None = None
         self.book_path: Path | None = None
         self._unread: set[str] = set()
         self._owed: set[str] = set()
@@ -50,8 +49,16 @@ class OpenBatch(QObject):
         """Make something of what was read lately."""
         raise NotImplementedError
 
-    def _again(self) -> None:
-        """Work everything out as things are now."""
+    @property
+    def book(self) -> SizeBook | None:
+        """The size book the batch is held against."""
+        raise NotImplementedError
+
+    def set_book(self, book: SizeBook | None, path: Path | None, *, quietly: bool = False) -> None:
+        """Hold the batch against `book`, the one in the file at `path` or not saved yet; or against none.
+
+        `quietly`, it came with what was opened: there is nothing to undo.
+        """
         raise NotImplementedError
 
     @property
@@ -109,11 +116,11 @@ class OpenBatch(QObject):
         there = [p / _BOOK for p in paths if p.is_dir() and (p / _BOOK).is_file()]
         if there and self.book is None:
             try:
-                self.open_book(there[0])
+                self.open_book(there[0], quietly=True)
             except ChoiceTrouble as error:
                 self.said.emit(str(error))
 
-    def open_book(self, path: Path) -> None:
+    def open_book(self, path: Path, *, quietly: bool = False) -> None:
         """Hold the batch against the size book in a file.
 
         Raises
@@ -122,14 +129,9 @@ class OpenBatch(QObject):
             If it can't be read, or says something impossible.
         """
         book = load_book(path)
-        self.set_book(book, path)
+        self.set_book(book, path, quietly=quietly)
         count = len(book.entries)
         self.said.emit(f"Size book {path.name}: {count} {'entry' if count == 1 else 'entries'}")
-
-    def set_book(self, book: SizeBook | None, path: Path | None) -> None:
-        """Hold the batch against `book`, the one in the file at `path` or not saved yet; or against none."""
-        self.book, self.book_path = book, path
-        self._again()
 
     def save_book(self, path: Path) -> None:
         """Write the size book.

@@ -17,6 +17,7 @@ from oak_square.core.lengths import parse_length
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
+from oak_square.core.size_book import SizeBook
 from oak_square.delivery import Run
 from oak_square.delivery.files import write_whole
 from oak_square.sheet import (
@@ -69,6 +70,11 @@ class Session(OpenBatch):
         return self.history.now
 
     @property
+    def book(self) -> SizeBook | None:
+        """The size book the batch is held against."""
+        return self.document.book
+
+    @property
     def lead(self) -> str | None:
         """The asset picked last."""
         return self.selection[-1] if self.selection else None
@@ -116,6 +122,15 @@ class Session(OpenBatch):
         self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
         sheet = self.document.sheet.model_copy(update={"deliver": fresh})
         self._do(f"Call {length} a {name}", replace(self.document, sheet=sheet))
+
+    def set_book(self, book: SizeBook | None, path: Path | None, *, quietly: bool = False) -> None:
+        """Hold the batch against `book`; see `OpenBatch`."""
+        self.book_path = path
+        document = replace(self.document, book=book)
+        if quietly:
+            self._set(replace(self.history, now=document))
+        else:
+            self._do("Change the size book" if book is not None else "Use no size book", document)
 
     def _again(self) -> None:
         """Show everything, and work everything out, as things are now."""
