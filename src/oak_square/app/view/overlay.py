@@ -21,6 +21,7 @@ Array = NDArray[np.float64]
 _EDGES = [(a, a | 1 << axis, axis) for axis in range(3) for a in range(8) if not a >> axis & 1]
 _TICK_PIXELS = 30
 _MARGIN = 26
+_TOP, _WORD = 42, 16  # pixels that tabs and buttons take at the top of the picture, and that a word is high
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -186,12 +187,24 @@ def _draw_directions(painter: QPainter, lens: Lens, box: Box) -> list[QRectF]:
     taken = []
     for start, way, word in ((front, (0, 0, 1), "front"), (top, (0, 1, 0), "up")):
         direction = np.array(way, dtype=np.float64)
-        tail, tip = start + direction * reach * 0.25, start + direction * reach
-        taken += _draw_arrow(painter, lens, tail, tip, word)
+        own, beside = _reach_below(lens, start, direction, reach)
+        tail, tip = start + direction * own * 0.25, start + direction * own
+        if own > 0:
+            taken += _draw_arrow(painter, lens, tail, tip, word, beside=beside)
     return taken
 
 
-def _draw_arrow(painter: QPainter, lens: Lens, tail: Array, tip: Array, word: str) -> list[QRectF]:
+def _reach_below(lens: Lens, start: Array, direction: Array, reach: float) -> tuple[float, bool]:
+    """Return how long an arrow may be below what lies over the picture's top, and whether its word stands beside it."""
+    foot, tip = lens.seen(np.array([start, start + direction * reach]))
+    rise = float(foot[1] - tip[1])
+    if rise <= 0 or rise <= float(foot[1]) - _TOP - _WORD:
+        return reach, False
+    room = float(foot[1]) - _TOP
+    return (reach * min(room / rise, 1.0), True) if room > _WORD else (0.0, True)
+
+
+def _draw_arrow(painter: QPainter, lens: Lens, tail: Array, tip: Array, word: str, *, beside: bool) -> list[QRectF]:
     ends = lens.segment(tail, tip)
     if ends is None:
         return []
@@ -211,6 +224,8 @@ def _draw_arrow(painter: QPainter, lens: Lens, tail: Array, tip: Array, word: st
         painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setFont(font(11, semibold=True))
     beyond = np.array([b.x(), b.y()]) + (along / length * 14 if length > 1 else np.array([0, -12]))
+    if beside:
+        beyond = np.array([(a.x() + b.x()) / 2 + 18, (a.y() + b.y()) / 2])
     _write(painter, beyond, word, ink)
     return [QRectF(a, b).normalized(), QRectF(beyond[0] - 18, beyond[1] - 8, 36, 16)]
 
