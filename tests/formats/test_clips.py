@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import json
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oak_square.core.clips import pose
-from oak_square.core.errors import Failed
+from oak_square.core.errors import BadFile, Failed
 from oak_square.delivery import Run, deliver, find_sources, prove, receive
 from oak_square.delivery.proof import prove_clips
 from oak_square.sheet import parse_sheet
@@ -217,3 +219,32 @@ def test_a_pivot_moved_under_a_turning_node_is_resampled_and_said(folder, with_l
     asset = receive(find_sources([folder / "out"])[0]).asset
     if not with_lift:
         assert asset.worlds[2][:3, 3] == pytest.approx(before[0][3:].max(axis=0), abs=1e-5)
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        (lambda a: a["channels"][0].update(sampler=9), "can't be read"),
+        (lambda a: a["channels"][0].update(target=None), "can't be read"),
+        (lambda a: a["channels"][0]["target"].update(node=77), "animate node 77"),
+        (lambda a: a["samplers"][0].update(interpolation="WAVY"), "go 'WAVY' between keys"),
+        (lambda a: a.update(channels="none"), None),
+    ],
+)
+def test_clips_that_do_not_hold_together_leave_the_model_as_it_is(folder, change, says):
+    received = receive(find_sources([folder / "in"])[0]).carrier
+    document = json.loads(json.dumps(received.json))
+    change(document["animations"][0])
+    (folder / "in" / "sluice.glb").write_bytes(glb(document, bytes(received.buffers[0].data)))
+    asset = receive(find_sources([folder / "in"])[0]).asset
+    assert (asset.rigid_reason is None) == (says is None)
+    assert says is None or says in asset.rigid_reason
+
+
+def test_a_clip_with_other_counts_of_times_and_values_is_an_error(folder):
+    received = receive(find_sources([folder / "in"])[0]).carrier
+    document = json.loads(json.dumps(received.json))
+    document["accessors"][3]["count"] = 2
+    (folder / "in" / "sluice.glb").write_bytes(glb(document, bytes(received.buffers[0].data)))
+    with pytest.raises(BadFile, match="has 2 values for 3 times"):
+        receive(find_sources([folder / "in"])[0])

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -205,3 +207,27 @@ def test_joints_that_are_not_there_are_an_error_and_a_mesh_without_any_is_left_a
         return
     entry = through(folder, "{do: bake}")
     assert (entry["status"], "name no joints" in entry["reason"]) == ("refused", True)
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        (lambda d: d["nodes"][3].update(skin=[0]), "names skin"),
+        (lambda d: d["nodes"][3].update(skin=4), "names skin 4"),
+        (lambda d: d["skins"][0].update(joints=[]), "has no joints"),
+        (lambda d: d["skins"][0].update(joints=[9]), "names joint 9"),
+        (
+            lambda d: d["skins"][0].update(inverseBindMatrices=2),
+            "inverse bind matrices",
+        ),
+        (lambda d: d["accessors"][4].update(count=1), "1 inverse bind matrices for 2 joints"),
+        (lambda d: d["accessors"][1].update(count=3), "joints and weights that do not go together"),
+    ],
+)
+def test_skins_that_do_not_hold_together_are_one_clear_error(folder, change, says):
+    received = receive(find_sources([folder / "in"])[0]).carrier
+    document = json.loads(json.dumps(received.json))
+    change(document)
+    (folder / "in" / "pennant.glb").write_bytes(glb(document, bytes(received.buffers[0].data)))
+    with pytest.raises(BadFile, match=says):
+        receive(find_sources([folder / "in"])[0])

@@ -50,6 +50,9 @@ def primitive_morphs(
     """
     found: list[NDArray[Any]] = []
     for target in targets_of(document, primitive, mesh):
+        for kind in (k for k in MORPHED if k in target and k != "POSITION"):
+            if dense(document, target[kind], limits).shape != (count, 3):
+                raise document.fail(f"mesh {mesh} has a morph target whose {kind} is not of {count} vertices")
         if "POSITION" not in target:
             found.append(np.zeros((count, 3), dtype=np.float32))
             continue
@@ -79,11 +82,14 @@ def default_weights(document: Document, item: dict[str, Any], count: int, what: 
 def same_weights(document: Document) -> bool:
     """Tell whether no node gives a mesh other default weights than the mesh itself."""
     meshes = document.items("meshes")
-    return all(
-        "weights" not in node or node["weights"] == meshes[node["mesh"]].get("weights", [0] * len(node["weights"]))
-        for node in document.items("nodes")
-        if isinstance(node.get("mesh"), int) and node["mesh"] < len(meshes)
-    )
+    for node in document.items("nodes"):
+        own = node.get("weights")
+        if own is not None and isinstance(node.get("mesh"), int) and node["mesh"] < len(meshes):
+            of_mesh = meshes[node["mesh"]].get("weights")
+            none = isinstance(own, list) and not any(own)
+            if own != of_mesh and not (of_mesh is None and none):
+                return False
+    return True
 
 
 def rewritten_delta(kind: str, delta: NDArray[Any], base: NDArray[Any] | None, matrix: Array) -> NDArray[np.float32]:

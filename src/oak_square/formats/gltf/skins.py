@@ -90,16 +90,17 @@ def with_skins(document: Document, asset: Asset, limits: Limits) -> Asset:
         for place, j in enumerate(joints):
             bind = Bind(skin=s, place=place, joint_from_mesh=readonly(binds[place]))
             nodes[j] = replace(nodes[j], binds=(*nodes[j].binds, bind))
-    users: dict[int, set[object]] = {}
-    for item in document.items("nodes"):
-        users.setdefault(item.get("mesh", -1), set()).add(item.get("skin"))
+    users: dict[int, set[int | None]] = {}
+    for i, item in enumerate(document.items("nodes")):
+        skin = item.get("skin")
+        if skin is not None and (not isinstance(skin, int) or isinstance(skin, bool) or not 0 <= skin < len(skins)):
+            raise document.fail(f"node {i} names skin {skin}, which is not there")
+        users.setdefault(item.get("mesh", -1), set()).add(skin)
     meshes, rested = list(asset.meshes), dict[tuple[int, int], int]()
     for i, item in enumerate(document.items("nodes")):
         skin, mesh = item.get("skin"), nodes[i].mesh
         if skin is None or mesh is None:
             continue
-        if not isinstance(skin, int) or isinstance(skin, bool) or not 0 <= skin < len(skins):
-            raise document.fail(f"node {i} names skin {skin}, which is not there")
         if (mesh, skin) not in rested:
             shaped = _rested(document, meshes[mesh], mesh, matrices[skin], limits)
             if len(users[mesh]) == 1:
