@@ -12,6 +12,7 @@ import pytest
 from oak_square import cli
 from oak_square.demo import BATCH, SHEET
 from oak_square.steps import STEPS
+from tests.made import triangle_document, write_glb
 
 
 @pytest.fixture
@@ -184,3 +185,18 @@ def test_the_schema_of_a_sheet_knows_every_step_and_field(oak):
         described = [n for n, p in kind["properties"].items() if n not in {"do"} and not p.get("description")]
         assert described == [], f"{do}: {described} without a word of help"
     assert oak("sheet")[0] == 2
+
+
+def test_numbers_past_all_measure_are_one_line_and_no_chatter(tmp_path):
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [1e300, 1e300, 1e300]}])
+    (tmp_path / "in").mkdir()
+    write_glb(tmp_path / "in" / "sign.glb", document, binary)
+    sheet = tmp_path / "s.prepsheet.yaml"
+    sheet.write_text("prep-sheet: 1\nsteps:\n  - {do: bake}\n")
+    command = [sys.executable, "-m", "oak_square"]
+    seen = subprocess.run([*command, "survey", tmp_path / "in"], capture_output=True, text=True, check=False)
+    assert (seen.returncode, seen.stderr) == (0, "")
+    words = [*command, "prep", sheet, tmp_path / "in", "--out", tmp_path / "out"]
+    done = subprocess.run(words, capture_output=True, text=True, check=False)
+    assert done.returncode == 3
+    assert done.stderr == "sign.glb: refused: its coordinates grow past what float32 can hold\n"

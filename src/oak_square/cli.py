@@ -9,6 +9,7 @@ from functools import partial
 from pathlib import Path
 from typing import Annotated, Any
 
+import numpy as np
 import typer
 
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, did_you_mean, one_line
@@ -29,8 +30,11 @@ SheetFile = Annotated[Path, typer.Argument(metavar="SHEET", help="A prep sheet (
 
 def main() -> None:
     """Run the command line; every trouble is one line on stderr and an exit code."""
+    # What overflows in a hostile file is found and said by the survey and the proof; NumPy's own words help nobody.
+    os.environ.setdefault("PYTHONWARNINGS", "ignore::RuntimeWarning")
     try:
-        code = typer.main.get_command(app).main(standalone_mode=False)
+        with np.errstate(all="ignore"):
+            code = typer.main.get_command(app).main(standalone_mode=False)
     except typer.TyperException as error:
         _say(error.format_message())
         code = 2

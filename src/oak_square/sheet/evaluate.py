@@ -6,6 +6,8 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal
 
+import numpy as np
+
 from oak_square.core.clips import check_clips
 from oak_square.core.errors import DataTrouble, Failed, Refused
 from oak_square.core.motion import same_matrix, with_reading
@@ -16,6 +18,8 @@ from oak_square.sheet.references import Others
 from oak_square.steps import Setting, Step
 
 __all__ = ["Prepared", "StepOutcome", "evaluate", "unmatched_steps"]
+
+_LARGEST = 1e30  # metres; float32, which files hold, ends at 3.4e38
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -161,6 +165,8 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
     if bent is not None:
         raise Refused(f"the skin of '{bent}' would be bent: its joints and its shape would not move as one")
     if effect.changed:
+        if np.abs(effect.asset.worlds).max(initial=0.0) > _LARGEST or not np.isfinite(effect.asset.worlds).all():
+            raise Refused("its frames grow past what a file can hold")
         check_clips(received, effect.asset)
         _check_sealed(received, effect.asset)
     outcome = StepOutcome(

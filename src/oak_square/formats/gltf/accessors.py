@@ -78,7 +78,7 @@ def layout_of(document: Document, index: object, limits: Limits) -> Layout:
         raise document.fail(f"accessor {index} is not there (there are {len(accessors)})")
     item, what = accessors[index], f"accessor {index}"
     component, kind = item.get("componentType"), item.get("type")
-    if component not in _TYPES or kind not in _WIDTHS:
+    if not isinstance(component, int) or component not in _TYPES or not isinstance(kind, str) or kind not in _WIDTHS:
         raise document.fail(f"{what} has an unknown type {component} {kind}")
     dtype, divisor = _TYPES[component]
     count = _whole(document, item, "count", None, what)
@@ -164,7 +164,9 @@ def _with_sparse(document: Document, values: NDArray[Any], layout: Layout, index
     sparse, what = layout.sparse or {}, f"sparse accessor {index}"
     count = _whole(document, sparse, "count", None, what)
     where, what_values = sparse.get("indices"), sparse.get("values")
-    if not isinstance(where, dict) or not isinstance(what_values, dict) or where.get("componentType") not in _TYPES:
+    if not isinstance(where, dict) or not isinstance(what_values, dict):
+        raise document.fail(f"{what} lacks its indices or values")
+    if not isinstance(where.get("componentType"), int) or where["componentType"] not in _TYPES:
         raise document.fail(f"{what} lacks its indices or values")
     index_type = _TYPES[where["componentType"]][0]
     rows = _run(document, where, np.dtype(index_type).itemsize, count, index_type, 1, what)[:, 0].astype(np.int64)

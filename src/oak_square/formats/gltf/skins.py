@@ -127,6 +127,8 @@ def _rested(document: Document, mesh: Mesh, index: int, matrices: Array, limits:
             own_joints, own_weights = _influences(document, names, index, limits)
             joints.append(own_joints)
             weights.append(own_weights)
+    if not joints:
+        return mesh  # nothing in it to hold
     widest = max((j.shape[1] for j in joints), default=4)
     rows = np.concatenate([np.pad(j, ((0, 0), (0, widest - j.shape[1]))) for j in joints])
     shares = np.concatenate([np.pad(w, ((0, 0), (0, widest - w.shape[1]))) for w in weights])

@@ -327,6 +327,8 @@ class _Edit:
         if kind == "POSITION":
             item = self.json["accessors"][target]
             low, high = ends(out)
+            if not (np.isfinite(low).all() and np.isfinite(high).all()):
+                raise Refused("its coordinates grow past what float32 can hold")
             item["min"], item["max"] = _numbers(low), _numbers(high)
         self.done[key] = target
         return target
