@@ -179,3 +179,15 @@ def test_large_files_are_read_in_another_process(session, batch, qtbot, monkeypa
     session.open_paths([batch / "milepost.glb"])
     settle(session, qtbot)
     assert session.assets["milepost.glb"].triangle_count > 50
+
+
+def test_a_module_is_as_long_as_the_sheet_says(opened, tmp_path):
+    sheet = tmp_path / "bays.prepsheet.yaml"
+    sheet.write_text("prep-sheet: 1\ndeliver: {module: 12 ft}\nsteps: []\n")
+    opened.open_sheet(sheet)
+    assert opened.unit.module == pytest.approx(3.6576)
+    opened.set_module("bay", "3.6 m")
+    assert (opened.unit.kind, opened.unit.module_name) == ("mod", "bay")
+    assert opened.unit.length(7.2) == "2.00 bay"
+    opened.undo()
+    assert opened.unit.module == pytest.approx(3.6576)

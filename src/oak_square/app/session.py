@@ -387,6 +387,10 @@ class Session(OpenBatch):
 
     def _set(self, history: History) -> None:
         self.history = history
+        module = history.now.sheet.deliver.setting().module
+        if module is not None and module != self.unit.module:
+            # A module is as long as the sheet says, whichever sheet that is now.
+            self.unit = replace(self.unit, module=module)
         self._request += 1
         self._owed.clear()
         self.document_changed.emit()
