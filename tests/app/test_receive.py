@@ -78,7 +78,7 @@ def test_a_change_is_noticed_without_being_asked(hand, batch):
 
 def test_the_size_book_is_found_changed_made_of_the_batch_and_saved(hand, lock, tmp_path):
     hand.open(lock)
-    assert len(hand.session.book.entries) == 14
+    assert len(hand.session.book.entries) == 15
     editor = hand.window.files.edit_book()
     row = next(k for k in range(editor.table.rowCount()) if editor.table.item(k, 0).text() == "milepost")
     editor.table.item(row, 4).setText("0.5 m")
@@ -97,7 +97,7 @@ def test_the_size_book_is_found_changed_made_of_the_batch_and_saved(hand, lock, 
     hand.settle()
     assert editor.table.item(row, 3).text() == "40 cm"
     hand.click(editor.buttons["make"])
-    assert len(hand.session.book.entries) == 15
+    assert len(hand.session.book.entries) == 16
     assert not any(
         f.code == "size-out-of-book" for o in hand.session.outcomes.values() for f in o.findings
     )  # fmt: skip
@@ -105,7 +105,7 @@ def test_the_size_book_is_found_changed_made_of_the_batch_and_saved(hand, lock, 
     hand.click(editor.buttons["none"])
     assert hand.session.book is None
     editor.open_book(tmp_path / "made.csv")
-    assert len(hand.session.book.entries) == 15
+    assert len(hand.session.book.entries) == 16
     editor.open_book(tmp_path / "nowhere.csv")
     assert "can't be read" in editor.complaint.text()
     editor.close()

@@ -18,6 +18,7 @@ from oak_square.demo.lockside import (
     lifebuoy_post,
     paddle_gear,
     reed_clump,
+    stop_planks,
     strapping_bollard,
     weather_vane,
 )
@@ -49,6 +50,7 @@ def make_batch(folder: Path) -> None:
     reed_clump(folder / "reed_clump.glb")
     sluice_wheel(folder / "sluice_wheel.glb")
     pennant(folder / "pennant.glb")
+    stop_planks(folder / "stop_planks.glb")
 
 
 def gate_leaf(path: Path) -> None:

@@ -9,7 +9,15 @@ import numpy as np
 from oak_square.demo.files import GlbMaker, write_obj
 from oak_square.demo.shapes import Solid, along, box, joined, lathe, prism
 
-__all__ = ["keepers_hut", "lifebuoy_post", "paddle_gear", "reed_clump", "strapping_bollard", "weather_vane"]
+__all__ = [
+    "keepers_hut",
+    "lifebuoy_post",
+    "paddle_gear",
+    "reed_clump",
+    "stop_planks",
+    "strapping_bollard",
+    "weather_vane",
+]
 
 OAK, IRON, CREAM = (0.36, 0.20, 0.09), (0.09, 0.10, 0.11), (0.80, 0.74, 0.60)
 RED, STONE, REED, BRASS = (0.42, 0.05, 0.03), (0.48, 0.45, 0.40), (0.30, 0.36, 0.10), (0.55, 0.40, 0.10)
@@ -189,4 +197,25 @@ def reed_clump(path: Path) -> None:
             rotation=[float(v) for v in q / np.linalg.norm(q)],
             scale=[1.0, round(float(tall), 3), 1.0],
         )
+    glb.write(path)
+
+
+def stop_planks(path: Path) -> None:
+    """Write the planks that close the lock for repair, on their bearers: packed in integers, half size in the node."""
+    glb = GlbMaker("Stop planks")
+    oak, iron, tar = (
+        glb.material("oak", OAK),
+        glb.material("iron", IRON),
+        glb.material("tarred oak", (0.05, 0.05, 0.055)),
+    )
+    bearers = joined([box(0.16, 0.14, 0.62, at=(x, 0.0, 0.0)) for x in (-1.25, 1.25)])
+    rows = [(0.14 + 0.16 * k, z) for k in range(3) for z in (-0.15, 0.15)]
+    planks = joined([box(3.6, 0.15, 0.28, at=(0.0, y, z)) for y, z in rows])
+    lugs = joined([box(0.05, 0.11, 0.03, at=(x, 0.61, z)) for x in (-1.5, 1.5) for z in (-0.15, 0.15)])
+    # What the integers say lies within -1 and 1; the node gives it back its size and place.
+    half, middle = 1.9, 0.35
+    stack = glb.node("stop_planks")
+    for name, solid, material in (("bearers", bearers, tar), ("planks", planks, oak), ("lugs", lugs, iron)):
+        mesh = glb.packed_mesh(name, solid.moved(y=-middle).scaled(1 / half), material)
+        glb.node(name, parent=stack, mesh=mesh, translation=[0.0, middle, 0.0], scale=[half, half, half])
     glb.write(path)
