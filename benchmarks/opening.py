@@ -13,9 +13,7 @@ from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-import itertools
-
-from PySide6.QtCore import QTimer
+from beats import longest_gaps, watched_beats
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.start import open_window
@@ -38,14 +36,7 @@ def main() -> None:
             receive(source)
         bare = time.perf_counter() - started
         window = open_window([])
-        idle_until = time.perf_counter() + 1.5
-        while time.perf_counter() < idle_until:
-            QApplication.processEvents()
-        beats: list[float] = []
-        timer = QTimer()
-        timer.setInterval(0)
-        timer.timeout.connect(lambda: beats.append(time.perf_counter()))
-        timer.start()
+        beats = watched_beats()
         started = time.perf_counter()
         window.open_paths([Path(name)])
         first = None
@@ -54,8 +45,7 @@ def main() -> None:
             if first is None and any(not r.reading for r in window.batch.shown):
                 first = time.perf_counter() - started
         took = time.perf_counter() - started
-        gaps = sorted((b - a for a, b in itertools.pairwise(beats)), reverse=True)
-        longest = ", ".join(f"{gap * 1000:.0f}" for gap in gaps[:3])
+        longest = longest_gaps(beats, 3)
         print(f"{COUNT} assets: first row after {first or took:.2f} s, all worked out after {took:.1f} s;")
         print(f"bare reading takes {bare:.1f} s: {took / bare:.2f} times; longest stalls {longest} ms (aim 100)")
         window.close()

@@ -10,9 +10,7 @@ from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-import itertools
-
-from PySide6.QtCore import QTimer
+from beats import longest_gaps, watched_beats
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.start import open_window
@@ -29,21 +27,13 @@ def main() -> None:
             model = models[k % len(models)]
             shutil.copy(model, Path(name) / f"{k:03d}_{model.name}")
         window = open_window([])
-        idle_until = time.perf_counter() + 1.5
-        while time.perf_counter() < idle_until:
-            QApplication.processEvents()
-        beats: list[float] = []
-        timer = QTimer()
-        timer.setInterval(0)
-        timer.timeout.connect(lambda: beats.append(time.perf_counter()))
-        timer.start()
+        beats = watched_beats()
         started = time.perf_counter()
         window.open_paths([Path(name)])
         while not window.session.is_settled() or window.thumbnails.busy:
             QApplication.processEvents()
         took = time.perf_counter() - started
-        gaps = sorted((b - a for a, b in itertools.pairwise(beats)), reverse=True)
-        longest = ", ".join(f"{gap * 1000:.0f}" for gap in gaps[:5])
+        longest = longest_gaps(beats, 5)
         print(f"{COUNT} assets in {took:.1f} s; longest stalls {longest} ms (aim 100)")
         window.close()
 
