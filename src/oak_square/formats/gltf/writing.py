@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import copy
-import json
 from collections import Counter
 from dataclasses import dataclass, field, replace
 from typing import Any
@@ -24,10 +23,11 @@ from oak_square.formats.gltf.accessors import Layout, dense, layout_of, overlaps
 from oak_square.formats.gltf.clips import track_of
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
+from oak_square.formats.gltf.packing import packed
 from oak_square.formats.gltf.reading import triangles_of
 from oak_square.formats.gltf.skins import bind_matrices
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import Companion, Piece, Written, file_nodes, is_unmoved, same_placement
+from oak_square.formats.model_file import Companion, Written, file_nodes, is_unmoved, same_placement
 
 __all__ = ["written"]
 
@@ -67,7 +67,8 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
             if b.companion
         )
         return Written(pieces=None, companions=(*own, *companions))
-    return edit.result(companions)
+    pieces, own = packed(document, edit.json, edit.copies, edit.appended, edit.home)
+    return Written(pieces=pieces, companions=(*own, *companions), warnings=tuple(edit.warnings))
 
 
 @dataclass(slots=True)
@@ -404,48 +405,6 @@ class _Edit:
     def _base_length(self) -> int:
         return len(self.document.buffers[self.home].data) if self.document.buffers else 0
 
-    def result(self, textures: tuple[Companion, ...]) -> Written:
-        """Return the edited file and the buffers that go with it."""
-        companions, binary = [], None
-        for i, buffer in enumerate(self.document.buffers):
-            touched = i in self.copies or (i == self.home and self.appended)
-            pieces: tuple[Piece, ...] = (self.copies.get(i, buffer.data),)
-            if i == self.home:
-                pieces = (*pieces, *self.appended)
-            if touched:
-                self.json["buffers"][i]["byteLength"] = max(
-                    self.json["buffers"][i]["byteLength"], sum(_length(p) for p in pieces) if self.appended else 0
-                )
-            if buffer.is_bin:
-                binary = pieces
-            elif buffer.companion is not None and not touched:
-                companions.append(
-                    Companion(path=buffer.companion, source=self.document.folder / unquote(buffer.companion))
-                )
-            elif touched:
-                name = self._companion_name(i)
-                self.json["buffers"][i]["uri"] = name
-                companions.append(Companion(path=name, pieces=pieces))
-        if self.appended and not self.document.buffers:
-            self.json["buffers"][0]["byteLength"] = self.appended_bytes
-            binary = tuple(self.appended)
-            if not self.document.wrapping.binary:
-                self.json["buffers"][0]["uri"] = name = self._companion_name(0)
-                companions.append(Companion(path=name, pieces=binary))
-        if self.document.wrapping.binary:
-            pieces = _glb(self.json, binary, self.document.wrapping.further_chunks)
-        else:
-            pieces = (_text(self.json, self.document),)
-        return Written(pieces=pieces, companions=(*companions, *textures), warnings=tuple(self.warnings))
-
-    def _companion_name(self, index: int) -> str:
-        stem = self.document.file.rsplit("/", 1)[-1]
-        number, name = 0, f"{stem}.{index}.bin" if index else f"{stem}.bin"
-        while (self.document.folder / name).exists():
-            number += 1
-            name = f"{stem}.{index}.{number}.bin"
-        return name
-
 
 def _carried(old: NDArray[Any], kind: str, matrix: Array, out: NDArray[Any]) -> None:
     if kind == "POSITION":
@@ -468,28 +427,3 @@ def _channels(placement: Placement) -> dict[str, list[float]]:
 def _numbers(values: NDArray[Any]) -> list[float]:
     # + 0.0 turns -0.0 into 0.0.
     return [float(v) + 0.0 for v in values]
-
-
-def _length(piece: Piece) -> int:
-    return piece.nbytes if isinstance(piece, np.ndarray | memoryview) else len(piece)
-
-
-def _text(document: dict[str, Any], source: Document) -> bytes:
-    indent = source.wrapping.indent
-    separators = (",", ":") if indent is None else (",", ": ")
-    text = json.dumps(document, indent=indent, separators=separators, ensure_ascii=False, allow_nan=False)
-    return text.encode() + (b"\n" if source.wrapping.newline_at_end else b"")
-
-
-def _glb(document: dict[str, Any], binary: tuple[Piece, ...] | None, rest: bytes) -> tuple[Piece, ...]:
-    """Lay out a GLB (specification, 4.4): header, JSON chunk padded with spaces, binary chunk with zeros."""
-    text = json.dumps(document, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
-    text += b" " * (-len(text) % 4)
-    chunks: list[Piece] = [len(text).to_bytes(4, "little") + b"JSON", text]
-    if binary is not None:
-        size = sum(_length(p) for p in binary)
-        padding = -size % 4
-        chunks += [(size + padding).to_bytes(4, "little") + b"BIN\0", *binary, b"\0" * padding]
-    chunks.append(rest)
-    total = 12 + sum(_length(c) for c in chunks)
-    return (b"glTF" + (2).to_bytes(4, "little") + total.to_bytes(4, "little"), *chunks)

@@ -1,0 +1,93 @@
+"""An edited glTF document laid out as files: JSON with its buffers beside it, or one GLB."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+from urllib.parse import unquote
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.formats.gltf.document import Document
+from oak_square.formats.model_file import Companion, Piece
+
+__all__ = ["packed"]
+
+
+def packed(
+    document: Document,
+    edited: dict[str, Any],
+    copies: dict[int, NDArray[np.uint8]],
+    appended: list[NDArray[Any]],
+    home: int,
+) -> tuple[tuple[Piece, ...], tuple[Companion, ...]]:
+    """Return the file's pieces, and the buffers that go with it.
+
+    `edited` is the new JSON, whose buffers this gives their length and place; `copies` the buffers that were written
+    in; `appended` what follows the buffer `home`.
+    """
+    companions: list[Companion] = []
+    binary: tuple[Piece, ...] | None = None
+    for i, buffer in enumerate(document.buffers):
+        touched = i in copies or (i == home and appended)
+        pieces: tuple[Piece, ...] = (copies.get(i, buffer.data),)
+        if i == home:
+            pieces = (*pieces, *appended)
+        if touched:
+            edited["buffers"][i]["byteLength"] = max(
+                edited["buffers"][i]["byteLength"], sum(_length(p) for p in pieces) if appended else 0
+            )
+        if buffer.is_bin:
+            binary = pieces
+        elif buffer.companion is not None and not touched:
+            companions.append(Companion(path=buffer.companion, source=document.folder / unquote(buffer.companion)))
+        elif touched:
+            name = _companion_name(document, i)
+            edited["buffers"][i]["uri"] = name
+            companions.append(Companion(path=name, pieces=pieces))
+    if appended and not document.buffers:
+        edited["buffers"][0]["byteLength"] = sum(a.nbytes for a in appended)
+        binary = tuple(appended)
+        if not document.wrapping.binary:
+            edited["buffers"][0]["uri"] = name = _companion_name(document, 0)
+            companions.append(Companion(path=name, pieces=binary))
+    if document.wrapping.binary:
+        pieces = _glb(edited, binary, document.wrapping.further_chunks)
+    else:
+        pieces = (_text(edited, document),)
+    return pieces, tuple(companions)
+
+
+def _companion_name(document: Document, index: int) -> str:
+    stem = document.file.rsplit("/", 1)[-1]
+    number, name = 0, f"{stem}.{index}.bin" if index else f"{stem}.bin"
+    while (document.folder / name).exists():
+        number += 1
+        name = f"{stem}.{index}.{number}.bin"
+    return name
+
+
+def _length(piece: Piece) -> int:
+    return piece.nbytes if isinstance(piece, np.ndarray | memoryview) else len(piece)
+
+
+def _text(document: dict[str, Any], source: Document) -> bytes:
+    indent = source.wrapping.indent
+    separators = (",", ":") if indent is None else (",", ": ")
+    text = json.dumps(document, indent=indent, separators=separators, ensure_ascii=False, allow_nan=False)
+    return text.encode() + (b"\n" if source.wrapping.newline_at_end else b"")
+
+
+def _glb(document: dict[str, Any], binary: tuple[Piece, ...] | None, rest: bytes) -> tuple[Piece, ...]:
+    """Lay out a GLB (specification, 4.4): header, JSON chunk padded with spaces, binary chunk with zeros."""
+    text = json.dumps(document, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
+    text += b" " * (-len(text) % 4)
+    chunks: list[Piece] = [len(text).to_bytes(4, "little") + b"JSON", text]
+    if binary is not None:
+        size = sum(_length(p) for p in binary)
+        padding = -size % 4
+        chunks += [(size + padding).to_bytes(4, "little") + b"BIN\0", *binary, b"\0" * padding]
+    chunks.append(rest)
+    total = 12 + sum(_length(c) for c in chunks)
+    return (b"glTF" + (2).to_bytes(4, "little") + total.to_bytes(4, "little"), *chunks)
