@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 
 from oak_square.core.clips import pose
 from oak_square.core.errors import BadFile, Failed
-from oak_square.delivery import Run, deliver, find_sources, prove, receive
+from oak_square.delivery import find_sources, prove, receive
 from oak_square.delivery.proof import prove_clips
-from oak_square.sheet import parse_sheet
 from tests.made import TRIANGLE, glb
+from tests.runs import through
 
 TIMES = np.array([0, 1, 2.5], dtype="<f4")
 HALF = np.sqrt(0.5)
@@ -68,14 +68,6 @@ def folder(tmp_path):
     (tmp_path / "in").mkdir()
     (tmp_path / "in" / "sluice.glb").write_bytes(sluice())
     return tmp_path
-
-
-def through(folder, *steps):
-    lines = "".join(f"  - {s}\n" for s in steps)
-    text = f"prep-sheet: 1\nsteps:\n{lines}"
-    sources, sheet = tuple(find_sources([folder / "in"])), parse_sheet(text, "s")
-    run = Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=folder / "out", replace=True)
-    return deliver(run)["assets"][0]
 
 
 def moving(path, at_s):

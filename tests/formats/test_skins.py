@@ -12,12 +12,12 @@ from hypothesis import strategies as st
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
 from oak_square.core.placement import Placement
-from oak_square.delivery import Run, deliver, find_sources, prove, receive
+from oak_square.delivery import find_sources, prove, receive
 from oak_square.formats import LIMITS
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.skins import bind_matrices
-from oak_square.sheet import parse_sheet
 from tests.made import glb
+from tests.runs import through
 
 # A pennant: a strip of four vertices up a pole, held by two joints one above the other.
 STRIP = np.array([[0, 0, 0], [1, 0, 0], [0, 2, 0], [1, 2, 0]], dtype="<f4")
@@ -64,14 +64,6 @@ def folder(tmp_path):
     (tmp_path / "in").mkdir()
     (tmp_path / "in" / "pennant.glb").write_bytes(pennant())
     return tmp_path
-
-
-def through(folder, *steps):
-    lines = "".join(f"  - {s}\n" for s in steps)
-    text = f"prep-sheet: 1\nsteps:\n{lines}"
-    sources, sheet = tuple(find_sources([folder / "in"])), parse_sheet(text, "s")
-    run = Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=folder / "out", replace=True)
-    return deliver(run)["assets"][0]
 
 
 def posed(path, bend=None):

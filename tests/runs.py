@@ -1,0 +1,15 @@
+"""Whole runs, from a folder of sources to a delivery."""
+
+from __future__ import annotations
+
+from oak_square.delivery import Run, deliver, find_sources
+from oak_square.sheet import parse_sheet
+
+
+def through(folder, *steps):
+    """Deliver the one model in `folder`/in through `steps`, given as lines of a sheet; return its manifest entry."""
+    lines = "".join(f"  - {s}\n" for s in steps)
+    text = f"prep-sheet: 1\nsteps:\n{lines}"
+    sources, sheet = tuple(find_sources([folder / "in"])), parse_sheet(text, "s")
+    run = Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=folder / "out", replace=True)
+    return deliver(run)["assets"][0]
