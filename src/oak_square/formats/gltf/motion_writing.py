@@ -1,0 +1,110 @@
+"""What moves in an edited glTF document: inverse bind matrices and animation keys."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.clips import carried_values, clip_frames, is_resampled, resampled_translation
+from oak_square.core.motion import same_matrix
+from oak_square.core.scene import Asset, Node
+from oak_square.core.tolerances import RESAMPLED
+from oak_square.formats.gltf.accessors import strided
+from oak_square.formats.gltf.clips import track_of
+from oak_square.formats.gltf.editing import FLOAT, Edit
+from oak_square.formats.gltf.skins import bind_matrices
+from oak_square.formats.model_file import is_unmoved
+
+__all__ = ["write_clips", "write_skins"]
+
+Array = NDArray[np.float64]
+
+
+def write_skins(edit: Edit, before: tuple[Node, ...], after: tuple[Node, ...]) -> None:
+    """Write the inverse bind matrices of each skin whose joints have moved under it."""
+    for skin in range(len(edit.document.items("skins"))):
+        pairs = [(o, n) for a, b in zip(before, after, strict=True) for o, n in zip(a.binds, b.binds, strict=True)]
+        own = [(o, n) for o, n in pairs if n.skin == skin]
+        if all(same_matrix(o.joint_from_mesh, n.joint_from_mesh) for o, n in own):
+            continue
+        edit.changed = True
+        values = bind_matrices(edit.document, skin, edit.limits).copy()
+        for _, bind in own:
+            values[bind.place] = bind.joint_from_mesh
+        columns = np.ascontiguousarray(values.transpose(0, 2, 1)).reshape(-1, 16).astype("<f4")
+        _write_binds(edit, skin, columns)
+
+
+def write_clips(edit: Edit, received: Asset, asset: Asset) -> None:
+    """Rewrite the keys of each animated channel whose frames have changed under it."""
+    frames = clip_frames(received, asset)
+    due = {i for i, (a, b) in frames.items() if not (is_unmoved(a) and is_unmoved(b))}
+    if not due:
+        return
+    edit.changed = True
+    edit.json["animations"] = [
+        {**item, "channels": [dict(c) for c in item["channels"]], "samplers": [dict(s) for s in item["samplers"]]}
+        for item in edit.document.items("animations")
+    ]
+    for index, item in enumerate(edit.json["animations"]):
+        channels = list(item["channels"])
+        used = Counter(c["sampler"] for c in item["channels"])
+        _resample(edit, index, item, received, {i: frames[i] for i in due})
+        for k, channel in enumerate(channels):
+            track = track_of(edit.document, index, k, edit.limits)
+            if track is None or track.node not in due:
+                continue
+            if track.path == "translation" and is_resampled(received, track.node, frames[track.node][1]):
+                continue
+            values = carried_values(track, received, *frames[track.node])
+            rows = np.ascontiguousarray(values.reshape(-1, values.shape[-1]), dtype="<f4")
+            like = {"componentType": FLOAT, "count": len(rows), "type": f"VEC{rows.shape[1]}"}
+            if used[channel["sampler"]] > 1:
+                item["samplers"].append(dict(item["samplers"][channel["sampler"]]))
+                channel["sampler"] = len(item["samplers"]) - 1
+            item["samplers"][channel["sampler"]]["output"] = edit.append(rows, like)
+
+
+def _resample(
+    edit: Edit, index: int, item: dict[str, Any], received: Asset, frames: dict[int, tuple[Array, Array]]
+) -> None:
+    """Give nodes whose pivot moved while they turn a translation of their own, in a sampler of its own."""
+    for node, (above, below) in frames.items():
+        if not is_resampled(received, node, below):
+            continue
+        track = resampled_translation(received, received.clips[index], node, above, below)
+        if track is None:
+            continue
+        count = len(track.times)
+        times = {"componentType": FLOAT, "count": count, "type": "SCALAR"}
+        entry = edit.append(np.ascontiguousarray(track.times.reshape(-1, 1), dtype="<f4"), times)
+        edit.json["accessors"][entry].update(min=[float(track.times[0])], max=[float(track.times[-1])])
+        values = {"componentType": FLOAT, "count": count, "type": "VEC3"}
+        out = edit.append(np.ascontiguousarray(track.values, dtype="<f4"), values)
+        item["samplers"].append({"input": entry, "output": out})
+        target = {"node": node, "path": "translation"}
+        place = next((c for c in item["channels"] if c["target"] == target), None)
+        if place is None:
+            place = {"target": target}
+            item["channels"].append(place)
+        place["sampler"] = len(item["samplers"]) - 1
+        path = f"clip '{received.clips[index].name}': the path of '{received.nodes[node].name}' about its new pivot"
+        edit.warnings.append(f"{path} is resampled at {count} keys, within {RESAMPLED:g} of the asset's diagonal")
+
+
+def _write_binds(edit: Edit, skin: int, columns: NDArray[np.float32]) -> None:
+    skins = edit.document.items("skins")
+    accessor = skins[skin].get("inverseBindMatrices")
+    if accessor is not None and [s.get("inverseBindMatrices") for s in skins].count(accessor) == 1:
+        layout = edit.layouts[accessor]
+        if layout.is_plain and layout.count == len(columns) and edit.is_sole(accessor, layout):
+            strided(edit.copy(layout.buffer or 0), layout)[:] = columns
+            return
+    like = {"componentType": FLOAT, "count": len(columns), "type": "MAT4"}
+    if "skins" not in edit.edited:
+        edit.json["skins"] = [dict(s) for s in skins]
+        edit.edited.add("skins")
+    edit.json["skins"][skin]["inverseBindMatrices"] = edit.append(columns, like)
