@@ -113,3 +113,23 @@ def stl_binary(triangles: np.ndarray[Any, Any], header: bytes = b"made", attribu
         normal = normal / np.linalg.norm(normal)
         out += normal.astype("<f4").tobytes() + corners.tobytes() + struct.pack("<H", attributes)
     return out
+
+
+def laid_out(*arrays: np.ndarray[Any, Any], **more: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+    """The accessors, views and buffer of a document for arrays, shape (count, width), one behind the other.
+
+    Names in `more` are added to the accessor of that number: `a1={"normalized": True}`.
+    """
+    kinds = {"f4": 5126, "u1": 5121, "u2": 5123, "u4": 5125, "i1": 5120, "i2": 5122}
+    types = {1: "SCALAR", 2: "VEC2", 3: "VEC3", 4: "VEC4", 16: "MAT4"}
+    accessors, views, binary = [], [], b""
+    for k, values in enumerate(arrays):
+        rows = np.asarray(values).reshape(len(values), -1)
+        binary += b"\0" * (-len(binary) % 4)
+        size = rows.dtype.itemsize * rows.shape[1]
+        item = {"bufferView": k, "componentType": kinds[rows.dtype.str[1:]], "count": len(rows)}
+        item |= {"type": types[rows.shape[1]], "min": rows.min(axis=0).tolist(), "max": rows.max(axis=0).tolist()}
+        accessors.append(item | more.get(f"a{k}", {}))
+        views.append({"buffer": 0, "byteOffset": len(binary), "byteLength": size * len(rows)})
+        binary += rows.tobytes()
+    return {"accessors": accessors, "bufferViews": views, "buffers": [{"byteLength": len(binary)}]}, binary

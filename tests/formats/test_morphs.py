@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oak_square.core.boxes import asset_box
+from oak_square.core.boxes import asset_box, node_box
 from oak_square.core.errors import BadFile
 from oak_square.delivery import Run, deliver, find_sources, prove, receive
 from oak_square.formats import LIMITS
@@ -109,12 +109,23 @@ def test_default_weights_count_in_the_box_and_in_the_proof(tmp_path):
     assert through(tmp_path / "in", tmp_path / "out", BAKE)["size_after_m"]["height"] == pytest.approx(7.5)
 
 
-def test_weights_of_a_nodes_own_and_targets_of_another_size_are_said(tmp_path):
+def test_nodes_share_a_mesh_at_weights_of_their_own(tmp_path):
     (tmp_path / "in").mkdir()
-    document, binary = pennant((3, 3, 3), node_weights=[0.5])
+    document, binary = pennant((3, 3, 3), weights=[1.0], node_weights=[0.5])
+    document["nodes"][0]["children"] = [1]
+    document["nodes"].append({"name": "spare", "mesh": 0})
     write_glb(tmp_path / "in" / "pennant.glb", document, binary)
+    asset = receive(find_sources([tmp_path / "in"])[0]).asset
+    assert [node_box(asset, i).size[1] for i in (0, 1)] == pytest.approx([6.75, 7.5])
     entry = through(tmp_path / "in", tmp_path / "out", BAKE)
-    assert (entry["status"], "weights of their own" in entry["reason"]) == ("refused", True)
+    assert (entry["status"], entry["deviation_m"] < 1e-6) == ("delivered", True)
+    after = receive(find_sources([tmp_path / "out"])[0])
+    assert after.carrier.json["nodes"][0]["weights"] == [0.5]
+    assert [node_box(after.asset, i).size[1] for i in (0, 1)] == pytest.approx([6.75, 7.5])
+
+
+def test_targets_of_another_size_are_said(tmp_path):
+    (tmp_path / "in").mkdir()
     document, binary = pennant(weights=[0.5, 0.5])
     write_glb(tmp_path / "in" / "pennant.glb", document, binary)
     with pytest.raises(BadFile, match="mesh 0 weights"):

@@ -39,6 +39,7 @@ EXAMPLES = [
     {"do": "pivot", "at": "parent", "axes": {"bring": [1, 0, 0], "to": "+Z"}, "of": "parts"},
     {"do": "place", "at": {"onto": "post", "point": ["left", "top", 0.25]}, "by": "middle"},
     {"do": "parent", "parts": ["node_1"], "to": None},
+    {"do": "split", "parts": ["node_*"], "into": "pieces"},
     {"do": "pivot"},
     {"do": "pivot", "at": "origin", "of": "all"},
     {"do": "pivot", "at": {"point": ["left", 0.25, "middle"], "inset": {"left": "40 mm"}}, "of": "all"},

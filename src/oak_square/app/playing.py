@@ -76,7 +76,10 @@ class Playing(QObject):
         worlds = pose(received, clip, at_s)
         shapes = []
         for shape in picture.shapes:
-            node = received.nodes[shape.node] if shape.file == prepared.file else None
+            node = None
+            if shape.file == prepared.file:
+                cut_from = prepared.nodes[shape.node].cut_from
+                node = received.nodes[shape.node if cut_from is None else cut_from]
             if node is not None and node.skin is None:
                 matrix: np.ndarray[tuple[int, int], np.dtype[np.float64]] = (
                     motion @ worlds[shape.node] @ node.local_from_mesh

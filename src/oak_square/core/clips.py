@@ -148,12 +148,13 @@ def one_motion(before: Asset, after: Asset) -> Array:
     """
     motion: Array | None = None
     for i in before.parts:
-        old, new = before.world_from_mesh(i), after.world_from_mesh(i)
-        own = new @ inverse(old, what=f"part '{before.nodes[i].name}'")
-        if motion is None:
-            motion = own
-        elif np.abs(own - motion).max() > SAME_BIND * max(1.0, float(np.abs(motion).max())):
-            raise Refused(f"'{before.nodes[i].name}' would move by itself, and its clips can't say at what times")
+        back = inverse(before.world_from_mesh(i), what=f"part '{before.nodes[i].name}'")
+        for j in after.bearers(i):
+            own = after.world_from_mesh(j) @ back
+            if motion is None:
+                motion = own
+            elif np.abs(own - motion).max() > SAME_BIND * max(1.0, float(np.abs(motion).max())):
+                raise Refused(f"'{after.nodes[j].name}' would move by itself, and its clips can't say at what times")
     return np.eye(4) if motion is None else motion
 
 

@@ -74,8 +74,13 @@ class Anchor:
         """
         assert self.node is not None
         nodes = asset.nodes
-        if self.node < len(nodes) and nodes[self.node].name == self.name and nodes[self.node].mesh is not None:
-            return self.node
+        if self.node < len(nodes) and nodes[self.node].name == self.name:
+            if nodes[self.node].mesh is not None:
+                return self.node
+            pieces = [i for i in asset.bearers(self.node) if i != self.node]
+            if pieces:
+                # It was split: the piece that has the vertex nearest to the point.
+                return min(pieces, key=lambda i: np.linalg.norm(asset.mesh_of(i).points - self.at, axis=1).min())
         found = next((i for i, n in enumerate(nodes) if n.name == self.name and n.mesh is not None), None)
         if found is None:
             raise Failed(f"it has no part '{self.name}' to measure on")

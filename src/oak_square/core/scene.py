@@ -19,7 +19,7 @@ from oak_square.core.clips import Clip
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 
-__all__ = ["Asset", "Bind", "Mesh", "Node", "Surface"]
+__all__ = ["Asset", "Bind", "Cut", "Mesh", "Node", "Surface"]
 
 Array = NDArray[np.float64]
 
@@ -41,6 +41,14 @@ class Surface:
     colour: tuple[float, float, float] = (0.72, 0.68, 0.62)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Cut:
+    """What a mesh was cut from another one by: the rows of the other's `points` and `triangles` that it is made of."""
+
+    points: NDArray[np.int64]
+    triangles: NDArray[np.int64]
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False, weakref_slot=True)
 class Mesh:
     """Geometry as the file holds it.
@@ -58,8 +66,14 @@ class Mesh:
         What each morph target at full weight adds to `points`, which are as the default weights leave them.
     sealed : bool
         Its numbers are compressed: `points` are the corners of its declared bounds, and can't be rewritten.
+    strokes : tuple of (int, int)
+        First row and count of each run of `points` that is drawn as points or lines.
     not_finite : int
         How many coordinates are NaN or infinite.
+    spread : ndarray, shape (K, 4, 4), or None
+        Where its node draws it many times: the matrix of each instance. `points` are then those of all of them.
+    cut : Cut or None
+        Where it is a piece of another mesh: what it is made of.
     """
 
     name: str
@@ -69,10 +83,14 @@ class Mesh:
     normals: NDArray[Any] | None = field(default=None, repr=False)
     morphs: tuple[NDArray[Any], ...] = field(default=(), repr=False)
     sealed: bool = False
+    strokes: tuple[tuple[int, int], ...] = ()
     not_finite: int = 0
-    # What pure functions have already worked out of it: boxes by matrix, the count of flat triangles.
+    spread: Array | None = field(default=None, repr=False)
+    cut: Cut | None = field(default=None, repr=False)
+    # What pure functions have already worked out of it: boxes by matrix, the count of flat triangles, its pieces.
     boxes: dict[bytes, Array | None] = field(default_factory=dict, repr=False)
     flat: list[int] = field(default_factory=list, repr=False)
+    apart: list[tuple[Mesh, ...]] = field(default_factory=list, repr=False)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -113,6 +131,8 @@ class Node:
         The skin that carries its mesh. Its mesh then holds the rest pose, and this node's frame carries nothing.
     binds : tuple of Bind
         What hangs on this node as a joint.
+    cut_from : int or None
+        The node whose part this one is a piece of.
     """
 
     name: str
@@ -125,6 +145,7 @@ class Node:
     shown: bool = True
     skin: int | None = None
     binds: tuple[Bind, ...] = ()
+    cut_from: int | None = None
 
     @property
     def kind(self) -> str:
@@ -211,6 +232,18 @@ class Asset:
     def parts(self) -> tuple[int, ...]:
         """Positions of the shown nodes that have geometry."""
         return tuple(i for i, n in enumerate(self.nodes) if n.mesh is not None and n.shown)
+
+    def bearers(self, index: int) -> tuple[int, ...]:
+        """Return the nodes that carry what was the part at `index`: itself, or the pieces it was split into."""
+        return self._pieces.get(index, (index,))
+
+    @cached_property
+    def _pieces(self) -> dict[int, tuple[int, ...]]:
+        found: dict[int, list[int]] = {}
+        for i, node in enumerate(self.nodes):
+            if node.cut_from is not None:
+                found.setdefault(node.cut_from, []).append(i)
+        return {part: tuple(pieces) for part, pieces in found.items()}
 
     def below(self, index: int) -> tuple[int, ...]:
         """Return `index` and every node below it, parents first."""

@@ -65,13 +65,13 @@ def bent_skin(before: Asset, after: Asset) -> str | None:
     Parameters
     ----------
     before, after : Asset
-        The same nodes, before and after the step.
+        Before and after the step.
     """
     skinned = [i for i, node in enumerate(before.nodes) if node.skin is not None]
     for i in skinned:
         skin = before.nodes[i].skin
         assert skin is not None
-        pairs = [(before.world_from_mesh(i), after.world_from_mesh(i))]
+        pairs = [(before.world_from_mesh(i), after.world_from_mesh(j)) for j in after.bearers(i)]
         old, new = joint_matrices(before, skin), joint_matrices(after, skin)
         pairs += [(old[k], new[k]) for k in old if not is_singular(old[k][:3, :3])]
         if not _one_motion(pairs):

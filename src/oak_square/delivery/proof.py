@@ -146,12 +146,14 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
             for i, node in enumerate(received.nodes):
                 binds = zip(node.binds, there.nodes[i].binds, strict=True)
                 pairs = [(b.joint_from_mesh, a.joint_from_mesh) for b, a in binds]
+                moved = [(a, after[i] @ b) for a, b in pairs]
                 if node.mesh is not None and node.skin is None:
-                    # The source's numbers were rewritten by what the prepared node says of them.
-                    rewritten = there.nodes[i].local_from_mesh @ wanted.nodes[i].local_from_mesh
-                    pairs.append((node.local_from_mesh, rewritten))
-                for a, b in pairs:
-                    furthest = max(furthest, _apart(motion @ before[i] @ a, after[i] @ b, received, i, a))
+                    for j in wanted.bearers(i):
+                        # The source's numbers were rewritten by what the prepared node says of them.
+                        rewritten = there.nodes[j].local_from_mesh @ wanted.nodes[j].local_from_mesh
+                        moved.append((node.local_from_mesh, after[j] @ rewritten))
+                for a, b in moved:
+                    furthest = max(furthest, _apart(motion @ before[i] @ a, b, received, i, a))
     share = PROOF * 20
     if any(is_resampled(received, i, below) for i, (_, below) in clip_frames(received, wanted).items()):
         share = 2 * RESAMPLED

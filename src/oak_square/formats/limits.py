@@ -19,6 +19,8 @@ class Limits:
         Of a JSON part.
     nodes, vertices, triangles : int
         Of one asset.
+    drawn_vertices : int
+        Of one asset, counting each instance of a mesh: a small file can ask for any number of them.
     depth : int
         Of its hierarchy.
     """
@@ -28,6 +30,7 @@ class Limits:
     nodes: int = 1_000_000
     vertices: int = 200_000_000
     triangles: int = 200_000_000
+    drawn_vertices: int = 20_000_000
     depth: int = 20_000
 
 

@@ -10,6 +10,7 @@ import numpy as np
 
 from oak_square.core.clips import check_clips
 from oak_square.core.errors import DataTrouble, Failed, Refused
+from oak_square.core.instances import check_spreads
 from oak_square.core.motion import same_matrix, with_reading
 from oak_square.core.scene import Asset
 from oak_square.core.skins import bent_skin
@@ -168,6 +169,7 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
         if np.abs(effect.asset.worlds).max(initial=0.0) > _LARGEST or not np.isfinite(effect.asset.worlds).all():
             raise Refused("its frames grow past what a file can hold")
         check_clips(received, effect.asset)
+        check_spreads(effect.asset)
         _check_sealed(received, effect.asset)
     outcome = StepOutcome(
         step=number,
@@ -181,7 +183,7 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
 
 def _check_sealed(received: Asset, after: Asset) -> None:
     """Make sure that no step rewrites what is compressed: frames may change, what they carry may not."""
-    for old, new in zip(received.nodes, after.nodes, strict=True):
+    for old, new in zip(received.nodes, after.nodes, strict=False):
         sealed = old.mesh is not None and received.meshes[old.mesh].sealed and old.skin is None
         if sealed and not same_matrix(new.local_from_mesh, old.local_from_mesh):
             raise Refused(f"the geometry of '{old.name}' is compressed, and this would rewrite it")

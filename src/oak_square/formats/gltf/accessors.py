@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.limits import Limits
 
-__all__ = ["Layout", "dense", "layout_of", "overlaps"]
+__all__ = ["Layout", "coded", "dense", "layout_of", "overlaps"]
 
 _TYPES: dict[int, tuple[str, float]] = {
     5120: ("<i1", 127.0), 5121: ("<u1", 255.0), 5122: ("<i2", 32767.0),
@@ -148,16 +148,27 @@ def dense(document: Document, index: object, limits: Limits) -> NDArray[Any]:
         As `layout_of`; or if sparse indices lead out of range.
     """
     layout = layout_of(document, index, limits)
-    if layout.buffer is None:
-        values: NDArray[Any] = np.broadcast_to(np.zeros(1, dtype=layout.dtype), (layout.count, layout.width))
-    else:
-        values = strided(document.buffers[layout.buffer].data, layout)
-    if layout.sparse is not None:
-        values = _with_sparse(document, values, layout, index)
+    values = coded(document, index, limits)
     if layout.divisor != 1.0:
         # Signed normalised integers: the lowest code also means -1 (specification, 3.6.2.2).
         values = np.maximum(values / np.float32(layout.divisor), np.float32(-1.0))
     return values
+
+
+def coded(document: Document, index: object, limits: Limits) -> NDArray[Any]:
+    """Return an accessor's elements as they are stored, shape (count, width): normalised integers stay integers.
+
+    Raises
+    ------
+    BadFile
+        As `dense`.
+    """
+    layout = layout_of(document, index, limits)
+    if layout.buffer is None:
+        values: NDArray[Any] = np.broadcast_to(np.zeros(1, dtype=layout.dtype), (layout.count, layout.width))
+    else:
+        values = strided(document.buffers[layout.buffer].data, layout)
+    return values if layout.sparse is None else _with_sparse(document, values, layout, index)
 
 
 def _with_sparse(document: Document, values: NDArray[Any], layout: Layout, index: object) -> NDArray[Any]:

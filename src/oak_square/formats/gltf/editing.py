@@ -79,8 +79,23 @@ class Edit:
         item["bufferView"] = len(self.json["bufferViews"]) - 1
         if values.dtype.kind == "f":
             item["componentType"] = FLOAT
-        self.json["accessors"].append(item)
+        self.json.setdefault("accessors", []).append(item)
         return len(self.json["accessors"]) - 1
+
+    def append_coded(self, values: NDArray[Any], like: dict[str, Any]) -> int:
+        """Add elements of a vertex attribute as they are stored, shape (count, width), of the type `like` has."""
+        size = values.dtype.itemsize * values.shape[1]
+        stride = -(-size // 4) * 4  # elements start at multiples of four (specification, 3.6.2.4)
+        rows = np.zeros((len(values), stride), dtype=np.uint8)
+        rows[:, :size] = np.ascontiguousarray(values).view(np.uint8).reshape(len(values), size)
+        entry = self.append(rows, like)
+        item = self.json["accessors"][entry]
+        item["count"] = len(values)
+        if like.get("normalized"):
+            item["normalized"] = True
+        if stride != size:
+            self.json["bufferViews"][-1]["byteStride"] = stride
+        return entry
 
     def base_length(self) -> int:
         """How long the buffer is that is written behind."""

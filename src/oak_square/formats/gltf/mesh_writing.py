@@ -10,28 +10,34 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.geometry import ends, is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.instances import carried_spread
 from oak_square.core.motion import same_matrix
-from oak_square.core.scene import Node
+from oak_square.core.scene import Mesh, Node
 from oak_square.formats.gltf.accessors import dense, strided
 from oak_square.formats.gltf.editing import UINT, Edit, numbers
+from oak_square.formats.gltf.instances import write_instances
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
 from oak_square.formats.model_file import is_unmoved
 
-__all__ = ["write_meshes"]
+__all__ = ["carried", "write_meshes"]
 
 Array = NDArray[np.float64]
 
 
-def write_meshes(edit: Edit, nodes: tuple[Node, ...]) -> None:
+def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) -> None:
     """Rewrite each mesh once for all users that need the same; split off copies for those that differ."""
     users: dict[int, list[tuple[Array, list[int]]]] = {}
     for i, node in enumerate(nodes):
-        if node.mesh is None:
+        if node.mesh is None or node.cut_from is not None:
             continue
         # A skin's joints carry its mesh: its own numbers stay as they are.
         mesh, wanted = edit.document.items("nodes")[i]["mesh"], node.local_from_mesh
         wanted = np.eye(4) if node.skin is not None else wanted
+        spread = meshes[node.mesh].spread
+        if spread is not None and not is_unmoved(wanted):
+            moved, wanted = carried_spread(spread, wanted, node.name)
+            write_instances(edit, i, moved)
         groups = users.setdefault(mesh, [])
         for matrix, members in groups:
             if same_matrix(matrix, wanted):
@@ -123,7 +129,7 @@ def _attribute(edit: Edit, accessor: int, kind: str, matrix: Array, split: bool)
     else:
         out = np.empty(old.shape, dtype="<f4")
         target = edit.append(out, edit.document.items("accessors")[accessor])
-    _carried(old, kind, matrix, out)
+    carried(old, kind, matrix, out)
     if kind == "POSITION":
         item = edit.json["accessors"][target]
         low, high = ends(out)
@@ -171,7 +177,8 @@ def _flip(edit: Edit, old: dict[str, Any], new: dict[str, Any], mesh: int) -> No
     new["indices"] = edit.done[key]
 
 
-def _carried(old: NDArray[Any], kind: str, matrix: Array, out: NDArray[Any]) -> None:
+def carried(old: NDArray[Any], kind: str, matrix: Array, out: NDArray[Any]) -> None:
+    """Write positions, normals or tangents into `out` as a (4, 4) `matrix` carries them."""
     if kind == "POSITION":
         write_points(old, matrix, out)
     elif kind == "NORMAL":

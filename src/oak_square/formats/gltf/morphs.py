@@ -18,7 +18,7 @@ from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.limits import Limits
 
-__all__ = ["MORPHED", "default_weights", "primitive_morphs", "rewritten_delta", "same_weights"]
+__all__ = ["MORPHED", "default_weights", "nodes_with_weights", "primitive_morphs", "rewritten_delta"]
 
 Array = NDArray[np.float64]
 MORPHED = ("POSITION", "NORMAL", "TANGENT")
@@ -79,17 +79,16 @@ def default_weights(document: Document, item: dict[str, Any], count: int, what: 
         raise document.fail(str(error)) from error
 
 
-def same_weights(document: Document) -> bool:
-    """Tell whether no node gives a mesh other default weights than the mesh itself."""
-    meshes = document.items("meshes")
-    for node in document.items("nodes"):
-        own = node.get("weights")
-        if own is not None and isinstance(node.get("mesh"), int) and node["mesh"] < len(meshes):
-            of_mesh = meshes[node["mesh"]].get("weights")
-            none = isinstance(own, list) and not any(own)
-            if own != of_mesh and not (of_mesh is None and none):
-                return False
-    return True
+def nodes_with_weights(document: Document) -> list[tuple[int, int]]:
+    """Return the nodes that give a mesh with morph targets other default weights than its own, each with that mesh."""
+    meshes, found = document.items("meshes"), []
+    for i, node in enumerate(document.items("nodes")):
+        own, mesh = node.get("weights"), node.get("mesh")
+        if own is not None and isinstance(mesh, int) and 0 <= mesh < len(meshes):
+            targets = any(p.get("targets") for p in meshes[mesh]["primitives"])
+            if targets and own != meshes[mesh].get("weights"):
+                found.append((i, mesh))
+    return found
 
 
 def rewritten_delta(kind: str, delta: NDArray[Any], base: NDArray[Any] | None, matrix: Array) -> NDArray[np.float32]:

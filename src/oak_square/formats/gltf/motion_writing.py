@@ -26,7 +26,7 @@ Array = NDArray[np.float64]
 def write_skins(edit: Edit, before: tuple[Node, ...], after: tuple[Node, ...]) -> None:
     """Write the inverse bind matrices of each skin whose joints have moved under it."""
     for skin in range(len(edit.document.items("skins"))):
-        pairs = [(o, n) for a, b in zip(before, after, strict=True) for o, n in zip(a.binds, b.binds, strict=True)]
+        pairs = [(o, n) for a, b in zip(before, after, strict=False) for o, n in zip(a.binds, b.binds, strict=True)]
         own = [(o, n) for o, n in pairs if n.skin == skin]
         if all(same_matrix(o.joint_from_mesh, n.joint_from_mesh) for o, n in own):
             continue

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -15,14 +16,15 @@ from oak_square.core.scene import Asset, Mesh, Node, Surface
 from oak_square.formats.gltf.accessors import dense, layout_of
 from oak_square.formats.gltf.clips import clips_of
 from oak_square.formats.gltf.document import Document
-from oak_square.formats.gltf.morphs import default_weights, primitive_morphs, same_weights
+from oak_square.formats.gltf.instances import instance_attributes, with_instances
+from oak_square.formats.gltf.morphs import default_weights, nodes_with_weights, primitive_morphs
 from oak_square.formats.gltf.skins import unskinnable, with_skins
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import count_not_finite
 
 __all__ = ["asset_of", "compressed", "triangles_of"]
 
-_POINTS, _TRIANGLES, _STRIP, _FAN = 0, 4, 5, 6
+_TRIANGLES, _FAN = 4, 6
 _DEFAULT_COLOUR = (0.72, 0.68, 0.62)
 _COMPRESSION = ("KHR_draco_mesh_compression", "EXT_meshopt_compression")
 
@@ -38,26 +40,28 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
     parents = _parents(document, limits)
     for i in range(len(document.items("accessors"))):
         layout_of(document, i, limits)
-    meshes = tuple(_mesh(document, i, item, limits) for i, item in enumerate(document.items("meshes")))
+    meshes = [_mesh(document, i, item, limits) for i, item in enumerate(document.items("meshes"))]
     total = sum(len(m.points) for m in meshes)
     if total > limits.vertices:
         raise document.fail(f"has {total} vertices, over the limit of {limits.vertices}")
     shown = _shown(document, parents)
     clips, unknown = clips_of(document, limits)
-    nodes = tuple(
-        _node(document, i, item, parents[i], shown[i], len(meshes)) for i, item in enumerate(document.items("nodes"))
-    )
+    count = len(meshes)
+    nodes = [_node(document, i, item, parents[i], shown[i], count) for i, item in enumerate(document.items("nodes"))]
+    _weigh(document, nodes, meshes, limits)
     asset = Asset(
         file=document.file,
         format=key,
         reading=WORKING,
-        nodes=nodes,
-        meshes=meshes,
+        nodes=tuple(nodes),
+        meshes=tuple(meshes),
         carries=_carries(document),
         rigid_reason=_rigid_reason(document) or unknown,
         clips=clips,
     )
-    return with_skins(document, asset, limits) if document.items("skins") and not unskinnable(document) else asset
+    if document.items("skins") and not unskinnable(document):
+        asset = with_skins(document, asset, limits)
+    return with_instances(document, asset, limits)
 
 
 def _index(document: Document, value: object, count: int, what: str) -> int:
@@ -122,6 +126,21 @@ def _node(document: Document, i: int, item: dict[str, Any], parent: int | None, 
     return Node(name=name, parent=parent, placement=placement, mesh=mesh, aimed="camera" in item or lamp, shown=shown)
 
 
+def _weigh(document: Document, nodes: list[Node], meshes: list[Mesh], limits: Limits) -> None:
+    """Give each node that has morph weights of its own a mesh as those leave it, behind the file's own meshes."""
+    made: dict[tuple[int, str], int] = {}
+    for i, index in nodes_with_weights(document):
+        item = document.items("meshes")[index]
+        weights = document.items("nodes")[i]["weights"]
+        key = index, repr(weights)
+        if key not in made:
+            if sum(len(m.points) for m in meshes) > limits.vertices:
+                raise document.fail(f"has over {limits.vertices} vertices, counted at each node's own morph weights")
+            meshes.append(_mesh(document, index, {**item, "weights": weights}, limits))
+            made[key] = len(meshes) - 1
+        nodes[i] = replace(nodes[i], mesh=made[key])
+
+
 def _placement(item: dict[str, Any], what: str) -> Placement:
     if "matrix" in item:
         matrix = floats(item["matrix"], (16,), f"{what} matrix").reshape(4, 4).T
@@ -149,7 +168,7 @@ def _primitives(document: Document, index: int, item: dict[str, Any]) -> list[di
 
 
 def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) -> Mesh:
-    points, triangles, normals, surfaces, morphs = [], [], [], [], []
+    points, triangles, normals, surfaces, morphs, strokes = [], [], [], [], [], []
     vertices = faces = 0
     for primitive in _primitives(document, index, item):
         if "POSITION" not in primitive["attributes"]:
@@ -164,6 +183,8 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         normals.append(directions)
         triangles.append(rows if vertices == 0 else rows.astype(np.uint32) + np.uint32(vertices))
         surfaces.append(Surface(first=faces, count=len(rows), colour=_colour(document, primitive)))
+        if primitive.get("mode", _TRIANGLES) < _TRIANGLES and len(own):
+            strokes.append((vertices, len(own)))
         vertices, faces = vertices + len(own), faces + len(rows)
     if len({len(d) for d in morphs}) > 1:
         raise document.fail(f"mesh {index} has primitives with different numbers of morph targets")
@@ -176,6 +197,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
         sealed=any(compressed(p) for p in _primitives(document, index, item)),
         morphs=tuple(_joined(list(target), np.float32) for target in zip(*morphs, strict=True)),
+        strokes=tuple(strokes),
         not_finite=count_not_finite(points),
     )
 
@@ -270,7 +292,7 @@ def _carries(document: Document) -> tuple[str, ...]:
         "animation": bool(document.items("animations")),
         "cameras": bool(document.json.get("cameras")),
         "compressed": any(compressed(p) for p in primitives) or _meshopt(document),
-        "instances": any("EXT_mesh_gpu_instancing" in n.get("extensions", {}) for n in document.items("nodes")),
+        "instances": any(instance_attributes(n) for n in document.items("nodes")),
         "lights": "KHR_lights_punctual" in document.json.get("extensions", {}),
         "materials": bool(document.items("materials")),
         "morph": any(p.get("targets") for p in primitives),
@@ -291,12 +313,6 @@ def _rigid_reason(document: Document) -> str | None:
     bare = unskinnable(document) if "skin" in carries else None
     if bare is not None:
         return bare
-    if "morph" in carries and same_weights(document):
-        carries = tuple(c for c in carries if c != "morph")
-    for what, words in (
-        ("morph", "its nodes give its morph targets weights of their own, which this version can't rewrite exactly"),
-        ("instances", "it has GPU instances, which this version can't rewrite exactly"),
-    ):
-        if what in carries:
-            return words
+    if any("skin" in n and instance_attributes(n) for n in document.items("nodes")):
+        return "it draws a skinned mesh as many instances, and a skin holds one"
     return None

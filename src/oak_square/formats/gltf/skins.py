@@ -95,14 +95,14 @@ def with_skins(document: Document, asset: Asset, limits: Limits) -> Asset:
         skin = item.get("skin")
         if skin is not None and (not isinstance(skin, int) or isinstance(skin, bool) or not 0 <= skin < len(skins)):
             raise document.fail(f"node {i} names skin {skin}, which is not there")
-        users.setdefault(item.get("mesh", -1), set()).add(skin)
+        users.setdefault(-1 if (own := nodes[i].mesh) is None else own, set()).add(skin)
     meshes, rested = list(asset.meshes), dict[tuple[int, int], int]()
     for i, item in enumerate(document.items("nodes")):
         skin, mesh = item.get("skin"), nodes[i].mesh
         if skin is None or mesh is None:
             continue
         if (mesh, skin) not in rested:
-            shaped = _rested(document, meshes[mesh], mesh, matrices[skin], limits)
+            shaped = _rested(document, meshes[mesh], item["mesh"], matrices[skin], limits)
             if len(users[mesh]) == 1:
                 meshes[mesh], rested[mesh, skin] = shaped, mesh
             else:
@@ -137,7 +137,7 @@ def _rested(document: Document, mesh: Mesh, index: int, matrices: Array, limits:
     if len(rows) and int(rows.max()) >= len(matrices):
         raise document.fail(f"mesh {index} names joint {int(rows.max())} of {len(matrices)}")
     points = rest_pose(mesh.points, rows, shares, matrices)
-    return replace(mesh, points=points, normals=None, morphs=(), boxes={}, flat=[])
+    return replace(mesh, points=points, normals=None, morphs=(), boxes={}, flat=[], apart=[])
 
 
 def _influences(

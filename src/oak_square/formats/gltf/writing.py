@@ -15,6 +15,7 @@ from oak_square.formats.gltf.editing import Edit, numbers
 from oak_square.formats.gltf.mesh_writing import write_meshes
 from oak_square.formats.gltf.motion_writing import write_clips, write_skins
 from oak_square.formats.gltf.packing import packed
+from oak_square.formats.gltf.piece_writing import add_piece_nodes, retarget_weights, write_pieces
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Companion, Written, file_nodes, same_placement
 
@@ -37,15 +38,22 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
     """
     nodes = file_nodes(asset, WORKING)
     edit = Edit(document, limits)
-    for i, (old, new) in enumerate(zip(received.nodes, nodes, strict=True)):
+    count = len(received.nodes)
+    add_piece_nodes(edit, nodes, count)
+    for i, (old, new) in enumerate(zip(received.nodes, nodes, strict=False)):
         if not same_placement(old.placement, new.placement):
             _place(edit, i, new)
         if old.parent != new.parent:
             _hang(edit, i, received, new.parent)
-    write_meshes(edit, nodes)
+    for i, new in enumerate(nodes[count:], count):
+        _place(edit, i, new)
+        _hang_piece(edit, i, new, received)
+    write_meshes(edit, nodes, asset.meshes)
+    write_pieces(edit, asset, nodes, count)
     write_skins(edit, received.nodes, nodes)
     if received.clips:
         write_clips(edit, received, replace(asset, nodes=nodes))
+    retarget_weights(edit, nodes, count)
     companions = tuple(Companion(path=t, source=document.folder / unquote(t)) for t in document.textures)
     if not edit.changed:
         own = tuple(
@@ -77,9 +85,7 @@ def _place(edit: Edit, index: int, node: Node) -> None:
 def _hang(edit: Edit, index: int, received: Asset, parent: int | None) -> None:
     """Hang a node from another one, or from its scenes where it had an ancestor."""
     edit.changed = True
-    root: int = index
-    while (above := received.nodes[root].parent) is not None:
-        root = above
+    root = _root(received, index)
     former = received.nodes[index].parent
     if former is not None:
         _listed(edit.json["nodes"][former], "children", without=index)
@@ -94,6 +100,26 @@ def _hang(edit: Edit, index: int, received: Asset, parent: int | None) -> None:
                 _listed(scene, "nodes", also=index)
     if not edit.json["scenes"]:
         del edit.json["scenes"]
+
+
+def _hang_piece(edit: Edit, index: int, node: Node, received: Asset) -> None:
+    """Hang a node that is new from its parent, or from the scenes of what it was cut from."""
+    if node.parent is not None:
+        _listed(edit.json["nodes"][node.parent], "children", also=index)
+        return
+    assert node.cut_from is not None
+    root, before = _root(received, node.cut_from), edit.document.items("scenes")
+    if before:
+        edit.json["scenes"] = [dict(s) for s in edit.json["scenes"]]
+    for k, scene in enumerate(before):
+        if root in scene.get("nodes", []):
+            _listed(edit.json["scenes"][k], "nodes", also=index)
+
+
+def _root(received: Asset, index: int) -> int:
+    while (above := received.nodes[index].parent) is not None:
+        index = above
+    return index
 
 
 def _listed(item: dict[str, Any], key: str, *, without: int | None = None, also: int | None = None) -> None:

@@ -1,0 +1,165 @@
+"""Pieces of split parts in an edited glTF document: nodes, and meshes made of rows of the mesh they were cut from."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.geometry import is_mirror
+from oak_square.core.motion import same_matrix
+from oak_square.core.scene import Asset, Cut, Node
+from oak_square.formats.gltf.accessors import coded, dense
+from oak_square.formats.gltf.editing import UINT, Edit, numbers
+from oak_square.formats.gltf.mesh_writing import carried
+from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
+from oak_square.formats.gltf.reading import triangles_of
+from oak_square.formats.model_file import is_unmoved
+
+__all__ = ["add_piece_nodes", "retarget_weights", "write_pieces"]
+
+Array = NDArray[np.float64]
+Rows = NDArray[np.int64]
+_USHORT = 5123
+_TRIANGLES = 4
+
+
+def add_piece_nodes(edit: Edit, nodes: tuple[Node, ...], received: int) -> None:
+    """Add the nodes behind the first `received` ones, each a piece; the parts they were cut from become groups."""
+    for node in nodes[received:]:
+        assert node.cut_from is not None
+        edit.changed = True
+        source = edit.document.items("nodes")[node.cut_from]
+        item: dict[str, Any] = {"name": node.name}
+        item.update((k, source[k]) for k in ("skin", "weights") if k in source)
+        edit.json["nodes"].append(item)
+        for key in ("mesh", "skin", "weights"):
+            edit.json["nodes"][node.cut_from].pop(key, None)
+
+
+def write_pieces(edit: Edit, asset: Asset, nodes: tuple[Node, ...], received: int) -> None:
+    """Write a mesh for each piece; pieces that are the same rows under the same matrix share one."""
+    users: dict[tuple[int, int], list[tuple[Array, list[int]]]] = {}
+    for i, node in enumerate(nodes[received:], received):
+        assert node.cut_from is not None
+        assert node.mesh is not None
+        wanted = np.eye(4) if node.skin is not None else node.local_from_mesh
+        source = edit.document.items("nodes")[node.cut_from]["mesh"]
+        groups = users.setdefault((source, node.mesh), [])
+        for matrix, members in groups:
+            if same_matrix(matrix, wanted):
+                members.append(i)
+                break
+        else:
+            groups.append((wanted, [i]))
+    in_use = {item["mesh"] for item in edit.json["nodes"] if "mesh" in item}
+    for (source, mesh), groups in users.items():
+        cut = asset.meshes[mesh].cut
+        assert cut is not None
+        for rank, (matrix, members) in enumerate(groups):
+            item = _mesh(edit, source, cut, matrix)
+            item["name"] = asset.meshes[mesh].name + (f".{rank + 1}" if rank else "")
+            if source in in_use:
+                edit.json["meshes"].append(item)
+                target = len(edit.json["meshes"]) - 1
+            else:
+                edit.json["meshes"][source] = item
+                target = source
+                in_use.add(source)
+            for i in members:
+                edit.json["nodes"][i]["mesh"] = target
+
+
+def retarget_weights(edit: Edit, nodes: tuple[Node, ...], received: int) -> None:
+    """Let channels that morph a part that was split morph each of its pieces."""
+    pieces: dict[int, list[int]] = {}
+    for i, node in enumerate(nodes[received:], received):
+        assert node.cut_from is not None
+        pieces.setdefault(node.cut_from, []).append(i)
+    animations = []
+    for item in edit.json.get("animations", []):
+        channels = []
+        for channel in item["channels"]:
+            target = channel["target"]
+            own = pieces.get(target.get("node"), []) if target.get("path") == "weights" else []
+            channels += [{**channel, "target": {**target, "node": i}} for i in own] or [channel]
+        animations.append({**item, "channels": channels})
+    if animations:
+        edit.json["animations"] = animations
+
+
+def _mesh(edit: Edit, source: int, cut: Cut, matrix: Array) -> dict[str, Any]:
+    """Return the JSON of a mesh of the rows of `cut`, carried by `matrix`."""
+    item = dict(edit.document.items("meshes")[source])
+    item["primitives"] = []
+    vertices = faces = 0
+    for old in edit.document.items("meshes")[source]["primitives"]:
+        if "POSITION" not in old["attributes"]:
+            continue
+        count = edit.layouts[old["attributes"]["POSITION"]].count
+        triangles = triangles_of(edit.document, old, count, source, edit.limits)
+        rows = _within(cut.points, vertices, count)
+        own = _within(cut.triangles, faces, len(triangles))
+        vertices, faces = vertices + count, faces + len(triangles)
+        if len(rows):
+            item["primitives"].append(_primitive(edit, old, rows, triangles[own], matrix))
+    return item
+
+
+def _within(rows: Rows, first: int, count: int) -> Rows:
+    low, high = np.searchsorted(rows, [first, first + count])
+    found: Rows = rows[low:high] - first
+    return found
+
+
+def _primitive(edit: Edit, old: dict[str, Any], rows: Rows, triangles: NDArray[Any], matrix: Array) -> dict[str, Any]:
+    new = dict(old)
+    new["attributes"] = {name: _rows(edit, a, name, rows, matrix) for name, a in old["attributes"].items()}
+    if "targets" in old:
+        new["targets"] = [
+            {name: _delta_rows(edit, a, name, old["attributes"], rows, matrix) for name, a in target.items()}
+            for target in old["targets"]
+        ]
+    if old.get("mode", _TRIANGLES) < _TRIANGLES:
+        return new  # points and lines are whole in one piece, their indices too
+    place = np.zeros(int(rows[-1]) + 1, dtype=np.uint32)
+    place[rows] = np.arange(len(rows))
+    indices = place[triangles[:, [0, 2, 1]] if is_mirror(matrix) else triangles].reshape(-1, 1)
+    short = len(rows) < 65_535  # the highest index is kept for restarts (specification, 3.7.2.1)
+    kind = _USHORT if short else UINT
+    like = {"componentType": kind, "count": len(indices), "type": "SCALAR"}
+    new["indices"] = edit.append(np.ascontiguousarray(indices, dtype="<u2" if short else "<u4"), like)
+    if "mode" in old:
+        new["mode"] = _TRIANGLES
+    return new
+
+
+def _rows(edit: Edit, accessor: int, kind: str, rows: Rows, matrix: Array) -> int:
+    like = edit.document.items("accessors")[accessor]
+    if kind not in MORPHED or is_unmoved(matrix):
+        values = coded(edit.document, accessor, edit.limits)[rows]
+        return _bounded(edit, edit.append_coded(values, like), values, kind)
+    values = np.empty((len(rows), 4 if kind == "TANGENT" else 3), dtype="<f4")
+    carried(dense(edit.document, accessor, edit.limits)[rows], kind, matrix, values)
+    return _bounded(edit, edit.append(values, {**like, "count": len(rows)}), values, kind)
+
+
+def _delta_rows(edit: Edit, accessor: int, kind: str, bases: dict[str, int], rows: Rows, matrix: Array) -> int:
+    like = edit.document.items("accessors")[accessor]
+    if kind not in MORPHED or is_unmoved(matrix):
+        values = coded(edit.document, accessor, edit.limits)[rows]
+        return _bounded(edit, edit.append_coded(values, like), values, kind)
+    base = dense(edit.document, bases[kind], edit.limits)[rows] if kind in bases and kind != "POSITION" else None
+    values = rewritten_delta(kind, dense(edit.document, accessor, edit.limits)[rows], base, matrix)
+    return _bounded(edit, edit.append(values, {**like, "count": len(rows)}), values, kind)
+
+
+def _bounded(edit: Edit, entry: int, values: NDArray[Any], kind: str) -> int:
+    if kind == "POSITION":
+        item = edit.json["accessors"][entry]
+        whole = values.dtype.kind != "f"
+        low, high = values.min(axis=0), values.max(axis=0)
+        item["min"], item["max"] = ([int(v) for v in low], [int(v) for v in high]) if whole else (
+            numbers(low), numbers(high))  # fmt: skip
+    return entry

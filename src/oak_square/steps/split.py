@@ -1,0 +1,98 @@
+"""`split`: a part's connected pieces become parts of their own; nothing moves."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import ClassVar, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+
+from oak_square.core.errors import Refused
+from oak_square.core.pieces import pieces_of
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+
+
+@registered
+class SplitStep(Step):
+    """Takes the named parts apart into their connected pieces, each a child of its own."""
+
+    stage: ClassVar[str] = "bake"
+
+    do: Literal["split"] = "split"
+    into: Literal["pieces"] = Field("pieces", description="Connected pieces; vertices at one position count as joined.")
+
+    @model_validator(mode="after")
+    def _names_parts(self) -> SplitStep:
+        if self.parts is None:
+            raise ValueError("split needs parts: what is taken apart")
+        return self
+
+    def apply(self, asset: Asset, setting: Setting) -> Effect:
+        """Return the asset with those parts as groups, and their pieces below them.
+
+        Raises
+        ------
+        Refused
+            If the format holds no hierarchy, the geometry is compressed, or the pieces are too many.
+        """
+        chosen = self.chosen(asset, kinds=("part",))
+        if not chosen:
+            return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
+        for i in chosen:
+            _check(asset.nodes[i], asset.mesh_of(i))
+        due = [i for i in chosen if len(pieces_of(asset.mesh_of(i))) > 1]
+        if not due:
+            detail = f"'{asset.nodes[chosen[0]].name}' is in one piece" if len(chosen) == 1 else "each is in one piece"
+            return Effect(asset=asset, changed=False, detail=detail)
+        result = _split(asset, due)
+        total = len(result.nodes) - len(asset.nodes)
+        what = f"'{asset.nodes[due[0]].name}' comes" if len(due) == 1 else f"{len(due)} parts come"
+        return Effect(asset=result, changed=True, detail=f"{what} apart in {total} pieces")
+
+    def words(self) -> dict[str, object]:
+        """Return the step as the sheet writes it: what it splits into is said."""
+        return {**super().words(), "into": self.into}
+
+    def title(self) -> str:
+        """Return `Split bollards`."""
+        return f"Split {', '.join(self.parts or ())}"
+
+
+def _check(node: Node, mesh: Mesh) -> None:
+    if node.pinned:
+        raise Refused("its format holds no hierarchy")
+    if mesh.spread is not None:
+        raise Refused(f"'{node.name}' is drawn as many instances of one mesh, and its pieces would not be")
+    if mesh.sealed:
+        raise Refused(f"the geometry of '{node.name}' is compressed, and this would rewrite it")
+
+
+def _split(asset: Asset, due: list[int]) -> Asset:
+    """Return the asset with the parts `due` taken apart; a mesh that several of them use is taken apart once."""
+    nodes, meshes = list(asset.nodes), list(asset.meshes)
+    placed: dict[int, range] = {}
+    for i in due:
+        node = nodes[i]
+        assert node.mesh is not None
+        if node.mesh not in placed:
+            pieces = pieces_of(meshes[node.mesh])
+            placed[node.mesh] = range(len(meshes), len(meshes) + len(pieces))
+            meshes.extend(pieces)
+        nodes.extend(
+            Node(
+                name=f"{node.name}.{number}",
+                parent=i,
+                placement=Placement.of(what=node.name),
+                mesh=mesh,
+                local_from_mesh=node.local_from_mesh,
+                shown=node.shown,
+                skin=node.skin,
+                cut_from=i,
+            )
+            for number, mesh in enumerate(placed[node.mesh], 1)
+        )
+        nodes[i] = replace(node, mesh=None, skin=None, local_from_mesh=np.eye(4))
+    return replace(asset, nodes=tuple(nodes), meshes=tuple(meshes))
