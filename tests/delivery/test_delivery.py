@@ -352,9 +352,13 @@ def test_of_compressed_geometry_frames_change_and_numbers_do_not(tmp_path, step,
     folder = tmp_path / "models"
     folder.mkdir()
     document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
-    squeezed = {"KHR_draco_mesh_compression": {"bufferView": 1, "attributes": {"POSITION": 0}}}
-    document["meshes"][0]["primitives"][0]["extensions"] = squeezed
-    document["extensionsUsed"] = document["extensionsRequired"] = ["KHR_draco_mesh_compression"]
+    # Its positions are to be unpacked into a buffer that has a length and no bytes.
+    squeezed = {"buffer": 0, "byteLength": 20, "byteStride": 12, "count": 3, "mode": "ATTRIBUTES"}
+    document["bufferViews"][0] = {
+        "buffer": 1, "byteLength": 36, "byteStride": 12, "extensions": {"EXT_meshopt_compression": squeezed}
+    }  # fmt: skip
+    document["buffers"].append({"byteLength": 36, "extensions": {"EXT_meshopt_compression": {"fallback": True}}})
+    document["extensionsUsed"] = document["extensionsRequired"] = ["EXT_meshopt_compression"]
     write_glb(folder / "sign.glb", document, binary)
     entry = run(folder, tmp_path / "out", f"prep-sheet: 1\nsteps:\n  - {step}\n")["assets"][0]
     if why is not None:

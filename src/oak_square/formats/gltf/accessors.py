@@ -164,6 +164,8 @@ def coded(document: Document, index: object, limits: Limits) -> NDArray[Any]:
         As `dense`.
     """
     layout = layout_of(document, index, limits)
+    if index in document.decoded:
+        return document.decoded[index]
     if layout.buffer is None:
         values: NDArray[Any] = np.broadcast_to(np.zeros(1, dtype=layout.dtype), (layout.count, layout.width))
     else:

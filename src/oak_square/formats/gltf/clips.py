@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from oak_square.core.clips import Clip, Track
 from oak_square.core.errors import BadFile
 from oak_square.formats.gltf.accessors import dense
+from oak_square.formats.gltf.compression import is_packed
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.limits import Limits
 
@@ -27,6 +28,8 @@ def clips_of(document: Document, limits: Limits) -> tuple[tuple[Clip, ...], str 
     BadFile
         If an accessor does not hold together.
     """
+    if any(_is_packed(document, item.get("samplers")) for item in document.items("animations")):
+        return (), "its clips are compressed, and this version can't read them"
     found = []
     for index, item in enumerate(document.items("animations")):
         tracks = []
@@ -42,6 +45,11 @@ def clips_of(document: Document, limits: Limits) -> tuple[tuple[Clip, ...], str 
                 tracks.append(track)
         found.append(Clip(name=str(item.get("name") or f"clip_{index}"), tracks=tuple(tracks)))
     return tuple(found), None
+
+
+def _is_packed(document: Document, samplers: object) -> bool:
+    rows = [s for s in samplers if isinstance(s, dict)] if isinstance(samplers, list) else []
+    return any(is_packed(document, s.get(k)) for s in rows for k in ("input", "output"))
 
 
 class _Unknown(Exception):

@@ -31,11 +31,15 @@ _LISTS = ("nodes", "meshes", "accessors", "bufferViews", "buffers", "scenes", "m
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Buffer:
-    """One buffer's bytes. `companion` is its file's reference, `is_bin` the GLB's own chunk."""
+    """One buffer's bytes. `companion` is its file's reference, `is_bin` the GLB's own chunk.
+
+    `is_absent` says that there are none: compressed geometry declares how long it would be.
+    """
 
     data: Bytes
     companion: str | None = None
     is_bin: bool = False
+    is_absent: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -74,6 +78,8 @@ class Document:
     wrapping : Wrapping
     textures : tuple of str
         References to image files that are there.
+    decoded : dict of int to ndarray
+        What was decoded of compressed geometry, by accessor, shape (count, width).
     """
 
     file: str
@@ -82,6 +88,7 @@ class Document:
     buffers: tuple[Buffer, ...]
     wrapping: Wrapping
     textures: tuple[str, ...] = field(default=())
+    decoded: dict[int, NDArray[Any]] = field(default_factory=dict, repr=False)
 
     def items(self, name: str) -> list[dict[str, Any]]:
         """Return a top-level list, empty when absent."""
@@ -202,7 +209,7 @@ def _buffer(item: dict[str, Any], index: int, path: Path, file: str, limits: Lim
             return Buffer(data=binary, is_bin=True)
         if item["byteLength"] == 0:
             return Buffer(data=np.zeros(0, dtype=np.uint8))
-        if "EXT_meshopt_compression" in item.get("extensions", {}):
+        if {"EXT_meshopt_compression", "KHR_meshopt_compression"} & set(item.get("extensions", {})):
             return _absent(item, limits, file)
         raise BadFile(file, f"buffer {index} names no file and there is no binary chunk for it")
     if not isinstance(uri, str):
@@ -221,7 +228,7 @@ def _absent(item: dict[str, Any], limits: Limits, file: str) -> Buffer:
     """A fallback buffer of compressed geometry has a length and no bytes: it takes no memory until it is touched."""
     if item["byteLength"] > limits.file_bytes:
         raise BadFile(file, f"a buffer declares {item['byteLength']} bytes, over the limit")
-    return Buffer(data=np.broadcast_to(np.zeros(1, dtype=np.uint8), (item["byteLength"],)))
+    return Buffer(data=np.broadcast_to(np.zeros(1, dtype=np.uint8), (item["byteLength"],)), is_absent=True)
 
 
 def _decoded(uri: str, file: str, index: int) -> Bytes:

@@ -30,7 +30,7 @@ class Edit:
     copies: dict[int, NDArray[np.uint8]] = field(init=False, default_factory=dict)
     appended: list[NDArray[Any]] = field(init=False, default_factory=list)
     appended_bytes: int = field(init=False, default=0)
-    home: int = field(init=False, default=0)
+    home: int = field(init=False)
     layouts: list[Layout] = field(init=False)
     spans: NDArray[np.int64] = field(init=False)  # of each layout: its buffer, first byte, one past its last
     done: dict[tuple[int, str, bytes], int] = field(init=False, default_factory=dict)
@@ -43,6 +43,8 @@ class Edit:
         for name in ("nodes", "meshes", "accessors", "bufferViews", "buffers"):
             if name in self.json:
                 self.json[name] = [dict(item) for item in self.json[name]]
+        there = [i for i, buffer in enumerate(self.document.buffers) if not buffer.is_absent]
+        self.home = there[0] if there else 0
         self.layouts = [layout_of(self.document, i, self.limits) for i in range(len(self.document.items("accessors")))]
         spans = [(-1 if at.buffer is None else at.buffer, at.offset, at.end) for at in self.layouts]
         self.spans = np.array(spans, dtype=np.int64).reshape(-1, 3)

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.instances import channels_of, matrices_of, spread_out
 from oak_square.core.scene import Asset
 from oak_square.formats.gltf.accessors import dense
+from oak_square.formats.gltf.compression import is_packed
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.editing import FLOAT, Edit
 from oak_square.formats.limits import Limits
@@ -43,7 +44,7 @@ def with_instances(document: Document, asset: Asset, limits: Limits) -> Asset:
     total = 0
     for i, item in enumerate(document.items("nodes")):
         attributes, index = instance_attributes(item), nodes[i].mesh
-        if attributes is None or index is None:
+        if attributes is None or index is None or any(is_packed(document, a) for a in attributes.values()):
             continue
         channels = _channels(document, attributes, i, limits)
         total += len(channels["TRANSLATION"]) * len(meshes[index].points)

@@ -14,6 +14,7 @@ from oak_square.core.instances import carried_spread
 from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Mesh, Node
 from oak_square.formats.gltf.accessors import dense, strided
+from oak_square.formats.gltf.compression import unpacked
 from oak_square.formats.gltf.editing import UINT, Edit, numbers
 from oak_square.formats.gltf.instances import write_instances
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
@@ -103,8 +104,8 @@ def _rewrite(edit: Edit, source: int, target: int, matrix: Array) -> None:
     item = edit.json["meshes"][target]
     primitives = []
     for old in edit.document.items("meshes")[source]["primitives"]:
-        new = dict(old)
-        new["attributes"] = dict(old["attributes"])
+        new = dict(unpacked(edit, old))
+        new["attributes"] = dict(new["attributes"])
         for name in ("POSITION", "NORMAL", "TANGENT"):
             if name in new["attributes"]:
                 new["attributes"][name] = _attribute(edit, new["attributes"][name], name, matrix, target != source)

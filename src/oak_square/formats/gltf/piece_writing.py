@@ -11,6 +11,7 @@ from oak_square.core.geometry import is_mirror
 from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Cut, Node
 from oak_square.formats.gltf.accessors import coded, dense
+from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.editing import UINT, Edit, numbers
 from oak_square.formats.gltf.mesh_writing import carried
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
@@ -115,6 +116,8 @@ def _within(rows: Rows, first: int, count: int) -> Rows:
 
 def _primitive(edit: Edit, old: dict[str, Any], rows: Rows, triangles: NDArray[Any], matrix: Array) -> dict[str, Any]:
     new = dict(old)
+    if DRACO in old.get("extensions", {}):
+        new["extensions"] = {k: v for k, v in old["extensions"].items() if k != DRACO}
     new["attributes"] = {name: _rows(edit, a, name, rows, matrix) for name, a in old["attributes"].items()}
     if "targets" in old:
         new["targets"] = [

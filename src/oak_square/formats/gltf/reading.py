@@ -15,6 +15,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node, Surface
 from oak_square.formats.gltf.accessors import dense, layout_of
 from oak_square.formats.gltf.clips import clips_of
+from oak_square.formats.gltf.compression import DRACO, declared_corners, decode_draco, is_packed, is_sealed
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.instances import instance_attributes, with_instances
 from oak_square.formats.gltf.morphs import default_weights, nodes_with_weights, primitive_morphs
@@ -22,11 +23,10 @@ from oak_square.formats.gltf.skins import unskinnable, with_skins
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import count_not_finite
 
-__all__ = ["asset_of", "compressed", "triangles_of"]
+__all__ = ["asset_of", "triangles_of"]
 
 _TRIANGLES, _FAN = 4, 6
 _DEFAULT_COLOUR = (0.72, 0.68, 0.62)
-_COMPRESSION = ("KHR_draco_mesh_compression", "EXT_meshopt_compression")
 
 
 def asset_of(document: Document, limits: Limits, key: str) -> Asset:
@@ -40,6 +40,7 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
     parents = _parents(document, limits)
     for i in range(len(document.items("accessors"))):
         layout_of(document, i, limits)
+    decode_draco(document, limits)
     meshes = [_mesh(document, i, item, limits) for i, item in enumerate(document.items("meshes"))]
     total = sum(len(m.points) for m in meshes)
     if total > limits.vertices:
@@ -153,11 +154,6 @@ def _placement(item: dict[str, Any], what: str) -> Placement:
     )
 
 
-def compressed(primitive: dict[str, Any]) -> bool:
-    """Tell whether a primitive's vertices are in a compressed form."""
-    return _COMPRESSION[0] in primitive.get("extensions", {})
-
-
 def _primitives(document: Document, index: int, item: dict[str, Any]) -> list[dict[str, Any]]:
     primitives = item.get("primitives")
     if not isinstance(primitives, list) or not all(
@@ -174,7 +170,9 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         if "POSITION" not in primitive["attributes"]:
             continue
         own, rows, directions = _primitive(document, primitive, index, limits)
-        deltas = [] if compressed(primitive) else primitive_morphs(document, primitive, len(own), index, limits)
+        deltas = (
+            [] if is_sealed(document, primitive) else primitive_morphs(document, primitive, len(own), index, limits)
+        )
         morphs.append(deltas)
         weights = default_weights(document, item, len(deltas), f"mesh {index}")
         for weight, delta in zip(weights, deltas, strict=True):
@@ -195,7 +193,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         triangles=_joined(triangles, np.uint32),
         surfaces=tuple(surfaces),
         normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
-        sealed=any(compressed(p) for p in _primitives(document, index, item)),
+        sealed=any(is_sealed(document, p) for p in _primitives(document, index, item)),
         morphs=tuple(_joined(list(target), np.float32) for target in zip(*morphs, strict=True)),
         strokes=tuple(strokes),
         not_finite=count_not_finite(points),
@@ -212,8 +210,8 @@ def _primitive(
     document: Document, primitive: dict[str, Any], mesh: int, limits: Limits
 ) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any] | None]:
     attributes = primitive["attributes"]
-    if compressed(primitive):
-        corners = _declared_corners(document, attributes["POSITION"])
+    if is_sealed(document, primitive):
+        corners = declared_corners(document, attributes["POSITION"], limits)
         return corners, np.empty((0, 3), dtype=np.uint32), None
     points = dense(document, attributes["POSITION"], limits)
     if points.shape[1] != 3:
@@ -222,17 +220,6 @@ def _primitive(
     if normals is not None and normals.shape != points.shape:
         raise document.fail(f"mesh {mesh} has {len(normals)} normals for {len(points)} positions")
     return points, triangles_of(document, primitive, len(points), mesh, limits), normals
-
-
-def _declared_corners(document: Document, index: object) -> NDArray[np.float64]:
-    """Return the eight corners of a compressed primitive's declared bounds: all that is known of it."""
-    accessors = document.items("accessors")
-    item: dict[str, Any] = accessors[_index(document, index, len(accessors), "accessor")]
-    try:
-        ends = [floats(item[k], (3,), f"accessor {index} {k}") for k in ("min", "max")]
-    except (BadArray, KeyError, TypeError, ValueError) as error:
-        raise document.fail(f"compressed geometry without usable bounds: {error}") from error
-    return np.array([[ends[a][0], ends[b][1], ends[c][2]] for a in (0, 1) for b in (0, 1) for c in (0, 1)])
 
 
 def triangles_of(
@@ -291,7 +278,7 @@ def _carries(document: Document) -> tuple[str, ...]:
     there = {
         "animation": bool(document.items("animations")),
         "cameras": bool(document.json.get("cameras")),
-        "compressed": any(compressed(p) for p in primitives) or _meshopt(document),
+        "compressed": any(DRACO in p.get("extensions", {}) or is_sealed(document, p) for p in primitives),
         "instances": any(instance_attributes(n) for n in document.items("nodes")),
         "lights": "KHR_lights_punctual" in document.json.get("extensions", {}),
         "materials": bool(document.items("materials")),
@@ -302,17 +289,12 @@ def _carries(document: Document) -> tuple[str, ...]:
     return tuple(k for k, v in there.items() if v)
 
 
-def _meshopt(document: Document) -> bool:
-    return any(_COMPRESSION[1] in v.get("extensions", {}) for v in document.items("bufferViews"))
-
-
 def _rigid_reason(document: Document) -> str | None:
-    carries = _carries(document)
-    if _meshopt(document):
-        return "its buffers are compressed, and this version can't rewrite that"
-    bare = unskinnable(document) if "skin" in carries else None
+    bare = unskinnable(document) if document.items("skins") else None
     if bare is not None:
         return bare
+    if any(is_packed(document, a) for n in document.items("nodes") for a in (instance_attributes(n) or {}).values()):
+        return "its instances are compressed, and this version can't read them"
     if any("skin" in n and instance_attributes(n) for n in document.items("nodes")):
         return "it draws a skinned mesh as many instances, and a skin holds one"
     return None

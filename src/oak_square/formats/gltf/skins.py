@@ -13,6 +13,7 @@ from oak_square.core.placement import inverse, is_singular
 from oak_square.core.scene import Asset, Bind, Mesh, Node
 from oak_square.core.skins import rest_pose
 from oak_square.formats.gltf.accessors import dense
+from oak_square.formats.gltf.compression import is_packed
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.limits import Limits
 
@@ -64,10 +65,14 @@ def bind_matrices(document: Document, skin: int, limits: Limits) -> Array:
 def unskinnable(document: Document) -> str | None:
     """Return why the file's skins can't be carried exactly, if they can't."""
     meshes = document.items("meshes")
+    if any(is_packed(document, s.get("inverseBindMatrices")) for s in document.items("skins")):
+        return "its skins are compressed, and this version can't read them"
     for item in document.items("nodes"):
         if isinstance(item.get("skin"), int) and isinstance(item.get("mesh"), int) and item["mesh"] < len(meshes):
             for primitive in meshes[item["mesh"]].get("primitives", []):
                 names = primitive.get("attributes", {})
+                if any(is_packed(document, a) for k, a in names.items() if k.startswith(("POS", "JOINTS", "WEIGHTS"))):
+                    return "it has a skinned mesh whose vertices are compressed, and this version can't read them"
                 if "POSITION" in names and not {"JOINTS_0", "WEIGHTS_0"} <= set(names):
                     return "it has a skinned mesh whose vertices name no joints"
     return None

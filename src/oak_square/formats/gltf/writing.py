@@ -10,6 +10,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
+from oak_square.formats.gltf.compression import forget_draco
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.editing import Edit, numbers
 from oak_square.formats.gltf.mesh_writing import write_meshes
@@ -50,6 +51,8 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
         _hang_piece(edit, i, new, received)
     write_meshes(edit, nodes, asset.meshes)
     write_pieces(edit, asset, nodes, count)
+    if edit.changed:
+        forget_draco(edit)
     write_skins(edit, received.nodes, nodes)
     if received.clips:
         write_clips(edit, received, replace(asset, nodes=nodes))
