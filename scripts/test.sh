@@ -10,4 +10,9 @@ BIN="$VENV/bin"
 "$BIN/mypy"
 "$BIN/lint-imports"
 "$PYTHON" scripts/share.py
+# The standard body's validator of glTF: a check for developers, where Node.js is there to run it.
+if command -v npm >/dev/null && [ ! -d scripts/validator/node_modules/gltf-validator ]; then
+  npm ci --prefix scripts/validator --no-audit --no-fund --silent ||
+    echo "oak-square: the glTF validator can't be set up; its test is skipped" >&2
+fi
 "$PYTHON" -m pytest -n 2 --dist loadfile "$@"

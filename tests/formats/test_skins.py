@@ -223,3 +223,16 @@ def test_skins_that_do_not_hold_together_are_one_clear_error(folder, change, say
     (folder / "in" / "pennant.glb").write_bytes(glb(document, bytes(received.buffers[0].data)))
     with pytest.raises(BadFile, match=says):
         receive(find_sources([folder / "in"])[0])
+
+
+def test_joints_keep_one_root_and_a_hint_that_no_longer_holds_is_left_out(tmp_path):
+    for name, steps in (("a", "{do: parent, parts: [tip], to: null}"), ("b", "{do: parent, parts: [tip], to: pole}")):
+        (tmp_path / name / "in").mkdir(parents=True)
+        (tmp_path / name / "in" / "pennant.glb").write_bytes(pennant())
+        entry = through(tmp_path / name, steps)
+        if name == "a":
+            assert "'tip' is a joint of a skin, and would no longer hang from one root" in entry["reason"]
+        else:
+            assert entry["warnings"] == ["skin 0 no longer hangs whole from 'foot': that is not said of it now"]
+            written = receive(find_sources([tmp_path / name / "out"])[0]).carrier.json
+            assert "skeleton" not in written["skins"][0]

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
     from oak_square.core.scene import Asset
 
-__all__ = ["bent_skin", "joint_matrices", "rest_pose"]
+__all__ = ["bent_skin", "joint_matrices", "parted_skin", "rest_pose"]
 
 Array = NDArray[np.float64]
 
@@ -77,6 +77,23 @@ def bent_skin(before: Asset, after: Asset) -> str | None:
         if not _one_motion(pairs):
             return before.nodes[i].name
     return None
+
+
+def parted_skin(before: Asset, after: Asset) -> str | None:
+    """Return the name of a joint that a step would part from its skin: joints that had one root no longer do."""
+    skins = {b.skin for node in before.nodes for b in node.binds}
+    for skin in skins:
+        joints = [i for i, node in enumerate(before.nodes) if any(b.skin == skin for b in node.binds)]
+        roots = {_root(after, i): after.nodes[i].name for i in joints}
+        if len(roots) > 1 and len({_root(before, i) for i in joints}) == 1:
+            return list(roots.values())[-1]
+    return None
+
+
+def _root(asset: Asset, index: int) -> int:
+    while (above := asset.nodes[index].parent) is not None:
+        index = above
+    return index
 
 
 def _one_motion(pairs: Sequence[tuple[Array, Array]]) -> bool:

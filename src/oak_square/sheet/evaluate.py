@@ -13,7 +13,7 @@ from oak_square.core.errors import DataTrouble, Failed, Refused
 from oak_square.core.instances import check_spreads
 from oak_square.core.motion import same_matrix, with_reading
 from oak_square.core.scene import Asset
-from oak_square.core.skins import bent_skin
+from oak_square.core.skins import bent_skin, parted_skin
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.references import Others
 from oak_square.steps import Setting, Step
@@ -165,6 +165,9 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
     bent = bent_skin(current, effect.asset) if effect.changed else None
     if bent is not None:
         raise Refused(f"the skin of '{bent}' would be bent: its joints and its shape would not move as one")
+    parted = parted_skin(current, effect.asset) if effect.changed else None
+    if parted is not None:
+        raise Refused(f"'{parted}' is a joint of a skin, and would no longer hang from one root with the others")
     if effect.changed:
         if np.abs(effect.asset.worlds).max(initial=0.0) > _LARGEST or not np.isfinite(effect.asset.worlds).all():
             raise Refused("its frames grow past what a file can hold")

@@ -84,6 +84,15 @@ class Edit:
         self.json.setdefault("accessors", []).append(item)
         return len(self.json["accessors"]) - 1
 
+    def bound(self, entry: int, values: NDArray[Any], *, always: bool = False) -> None:
+        """Make an accessor's declared bounds those of `values`, its elements as stored, where it declares any."""
+        item = self.json["accessors"][entry]
+        if always or "min" in item or "max" in item:
+            low, high = values.min(axis=0), values.max(axis=0)
+            item["min"], item["max"] = (
+                (numbers(low), numbers(high)) if values.dtype.kind == "f" else (low.tolist(), high.tolist())
+            )
+
     def append_coded(self, values: NDArray[Any], like: dict[str, Any]) -> int:
         """Add elements of a vertex attribute as they are stored, shape (count, width), of the type `like` has."""
         size = values.dtype.itemsize * values.shape[1]

@@ -137,6 +137,8 @@ def _attribute(edit: Edit, accessor: int, kind: str, matrix: Array, split: bool)
         if not (np.isfinite(low).all() and np.isfinite(high).all()):
             raise Refused("its coordinates grow past what float32 can hold")
         item["min"], item["max"] = numbers(low), numbers(high)
+    else:
+        edit.bound(target, out)
     edit.done[key] = target
     return target
 
@@ -155,9 +157,7 @@ def _target(edit: Edit, old: dict[str, int], bases: dict[str, int], matrix: Arra
                 strided(edit.copy(layout.buffer or 0), layout)[:] = values
             else:
                 target = edit.append(values, edit.document.items("accessors")[old[kind]])
-            if kind == "POSITION":
-                low, high = ends(values)
-                edit.json["accessors"][target].update(min=numbers(low), max=numbers(high))
+            edit.bound(target, values, always=kind == "POSITION")
             edit.done[key] = target
         new[kind] = edit.done[key]
     return new

@@ -18,7 +18,7 @@ from oak_square.formats.gltf.editing import FLOAT, Edit
 from oak_square.formats.gltf.skins import bind_matrices
 from oak_square.formats.model_file import is_unmoved
 
-__all__ = ["write_clips", "write_skins"]
+__all__ = ["keep_skeletons", "write_clips", "write_skins"]
 
 Array = NDArray[np.float64]
 
@@ -36,6 +36,37 @@ def write_skins(edit: Edit, before: tuple[Node, ...], after: tuple[Node, ...]) -
             values[bind.place] = bind.joint_from_mesh
         columns = np.ascontiguousarray(values.transpose(0, 2, 1)).reshape(-1, 16).astype("<f4")
         _write_binds(edit, skin, columns)
+
+
+def keep_skeletons(edit: Edit, nodes: tuple[Node, ...]) -> None:
+    """Leave out a skin's hint at its skeleton's root where its joints no longer hang from that node."""
+    for skin, item in enumerate(edit.document.items("skins")):
+        root = item.get("skeleton")
+        if (
+            not isinstance(root, int)
+            or not 0 <= root < len(nodes)
+            or all(_hangs_from(nodes, joint, root) for joint in item["joints"])
+        ):
+            continue
+        _own_skins(edit)[skin].pop("skeleton", None)
+        edit.changed = True
+        edit.warnings.append(f"skin {skin} no longer hangs whole from '{nodes[root].name}': that is not said of it now")
+
+
+def _hangs_from(nodes: tuple[Node, ...], index: int, root: int) -> bool:
+    at: int | None = index
+    while at is not None and at != root:
+        at = nodes[at].parent
+    return at is not None
+
+
+def _own_skins(edit: Edit) -> list[dict[str, Any]]:
+    """Return the skins to write in."""
+    if "skins" not in edit.edited:
+        edit.json["skins"] = [dict(s) for s in edit.document.items("skins")]
+        edit.edited.add("skins")
+    found: list[dict[str, Any]] = edit.json["skins"]
+    return found
 
 
 def write_clips(edit: Edit, received: Asset, asset: Asset) -> None:
@@ -102,9 +133,7 @@ def _write_binds(edit: Edit, skin: int, columns: NDArray[np.float32]) -> None:
         layout = edit.layouts[accessor]
         if layout.is_plain and layout.count == len(columns) and edit.is_sole(accessor, layout):
             strided(edit.copy(layout.buffer or 0), layout)[:] = columns
+            edit.bound(accessor, columns)
             return
     like = {"componentType": FLOAT, "count": len(columns), "type": "MAT4"}
-    if "skins" not in edit.edited:
-        edit.json["skins"] = [dict(s) for s in skins]
-        edit.edited.add("skins")
-    edit.json["skins"][skin]["inverseBindMatrices"] = edit.append(columns, like)
+    _own_skins(edit)[skin]["inverseBindMatrices"] = edit.append(columns, like)

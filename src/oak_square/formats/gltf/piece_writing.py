@@ -12,7 +12,7 @@ from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Cut, Node
 from oak_square.formats.gltf.accessors import coded, dense
 from oak_square.formats.gltf.compression import DRACO
-from oak_square.formats.gltf.editing import UINT, Edit, numbers
+from oak_square.formats.gltf.editing import UINT, Edit
 from oak_square.formats.gltf.mesh_writing import carried
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
@@ -160,9 +160,5 @@ def _delta_rows(edit: Edit, accessor: int, kind: str, bases: dict[str, int], row
 
 def _bounded(edit: Edit, entry: int, values: NDArray[Any], kind: str) -> int:
     if kind == "POSITION":
-        item = edit.json["accessors"][entry]
-        whole = values.dtype.kind != "f"
-        low, high = values.min(axis=0), values.max(axis=0)
-        item["min"], item["max"] = ([int(v) for v in low], [int(v) for v in high]) if whole else (
-            numbers(low), numbers(high))  # fmt: skip
+        edit.bound(entry, values, always=True)
     return entry

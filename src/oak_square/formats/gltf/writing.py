@@ -14,7 +14,7 @@ from oak_square.formats.gltf.compression import forget_draco
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.editing import Edit, numbers
 from oak_square.formats.gltf.mesh_writing import write_meshes
-from oak_square.formats.gltf.motion_writing import write_clips, write_skins
+from oak_square.formats.gltf.motion_writing import keep_skeletons, write_clips, write_skins
 from oak_square.formats.gltf.packing import packed
 from oak_square.formats.gltf.piece_writing import add_piece_nodes, retarget_weights, write_pieces
 from oak_square.formats.limits import Limits
@@ -46,6 +46,8 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
             _place(edit, i, new)
         if old.parent != new.parent:
             _hang(edit, i, received, new.parent)
+    if any(a.parent != b.parent for a, b in zip(received.nodes, nodes, strict=False)):
+        keep_skeletons(edit, nodes)
     for i, new in enumerate(nodes[count:], count):
         _place(edit, i, new)
         _hang_piece(edit, i, new, received)
