@@ -192,3 +192,26 @@ def test_a_reset_moves_what_a_bake_keeps(hand, batch):
     assert hand.window.bench.facts.sizes[1] == "0.60 m"
     assert body.table.rowCount() == 5
     assert body.table.item(1, 2).text() == "1.25"
+
+
+def test_a_part_is_taken_apart_and_a_piece_gets_a_pivot_of_its_own(hand, lock):
+    hand.open(lock)
+    hand.pick("strapping_bollard.glb")
+    hand.stage("bake")
+    hand.click(hand.body("bake").split)
+    asset = hand.session.outcomes["strapping_bollard.glb"].after.asset
+    assert [n.name for n in asset.nodes if n.kind == "part"] == [f"strapping_bollard.{k}" for k in (1, 2, 3, 4)]
+    hand.session.select(("strapping_bollard.glb",), 2)
+    hand.settle()
+    assert hand.window.bench.facts.sizes[1] == "0.84 m"
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == ["Split *"]
+    hand.stage("pivot")
+    hand.click(hand.body("pivot").target.buttons["parts"])
+    hand.click(hand.window.panel.scope.parts.buttons["picked"])
+    hand.key(Qt.Key.Key_Return)
+    assert [s.parts for s in hand.session.document.sheet.steps] == [["*"], ["strapping_bollard.2"]]
+    while hand.steps() or hand.session.document.draft is not None:
+        hand.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    # The piece that was picked is gone with its step.
+    assert hand.window.bench.facts.sizes[1] == "1.02 m"

@@ -80,7 +80,7 @@ def test_an_opened_step_fills_its_form_and_stages_have_their_own(forms):
     form = unfold(forms, "place")["place"]
     assert form.edits["at"].currentText() == "{onto: milepost}"
     assert form.edits["by"].currentText() == "base"
-    assert set(unfold(forms, "bake")) == {"bake", "parent", "reset"}
+    assert set(unfold(forms, "bake")) == {"bake", "parent", "reset", "split"}
     forms.key(Qt.Key.Key_Escape)
     forms.stage("receive")
     assert not forms.window.panel.every.isVisible()

@@ -74,6 +74,7 @@ def test_every_stage_has_a_form_that_says_what_it_is_for(column):
         ("pivot", lambda b: b.target.buttons["parts"], {"do": "pivot", "at": "base", "of": "parts"}),
         ("bake", lambda b: b.channels["location"], {"do": "bake", "what": ["location"]}),
         ("bake", lambda b: b.usual, {"do": "bake", "what": ["rotation", "scale"]}),
+        ("bake", lambda b: b.split, {"do": "split", "into": "pieces", "parts": ["*"]}),
         ("place", lambda b: b.ground, {"do": "place", "ground": True}),
     ],
 )

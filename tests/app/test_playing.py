@@ -48,3 +48,20 @@ def test_it_plays_what_the_steps_make_of_it_and_a_step_stops_it(wheel):
     assert wheel.window.views.play_button.text() == "play"
     wheel.pick("milepost.glb")
     assert not wheel.window.views.play_button.isVisible()
+
+
+def points(hand, name):
+    return next(s.mesh.points for s in hand.window.bench.picture.shapes if s.name == name)
+
+
+def test_a_skinned_cloth_moves_with_its_joints_and_hangs_still_again(hand, lock):
+    hand.open(lock)
+    hand.pick("pennant.glb")
+    rest, pole = points(hand, "cloth").copy(), points(hand, "pole").copy()
+    hand.click(hand.window.views.play_button)
+    hand.qtbot.waitUntil(lambda: np.abs(points(hand, "cloth") - rest).max() > 0.02, timeout=10_000)
+    # Joints only turn: what hangs on the first of them keeps its distance from the pole.
+    assert np.linalg.norm(points(hand, "cloth") - points(hand, "cloth").mean(axis=0), axis=1).max() < 0.6
+    assert (points(hand, "pole") == pole).all()
+    hand.click(hand.window.views.play_button)
+    assert (points(hand, "cloth") == rest).all()

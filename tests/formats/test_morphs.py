@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oak_square.core.boxes import asset_box, node_box
+from oak_square.core.clips import morphed_points, sampled
 from oak_square.core.errors import BadFile
 from oak_square.delivery import Run, deliver, find_sources, prove, receive
 from oak_square.formats import LIMITS
@@ -122,6 +123,25 @@ def test_nodes_share_a_mesh_at_weights_of_their_own(tmp_path):
     after = receive(find_sources([tmp_path / "out"])[0])
     assert after.carrier.json["nodes"][0]["weights"] == [0.5]
     assert [node_box(after.asset, i).size[1] for i in (0, 1)] == pytest.approx([6.75, 7.5])
+
+
+def test_a_clip_of_weights_says_where_every_vertex_is(tmp_path):
+    document, binary = pennant(weights=[0.25])
+    keys = np.array([0, 2], "<f4"), np.array([0, 1], "<f4")
+    for k, values in enumerate(keys):
+        document["bufferViews"].append({"buffer": 0, "byteOffset": len(binary), "byteLength": 8})
+        document["accessors"].append({"bufferView": 5 + k, "componentType": 5126, "count": 2, "type": "SCALAR"})
+        binary += values.tobytes()
+    document["buffers"][0]["byteLength"] = len(binary)
+    target = {"node": 0, "path": "weights"}
+    document["animations"] = [{"channels": [{"sampler": 0, "target": target}], "samplers": [{"input": 5, "output": 6}]}]
+    write_glb(tmp_path / "pennant.glb", document, binary)
+    asset = receive(find_sources([tmp_path])[0]).asset
+    (track,) = asset.clips[0].morphing
+    assert asset.clips[0].length_s == 2.0
+    weights = sampled(track, 1.2)
+    assert weights == pytest.approx([0.6])
+    assert morphed_points(asset.meshes[0], weights) == pytest.approx(TRIANGLE + 0.6 * RAISED, abs=1e-6)
 
 
 def test_targets_of_another_size_are_said(tmp_path):

@@ -53,7 +53,7 @@ def split(tmp_path, data, *steps):
 
 def test_pieces_hang_from_the_part_with_all_they_had(tmp_path):
     entry, document, binary = split(tmp_path, bollards())
-    assert entry["steps"][0]["detail"] == "'pair' comes apart in 2 pieces"
+    assert entry["steps"][0]["detail"] == "2 pieces of 'pair'"
     pair, rope, *pieces = document["nodes"]
     assert pair == {"name": "pair", "translation": [0, 0, 7], "children": [1, 2, 3]}
     assert rope == {"name": "rope"}

@@ -5,17 +5,23 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QElapsedTimer, QObject, QTimer, Signal
 
 from oak_square.app.session import Session
-from oak_square.app.view import Facts, Picture
-from oak_square.core.clips import one_motion, pose
+from oak_square.app.view import Facts, Picture, Shape
+from oak_square.core.clips import morphed_points, one_motion, pose, sampled
 from oak_square.core.errors import DataTrouble
-from oak_square.core.scene import Asset
+from oak_square.core.scene import Asset, Mesh
+from oak_square.core.skins import posed_points
 
 __all__ = ["Playing"]
 
+Array = NDArray[np.float64]
 _FRAME_MS = 33
+
+
+_MOST_VERTICES = 300_000  # that are posed for each frame: more would take longer than a frame
 
 
 class Playing(QObject):
@@ -58,10 +64,7 @@ class Playing(QObject):
             self.changed.emit()
 
     def frame(self, picture: Picture, facts: Facts, prepared: Asset) -> tuple[Picture, Facts]:
-        """Return the picture with the lead asset's parts where the clip has them now; as they are when none runs.
-
-        Skinned meshes are shown at rest.
-        """
+        """Return the picture with the lead asset's parts where the clip has them now; as they are when none runs."""
         received = self._session.assets.get(prepared.file)
         if not self.is_on or received is None or not received.clips:
             return picture, facts
@@ -74,17 +77,31 @@ class Playing(QObject):
             self._session.said.emit(str(error))
             return picture, facts
         worlds = pose(received, clip, at_s)
+        weights = {t.node: sampled(t, at_s) for t in clip.morphing}
         shapes = []
         for shape in picture.shapes:
-            node = None
             if shape.file == prepared.file:
                 cut_from = prepared.nodes[shape.node].cut_from
-                node = received.nodes[shape.node if cut_from is None else cut_from]
-            if node is not None and node.skin is None:
-                matrix: np.ndarray[tuple[int, int], np.dtype[np.float64]] = (
-                    motion @ worlds[shape.node] @ node.local_from_mesh
-                )
-                shape = replace(shape, world_from_mesh=matrix)
+                index = shape.node if cut_from is None else cut_from
+                shape = _posed(shape, received, index, motion, worlds, weights.get(index))
             shapes.append(shape)
         title = f"{facts.title}  ·  {clip.name}, {at_s:.1f} of {clip.length_s:.1f} s"
         return replace(picture, shapes=tuple(shapes)), replace(facts, title=title, pivots=())
+
+
+def _posed(shape: Shape, received: Asset, index: int, motion: Array, worlds: Array, weights: Array | None) -> Shape:
+    """Return a part of the asset at a time of its clip: as a skin holds it, as it is morphed, or where its node is."""
+    node, mesh = received.nodes[index], shape.mesh
+    small = len(mesh.points) <= _MOST_VERTICES
+    if node.skin is not None:
+        if mesh.hold is None or not small:
+            return shape
+        points = posed_points(received, mesh, node.skin, worlds)
+        return replace(shape, mesh=_reshaped(mesh, points), world_from_mesh=motion)
+    if weights is not None and small and len(weights) == len(mesh.morphs):
+        shape = replace(shape, mesh=_reshaped(mesh, morphed_points(mesh, weights)))
+    return replace(shape, world_from_mesh=motion @ worlds[index] @ node.local_from_mesh)
+
+
+def _reshaped(mesh: Mesh, points: Array) -> Mesh:
+    return replace(mesh, points=points, normals=None, boxes={}, flat=[], apart=[])

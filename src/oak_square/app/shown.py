@@ -63,7 +63,9 @@ def stage_notes(session: Session) -> dict[str, str]:
 
 def scope_of(session: Session) -> Scope:
     """Return what a step's scope can be chosen from."""
-    asset = session.assets.get(session.lead or "")
+    outcome = session.outcomes.get(session.lead or "")
+    # As the step finds it: an earlier one may have made the part that is picked.
+    asset = outcome.before.asset if outcome is not None else session.assets.get(session.lead or "")
     node = session.picked_node
     picked = asset.nodes[node].name if asset is not None and node is not None and node < len(asset.nodes) else None
     selected = tuple(f for f in session.selection if f in session.assets)

@@ -21,7 +21,7 @@ from oak_square.core.placement import Placement, inverse, matrix_of, quaternion_
 from oak_square.core.tolerances import RESAMPLED, SAME_BIND, SAME_PLACE
 
 if TYPE_CHECKING:
-    from oak_square.core.scene import Asset
+    from oak_square.core.scene import Asset, Mesh
 
 __all__ = [
     "Clip",
@@ -30,6 +30,7 @@ __all__ = [
     "check_clips",
     "clip_frames",
     "is_resampled",
+    "morphed_points",
     "one_motion",
     "pose",
     "resampled_translation",
@@ -37,7 +38,7 @@ __all__ = [
 ]
 
 Array = NDArray[np.float64]
-Path = Literal["translation", "rotation", "scale"]
+Path = Literal["translation", "rotation", "scale", "weights"]
 _MOST_KEYS = 4096
 
 
@@ -48,9 +49,9 @@ class Track:
     Attributes
     ----------
     node : int
-    path : {"translation", "rotation", "scale"}
+    path : {"translation", "rotation", "scale", "weights"}
     times : ndarray, shape (K,), seconds, rising
-    values : ndarray, shape (K, 3 or 4); for CUBICSPLINE (K, 3, 3 or 4): in-tangent, value, out-tangent
+    values : ndarray, shape (K, 3 or 4, or morph targets); for CUBICSPLINE (K, 3, …): in-tangent, value, out-tangent
     interpolation : {"STEP", "LINEAR", "CUBICSPLINE"}
     """
 
@@ -63,15 +64,19 @@ class Track:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Clip:
-    """A named clip: its tracks in the file's order."""
+    """A named clip: the tracks that move frames, and those that morph meshes, in the file's order.
+
+    No step changes what morph weights mean, so the latter are only played.
+    """
 
     name: str
     tracks: tuple[Track, ...]
+    morphing: tuple[Track, ...] = ()
 
     @property
     def length_s(self) -> float:
         """When its last key is, seconds."""
-        return max((float(t.times[-1]) for t in self.tracks if len(t.times)), default=0.0)
+        return max((float(t.times[-1]) for t in (*self.tracks, *self.morphing) if len(t.times)), default=0.0)
 
 
 def sampled(track: Track, at_s: float) -> Array:
@@ -136,6 +141,15 @@ def pose(asset: Asset, clip: Clip, at_s: float) -> Array:
             )
         frames[i] = local if node.parent is None else frames[node.parent] @ local
     return frames
+
+
+def morphed_points(mesh: Mesh, weights: Array) -> Array:
+    """Return a mesh's vertices at morph `weights`, shape (targets,), in file numbers, shape (N, 3)."""
+    found = mesh.points.astype(np.float64)
+    for delta, weight, default in zip(mesh.morphs, weights, mesh.morph_weights, strict=True):
+        if weight != default:
+            found += (weight - default) * delta
+    return found
 
 
 def one_motion(before: Asset, after: Asset) -> Array:

@@ -70,6 +70,7 @@ def spread_out(mesh: Mesh, spread: Array) -> Mesh:
         surfaces=tuple(surfaces),
         normals=normals,
         morphs=tuple(np.einsum("kij,nj->kni", linear, m.astype(np.float64)).reshape(-1, 3) for m in mesh.morphs),
+        morph_weights=mesh.morph_weights,
         sealed=mesh.sealed,
         strokes=tuple((start + k * size, run) for k in range(count) for start, run in mesh.strokes),
         not_finite=mesh.not_finite,

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
-from oak_square.core.scene import Cut, Mesh, Surface
+from oak_square.core.scene import Cut, Hold, Mesh, Surface
 
 __all__ = ["pieces_of"]
 
@@ -91,7 +91,7 @@ def _piece_of(mesh: Mesh) -> tuple[Rows, int]:
 
 
 def _piece(mesh: Mesh, number: int, rows: Rows, faces: Rows, place: Rows) -> Mesh:
-    surfaces, first = [], 0
+    surfaces, first, hold = [], 0, mesh.hold
     for surface in mesh.surfaces:
         low, high = np.searchsorted(faces, [surface.first, surface.first + surface.count])
         if high > low:
@@ -104,5 +104,9 @@ def _piece(mesh: Mesh, number: int, rows: Rows, faces: Rows, place: Rows) -> Mes
         surfaces=tuple(surfaces) or (Surface(first=0, count=len(faces)),),
         normals=mesh.normals[rows] if mesh.normals is not None else None,
         morphs=tuple(m[rows] for m in mesh.morphs),
+        morph_weights=mesh.morph_weights,
+        hold=None
+        if hold is None
+        else Hold(points=hold.points[rows], joints=hold.joints[rows], weights=hold.weights[rows]),
         cut=Cut(points=rows, triangles=faces),
     )

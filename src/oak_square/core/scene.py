@@ -19,7 +19,7 @@ from oak_square.core.clips import Clip
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 
-__all__ = ["Asset", "Bind", "Cut", "Mesh", "Node", "Surface"]
+__all__ = ["Asset", "Bind", "Cut", "Hold", "Mesh", "Node", "Surface"]
 
 Array = NDArray[np.float64]
 
@@ -49,6 +49,24 @@ class Cut:
     triangles: NDArray[np.int64]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Hold:
+    """How joints hold a skinned mesh's vertices.
+
+    Attributes
+    ----------
+    points : ndarray, shape (N, 3), file numbers
+        Where the vertices are without the skin.
+    joints : ndarray of integers, shape (N, K)
+        Places in the skin's list of joints.
+    weights : ndarray, shape (N, K)
+    """
+
+    points: NDArray[Any]
+    joints: NDArray[np.integer]
+    weights: Array
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False, weakref_slot=True)
 class Mesh:
     """Geometry as the file holds it.
@@ -64,6 +82,10 @@ class Mesh:
         Unit normals where the file gives one for each point.
     morphs : tuple of ndarray, shape (N, 3), file numbers
         What each morph target at full weight adds to `points`, which are as the default weights leave them.
+    morph_weights : tuple of float
+        The default weights of `morphs`.
+    hold : Hold or None
+        Where it is skinned: `points` are then where its joints hold it at rest, world, metres.
     sealed : bool
         Its numbers are compressed: `points` are the corners of its declared bounds, and can't be rewritten.
     strokes : tuple of (int, int)
@@ -82,6 +104,8 @@ class Mesh:
     surfaces: tuple[Surface, ...] = ()
     normals: NDArray[Any] | None = field(default=None, repr=False)
     morphs: tuple[NDArray[Any], ...] = field(default=(), repr=False)
+    morph_weights: tuple[float, ...] = ()
+    hold: Hold | None = field(default=None, repr=False)
     sealed: bool = False
     strokes: tuple[tuple[int, int], ...] = ()
     not_finite: int = 0

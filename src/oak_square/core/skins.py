@@ -17,9 +17,9 @@ from oak_square.core.tolerances import SAME_BIND
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from oak_square.core.scene import Asset
+    from oak_square.core.scene import Asset, Mesh
 
-__all__ = ["bent_skin", "joint_matrices", "parted_skin", "rest_pose"]
+__all__ = ["bent_skin", "joint_matrices", "parted_skin", "posed_points", "rest_pose"]
 
 Array = NDArray[np.float64]
 
@@ -47,6 +47,28 @@ def rest_pose(points: NDArray[np.floating], joints: NDArray[np.integer], weights
         moved = np.einsum("nij,nj->ni", own[:, :3, :3], points.astype(np.float64)) + own[:, :3, 3]
         found += shares[:, k, None] * moved
     return found
+
+
+def posed_points(asset: Asset, mesh: Mesh, skin: int, worlds: Array) -> Array:
+    """Return where the joints of a skin hold a mesh, shape (N, 3), world, metres.
+
+    Parameters
+    ----------
+    asset : Asset
+        As received: its binds are the file's.
+    mesh : Mesh
+        One that has a `hold`, or a piece of one.
+    worlds : ndarray, shape (nodes, 4, 4), metres
+        World frames of the asset's nodes, at rest or at a time of a clip.
+    """
+    assert mesh.hold is not None
+    count = 1 + max((b.place for node in asset.nodes for b in node.binds if b.skin == skin), default=0)
+    matrices = np.tile(np.eye(4), (count, 1, 1))
+    for i, node in enumerate(asset.nodes):
+        for bind in node.binds:
+            if bind.skin == skin:
+                matrices[bind.place] = worlds[i] @ bind.joint_from_mesh
+    return rest_pose(mesh.hold.points, mesh.hold.joints, mesh.hold.weights, matrices)
 
 
 def joint_matrices(asset: Asset, skin: int) -> dict[int, Array]:

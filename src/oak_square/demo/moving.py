@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -44,7 +45,7 @@ def _wheel() -> Solid:
 
 
 def pennant(path: Path) -> None:
-    """Write a pennant on a pole: inches below a scale of 0.0254, its cloth held by three joints."""
+    """Write a pennant on a pole: inches below a scale of 0.0254, its cloth held by three joints, with a clip."""
     glb = GlbMaker("Lock-keeper's pennant")
     oak, cloth = glb.material("oak", OAK), glb.material("bunting", CLOTH)
     home = glb.node("pennant", scale=[INCH, INCH, INCH])
@@ -68,7 +69,15 @@ def pennant(path: Path) -> None:
     none = np.zeros_like(share)
     glb.hold(held, rows, np.stack([1 - share, share, none, none], axis=1))
     glb.node("cloth", parent=home, mesh=held, skin=glb.skin(joints, binds))
+    times = [0.0, 0.6, 1.2, 1.8, 2.4]
+    sways = [np.radians([0, 16, 0, -16, 0]), np.radians([-14, 10, 22, -6, -14])]
+    glb.clip("in the wind", [(joint, "rotation", times, _about_y(a)) for joint, a in zip(joints, sways, strict=False)])
     glb.write(path)
+
+
+def _about_y(angles: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
+    zeros = np.zeros_like(angles)
+    return np.stack([zeros, np.sin(angles / 2), zeros, np.cos(angles / 2)], axis=1)
 
 
 def _cloth() -> Solid:

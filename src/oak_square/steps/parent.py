@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from oak_square.core.errors import Failed, Refused, did_you_mean
 from oak_square.core.motion import rehung
@@ -17,15 +17,10 @@ class ParentStep(Step):
     """Hangs the named nodes, with all below them, from another node, or from none."""
 
     stage: ClassVar[str] = "bake"
+    needs_parts: ClassVar[bool] = True
 
     do: Literal["parent"] = "parent"
     to: str | None = Field(description="The node they hang from, by name; null for none.")
-
-    @model_validator(mode="after")
-    def _names_nodes(self) -> ParentStep:
-        if self.parts is None:
-            raise ValueError("parent needs parts: the nodes that are hung anew")
-        return self
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset with those nodes hung from there.

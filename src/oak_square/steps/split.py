@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import ClassVar, Literal
 
 import numpy as np
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from oak_square.core.errors import Refused
 from oak_square.core.pieces import pieces_of
@@ -20,15 +20,10 @@ class SplitStep(Step):
     """Takes the named parts apart into their connected pieces, each a child of its own."""
 
     stage: ClassVar[str] = "bake"
+    needs_parts: ClassVar[bool] = True
 
     do: Literal["split"] = "split"
     into: Literal["pieces"] = Field("pieces", description="Connected pieces; vertices at one position count as joined.")
-
-    @model_validator(mode="after")
-    def _names_parts(self) -> SplitStep:
-        if self.parts is None:
-            raise ValueError("split needs parts: what is taken apart")
-        return self
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset with those parts as groups, and their pieces below them.
@@ -49,8 +44,8 @@ class SplitStep(Step):
             return Effect(asset=asset, changed=False, detail=detail)
         result = _split(asset, due)
         total = len(result.nodes) - len(asset.nodes)
-        what = f"'{asset.nodes[due[0]].name}' comes" if len(due) == 1 else f"{len(due)} parts come"
-        return Effect(asset=result, changed=True, detail=f"{what} apart in {total} pieces")
+        what = f"'{asset.nodes[due[0]].name}'" if len(due) == 1 else f"{len(due)} parts"
+        return Effect(asset=result, changed=True, detail=f"{total} pieces of {what}")
 
     def words(self) -> dict[str, object]:
         """Return the step as the sheet writes it: what it splits into is said."""

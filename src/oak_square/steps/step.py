@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
 from oak_square.core.errors import BadLength, Failed, Refused, did_you_mean
 from oak_square.core.frames import Reading, axis_turn
@@ -179,6 +179,7 @@ class Step(BaseModel, ABC):
 
     stage: ClassVar[str]
     takes_parts: ClassVar[bool] = True
+    needs_parts: ClassVar[bool] = False
 
     do: str
     for_: list[str] | None = Field(None, alias="for", title="for", description="Globs on the asset's path or name.")
@@ -189,6 +190,12 @@ class Step(BaseModel, ABC):
         False, alias="may-refuse", description="If refused, deliver the asset as if this step were absent."
     )
     note: str | None = Field(None, description="A comment that travels with the step.")
+
+    @model_validator(mode="after")
+    def _names_what_it_needs(self) -> Step:
+        if self.needs_parts and self.parts is None:
+            raise ValueError(f"{self.do} needs parts: the nodes it is for")
+        return self
 
     @abstractmethod
     def apply(self, asset: Asset, setting: Setting) -> Effect:

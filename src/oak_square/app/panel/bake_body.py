@@ -59,6 +59,12 @@ class BakeBody(Body):
         self.usual.setToolTip("The usual bake: pivots stay where they are")
         self.usual.clicked.connect(lambda: self.wish({"do": "bake", "what": ["rotation", "scale"]}))
         rows.addWidget(self.usual)
+        self.split = QPushButton("Take apart in pieces", self)
+        self.split.setToolTip(
+            "Pieces that nothing joins become parts of their own, with their own pivots; nothing moves"
+        )
+        self.split.clicked.connect(lambda: self.wish({"do": "split", "into": "pieces"}))
+        rows.addWidget(self.split)
         self._title = section("channels", self)
         rows.addWidget(self._title)
         self.table = quiet_table("Channels", ["node", "rotation", "scale"], self)
@@ -76,7 +82,7 @@ class BakeBody(Body):
         what = getattr(step, "what", [])
         for name, box in self.channels.items():
             box.setChecked(name in what)
-        if step is not None:
+        if step is not None and step.do in self.means.buttons:
             self.means.show_choice(step.do)
         nodes = asset.nodes[:_MOST_ROWS] if asset is not None else ()
         self._title.setText("channels" if asset is None else f"channels of {asset.name}")

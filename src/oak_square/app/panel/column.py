@@ -22,7 +22,7 @@ from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.stage_ruler import STAGE_HELP
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
-from oak_square.steps import Step
+from oak_square.steps import STEPS, Step
 
 __all__ = ["PanelColumn"]
 
@@ -136,9 +136,13 @@ class PanelColumn(QWidget):
         self.effect.show_effect(rows, consequences)
 
     def _wish(self, words: Mapping[str, Any]) -> None:
-        self.step_wished.emit({**words, **self.scope.words} if words else {})
+        self.step_wished.emit(self._scoped(words) if words else {})
 
     def _scope_changed(self) -> None:
         if self._words:
-            rest = {k: v for k, v in self._words.items() if k not in {"for", "parts"}}
-            self.step_wished.emit({**rest, **self.scope.words})
+            self.step_wished.emit(self._scoped({k: v for k, v in self._words.items() if k not in {"for", "parts"}}))
+
+    def _scoped(self, words: Mapping[str, Any]) -> dict[str, Any]:
+        """Return a step's words with the scope that is chosen; a step that must name parts names all of them."""
+        every = {"parts": ["*"]} if STEPS[str(words["do"])].needs_parts else {}
+        return {**every, **words, **self.scope.words}

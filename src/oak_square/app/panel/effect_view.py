@@ -61,7 +61,10 @@ class _Rows(QAbstractTableModel):
 def _effect(row: EffectRow) -> str:
     if row.outcome in {"refused", "failed"}:
         return row.outcome
-    return row.before if row.before == row.after else f"{row.before} → {row.after}"
+    if row.before == row.after:
+        # What the stage measures stayed: then what was done says more.
+        return row.detail if row.outcome == "applied" else row.before
+    return f"{row.before} → {row.after}"
 
 
 class EffectView(QWidget):

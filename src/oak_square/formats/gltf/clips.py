@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.clips import Clip, Track
+from oak_square.core.clips import Clip, Path, Track
 from oak_square.core.errors import BadFile
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
@@ -20,8 +20,10 @@ _WIDTHS = {"translation": 3, "rotation": 4, "scale": 3}
 _KINDS = ("STEP", "LINEAR", "CUBICSPLINE")
 
 
-def clips_of(document: Document, limits: Limits) -> tuple[tuple[Clip, ...], str | None]:
+def clips_of(document: Document, limits: Limits, morphs: tuple[int, ...]) -> tuple[tuple[Clip, ...], str | None]:
     """Return the clips of a file, and why they can't be rewritten, if they can't.
+
+    `morphs` is how many morph targets each of its meshes has.
 
     Raises
     ------
@@ -32,18 +34,24 @@ def clips_of(document: Document, limits: Limits) -> tuple[tuple[Clip, ...], str 
         return (), "its clips are compressed, and this version can't read them"
     found = []
     for index, item in enumerate(document.items("animations")):
-        tracks = []
+        tracks: list[Track] = []
+        morphing: list[Track] = []
         channels = item.get("channels", [])
         for k in range(len(channels) if isinstance(channels, list) else 0):
             try:
                 track = track_of(document, index, k, limits)
+                weighed = None if track is not None else _weights_of(document, index, k, limits, morphs)
             except (KeyError, TypeError, IndexError, AttributeError, ValueError) as error:
                 return (), f"its clip {index} has a channel that can't be read ({error!r})"
             except _Unknown as error:
                 return (), str(error)
             if track is not None:
                 tracks.append(track)
-        found.append(Clip(name=str(item.get("name") or f"clip_{index}"), tracks=tuple(tracks)))
+            elif weighed is not None:
+                morphing.append(weighed)
+        found.append(
+            Clip(name=str(item.get("name") or f"clip_{index}"), tracks=tuple(tracks), morphing=tuple(morphing))
+        )
     return tuple(found), None
 
 
@@ -70,17 +78,41 @@ def track_of(document: Document, animation: int, channel: int, limits: Limits) -
     nodes = document.items("nodes")
     if not isinstance(node, int) or not 0 <= node < len(nodes) or "matrix" in nodes[node]:
         raise _Unknown(f"its clips animate node {node}, which is not there or has a matrix")
+    return _track(document, animation, channel, path, _WIDTHS[path], limits)
+
+
+def _weights_of(
+    document: Document, animation: int, channel: int, limits: Limits, morphs: tuple[int, ...]
+) -> Track | None:
+    """Return a channel that morphs a mesh as a track of weights; None for what morphs none."""
+    target = document.items("animations")[animation]["channels"][channel]["target"]
+    node, nodes = target.get("node"), document.items("nodes")
+    if not isinstance(node, int) or not 0 <= node < len(nodes):
+        return None
+    mesh = nodes[node].get("mesh")
+    if not isinstance(mesh, int) or not 0 <= mesh < len(morphs) or not morphs[mesh]:
+        return None
+    return _track(document, animation, channel, "weights", morphs[mesh], limits)
+
+
+def _track(document: Document, animation: int, channel: int, path: Path, width: int, limits: Limits) -> Track:
+    item = document.items("animations")[animation]
     sampler = item["samplers"][item["channels"][channel]["sampler"]]
     kind = sampler.get("interpolation", "LINEAR")
     if kind not in _KINDS:
         raise _Unknown(f"its clips go '{kind}' between keys, which this version does not know")
     times = _rows(document, sampler["input"], 1, limits)[:, 0]
-    values = _rows(document, sampler["output"], _WIDTHS[path], limits)
+    if path == "weights":
+        rows = _rows(document, sampler["output"], 1, limits)
+        values = rows.reshape(-1, width) if len(rows) % width == 0 else rows
+    else:
+        values = _rows(document, sampler["output"], width, limits)
     each = 3 if kind == "CUBICSPLINE" else 1
     if not len(times) or len(values) != each * len(times) or (np.diff(times) < 0).any():
         raise document.fail(f"animation {animation} has {len(values)} values for {len(times)} times")
     if each == 3:
         values = values.reshape(len(times), 3, -1)
+    node = item["channels"][channel]["target"]["node"]
     return Track(node=node, path=path, times=times, values=values, interpolation=kind)
 
 

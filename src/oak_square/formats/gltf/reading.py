@@ -46,7 +46,7 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
     if total > limits.vertices:
         raise document.fail(f"has {total} vertices, over the limit of {limits.vertices}")
     shown = _shown(document, parents)
-    clips, unknown = clips_of(document, limits)
+    clips, unknown = clips_of(document, limits, tuple(len(m.morphs) for m in meshes))
     count = len(meshes)
     nodes = [_node(document, i, item, parents[i], shown[i], count) for i, item in enumerate(document.items("nodes"))]
     _weigh(document, nodes, meshes, limits)
@@ -166,6 +166,7 @@ def _primitives(document: Document, index: int, item: dict[str, Any]) -> list[di
 def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) -> Mesh:
     points, triangles, normals, surfaces, morphs, strokes = [], [], [], [], [], []
     vertices = faces = 0
+    weights: tuple[float, ...] = ()
     for primitive in _primitives(document, index, item):
         if "POSITION" not in primitive["attributes"]:
             continue
@@ -174,7 +175,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
             [] if is_sealed(document, primitive) else primitive_morphs(document, primitive, len(own), index, limits)
         )
         morphs.append(deltas)
-        weights = default_weights(document, item, len(deltas), f"mesh {index}")
+        weights = tuple(default_weights(document, item, len(deltas), f"mesh {index}"))
         for weight, delta in zip(weights, deltas, strict=True):
             own = own if weight == 0 else (own + np.float32(weight) * delta).astype(np.float32)
         points.append(own)
@@ -194,6 +195,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         surfaces=tuple(surfaces),
         normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
         sealed=any(is_sealed(document, p) for p in _primitives(document, index, item)),
+        morph_weights=weights,
         morphs=tuple(_joined(list(target), np.float32) for target in zip(*morphs, strict=True)),
         strokes=tuple(strokes),
         not_finite=count_not_finite(points),

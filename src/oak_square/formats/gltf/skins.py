@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
 from oak_square.core.placement import inverse, is_singular
-from oak_square.core.scene import Asset, Bind, Mesh, Node
+from oak_square.core.scene import Asset, Bind, Hold, Mesh, Node
 from oak_square.core.skins import rest_pose
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
@@ -142,7 +142,8 @@ def _rested(document: Document, mesh: Mesh, index: int, matrices: Array, limits:
     if len(rows) and int(rows.max()) >= len(matrices):
         raise document.fail(f"mesh {index} names joint {int(rows.max())} of {len(matrices)}")
     points = rest_pose(mesh.points, rows, shares, matrices)
-    return replace(mesh, points=points, normals=None, morphs=(), boxes={}, flat=[], apart=[])
+    hold = Hold(points=mesh.points, joints=rows, weights=shares)
+    return replace(mesh, points=points, hold=hold, normals=None, morphs=(), boxes={}, flat=[], apart=[])
 
 
 def _influences(
