@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oak_square.delivery import Run, deliver, find_sources
+from oak_square.delivery import Run, deliver, find_sources, prove
 from oak_square.sheet import parse_sheet
 
 
@@ -13,3 +13,8 @@ def through(folder, *steps):
     sources, sheet = tuple(find_sources([folder / "in"])), parse_sheet(text, "s")
     run = Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=folder / "out", replace=True)
     return deliver(run)["assets"][0]
+
+
+def troubles(folder):
+    """What does not hold of each asset of a delivery; None where all does."""
+    return {p.name: p.trouble for p in prove(folder)}

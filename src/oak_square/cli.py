@@ -207,10 +207,12 @@ def _print_delivery(manifest: dict[str, Any], dry: bool) -> None:
 def prove_command(folder: Annotated[Path, typer.Argument(metavar="DIR", help="A delivery.")]) -> None:
     """Re-open a delivery and check it against its manifest."""
     results = prove(folder)
-    wrong = [(name, why) for name, why in results if why is not None]
-    for name, why in wrong:
-        _say(f"{name}: {why}")
-    print(f"{len(results) - len(wrong)} of {len(results)} hold")
+    wrong = [r for r in results if r.trouble is not None]
+    for each in wrong:
+        _say(f"{each.name}: {each.trouble}")
+    moving = [r.times for r in results if r.trouble is None and r.times]
+    also = f", {len(moving)} of them at {sum(moving)} times of their clips too" if moving else ""
+    print(f"{len(results) - len(wrong)} of {len(results)} hold{also}")
     raise typer.Exit(1 if wrong else 0)
 
 

@@ -16,6 +16,7 @@ from oak_square.delivery.proof import prove_asset
 from oak_square.demo import SHEET
 from oak_square.sheet import load_sheet, parse_sheet
 from tests.made import GLOWING, stl_binary, triangle_document, write_glb, write_gltf
+from tests.runs import troubles
 
 CORNERS = np.array([[[0, 0, 0], [4, 0, 0], [0, 4, 0]]], dtype="<f4")
 BAKE = "prep-sheet: 1\nsteps:\n  - {do: bake}\n"
@@ -65,7 +66,7 @@ def test_a_run_delivers_proves_and_touches_no_source(models, tmp_path):
         for companion in entry["companions"]:
             assert there[companion["path"]] == companion["sha256"]
     assert by_source["text.gltf"]["companions"][0]["path"] == "text.gltf.bin"
-    assert prove(tmp_path / "out") == [(e["output"], None) for e in manifest["assets"]]
+    assert troubles(tmp_path / "out") == {e["output"]: None for e in manifest["assets"]}
 
 
 def test_any_number_of_jobs_gives_the_same_files(models, tmp_path):
@@ -106,7 +107,7 @@ def test_nothing_is_overwritten_unasked(models, tmp_path):
     with pytest.raises(BadUsage, match="give --replace"):
         run(models, out)
     run(models, out, GROUND, replace=True)
-    assert prove(out)[0][1] is None
+    assert prove(out)[0].trouble is None
 
 
 def test_a_resumed_run_redoes_just_what_is_not_whole(models, tmp_path):
@@ -119,7 +120,7 @@ def test_a_resumed_run_redoes_just_what_is_not_whole(models, tmp_path):
     assert again == first
     assert (out / "sign.glb").stat().st_mtime_ns == 1  # kept
     assert (out / "deep" / "sign.glb").stat().st_mtime_ns != stamps[out / "deep" / "sign.glb"]
-    assert all(why is None for _, why in prove(out))
+    assert not any(troubles(out).values())
     # Another sheet makes everything due again.
     run(models, out, GROUND, resume=True)
     assert (out / "sign.glb").stat().st_mtime_ns != 1
@@ -173,9 +174,9 @@ def test_paths_that_are_not_there_and_links_out_are_minded(models, tmp_path):
 def test_a_proof_that_does_not_hold_says_what(models, tmp_path, spoil, says):
     run(models, tmp_path / "out")
     spoil(tmp_path / "out")
-    troubles = [why for _, why in prove(tmp_path / "out") if why]
-    assert len(troubles) == 1
-    assert says in troubles[0]
+    found = [why for why in troubles(tmp_path / "out").values() if why]
+    assert len(found) == 1
+    assert says in found[0]
 
 
 def test_a_manifest_that_lies_about_sizes_or_leads_out_is_caught(models, tmp_path):
@@ -185,9 +186,9 @@ def test_a_manifest_that_lies_about_sizes_or_leads_out_is_caught(models, tmp_pat
     manifest["assets"][0]["size_after_m"]["height"] = 9.0
     manifest["assets"][1]["output"] = "../models/sign.glb"
     (out / "delivery.json").write_text(json.dumps(manifest))
-    troubles = dict(prove(out))
-    assert troubles["deep/sign.glb"] == "its size is not what was delivered"
-    assert "leads out" in troubles["../models/sign.glb"]
+    found = troubles(out)
+    assert found["deep/sign.glb"] == "its size is not what was delivered"
+    assert "leads out" in found["../models/sign.glb"]
     (out / "delivery.json").write_text("{}")
     with pytest.raises(BadUsage, match="no delivery manifest"):
         prove(out)
@@ -239,7 +240,7 @@ def test_the_demo_sheet_makes_the_demo_batch_true(lock, tmp_path):
     for source in find_sources([out]):
         assert [f for f in survey_source(source)["findings"] if f["level"] != "note"] == []
     assert (out / "milepost.glb").read_bytes() == (lock / "milepost.glb").read_bytes()
-    assert all(why is None for _, why in prove(out))
+    assert not any(troubles(out).values())
 
 
 UNITS = "prep-sheet: 1\ndeliver: {unit: cm, up: Z}\nsteps:\n  - {do: unit, reads: mm, for: ['*.stl']}\n"
@@ -255,7 +256,7 @@ def test_files_are_written_in_the_delivery_unit_and_axes_where_they_can_be(model
     assert numbers.max(axis=0) == pytest.approx([0.4, 0, 0.4])
     # A glTF is always metres, Y up.
     assert next(e for e in manifest["assets"] if e["source"] == "sign.glb")["status"] == "unchanged"
-    assert all(why is None for _, why in prove(tmp_path / "out"))
+    assert not any(troubles(tmp_path / "out").values())
 
 
 def test_a_sheets_bare_numbers_are_in_the_delivery_unit(models, tmp_path):
@@ -328,7 +329,7 @@ def test_a_node_that_is_hung_anew_stays_where_it_is_in_the_delivered_file(tmp_pa
     written = receive(find_sources([tmp_path / "out"])[0]).carrier.json
     assert [s["nodes"] for s in written["scenes"]] == [[0, 2], [0, 2]]
     assert "children" not in written["nodes"][0]
-    assert all(prove_result is None for _, prove_result in prove(tmp_path / "out"))
+    assert not any(troubles(tmp_path / "out").values())
 
 
 def test_a_format_without_hierarchy_refuses_to_hang_nodes(models, tmp_path):

@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 
 from oak_square.core.clips import pose
 from oak_square.core.errors import BadFile, Failed
-from oak_square.delivery import find_sources, prove, receive
+from oak_square.delivery import find_sources, receive
 from oak_square.delivery.proof import prove_clips
 from tests.made import TRIANGLE, glb
-from tests.runs import through
+from tests.runs import through, troubles
 
 TIMES = np.array([0, 1, 2.5], dtype="<f4")
 HALF = np.sqrt(0.5)
@@ -101,7 +101,7 @@ def test_what_moves_frames_leaves_every_moving_vertex_where_it_was(folder, step)
     assert entry["deviation_m"] < 1e-4
     for at_s, wanted in zip(AT, before, strict=True):
         assert moving(folder / "out", at_s) == pytest.approx(wanted, abs=2e-5)
-    assert prove(folder / "out") == [("sluice.glb", None)]
+    assert troubles(folder / "out") == {"sluice.glb": None}
 
 
 @pytest.mark.parametrize(
@@ -207,7 +207,7 @@ def test_a_pivot_moved_under_a_turning_node_is_resampled_and_said(folder, with_l
     diagonal = np.linalg.norm(np.ptp(before[0], axis=0))
     for at_s, wanted in zip(times, before, strict=True):
         assert np.abs(moving(folder / "out", at_s) - wanted).max() < 2e-4 * diagonal
-    assert prove(folder / "out") == [("sluice.glb", None)]
+    assert troubles(folder / "out") == {"sluice.glb": None}
     asset = receive(find_sources([folder / "out"])[0]).asset
     if not with_lift:
         assert asset.worlds[2][:3, 3] == pytest.approx(before[0][3:].max(axis=0), abs=1e-5)

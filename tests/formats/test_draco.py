@@ -8,9 +8,9 @@ import pytest
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
-from oak_square.delivery import find_sources, prove, receive
+from oak_square.delivery import find_sources, receive
 from tests.made import accessor, glb, opened
-from tests.runs import through
+from tests.runs import through, troubles
 
 POINTS = np.array([[0, 0, 0], [1, 0, 0], [0, 2, 0], [1, 2, 0], [5, 0, 0], [6, 0, 0], [5, 1, 0]], dtype="f4")
 FACES = np.array([[0, 1, 2], [1, 3, 2], [4, 5, 6]], dtype="u4")
@@ -55,7 +55,7 @@ def prepared(folder, data, *steps):
     (folder / "in" / "sign.glb").write_bytes(data)
     entry = through(folder, *steps)
     assert entry["status"] == "delivered", entry["reason"]
-    assert prove(folder / "out") == [("sign.glb", None)]
+    assert troubles(folder / "out") == {"sign.glb": None}
     return entry, *opened((folder / "out" / "sign.glb").read_bytes())
 
 

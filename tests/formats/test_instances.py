@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
 from oak_square.core.placement import Placement
-from oak_square.delivery import find_sources, prove, receive
+from oak_square.delivery import find_sources, receive
 from oak_square.formats import FORMATS
 from oak_square.formats.limits import Limits
 from tests.made import TRIANGLE, UP_Z, accessor, glb, laid_out, opened
-from tests.runs import through
+from tests.runs import through, troubles
 from tests.strategies import quaternions
 
 SPOTS = np.array([[0, 0, 0], [2, 0, 0], [0, 0, -3]], dtype="<f4")
@@ -100,7 +100,7 @@ def test_a_size_goes_into_the_mesh_and_the_spots(tmp_path):
     extension = document["nodes"][0]["extensions"]["EXT_mesh_gpu_instancing"]
     assert (extension["extras"], extension["attributes"]["SCALE"]) == ({"kept": 1}, 5)
     assert (accessor(document, binary, extension["attributes"]["TRANSLATION"]) == 3 * SPOTS).all()
-    assert prove(tmp_path / "out") == [("posts.glb", None)]
+    assert troubles(tmp_path / "out") == {"posts.glb": None}
 
 
 def test_an_uneven_size_is_exact_where_instances_only_move_and_refused_where_they_turn(tmp_path):

@@ -16,7 +16,7 @@ from oak_square.core.placement import inverse
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import PROOF, RESAMPLED
 
-__all__ = ["deviation", "prove_asset", "prove_clips"]
+__all__ = ["deviation", "prove_asset", "prove_clips", "sampled_times"]
 
 Array = NDArray[np.float64]
 _CHUNK = 16_384
@@ -141,7 +141,7 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
         return 0.0
     motion, furthest = one_motion(received, wanted), 0.0
     for old, new in zip(received.clips, there.clips, strict=True):
-        for at_s in _times(old):
+        for at_s in sampled_times(old):
             before, after = pose(received, old, at_s), pose(there, new, at_s)
             for i, node in enumerate(received.nodes):
                 binds = zip(node.binds, there.nodes[i].binds, strict=True)
@@ -163,7 +163,7 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
     return furthest
 
 
-def _times(clip: Clip) -> list[float]:
+def sampled_times(clip: Clip) -> list[float]:
     """Return times to hold a clip against: its keys and the middles between them, a few dozen at most."""
     keys = np.unique(np.concatenate([t.times for t in clip.tracks])) if clip.tracks else np.zeros(1)
     both = np.unique(np.concatenate([keys, (keys[1:] + keys[:-1]) / 2]))

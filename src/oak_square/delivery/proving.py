@@ -4,26 +4,42 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
 from oak_square.core.boxes import asset_box
+from oak_square.core.clips import pose
 from oak_square.core.errors import BadFile, BadUsage, one_line
+from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import sha256_of
+from oak_square.delivery.proof import sampled_times
 from oak_square.delivery.running import MANIFEST
 from oak_square.delivery.surveying import receive
 from oak_square.formats import FORMATS
 
-__all__ = ["prove"]
+__all__ = ["Proved", "prove"]
 
 _SAME_SIZE = 1e-5  # relative; a float32 box written and read again
 
 
-def prove(folder: Path) -> list[tuple[str, str | None]]:
-    """Return each delivered asset of `folder` with what does not hold of it, None when all does.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proved:
+    """A delivered asset: what does not hold of it, None when all does; at how many times of its clips it was looked at.
+
+    Its bytes being those that were delivered, what was proved of it then, at rest and at those times, still holds.
+    """
+
+    name: str
+    trouble: str | None
+    times: int = 0
+
+
+def prove(folder: Path) -> list[Proved]:
+    """Return each delivered asset of `folder`, held against the manifest at rest and at sampled times of its clips.
 
     Raises
     ------
@@ -34,14 +50,34 @@ def prove(folder: Path) -> list[tuple[str, str | None]]:
     try:
         manifest = json.loads(path.read_text("utf-8"))
         entries = [e for e in manifest["assets"] if e["output"] is not None]
-        return [(e["output"], trouble) for e in entries for trouble in [_trouble(folder, e)]]
+        return [_proved(folder, e) for e in entries]
     except OSError as error:
         raise BadUsage(f"{one_line(str(path))}: there is no manifest to prove by ({error.strerror})") from error
     except (ValueError, KeyError, TypeError) as error:
         raise BadUsage(f"{one_line(str(path))}: is no delivery manifest") from error
 
 
-def _trouble(folder: Path, entry: dict[str, Any]) -> str | None:
+def _proved(folder: Path, entry: dict[str, Any]) -> Proved:
+    name = str(entry["output"])
+    trouble = _file_trouble(folder, entry)
+    if trouble is not None:
+        return Proved(name=name, trouble=trouble)
+    target = folder / name
+    try:
+        asset = receive(Source(path=target, file=name, folder=folder, searched=True)).asset
+    except BadFile as error:
+        return Proved(name=name, trouble=error.reason)
+    trouble, times = _geometry_trouble(asset, entry), 0
+    for clip in asset.clips if trouble is None else ():
+        for at_s in sampled_times(clip):
+            times += 1
+            if not np.isfinite(pose(asset, clip, at_s)).all():
+                trouble = f"its clip '{clip.name}' leaves all numbers at {at_s:g} s"
+    return Proved(name=name, trouble=trouble, times=times)
+
+
+def _file_trouble(folder: Path, entry: dict[str, Any]) -> str | None:
+    """Return which of an asset's files is not what was delivered."""
     home = folder.resolve()
     for path, digest in [(entry["output"], entry["output_sha256"]), *_companions(entry)]:
         target = (folder / path).resolve()
@@ -51,11 +87,11 @@ def _trouble(folder: Path, entry: dict[str, Any]) -> str | None:
             return f"'{path}' is missing"
         if sha256_of(target) != digest:
             return f"'{path}' is not the file that was delivered"
-    target = folder / entry["output"]
-    try:
-        asset = receive(Source(path=target, file=entry["output"], folder=folder, searched=True)).asset
-    except BadFile as error:
-        return error.reason
+    return None
+
+
+def _geometry_trouble(asset: Asset, entry: dict[str, Any]) -> str | None:
+    """Return whether its size, as it is read again, is not the one that was delivered."""
     box = asset_box(asset)
     wanted = entry["size_after_m"]
     if wanted is None or box is None:
