@@ -9,16 +9,15 @@ refused.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.boxes import asset_box
 from oak_square.core.errors import Refused
 from oak_square.core.placement import Placement, inverse, matrix_of, quaternion_of, rotation_of
-from oak_square.core.tolerances import RESAMPLED, SAME_BIND, SAME_PLACE
+from oak_square.core.tolerances import SAME_BIND
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh
@@ -27,19 +26,15 @@ __all__ = [
     "Clip",
     "Track",
     "carried_values",
-    "check_clips",
     "clip_frames",
-    "is_resampled",
     "morphed_points",
     "one_motion",
     "pose",
-    "resampled_translation",
     "sampled",
 ]
 
 Array = NDArray[np.float64]
 Path = Literal["translation", "rotation", "scale", "weights"]
-_MOST_KEYS = 4096
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -187,7 +182,11 @@ def clip_frames(before: Asset, after: Asset) -> dict[int, tuple[Array, Array]]:
     """
     motion = one_motion(before, after)
     found = {}
-    for i in sorted({t.node for clip in before.clips for t in clip.tracks}):
+    animated = {t.node for clip in before.clips for t in clip.tracks}
+    for i, (old, new) in enumerate(zip(before.nodes, after.nodes, strict=False)):
+        if old.parent != new.parent and _above(before, i, animated) != _above(after, i, animated):
+            raise Refused(f"'{old.name}' would no longer follow the clips that it follows")
+    for i in sorted(animated):
         node = before.nodes[i]
         if node.parent != after.nodes[i].parent:
             raise Refused(f"'{node.name}' is animated, and would hang from another node")
@@ -198,23 +197,14 @@ def clip_frames(before: Asset, after: Asset) -> dict[int, tuple[Array, Array]]:
     return found
 
 
-def check_clips(before: Asset, after: Asset) -> None:
-    """Make sure that the clips of an asset can be rewritten for what steps made of it.
-
-    Raises
-    ------
-    Refused
-        With the node that stands in the way, and why.
-    """
-    if not before.clips:
-        return
-    frames = clip_frames(before, after)
-    for clip in before.clips:
-        for track in clip.tracks:
-            carried_values(replace(track, values=track.values[:1]), before, *frames[track.node])
-        for node in {t.node for t in clip.tracks}:
-            if is_resampled(before, node, frames[node][1]):
-                resampled_translation(before, clip, node, *frames[node])
+def _above(asset: Asset, index: int, animated: set[int]) -> set[int]:
+    """Return which of the animated nodes a node hangs from, whether directly or not."""
+    found: set[int] = set()
+    at = asset.nodes[index].parent
+    while at is not None:
+        found |= {at} & animated
+        at = asset.nodes[at].parent
+    return found
 
 
 def _old_in_new(before: Asset, after: Asset, motion: Array, i: int) -> Array:
@@ -250,69 +240,6 @@ def carried_values(track: Track, before: Asset, above: Array, below: Array) -> A
         carried[:, 1] += shift  # tangents are differences
         return carried
     found: Array = carried + shift
-    return found
-
-
-def is_resampled(before: Asset, node: int, below: Array) -> bool:
-    """Tell whether a node's pivot moved in its own frame while clips turn or size it.
-
-    Its translation then depends on both, on a curve that no few keys hold: it is resampled.
-    """
-    paths = {t.path for clip in before.clips for t in clip.tracks if t.node == node}
-    return bool(np.abs(below[:3, 3]).max() > SAME_PLACE * _reach(before)) and bool(paths & {"rotation", "scale"})
-
-
-def _reach(asset: Asset) -> float:
-    box = asset_box(asset)
-    return box.diagonal if box is not None else 1.0
-
-
-def resampled_translation(before: Asset, clip: Clip, node: int, above: Array, below: Array) -> Track | None:
-    """Return a node's translation between new frames as a track of its own; None where the clip leaves the node alone.
-
-    Keys are added, halving stretch by stretch, until the straight line between two of them is nowhere off by more than
-    `RESAMPLED` of the asset's diagonal.
-
-    Raises
-    ------
-    Refused
-        If a track goes in steps, which no line can follow, or more keys would be needed than are sensible.
-    """
-    tracks = [t for t in clip.tracks if t.node == node]
-    if not tracks:
-        return None
-    name = before.nodes[node].name
-    if any(t.interpolation == "STEP" for t in tracks):
-        raise Refused(f"the pivot of '{name}' would move while the clip '{clip.name}' turns or sizes it in steps")
-    times = np.unique(np.concatenate([t.times for t in tracks]))
-    values = np.array([_translation_at(before, tracks, node, t, above, below) for t in times])
-    allowed = RESAMPLED * _reach(before) * float(np.cbrt(abs(np.linalg.det(above[:3, :3]))))
-    while True:
-        middles = (times[1:] + times[:-1]) / 2
-        there = np.array([_translation_at(before, tracks, node, t, above, below) for t in middles]).reshape(-1, 3)
-        off = np.linalg.norm(there - (values[1:] + values[:-1]) / 2, axis=1)
-        coarse = off > allowed
-        if not coarse.any():
-            return Track(node=node, path="translation", times=times, values=values)
-        if len(times) + int(coarse.sum()) > _MOST_KEYS:
-            raise Refused(f"the clip '{clip.name}' of '{name}' would need over {_MOST_KEYS} keys about its new pivot")
-        places = np.flatnonzero(coarse) + 1
-        times = np.insert(times, places, middles[coarse])
-        values = np.insert(values, places, there[coarse], axis=0)
-
-
-def _translation_at(before: Asset, tracks: list[Track], node: int, at_s: float, above: Array, below: Array) -> Array:
-    rest = before.nodes[node].placement
-    own = {t.path: sampled(t, at_s) for t in tracks}
-    local = matrix_of(
-        Placement.of(
-            translation=own.get("translation", rest.translation),
-            rotation=own.get("rotation", rest.rotation),
-            scale=own.get("scale", rest.scale),
-            what=before.nodes[node].name,
-        )
-    )
-    found: Array = (above @ local @ below)[:3, 3]
     return found
 
 

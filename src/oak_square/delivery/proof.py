@@ -8,11 +8,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.boxes import asset_box
-from oak_square.core.clips import Clip, clip_frames, is_resampled, one_motion, pose
+from oak_square.core.clips import Clip, clip_frames, one_motion, pose
 from oak_square.core.errors import Failed
 from oak_square.core.geometry import is_mirror
 from oak_square.core.lengths import format_length
 from oak_square.core.placement import inverse
+from oak_square.core.resampling import is_resampled
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import PROOF, RESAMPLED
 

@@ -8,10 +8,10 @@ from typing import Literal
 
 import numpy as np
 
-from oak_square.core.clips import check_clips
 from oak_square.core.errors import DataTrouble, Failed, Refused
 from oak_square.core.instances import check_spreads
 from oak_square.core.motion import same_matrix, with_reading
+from oak_square.core.resampling import check_clips
 from oak_square.core.scene import Asset
 from oak_square.core.skins import bent_skin, parted_skin
 from oak_square.sheet.model import Sheet

@@ -8,8 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.clips import carried_values, clip_frames, is_resampled, resampled_translation
+from oak_square.core.clips import carried_values, clip_frames
 from oak_square.core.motion import same_matrix
+from oak_square.core.resampling import is_resampled, resampled_translation
 from oak_square.core.scene import Asset, Node
 from oak_square.core.tolerances import RESAMPLED
 from oak_square.formats.gltf.accessors import strided
@@ -103,10 +104,10 @@ def _resample(
     edit: Edit, index: int, item: dict[str, Any], received: Asset, frames: dict[int, tuple[Array, Array]]
 ) -> None:
     """Give nodes whose pivot moved while they turn a translation of their own, in a sampler of its own."""
-    for node, (above, below) in frames.items():
+    for node, (_, below) in frames.items():
         if not is_resampled(received, node, below):
             continue
-        track = resampled_translation(received, received.clips[index], node, above, below)
+        track = resampled_translation(received, received.clips[index], node, frames)
         if track is None:
             continue
         count = len(track.times)
