@@ -184,7 +184,7 @@ def clip_frames(before: Asset, after: Asset) -> dict[int, tuple[Array, Array]]:
     found = {}
     animated = {t.node for clip in before.clips for t in clip.tracks}
     for i, (old, new) in enumerate(zip(before.nodes, after.nodes, strict=False)):
-        if old.parent != new.parent and _above(before, i, animated) != _above(after, i, animated):
+        if i not in animated and old.parent != new.parent and _above(before, i, animated) != _above(after, i, animated):
             raise Refused(f"'{old.name}' would no longer follow the clips that it follows")
     for i in sorted(animated):
         node = before.nodes[i]

@@ -1,0 +1,45 @@
+"""A step and its inverse give an asset back; so do frames set anew and set back."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from oak_square.core.motion import reframe
+from oak_square.sheet import Sheet, evaluate
+from oak_square.steps import STEPS
+from tests.strategies import assert_same_points, assets, frames, world_points
+
+PAIRS = [
+    ({"do": "turn", "by": [33, 0, 0], "about": "origin"}, {"do": "turn", "by": [-33, 0, 0], "about": "origin"}),
+    ({"do": "turn", "by": [0, 0, 90], "parts": ["node_0"]}, {"do": "turn", "by": [0, 0, -90], "parts": ["node_0"]}),
+    ({"do": "size", "factor": 2.5, "about": "middle"}, {"do": "size", "factor": 0.4, "about": "middle"}),
+    ({"do": "size", "factor": [1, 4, 2], "about": "origin"}, {"do": "size", "factor": [1, 0.25, 0.5], "about": "origin"}),
+    ({"do": "place", "shift": [1, -2, 3]}, {"do": "place", "shift": [-1, 2, -3]}),
+    ({"do": "place", "shift": [1, 0, 0], "parts": ["node_1"]}, {"do": "place", "shift": [-1, 0, 0], "parts": ["node_1"]}),
+]  # fmt: skip
+
+
+def assert_given_back(after, before):
+    for i in before.parts:
+        assert_same_points(world_points(after, i), world_points(before, i), relative=1e-8)
+    reach = max(1.0, float(np.abs(before.worlds).max()))
+    assert np.abs(after.worlds - before.worlds)[:, :3, 3].max() < 1e-8 * reach
+
+
+@pytest.mark.parametrize("pair", PAIRS, ids=lambda p: " ".join(str(v) for v in p[0].values()))
+@given(asset=assets(deepest=4))
+def test_a_step_and_its_inverse_give_the_asset_back(pair, asset):
+    assume(max(np.linalg.cond(w[:3, :3]) for w in asset.worlds) < 1e4)
+    prepared = evaluate(asset, Sheet(steps=tuple(STEPS[w["do"]].model_validate(w) for w in pair)))
+    assert prepared.status == "ready"
+    assert_given_back(prepared.asset, asset)
+
+
+@given(asset=assets(deepest=4), data=st.data())
+def test_frames_set_anew_and_set_back_leave_all_as_it_was(asset, data):
+    there = np.array([data.draw(frames()) for _ in asset.nodes])
+    assume(max(np.linalg.cond(w[:3, :3]) for w in [*asset.worlds, *there]) < 1e4)
+    assert_given_back(reframe(reframe(asset, there), asset.worlds), asset)
