@@ -15,8 +15,11 @@ from oak_square.delivery import find_sources, receive
 from oak_square.delivery.proof import deviation
 from oak_square.demo import BATCH
 from oak_square.formats import FORMATS, format_of
+from tests.formats.test_off import SIGN
+from tests.formats.test_ply import made
 from tests.made import triangle_document, write_gltf
 
+BY_HAND = {"off": SIGN, "ply": made("ascii")}
 SOURCES = {s.file: s for s in find_sources([BATCH])}
 
 
@@ -24,6 +27,9 @@ def source_of(key, tmp_path):
     if key == "gltf":
         document, binary = triangle_document()
         return find_sources([write_gltf(tmp_path / "sign.gltf", document, binary)])[0]
+    if key in BY_HAND:
+        (tmp_path / f"sign.{key}").write_bytes(BY_HAND[key])
+        return find_sources([tmp_path / f"sign.{key}"])[0]
     return next(s for s in SOURCES.values() if format_of(s.path).key == key)
 
 

@@ -34,7 +34,8 @@ from oak_square.formats.model_file import (
     registered,
 )
 from oak_square.formats.obj_materials import library_colours, surfaces_of
-from oak_square.formats.obj_text import ObjText, face_corners, number_lines, polygons_to_triangles, with_numbers
+from oak_square.formats.obj_text import ObjText, face_corners, number_lines, with_numbers
+from oak_square.formats.polygons import polygons_to_triangles
 
 ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
 _LARGEST_TEXTURE_LIST = 10_000

@@ -9,8 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
+from oak_square.formats.text_edit import spliced
 
-__all__ = ["ObjText", "face_corners", "number_lines", "polygons_to_triangles", "with_numbers"]
+__all__ = ["ObjText", "face_corners", "number_lines", "with_numbers"]
 
 Ints = NDArray[np.int64]
 _WORDS = ("v", "vn", "f", "o", "g", "usemtl", "mtllib")
@@ -250,19 +251,6 @@ def _absolute(numbers: Ints, definitions: Ints, line_of_corner: Ints) -> Ints:
     return np.where(numbers < 0, before + numbers, numbers - 1)
 
 
-def polygons_to_triangles(corners: Ints, counts: Ints) -> NDArray[np.uint32]:
-    """Return fans, shape (M, 3), of polygons given by their corners in a row and each one's count."""
-    fans = counts - 2
-    first = np.concatenate([[0], np.cumsum(counts)[:-1]]) if len(counts) else counts
-    start = np.repeat(first, fans)
-    step = (
-        np.arange(int(fans.sum())) - np.repeat(np.concatenate([[0], np.cumsum(fans)[:-1]]), fans) if len(fans) else fans
-    )
-    rows = np.stack([start, start + step + 1, start + step + 2], axis=1) if len(fans) else np.empty((0, 3), dtype=int)
-    triangles: NDArray[np.uint32] = corners[rows].astype(np.uint32)
-    return triangles
-
-
 def with_numbers(
     text: ObjText,
     *,
@@ -282,13 +270,7 @@ def with_numbers(
     starts = np.concatenate([e[0] for e in edits])
     ends = np.concatenate([e[1] for e in edits])
     texts = [t for e in edits for t in e[2]]
-    order = np.argsort(starts, kind="stable")
-    pieces, at, data = [], 0, text.data
-    for k, start, end in zip(order.tolist(), starts[order].tolist(), ends[order].tolist(), strict=True):
-        pieces += [data[at:start], texts[k]]
-        at = end
-    pieces.append(data[at:])
-    return b"".join(pieces)
+    return spliced(text.data, starts, ends, texts)
 
 
 def _number_edits(text: ObjText, word: str, values: NDArray[np.float64]) -> tuple[Ints, Ints, list[bytes]]:

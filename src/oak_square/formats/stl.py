@@ -31,6 +31,7 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
+from oak_square.formats.text_edit import spliced
 
 _TRIANGLE = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("attribute", "<u2")])
 _HEADER = 84
@@ -207,13 +208,5 @@ def _text_out(carrier: _Text, matrices: list[NDArray[np.float64]]) -> tuple[byte
         normals = np.empty((len(rows), 3))
         write_directions(carrier.values[rows], normal_matrix(matrix[:3, :3]), normals)
         values[rows] = normals
-    return _respliced(carrier.data, carrier.spans, values)
-
-
-def _respliced(data: bytes, spans: NDArray[np.int64], values: NDArray[np.float64]) -> tuple[bytes, ...]:
-    texts = (" %.9g %.9g %.9g\n" * len(values) % tuple((values + 0.0).ravel().tolist())).encode().split(b"\n")
-    pieces, at = [], 0
-    for (start, end), text in zip(spans.tolist(), texts, strict=False):
-        pieces += [data[at:start], text]
-        at = end
-    return (b"".join([*pieces, data[at:]]),)
+    texts = (" %.9g %.9g %.9g\n" * len(values) % tuple((values + 0.0).ravel().tolist())).encode().split(b"\n")[:-1]
+    return (spliced(carrier.data, carrier.spans[:, 0], carrier.spans[:, 1], texts),)

@@ -1,0 +1,212 @@
+"""OFF, text: a list of vertices, then of faces; edited in place; declares neither unit nor axes.
+
+Only the numbers of positions and normals change, and the order of a face's corners where a mirror turns it inside out.
+Colours, comments and all else stay as they are.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import BadFile
+from oak_square.core.frames import WORKING, Reading
+from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.model_file import (
+    Format,
+    Received,
+    Written,
+    checked_size,
+    count_not_finite,
+    file_nodes,
+    is_unmoved,
+    registered,
+)
+from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
+from oak_square.formats.text_edit import nine_digits, spliced, token_spans
+
+Ints = NDArray[np.int64]
+ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
+_COMMENT = re.compile(rb"#[^\r\n]*")
+_WORD = re.compile(rb"(ST)?(C)?(N)?OFF\Z")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Carrier:
+    data: bytes
+    starts: Ints  # of every word, and one past its end
+    ends: Ints
+    points: NDArray[np.float64]
+    point_words: Ints  # (N,) the first word of each vertex
+    normals: NDArray[np.float64] | None
+    corner_words: Ints  # (corners,)
+    counts: Ints  # (faces,)
+
+
+@registered
+class Off(Format):
+    """OFF files."""
+
+    key: ClassVar[str] = "off"
+    title: ClassVar[str] = "OFF"
+    suffixes: ClassVar[tuple[str, ...]] = (".off",)
+    declares: ClassVar[bool] = False
+    holds: ClassVar[tuple[str, ...]] = ("face colours",)
+
+    def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
+        """Return the model at `path`."""
+        checked_size(path, file, limits)
+        data = path.read_bytes()
+        body = np.frombuffer(_COMMENT.sub(lambda m: b" " * len(m[0]), data), dtype=np.uint8)
+        starts, ends = token_spans(body)
+        words = _Words(data=data, body=body, starts=starts, ends=ends, file=file)
+        has_normals, at = words.opening()
+        carrier = words.carrier(at, has_normals, limits)
+        corners = words.numbers(carrier.corner_words).astype(np.int64)
+        if len(corners) and (corners.min() < 0 or corners.max() >= len(carrier.points)):
+            raise BadFile(file, f"a face names a vertex that is not there (there are {len(carrier.points)})")
+        triangles = polygons_to_triangles(corners, carrier.counts)
+        mesh = Mesh(
+            name=path.stem,
+            points=carrier.points,
+            triangles=triangles,
+            surfaces=(Surface(first=0, count=len(triangles)),),
+            normals=carrier.normals,
+            not_finite=count_not_finite([carrier.points]),
+        )
+        node = Node(
+            name=path.stem, parent=None, placement=Placement.of(), mesh=0, pinned=True,
+            local_from_mesh=ASSUMED.working_from_file,
+        )  # fmt: skip
+        asset = Asset(file=file, format=self.key, reading=ASSUMED, nodes=(node,), meshes=(mesh,))
+        return Received(asset=asset, carrier=carrier)
+
+    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
+        """Return the text with the numbers of its positions and normals rewritten."""
+        carrier: _Carrier = received.carrier
+        (node,) = file_nodes(asset, reading)
+        matrix = node.placement.matrix @ node.local_from_mesh
+        lost = () if asset.nodes[0].pinned else ("OFF holds no pivots: 1 part pivot is not written",)
+        if is_unmoved(matrix):
+            return Written(pieces=None, warnings=lost)
+        points = np.empty_like(carrier.points)
+        write_points(carrier.points, matrix, points)
+        places, texts = [_three(carrier.point_words)], nine_digits(points)
+        if carrier.normals is not None:
+            normals = np.empty_like(carrier.normals)
+            write_directions(carrier.normals, normal_matrix(matrix[:3, :3]), normals)
+            places.append(_three(carrier.point_words + 3))
+            texts += nine_digits(normals)
+        if is_mirror(matrix):
+            places.append(carrier.corner_words)
+            turned = carrier.corner_words[reversed_corners(carrier.counts)]
+            spans = zip(carrier.starts[turned].tolist(), carrier.ends[turned].tolist(), strict=True)
+            texts += [carrier.data[a:b] for a, b in spans]
+        chosen = np.concatenate(places)
+        out = spliced(carrier.data, carrier.starts[chosen], carrier.ends[chosen], texts)
+        return Written(pieces=(out,), warnings=lost)
+
+
+def _three(first: Ints) -> Ints:
+    return (first[:, None] + np.arange(3)).ravel()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Words:
+    """A file's words, its comments blanked."""
+
+    data: bytes
+    body: NDArray[np.uint8]
+    starts: Ints
+    ends: Ints
+    file: str
+
+    def word(self, k: int) -> bytes:
+        return self.body[self.starts[k] : self.ends[k]].tobytes() if k < len(self.starts) else b""
+
+    def opening(self) -> tuple[bool, int]:
+        """Return whether vertices have normals, and the first word of the counts."""
+        first = self.word(0)
+        if first.isdigit():
+            return False, 0  # the keyword may be left out
+        match = _WORD.match(first)
+        if match is None or self.word(1).upper() == b"BINARY":
+            raise BadFile(self.file, "is no OFF that is read: it does not start with OFF, COFF, NOFF or STOFF, as text")
+        return match[3] is not None, 1
+
+    def numbers(self, places: Ints) -> NDArray[np.float64]:
+        """Return the numbers that words are.
+
+        Raises
+        ------
+        BadFile
+            If one is none: with its line.
+        """
+        spans = zip(self.starts[places].tolist(), self.ends[places].tolist(), strict=True)
+        texts = [self.data[a:b] for a, b in spans]
+        try:
+            return np.array(texts, dtype=np.bytes_).astype(np.float64) if texts else np.empty(0)
+        except ValueError as error:
+            for place, text in zip(places.tolist(), texts, strict=True):
+                if not _is_number(text):
+                    shown = text[:40].decode("latin-1")
+                    raise BadFile(self.file, f"line {self.line(place)}: '{shown}' is no number") from error
+            raise
+
+    def line(self, word: int) -> int:
+        """Return the line number, from 1, that an editor shows."""
+        return self.data[: int(self.starts[word])].count(b"\n") + 1
+
+    def carrier(self, at: int, has_normals: bool, limits: Limits) -> _Carrier:
+        """Return where vertices and faces are, each on a line of its own."""
+        counts = self.numbers(np.arange(at, min(at + 2, len(self.starts))))
+        if len(counts) < 2 or (counts < 0).any() or (counts != np.rint(counts)).any():
+            raise BadFile(self.file, "lacks its numbers of vertices and faces")
+        vertices, faces = int(counts[0]), int(counts[1])
+        if vertices > limits.vertices or faces > limits.triangles:
+            raise BadFile(self.file, f"declares {vertices} vertices and {faces} faces, over the limit")
+        line_of = np.cumsum(self.body == 10)[self.starts] if len(self.starts) else self.starts
+        first = np.flatnonzero(np.concatenate([[True], np.diff(line_of) > 0])) if len(line_of) else line_of
+        first = first[first > at]
+        if len(first) < vertices + faces:
+            raise BadFile(
+                self.file, f"is cut short: it declares {vertices} vertices and {faces} faces on {len(first)} lines"
+            )
+        lengths = np.diff(np.append(first, len(self.starts)))[: vertices + faces]
+        need = 6 if has_normals else 3
+        short = np.flatnonzero(lengths[:vertices] < need)
+        if len(short):
+            raise BadFile(self.file, f"line {self.line(int(first[short[0]]))} has fewer than {need} numbers")
+        rows, openings = first[:vertices], first[vertices : vertices + faces]
+        sides = self.numbers(openings).astype(np.int64)
+        bad = np.flatnonzero((sides < 0) | (sides + 1 > lengths[vertices:]))
+        if len(bad):
+            raise BadFile(self.file, f"line {self.line(int(openings[bad[0]]))} has fewer corners than it says")
+        start = np.concatenate([[0], np.cumsum(sides)[:-1]]).astype(np.int64) if faces else sides
+        corners = np.repeat(openings + 1 - start, sides) + np.arange(int(sides.sum()))
+        return _Carrier(
+            data=self.data,
+            starts=self.starts,
+            ends=self.ends,
+            points=self.numbers(_three(rows)).reshape(-1, 3),
+            point_words=rows,
+            normals=self.numbers(_three(rows + 3)).reshape(-1, 3) if has_normals else None,
+            corner_words=corners,
+            counts=sides,
+        )
+
+
+def _is_number(text: bytes) -> bool:
+    try:
+        float(text)
+    except ValueError:
+        return False
+    return True

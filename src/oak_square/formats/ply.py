@@ -1,0 +1,314 @@
+"""PLY, text and binary of either byte order: edited in place; declares neither unit nor axes.
+
+Only the numbers of positions and normals change, and the order of a face's corners where a mirror turns it inside out.
+Every other element and property, the comments and the types stay as they are.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.checked import readonly
+from oak_square.core.errors import BadFile, Refused
+from oak_square.core.frames import WORKING, Reading
+from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.model_file import (
+    Companion,
+    Format,
+    Received,
+    Written,
+    checked_size,
+    count_not_finite,
+    file_nodes,
+    inside_folder,
+    is_unmoved,
+    registered,
+)
+from oak_square.formats.ply_layout import Header, Source, Table, parse_header, tables_of
+from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
+from oak_square.formats.text_edit import nine_digits, spliced, token_spans
+
+ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
+_FACES = ("vertex_indices", "vertex_index")
+_CORNER_LISTS = ("texcoord",)  # two numbers for each corner of a face
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Carrier:
+    data: NDArray[np.uint8]
+    header: Header
+    tables: dict[str, Table]
+    source: Source
+    folder: Path
+
+
+@registered
+class Ply(Format):
+    """PLY files."""
+
+    key: ClassVar[str] = "ply"
+    title: ClassVar[str] = "PLY"
+    suffixes: ClassVar[tuple[str, ...]] = (".ply",)
+    declares: ClassVar[bool] = False
+    holds: ClassVar[tuple[str, ...]] = ("normals", "vertex colours")
+
+    def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
+        """Return the model at `path`."""
+        checked_size(path, file, limits)
+        data = readonly(np.fromfile(path, dtype=np.uint8))
+        header = parse_header(bytes(data[:1_000_000]), file)
+        tables, source = tables_of(data, header, file, limits)
+        carrier = _Carrier(data=data, header=header, tables=tables, source=source, folder=path.parent)
+        vertices = tables.get("vertex")
+        if vertices is not None and vertices.element.count and not vertices.stride:
+            raise BadFile(file, "has vertices with lists of uneven lengths, which are not read")
+        points = _columns(carrier, "vertex", ("x", "y", "z"))
+        if points is None:
+            raise BadFile(file, "has no vertices with x, y and z")
+        triangles = _triangles(carrier, len(points), file, limits)
+        mesh = Mesh(
+            name=path.stem,
+            points=points,
+            triangles=triangles,
+            surfaces=(Surface(first=0, count=len(triangles)),),
+            normals=_columns(carrier, "vertex", ("nx", "ny", "nz")),
+            strokes=((0, len(points)),) if len(points) and not len(triangles) else (),
+            not_finite=count_not_finite([points]),
+        )
+        node = Node(
+            name=path.stem, parent=None, placement=Placement.of(), mesh=0, pinned=True,
+            local_from_mesh=ASSUMED.working_from_file,
+        )  # fmt: skip
+        textures = _textures(header, path.parent, file)
+        asset = Asset(
+            file=file, format=self.key, reading=ASSUMED, nodes=(node,), meshes=(mesh,),
+            carries=("textures",) if textures else (),
+        )  # fmt: skip
+        return Received(asset=asset, carrier=carrier, companions=textures)
+
+    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
+        """Return the file with the numbers of its positions and normals rewritten."""
+        carrier: _Carrier = received.carrier
+        (node,) = file_nodes(asset, reading)
+        matrix = node.placement.matrix @ node.local_from_mesh
+        lost = () if asset.nodes[0].pinned else ("PLY holds no pivots: 1 part pivot is not written",)
+        companions = tuple(Companion(path=t, source=carrier.folder / t) for t in received.companions)
+        if is_unmoved(matrix):
+            return Written(pieces=None, companions=companions, warnings=lost)
+        edits = _number_edits(carrier, matrix)
+        if is_mirror(matrix):
+            edits += _corner_edits(carrier)
+        piece = _in_binary(carrier, edits) if carrier.header.order else _in_text(carrier, edits)
+        return Written(pieces=(piece,), companions=companions, warnings=lost)
+
+
+def _textures(header: Header, folder: Path, file: str) -> tuple[str, ...]:
+    """Return the texture that a comment names, as many programs write it, where it is there."""
+    names = [c.split(None, 1)[1] for c in header.comments if c.lower().startswith("texturefile ")]
+    return tuple(dict.fromkeys(n for n in names if inside_folder(folder, n, file).is_file()))
+
+
+def _columns(carrier: _Carrier, element: str, names: tuple[str, ...]) -> NDArray[Any] | None:
+    """Return columns of an element side by side, shape (rows, names); None where it lacks one."""
+    table = carrier.tables.get(element)
+    plain = {p.name for p in table.element.properties if p.count_kind is None} if table is not None else set()
+    if table is None or not set(names) <= plain:
+        return None
+    kinds = {table.kind(n) for n in names}
+    dtype = np.dtype("f4") if kinds == {"f4"} else np.dtype("f8")
+    found = np.empty((table.element.count, len(names)), dtype=dtype)
+    for k, name in enumerate(names):
+        at = table.start + table.offsets.get(name, 0)
+        found[:, k] = carrier.source.grid(at, table.stride, table.element.count, 1, table.kind(name))[:, 0]
+    return found
+
+
+def _faces(carrier: _Carrier) -> tuple[str, NDArray[np.int64]] | None:
+    """Return the name of the list of a face's corners, and each face's count."""
+    table = carrier.tables.get("face")
+    name = next((n for n in _FACES if table is not None and n in table.lists), None)
+    return None if table is None or name is None else (name, table.lists[name].counts)
+
+
+def _items(carrier: _Carrier, table: Table, name: str) -> NDArray[np.int64]:
+    """Return the whole numbers of a list property, lists in a row."""
+    own, kind = table.lists[name], table.kind(name)
+    if table.stride and len(own.counts):
+        grid = carrier.source.grid(int(own.starts[0]), table.stride, len(own.counts), int(own.counts[0]), kind)
+        return grid.astype(np.int64).ravel()
+    found: NDArray[np.int64] = carrier.source.at(_places(carrier, table, name, 1), kind).astype(np.int64)
+    return found
+
+
+def _places(carrier: _Carrier, table: Table, name: str, each: int) -> NDArray[np.int64]:
+    """Return where every `each` items of a list property start, lists in a row."""
+    own = table.lists[name]
+    counts = own.counts // each
+    size = carrier.source.size(table.kind(name)) * each
+    first = np.concatenate([[0], np.cumsum(counts)[:-1]]).astype(np.int64)
+    step = np.arange(int(counts.sum())) - np.repeat(first, counts)
+    found: NDArray[np.int64] = np.repeat(own.starts, counts) + step * size
+    return found
+
+
+def _triangles(carrier: _Carrier, vertices: int, file: str, limits: Limits) -> NDArray[np.uint32]:
+    faces = _faces(carrier)
+    if faces is None:
+        strips = carrier.tables.get("tristrips")
+        if strips is None or "vertex_indices" not in strips.lists:
+            return np.empty((0, 3), dtype=np.uint32)
+        corners = _items(carrier, strips, "vertex_indices")
+        rows = _strips(corners, strips.lists["vertex_indices"].counts)
+    else:
+        name, counts = faces
+        if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
+            raise BadFile(file, f"has over {limits.triangles} triangles")
+        corners = _items(carrier, carrier.tables["face"], name)
+        if len(corners) and (corners.min() < 0 or corners.max() >= vertices):
+            worst = int(corners.max()) if corners.max() >= vertices else int(corners.min())
+            raise BadFile(file, f"a face names vertex {worst}, which is not there (there are {vertices})")
+        if (counts == 3).all():
+            return corners.astype(np.uint32).reshape(-1, 3)
+        return polygons_to_triangles(corners, counts)
+    if len(rows) and (rows.min() < 0 or rows.max() >= vertices):
+        raise BadFile(file, f"a strip names a vertex that is not there (there are {vertices})")
+    return rows.astype(np.uint32)
+
+
+def _strips(corners: NDArray[np.int64], counts: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Return the triangles of strips, which -1 parts."""
+    strip = np.repeat(np.arange(len(counts)), counts)
+    whole = corners >= 0
+    run = np.cumsum(np.concatenate([[0], (np.diff(strip) != 0) | ~whole[1:] | ~whole[:-1]])) if len(corners) else strip
+    same = (run[2:] == run[:-2]) & whole[2:] if len(corners) > 2 else np.zeros(0, dtype=bool)
+    first = np.flatnonzero(same)
+    starts = np.searchsorted(run, run[first])
+    odd = (first - starts) % 2 == 1
+    rows = np.stack([corners[first], corners[first + 1], corners[first + 2]], axis=1)
+    rows[odd] = rows[odd][:, [1, 0, 2]]
+    flat = (rows[:, 0] == rows[:, 1]) | (rows[:, 1] == rows[:, 2]) | (rows[:, 0] == rows[:, 2])
+    found: NDArray[np.int64] = rows[~flat]
+    return found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Edit:
+    """Numbers of one type to be put into rows that are alike, shape (rows, width), or at places, shape (numbers,)."""
+
+    values: NDArray[Any]
+    kind: str
+    first: int = 0
+    stride: int = 0
+    places: NDArray[np.int64] | None = None
+
+
+def _number_edits(carrier: _Carrier, matrix: NDArray[np.float64]) -> list[_Edit]:
+    table = carrier.tables["vertex"]
+    edits = []
+    for names, linear in ((("x", "y", "z"), None), (("nx", "ny", "nz"), normal_matrix(matrix[:3, :3]))):
+        old = _columns(carrier, "vertex", names)
+        if old is None:
+            continue
+        new = np.empty(old.shape)
+        if linear is None:
+            write_points(old, matrix, new)
+        else:
+            write_directions(old, linear, new)
+        for k, name in enumerate(names):
+            kind = table.kind(name)
+            at = table.start + table.offsets[name]
+            edits.append(_Edit(values=_fitting(new[:, k : k + 1], kind), kind=kind, first=at, stride=table.stride))
+    return edits
+
+
+def _fitting(values: NDArray[np.float64], kind: str) -> NDArray[Any]:
+    """Return values in a column's own type.
+
+    Raises
+    ------
+    Refused
+        If it can't hold them.
+    """
+    if kind[0] == "f":
+        with np.errstate(over="ignore"):
+            found = values.astype(kind)
+        if not np.isfinite(found).all():
+            raise Refused("its coordinates grow past what float32 can hold")
+        return found
+    whole = np.rint(values)
+    info = np.iinfo(kind)
+    if (
+        np.abs(values - whole).max(initial=0.0) > 1e-6
+        or whole.min(initial=0) < info.min
+        or whole.max(initial=0) > info.max
+    ):
+        raise Refused("its coordinates are whole numbers, and would no longer be")
+    return whole.astype(kind)
+
+
+def _corner_edits(carrier: _Carrier) -> list[_Edit]:
+    """Return the edits that wind every face the other way round, with what is given for each corner."""
+    faces = _faces(carrier)
+    if faces is None:
+        if "tristrips" in carrier.tables:
+            raise Refused("its triangle strips can't be wound the other way round")
+        return []
+    name, counts = faces
+    table = carrier.tables["face"]
+    edits = [_turned(carrier, table, name, counts, 1)]
+    edits += [
+        _turned(carrier, table, other, counts, 2)
+        for other in _CORNER_LISTS
+        if other in table.lists and (table.lists[other].counts == 2 * counts).all()
+    ]
+    return edits
+
+
+def _turned(carrier: _Carrier, table: Table, name: str, counts: NDArray[np.int64], each: int) -> _Edit:
+    """Return the edit that winds a list of every face the other way, `each` numbers for each corner."""
+    kind, source = table.kind(name), carrier.source
+    size, own = source.size(kind), table.lists[name]
+    if table.stride and len(counts):
+        width = int(own.counts[0])
+        old = source.grid(int(own.starts[0]), table.stride, len(counts), width, kind)
+        order = reversed_corners(np.array([width // each]))[:, None] * each + np.arange(each)
+        values = old[:, order.ravel()].astype(kind)
+        return _Edit(values=values, kind=kind, first=int(own.starts[0]), stride=table.stride)
+    places = _places(carrier, table, name, each)[:, None] + np.arange(each) * size
+    values = source.at(places[reversed_corners(counts)].ravel(), kind).astype(kind)
+    return _Edit(values=values, kind=kind, places=places.ravel())
+
+
+def _in_binary(carrier: _Carrier, edits: list[_Edit]) -> NDArray[np.uint8]:
+    data, order = carrier.data.copy(), carrier.header.order
+    for edit in edits:
+        size = np.dtype(edit.kind).itemsize
+        if edit.places is None:
+            np.ndarray(edit.values.shape, order + edit.kind, data, edit.first, (edit.stride, size))[:] = edit.values
+            continue
+        rows = np.ascontiguousarray(edit.values.astype(order + edit.kind)).view(np.uint8)
+        data[edit.places[:, None] + np.arange(size)] = rows.reshape(-1, size)
+    return data
+
+
+def _in_text(carrier: _Carrier, edits: list[_Edit]) -> bytes:
+    starts, ends = token_spans(carrier.data[carrier.header.end :])
+    places, texts = [], list[bytes]()
+    for edit in edits:
+        at = edit.places
+        if at is None:
+            rows, width = edit.values.shape
+            at = (edit.first + np.arange(rows)[:, None] * edit.stride + np.arange(width)).ravel()
+        places.append(at)
+        flat = edit.values.ravel()
+        texts += [b"%d" % v for v in flat.tolist()] if edit.kind[0] != "f" else nine_digits(flat)
+    chosen, base = np.concatenate(places), carrier.header.end
+    return spliced(carrier.data.tobytes(), starts[chosen] + base, ends[chosen] + base, texts)

@@ -1,0 +1,36 @@
+"""Text changed in places, and all else left as it stands."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+__all__ = ["nine_digits", "spliced", "token_spans"]
+
+Ints = NDArray[np.int64]
+_SPACE = 32
+
+
+def spliced(data: bytes, starts: Ints, ends: Ints, texts: Sequence[bytes]) -> bytes:
+    """Return `data` with each span from `starts` to `ends` replaced by its text; spans may come in any order."""
+    order = np.argsort(starts, kind="stable")
+    pieces, at = [], 0
+    for k, start, end in zip(order.tolist(), starts[order].tolist(), ends[order].tolist(), strict=True):
+        pieces += [data[at:start], texts[k]]
+        at = end
+    return b"".join([*pieces, data[at:]])
+
+
+def nine_digits(values: NDArray[np.floating]) -> list[bytes]:
+    """Return each number as text that gives a float32 back to the bit; -0 is 0."""
+    flat = (np.asarray(values, dtype=np.float64) + 0.0).ravel().tolist()
+    return (("%.9g\n" * len(flat)) % tuple(flat)).encode().split(b"\n")[:-1]
+
+
+def token_spans(body: NDArray[np.uint8]) -> tuple[Ints, Ints]:
+    """Return where each run of bytes that are no blanks starts, and one past where it ends."""
+    solid = np.concatenate([[False], body > _SPACE, [False]])
+    edges = np.flatnonzero(solid[1:] != solid[:-1])
+    return edges[0::2], edges[1::2]
