@@ -15,6 +15,13 @@ def through(folder, *steps):
     return deliver(run)["assets"][0]
 
 
+def deliver_as(folder, how, *steps):
+    """Deliver all in `folder`/in as the sheet's `deliver` says; return the manifest."""
+    text = f"prep-sheet: 1\ndeliver: {how}\nsteps: [{', '.join(steps)}]\n"
+    sources, sheet = tuple(find_sources([folder / "in"])), parse_sheet(text, "s")
+    return deliver(Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=folder / "out"))
+
+
 def troubles(folder):
     """What does not hold of each asset of a delivery; None where all does."""
     return {p.name: p.trouble for p in prove(folder)}

@@ -34,11 +34,14 @@ class Surface:
         The run, in triangles.
     colour : tuple of 3 floats, 0 to 1, sRGB
         Base colour.
+    material : int or None
+        Its place among the file's own materials.
     """
 
     first: int
     count: int
     colour: tuple[float, float, float] = (0.72, 0.68, 0.62)
+    material: int | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

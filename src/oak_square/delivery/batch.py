@@ -5,12 +5,12 @@ from __future__ import annotations
 import os
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 
 from oak_square.core.errors import BadUsage, one_line
-from oak_square.formats import format_of
+from oak_square.formats import FORMATS, Format, format_of
 
-__all__ = ["Source", "check_outputs", "find_sources"]
+__all__ = ["Source", "check_outputs", "find_sources", "output_name"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,7 +71,18 @@ def _search(folder: Path) -> Iterator[Source]:
             yield Source(path=path, file=path.relative_to(folder).as_posix(), folder=folder, searched=True)
 
 
-def check_outputs(sources: Sequence[Source], out: Path, *, may_exist: bool) -> None:
+def output_name(file: str, target: Format) -> str:
+    """Return what a source is delivered as: its own path, the suffix following the format."""
+    path = PurePosixPath(file)
+    return file if path.suffix.lower() in target.suffixes else path.with_suffix(target.suffixes[0]).as_posix()
+
+
+def _output_of(source: Source, wanted: str) -> str:
+    kind = format_of(source.path) if wanted == "same" else FORMATS[wanted]
+    return source.file if kind is None else output_name(source.file, kind)
+
+
+def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same", may_exist: bool) -> None:
     """Make sure that a delivery into `out` would touch no source and overwrite nothing unasked.
 
     Raises
@@ -90,10 +101,11 @@ def check_outputs(sources: Sequence[Source], out: Path, *, may_exist: bool) -> N
         raise BadUsage(f"{one_line(str(out))}: is no folder")
     taken: dict[str, Source] = {}
     for source in sources:
-        other = taken.setdefault(source.file.casefold(), source)
+        name = _output_of(source, wanted)
+        other = taken.setdefault(name.casefold(), source)
         if other is not source:
-            raise BadUsage(one_line(f"'{other.path}' and '{source.path}' would both be delivered as '{source.file}'"))
+            raise BadUsage(one_line(f"'{other.path}' and '{source.path}' would both be delivered as '{name}'"))
     if not may_exist:
-        for name in ["delivery.json", *(s.file for s in sources)]:
+        for name in ["delivery.json", *(_output_of(s, wanted) for s in sources)]:
             if (out / name).exists():
                 raise BadUsage(f"{one_line(str(out / name))}: exists; give --replace or --resume, or another folder")

@@ -8,20 +8,21 @@ import tempfile
 from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 from typing import Any
 from urllib.parse import unquote
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile, DataTrouble, Failed, Refused, one_line
+from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
-from oak_square.delivery.batch import Source
+from oak_square.delivery.batch import Source, output_name
 from oak_square.delivery.files import copy_file, sha256_of, write_pieces
-from oak_square.delivery.proof import prove_asset, prove_clips
+from oak_square.delivery.proof import prove_across, prove_asset, prove_clips
 from oak_square.delivery.surveying import receive, size_json
-from oak_square.formats import FORMATS, LIMITS, Received, Written
+from oak_square.formats import FORMATS, LIMITS, Format, Received, Written, cross, target_of
 from oak_square.sheet import Prepared, Sheet, evaluate
 
 __all__ = ["Job", "blank_entry", "prepare"]
@@ -135,9 +136,12 @@ def _note_steps(entry: Entry, prepared: Prepared) -> None:
 
 def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry, hashing: ThreadPoolExecutor) -> None:
     kind = FORMATS[received.asset.format]
-    reading = kind.reading_out(job.sheet.deliver.file_reading(prepared.read.reading))
-    written = kind.write(received, prepared.asset, reading)
-    entry["warnings"] += written.warnings
+    target = target_of(received.asset, job.sheet.deliver.format)
+    wanted = job.sheet.deliver.file_reading(prepared.read.reading)
+    reading = target.reading_out(wanted)
+    is_kin = target is kind or (target.family != "" and target.family == kind.family)
+    written = (target.write if is_kin else partial(_crossed, target))(received, prepared.asset, reading)
+    entry["warnings"] += [*written.warnings, *target.unnamed(wanted)]
     entry["status"] = "unchanged" if written.pieces is None else "delivered"
     if job.dry:
         entry["size_after_m"] = size_json(asset_box(prepared.asset))
@@ -145,38 +149,45 @@ def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry, has
     job.out.mkdir(parents=True, exist_ok=True)
     stage = Path(tempfile.mkdtemp(prefix=".oak-", dir=job.out))
     try:
-        _stage(stage, job.source, written)
-        model = stage / job.source.path.name
+        output = output_name(job.source.file, target)
+        model = stage / Path(output).name
+        _stage(model, job.source, written)
         digest = hashing.submit(sha256_of, model)
-        again = with_reading(kind.read(model, job.source.file, LIMITS).asset, reading)
-        moving = prove_clips(received.asset, prepared.asset, again)
-        entry["deviation_m"] = max(prove_asset(prepared.asset, again), moving)
+        again = with_reading(target.read(model, output, LIMITS).asset, reading)
+        if is_kin:
+            moving = prove_clips(received.asset, prepared.asset, again)
+            entry["deviation_m"] = max(prove_asset(prepared.asset, again), moving)
+        else:
+            entry["deviation_m"] = prove_across(prepared.asset, again)
         entry["size_after_m"] = size_json(asset_box(again))
         entry["output_sha256"] = digest.result()
-        entry["output"] = job.source.file
-        entry["companions"] = _settle(job, stage, written)
+        entry["output"] = output
+        entry["companions"] = _settle(job, stage, output, written)
     finally:
         shutil.rmtree(stage, ignore_errors=True)
 
 
-def _stage(stage: Path, source: Source, written: Written) -> None:
+def _crossed(target: Format, received: Received, asset: Asset, reading: Reading) -> Written:
+    return cross(received, asset, target, reading)
+
+
+def _stage(model: Path, source: Source, written: Written) -> None:
     """Put the model and its companions into a folder aside, laid out as they will lie."""
-    model = stage / source.path.name
     if written.pieces is None:
         copy_file(source.path, model)
     else:
         write_pieces(model, written.pieces)
     for companion in written.companions:
-        target = stage / unquote(companion.path)
+        target = model.parent / unquote(companion.path)
         if companion.source is None:
             write_pieces(target, companion.pieces)
         elif not target.exists():
             copy_file(companion.source, target)
 
 
-def _settle(job: Job, stage: Path, written: Written) -> list[dict[str, str]]:
+def _settle(job: Job, stage: Path, output: str, written: Written) -> list[dict[str, str]]:
     """Rename the staged files into place, the model last, and return the companions' entries."""
-    folder = (job.out / job.source.file).parent
+    folder = (job.out / output).parent
     names = list(dict.fromkeys(unquote(c.path) for c in written.companions))
     entries = []
     for name in names:
@@ -185,7 +196,7 @@ def _settle(job: Job, stage: Path, written: Written) -> list[dict[str, str]]:
         if target.exists() and not job.replace and sha256_of(target) != digest:
             raise Failed(f"'{name}' is there already with other contents, and goes with this model")
         entries.append({"path": os.path.relpath(target, job.out).replace(os.sep, "/"), "sha256": digest})
-    for name in [*names, job.source.path.name]:
+    for name in [*names, Path(output).name]:
         (folder / name).parent.mkdir(parents=True, exist_ok=True)
         (stage / name).replace(folder / name)
     return entries

@@ -17,7 +17,7 @@ from oak_square.core.resampling import is_resampled
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import PROOF, RESAMPLED
 
-__all__ = ["deviation", "prove_asset", "prove_clips", "sampled_times"]
+__all__ = ["deviation", "prove_across", "prove_asset", "prove_clips", "sampled_times"]
 
 Array = NDArray[np.float64]
 _CHUNK = 16_384
@@ -104,6 +104,43 @@ def prove_asset(wanted: Asset, there: Asset) -> float:
     if off > allowed:
         raise Failed(f"its proof does not hold: a vertex is {format_length(off)} from where it should be")
     return off
+
+
+def prove_across(wanted: Asset, there: Asset) -> float:
+    """Return how far any corner of a triangle is from where it should be, in a file of another format, metres.
+
+    Such a file may hold other vertices and other nodes, but the same triangles in the same order.
+
+    Raises
+    ------
+    Failed
+        If triangles are missing, or one is off by more than rounding explains.
+    """
+    old, new = _corners(wanted), _corners(there)
+    if len(old) != len(new):
+        raise Failed(f"re-opened, it has {len(new)} triangles for {len(old)}")
+    # Its corners may start anywhere, and go the other way round where the other format winds mirrors by itself.
+    turns = ((0, 1, 2), (1, 2, 0), (2, 0, 1), (0, 2, 1), (2, 1, 0), (1, 0, 2))
+    apart = np.full(len(old), np.inf)
+    for turn in turns:
+        apart = np.minimum(apart, np.linalg.norm(old - new[:, turn], axis=2).max(axis=1, initial=0.0))
+    off, box = float(apart.max(initial=0.0)), asset_box(wanted)
+    if box is None:
+        return off
+    reach = float(np.abs([box.low, box.high]).max())
+    if off > PROOF * (box.diagonal + reach + _number_reach(there)):
+        raise Failed(f"its proof does not hold: a corner is {format_length(off)} from where it should be")
+    return off
+
+
+def _corners(asset: Asset) -> Array:
+    """Return the corners of every triangle, parents' first, shape (triangles, 3, 3), world, metres."""
+    found, parts = [np.empty((0, 3, 3))], set(asset.parts)
+    for i in (k for k in asset.order if k in parts):
+        mesh, world = asset.mesh_of(i), asset.world_from_mesh(i)
+        points = mesh.points.astype(np.float64) @ world[:3, :3].T + world[:3, 3]
+        found.append(points[mesh.triangles])
+    return np.concatenate(found)
 
 
 def _number_reach(there: Asset) -> float:

@@ -14,9 +14,11 @@ from pathlib import Path
 from typing import Any
 
 from oak_square import __version__
+from oak_square.core.errors import BadUsage
 from oak_square.delivery.batch import Source, check_outputs
 from oak_square.delivery.files import sha256_of, write_whole
 from oak_square.delivery.preparing import Entry, Job, blank_entry, prepare
+from oak_square.formats import FORMATS
 from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
 from oak_square.steps import NO_SUCH_NODE
 
@@ -76,8 +78,10 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
     by_file = {s.file: s for s in (*run.known, *run.sources)}
     names = check_references(run.sheet, list(by_file))
     others = {name: by_file[file] for name, file in names.items()}
+    if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
+        raise BadUsage(f"'{run.sheet.deliver.format}' is no format that this version writes")
     if not run.dry:
-        check_outputs(run.sources, run.out, may_exist=run.replace or run.resume)
+        check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=run.replace or run.resume)
     digest = hashlib.sha256(run.sheet_bytes).hexdigest()
     kept = _kept_entries(run, digest, names) if run.resume and not run.dry else {}
     redo = run.replace or run.resume

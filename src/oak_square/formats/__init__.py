@@ -3,10 +3,24 @@
 from importlib import import_module
 from pkgutil import iter_modules
 
+from oak_square.formats.crossing import cross, losses, target_of
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import FORMATS, Companion, Format, Piece, Received, Written, format_of
 
 for _module in iter_modules(__path__):
     import_module(f"{__name__}.{_module.name}")
 
-__all__ = ["FORMATS", "LIMITS", "Companion", "Format", "Limits", "Piece", "Received", "Written", "format_of"]
+__all__ = [
+    "FORMATS",
+    "LIMITS",
+    "Companion",
+    "Format",
+    "Limits",
+    "Piece",
+    "Received",
+    "Written",
+    "cross",
+    "format_of",
+    "losses",
+    "target_of",
+]

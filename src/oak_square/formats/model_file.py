@@ -13,14 +13,32 @@ from urllib.parse import unquote
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.errors import BadFile
+from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
 from oak_square.core.motion import in_basis, same_matrix
 from oak_square.core.placement import Placement, matrix_of
 from oak_square.core.scene import Asset, Node
 from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.plain import Plain, Scene, plain_mesh
 
-__all__ = ["FORMATS", "Companion", "Format", "Piece", "Received", "Written", "format_of", "inside_folder", "registered"]
+__all__ = [
+    "CARRIED",
+    "FORMATS",
+    "Companion",
+    "Format",
+    "Piece",
+    "Received",
+    "Written",
+    "format_of",
+    "inside_folder",
+    "registered",
+]
+
+CARRIED = (
+    "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
+    "vertex colours", "shared geometry", "animation", "skins", "morph targets", "instances", "cameras and lights",
+)  # fmt: skip
+"""What formats may hold, in the order it is told."""
 
 Piece = bytes | bytearray | memoryview | NDArray[Any]
 """A run of output bytes; arrays are written as their memory."""
@@ -70,7 +88,13 @@ class Format(ABC):
     suffixes: ClassVar[tuple[str, ...]]
     declares: ClassVar[bool]
     holds: ClassVar[tuple[str, ...]]
-    """What it can carry, of: names hierarchy pivots normals colours textures animation skins units."""
+    """What it can carry, of `CARRIED`."""
+    is_made: ClassVar[bool] = False
+    """Whether files of it are made from other formats."""
+    makes: ClassVar[tuple[str, ...]] = ()
+    """What of `holds` such a file gets."""
+    family: ClassVar[str] = ""
+    """Formats of one family hold the same in another wrapping: one is written as another with nothing lost."""
 
     @abstractmethod
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
@@ -92,9 +116,28 @@ class Format(ABC):
             If the format can't hold what the asset has become.
         """
 
+    def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
+        """Return the meshes of `asset`, prepared from `received`, as other formats take them, by their position."""
+        used = {node.mesh for node in asset.nodes if node.mesh is not None}
+        return {k: plain_mesh(asset.meshes[k]) for k in used}
+
+    def make(self, scene: Scene) -> Written:
+        """Return a new file of this format that holds `scene`.
+
+        Raises
+        ------
+        Refused
+            If it can't hold it.
+        """
+        raise Refused(f"{self.title} is not made from other formats")
+
     def reading_out(self, wanted: Reading) -> Reading:
         """Return the reading a file of this format has when `wanted` is asked for."""
         return wanted
+
+    def unnamed(self, wanted: Reading) -> tuple[str, ...]:
+        """Return a warning where the format can name neither the unit nor the axes that are asked for."""
+        return ()
 
 
 FORMATS: dict[str, Format] = {}

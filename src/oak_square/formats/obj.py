@@ -7,7 +7,7 @@ continuations stay as they are. Parts are the file's objects (`o`), or where the
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -33,8 +33,10 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
+from oak_square.formats.obj_making import library_looks, made_obj
 from oak_square.formats.obj_materials import library_colours, surfaces_of
-from oak_square.formats.obj_text import ObjText, face_corners, number_lines, with_numbers
+from oak_square.formats.obj_text import ObjText, face_corners, face_textures, number_lines, with_numbers
+from oak_square.formats.plain import Plain, Scene, plain_mesh
 from oak_square.formats.polygons import polygons_to_triangles
 
 ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
@@ -68,7 +70,11 @@ class Obj(Format):
     title: ClassVar[str] = "Wavefront OBJ"
     suffixes: ClassVar[tuple[str, ...]] = (".obj",)
     declares: ClassVar[bool] = False
-    holds: ClassVar[tuple[str, ...]] = ("names", "normals", "colours", "textures")
+    is_made: ClassVar[bool] = True
+    holds: ClassVar[tuple[str, ...]] = (
+        "names", "normals", "texture coordinates", "colours", "textures", "vertex colours",
+    )  # fmt: skip
+    makes: ClassVar[tuple[str, ...]] = ("names", "normals", "texture coordinates", "colours", "textures")
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""
@@ -118,6 +124,38 @@ class Obj(Format):
             flipped=_flipped_faces(carrier, matrices),
         )
         return Written(pieces=(pieces,), companions=companions, warnings=lost)
+
+    def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
+        """Return its parts with a vertex for each set of position, texture coordinate and normal."""
+        carrier: _Carrier = received.carrier
+        text, folder = carrier.text, carrier.folder
+        vertex, normal, counts = face_corners(text, asset.file, len(carrier.positions), len(carrier.normals))
+        uvs = number_lines(text, "vt", asset.file, need=2)
+        texture = face_textures(text, len(uvs))
+        libraries = (folder / name for name in received.companions if name.lower().endswith(".mtl"))
+        looks_by_name = library_looks(libraries, folder, asset.file)
+        names = [text.rest_of(int(line)) for line in text.lines["usemtl"]]
+        looks = {k: looks_by_name[name] for k, name in enumerate(names) if name in looks_by_name}
+        part_of_corner = np.repeat(carrier.part_of_face, counts)
+        found = {}
+        for k, mesh in enumerate(asset.meshes):
+            mine, own = part_of_corner == k, counts[carrier.part_of_face == k]
+            corners = np.column_stack([vertex[mine], texture[mine], normal[mine]])
+            rows, local = np.unique(corners, axis=0, return_inverse=True)
+            plain = plain_mesh(mesh, looks)
+            has_uvs, has_normals = bool((rows[:, 1] >= 0).all()), bool((rows[:, 2] >= 0).all())
+            found[k] = replace(
+                plain,
+                points=carrier.positions[rows[:, 0]],
+                triangles=polygons_to_triangles(local.ravel(), own),
+                uvs=uvs[rows[:, 1]] if has_uvs and len(uvs) else None,
+                normals=carrier.normals[rows[:, 2]] if has_normals and len(carrier.normals) else None,
+            )
+        return found
+
+    def make(self, scene: Scene) -> Written:
+        """Return a text of a scene's parts, with its materials and textures beside it."""
+        return made_obj(scene)
 
 
 def _parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64]]:

@@ -52,13 +52,18 @@ def surfaces_of(
     """
     lines = text.lines["usemtl"]
     total = int(fans.sum())
-    if not len(lines) or not colours:
+    if not len(lines):
         return (Surface(first=0, count=total, colour=_PLAIN),)
     material = np.repeat(np.searchsorted(lines, text.lines["f"][faces]), fans)
     starts = np.flatnonzero(np.diff(material, prepend=-1))
     ends = np.append(starts[1:], total)
     names = ["", *(text.rest_of(int(line)) for line in lines)]
     return tuple(
-        Surface(first=int(a), count=int(b - a), colour=colours.get(names[int(material[a])], _PLAIN))
+        Surface(
+            first=int(a),
+            count=int(b - a),
+            colour=colours.get(names[int(material[a])], _PLAIN),
+            material=int(material[a]) - 1 if material[a] else None,
+        )
         for a, b in zip(starts, ends, strict=True)
     )

@@ -11,10 +11,10 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile
 from oak_square.formats.text_edit import spliced
 
-__all__ = ["ObjText", "face_corners", "number_lines", "with_numbers"]
+__all__ = ["ObjText", "face_corners", "face_textures", "number_lines", "with_numbers"]
 
 Ints = NDArray[np.int64]
-_WORDS = ("v", "vn", "f", "o", "g", "usemtl", "mtllib")
+_WORDS = ("v", "vn", "vt", "f", "o", "g", "usemtl", "mtllib")
 _SPACE, _TAB, _NEWLINE, _RETURN, _SLASH, _HASH = b" \t\n\r/#"
 _SHOWN_LINE = 60
 
@@ -206,7 +206,7 @@ def face_corners(text: ObjText, file: str, vertices: int, normals: int) -> tuple
     vertex = _numbers(np.where(slash_rank == 0, body, np.uint8(_SPACE)), total, np.int64)
     if vertex is None:
         raise BadFile(file, "a face has a corner without a vertex number")
-    normal = _normal_numbers(body, slash_rank, at, total)
+    normal = _behind_slashes(body, slash_rank, at, total, 2)
     if normal is None:
         raise BadFile(file, "a face has a corner that can't be read")
     line_of_corner = np.repeat(lines, counts)
@@ -228,8 +228,24 @@ def _slashes_so_far(body: NDArray[np.uint8]) -> Ints:
     return total - np.maximum.accumulate(at_break)
 
 
-def _normal_numbers(body: NDArray[np.uint8], rank: Ints, at: Ints, total: int) -> Ints | None:
-    is_digit = (rank == 2) & (body > _SPACE) & (body != _SLASH)
+def face_textures(text: ObjText, vertices: int) -> Ints:
+    """Return every face corner's texture coordinate, 0-based, -1 for none or one that is not there (of `vertices`)."""
+    lines = text.lines["f"]
+    if not len(lines):
+        return np.empty(0, dtype=np.int64)
+    body, begins = _gathered(text, lines, 1)
+    at, counts = _tokens(body, begins)
+    total = int(counts.sum())
+    found = _behind_slashes(body, _slashes_so_far(body), at, total, 1)
+    if found is None:
+        return np.full(total, -1)
+    own = _absolute(found, text.lines["vt"], np.repeat(lines, counts))
+    return np.where((found == 0) | (own < 0) | (own >= vertices), -1, own)
+
+
+def _behind_slashes(body: NDArray[np.uint8], rank: Ints, at: Ints, total: int, slashes: int) -> Ints | None:
+    """Return each corner's number behind so many slashes, 0 where there is none; None where one can't be read."""
+    is_digit = (rank == slashes) & (body > _SPACE) & (body != _SLASH)
     if not is_digit.any():
         return np.zeros(total, dtype=np.int64)
     starts = is_digit.copy()

@@ -30,6 +30,7 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
+from oak_square.formats.plain import Scene, flat_parts, merged
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import nine_digits, spliced, token_spans
 
@@ -59,7 +60,9 @@ class Off(Format):
     title: ClassVar[str] = "OFF"
     suffixes: ClassVar[tuple[str, ...]] = (".off",)
     declares: ClassVar[bool] = False
-    holds: ClassVar[tuple[str, ...]] = ("face colours",)
+    is_made: ClassVar[bool] = True
+    holds: ClassVar[tuple[str, ...]] = ("colours",)
+    makes: ClassVar[tuple[str, ...]] = ("colours",)
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""
@@ -113,6 +116,18 @@ class Off(Format):
         chosen = np.concatenate(places)
         out = spliced(carrier.data, carrier.starts[chosen], carrier.ends[chosen], texts)
         return Written(pieces=(out,), warnings=lost)
+
+    def make(self, scene: Scene) -> Written:
+        """Return a text of all vertices and triangles, each of these with its colour."""
+        plain = merged(flat_parts(scene))
+        colours = np.full((len(plain.triangles), 3), 184)
+        for run in plain.runs:
+            colours[run.first : run.first + run.count] = np.round(255 * np.array(run.look.colour))
+        points = ("%.9g %.9g %.9g\n" * len(plain.points)) % tuple((plain.points + 0.0).ravel().tolist())
+        rows = np.column_stack([plain.triangles, colours]).ravel().tolist()
+        faces = ("3 %d %d %d %d %d %d\n" * len(plain.triangles)) % tuple(rows)
+        head = f"OFF\n# Oak Square\n{len(plain.points)} {len(plain.triangles)} 0\n"
+        return Written(pieces=((head + points + faces).encode(),))
 
 
 def _three(first: Ints) -> Ints:

@@ -6,7 +6,7 @@ Every other element and property, the comments and the types stay as they are.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -32,12 +32,16 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
+from oak_square.formats.plain import Image, Look, Plain, Scene, plain_mesh
 from oak_square.formats.ply_layout import Header, Source, Table, parse_header, tables_of
+from oak_square.formats.ply_making import made_ply
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import nine_digits, spliced, token_spans
 
 ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
 _FACES = ("vertex_indices", "vertex_index")
+_UVS = (("s", "t"), ("u", "v"), ("texture_u", "texture_v"), ("tex_u", "tex_v"))
+_COLOURS = ("red", "green", "blue")
 _CORNER_LISTS = ("texcoord",)  # two numbers for each corner of a face
 
 
@@ -58,7 +62,9 @@ class Ply(Format):
     title: ClassVar[str] = "PLY"
     suffixes: ClassVar[tuple[str, ...]] = (".ply",)
     declares: ClassVar[bool] = False
-    holds: ClassVar[tuple[str, ...]] = ("normals", "vertex colours")
+    is_made: ClassVar[bool] = True
+    holds: ClassVar[tuple[str, ...]] = ("normals", "texture coordinates", "colours", "textures", "vertex colours")
+    makes: ClassVar[tuple[str, ...]] = ("normals", "texture coordinates", "colours", "textures", "vertex colours")
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""
@@ -108,6 +114,26 @@ class Ply(Format):
             edits += _corner_edits(carrier)
         piece = _in_binary(carrier, edits) if carrier.header.order else _in_text(carrier, edits)
         return Written(pieces=(piece,), companions=companions, warnings=lost)
+
+    def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
+        """Return its mesh with texture coordinates and vertex colours."""
+        carrier: _Carrier = received.carrier
+        image = None
+        if received.companions:
+            path = carrier.folder / received.companions[0]
+            image = Image(name=path.name, path=path)
+        plain = plain_mesh(
+            asset.meshes[0], None if image is None else {-1: Look(name="look", colour=(1, 1, 1), image=image)}
+        )
+        uvs = next((u for names in _UVS if (u := _columns(carrier, "vertex", names)) is not None), None)
+        colours = _columns(carrier, "vertex", _COLOURS)
+        if colours is not None and carrier.tables["vertex"].kind("red")[0] != "f":
+            colours = colours / np.iinfo(carrier.tables["vertex"].kind("red")).max
+        return {0: replace(plain, uvs=uvs, colours=colours)}
+
+    def make(self, scene: Scene) -> Written:
+        """Return a little-endian file of all vertices and triangles."""
+        return made_ply(scene)
 
 
 def _textures(header: Header, folder: Path, file: str) -> tuple[str, ...]:

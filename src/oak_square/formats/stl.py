@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
-from oak_square.core.errors import BadFile
+from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.placement import Placement
@@ -31,6 +31,7 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
+from oak_square.formats.plain import Scene, flat_parts, merged
 from oak_square.formats.text_edit import spliced
 
 _TRIANGLE = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("attribute", "<u2")])
@@ -69,7 +70,8 @@ class Stl(Format):
     title: ClassVar[str] = "STL"
     suffixes: ClassVar[tuple[str, ...]] = (".stl",)
     declares: ClassVar[bool] = False
-    holds: ClassVar[tuple[str, ...]] = ("face normals",)
+    is_made: ClassVar[bool] = True
+    holds: ClassVar[tuple[str, ...]] = ()
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`; ASCII is told from binary by length and first facet, not by its first word."""
@@ -94,6 +96,20 @@ class Stl(Format):
         carrier = received.carrier
         pieces = _binary_out(carrier, matrices[0]) if isinstance(carrier, _Binary) else _text_out(carrier, matrices)
         return Written(pieces=pieces, warnings=_lost(asset))
+
+    def make(self, scene: Scene) -> Written:
+        """Return a binary file of all triangles."""
+        plain = merged(flat_parts(scene))
+        rows = np.zeros(len(plain.triangles), dtype=_TRIANGLE)
+        rows["corners"] = plain.points[plain.triangles]
+        if not np.isfinite(rows["corners"]).all():
+            raise Refused("its coordinates grow past what float32 can hold")
+        sides = rows["corners"].astype(np.float64)
+        normals = np.cross(sides[:, 1] - sides[:, 0], sides[:, 2] - sides[:, 0])
+        lengths = np.linalg.norm(normals, axis=1, keepdims=True)
+        rows["normal"] = normals / np.where(lengths > 0, lengths, 1.0)
+        head = b"Oak Square".ljust(80, b"\0") + len(rows).to_bytes(4, "little")
+        return Written(pieces=(head, rows.view(np.uint8).reshape(-1)))
 
 
 def _whole(node: Node) -> NDArray[np.float64]:

@@ -37,6 +37,9 @@ def _is_positive(value: float | str) -> float | str:
     return value
 
 
+Target = Literal["same", "glb", "gltf", "obj", "stl", "ply", "off", "dae", "usda", "usdc", "3mf"]
+
+
 class Deliver(BaseModel):
     """What the sheet's numbers mean, and what files are written as."""
 
@@ -44,7 +47,7 @@ class Deliver(BaseModel):
 
     unit: Annotated[str, AfterValidator(_is_delivery_unit)] = "same"
     up: Literal["same", "Y", "Z"] = "same"
-    format: Literal["same"] = "same"
+    format: Target = "same"
     module: Annotated[Length, AfterValidator(_is_positive)] | None = None
 
     def setting(self) -> Setting:

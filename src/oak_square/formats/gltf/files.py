@@ -8,26 +8,22 @@ from typing import ClassVar
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
 from oak_square.formats.gltf.document import open_document
+from oak_square.formats.gltf.making import made
+from oak_square.formats.gltf.plains import plains_of
 from oak_square.formats.gltf.reading import asset_of
 from oak_square.formats.gltf.writing import written
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.model_file import Format, Received, Written, registered
+from oak_square.formats.model_file import CARRIED, Format, Received, Written, registered
+from oak_square.formats.plain import Plain, Scene
 
 
 class _Gltf(Format):
+    is_binary: ClassVar[bool]
     declares: ClassVar[bool] = True
-    holds: ClassVar[tuple[str, ...]] = (
-        "unit and axes",
-        "names",
-        "hierarchy",
-        "pivots",
-        "normals",
-        "colours",
-        "textures",
-        "shared geometry",
-        "animation",
-        "skins",
-    )
+    is_made: ClassVar[bool] = True
+    holds: ClassVar[tuple[str, ...]] = CARRIED
+    makes: ClassVar[tuple[str, ...]] = CARRIED[:10]  # what moves does not cross
+    family: ClassVar[str] = "gltf"
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""
@@ -39,7 +35,15 @@ class _Gltf(Format):
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the document edited; its numbers are metres, Y up, whatever is asked for."""
-        return written(received.carrier, received.asset, asset, LIMITS)
+        return written(received.carrier, received.asset, asset, LIMITS, binary=self.is_binary)
+
+    def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
+        """Return its meshes with texture coordinates, vertex colours and looks."""
+        return plains_of(received.carrier, asset, LIMITS)
+
+    def make(self, scene: Scene) -> Written:
+        """Return a new file of a scene in metres, Y up."""
+        return made(scene, binary=self.is_binary)
 
     def reading_out(self, wanted: Reading) -> Reading:
         """Return what every glTF declares: metres, +Y up, +Z front."""
@@ -52,6 +56,7 @@ class Glb(_Gltf):
 
     key: ClassVar[str] = "glb"
     title: ClassVar[str] = "glTF binary"
+    is_binary: ClassVar[bool] = True
     suffixes: ClassVar[tuple[str, ...]] = (".glb",)
 
 
@@ -61,4 +66,5 @@ class GltfText(_Gltf):
 
     key: ClassVar[str] = "gltf"
     title: ClassVar[str] = "glTF"
+    is_binary: ClassVar[bool] = False
     suffixes: ClassVar[tuple[str, ...]] = (".gltf",)

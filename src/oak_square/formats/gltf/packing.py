@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from typing import Any
-from urllib.parse import unquote
+from urllib.parse import quote, unquote
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.model_file import Companion, Piece
 
-__all__ = ["packed"]
+__all__ = ["glb_pieces", "packed"]
 
 
 def packed(
@@ -21,14 +21,16 @@ def packed(
     copies: dict[int, NDArray[np.uint8]],
     appended: list[NDArray[Any]],
     home: int,
+    *,
+    binary: bool,
 ) -> tuple[tuple[Piece, ...], tuple[Companion, ...]]:
     """Return the file's pieces, and the buffers that go with it.
 
     `edited` is the new JSON, whose buffers this gives their length and place; `copies` the buffers that were written
-    in; `appended` what follows the buffer `home`.
+    in; `appended` what follows the buffer `home`; `binary` asks for a GLB, whatever the source was.
     """
     companions: list[Companion] = []
-    binary: tuple[Piece, ...] | None = None
+    chunk: tuple[Piece, ...] | None = None
     for i, buffer in enumerate(document.buffers):
         touched = i in copies or (i == home and appended)
         pieces: tuple[Piece, ...] = (copies.get(i, buffer.data),)
@@ -38,8 +40,13 @@ def packed(
             edited["buffers"][i]["byteLength"] = max(
                 edited["buffers"][i]["byteLength"], sum(_length(p) for p in pieces) if appended else 0
             )
-        if buffer.is_bin:
-            binary = pieces
+        becomes_chunk = i == 0 and not document.wrapping.binary and not buffer.is_absent
+        if binary and (buffer.is_bin or becomes_chunk):
+            edited["buffers"][i].pop("uri", None)
+            chunk = pieces
+        elif buffer.is_bin:
+            edited["buffers"][i]["uri"] = name = quote(_companion_name(document, i))
+            companions.append(Companion(path=name, pieces=pieces))
         elif buffer.companion is not None and not touched:
             companions.append(Companion(path=buffer.companion, source=document.folder / unquote(buffer.companion)))
         elif touched:
@@ -48,14 +55,11 @@ def packed(
             companions.append(Companion(path=name, pieces=pieces))
     if appended and not document.buffers:
         edited["buffers"][0]["byteLength"] = sum(a.nbytes for a in appended)
-        binary = tuple(appended)
-        if not document.wrapping.binary:
+        chunk = tuple(appended)
+        if not binary:
             edited["buffers"][0]["uri"] = name = _companion_name(document, 0)
-            companions.append(Companion(path=name, pieces=binary))
-    if document.wrapping.binary:
-        pieces = _glb(edited, binary, document.wrapping.further_chunks)
-    else:
-        pieces = (_text(edited, document),)
+            companions.append(Companion(path=name, pieces=chunk))
+    pieces = glb_pieces(edited, chunk, document.wrapping.further_chunks) if binary else (_text(edited, document),)
     return pieces, tuple(companions)
 
 
@@ -79,7 +83,7 @@ def _text(document: dict[str, Any], source: Document) -> bytes:
     return text.encode() + (b"\n" if source.wrapping.newline_at_end else b"")
 
 
-def _glb(document: dict[str, Any], binary: tuple[Piece, ...] | None, rest: bytes) -> tuple[Piece, ...]:
+def glb_pieces(document: dict[str, Any], binary: tuple[Piece, ...] | None, rest: bytes) -> tuple[Piece, ...]:
     """Lay out a GLB (specification, 4.4): header, JSON chunk padded with spaces, binary chunk with zeros."""
     text = json.dumps(document, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
     text += b" " * (-len(text) % 4)

@@ -23,7 +23,7 @@ from oak_square.formats.gltf.skins import unskinnable, with_skins
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import count_not_finite
 
-__all__ = ["asset_of", "triangles_of"]
+__all__ = ["asset_of", "material_colour", "triangles_of"]
 
 _TRIANGLES, _FAN = 4, 6
 _DEFAULT_COLOUR = (0.72, 0.68, 0.62)
@@ -181,7 +181,15 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         points.append(own)
         normals.append(directions)
         triangles.append(rows if vertices == 0 else rows.astype(np.uint32) + np.uint32(vertices))
-        surfaces.append(Surface(first=faces, count=len(rows), colour=_colour(document, primitive)))
+        material = primitive.get("material")
+        surfaces.append(
+            Surface(
+                first=faces,
+                count=len(rows),
+                colour=material_colour(document, material),
+                material=material if isinstance(material, int) else None,
+            )
+        )
         if primitive.get("mode", _TRIANGLES) < _TRIANGLES and len(own):
             strokes.append((vertices, len(own)))
         vertices, faces = vertices + len(own), faces + len(rows)
@@ -259,9 +267,9 @@ def triangles_of(
     return rows
 
 
-def _colour(document: Document, primitive: dict[str, Any]) -> tuple[float, float, float]:
+def material_colour(document: Document, index: object) -> tuple[float, float, float]:
+    """Return the base colour of a material, sRGB; a plain one where the file says none."""
     materials = document.items("materials")
-    index = primitive.get("material")
     if not isinstance(index, int) or not 0 <= index < len(materials):
         return _DEFAULT_COLOUR
     surface = materials[index].get("pbrMetallicRoughness")

@@ -29,8 +29,8 @@ _DEFAULTS: dict[str, list[float]] = {
 }
 
 
-def written(document: Document, received: Asset, asset: Asset, limits: Limits) -> Written:
-    """Return the file for `asset`, prepared from `received`, which `document` holds.
+def written(document: Document, received: Asset, asset: Asset, limits: Limits, *, binary: bool) -> Written:
+    """Return the file for `asset`, prepared from `received`, which `document` holds; `binary` as a GLB, else as text.
 
     Raises
     ------
@@ -60,14 +60,14 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits) -
         write_clips(edit, received, replace(asset, nodes=nodes))
     retarget_weights(edit, nodes, count)
     companions = tuple(Companion(path=t, source=document.folder / unquote(t)) for t in document.textures)
-    if not edit.changed:
+    if not edit.changed and binary == document.wrapping.binary:
         own = tuple(
             Companion(path=b.companion, source=document.folder / unquote(b.companion))
             for b in document.buffers
             if b.companion
         )
         return Written(pieces=None, companions=(*own, *companions))
-    pieces, own = packed(document, edit.json, edit.copies, edit.appended, edit.home)
+    pieces, own = packed(document, edit.json, edit.copies, edit.appended, edit.home, binary=binary)
     return Written(pieces=pieces, companions=(*own, *companions), warnings=tuple(edit.warnings))
 
 

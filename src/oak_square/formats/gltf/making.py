@@ -1,0 +1,211 @@
+"""A glTF made anew from a plain scene."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass, field
+from typing import Any
+from urllib.parse import quote
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.core.placement import Placement
+from oak_square.formats.gltf.editing import FLOAT, UINT, numbers
+from oak_square.formats.gltf.packing import glb_pieces
+from oak_square.formats.model_file import Companion, Piece, Written
+from oak_square.formats.plain import Image, Look, Plain, Scene, carried
+
+__all__ = ["made"]
+
+Array = NDArray[np.float64]
+_USHORT = 5123
+_VERTICES, _INDICES = 34962, 34963
+_MIME = {b"\x89PNG": "image/png", b"\xff\xd8\xff": "image/jpeg"}
+
+
+def made(scene: Scene, *, binary: bool) -> Written:
+    """Return the file of a scene whose numbers are metres, Y up.
+
+    Raises
+    ------
+    Refused
+        If a node is sheared, or a number is more than float32 can hold.
+    """
+    maker = _Maker()
+    for node in scene.nodes:
+        if node.placement.is_sheared:
+            raise Refused(f"node '{node.name}' would be sheared, which a glTF node can't hold")
+        item: dict[str, Any] = {"name": node.name, **_channels(node.placement)}
+        if node.plain is not None:
+            item["mesh"] = maker.mesh(node.name, scene.plains[node.plain], node.plain, node.local_from_points)
+        maker.nodes.append(item)
+        if node.parent is not None:
+            maker.nodes[node.parent].setdefault("children", []).append(len(maker.nodes) - 1)
+    return maker.file(scene, binary=binary)
+
+
+def _channels(placement: Placement) -> dict[str, list[float]]:
+    found = {}
+    for name, values, rest in (
+        ("translation", placement.translation, [0.0, 0.0, 0.0]),
+        ("rotation", placement.rotation, [0.0, 0.0, 0.0, 1.0]),
+        ("scale", placement.scale, [1.0, 1.0, 1.0]),
+    ):
+        if numbers(values) != rest:
+            found[name] = numbers(values)
+    return found
+
+
+@dataclass(slots=True)
+class _Maker:
+    nodes: list[dict[str, Any]] = field(default_factory=list)
+    meshes: list[dict[str, Any]] = field(default_factory=list)
+    materials: list[dict[str, Any]] = field(default_factory=list)
+    images: list[Image] = field(default_factory=list)
+    views: list[dict[str, Any]] = field(default_factory=list)
+    accessors: list[dict[str, Any]] = field(default_factory=list)
+    pieces: list[NDArray[Any]] = field(default_factory=list)
+    size: int = 0
+    warnings: list[str] = field(default_factory=list)
+    done: dict[tuple[int, bytes], int] = field(default_factory=dict)
+    looks: dict[Look, int] = field(default_factory=dict)
+
+    def mesh(self, name: str, plain: Plain, index: int, matrix: Array) -> int:
+        """Return the mesh of a plain one under a matrix: written once for all nodes that need the same."""
+        key = index, np.round(matrix, 12).tobytes()
+        if key not in self.done:
+            moved = plain if np.array_equal(matrix, np.eye(4)) else carried(plain, matrix)
+            points = moved.points.astype("<f4")
+            if not np.isfinite(points).all():
+                raise Refused("its coordinates grow past what float32 can hold")
+            ends: dict[str, Any] = {"min": numbers(points.min(axis=0)), "max": numbers(points.max(axis=0))}
+            attributes = {"POSITION": self.accessor(points, "VEC3", **ends)}
+            if moved.normals is not None:
+                attributes["NORMAL"] = self.accessor(_units(moved.normals), "VEC3")
+            if moved.uvs is not None:
+                flipped = np.column_stack([moved.uvs[:, 0], 1 - moved.uvs[:, 1]])
+                attributes["TEXCOORD_0"] = self.accessor(flipped.astype("<f4"), "VEC2")
+            if moved.colours is not None:
+                c = np.clip(moved.colours, 0, 1)
+                linear = np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
+                attributes["COLOR_0"] = self.accessor(linear.astype("<f4"), "VEC3")
+            primitives = [
+                {
+                    "attributes": attributes,
+                    "indices": self.indices(moved.triangles[run.first : run.first + run.count], len(points)),
+                    "material": self.material(run.look),
+                }
+                for run in moved.runs
+            ]
+            self.meshes.append({"name": name, "primitives": primitives})
+            self.done[key] = len(self.meshes) - 1
+        return self.done[key]
+
+    def indices(self, triangles: NDArray[Any], vertices: int) -> int:
+        short = vertices < 65_535  # the highest index is kept for restarts (specification, 3.7.2.1)
+        values = triangles.reshape(-1, 1).astype("<u2" if short else "<u4")
+        return self.accessor(values, "SCALAR", kind=_USHORT if short else UINT, target=_INDICES)
+
+    def accessor(
+        self, values: NDArray[Any], shape: str, *, kind: int = FLOAT, target: int = _VERTICES, **more: Any
+    ) -> int:
+        self.views.append({**self.room(values), "target": target})
+        self.accessors.append(
+            {"bufferView": len(self.views) - 1, "componentType": kind, "count": len(values), "type": shape, **more}
+        )
+        return len(self.accessors) - 1
+
+    def room(self, values: NDArray[Any]) -> dict[str, int]:
+        """Put values behind the buffer, and return where they lie."""
+        padding = -self.size % 4
+        if padding:
+            self.pieces.append(np.zeros(padding, dtype=np.uint8))
+        self.pieces.append(np.ascontiguousarray(values))
+        found = {"buffer": 0, "byteOffset": self.size + padding, "byteLength": values.nbytes}
+        self.size += padding + values.nbytes
+        return found
+
+    def material(self, look: Look) -> int:
+        if look not in self.looks:
+            linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in look.colour]
+            surface: dict[str, Any] = {"baseColorFactor": [*linear, look.opacity], "metallicFactor": 0.0}
+            item: dict[str, Any] = {"name": look.name, "pbrMetallicRoughness": surface}
+            if look.opacity < 1:
+                item["alphaMode"] = "BLEND"
+            if look.image is not None:
+                if look.image not in self.images:
+                    self.images.append(look.image)
+                surface["baseColorTexture"] = {"index": self.images.index(look.image)}
+            self.materials.append(item)
+            self.looks[look] = len(self.materials) - 1
+        return self.looks[look]
+
+    def file(self, scene: Scene, *, binary: bool) -> Written:
+        document: dict[str, Any] = {
+            "asset": {"version": "2.0", "generator": "Oak Square"},
+            "scene": 0,
+            "scenes": [{"nodes": [i for i, n in enumerate(scene.nodes) if n.parent is None]}],
+        }
+        if not scene.nodes:
+            document["scenes"] = [{}]
+        companions = self._textures(document, binary=binary)
+        for key, rows in (
+            ("nodes", self.nodes), ("meshes", self.meshes), ("materials", self.materials),
+            ("accessors", self.accessors), ("bufferViews", self.views),
+        ):  # fmt: skip
+            if rows:
+                document[key] = rows
+        pieces: tuple[Piece, ...]
+        if self.size:
+            document["buffers"] = [{"byteLength": self.size}]
+        if binary:
+            pieces = glb_pieces(document, tuple(self.pieces) if self.size else None, b"")
+        else:
+            if self.size:
+                name = f"{scene.name}.bin"
+                document["buffers"][0]["uri"] = _uri(name)
+                companions.append(Companion(path=name, pieces=tuple(self.pieces)))
+            pieces = (json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False).encode() + b"\n",)
+        return Written(pieces=pieces, companions=tuple(companions), warnings=tuple(self.warnings))
+
+    def _textures(self, document: dict[str, Any], *, binary: bool) -> list[Companion]:
+        """Put images into the buffer of a GLB, or beside a text file."""
+        companions: list[Companion] = []
+        sources, rows = list[int | None](), list[dict[str, Any]]()
+        for image in self.images:
+            data = image.read()
+            mime = next((m for magic, m in _MIME.items() if data.startswith(magic)), None)
+            if mime is None:
+                self.warnings.append(f"texture '{image.name}' is left out: glTF holds PNG and JPEG images")
+                sources.append(None)
+                continue
+            if binary:
+                self.views.append(self.room(np.frombuffer(data, dtype=np.uint8)))
+                rows.append({"name": image.name, "bufferView": len(self.views) - 1, "mimeType": mime})
+            else:
+                companions.append(Companion(path=image.name, pieces=(data,)))
+                rows.append({"uri": _uri(image.name)})
+            sources.append(len(rows) - 1)
+        for item in self.materials:
+            texture = item["pbrMetallicRoughness"].get("baseColorTexture")
+            if texture is not None and sources[texture["index"]] is None:
+                del item["pbrMetallicRoughness"]["baseColorTexture"]
+            elif texture is not None:
+                texture["index"] = sources[texture["index"]]
+        if rows:
+            document["images"] = rows
+            document["textures"] = [{"source": k} for k in range(len(rows))]
+        return companions
+
+
+def _units(normals: NDArray[Any]) -> NDArray[np.float32]:
+    lengths = np.linalg.norm(normals, axis=1, keepdims=True)
+    found = normals / np.where(lengths > 0, lengths, 1.0)
+    found[lengths[:, 0] == 0] = [0, 0, 1]
+    return found.astype("<f4")
+
+
+def _uri(name: str) -> str:
+    return quote(name)

@@ -1,0 +1,217 @@
+"""What one format hands another: a scene of named nodes and plain triangle meshes, with looks.
+
+Texture coordinates count up from the image's lower left corner; colours are sRGB.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.frames import Reading
+from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.motion import in_basis
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh
+
+__all__ = [
+    "Image",
+    "Look",
+    "Plain",
+    "Run",
+    "Scene",
+    "SceneNode",
+    "carried",
+    "flat_parts",
+    "merged",
+    "plain_mesh",
+    "scene_of",
+]
+
+Array = NDArray[np.float64]
+Colour = tuple[float, float, float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Image:
+    """A texture: its file's name, and its bytes or where they are."""
+
+    name: str
+    path: Path | None = None
+    data: bytes = field(default=b"", repr=False)
+
+    def read(self) -> bytes:
+        """Return its bytes."""
+        return self.data if self.path is None else self.path.read_bytes()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Look:
+    """What a run of triangles looks like; `opacity` 1 is solid."""
+
+    name: str
+    colour: Colour
+    opacity: float = 1.0
+    image: Image | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Run:
+    """Triangles in a row, from `first`, that have one look."""
+
+    first: int
+    count: int
+    look: Look
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Plain:
+    """A triangle mesh.
+
+    Attributes
+    ----------
+    points : ndarray, shape (N, 3)
+    triangles : ndarray of integers, shape (M, 3)
+    normals : ndarray, shape (N, 3), or None
+    uvs : ndarray, shape (N, 2), or None
+    colours : ndarray, shape (N, 3), 0 to 1, or None
+    runs : tuple of Run
+        All triangles, in order.
+    """
+
+    points: NDArray[Any]
+    triangles: NDArray[Any]
+    normals: NDArray[Any] | None = None
+    uvs: NDArray[Any] | None = None
+    colours: NDArray[Any] | None = None
+    runs: tuple[Run, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SceneNode:
+    """A node: its place in its parent, its mesh, and where that mesh's numbers lie in its frame, shape (4, 4)."""
+
+    name: str
+    parent: int | None
+    placement: Placement
+    plain: int | None
+    local_from_points: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Scene:
+    """A model in the numbers of the file it is to become; a parent stands before its children."""
+
+    name: str
+    nodes: tuple[SceneNode, ...]
+    plains: tuple[Plain, ...]
+
+    def worlds(self) -> list[Array]:
+        """Return the file frame from each node's own."""
+        found: list[Array] = []
+        for node in self.nodes:
+            local = node.placement.matrix
+            found.append(local if node.parent is None else found[node.parent] @ local)
+        return found
+
+
+def plain_mesh(mesh: Mesh, looks: Mapping[int, Look] | None = None) -> Plain:
+    """Return a mesh as it is; `looks` by material, else the colours of its surfaces."""
+    runs = []
+    for surface in mesh.surfaces or ():
+        own = (looks or {}).get(-1 if surface.material is None else surface.material)
+        if own is None:
+            red, green, blue = (round(255 * c) for c in surface.colour)
+            own = Look(name=f"colour_{red:02x}{green:02x}{blue:02x}", colour=surface.colour)
+        if surface.count:
+            runs.append(Run(first=surface.first, count=surface.count, look=own))
+    return Plain(points=mesh.points, triangles=mesh.triangles, normals=mesh.normals, runs=tuple(runs))
+
+
+def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> Scene:
+    """Return what the default scene shows of `asset` in the numbers of a file under `reading`.
+
+    `plains` holds each mesh that a shown part has, by its position in `asset.meshes`.
+    """
+    nodes = in_basis(asset, reading.file_from_working)
+    place: dict[int, int] = {}
+    used: dict[int, int] = {}
+    found: list[SceneNode] = []
+    for i in asset.order:
+        node = nodes[i]
+        if not node.shown:
+            continue
+        plain = None
+        if node.mesh is not None and len(plains[node.mesh].triangles):
+            plain = used.setdefault(node.mesh, len(used))
+        place[i] = len(found)
+        found.append(
+            SceneNode(
+                name=node.name,
+                parent=None if node.parent is None else place.get(node.parent),
+                placement=node.placement,
+                plain=plain,
+                local_from_points=node.local_from_mesh,
+            )
+        )
+    return Scene(name=asset.name, nodes=tuple(found), plains=tuple(plains[m] for m in used))
+
+
+def carried(plain: Plain, matrix: Array) -> Plain:
+    """Return a mesh carried by a (4, 4) matrix: normals with it, and wound the other way by a mirror."""
+    points = np.empty((len(plain.points), 3))
+    write_points(plain.points, matrix, points)
+    normals = None
+    if plain.normals is not None:
+        normals = np.empty((len(plain.points), 3))
+        write_directions(plain.normals, normal_matrix(matrix[:3, :3]), normals)
+    triangles = plain.triangles[:, [0, 2, 1]] if is_mirror(matrix) else plain.triangles
+    return replace(plain, points=points, normals=normals, triangles=triangles)
+
+
+def flat_parts(scene: Scene) -> list[tuple[str, Plain]]:
+    """Return each part with its mesh in the file's own frame, names told apart."""
+    found: list[tuple[str, Plain]] = []
+    taken: set[str] = set()
+    for node, world in zip(scene.nodes, scene.worlds(), strict=True):
+        if node.plain is None:
+            continue
+        name, number = node.name, 2
+        while name in taken:
+            name, number = f"{node.name}.{number}", number + 1
+        taken.add(name)
+        found.append((name, carried(scene.plains[node.plain], world @ node.local_from_points)))
+    return found
+
+
+def merged(parts: list[tuple[str, Plain]]) -> Plain:
+    """Return parts as one mesh, in order; what only some of them have is left out, but for colours."""
+    plains = [plain for _, plain in parts]
+    starts = np.cumsum([0, *(len(p.points) for p in plains)])
+    firsts = np.cumsum([0, *(len(p.triangles) for p in plains)])
+    triangles = [p.triangles.astype(np.int64) + start for p, start in zip(plains, starts, strict=False)]
+    colours = None
+    if any(p.colours is not None for p in plains):
+        colours = np.concatenate([np.ones((len(p.points), 3)) if p.colours is None else p.colours for p in plains])
+    return Plain(
+        points=np.concatenate([p.points for p in plains]) if plains else np.empty((0, 3)),
+        triangles=np.concatenate(triangles) if plains else np.empty((0, 3), dtype=np.int64),
+        normals=_all_or_none([p.normals for p in plains]),
+        uvs=_all_or_none([p.uvs for p in plains]),
+        colours=colours,
+        runs=tuple(
+            replace(run, first=run.first + int(first))
+            for p, first in zip(plains, firsts, strict=False)
+            for run in p.runs
+        ),
+    )
+
+
+def _all_or_none(arrays: list[NDArray[Any] | None]) -> NDArray[Any] | None:
+    there = [a for a in arrays if a is not None]
+    return np.concatenate(there) if arrays and len(there) == len(arrays) else None
