@@ -6,6 +6,7 @@ import json
 import shutil
 import subprocess
 import sys
+from pathlib import Path
 
 import pytest
 
@@ -113,7 +114,17 @@ def test_a_sheet_can_be_checked_alone(oak, tmp_path):
 def test_formats_are_listed_from_the_formats_themselves(oak):
     document = json.loads(oak("formats", "--json")[1])
     assert {f["format"] for f in document["formats"]} >= {"glb", "gltf", "obj", "stl"}
-    assert "declares neither unit nor axes" in oak("formats")[1]
+    table = oak("formats")[1]
+    assert "| STL | .stl | assumed | triangles alone | triangles alone |" in table
+    assert table in (Path(__file__).parents[1] / "README.md").read_text()
+
+
+def test_survey_finds_what_a_format_can_not_hold(oak):
+    code, out, _ = oak("survey", BATCH / "gate_leaf.glb", "--to", "obj", "--json")
+    (finding,) = (f for f in json.loads(out)["assets"][0]["findings"] if f["code"] == "cannot-carry")
+    assert (code, finding["level"], finding["stage"]) == (0, "note", "deliver")
+    assert finding["message"].startswith("Wavefront OBJ can't hold its hierarchy, the pivots of its parts")
+    assert oak("survey", BATCH, "--to", "objj")[2].endswith("did you mean 'obj'?\n")
 
 
 def test_the_commands_need_neither_qt_nor_vtk(tmp_path):

@@ -110,13 +110,17 @@ def survey_command(
         Path | None, typer.Option("--size-book", metavar="F.csv", help="What the assets should measure.")
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print one JSON document.")] = False,
+    to: Annotated[str | None, typer.Option(metavar="FORMAT", help="Find what this format can't hold.")] = None,
     fail_on: Annotated[str | None, typer.Option(help="Exit 1 on a finding of this level: note, check or fix.")] = None,
     jobs: Annotated[int, typer.Option(min=1, help="Processes to read with.")] = 1,
 ) -> None:
     """Read, measure and list what is not true; writes nothing."""
     if fail_on is not None and fail_on not in LEVELS:
         raise BadUsage(f"--fail-on: '{fail_on}' is no level (note, check, fix){did_you_mean(fail_on, LEVELS)}")
-    surveyed = partial(survey_source, book=None if size_book is None else load_book(size_book))
+    if to is not None and (to not in FORMATS or not FORMATS[to].is_made):
+        made = [key for key, kind in FORMATS.items() if kind.is_made]
+        raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made)}){did_you_mean(to, made)}")
+    surveyed = partial(survey_source, to=to, book=None if size_book is None else load_book(size_book))
     sources = find_sources(paths)
     entries = []
     if jobs > 1 and len(sources) > 1:
@@ -243,15 +247,25 @@ def formats_command(
     """Say what each format reads, writes and can carry."""
     rows: list[dict[str, Any]] = [
         {"format": f.key, "title": f.title, "suffixes": list(f.suffixes), "reads": True, "writes": True,
-         "declares": f.declares, "holds": list(f.holds)}
+         "declares": f.declares, "holds": list(f.holds), "made_from_others": f.is_made, "carries_across": list(f.makes)}
         for f in FORMATS.values()
     ]  # fmt: skip
     if as_json:
         print(json.dumps({"formats": rows}, indent=1))
         return
+    print("| format | files | unit and axes | kept in its own files | carried in from others |")
+    print("| --- | --- | --- | --- | --- |")
     for row in rows:
-        says = "declares unit and axes" if row["declares"] else "declares neither unit nor axes"
-        print(f"{row['format']:<5} {row['title']:<14} reads, writes; {says}; holds {', '.join(row['holds'])}")
+        says = "declared" if row["declares"] else "assumed"
+        kept, across = (_listed(row[key]) for key in ("holds", "carries_across"))
+        across = across if row["made_from_others"] else "not made from others"
+        print(f"| {row['title']} | {' '.join(row['suffixes'])} | {says} | {kept} | {across} |")
+
+
+def _listed(words: list[str]) -> str:
+    """Return what a format holds; but for its unit and axes, which stand by themselves."""
+    told = [w for w in words if w != "unit and axes"]
+    return ", ".join(told) or "triangles alone"
 
 
 if __name__ == "__main__":

@@ -162,6 +162,25 @@ def test_units_and_up_axis_of_the_delivery_are_on_the_sheet(three):
     assert three.window.deliver_body.up.currentData() == "same"
 
 
+def test_another_format_is_chosen_and_what_it_can_not_hold_is_said_before_a_file_is_written(three, tmp_path):
+    three.stage("deliver")
+    body = three.window.deliver_body
+    assert not body.lost.isVisible()
+    body.format.setCurrentIndex(body.format.findData("obj"))
+    body.format.activated.emit(body.format.currentIndex())
+    three.settle()
+    assert three.session.document.sheet.deliver.format == "obj"
+    assert "all as Wavefront OBJ" in body.summary.text()
+    assert body.lost.isVisible()
+    assert "gate_leaf.glb: Wavefront OBJ can't hold its hierarchy" in body.lost.toolTip()
+    body.folder.setText(str(tmp_path / "objs"))
+    three.click(body.run)
+    three.qtbot.waitUntil(lambda: (tmp_path / "objs" / "delivery.json").exists(), timeout=60_000)
+    three.settle()
+    assert (tmp_path / "objs" / "gate_leaf.obj").is_file()
+    assert "can't hold its hierarchy" in body.outcome.toolTip()
+
+
 def test_before_and_after_share_one_camera_and_tell_their_numbers(hand, lock):
     hand.open(lock)
     hand.window.open_paths([SHEET])

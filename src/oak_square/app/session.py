@@ -264,7 +264,8 @@ class Session(OpenBatch):
         """Change what the sheet's numbers mean and files are written as."""
         if deliver != self.document.sheet.deliver:
             sheet = self.document.sheet.model_copy(update={"deliver": deliver})
-            self._do(f"Deliver in {deliver.unit}, {deliver.up} up", replace(self.document, sheet=sheet))
+            form = "" if deliver.format == "same" else f", as {deliver.format}"
+            self._do(f"Deliver in {deliver.unit}, {deliver.up} up{form}", replace(self.document, sheet=sheet))
 
     def set_title(self, title: str) -> None:
         """Name the sheet."""

@@ -13,6 +13,7 @@ from oak_square.app.strip import Card
 from oak_square.app.work import Outcome
 from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
 from oak_square.core.scene import Asset
+from oak_square.formats import losses_said, target_of
 from oak_square.sheet import StepOutcome
 from oak_square.steps import Step
 
@@ -70,6 +71,19 @@ def scope_of(session: Session) -> Scope:
     picked = asset.nodes[node].name if asset is not None and node is not None and node < len(asset.nodes) else None
     selected = tuple(f for f in session.selection if f in session.assets)
     return Scope(selected=selected, total=len(session.assets), picked=picked)
+
+
+def loss_lines(session: Session) -> list[str]:
+    """Return what the format of the delivery can't hold, a line for each included asset that has it."""
+    wanted = session.document.sheet.deliver.format
+    found = []
+    for file in session.included() if wanted != "same" else ():
+        outcome = session.outcomes.get(file)
+        asset = session.assets[file] if outcome is None else outcome.after.asset
+        lost = losses_said(asset, target_of(asset, wanted))
+        if lost is not None:
+            found.append(f"{file}: {lost}")
+    return found
 
 
 def having(session: Session, code: str) -> dict[str, list[Finding]]:

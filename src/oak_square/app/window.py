@@ -28,7 +28,16 @@ from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.remedies import BY_HAND, remedy
 from oak_square.app.session import Session
-from oak_square.app.shown import asset_rows, cards, effect_rows, finding_groups, having, scope_of, stage_notes
+from oak_square.app.shown import (
+    asset_rows,
+    cards,
+    effect_rows,
+    finding_groups,
+    having,
+    loss_lines,
+    scope_of,
+    stage_notes,
+)
 from oak_square.app.size_desk import SizeDesk
 from oak_square.app.sort_menu import SortButton, arranged
 from oak_square.app.stage_ruler import StageRuler
@@ -309,9 +318,10 @@ class Window(QMainWindow):
         self.session.enter_stage(step.stage)
         self.session.try_step(step)
 
-    def _set_deliver(self, unit: str, up: str) -> None:
+    def _set_deliver(self, unit: str, up: str, form: str) -> None:
         deliver = self.session.document.sheet.deliver
-        self.session.set_deliver(Deliver.model_validate({**deliver.model_dump(), "unit": unit, "up": up}))
+        words = {**deliver.model_dump(), "unit": unit, "up": up, "format": form}
+        self.session.set_deliver(Deliver.model_validate(words))
 
     def _deliver(self, folder: Path, replace_old: bool) -> None:
         self.deliver_body.show_running(0, len(self.session.included()), None)
@@ -404,6 +414,7 @@ class Window(QMainWindow):
         elif session.stage == "deliver":
             folder = default_delivery(session.paths)
             self.deliver_body.show_deliver(document.sheet.deliver)
+            self.deliver_body.show_losses(loss_lines(session))
             tried = document.draft is not None
             self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder, tried=tried)
         if document.draft is not None and document.draft.stage == session.stage:

@@ -14,7 +14,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.size_book import MOST_BYTES, SizeBook, parse_book
 from oak_square.core.survey import survey
 from oak_square.delivery.batch import Source
-from oak_square.formats import LIMITS, Limits, Received, format_of
+from oak_square.formats import FORMATS, LIMITS, Limits, Received, format_of, losses_said
 
 __all__ = [
     "asset_entry",
@@ -146,14 +146,21 @@ def unreadable_entry(file: str, format_key: str | None, reason: str) -> dict[str
     }
 
 
-def survey_source(source: Source, book: SizeBook | None = None) -> dict[str, Any]:
-    """Return the survey's entry for one file, readable or not; extents are held against `book`."""
+def survey_source(source: Source, book: SizeBook | None = None, to: str | None = None) -> dict[str, Any]:
+    """Return the survey's entry for one file, readable or not.
+
+    Extents are held against `book`, what it has against what the format `to` can hold.
+    """
     try:
         asset = receive(source).asset
     except BadFile as error:
         kind = format_of(source.path)
         return unreadable_entry(source.file, None if kind is None else kind.key, error.reason)
-    return asset_entry(asset, survey(asset, book))
+    found = survey(asset, book)
+    lost = losses_said(asset, FORMATS[to]) if to is not None else None
+    if lost is not None:
+        found = (*found, finding("cannot-carry", lost))
+    return asset_entry(asset, found)
 
 
 def survey_document(entries: list[dict[str, Any]]) -> dict[str, Any]:

@@ -3,14 +3,15 @@
 from importlib import import_module
 from pkgutil import iter_modules
 
-from oak_square.formats.crossing import cross, losses, target_of
+from oak_square.formats.crossing import cross, losses, losses_said, target_of
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.model_file import FORMATS, Companion, Format, Piece, Received, Written, format_of
+from oak_square.formats.model_file import CARRIED, FORMATS, Companion, Format, Piece, Received, Written, format_of
 
 for _module in iter_modules(__path__):
     import_module(f"{__name__}.{_module.name}")
 
 __all__ = [
+    "CARRIED",
     "FORMATS",
     "LIMITS",
     "Companion",
@@ -22,5 +23,6 @@ __all__ = [
     "cross",
     "format_of",
     "losses",
+    "losses_said",
     "target_of",
 ]

@@ -12,7 +12,7 @@ from oak_square.core.scene import Asset
 from oak_square.formats.model_file import FORMATS, Format, Received, Written
 from oak_square.formats.plain import scene_of
 
-__all__ = ["cross", "losses", "target_of"]
+__all__ = ["cross", "losses", "losses_said", "target_of"]
 
 _MOVING = {
     "animation": ("animation", "its clips"),
@@ -58,6 +58,15 @@ def losses(asset: Asset, target: Format) -> tuple[str, ...]:
     return tuple(found)
 
 
+def losses_said(asset: Asset, target: Format) -> str | None:
+    """Return what `target` can't hold of an asset in a sentence; None where it holds all."""
+    words = losses(asset, target)
+    if not words:
+        return None
+    listed = words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+    return f"{target.title} can't hold {listed}"
+
+
 def _has_pivot(asset: Asset, index: int) -> bool:
     node = asset.nodes[index]
     return node.mesh is not None and not node.pinned and not same_matrix(asset.worlds[index], np.eye(4))
@@ -73,10 +82,5 @@ def cross(received: Received, asset: Asset, target: Format, reading: Reading) ->
     """
     source = FORMATS[received.asset.format]
     written = target.make(scene_of(asset, source.plains(received, asset), reading))
-    lost = losses(asset, target)
-    said = (f"{target.title} can't hold {_listed(lost)}",) if lost else ()
-    return replace(written, warnings=(*said, *written.warnings))
-
-
-def _listed(words: tuple[str, ...]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+    said = losses_said(asset, target)
+    return replace(written, warnings=(*((said,) if said else ()), *written.warnings))

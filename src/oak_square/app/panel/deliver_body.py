@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -26,6 +26,7 @@ from oak_square.app.panel.body import Body
 from oak_square.app.panel.fields import Advice, column, labelled, quiet_table, section, soft
 from oak_square.app.theme import colour
 from oak_square.core.lengths import UNIT_WORDS, format_length
+from oak_square.formats import FORMATS
 from oak_square.sheet import Deliver
 
 __all__ = ["DeliverBody"]
@@ -38,7 +39,7 @@ class DeliverBody(Body):
 
     stage = "deliver"
     run_wished = Signal(object, bool)  # folder, replace
-    deliver_wished = Signal(str, str)  # unit, up
+    deliver_wished = Signal(str, str, str)  # unit, up, format
     cancel_wished = Signal()
     asset_wished = Signal(str)
 
@@ -83,6 +84,7 @@ class DeliverBody(Body):
         """Make the fields of what is written, and where."""
         self.unit = QComboBox(self)
         self.up = QComboBox(self)
+        self.format = QComboBox(self)
         for box, words, tip in (
             (
                 self.unit,
@@ -94,6 +96,11 @@ class DeliverBody(Body):
                 [("same", "as read"), ("Y", "+Y"), ("Z", "+Z")],
                 "Up axis of the files, and of the sheet's numbers",
             ),
+            (
+                self.format,
+                [("same", "as they came"), *((f.key, f.title) for f in FORMATS.values() if f.is_made)],
+                "Format of the files",
+            ),
         ):
             for key, word in words:
                 box.addItem(word, key)
@@ -101,6 +108,10 @@ class DeliverBody(Body):
             box.activated.connect(self._deliver_changed)
         rows.addWidget(labelled("unit", self.unit, self))
         rows.addWidget(labelled("up axis", self.up, self))
+        rows.addWidget(labelled("format", self.format, self))
+        self.lost = Advice(self)
+        self.lost.hide()
+        rows.addWidget(self.lost)
         rows.addWidget(section("into the folder", self))
         line = QHBoxLayout()
         line.setSpacing(4)
@@ -116,12 +127,17 @@ class DeliverBody(Body):
         rows.addLayout(line)
 
     def _deliver_changed(self, _index: int) -> None:
-        self.deliver_wished.emit(self.unit.currentData(), self.up.currentData())
+        self.deliver_wished.emit(self.unit.currentData(), self.up.currentData(), self.format.currentData())
 
     def show_deliver(self, deliver: Deliver) -> None:
-        """Match the unit and up axis to the sheet's."""
+        """Match the unit, up axis and format to the sheet's."""
         self.unit.setCurrentIndex(self.unit.findData(deliver.unit))
         self.up.setCurrentIndex(self.up.findData(deliver.up))
+        self.format.setCurrentIndex(self.format.findData(deliver.format))
+
+    def show_losses(self, lines: Sequence[str]) -> None:
+        """Say what the format can't hold of the assets, before anything is written."""
+        self.lost.show_lines(lines, "check", most=3)
 
     def _browse(self) -> None:
         found = QFileDialog.getExistingDirectory(self, "Deliver into", str(Path(self.folder.text()).parent))
@@ -140,10 +156,10 @@ class DeliverBody(Body):
         """Say what would be delivered, and offer a folder when none is named; `tried`: a draft is open."""
         assets = "1 asset" if included == 1 else f"{included} assets"
         through = "1 step" if steps == 1 else f"{steps} steps"
+        wanted = self.format.currentData()
+        form = "each in the format it came in" if wanted == "same" else f"all as {FORMATS[wanted].title}"
         open_ = " The step that is being tried is not delivered until you keep it." if tried else ""
-        self.summary.setText(
-            f"{assets} through {through}, each in the format it came in. Sources are never touched.{open_}"
-        )
+        self.summary.setText(f"{assets} through {through}, {form}. Sources are never touched.{open_}")
         if not self.folder.text():
             self.folder.setText(str(folder))
         self.run.setEnabled(included > 0 and not self._progress.isVisible())
