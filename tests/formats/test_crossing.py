@@ -10,6 +10,7 @@ from oak_square.core.frames import Reading
 from oak_square.delivery import find_sources, receive
 from oak_square.demo import BATCH
 from oak_square.formats import FORMATS, losses
+from tests.formats.test_collada import BRIDGE
 from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made
 from tests.made import UP_Z, glb, laid_out, stl_binary
@@ -73,6 +74,7 @@ def sources(folder):
     (folder / "board.mtl").write_text(LIBRARY)
     (folder / "letters.png").write_bytes(PNG)
     (folder / "nested.glb").write_bytes(nested())
+    (folder / "bridge.dae").write_text(BRIDGE)
     corners = np.array([[[0, 0, 0], [4, 0, 0], [0, 4, 1]]], dtype="<f4")
     (folder / "plate.stl").write_bytes(stl_binary(corners))
     (folder / "sign.off").write_bytes(SIGN)
@@ -105,7 +107,7 @@ def test_every_triangle_arrives_in_the_unit_and_axes_asked_for(tmp_path, key, un
         tmp_path, f"{{unit: {unit}, up: {up}, format: {key}}}", "{do: unit, reads: cm, for: ['*.stl']}"
     )
     entries = {e["source"]: e for e in manifest["assets"]}
-    assert [e["reason"] for e in entries.values()] == [None] * 5
+    assert [e["reason"] for e in entries.values()] == [None] * 6
     assert not any(troubles(tmp_path / "out").values())
     for file, entry in entries.items():
         assert entry["deviation_m"] < 1e-5
@@ -121,9 +123,9 @@ def test_every_triangle_arrives_in_the_unit_and_axes_asked_for(tmp_path, key, un
         )
         if key in SPOKEN and (key, file) != ("ply", "tiller.ply"):  # it does not read what strangers add to a PLY
             kind = FORMATS[key]
-            front = "-Y" if up == "Z" else "+Z"
+            upward, front = {"Y": ("+Y", "+Z"), "Z": ("+Z", "-Y")}.get(up, (before.reading.up, before.reading.front))
             asked = Reading(
-                metres_per_unit={"m": 1, "mm": 0.001, "ft": 0.3048}[unit], up="+Z" if up == "Z" else "+Y", front=front,
+                metres_per_unit={"m": 1, "mm": 0.001, "ft": 0.3048}[unit], up=upward, front=front,
                 source="sheet",
             )  # fmt: skip
             reading = kind.reading_out(asked)

@@ -15,11 +15,12 @@ from oak_square.delivery import find_sources, receive
 from oak_square.delivery.proof import deviation
 from oak_square.demo import BATCH
 from oak_square.formats import FORMATS, format_of
+from tests.formats.test_collada import BRIDGE
 from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made
 from tests.made import triangle_document, write_gltf
 
-BY_HAND = {"off": SIGN, "ply": made("ascii")}
+BY_HAND = {"dae": BRIDGE.encode(), "off": SIGN, "ply": made("ascii")}
 SOURCES = {s.file: s for s in find_sources([BATCH])}
 
 

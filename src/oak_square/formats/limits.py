@@ -21,6 +21,10 @@ class Limits:
         Of one asset.
     drawn_vertices : int
         Of one asset, counting each instance of a mesh: a small file can ask for any number of them.
+    elements : int
+        Of an XML file.
+    unpacked_bytes : int
+        Of all that an archive holds, and a hundred times its own size at most.
     depth : int
         Of its hierarchy.
     """
@@ -31,6 +35,8 @@ class Limits:
     vertices: int = 200_000_000
     triangles: int = 200_000_000
     drawn_vertices: int = 20_000_000
+    elements: int = 5_000_000
+    unpacked_bytes: int = 4_000_000_000
     depth: int = 20_000
 
 

@@ -105,9 +105,10 @@ class SceneNode:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Scene:
-    """A model in the numbers of the file it is to become; a parent stands before its children."""
+    """A model in the numbers of the file it is to become, under its reading; a parent stands before its children."""
 
     name: str
+    reading: Reading
     nodes: tuple[SceneNode, ...]
     plains: tuple[Plain, ...]
 
@@ -159,7 +160,7 @@ def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> Sce
                 local_from_points=node.local_from_mesh,
             )
         )
-    return Scene(name=asset.name, nodes=tuple(found), plains=tuple(plains[m] for m in used))
+    return Scene(name=asset.name, reading=reading, nodes=tuple(found), plains=tuple(plains[m] for m in used))
 
 
 def carried(plain: Plain, matrix: Array) -> Plain:

@@ -1,0 +1,301 @@
+"""A COLLADA document: its elements by id, its sources as numbers, its reading.
+
+Follows the COLLADA 1.4.1 specification (Khronos Group, 2008), chapters 4 and 5.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import BadFile
+from oak_square.core.frames import Reading
+from oak_square.formats.limits import Limits
+from oak_square.formats.polygons import polygons_to_triangles
+from oak_square.formats.xml_spans import Element, parse_xml
+
+__all__ = ["FRONT_OF", "Document", "Group", "Source", "open_document", "transform_of", "up_word"]
+
+Array = NDArray[np.float64]
+Ints = NDArray[np.int64]
+FRONT_OF = {"Y_UP": ("+Y", "+Z"), "Z_UP": ("+Z", "-Y"), "X_UP": ("+X", "+Z")}
+"""What each `up_axis` means: up and front."""
+_OWN = {"NORMAL", "TEXCOORD", "COLOR", "TANGENT", "TEXTANGENT", "BINORMAL", "TEXBINORMAL"}
+_POLYGONS = ("triangles", "polylist", "polygons", "trifans", "tristrips")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Source:
+    """A source of numbers.
+
+    Attributes
+    ----------
+    floats : Element
+        Its `float_array`.
+    rows : ndarray, shape (count, width)
+    first, stride : int
+        Where the rows start among its numbers, and how far it is from one to the next.
+    """
+
+    id: str
+    floats: Element
+    rows: Array
+    first: int
+    stride: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Group:
+    """Polygons of one material: for each semantic its source and the corners' indices, and each polygon's count."""
+
+    element: Element
+    material: str
+    sources: dict[str, Source]
+    corners: dict[str, Ints]
+    counts: Ints
+    triangles: NDArray[Any]  # (M, 3), places among the corners
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Document:
+    """A file as read."""
+
+    file: str
+    folder: Path
+    data: bytes
+    root: Element
+    ids: dict[str, Element]
+    reading: Reading
+    limits: Limits
+    sources: dict[str, Source] = field(default_factory=dict)
+    groups: dict[str, tuple[Group, ...]] = field(default_factory=dict)
+
+    def fail(self, reason: str) -> BadFile:
+        """Return the error that this file is wrong."""
+        return BadFile(self.file, reason)
+
+    def target(self, url: str | None) -> Element | None:
+        """Return the element that a url inside the file names."""
+        return self.ids.get(url[1:]) if url is not None and url.startswith("#") else None
+
+    def numbers(self, element: Element) -> Array:
+        """Return the numbers between an element's tags.
+
+        Raises
+        ------
+        BadFile
+            If one is no number.
+        """
+        raw = element.raw()
+        text = element.text() if b"<" in raw or b"&" in raw else raw.decode("latin-1")
+        words = text.split()
+        try:
+            return np.array(words, dtype=np.float64) if len(words) < 64 else np.array(words).astype(np.float64)
+        except ValueError as error:
+            line = self.data.count(b"\n", 0, element.start) + 1
+            raise self.fail(f"line {line}: <{element.tag}> holds something that is no number") from error
+
+    def source(self, ident: str) -> Source:
+        """Return a source by its id.
+
+        Raises
+        ------
+        BadFile
+            If it is not there, or has fewer numbers than it declares.
+        """
+        if ident not in self.sources:
+            self.sources[ident] = _source(self, ident)
+        return self.sources[ident]
+
+    def groups_of(self, geometry: Element) -> tuple[Group, ...]:
+        """Return the polygons of a geometry, group by group."""
+        key = geometry.attributes.get("id", str(geometry.start))
+        if key not in self.groups:
+            mesh = geometry.one("mesh")
+            rows = [c for c in mesh.children if c.tag in _POLYGONS] if mesh is not None else []
+            self.groups[key] = tuple(_group(self, geometry, row) for row in rows)
+        return self.groups[key]
+
+
+def open_document(path: Path, data: bytes, file: str, limits: Limits) -> Document:
+    """Return the document that `data`, read from `path`, holds.
+
+    Raises
+    ------
+    BadFile
+        If it is no COLLADA, or its unit or axis can't be understood.
+    """
+    root = parse_xml(data, file, limits)
+    if root.tag != "COLLADA":
+        raise BadFile(file, f"is no COLLADA: its root is <{root.tag[:40]}>")
+    ids = {e.attributes["id"]: e for e in root.walk() if "id" in e.attributes}
+    return Document(
+        file=file, folder=path.parent, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits
+    )
+
+
+def _reading(root: Element, file: str) -> Reading:
+    unit, axis = root.one("asset", "unit"), root.one("asset", "up_axis")
+    text = unit.attributes.get("meter", "1") if unit is not None else "1"
+    try:
+        metres = float(text)
+    except ValueError as error:
+        raise BadFile(file, f"its unit is '{text[:40]}' metres, which is no number") from error
+    if not (math.isfinite(metres) and 1e-9 <= metres <= 1e9):
+        raise BadFile(file, f"its unit is {metres:g} metres")
+    up = axis.text() if axis is not None else "Y_UP"
+    if up not in FRONT_OF:
+        raise BadFile(file, f"its up axis '{up[:40]}' is none of X_UP, Y_UP, Z_UP")
+    upward, front = FRONT_OF[up]
+    return Reading(metres_per_unit=metres, up=upward, front=front, source="declared")
+
+
+def _source(document: Document, ident: str) -> Source:
+    element = document.ids.get(ident)
+    floats = element.one("float_array") if element is not None else None
+    accessor = element.one("technique_common", "accessor") if element is not None else None
+    if element is None or floats is None:
+        raise document.fail(f"source '{ident[:60]}' is not there, or holds no numbers")
+    numbers = document.numbers(floats)
+    declared = dict(accessor.attributes) if accessor is not None else {}
+    count, stride, first = (_whole(declared.get(k), d) for k, d in (("count", -1), ("stride", 3), ("offset", 0)))
+    if stride < 1:
+        raise document.fail(f"source '{ident[:60]}' has a stride of {stride}")
+    count = (len(numbers) - first) // stride if count < 0 else count
+    if first < 0 or count < 0 or first + count * stride > len(numbers):
+        raise document.fail(f"source '{ident[:60]}' declares {count} rows of {stride} and has {len(numbers)} numbers")
+    rows = numbers[first : first + count * stride].reshape(count, stride)
+    return Source(id=ident, floats=floats, rows=rows, first=first, stride=stride)
+
+
+def _whole(text: str | None, default: int) -> int:
+    return int(text) if text is not None and text.strip().isdecimal() and len(text) < 12 else default
+
+
+def _group(document: Document, geometry: Element, element: Element) -> Group:
+    sources, offsets, width = dict[str, Source](), dict[str, int](), 1
+    for item in element.all("input"):
+        semantic, offset = item.attributes.get("semantic", ""), _whole(item.attributes.get("offset"), 0)
+        width = max(width, offset + 1)
+        target = document.target(item.attributes.get("source"))
+        if target is None:
+            raise document.fail(f"an input of geometry '{geometry.attributes.get('id', '')[:60]}' names no source")
+        if semantic == "VERTEX":
+            for inner in target.all("input"):
+                own = inner.attributes.get("semantic", "")
+                if own in {"POSITION", "NORMAL", "TEXCOORD"} and own not in sources:
+                    sources[own] = document.source(inner.attributes.get("source", "#")[1:])
+                    offsets[own] = offset
+        elif semantic in _OWN and semantic not in sources:
+            sources[semantic] = document.source(item.attributes.get("source", "#")[1:])
+            offsets[semantic] = offset
+    if "POSITION" not in sources or sources["POSITION"].stride < 3:
+        raise document.fail(f"geometry '{geometry.attributes.get('id', '')[:60]}' has polygons without positions")
+    rows, counts = _corners(document, element, width)
+    corners = {semantic: rows[:, offset] for semantic, offset in offsets.items()}
+    for semantic, named in corners.items():
+        there = len(sources[semantic].rows)
+        if len(named) and (named.min() < 0 or named.max() >= there):
+            raise document.fail(
+                f"a polygon names {semantic} {int(named.max())}, which is not there (there are {there})"
+            )
+    return Group(
+        element=element,
+        material=element.attributes.get("material", ""),
+        sources=sources,
+        corners=corners,
+        counts=counts,
+        triangles=_triangles(element.tag, counts),
+    )
+
+
+def _corners(document: Document, element: Element, width: int) -> tuple[Ints, Ints]:
+    """Return each corner's indices, shape (corners, width), and each polygon's, strip's or fan's count."""
+    lists = [document.numbers(p).astype(np.int64) for p in element.all("p")]
+    if any(len(numbers) % width for numbers in lists):
+        raise document.fail(f"<{element.tag}> has indices that are no whole number of corners")
+    rows = np.concatenate(lists).reshape(-1, width) if lists else np.empty((0, width), dtype=np.int64)
+    if element.tag == "triangles":
+        return rows[: len(rows) // 3 * 3], np.full(len(rows) // 3, 3)
+    if element.tag == "polylist":
+        vcount = element.one("vcount")
+        counts = document.numbers(vcount).astype(np.int64) if vcount is not None else np.empty(0, dtype=np.int64)
+        if (counts < 0).any() or int(counts.sum()) > len(rows):
+            raise document.fail(f"<polylist> counts {int(counts.sum())} corners and has {len(rows)}")
+        return rows[: int(counts.sum())], counts
+    return rows, np.array([len(numbers) // width for numbers in lists], dtype=np.int64)
+
+
+def _triangles(tag: str, counts: Ints) -> NDArray[Any]:
+    total = int(counts.sum())
+    if tag != "tristrips":
+        return polygons_to_triangles(np.arange(total), counts)
+    rows = []
+    start = 0
+    for count in counts.tolist():  # a strip each, not a triangle each
+        at = np.arange(start, start + max(0, count - 2))
+        strip = np.stack([at, at + 1, at + 2], axis=1)
+        strip[1::2] = strip[1::2][:, [1, 0, 2]]
+        rows.append(strip)
+        start += count
+    return np.concatenate(rows).astype(np.uint32) if rows else np.empty((0, 3), dtype=np.uint32)
+
+
+def transform_of(document: Document, element: Element) -> Array | None:
+    """Return the (4, 4) matrix of one transformation element; None for what is none.
+
+    Raises
+    ------
+    BadFile
+        If it has too few numbers.
+    """
+    need = {"translate": 3, "rotate": 4, "scale": 3, "matrix": 16, "lookat": 9, "skew": 7}.get(element.tag)
+    if need is None:
+        return None
+    values = document.numbers(element)
+    if len(values) < need or not np.isfinite(values[:need]).all():
+        raise document.fail(f"<{element.tag}> needs {need} numbers")
+    matrix = np.eye(4)
+    if element.tag == "translate":
+        matrix[:3, 3] = values[:3]
+    elif element.tag == "scale":
+        matrix[:3, :3] = np.diag(values[:3])
+    elif element.tag == "matrix":
+        matrix = values[:16].reshape(4, 4).copy()
+        matrix[3] = [0, 0, 0, 1]
+    elif element.tag == "rotate":
+        matrix[:3, :3] = _about(values[:3], math.radians(values[3]))
+    elif element.tag == "lookat":
+        eye, at, up = values[:3], values[3:6], values[6:9]
+        back = (eye - at) / (np.linalg.norm(eye - at) or 1.0)
+        right = np.cross(up, back)
+        right = right / (np.linalg.norm(right) or 1.0)
+        matrix[:3, :3] = np.column_stack([right, np.cross(back, right), back])
+        matrix[:3, 3] = eye
+    else:
+        along, by = (v / (np.linalg.norm(v) or 1.0) for v in (values[4:7], values[1:4]))
+        matrix[:3, :3] += math.tan(math.radians(values[0])) * np.outer(along, by)
+    return matrix
+
+
+def _about(axis: Array, angle: float) -> Array:
+    """Return the (3, 3) right-hand rotation about an axis, radians (Rodrigues' formula)."""
+    length = float(np.linalg.norm(axis))
+    if length == 0:
+        return np.eye(3)
+    x, y, z = axis / length
+    cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
+    found: Array = np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * cross @ cross
+    # Quarter turns about an axis of the file are exact.
+    square = abs(math.remainder(angle, math.pi / 2)) < 1e-9 and sorted(map(abs, (x, y, z)))[1] == 0
+    return np.rint(found) if square else found
+
+
+def up_word(reading: Reading) -> str | None:
+    """Return the `up_axis` that means a reading's axes; None where none does."""
+    return next((word for word, axes in FRONT_OF.items() if axes == (reading.up, reading.front)), None)

@@ -1,0 +1,78 @@
+"""The format COLLADA."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import ClassVar
+from urllib.parse import unquote
+
+from oak_square.core.frames import WORKING, Reading
+from oak_square.core.scene import Asset
+from oak_square.formats.collada.document import Document, open_document, up_word
+from oak_square.formats.collada.making import made
+from oak_square.formats.collada.reading import Stand, asset_of, plains_of
+from oak_square.formats.collada.writing import written
+from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.model_file import Companion, Format, Received, Written, checked_size, registered
+from oak_square.formats.plain import Plain, Scene
+
+__all__ = ["Collada"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Carrier:
+    document: Document
+    stands: tuple[Stand, ...]
+
+
+@registered
+class Collada(Format):
+    """COLLADA files."""
+
+    key: ClassVar[str] = "dae"
+    title: ClassVar[str] = "COLLADA"
+    suffixes: ClassVar[tuple[str, ...]] = (".dae",)
+    declares: ClassVar[bool] = True
+    is_made: ClassVar[bool] = True
+    holds: ClassVar[tuple[str, ...]] = (
+        "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
+        "shared geometry", "animation", "skins", "morph targets", "cameras and lights",
+    )  # fmt: skip
+    makes: ClassVar[tuple[str, ...]] = (
+        "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
+        "shared geometry",
+    )  # fmt: skip
+
+    def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
+        """Return the model at `path`."""
+        checked_size(path, file, limits)
+        document = open_document(path, path.read_bytes(), file, limits)
+        asset, stands, textures = asset_of(document, self.key)
+        return Received(asset=asset, carrier=_Carrier(document=document, stands=stands), companions=textures)
+
+    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
+        """Return the text edited, in the unit and axes of `reading`."""
+        carrier: _Carrier = received.carrier
+        out = written(carrier.document, carrier.stands, received.asset, asset, reading)
+        folder = carrier.document.folder
+        companions = tuple(Companion(path=t, source=folder / unquote(t)) for t in received.companions)
+        return replace(out, companions=companions)
+
+    def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
+        """Return its meshes, a vertex for each set of position, normal and texture coordinate."""
+        return plains_of(received.carrier.document, asset, received.carrier.stands)
+
+    def make(self, scene: Scene) -> Written:
+        """Return a new file of a scene, in its unit and axes."""
+        return made(scene)
+
+    def reading_out(self, wanted: Reading) -> Reading:
+        """Return `wanted` where an `up_axis` can name its axes, else metres, Y up."""
+        return replace(wanted, source="declared") if up_word(wanted) is not None else WORKING
+
+    def unnamed(self, wanted: Reading) -> tuple[str, ...]:
+        """Return a warning where no `up_axis` can name the axes asked for."""
+        if up_word(wanted) is not None:
+            return ()
+        return (f"COLLADA can't name {wanted.up} up and {wanted.front} front: it is written in metres, Y up",)

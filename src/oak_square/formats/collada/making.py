@@ -1,0 +1,163 @@
+"""A COLLADA file made anew from a plain scene."""
+
+from __future__ import annotations
+
+from xml.sax.saxutils import escape, quoteattr
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.frames import Reading
+from oak_square.formats.collada.document import up_word
+from oak_square.formats.collada.writing import digits, stack_words
+from oak_square.formats.model_file import Companion, Written
+from oak_square.formats.plain import Look, Plain, Scene, carried
+from oak_square.formats.text_edit import nine_digits
+
+__all__ = ["made"]
+
+Array = NDArray[np.float64]
+
+
+def made(scene: Scene) -> Written:
+    """Return the file of a scene, in its unit and axes."""
+    looks = list(dict.fromkeys(run.look for plain in scene.plains for run in plain.runs))
+    images = list(dict.fromkeys(look.image for look in looks if look.image is not None))
+    geometries: dict[tuple[int, bytes], str] = {}
+    shapes: list[str] = []
+    for node in scene.nodes:
+        if node.plain is None:
+            continue
+        key = node.plain, np.round(node.local_from_points, 12).tobytes()
+        if key not in geometries:
+            geometries[key] = f"geometry-{len(geometries)}"
+            plain = scene.plains[node.plain]
+            moved = (
+                plain if np.array_equal(node.local_from_points, np.eye(4)) else carried(plain, node.local_from_points)
+            )
+            shapes += _geometry(geometries[key], node.name, moved, looks)
+    lines = [
+        '<?xml version="1.0" encoding="utf-8"?>',
+        '<COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">',
+        *_asset(scene.reading),
+    ]
+    if images:
+        lines.append(" <library_images>")
+        lines += [
+            f'  <image id="image-{k}"><init_from>{escape(image.name)}</init_from></image>'
+            for k, image in enumerate(images)
+        ]
+        lines.append(" </library_images>")
+    if looks:
+        lines.append(" <library_effects>")
+        for k, look in enumerate(looks):
+            lines += _effect(k, look, None if look.image is None else images.index(look.image))
+        lines += [" </library_effects>", " <library_materials>"]
+        lines += [
+            f'  <material id="material-{k}" name={quoteattr(look.name)}><instance_effect url="#effect-{k}"/></material>'
+            for k, look in enumerate(looks)
+        ]
+        lines.append(" </library_materials>")
+    if shapes:
+        lines += [" <library_geometries>", *shapes, " </library_geometries>"]
+    lines += [" <library_visual_scenes>", f'  <visual_scene id="scene" name={quoteattr(scene.name)}>']
+    lines += _nodes(scene, geometries, looks)
+    lines += ["  </visual_scene>", " </library_visual_scenes>"]
+    lines += [' <scene><instance_visual_scene url="#scene"/></scene>', "</COLLADA>", ""]
+    companions = tuple(Companion(path=image.name, pieces=(image.read(),)) for image in images)
+    return Written(pieces=("\n".join(lines).encode(),), companions=companions)
+
+
+def _asset(reading: Reading) -> list[str]:
+    # The time is part of the schema; a fixed one keeps the same input giving the same file.
+    day = "2000-01-01T00:00:00Z"
+    return [
+        " <asset>",
+        "  <contributor><authoring_tool>Oak Square</authoring_tool></contributor>",
+        f"  <created>{day}</created><modified>{day}</modified>",
+        f'  <unit meter="{reading.metres_per_unit!r}"/>',
+        f"  <up_axis>{up_word(reading) or 'Y_UP'}</up_axis>",
+        " </asset>",
+    ]
+
+
+def _effect(number: int, look: Look, image: int | None) -> list[str]:
+    red, green, blue = look.colour
+    diffuse = f"<color>{red:.9g} {green:.9g} {blue:.9g} 1</color>"
+    params: list[str] = []
+    if image is not None:
+        params = [
+            f'   <newparam sid="surface-{number}">'
+            f'<surface type="2D"><init_from>image-{image}</init_from></surface></newparam>',
+            f'   <newparam sid="sampler-{number}"><sampler2D><source>surface-{number}</source></sampler2D></newparam>',
+        ]
+        diffuse = f'<texture texture="sampler-{number}" texcoord="map"/>'
+    seen = f"<transparency><float>{look.opacity:.9g}</float></transparency>" if look.opacity < 1 else ""
+    return [
+        f'  <effect id="effect-{number}"><profile_COMMON>',
+        *params,
+        f'   <technique sid="common"><lambert><diffuse>{diffuse}</diffuse>{seen}</lambert></technique>',
+        "  </profile_COMMON></effect>",
+    ]
+
+
+def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[str]:
+    lines = [f'  <geometry id="{ident}" name={quoteattr(name)}><mesh>']
+    lines += _source(f"{ident}-points", plain.points, "XYZ")
+    inputs = [f'<input semantic="VERTEX" source="#{ident}-vertices" offset="0"/>']
+    if plain.normals is not None:
+        lines += _source(f"{ident}-normals", plain.normals, "XYZ")
+        inputs.append(f'<input semantic="NORMAL" source="#{ident}-normals" offset="0"/>')
+    if plain.uvs is not None:
+        lines += _source(f"{ident}-map", plain.uvs, "ST")
+        inputs.append(f'<input semantic="TEXCOORD" source="#{ident}-map" offset="0" set="0"/>')
+    lines.append(f'   <vertices id="{ident}-vertices"><input semantic="POSITION" source="#{ident}-points"/></vertices>')
+    for run in plain.runs:
+        rows = plain.triangles[run.first : run.first + run.count].ravel().tolist()
+        lines += [
+            f'   <triangles count="{run.count}" material="look-{looks.index(run.look)}">{"".join(inputs)}',
+            f"    <p>{' '.join(map(str, rows))}</p>",
+            "   </triangles>",
+        ]
+    return [*lines, "  </mesh></geometry>"]
+
+
+def _source(ident: str, values: NDArray[np.floating], names: str) -> list[str]:
+    numbers = b" ".join(nine_digits(values[:, : len(names)])).decode()
+    params = "".join(f'<param name="{n}" type="float"/>' for n in names)
+    return [
+        f'   <source id="{ident}">',
+        f'    <float_array id="{ident}-array" count="{len(values) * len(names)}">{numbers}</float_array>',
+        f'    <technique_common><accessor source="#{ident}-array" count="{len(values)}" stride="{len(names)}">{params}'
+        "</accessor></technique_common></source>",
+    ]
+
+
+def _nodes(scene: Scene, geometries: dict[tuple[int, bytes], str], looks: list[Look]) -> list[str]:
+    below: list[list[int]] = [[] for _ in scene.nodes]
+    roots: list[int] = []
+    for i, node in enumerate(scene.nodes):
+        (roots if node.parent is None else below[node.parent]).append(i)
+    lines: list[str] = []
+    due: list[int | None] = list(reversed(roots))
+    while due:
+        at = due.pop()
+        if at is None:
+            lines.append("   </node>")
+            continue
+        node = scene.nodes[at]
+        lines.append(f'   <node id="node-{at}" name={quoteattr(node.name)}>')
+        for tag, values in stack_words(node.placement):
+            lines.append(f"    <{tag}>{digits(values).decode()}</{tag}>")
+        if node.plain is not None:
+            ident = geometries[node.plain, np.round(node.local_from_points, 12).tobytes()]
+            own = dict.fromkeys(looks.index(run.look) for run in scene.plains[node.plain].runs)
+            binds = "".join(
+                f'<instance_material symbol="look-{k}" target="#material-{k}">'
+                '<bind_vertex_input semantic="map" input_semantic="TEXCOORD" input_set="0"/></instance_material>'
+                for k in own
+            )
+            bound = f"<bind_material><technique_common>{binds}</technique_common></bind_material>" if binds else ""
+            lines.append(f'    <instance_geometry url="#{ident}">{bound}</instance_geometry>')
+        due += [None, *reversed(below[at])]
+    return lines

@@ -1,0 +1,302 @@
+"""From a COLLADA document to an asset: nodes, their transformation stacks, their geometries, their looks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+from urllib.parse import unquote, urlparse
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.core.frames import WORKING
+from oak_square.core.motion import with_reading
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.formats.collada.document import Document, Group, transform_of
+from oak_square.formats.model_file import count_not_finite, inside_folder
+from oak_square.formats.plain import Image, Look, Plain, plain_mesh
+from oak_square.formats.xml_spans import Element
+
+__all__ = ["Stand", "asset_of", "looks_of", "plains_of"]
+
+Array = NDArray[np.float64]
+_GREY = (0.72, 0.68, 0.62)
+_INSTANCES = ("instance_geometry", "instance_controller")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Stand:
+    """Where a node of the asset stands in the file.
+
+    Attributes
+    ----------
+    element : Element
+        Its `node`.
+    stack : tuple of Element
+        Its transformation elements, in order.
+    instances : tuple of (Element, Element)
+        What it places of geometries, each with that geometry.
+    """
+
+    element: Element
+    stack: tuple[Element, ...]
+    instances: tuple[tuple[Element, Element], ...]
+
+
+def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tuple[str, ...]]:
+    """Return the asset a document holds, where each node stands, and the files it refers to.
+
+    Raises
+    ------
+    BadFile
+        If nodes, sources or polygons do not hold together, or a texture lies outside the file's folder.
+    """
+    root, stands = document.root, list[Stand]()
+    nodes, meshes, known = list[Node](), list[Mesh](), dict[tuple[int, ...], int]()
+    looks, textures = looks_of(document)
+    shown = _shown_scene(document)
+    due: list[tuple[Element, int | None, bool]] = [
+        (node, None, scene is shown)
+        for scene in root.all("library_visual_scenes", "visual_scene")
+        for node in reversed(scene.all("node"))
+    ]
+    reasons: list[str] = []
+    while due:
+        element, parent, is_shown = due.pop()
+        if len(nodes) > document.limits.nodes:
+            raise document.fail(f"has over {document.limits.nodes} nodes")
+        stand = _stand(document, element, reasons)
+        mesh = None
+        if stand.instances:
+            places = tuple(geometry.start for _, geometry in stand.instances)
+            if places not in known:
+                meshes.append(_mesh(document, stand, looks))
+                known[places] = len(meshes) - 1
+            mesh = known[places]
+        stands.append(stand)
+        nodes.append(_node(document, stand, parent, mesh, is_shown))
+        due += [(child, len(nodes) - 1, is_shown) for child in reversed(element.all("node"))]
+    if root.one("library_animations", "animation") is not None:
+        reasons.append("it has clips, which are not carried in COLLADA")
+    asset = Asset(
+        file=document.file,
+        format=key,
+        reading=WORKING,
+        nodes=tuple(nodes),
+        meshes=tuple(meshes),
+        carries=_carries(document, looks, textures),
+        rigid_reason=reasons[0] if reasons else None,
+    )
+    return with_reading(asset, document.reading), tuple(stands), textures
+
+
+def _shown_scene(document: Document) -> Element | None:
+    instance = document.root.one("scene", "instance_visual_scene")
+    scene = document.target(instance.attributes.get("url")) if instance is not None else None
+    scenes = document.root.all("library_visual_scenes", "visual_scene")
+    return scene if scene in scenes else (scenes[0] if len(scenes) == 1 else None)
+
+
+def _stand(document: Document, element: Element, reasons: list[str]) -> Stand:
+    stack = tuple(c for c in element.children if transform_of(document, c) is not None)
+    found = []
+    for child in element.children:
+        if child.tag == "instance_node":
+            reasons.append("it places nodes from its library of nodes, which are not carried")
+        if child.tag not in _INSTANCES:
+            continue
+        target = document.target(child.attributes.get("url"))
+        if target is not None and target.tag == "controller":
+            reasons.append("it has a skin or morph controller, which is not carried in COLLADA")
+            target = _controlled(document, target)
+        if target is None or target.tag != "geometry":
+            raise document.fail(f"node '{_name(element)}' places '{child.attributes.get('url', '')[:60]}', not there")
+        found.append((child, target))
+    return Stand(element=element, stack=stack, instances=tuple(found))
+
+
+def _controlled(document: Document, controller: Element) -> Element | None:
+    """Return the geometry that a controller deforms."""
+    for _ in range(8):  # a skin of a morph of a geometry, at most a few deep
+        own = next((c for c in controller.children if c.tag in {"skin", "morph"}), None)
+        target = document.target(own.attributes.get("source")) if own is not None else None
+        if target is None or target.tag != "controller":
+            return target
+        controller = target
+    return None
+
+
+def _name(element: Element) -> str:
+    return element.attributes.get("name") or element.attributes.get("id") or "node"
+
+
+def _node(document: Document, stand: Stand, parent: int | None, mesh: int | None, shown: bool) -> Node:
+    matrix = np.eye(4)
+    for element in stand.stack:
+        own = transform_of(document, element)
+        assert own is not None
+        matrix = matrix @ own
+    name = _name(stand.element)
+    try:
+        placement = _as_channels(document, stand.stack) or Placement.from_matrix(matrix, what=f"node '{name}'")
+    except Refused as error:
+        raise document.fail(str(error)) from error
+    aimed = any(c.tag in {"instance_camera", "instance_light"} for c in stand.element.children)
+    return Node(name=name, parent=parent, placement=placement, mesh=mesh, aimed=aimed, shown=shown)
+
+
+def _as_channels(document: Document, stack: tuple[Element, ...]) -> Placement | None:
+    """Return the channels of a stack that is a translation and a scale alone, to the bit; None for any other."""
+    if [e.tag for e in stack] not in ([], ["translate"], ["scale"], ["translate", "scale"]):
+        return None
+    values = {e.tag: document.numbers(e)[:3] for e in stack}
+    return Placement.of(translation=values.get("translate", (0, 0, 0)), scale=values.get("scale", (1, 1, 1)))
+
+
+def _mesh(document: Document, stand: Stand, looks: dict[str, Look]) -> Mesh:
+    """Return a node's geometries as one mesh: the rows of their position sources, one behind the other."""
+    points, triangles, surfaces = list[Array](), list[NDArray[Any]](), list[Surface]()
+    first = rows = 0
+    names = list(looks)
+    for instance, geometry in stand.instances:
+        symbols = _symbols(instance)
+        start: dict[str, int] = {}
+        for group in document.groups_of(geometry):
+            source = group.sources["POSITION"]
+            if source.id not in start:
+                start[source.id] = rows
+                points.append(source.rows[:, :3])
+                rows += len(source.rows)
+            own = group.corners["POSITION"][group.triangles] + start[source.id]
+            material = symbols.get(group.material, group.material)
+            look = looks.get(material)
+            surfaces.append(
+                Surface(
+                    first=first,
+                    count=len(own),
+                    colour=look.colour if look is not None else _GREY,
+                    material=names.index(material) if look is not None else None,
+                )
+            )
+            triangles.append(own.reshape(-1, 3))
+            first += len(own)
+    if rows > document.limits.vertices or first > document.limits.triangles:
+        raise document.fail(f"has {rows} vertices and {first} triangles in one node, over the limit")
+    found = np.concatenate(points) if points else np.empty((0, 3))
+    return Mesh(
+        name=_name(stand.instances[0][1]),
+        points=np.ascontiguousarray(found),
+        triangles=np.concatenate(triangles).astype(np.uint32) if triangles else np.empty((0, 3), dtype=np.uint32),
+        surfaces=tuple(surfaces),
+        not_finite=count_not_finite([found]),
+    )
+
+
+def _symbols(instance: Element) -> dict[str, str]:
+    """Return the material that each symbol of an instance means."""
+    rows = instance.all("bind_material", "technique_common", "instance_material")
+    return {r.attributes.get("symbol", ""): r.attributes.get("target", "#")[1:] for r in rows}
+
+
+def looks_of(document: Document) -> tuple[dict[str, Look], tuple[str, ...]]:
+    """Return the look of each material by its id, and the image files that are there."""
+    found: dict[str, Look] = {}
+    textures: list[str] = []
+    for material in document.root.all("library_materials", "material"):
+        ident = material.attributes.get("id", "")
+        effect_of = material.one("instance_effect")
+        effect = document.target(effect_of.attributes.get("url")) if effect_of is not None else None
+        colour, image = _GREY, None
+        diffuse = next((e for e in effect.walk() if e.tag == "diffuse"), None) if effect is not None else None
+        if effect is not None and diffuse is not None:
+            plain, texture = diffuse.one("color"), diffuse.one("texture")
+            if plain is not None and len(values := document.numbers(plain)) >= 3:
+                red, green, blue = np.clip(values[:3], 0, 1)
+                colour = (float(red), float(green), float(blue))
+            if texture is not None:
+                colour, image = (1.0, 1.0, 1.0), _image(document, effect, texture.attributes.get("texture", ""))
+        found[ident] = Look(name=material.attributes.get("name") or ident, colour=colour, image=image)
+    for element in document.root.all("library_images", "image"):
+        reference = _reference(document, element)
+        if reference is not None:
+            textures.append(reference)
+    return found, tuple(dict.fromkeys(textures))
+
+
+def _image(document: Document, effect: Element, sampler: str) -> Image | None:
+    params = {e.attributes.get("sid"): e for e in effect.walk() if e.tag == "newparam"}
+    name = sampler
+    for _ in range(3):  # a sampler's source is a surface, a surface is initialised from an image
+        param = params.get(name)
+        inner = next((e for e in param.walk() if e.tag in {"source", "init_from"}), None) if param is not None else None
+        if inner is None:
+            break
+        name = inner.text()
+    image = document.ids.get(name)
+    reference = _reference(document, image) if image is not None and image.tag == "image" else None
+    if reference is None:
+        return None
+    path = document.folder / unquote(reference)
+    return Image(name=path.name, path=path)
+
+
+def _reference(document: Document, image: Element) -> str | None:
+    """Return the file that an image names, as written, where it is there."""
+    init = image.one("init_from")
+    text = (init.one("ref") or init).text() if init is not None else ""
+    if not text or urlparse(text).scheme == "data":
+        return None
+    target = inside_folder(document.folder, text.removeprefix("./"), document.file)
+    return text.removeprefix("./") if target.is_file() else None
+
+
+def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ...]) -> tuple[str, ...]:
+    root = document.root
+    controllers = root.all("library_controllers", "controller")
+    there = {
+        "animation": root.one("library_animations", "animation") is not None,
+        "cameras": root.one("library_cameras", "camera") is not None,
+        "lights": root.one("library_lights", "light") is not None,
+        "materials": bool(looks),
+        "morph": any(c.one("morph") is not None for c in controllers),
+        "skin": any(c.one("skin") is not None for c in controllers),
+        "textures": bool(textures),
+    }
+    return tuple(k for k, v in there.items() if v)
+
+
+def plains_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, Plain]:
+    """Return the asset's meshes with a vertex for each set of position, normal and texture coordinate."""
+    looks, _ = looks_of(document)
+    by_place = dict(enumerate(looks.values()))
+    found: dict[int, Plain] = {}
+    for stand, node in zip(stands, asset.nodes, strict=False):
+        if node.mesh is not None and node.mesh not in found:
+            groups = [g for _, geometry in stand.instances for g in document.groups_of(geometry)]
+            found[node.mesh] = _plain(plain_mesh(asset.meshes[node.mesh], by_place), groups)
+    return found
+
+
+def _plain(plain: Plain, groups: list[Group]) -> Plain:
+    kinds = [k for k in ("NORMAL", "TEXCOORD") if groups and all(k in g.sources for g in groups)]
+    points, triangles, more = list[Array](), list[NDArray[Any]](), {k: list[Array]() for k in kinds}
+    start = 0
+    for group in groups:
+        keys = np.column_stack([group.corners[k] for k in ("POSITION", *kinds)])
+        rows, local = np.unique(keys, axis=0, return_inverse=True)
+        points.append(group.sources["POSITION"].rows[rows[:, 0], :3])
+        for k, kind in enumerate(kinds, 1):
+            more[kind].append(group.sources[kind].rows[rows[:, k], : 3 if kind == "NORMAL" else 2])
+        triangles.append(local.ravel()[group.triangles].reshape(-1, 3) + start)
+        start += len(rows)
+    if not groups:
+        return plain
+    return replace(
+        plain,
+        points=np.concatenate(points),
+        triangles=np.concatenate(triangles),
+        normals=np.concatenate(more["NORMAL"]) if "NORMAL" in more else None,
+        uvs=np.concatenate(more["TEXCOORD"]) if "TEXCOORD" in more else None,
+    )

@@ -1,0 +1,253 @@
+"""From a prepared asset back to its COLLADA text: edited where steps touched it.
+
+A node whose place is unchanged keeps its stack of transformations as it is. Where only its translation changed, and the
+stack starts with one, that one's numbers change. A stack of one matrix stays one. Any other is replaced by a
+translation, a rotation and a scale, or by a matrix where those can't hold it.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.core.frames import Reading
+from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.motion import same_matrix
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Node
+from oak_square.formats.collada.document import Document, Source, transform_of, up_word
+from oak_square.formats.collada.reading import Stand
+from oak_square.formats.model_file import Written, file_nodes, is_unmoved, same_placement
+from oak_square.formats.polygons import reversed_corners
+from oak_square.formats.text_edit import nine_digits, spliced, token_spans
+from oak_square.formats.xml_spans import Element
+
+__all__ = ["digits", "stack_words", "written"]
+
+Array = NDArray[np.float64]
+_DIRECTIONS = ("TANGENT", "TEXTANGENT", "BINORMAL", "TEXBINORMAL")
+
+
+def written(document: Document, stands: tuple[Stand, ...], received: Asset, asset: Asset, reading: Reading) -> Written:
+    """Return the file for `asset`, prepared from `received`, its numbers under `reading`.
+
+    Raises
+    ------
+    Refused
+        If nodes were hung elsewhere or taken apart, or faces can't be wound the other way round.
+    """
+    if len(asset.nodes) != len(received.nodes) or any(
+        a.parent != b.parent for a, b in zip(received.nodes, asset.nodes, strict=True)
+    ):
+        raise Refused("nodes are not taken apart or hung elsewhere in a COLLADA file: deliver it as glb or usda")
+    edit = _Edit(document)
+    if not reading.same_frame(document.reading):
+        if received.rigid_reason:
+            raise Refused(received.rigid_reason)
+        edit.declare(reading)
+    before = file_nodes(received, document.reading)
+    nodes = file_nodes(asset, reading)
+    for stand, old, new in zip(stands, before, nodes, strict=True):
+        if not same_placement(old.placement, new.placement):
+            edit.place(stand, new)
+    edit.geometries(stands, nodes)
+    if not edit.edits:
+        return Written(pieces=None)
+    starts, ends, texts = zip(*edit.edits, strict=True)
+    out = spliced(document.data, np.array(starts), np.array(ends), texts)
+    return Written(pieces=(out,), warnings=tuple(edit.warnings))
+
+
+def stack_words(placement: Placement) -> list[tuple[str, list[float]]]:
+    """Return the transformation elements that hold a placement, each with its numbers."""
+    if placement.is_sheared:
+        return [("matrix", placement.matrix.ravel().tolist())]
+    found: list[tuple[str, list[float]]] = []
+    if placement.translation.any():
+        found.append(("translate", placement.translation.tolist()))
+    x, y, z, w = (float(v) for v in placement.rotation)
+    sine = float(np.linalg.norm([x, y, z]))
+    if sine > 0:
+        degrees = float(np.degrees(2 * np.arctan2(sine, w)))
+        found.append(("rotate", [x / sine, y / sine, z / sine, degrees]))
+    if (placement.scale != 1).any():
+        found.append(("scale", placement.scale.tolist()))
+    return found
+
+
+def digits(values: Sequence[float]) -> bytes:
+    """Return numbers as text, to twelve digits: a thousandth of what float64 work leaves uncertain is not told."""
+    return " ".join(f"{float(v) + 0.0:.12g}" for v in values).encode()
+
+
+@dataclass(slots=True)
+class _Edit:
+    document: Document
+    edits: list[tuple[int, int, bytes]] = field(init=False, default_factory=list)
+    warnings: list[str] = field(init=False, default_factory=list)
+
+    def declare(self, reading: Reading) -> None:
+        """Write the unit and up axis that the numbers now have."""
+        asset = self.document.root.one("asset")
+        unit, axis = self.document.root.one("asset", "unit"), self.document.root.one("asset", "up_axis")
+        word = up_word(reading) or "Y_UP"
+        metres = digits([reading.metres_per_unit])
+        if asset is None or asset.opened == asset.end:
+            raise Refused("its asset element is missing or empty, so its unit can't be declared anew")
+        span = unit.value_span("meter") if unit is not None else None
+        missing = b""
+        if unit is None:
+            missing += b'<unit meter="%s"/>' % metres
+        elif span is None:
+            self.edits.append((unit.start + 5, unit.start + 5, b' meter="%s"' % metres))
+        else:
+            self.edits.append((*span, metres))
+            name = unit.value_span("name")
+            if name is not None:
+                self.edits.append((*name, _unit_name(reading.metres_per_unit)))
+        if axis is None:
+            missing += b"<up_axis>%s</up_axis>" % word.encode()
+        else:
+            self.edits.append((axis.opened, axis.closing, word.encode()))
+        if missing:
+            self.edits.append((asset.closing, asset.closing, missing))
+
+    def place(self, stand: Stand, node: Node) -> None:
+        placement, stack = node.placement, stand.stack
+        if [e.tag for e in stack] == ["matrix"]:
+            self.replace(stack[0], digits(placement.matrix.ravel().tolist()))
+            return
+        if stack and stack[0].tag == "translate":
+            rest = np.eye(4)
+            for element in stack[1:]:
+                own = transform_of(self.document, element)
+                assert own is not None
+                rest = rest @ own
+            moved = rest.copy()
+            moved[:3, 3] = placement.translation
+            if same_matrix(moved, placement.matrix):
+                self.replace(stack[0], digits((placement.translation - rest[:3, 3]).tolist()))
+                return
+        words = [b"<%s>%s</%s>" % (t.encode(), digits(v), t.encode()) for t, v in stack_words(placement)]
+        if stack:
+            self.edits.append((stack[0].start, stack[0].end, b"".join(words)))
+            self.edits += [(e.start, e.end, b"") for e in stack[1:]]
+        elif stand.element.opened == stand.element.end:
+            raise Refused(f"node '{node.name}' is an empty element, which holds no place")
+        else:
+            at = stand.element.opened
+            asset = stand.element.one("asset")
+            at = asset.end if asset is not None else at
+            self.edits.append((at, at, b"".join(words)))
+
+    def replace(self, element: Element, text: bytes) -> None:
+        self.edits.append((element.opened, element.closing, text))
+
+    def geometries(self, stands: tuple[Stand, ...], nodes: tuple[Node, ...]) -> None:
+        """Rewrite each geometry once for all that place it alike; copies for those that need it otherwise."""
+        users: dict[int, list[tuple[Array, list[tuple[Element, str]]]]] = {}
+        elements: dict[int, Element] = {}
+        for stand, node in zip(stands, nodes, strict=True):
+            for instance, geometry in stand.instances:
+                elements[geometry.start] = geometry
+                groups = users.setdefault(geometry.start, [])
+                for matrix, members in groups:
+                    if same_matrix(matrix, node.local_from_mesh):
+                        members.append((instance, node.name))
+                        break
+                else:
+                    groups.append((node.local_from_mesh, [(instance, node.name)]))
+        for start, groups in users.items():
+            groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
+            for rank, (matrix, members) in enumerate(groups):
+                edits = [] if is_unmoved(matrix) else self.rewritten(elements[start], matrix)
+                if rank == 0:
+                    self.edits += edits
+                else:
+                    self.split(elements[start], edits, rank + 1, members)
+
+    def split(
+        self, geometry: Element, edits: list[tuple[int, int, bytes]], number: int, members: list[tuple[Element, str]]
+    ) -> None:
+        """Add a copy of a geometry under ids of its own, and let `members` place it."""
+        starts, ends, texts = zip(*edits, strict=True) if edits else ((), (), ())
+        base = np.array(starts, dtype=np.int64) - geometry.start
+        own = self.document.data[geometry.start : geometry.end]
+        text = spliced(own, base, np.array(ends, dtype=np.int64) - geometry.start, texts)
+        suffix = b".%d" % number
+        taken = {e.attributes["id"].encode() for e in geometry.walk() if "id" in e.attributes}
+        text = re.sub(
+            rb"(\s(?:id=|source=|url=)[\"']#?)([^\"'#]+)([\"'])",
+            lambda m: m[1] + m[2] + (suffix if m[2] in taken else b"") + m[3],
+            text,
+        )
+        self.edits.append((geometry.end, geometry.end, b"\n" + text))
+        name = geometry.attributes.get("name") or geometry.attributes.get("id", "geometry")
+        for instance, _ in members:
+            span = instance.value_span("url")
+            assert span is not None
+            self.edits.append((span[1], span[1], suffix))
+        listed = " and ".join(f"'{n}'" for _, n in members[:2])
+        self.warnings.append(f"shared geometry '{name}' split: '{name}{suffix.decode()}' for {listed}")
+
+    def rewritten(self, geometry: Element, matrix: Array) -> list[tuple[int, int, bytes]]:
+        """Return the edits that carry a geometry by a matrix."""
+        edits, done = list[tuple[int, int, bytes]](), set[str]()
+        for group in self.document.groups_of(geometry):
+            for semantic, source in group.sources.items():
+                if source.id in done or semantic not in {"POSITION", "NORMAL", *_DIRECTIONS}:
+                    continue
+                done.add(source.id)
+                edits += self.numbers(source, semantic, matrix)
+            if is_mirror(matrix):
+                edits += self.turned(group.element, group.counts)
+        return edits
+
+    def numbers(self, source: Source, semantic: str, matrix: Array) -> list[tuple[int, int, bytes]]:
+        raw = source.floats.raw()
+        if b"<" in raw or b"&" in raw:
+            raise Refused("its numbers have comments among them, which can't be kept")
+        new = np.empty((len(source.rows), 3))
+        if semantic == "POSITION":
+            write_points(source.rows[:, :3], matrix, new)
+        else:
+            linear = normal_matrix(matrix[:3, :3]) if semantic == "NORMAL" else matrix[:3, :3]
+            write_directions(source.rows[:, :3], linear, new)
+        starts, ends = token_spans(np.frombuffer(raw, dtype=np.uint8))
+        words = source.first + np.arange(len(new))[:, None] * source.stride + np.arange(3)
+        at = words.ravel()
+        text = spliced(raw, starts[at], ends[at], nine_digits(new))
+        return [(source.floats.opened, source.floats.closing, text)]
+
+    def turned(self, element: Element, counts: NDArray[np.int64]) -> list[tuple[int, int, bytes]]:
+        """Return the edits that wind polygons the other way round."""
+        if element.tag in {"trifans", "tristrips"}:
+            raise Refused("its triangle strips and fans can't be wound the other way round")
+        width = 1 + max((int(i.attributes.get("offset", "0")) for i in element.all("input")), default=0)
+        edits, lists = [], element.all("p")
+        if element.tag != "polygons" and len(lists) > 1:
+            raise Refused("its polygons are told in several runs, which can't be wound the other way round")
+        for k, p in enumerate(lists):
+            raw = p.raw()
+            if b"<" in raw:
+                raise Refused("its indices have comments among them, which can't be kept")
+            starts, ends = token_spans(np.frombuffer(raw, dtype=np.uint8))
+            own = counts if element.tag != "polygons" else counts[k : k + 1]
+            rows = np.arange(int(own.sum()) * width).reshape(-1, width)
+            turned = rows[reversed_corners(own)].ravel()
+            spans = zip(starts[turned].tolist(), ends[turned].tolist(), strict=True)
+            texts = [raw[a:b] for a, b in spans]
+            kept = rows.ravel()
+            edits.append((p.opened, p.closing, spliced(raw, starts[kept], ends[kept], texts)))
+        return edits
+
+
+def _unit_name(metres: float) -> bytes:
+    names = {1.0: b"meter", 0.01: b"centimeter", 0.001: b"millimeter", 1000.0: b"kilometer", 0.0254: b"inch",
+             0.3048: b"foot", 0.9144: b"yard"}  # fmt: skip
+    return names.get(metres, b"unit")

@@ -1,0 +1,164 @@
+"""COLLADA as people's programs write it: the unit and axis believed, stacks kept, geometry edited in place."""
+
+from __future__ import annotations
+
+import re
+
+import numpy as np
+import pytest
+
+from oak_square.core.boxes import asset_box
+from oak_square.core.errors import BadFile
+from oak_square.delivery import find_sources, receive
+from oak_square.formats import FORMATS
+from tests.runs import deliver_as, through, troubles
+from tests.strategies import world_points
+
+BRIDGE = """<?xml version="1.0" encoding="utf-8"?>
+<!-- a footbridge at Fenwick Lock -->
+<COLLADA xmlns='http://www.collada.org/2005/11/COLLADASchema' version="1.4.1">
+  <asset><unit name="foot" meter="0.3048" /><up_axis>Z_UP</up_axis><extra>kept</extra></asset>
+  <library_images><image id="wood"><init_from>wood%20grain.png</init_from></image></library_images>
+  <library_effects><effect id="oak-fx"><profile_COMMON>
+    <newparam sid="s"><surface type="2D"><init_from>wood</init_from></surface></newparam>
+    <newparam sid="m"><sampler2D><source>s</source></sampler2D></newparam>
+    <technique sid="c"><lambert><diffuse><texture texture="m" texcoord="UV"/></diffuse></lambert></technique>
+  </profile_COMMON></effect></library_effects>
+  <library_materials><material id="oak"><instance_effect url="#oak-fx"/></material></library_materials>
+  <library_geometries>
+    <geometry id="plank" name="plank"><mesh>
+      <source id="plank-pos"><float_array id="plank-pos-a" count="13">99
+         0 0 0   10 0 0
+         10 4 0  0 4 0</float_array>
+        <technique_common><accessor source="#plank-pos-a" count="4" offset="1" stride="3"/></technique_common></source>
+      <source id="plank-n"><float_array id="plank-n-a" count="3">0 0 1</float_array>
+        <technique_common><accessor source="#plank-n-a" count="1" stride="3"/></technique_common></source>
+      <source id="plank-uv"><float_array id="plank-uv-a" count="4">0 0 1 1</float_array>
+        <technique_common><accessor source="#plank-uv-a" count="2" stride="2"/></technique_common></source>
+      <vertices id="plank-v"><input semantic="POSITION" source="#plank-pos"/></vertices>
+      <polylist count="1" material="m0"><input semantic="VERTEX" source="#plank-v" offset="0"/>
+        <input semantic="NORMAL" source="#plank-n" offset="1"/>
+        <input semantic="TEXCOORD" source="#plank-uv" offset="2" set="0"/>
+        <vcount>4</vcount><p>0 0 0 1 0 1 2 0 1 3 0 0</p></polylist>
+    </mesh></geometry>
+  </library_geometries>
+  <library_visual_scenes><visual_scene id="s0">
+    <node id="bridge" name="bridge">
+      <translate sid="t">0 0 2</translate><rotate sid="rz">0 0 1 90</rotate><scale>2 2 2</scale>
+      <node id="deck" name="deck"><instance_geometry url="#plank"><bind_material><technique_common>
+        <instance_material symbol="m0" target="#oak"/></technique_common></bind_material></instance_geometry></node>
+      <node id="rail" name="rail"><matrix>1 0 0 0  0 0 -1 0  0 1 0 3  0 0 0 1</matrix>
+        <instance_geometry url="#plank"/></node>
+    </node>
+  </visual_scene></library_visual_scenes>
+  <scene><instance_visual_scene url="#s0"/></scene>
+</COLLADA>
+"""
+
+CLIPS = "<library_animations><animation/></library_animations>"
+
+
+@pytest.fixture
+def folder(tmp_path):
+    (tmp_path / "in").mkdir()
+    (tmp_path / "in" / "bridge.dae").write_text(BRIDGE)
+    (tmp_path / "in" / "wood grain.png").write_bytes(b"\x89PNG")
+    return tmp_path
+
+
+def read(folder, name="in"):
+    return receive(find_sources([folder / name])[0])
+
+
+def test_its_unit_and_axis_are_believed_and_its_stacks_multiplied(folder):
+    received = read(folder)
+    asset = received.asset
+    assert (asset.reading.metres_per_unit, asset.reading.up, asset.reading.source) == (0.3048, "+Z", "declared")
+    assert [n.name for n in asset.nodes] == ["bridge", "deck", "rail"]
+    # Ten feet along x, turned a quarter about the upright and doubled: twenty feet back, in metres.
+    deck = world_points(asset, 1)
+    assert np.abs(deck - 0.3048 * np.array([[0, 2, 0], [0, 2, -20], [-8, 2, -20], [-8, 2, 0]])).max() < 1e-9
+    assert asset_box(asset).size[1] == pytest.approx(0.3048 * (3 + 4) * 2)
+    assert received.companions == ("wood%20grain.png",)
+    assert asset.carries == ("materials", "textures")
+
+
+def test_a_place_changes_one_number_and_nothing_else(folder):
+    entry = through(folder, "{do: place, at: origin, by: pivot, shift: [0, 1.8288, 0]}")
+    assert (entry["status"], entry["deviation_m"] < 1e-9) == ("delivered", True)
+    out = (folder / "out" / "bridge.dae").read_text()
+    assert out == BRIDGE.replace('<translate sid="t">0 0 2</translate>', '<translate sid="t">0 0 8</translate>')
+    assert entry["companions"][0]["path"] == "wood grain.png"
+    assert not any(troubles(folder / "out").values())
+
+
+def test_a_bake_rewrites_shared_geometry_and_leaves_the_rest(folder):
+    before = read(folder).asset
+    entry = through(folder, "{do: bake}")
+    assert entry["status"] == "delivered", entry["reason"]
+    after = read(folder, "out").asset
+    for i in before.parts:
+        assert np.abs(world_points(after, i) - world_points(before, i)).max() < 1e-6
+    assert all((n.placement.scale == 1).all() for n in after.nodes)
+    out = (folder / "out" / "bridge.dae").read_text()
+    assert entry["warnings"][-1] == "shared geometry 'plank' split: 'plank.2' for 'rail'"
+    assert '<geometry id="plank.2"' in out
+    assert 'url="#plank.2"' in out
+    assert "<!-- a footbridge at Fenwick Lock -->" in out
+    assert ">99\n" in out
+    assert "<extra>kept</extra>" in out
+
+
+def test_another_unit_and_axis_are_declared_when_asked_for(folder):
+    (entry,) = deliver_as(folder, "{unit: cm, up: Y}")["assets"]
+    assert entry["status"] == "delivered"
+    out = (folder / "out" / "bridge.dae").read_text()
+    assert '<unit name="centimeter" meter="0.01" /><up_axis>Y_UP</up_axis>' in out
+    before, after = read(folder).asset, read(folder, "out").asset
+    for i in before.parts:
+        assert np.abs(world_points(after, i) - world_points(before, i)).max() < 1e-6
+
+
+def test_a_mirror_winds_polygons_the_other_way_with_all_their_indices(folder):
+    text = BRIDGE.replace("<scale>2 2 2</scale>", "<scale>-2 2 2</scale>")
+    (folder / "in" / "bridge.dae").write_text(text)
+    entry = through(folder, "{do: bake, what: [scale]}")
+    assert entry["status"] == "delivered", entry["reason"]
+    out = (folder / "out" / "bridge.dae").read_text()
+    assert re.findall(r"<p>(.*?)</p>", out) == ["0 0 0 3 0 0 2 0 1 1 0 1"] * 2
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        (("<library_geometries>", CLIPS + "<library_geometries>"), "has clips"),
+        (('<instance_geometry url="#plank"/>', '<instance_node url="#deck"/>'), "library of nodes"),
+    ],
+)  # fmt: skip
+def test_what_is_not_carried_refuses_a_change_and_is_delivered_untouched_without(folder, change, says):
+    (folder / "in" / "bridge.dae").write_text(BRIDGE.replace(*change))
+    assert says in through(folder, "{do: bake}")["reason"]
+    assert through(folder, "{do: size, factor: 1}")["status"] == "unchanged"
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        (("<COLLADA", '<!DOCTYPE c [<!ENTITY a "aa">]><COLLADA'), "declares a document type"),
+        (("Z_UP", "W_UP"), "up axis 'W_UP' is none of"),
+        (("0.3048", "a foot"), "which is no number"),
+        (("10 4 0", "10 4 zero"), "holds something that is no number"),
+        (('count="4" offset="1"', 'count="4000" offset="1"'), "declares 4000 rows of 3 and has 13 numbers"),
+        (("<p>0 0 0 1", "<p>7 0 0 1"), "names POSITION 7, which is not there"),
+        (("wood%20grain.png", "..%2f..%2fetc%2fpasswd"), "lies outside its folder"),
+        (("wood%20grain.png", "file:///etc/passwd"), "no path inside its folder"),
+        (('url="#plank"/>', 'url="#plonk"/>'), "'#plonk', not there"),
+        (("</COLLADA>", ""), "no well-formed XML"),
+        (('encoding="utf-8"', 'encoding="utf-7"'), "an encoding that is not read"),
+    ],
+)
+def test_what_is_wrong_or_hostile_is_said(tmp_path, change, says):
+    path = tmp_path / "bridge.dae"
+    path.write_text(BRIDGE.replace(*change, 1))
+    with pytest.raises(BadFile, match=says):
+        FORMATS["dae"].read(path, "bridge.dae")
