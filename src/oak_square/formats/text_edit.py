@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-__all__ = ["nine_digits", "spliced", "token_spans"]
+__all__ = ["nine_digits", "spliced", "tidied", "token_spans"]
 
 Ints = NDArray[np.int64]
 _SPACE = 32
@@ -27,6 +27,15 @@ def nine_digits(values: NDArray[np.floating]) -> list[bytes]:
     """Return each number as text that gives a float32 back to the bit; -0 is 0."""
     flat = (np.asarray(values, dtype=np.float64) + 0.0).ravel().tolist()
     return (("%.9g\n" * len(flat)) % tuple(flat)).encode().split(b"\n")[:-1]
+
+
+def tidied(vector: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Return a vector to twelve digits of its largest part: what float64 work leaves behind them is no news."""
+    reach = float(np.abs(vector).max(initial=0.0))
+    if reach == 0 or not np.isfinite(reach):
+        return vector
+    found: NDArray[np.float64] = np.round(vector, 11 - int(np.floor(np.log10(reach)))) + 0.0
+    return found
 
 
 def token_spans(body: NDArray[np.uint8]) -> tuple[Ints, Ints]:

@@ -24,7 +24,7 @@ from oak_square.formats.collada.document import Document, Source, transform_of, 
 from oak_square.formats.collada.reading import Stand
 from oak_square.formats.model_file import Written, file_nodes, is_unmoved, same_placement
 from oak_square.formats.polygons import reversed_corners
-from oak_square.formats.text_edit import nine_digits, spliced, token_spans
+from oak_square.formats.text_edit import nine_digits, spliced, tidied, token_spans
 from oak_square.formats.xml_spans import Element
 
 __all__ = ["digits", "stack_words", "written"]
@@ -69,7 +69,7 @@ def stack_words(placement: Placement) -> list[tuple[str, list[float]]]:
         return [("matrix", placement.matrix.ravel().tolist())]
     found: list[tuple[str, list[float]]] = []
     if placement.translation.any():
-        found.append(("translate", placement.translation.tolist()))
+        found.append(("translate", tidied(placement.translation).tolist()))
     x, y, z, w = (float(v) for v in placement.rotation)
     sine = float(np.linalg.norm([x, y, z]))
     if sine > 0:
@@ -131,7 +131,7 @@ class _Edit:
             moved = rest.copy()
             moved[:3, 3] = placement.translation
             if same_matrix(moved, placement.matrix):
-                self.replace(stack[0], digits((placement.translation - rest[:3, 3]).tolist()))
+                self.replace(stack[0], digits(tidied(placement.translation - rest[:3, 3]).tolist()))
                 return
         words = [b"<%s>%s</%s>" % (t.encode(), digits(v), t.encode()) for t, v in stack_words(placement)]
         if stack:

@@ -1,0 +1,121 @@
+"""The formats of OpenUSD: text, binary, and packages, which are read only."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import ClassVar
+
+from oak_square.core.frames import WORKING, Reading
+from oak_square.core.scene import Asset
+from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.model_file import Companion, Format, Received, Written, checked_size, registered
+from oak_square.formats.plain import Plain, Scene
+from oak_square.formats.usd.making import made
+from oak_square.formats.usd.reading import Content, content_of, plains_of
+from oak_square.formats.usd.stage import open_stage, quiet
+from oak_square.formats.usd.writing import written
+
+__all__ = ["Usda", "Usdc", "Usdz"]
+
+_AXES = {("+Y", "+Z"), ("+Z", "-Y")}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Carrier:
+    path: Path
+    content: Content
+    limits: Limits
+
+
+class _Usd(Format):
+    declares: ClassVar[bool] = True
+    is_made: ClassVar[bool] = True
+    holds: ClassVar[tuple[str, ...]] = (
+        "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
+        "vertex colours", "shared geometry", "animation", "skins", "instances", "cameras and lights",
+    )  # fmt: skip
+    makes: ClassVar[tuple[str, ...]] = (
+        "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
+        "vertex colours",
+    )  # fmt: skip
+    family: ClassVar[str] = "usd"
+
+    def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
+        """Return the model at `path`."""
+        checked_size(path, file, limits)
+        opened = open_stage(path, file, limits)
+        with quiet():
+            content = content_of(opened.stage, file, self.key, path.parent, limits)
+        carrier = _Carrier(path=path, content=content, limits=limits)
+        return Received(asset=content.asset, carrier=carrier, companions=opened.companions)
+
+    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
+        """Return the root layer with what steps changed authored on its prims."""
+        carrier: _Carrier = received.carrier
+        suffix = carrier.path.suffix.lower() if received.asset.format == self.key else self.suffixes[0]
+        out = written(carrier.path, carrier.content, asset, received.asset.reading, reading, suffix)
+        companions = tuple(Companion(path=c, source=carrier.path.parent / c) for c in received.companions)
+        return replace(out, companions=companions)
+
+    def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
+        """Return its meshes, corners told apart where normals or texture coordinates are."""
+        carrier: _Carrier = received.carrier
+        with quiet():
+            stage = open_stage(carrier.path, asset.file, carrier.limits).stage
+            return plains_of(stage, carrier.content)
+
+    def make(self, scene: Scene) -> Written:
+        """Return a new layer of a scene, in its unit and axes."""
+        return made(scene, self.suffixes[0])
+
+    def reading_out(self, wanted: Reading) -> Reading:
+        """Return `wanted` where `upAxis` can name its axes, else metres, Y up."""
+        return replace(wanted, source="declared") if (wanted.up, wanted.front) in _AXES else WORKING
+
+    def unnamed(self, wanted: Reading) -> tuple[str, ...]:
+        """Return a warning where `upAxis` can't name the axes asked for."""
+        if (wanted.up, wanted.front) in _AXES:
+            return ()
+        return (f"USD can't name {wanted.up} up and {wanted.front} front: it is written in metres, Y up",)
+
+
+@registered
+class Usda(_Usd):
+    """USD layers as text."""
+
+    key: ClassVar[str] = "usda"
+    title: ClassVar[str] = "USD text"
+    suffixes: ClassVar[tuple[str, ...]] = (".usda",)
+
+
+@registered
+class Usdc(_Usd):
+    """USD layers in binary form."""
+
+    key: ClassVar[str] = "usdc"
+    title: ClassVar[str] = "USD binary"
+    suffixes: ClassVar[tuple[str, ...]] = (".usdc", ".usd")
+
+
+@registered
+class Usdz(_Usd):
+    """USD packages, which are read and delivered as they are, or as another format."""
+
+    key: ClassVar[str] = "usdz"
+    title: ClassVar[str] = "USD package"
+    suffixes: ClassVar[tuple[str, ...]] = (".usdz",)
+    is_made: ClassVar[bool] = False
+    makes: ClassVar[tuple[str, ...]] = ()
+    family: ClassVar[str] = ""
+
+    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
+        """Return the package itself where nothing changed.
+
+        Raises
+        ------
+        Refused
+            If anything did.
+        """
+        carrier: _Carrier = received.carrier
+        return written(carrier.path, carrier.content, asset, received.asset.reading, reading, ".usdz")

@@ -1,0 +1,135 @@
+"""A USD layer made anew from a plain scene."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.formats.model_file import Companion, Written
+from oak_square.formats.plain import Look, Plain, Scene, carried
+from oak_square.formats.usd.stage import quiet
+from oak_square.formats.usd.writing import author_place, exported
+
+__all__ = ["made"]
+
+Array = NDArray[np.float64]
+
+
+def made(scene: Scene, suffix: str) -> Written:
+    """Return the layer of a scene, in its unit and axes, as a file of that suffix.
+
+    Raises
+    ------
+    Refused
+        If a number is more than float32 can hold.
+    """
+    # Heavy, and wanted for USD files alone.
+    from pxr import Sdf, Usd, UsdGeom
+
+    with quiet():
+        layer = Sdf.Layer.CreateAnonymous(suffix)
+        stage = Usd.Stage.Open(layer)
+        layer.comment = "Oak Square"
+        UsdGeom.SetStageMetersPerUnit(stage, scene.reading.metres_per_unit)
+        UsdGeom.SetStageUpAxis(stage, scene.reading.up[1])
+        names: dict[str, set[str]] = {}
+        # One prim above all, so that the layer can be referenced.
+        top = f"/{_name(scene.name, '/', names)}"
+        stage.SetDefaultPrim(UsdGeom.Xform.Define(stage, top).GetPrim())
+        looks = list(dict.fromkeys(run.look for plain in scene.plains for run in plain.runs))
+        materials = {
+            look: _material(stage, f"{top}/{_name('looks', top, names)}", look, k) for k, look in enumerate(looks)
+        }
+        paths: list[str] = []
+        for node in scene.nodes:
+            above = top if node.parent is None else paths[node.parent]
+            path = f"{above}/{_name(node.name, above, names)}"
+            paths.append(path)
+            plain = scene.plains[node.plain] if node.plain is not None else None
+            prim = (UsdGeom.Xform if plain is None else UsdGeom.Mesh).Define(stage, path).GetPrim()
+            if prim.GetName() != node.name:
+                prim.SetDisplayName(node.name)
+            author_place(prim, node.placement)
+            if plain is not None:
+                unmoved = np.array_equal(node.local_from_points, np.eye(4))
+                _fill(stage, prim, plain if unmoved else carried(plain, node.local_from_points), materials)
+        data = exported(layer, suffix)
+    images = dict.fromkeys(look.image for look in looks if look.image is not None)
+    return Written(pieces=(data,), companions=tuple(Companion(path=i.name, pieces=(i.read(),)) for i in images))
+
+
+def _name(name: str, above: str, names: dict[str, set[str]]) -> str:
+    """Return a name that a prim can have, unlike any below `above` so far."""
+    base = re.sub(r"\W", "_", name) or "prim"
+    base = f"_{base}" if base[0].isdigit() else base
+    taken, found, number = names.setdefault(above, set()), base, 2
+    while found in taken:
+        found, number = f"{base}_{number}", number + 1
+    taken.add(found)
+    return found
+
+
+def _material(stage: Any, scope: str, look: Look, number: int) -> Any:
+    from pxr import Gf, Sdf, UsdGeom, UsdShade
+
+    UsdGeom.Scope.Define(stage, scope)
+    path = f"{scope}/look_{number}"
+    material = UsdShade.Material.Define(stage, path)
+    material.GetPrim().SetDisplayName(look.name)
+    shader = UsdShade.Shader.Define(stage, f"{path}/surface")
+    shader.CreateIdAttr("UsdPreviewSurface")
+    linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in look.colour]
+    base = shader.CreateInput("diffuseColor", Sdf.ValueTypeNames.Color3f)
+    base.Set(Gf.Vec3f(*linear))
+    if look.opacity < 1:
+        shader.CreateInput("opacity", Sdf.ValueTypeNames.Float).Set(look.opacity)
+    if look.image is not None:
+        reader = UsdShade.Shader.Define(stage, f"{path}/map")
+        reader.CreateIdAttr("UsdPrimvarReader_float2")
+        reader.CreateInput("varname", Sdf.ValueTypeNames.String).Set("st")
+        result = reader.CreateOutput("result", Sdf.ValueTypeNames.Float2)
+        texture = UsdShade.Shader.Define(stage, f"{path}/image")
+        texture.CreateIdAttr("UsdUVTexture")
+        texture.CreateInput("file", Sdf.ValueTypeNames.Asset).Set(Sdf.AssetPath(f"./{look.image.name}"))
+        texture.CreateInput("st", Sdf.ValueTypeNames.Float2).ConnectToSource(result)
+        base.ConnectToSource(texture.CreateOutput("rgb", Sdf.ValueTypeNames.Float3))
+    material.CreateSurfaceOutput().ConnectToSource(shader.ConnectableAPI(), "surface")
+    return material
+
+
+def _fill(stage: Any, prim: Any, plain: Plain, materials: dict[Look, Any]) -> None:
+    from pxr import Sdf, UsdGeom, UsdShade, Vt
+
+    def vectors(values: NDArray[Any], kind: Any) -> Any:
+        return kind.FromNumpy(np.ascontiguousarray(values.astype(np.float32)))
+
+    mesh = UsdGeom.Mesh(prim)
+    points = plain.points.astype(np.float32)
+    if not np.isfinite(points).all():
+        raise Refused("its coordinates grow past what float32 can hold")
+    mesh.CreatePointsAttr(vectors(points, Vt.Vec3fArray))
+    mesh.CreateExtentAttr(vectors(np.stack([points.min(axis=0), points.max(axis=0)]), Vt.Vec3fArray))
+    mesh.CreateFaceVertexCountsAttr(Vt.IntArray.FromNumpy(np.full(len(plain.triangles), 3, dtype=np.int32)))
+    corners = np.ascontiguousarray(plain.triangles.ravel().astype(np.int32))
+    mesh.CreateFaceVertexIndicesAttr(Vt.IntArray.FromNumpy(corners))
+    mesh.CreateSubdivisionSchemeAttr(UsdGeom.Tokens.none)
+    if plain.normals is not None:
+        mesh.CreateNormalsAttr(vectors(plain.normals, Vt.Vec3fArray))
+        mesh.SetNormalsInterpolation(UsdGeom.Tokens.vertex)
+    if plain.uvs is not None:
+        kind = Sdf.ValueTypeNames.TexCoord2fArray
+        primvar = UsdGeom.PrimvarsAPI(prim).CreatePrimvar("st", kind, UsdGeom.Tokens.vertex)
+        primvar.Set(vectors(plain.uvs, Vt.Vec2fArray))
+    if plain.colours is not None:
+        mesh.CreateDisplayColorPrimvar(UsdGeom.Tokens.vertex).Set(vectors(plain.colours, Vt.Vec3fArray))
+    own = {run.look for run in plain.runs}
+    for look in own if len(own) == 1 else ():
+        UsdShade.MaterialBindingAPI.Apply(prim).Bind(materials[look])
+    for k, run in enumerate(plain.runs if len(own) > 1 else ()):
+        faces = Vt.IntArray.FromNumpy(np.arange(run.first, run.first + run.count, dtype=np.int32))
+        subset = UsdShade.MaterialBindingAPI.Apply(prim).CreateMaterialBindSubset(f"run_{k}", faces)
+        UsdShade.MaterialBindingAPI.Apply(subset.GetPrim()).Bind(materials[run.look])

@@ -1,0 +1,148 @@
+"""A USD stage opened safely: every file it composes from or names is seen to lie in the model's folder first."""
+
+from __future__ import annotations
+
+import os
+import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+from urllib.parse import unquote
+
+from oak_square.core.errors import BadFile
+from oak_square.core.frames import Reading
+from oak_square.formats.limits import Limits
+
+__all__ = ["Opened", "open_stage", "quiet", "reading_of"]
+
+_LAYERS = {".usd", ".usda", ".usdc", ".usdz"}
+_MOST_FILES = 2000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Opened:
+    """A stage, and the files beside its root layer that it is made of, relative to its folder."""
+
+    stage: Any
+    companions: tuple[str, ...]
+
+
+@contextmanager
+def quiet() -> Iterator[None]:
+    """Keep what the library would print of a file to itself."""
+    # Heavy, and wanted for USD files alone.
+    from pxr import UsdUtils
+
+    delegate = UsdUtils.CoalescingDiagnosticDelegate()
+    try:
+        yield
+    finally:
+        delegate.TakeUncoalescedDiagnostics()
+
+
+def open_stage(path: Path, file: str, limits: Limits) -> Opened:
+    """Return the stage at `path`, all its payloads loaded.
+
+    Raises
+    ------
+    BadFile
+        If it is no USD, or names a file outside its folder.
+    """
+    # Heavy, and wanted for USD files alone.
+    from pxr import Tf, Usd
+
+    if path.suffix.lower() == ".usdz":
+        _check_package(path, file, limits)
+    try:
+        with quiet():
+            companions = () if path.suffix.lower() == ".usdz" else _dependencies(path, file, limits)
+            stage = Usd.Stage.Open(str(path), Usd.Stage.LoadAll)
+    except (Tf.ErrorException, RuntimeError) as error:
+        raise BadFile(file, f"is no USD that can be read: {_first_words(error)}") from error
+    if stage is None:
+        raise BadFile(file, "is no USD that can be read")
+    return Opened(stage=stage, companions=companions)
+
+
+def _first_words(error: Exception) -> str:
+    lines = [line.strip() for line in str(error).splitlines() if line.strip()]
+    words = lines[-1] if lines else type(error).__name__
+    return words.split(" -- ")[-1][:160].strip("'\" ")
+
+
+def _check_package(path: Path, file: str, limits: Limits) -> None:
+    try:
+        with zipfile.ZipFile(path) as package:
+            rows = package.infolist()
+    except (zipfile.BadZipFile, OSError, ValueError) as error:
+        raise BadFile(file, "is no USDZ package") from error
+    if len(rows) > _MOST_FILES or sum(r.file_size for r in rows) > limits.unpacked_bytes:
+        raise BadFile(file, "holds more files or bytes than the limits allow")
+    for row in rows:
+        name = row.filename
+        if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/") or ":" in name:
+            raise BadFile(file, f"holds '{name[:80]}', which leads out of the package")
+        if row.compress_type != zipfile.ZIP_STORED:
+            raise BadFile(file, f"holds '{name[:80]}' compressed, which a USDZ package does not")
+
+
+def _dependencies(path: Path, file: str, limits: Limits) -> tuple[str, ...]:
+    """Return every file that a layer, or a layer it names, names; each is seen to lie inside before it is opened."""
+    from pxr import UsdUtils
+
+    home = Path(os.path.realpath(path.parent))
+    found: dict[str, None] = {}
+    due, seen = [Path(os.path.realpath(path))], {Path(os.path.realpath(path))}
+    while due:
+        layer = due.pop()
+        if layer.stat().st_size > limits.file_bytes:
+            raise BadFile(file, f"names '{layer.name}', which is over the limit of {limits.file_bytes} bytes")
+        sublayers, references, payloads = UsdUtils.ExtractExternalReferences(str(layer))
+        for reference in [*sublayers, *references, *payloads]:
+            target = _inside(home, layer.parent, reference, file)
+            if target in seen:
+                continue
+            seen.add(target)
+            if len(seen) > _MOST_FILES:
+                raise BadFile(file, f"is made of over {_MOST_FILES} files")
+            if not target.is_file():
+                if reference in {*sublayers, *payloads} or target.suffix.lower() in _LAYERS:
+                    raise BadFile(file, f"is made of '{reference[:120]}', which is not there")
+                continue
+            found[target.relative_to(home).as_posix()] = None
+            if target.suffix.lower() in _LAYERS:
+                due.append(target)
+    return tuple(found)
+
+
+def _inside(home: Path, folder: Path, reference: str, file: str) -> Path:
+    name = unquote(reference.split("[", 1)[0])  # a file in a package is named behind the package
+    odd = any(c in name for c in ("`", "\\", "\0")) or ":" in name.split("/")[0]
+    if not name or odd or name.startswith(("/", "~")):
+        raise BadFile(file, f"refers to '{reference[:120]}', which is no path inside its folder")
+    target = Path(os.path.realpath(folder / name))
+    if not target.is_relative_to(home):
+        raise BadFile(file, f"refers to '{reference[:120]}', which lies outside its folder")
+    return target
+
+
+def reading_of(stage: Any, file: str) -> Reading:
+    """Return the reading a stage declares, or the schema's fallbacks, assumed.
+
+    Raises
+    ------
+    BadFile
+        If its unit is none.
+    """
+    from pxr import UsdGeom
+
+    metres, up = float(UsdGeom.GetStageMetersPerUnit(stage)), str(UsdGeom.GetStageUpAxis(stage))
+    if not 1e-9 <= metres <= 1e9:
+        raise BadFile(file, f"its unit is {metres:g} metres")
+    front = {"Y": "+Z", "Z": "-Y"}.get(up)
+    if front is None:
+        raise BadFile(file, f"its up axis '{up[:20]}' is neither Y nor Z")
+    declared = UsdGeom.StageHasAuthoredMetersPerUnit(stage)
+    return Reading(metres_per_unit=metres, up=f"+{up}", front=front, source="declared" if declared else "assumed")

@@ -1,0 +1,284 @@
+"""From a prepared asset back to its USD layer: opinions authored on the prims that steps touched, all else untouched.
+
+A prim whose place is unchanged keeps its operations. Where only its translation changed, and its order begins with
+`xformOp:translate`, that operation's value changes; a single `xformOp:transform` stays one. Any other order is replaced
+by translate, orient and scale, or by one matrix where those can't hold it.
+"""
+
+from __future__ import annotations
+
+import difflib
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.core.frames import Reading
+from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset
+from oak_square.formats.model_file import Written, file_nodes, is_unmoved, same_placement
+from oak_square.formats.text_edit import tidied
+from oak_square.formats.usd.reading import Content
+from oak_square.formats.usd.stage import quiet
+
+__all__ = ["author_place", "exported", "written"]
+
+Array = NDArray[np.float64]
+
+
+def written(path: Path, content: Content, asset: Asset, before: Reading, reading: Reading, suffix: str) -> Written:
+    """Return the layer for `asset`, prepared from `content`, its numbers under `reading`.
+
+    Parameters
+    ----------
+    path : Path
+        Of the source's root layer.
+    before : Reading
+        What the source declares or is assumed to be in.
+    suffix : str
+        Of the file to be: `.usda` or `.usdc`.
+
+    Raises
+    ------
+    Refused
+        If nodes were hung elsewhere or taken apart, or a change lies inside what instances share.
+    """
+    # Heavy, and wanted for USD files alone.
+    from pxr import Sdf, Usd
+
+    received = content.asset
+    is_text = path.read_bytes()[:5] == b"#usda"
+    if len(asset.nodes) != len(received.nodes) or any(
+        a.parent != b.parent for a, b in zip(received.nodes, asset.nodes, strict=True)
+    ):
+        raise Refused("prims are not taken apart or hung elsewhere in a USD layer: deliver it as glb")
+    is_same = reading.same_frame(before)
+    olds, news = file_nodes(received, before), file_nodes(asset, reading)
+    moved = [k for k, (a, b) in enumerate(zip(olds, news, strict=True)) if not same_placement(a.placement, b.placement)]
+    shaped = [k for k, n in enumerate(news) if n.mesh is not None and not is_unmoved(n.local_from_mesh)]
+    if is_same and not moved and not shaped and path.suffix.lower() == suffix:
+        return Written(pieces=None)
+    if suffix == ".usdz":
+        raise Refused("a USDZ package is read, not changed: deliver it as usdc or glb")
+    if received.rigid_reason and not is_same:
+        raise Refused(received.rigid_reason)
+    if suffix == ".usd":
+        suffix = ".usda" if is_text else ".usdc"
+    with quiet():
+        root = Sdf.Layer.FindOrOpen(str(path))
+        session = Sdf.Layer.CreateAnonymous(".usda")
+        stage = Usd.Stage.Open(root, session, Usd.Stage.LoadAll)
+        stage.SetEditTarget(Usd.EditTarget(session))
+        for k in moved:
+            author_place(stage.GetPrimAtPath(content.paths[k]), news[k].placement)
+        for k in shaped:
+            _author_geometry(stage.GetPrimAtPath(content.paths[k]), news[k].local_from_mesh)
+        out = Sdf.Layer.CreateAnonymous(suffix)
+        out.TransferContent(root)
+        if not is_same:
+            _declare(out, reading)
+        _merge(session, out)
+        data = exported(out, suffix)
+        if suffix == ".usda" and is_text:
+            data = _with_comments(path.read_bytes(), exported(root, suffix), data)
+    return Written(pieces=(data,))
+
+
+def _declare(layer: Any, reading: Reading) -> None:
+    layer.pseudoRoot.SetInfo("metersPerUnit", reading.metres_per_unit)
+    layer.pseudoRoot.SetInfo("upAxis", reading.up[1])
+
+
+def exported(layer: Any, suffix: str) -> bytes:
+    """Return a layer's bytes as a file of that suffix."""
+    with TemporaryDirectory() as folder:
+        target = Path(folder) / f"layer{suffix}"
+        layer.Export(str(target))
+        return target.read_bytes()
+
+
+def _merge(strong: Any, into: Any) -> None:
+    """Put the values that `strong` holds into another layer, and leave all else there as it is."""
+    from pxr import Sdf
+
+    paths: list[Any] = []
+    strong.Traverse(Sdf.Path.absoluteRootPath, paths.append)
+    for path in sorted(p for p in paths if p.IsPropertyPath()):
+        spec = strong.GetPropertyAtPath(path)
+        prim = Sdf.CreatePrimInLayer(into, path.GetPrimPath())
+        own = into.GetAttributeAtPath(path)
+        if own is None:
+            own = Sdf.AttributeSpec(prim, path.name, spec.typeName, spec.variability, spec.custom)
+            if spec.HasInfo("interpolation"):
+                own.SetInfo("interpolation", spec.GetInfo("interpolation"))
+        own.default = spec.default
+
+
+def author_place(prim: Any, placement: Placement) -> None:
+    """Author a prim's place in the stage's edit target.
+
+    Raises
+    ------
+    Refused
+        If the prim lies inside an instance.
+    """
+    from pxr import Gf, UsdGeom
+
+    if prim.IsInstanceProxy():
+        raise Refused(f"'{prim.GetName()}' lies inside an instance, whose parts are shared")
+    xformable = UsdGeom.Xformable(prim)
+    ops = xformable.GetOrderedXformOps()
+    names = [str(op.GetOpName()) for op in ops]
+    matrix = Gf.Matrix4d(placement.matrix.T.tolist())
+    if names == ["xformOp:transform"]:
+        ops[0].Set(matrix)
+        return
+    if names and names[0] == "xformOp:translate" and not xformable.GetResetXformStack():
+        rest = np.eye(4)
+        for op in ops[1:]:
+            rest = rest @ np.array(op.GetOpTransform(0.0)).T
+        same = np.abs(rest[:3, :3] - placement.matrix[:3, :3]).max() <= 1e-11 * max(1.0, float(np.abs(rest).max()))
+        if same:
+            _set(ops[0], placement.translation - rest[:3, 3])
+            return
+    keep = bool(xformable.GetResetXformStack())
+    if placement.is_sheared:
+        xformable.ClearXformOpOrder()
+        _op(xformable, UsdGeom.XformOp.TypeTransform).Set(matrix)
+    else:
+        xformable.ClearXformOpOrder()
+        if placement.translation.any():
+            _set(_op(xformable, UsdGeom.XformOp.TypeTranslate), placement.translation)
+        x, y, z, w = (float(v) for v in placement.rotation)
+        if (x, y, z) != (0.0, 0.0, 0.0):
+            orient = _op(xformable, UsdGeom.XformOp.TypeOrient)
+            kind = type(orient.Get()) if orient.Get() is not None else Gf.Quatd
+            orient.Set(kind(w, x, y, z))
+        if (placement.scale != 1).any():
+            _set(_op(xformable, UsdGeom.XformOp.TypeScale), placement.scale)
+    if keep:
+        xformable.SetResetXformStack(True)
+
+
+def _op(xformable: Any, kind: Any) -> Any:
+    """Add an operation, of the precision that its attribute has where there is one."""
+    from pxr import Sdf, UsdGeom
+
+    attribute = xformable.GetPrim().GetAttribute(f"xformOp:{UsdGeom.XformOp.GetOpTypeToken(kind)}")
+    floats = {Sdf.ValueTypeNames.Float3, Sdf.ValueTypeNames.Quatf}
+    single = bool(attribute) and attribute.GetTypeName() in floats
+    precision = UsdGeom.XformOp.PrecisionFloat if single else UsdGeom.XformOp.PrecisionDouble
+    return xformable.AddXformOp(kind, precision)
+
+
+def _set(op: Any, values: Array) -> None:
+    from pxr import Gf, UsdGeom
+
+    single = op.GetPrecision() == UsdGeom.XformOp.PrecisionFloat
+    x, y, z = (float(v) for v in tidied(values))
+    op.Set(Gf.Vec3f(x, y, z) if single else Gf.Vec3d(x, y, z))
+
+
+def _author_geometry(prim: Any, matrix: Array) -> None:
+    """Author a mesh's points, normals and extent carried by a matrix; a mirror turns its orientation."""
+    from pxr import UsdGeom, Vt
+
+    if prim.IsInstanceProxy() or not prim.IsA(UsdGeom.PointBased):
+        raise Refused(f"the geometry of '{prim.GetName()}' can't be rewritten here")
+    shape = UsdGeom.PointBased(prim)
+    old = np.array(shape.GetPointsAttr().Get(), dtype=np.float64).reshape(-1, 3)
+    new = np.empty_like(old)
+    write_points(old, matrix, new)
+    points = new.astype(np.float32)
+    if not np.isfinite(points).all():
+        raise Refused("its coordinates grow past what float32 can hold")
+    shape.GetPointsAttr().Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(points)))
+    if len(points):
+        ends = np.stack([points.min(axis=0), points.max(axis=0)])
+        shape.GetExtentAttr().Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(ends)))
+    primvar = UsdGeom.PrimvarsAPI(prim).GetPrimvar("normals")
+    for attribute in (shape.GetNormalsAttr(), primvar.GetAttr() if primvar else None):
+        value = attribute.Get() if attribute else None
+        if attribute is not None and value is not None and len(value):
+            normals = np.array(value, dtype=np.float64).reshape(-1, 3)
+            turned = np.empty_like(normals)
+            write_directions(normals, normal_matrix(matrix[:3, :3]), turned)
+            attribute.Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(turned.astype(np.float32))))
+    if is_mirror(matrix) and prim.IsA(UsdGeom.Mesh):
+        orientation: Any = UsdGeom.Mesh(prim).GetOrientationAttr()
+        left = str(orientation.Get()) == "leftHanded"
+        orientation.Set(UsdGeom.Tokens.rightHanded if left else UsdGeom.Tokens.leftHanded)
+
+
+def _with_comments(source: bytes, plain: bytes, edited: bytes) -> bytes:
+    """Return the source text with the lines changed that differ between its plain export and the edited one.
+
+    The library drops comments and sorts properties when it writes text. Where the source's own text, changed line by
+    line, says the same as the edited export, it is kept.
+    """
+    own, old, new = (data.decode("utf-8").split("\n") for data in (source, plain, edited))
+    place = _same_lines(old, own)
+    drop, put = set[int](), dict[int, list[str]]()
+    for tag, i1, i2, j1, j2 in difflib.SequenceMatcher(None, old, new, autojunk=False).get_opcodes():
+        if tag == "equal":
+            continue
+        lines = range(i1, i2) if i2 > i1 else range(i1 - 1, i1)
+        if any(i not in place for i in lines):
+            return edited
+        if i2 > i1:
+            drop.update(place[i] for i in lines)
+            put.setdefault(place[i1], []).extend(new[j1:j2])
+        else:
+            put.setdefault(place[i1 - 1] + 1, []).extend(new[j1:j2])
+    out = list[str]()
+    for k, line in enumerate([*own, ""]):
+        out += put.get(k, [])
+        if k < len(own) and k not in drop:
+            out.append(line)
+    text = "\n".join(out).encode()
+    return text if _plain(text) == edited else edited
+
+
+def _plain(text: bytes) -> bytes:
+    """Return how the library writes what a text says; nothing where it says nothing that can be read."""
+    from pxr import Sdf, Tf
+
+    layer = Sdf.Layer.CreateAnonymous(".usda")
+    try:
+        return exported(layer, ".usda") if layer.ImportFromString(text.decode("utf-8")) else b""
+    except Tf.ErrorException:
+        return b""
+
+
+def _same_lines(old: list[str], own: list[str]) -> dict[int, int]:
+    """Return where lines of one text stand in another: by their words and the prims they are in."""
+    there: dict[tuple[str, ...], list[int]] = {}
+    for k, key in enumerate(_keys(own)):
+        there.setdefault(key, []).append(k)
+    here: dict[tuple[str, ...], list[int]] = {}
+    for k, key in enumerate(_keys(old)):
+        here.setdefault(key, []).append(k)
+    return {
+        a: b
+        for key, rows in here.items()
+        if len(rows) == len(there.get(key, []))
+        for a, b in zip(rows, there[key], strict=True)
+    }
+
+
+def _keys(lines: list[str]) -> list[tuple[str, ...]]:
+    stack, head, found = list[str](), "", list[tuple[str, ...]]()
+    for line in lines:
+        words = line.strip()
+        if words.startswith(("def ", "over ", "class ")):
+            head = words
+        if words == "}" and stack:
+            stack.pop()
+        found.append((*stack, words))
+        if words == "{":
+            stack.append(head)
+    return found
