@@ -13,6 +13,7 @@ from oak_square.formats import FORMATS, losses
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made
+from tests.formats.test_threemf import package
 from tests.formats.test_usd import SIGN as USD
 from tests.made import UP_Z, glb, laid_out, stl_binary
 from tests.runs import deliver_as, troubles
@@ -76,6 +77,7 @@ def sources(folder):
     (folder / "letters.png").write_bytes(PNG)
     (folder / "nested.glb").write_bytes(nested())
     (folder / "bridge.dae").write_text(BRIDGE)
+    (folder / "casks.3mf").write_bytes(package())
     (folder / "hanging.usda").write_text(USD)
     corners = np.array([[[0, 0, 0], [4, 0, 0], [0, 4, 1]]], dtype="<f4")
     (folder / "plate.stl").write_bytes(stl_binary(corners))
@@ -109,7 +111,7 @@ def test_every_triangle_arrives_in_the_unit_and_axes_asked_for(tmp_path, key, un
         tmp_path, f"{{unit: {unit}, up: {up}, format: {key}}}", "{do: unit, reads: cm, for: ['*.stl']}"
     )
     entries = {e["source"]: e for e in manifest["assets"]}
-    assert [e["reason"] for e in entries.values()] == [None] * 7
+    assert [e["reason"] for e in entries.values()] == [None] * 8
     assert not any(troubles(tmp_path / "out").values())
     for file, entry in entries.items():
         assert entry["deviation_m"] < 1e-5

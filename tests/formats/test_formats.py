@@ -18,15 +18,16 @@ from oak_square.formats import FORMATS, format_of
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made
+from tests.formats.test_threemf import package
 from tests.formats.test_usd import SIGN as USD
 from tests.made import triangle_document, write_gltf
 
-BY_HAND = {"usda": USD.encode(), "dae": BRIDGE.encode(), "off": SIGN, "ply": made("ascii")}
+BY_HAND = {"3mf": package(), "usda": USD.encode(), "dae": BRIDGE.encode(), "off": SIGN, "ply": made("ascii")}
 SOURCES = {s.file: s for s in find_sources([BATCH])}
 
 
 def source_of(key, tmp_path):
-    if key in {"usdc", "usdz", "3mf"}:
+    if key in {"usdc", "usdz"}:
         source = source_of("usda", tmp_path)
         out = FORMATS["usdc"].write(receive(source), receive(source).asset, receive(source).asset.reading)
         (tmp_path / "sign.usdc").write_bytes(b"".join(out.pieces))

@@ -227,6 +227,16 @@ class Asset:
         return tuple(found)
 
     @cached_property
+    def depth_first(self) -> tuple[int, ...]:
+        """Node positions as a walk meets them: each node, then all below it, before its next sibling."""
+        found = list[int]()
+        due = [i for i, node in reversed(list(enumerate(self.nodes))) if node.parent is None]
+        while due:
+            found.append(due.pop())
+            due += reversed(self.children[found[-1]])
+        return tuple(found)
+
+    @cached_property
     def children(self) -> tuple[tuple[int, ...], ...]:
         """For each node, the positions of its children."""
         below: list[list[int]] = [[] for _ in self.nodes]

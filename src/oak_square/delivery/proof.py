@@ -134,9 +134,9 @@ def prove_across(wanted: Asset, there: Asset) -> float:
 
 
 def _corners(asset: Asset) -> Array:
-    """Return the corners of every triangle, parents' first, shape (triangles, 3, 3), world, metres."""
+    """Return the corners of every triangle, as a walk meets them, shape (triangles, 3, 3), world, metres."""
     found, parts = [np.empty((0, 3, 3))], set(asset.parts)
-    for i in (k for k in asset.order if k in parts):
+    for i in (k for k in asset.depth_first if k in parts):
         mesh, world = asset.mesh_of(i), asset.world_from_mesh(i)
         points = mesh.points.astype(np.float64) @ world[:3, :3].T + world[:3, 3]
         found.append(points[mesh.triangles])

@@ -143,7 +143,7 @@ def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> Sce
     place: dict[int, int] = {}
     used: dict[int, int] = {}
     found: list[SceneNode] = []
-    for i in asset.order:
+    for i in asset.depth_first:
         node = nodes[i]
         if not node.shown:
             continue

@@ -24,7 +24,7 @@ from oak_square.formats.collada.document import Document, Source, transform_of, 
 from oak_square.formats.collada.reading import Stand
 from oak_square.formats.model_file import Written, file_nodes, is_unmoved, same_placement
 from oak_square.formats.polygons import reversed_corners
-from oak_square.formats.text_edit import nine_digits, spliced, tidied, token_spans
+from oak_square.formats.text_edit import nine_digits, spliced, tidied, tidied_matrix, token_spans
 from oak_square.formats.xml_spans import Element
 
 __all__ = ["digits", "stack_words", "written"]
@@ -66,7 +66,7 @@ def written(document: Document, stands: tuple[Stand, ...], received: Asset, asse
 def stack_words(placement: Placement) -> list[tuple[str, list[float]]]:
     """Return the transformation elements that hold a placement, each with its numbers."""
     if placement.is_sheared:
-        return [("matrix", placement.matrix.ravel().tolist())]
+        return [("matrix", tidied_matrix(placement.matrix).ravel().tolist())]
     found: list[tuple[str, list[float]]] = []
     if placement.translation.any():
         found.append(("translate", tidied(placement.translation).tolist()))
@@ -120,7 +120,7 @@ class _Edit:
     def place(self, stand: Stand, node: Node) -> None:
         placement, stack = node.placement, stand.stack
         if [e.tag for e in stack] == ["matrix"]:
-            self.replace(stack[0], digits(placement.matrix.ravel().tolist()))
+            self.replace(stack[0], digits(tidied_matrix(placement.matrix).ravel().tolist()))
             return
         if stack and stack[0].tag == "translate":
             rest = np.eye(4)

@@ -1,0 +1,95 @@
+"""A 3MF package: a ZIP archive opened with care, and written again with one part changed.
+
+Follows the 3MF core specification 1.3 (3MF Consortium) and ECMA-376 part 2 (open packaging).
+"""
+
+from __future__ import annotations
+
+import io
+import re
+import zipfile
+from dataclasses import dataclass
+from pathlib import Path
+
+from oak_square.core.errors import BadFile
+from oak_square.formats.limits import Limits
+from oak_square.formats.xml_spans import parse_xml
+
+__all__ = ["Package", "open_package", "repacked"]
+
+_MOST_PARTS = 10_000
+_HIGHEST_RATIO = 1000  # of what is unpacked to its own size: coordinates as text shrink to a tenth, not a thousandth
+_MODEL = "http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Package:
+    """A package as read: its path, the name of its model part, and that part's bytes."""
+
+    path: Path
+    part: str
+    model: bytes
+
+
+def open_package(path: Path, file: str, limits: Limits) -> Package:
+    """Return the package at `path`.
+
+    Raises
+    ------
+    BadFile
+        If it is no 3MF, names parts that lead out, or holds more than the limits allow.
+    """
+    try:
+        with zipfile.ZipFile(path) as archive:
+            rows = archive.infolist()
+            size = path.stat().st_size
+            if len(rows) > _MOST_PARTS or sum(r.file_size for r in rows) > min(
+                limits.unpacked_bytes, max(size, 10_000) * _HIGHEST_RATIO
+            ):
+                raise BadFile(file, "holds more files or bytes than the limits allow")
+            names = {r.filename for r in rows}
+            for name in names:
+                if name.startswith(("/", "\\")) or ".." in re.split(r"[/\\]", name) or ":" in name:
+                    raise BadFile(file, f"holds '{name[:80]}', which leads out of the package")
+            part = _model_part(archive, names, file, limits)
+            return Package(path=path, part=part, model=_unpacked(archive, part, limits, file))
+    except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, RuntimeError, EOFError, ValueError) as error:
+        raise BadFile(file, "is no 3MF package, or its archive is damaged") from error
+
+
+def _unpacked(archive: zipfile.ZipFile, name: str, limits: Limits, file: str) -> bytes:
+    """Return a part's bytes, no more of them than it declares."""
+    declared = archive.getinfo(name).file_size
+    if declared > limits.text_bytes * 4:
+        raise BadFile(file, f"holds '{name[:80]}' of {declared} bytes, over the limit")
+    with archive.open(name) as stream:
+        data = stream.read(declared + 1)
+    if len(data) > declared:
+        raise BadFile(file, f"holds '{name[:80]}', which is larger than it declares")
+    return data
+
+
+def _model_part(archive: zipfile.ZipFile, names: set[str], file: str, limits: Limits) -> str:
+    if "_rels/.rels" not in names:
+        raise BadFile(file, "is no 3MF package: it has no relationships")
+    root = parse_xml(_unpacked(archive, "_rels/.rels", limits, file), file, limits)
+    for row in root.all("Relationship"):
+        if row.attributes.get("Type") == _MODEL:
+            name = row.attributes.get("Target", "").lstrip("/")
+            if name in names:
+                return name
+    raise BadFile(file, "is no 3MF package: it has no model")
+
+
+def repacked(package: Package, model: bytes) -> bytes:
+    """Return the package with its model part replaced, all others as they are."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(package.path) as old, zipfile.ZipFile(out, "w") as new:
+        for row in old.infolist():
+            data = model if row.filename == package.part else old.read(row)
+            info = zipfile.ZipInfo(row.filename, row.date_time)
+            info.compress_type, info.external_attr = row.compress_type, row.external_attr
+            info.comment, info.create_system = row.comment, row.create_system
+            new.writestr(info, data)
+        new.comment = old.comment
+    return out.getvalue()
