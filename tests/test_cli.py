@@ -35,21 +35,21 @@ def test_survey_prep_prove_and_survey_again(oak, lock, tmp_path):
     code, out, err = oak("survey", lock, "--json")
     assert (code, err) == (0, "")
     document = json.loads(out)
-    assert [a["file"] for a in document["assets"]][:2] == ["gate_leaf.glb", "gate_leaf_twin.glb"]
+    assert [a["file"] for a in document["assets"]][:2] == ["casks.3mf", "footbridge.dae"]
     assert oak("survey", lock, "--fail-on", "fix")[0] == 1
     book = ("--size-book", lock / "size_book.csv")
     code, out, _ = oak("survey", lock, "--json", *book, "--jobs", 2)
     outside = {a["file"] for a in json.loads(out)["assets"] for f in a["findings"] if f["code"] == "size-out-of-book"}
-    assert outside == {"gate_leaf.glb", "keepers_hut.obj", "lamp_standard.obj", "windlass.stl"}
+    assert outside == {"gate_leaf.glb", "keepers_hut.obj", "lamp_standard.obj", "tiller.ply", "windlass.stl"}
     code, out, err = oak("prep", SHEET, lock, "--out", tmp_path / "out", "--jobs", 2)
     assert (code, err) == (0, "")
     assert "lamp_standard.obj  delivered  0.61 × 5.20 × 0.61 m" in out
     clips = "2 of them at 18 times of their clips too"
-    assert oak("prove", tmp_path / "out") == (0, f"16 of 16 hold, {clips}\n", "")
+    assert oak("prove", tmp_path / "out") == (0, f"20 of 20 hold, {clips}\n", "")
     assert oak("survey", tmp_path / "out", "--fail-on", "check", *book)[0] == 0
     (tmp_path / "out" / "milepost.glb").unlink()
     code, out, err = oak("prove", tmp_path / "out")
-    assert (code, out) == (1, f"15 of 16 hold, {clips}\n")
+    assert (code, out) == (1, f"19 of 20 hold, {clips}\n")
     assert err == "milepost.glb: 'milepost.glb' is missing\n"
 
 

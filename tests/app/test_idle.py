@@ -74,7 +74,7 @@ def test_a_cache_that_can_not_be_written_is_only_slower(qtbot, renderer, tmp_pat
 def test_reading_can_be_stopped_and_what_is_read_stays(hand, lock):
     session = hand.session
     session.open_paths([lock])
-    assert session.progress() == ("reading", 0, 16)
+    assert session.progress() == ("reading", 0, 20)
     session.stop_reading()
     hand.settle()
     assert hand.window.foot.words.text().startswith("Stopped reading; ")
@@ -82,7 +82,7 @@ def test_reading_can_be_stopped_and_what_is_read_stays(hand, lock):
     assert set(session.rows) == set(session.assets)
     # They can be opened again.
     hand.open(lock)
-    assert len(session.assets) == 16
+    assert len(session.assets) == 20
 
 
 def test_progress_is_told_by_asset_once_it_takes_a_moment(qtbot, monkeypatch):

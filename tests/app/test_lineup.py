@@ -86,7 +86,7 @@ def test_all_stand_on_one_ground_at_one_scale_the_figure_among_them(hand, row):
     words = {i.file: i.trouble for i in row.items}
     assert words["keepers_hut.obj"] == "all outside the book"
     assert words["milepost.glb"] == ""
-    assert hand.window.views.lineup.words.text().startswith("12 stand within the size book, 4 do not")
+    assert hand.window.views.lineup.words.text().startswith("15 stand within the size book, 5 do not")
 
 
 def test_what_is_drawn_is_the_silhouette_sharp_at_any_zoom(hand, row):
@@ -158,7 +158,7 @@ def test_elevation_order_scale_and_reference_are_chosen_below(hand, row):
     boat = next(i for i in row.items if i.file == "narrowboat.glb")
     assert boat.width == pytest.approx(21, abs=0.1)
     hand.click(page.order.buttons["name"])
-    assert [i.name for i in row.items][:3] == ["figure", "gate_leaf", "gate_leaf_twin"]
+    assert [i.name for i in row.items][:3] == ["figure", "casks", "footbridge"]
     hand.click(page.order.buttons["finding"])
     assert row.items[1].trouble
     hand.click(page.scale.buttons["log"])

@@ -131,7 +131,9 @@ def test_a_sheet_is_opened_changed_and_saved_with_its_comments(hand, lock, tmp_p
     hand.settle()
     hand.window.files.save_sheet(copy)
     text, was = copy.read_text(), SHEET.read_text()
-    expected = was.replace('{do: unit, reads: mm, for: ["*.stl"]}', "{do: unit, for: ['*.stl'], reads: in}")
+    expected = was.replace(
+        '{do: unit, reads: mm, for: ["*.stl", "*.ply"]}', "{do: unit, for: ['*.stl', '*.ply'], reads: in}"
+    )
     expected = expected.replace("title: Fenwick Lock, first delivery", "title: Second delivery")
     expected = expected.replace("  - {do: place, at: origin, ground: true}\n", "")
     assert text == expected

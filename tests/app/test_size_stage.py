@@ -59,6 +59,7 @@ def test_the_certain_units_are_taken_at_once_and_the_list_says_who_waits(desk):
         "gate_leaf": "made in centimetres, over 99 %",
         "keepers_hut": "made in centimetres, over 99 %",
         "lamp_standard": "made in inches, over 99 %",
+        "tiller": "made in millimetres, over 99 %",
         "windlass": "made in millimetres, over 99 %",
     }
     assert form.take.text() == "Take the best for 4 that are certain"

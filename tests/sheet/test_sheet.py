@@ -77,7 +77,7 @@ def test_a_sheet_is_written_as_people_type_it_and_reads_back():
     loaded, _ = load_sheet(SHEET)
     text = dump_sheet(loaded)
     assert "- {do: bake, what: [rotation, scale]}" not in text  # defaults are left out
-    assert "- {do: unit, for: ['*.stl'], reads: mm}" in text
+    assert "- {do: unit, for: ['*.stl', '*.ply'], reads: mm}" in text
     assert parse_sheet(text, "again") == loaded
 
 

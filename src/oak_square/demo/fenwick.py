@@ -24,6 +24,7 @@ from oak_square.demo.lockside import (
 )
 from oak_square.demo.moving import pennant, sluice_wheel
 from oak_square.demo.shapes import Solid, along, box, joined, lathe, prism
+from oak_square.demo.traded import casks, footbridge, hanging_sign, tiller
 
 __all__ = ["make_batch"]
 
@@ -51,6 +52,10 @@ def make_batch(folder: Path) -> None:
     sluice_wheel(folder / "sluice_wheel.glb")
     pennant(folder / "pennant.glb")
     stop_planks(folder / "stop_planks.glb")
+    footbridge(folder / "footbridge.dae")
+    casks(folder / "casks.3mf")
+    hanging_sign(folder / "hanging_sign.usda")
+    tiller(folder / "tiller.ply")
 
 
 def gate_leaf(path: Path) -> None:
