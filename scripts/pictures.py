@@ -42,7 +42,7 @@ def line_up(window: Window) -> None:
     window.session.enter_stage("size")
     for words in (
         {"do": "unit", "reads": "cm", "for": ["gate_leaf.glb"]},
-        {"do": "unit", "reads": "mm", "for": ["windlass.stl"]},
+        {"do": "unit", "reads": "mm", "for": ["windlass.stl", "tiller.ply"]},
         {"do": "unit", "reads": "in", "for": ["lamp_standard.obj"]},
         {"do": "turn", "up": "+Z", "front": "-Y", "for": ["lamp_standard.obj"]},
     ):

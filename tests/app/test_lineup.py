@@ -86,7 +86,8 @@ def test_all_stand_on_one_ground_at_one_scale_the_figure_among_them(hand, row):
     words = {i.file: i.trouble for i in row.items}
     assert words["keepers_hut.obj"] == "all outside the book"
     assert words["milepost.glb"] == ""
-    assert hand.window.views.lineup.words.text().startswith("15 stand within the size book, 5 do not")
+    assert hand.window.views.lineup.words.toolTip().startswith("15 stand within the size book, 5 do not; heights span")
+    assert hand.window.views.lineup.words.text().endswith(": 1: try log")
 
 
 def test_what_is_drawn_is_the_silhouette_sharp_at_any_zoom(hand, row):

@@ -62,7 +62,7 @@ def test_the_certain_units_are_taken_at_once_and_the_list_says_who_waits(desk):
         "tiller": "made in millimetres, over 99 %",
         "windlass": "made in millimetres, over 99 %",
     }
-    assert form.take.text() == "Take the best for 4 that are certain"
+    assert form.take.text() == "Take the best for 5 that are certain"
     desk.click(form.take)
     assert desk.steps() == ["Unit: cm", "Unit: in", "Unit: mm"]
     assert size(desk, HUT)[1] == pytest.approx(3.9)

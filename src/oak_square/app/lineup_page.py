@@ -146,9 +146,12 @@ class LineUpPage(QWidget):
         words, all_true = self._facts.summary(session)
         decades = spans_decades([i.height for i in items])
         if decades > 2.5 and self.scale.choice == "even":
-            words = f"{words} · heights span {10**decades:.2g} : 1, try log"
+            span = f"heights span {round(10**decades, 1 - int(decades)):,.0f} : 1"
+            self.words.setToolTip(f"{words}; {span}")
+            words = f"{span}: try log"
+        else:
+            self.words.setToolTip(words)
         self.words.setText(words)
-        self.words.setToolTip(words)
         self.words.setProperty("role", "soft" if all_true else "wrong")
         self.words.style().unpolish(self.words)
         self.words.style().polish(self.words)
