@@ -16,8 +16,9 @@ from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTroub
 from oak_square.core.findings import LEVELS
 from oak_square.core.lengths import format_size
 from oak_square.delivery import Run, deliver, find_sources, load_book, prove, survey_document, survey_source
-from oak_square.delivery.running import in_processes
-from oak_square.formats import FORMATS
+from oak_square.delivery.running import CRASHED, in_processes, risky
+from oak_square.delivery.surveying import unreadable_entry
+from oak_square.formats import FORMATS, format_of
 from oak_square.sheet import load_sheet, sheet_schema, step_line
 
 app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
@@ -122,14 +123,16 @@ def survey_command(
         raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made)}){did_you_mean(to, made)}")
     surveyed = partial(survey_source, to=to, book=None if size_book is None else load_book(size_book))
     sources = find_sources(paths)
-    entries = []
-    if jobs > 1 and len(sources) > 1:
-        by_file = {s.file: e for s, e in in_processes(surveyed, sources, jobs) if e is not None}
-        entries = [by_file[s.file] for s in sources if s.file in by_file]
-    else:
-        for n, source in enumerate(sources, 1):
-            entries.append(surveyed(source))
-            _progress(n, len(sources), {"source": source.file})
+    apart = [s for s in sources if (jobs > 1 and len(sources) > 1) or risky(s)]
+    by_file: dict[str, dict[str, Any]] = {}
+    for source in (s for s in sources if s not in apart):
+        by_file[source.file] = surveyed(source)
+        _progress(len(by_file), len(sources), {"source": source.file})
+    for source, entry in in_processes(surveyed, apart, jobs):
+        kind = format_of(source.path)
+        by_file[source.file] = entry or unreadable_entry(source.file, kind.key if kind else None, CRASHED)
+        _progress(len(by_file), len(sources), {"source": source.file})
+    entries = [by_file[s.file] for s in sources]
     if as_json:
         print(json.dumps(survey_document(entries), indent=1, ensure_ascii=False))
     else:

@@ -170,7 +170,7 @@ def test_a_reader_that_dies_costs_its_own_file_and_not_the_batch(session, batch,
     monkeypatch.setattr(work, "read_source", dead_on_the_windlass)
     session.open_paths([batch])
     settle(session, qtbot)
-    assert session.rows["windlass.stl"].error == "its reader crashed or ran out of memory"
+    assert session.rows["windlass.stl"].error == "its reader crashed, or ran out of memory or time"
     assert set(session.assets) == set(session.rows) - {"windlass.stl"}
 
 

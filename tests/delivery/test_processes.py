@@ -10,13 +10,15 @@ import numpy as np
 import pytest
 
 from oak_square.core.boxes import Box
+from oak_square.core.errors import BadUsage
 from oak_square.delivery import files, find_sources, preparing
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.running import in_processes
 from oak_square.delivery.surveying import box_json, size_json, unreadable_entry
 from oak_square.formats import FORMATS
+from oak_square.formats.limits import Limits, limits_of
 from oak_square.sheet import parse_sheet
-from tests.made import triangle_document, write_glb
+from tests.made import triangle_document, write_glb, write_gltf
 
 BAKE = parse_sheet("prep-sheet: 1\nsteps:\n  - {do: bake}\n", "s.yaml")
 
@@ -104,6 +106,42 @@ def test_a_source_that_vanished_is_one_line(tmp_path):
     assert entry["status"] == "failed"
     assert entry["reason"] == "is not there"
     assert not Path(tmp_path / "out").exists()
+
+
+def greedy_or_idle(number: int) -> int:
+    """Stands in for a reader that runs away: 1 asks for more memory than it may have, 2 for more time."""
+    if number == 1:
+        return len(np.ones(400_000_000_000, dtype=np.uint8))
+    while number == 2:
+        pass
+    return number
+
+
+def test_a_reader_that_runs_away_costs_its_own_file(monkeypatch):
+    monkeypatch.setenv("OAK_SQUARE_LIMITS", "seconds=3 memory_bytes=8e9")
+    with pytest.raises(MemoryError):
+        dict(in_processes(greedy_or_idle, [1], 1))
+    assert dict(in_processes(greedy_or_idle, [2, 3], 1)) == {2: None, 3: 3}
+
+
+def test_limits_are_adjusted_by_name():
+    assert limits_of("vertices=5e8, seconds=60").vertices == 500_000_000
+    assert limits_of("") == Limits()
+    for words, says in (("vertexes=5", "did you mean 'vertices'"), ("depth=deep", "no number"), ("depth=0", "nothing")):
+        with pytest.raises(BadUsage, match=says):
+            limits_of(words)
+
+
+def test_a_model_that_can_not_be_put_in_place_takes_its_companions_back(tmp_path):
+    (tmp_path / "in").mkdir()
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
+    write_gltf(tmp_path / "in" / "sign.gltf", document, binary)
+    (tmp_path / "out" / "sign.gltf" / "in the way").mkdir(parents=True)
+    source = find_sources([tmp_path / "in"])[0]
+    entry = prepare(Job(source=source, sheet=BAKE, out=tmp_path / "out", dry=False, replace=True))
+    assert entry["status"] == "failed"
+    assert "sign.gltf" in entry["reason"]
+    assert [p.name for p in (tmp_path / "out").iterdir()] == ["sign.gltf"]
 
 
 def test_entries_have_every_name_of_the_contract_even_when_there_is_nothing():

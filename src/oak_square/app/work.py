@@ -28,6 +28,7 @@ from oak_square.core.size_book import SizeBook
 from oak_square.core.survey import survey
 from oak_square.delivery import Run, Source, deliver, in_processes, receive
 from oak_square.delivery.files import sha256_of
+from oak_square.delivery.running import CRASHED, risky
 from oak_square.sheet import Prepared, Sheet, UnitQuestion, asset_called, evaluate, settled_units, unit_question
 from oak_square.steps import Step
 
@@ -146,14 +147,14 @@ class Worker(QObject):
     def _feed(self, sources: list[Source]) -> None:
         self._stop.clear()
         many = len(sources) > _MANY_FILES
-        apart = [s for s in sources if many or _size(s) >= _SMALL_BYTES]
+        apart = [s for s in sources if many or _size(s) >= _SMALL_BYTES or risky(s)]
         for source in sources:
             if source not in apart:
                 self._reads.append(self._threads.submit(self._read_here, source))
         # One core is left to the window, and readers give way to it. A reader that dies costs its own file only.
         jobs = max(1, multiprocessing.cpu_count() - 1)
         for source, result in in_processes(read_source, apart, jobs, self._stop.is_set, niceness=10):
-            self._tell_read(source, result or (None, "its reader crashed or ran out of memory", (), ""))
+            self._tell_read(source, result or (None, CRASHED, (), ""))
 
     def _read_here(self, source: Source) -> None:
         self._tell_read(source, read_source(source))

@@ -196,7 +196,17 @@ def _settle(job: Job, stage: Path, output: str, written: Written) -> list[dict[s
         if target.exists() and not job.replace and sha256_of(target) != digest:
             raise Failed(f"'{name}' is there already with other contents, and goes with this model")
         entries.append({"path": os.path.relpath(target, job.out).replace(os.sep, "/"), "sha256": digest})
-    for name in [*names, Path(output).name]:
-        (folder / name).parent.mkdir(parents=True, exist_ok=True)
-        (stage / name).replace(folder / name)
+    placed: list[Path] = []
+    try:
+        for name in [*names, Path(output).name]:
+            target = folder / name
+            target.parent.mkdir(parents=True, exist_ok=True)
+            fresh = not target.exists()
+            (stage / name).replace(target)
+            placed += [target] if fresh else []
+    except OSError:
+        # A model with all that goes with it, or nothing.
+        for target in placed:
+            target.unlink(missing_ok=True)
+        raise
     return entries

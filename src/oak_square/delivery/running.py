@@ -6,10 +6,13 @@ import hashlib
 import json
 import multiprocessing
 import os
+import resource
+import signal
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
 from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -18,14 +21,16 @@ from oak_square.core.errors import BadUsage
 from oak_square.delivery.batch import Source, check_outputs
 from oak_square.delivery.files import sha256_of, write_whole
 from oak_square.delivery.preparing import Entry, Job, blank_entry, prepare
-from oak_square.formats import FORMATS
+from oak_square.formats import FORMATS, LIMITS, format_of
 from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
 from oak_square.steps import NO_SUCH_NODE
 
-__all__ = ["MANIFEST", "Run", "deliver", "in_processes"]
+__all__ = ["CRASHED", "MANIFEST", "Run", "deliver", "in_processes", "risky"]
 
 MANIFEST = "delivery.json"
 _MANY_BYTES = 64_000_000
+CRASHED = "its reader crashed, or ran out of memory or time"
+"""What is said of a file whose process died over it."""
 Progress = Callable[[int, int, Entry], None]
 
 
@@ -116,15 +121,21 @@ def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any
 
 def _results(due: list[Job], run: Run, cancelled: Callable[[], bool] | None) -> Iterator[tuple[Job, Entry]]:
     jobs = run.jobs or _fitting_jobs(run.sources)
-    if jobs == 1 or len(due) < 2:
-        for job in due:
-            if cancelled is not None and cancelled():
-                return
-            yield job, prepare(job)
-        return
-    crashed = blank_entry("", "failed", "its reader crashed or ran out of memory")
-    for job, entry in in_processes(prepare, due, jobs, cancelled):
-        yield job, entry if entry is not None else {**crashed, "source": job.source.file}
+    alone = jobs == 1 or len(due) < 2
+    apart = [job for job in due if not alone or risky(job.source)]
+    here = [job for job in due if job not in apart] if alone else []
+    for job in here:
+        if cancelled is not None and cancelled():
+            return
+        yield job, prepare(job)
+    for job, entry in in_processes(prepare, apart, jobs, cancelled):
+        yield job, entry if entry is not None else {**blank_entry(job.source.file, "failed", CRASHED)}
+
+
+def risky(source: Source) -> bool:
+    """Tell whether reading a file could take the process down: it is then read in one of its own."""
+    kind = format_of(source.path)
+    return kind is not None and kind.reads_in_c(source.path)
 
 
 def _fitting_jobs(sources: Sequence[Source]) -> int:
@@ -146,9 +157,10 @@ def in_processes(
     that kills its process is lost. With `niceness` the processes give way to others.
     """
     context = multiprocessing.get_context("spawn")
+    work = partial(_guarded, work)
     waiting, doubtful = list(reversed(items)), []
     while waiting:
-        with ProcessPoolExecutor(min(jobs, len(waiting)), context, os.nice, (niceness,)) as pool:
+        with ProcessPoolExecutor(min(jobs, len(waiting)), context, _settle_in, (niceness,)) as pool:
             running: dict[Future[Any], Any] = {}
             broken = False
             while (waiting or running) and not broken:
@@ -166,11 +178,28 @@ def in_processes(
                         doubtful.append(item)
             doubtful += running.values()
     for item in doubtful:
-        with ProcessPoolExecutor(1, context, os.nice, (niceness,)) as pool:
+        with ProcessPoolExecutor(1, context, _settle_in, (niceness,)) as pool:
             try:
                 yield item, pool.submit(work, item).result()
             except BrokenProcessPool:
                 yield item, None
+
+
+def _settle_in(niceness: int) -> None:
+    """Make a process give way to others, and bound its memory."""
+    os.nice(niceness)
+    _, hard = resource.getrlimit(resource.RLIMIT_AS)
+    ceiling = LIMITS.memory_bytes if hard == resource.RLIM_INFINITY else min(LIMITS.memory_bytes, hard)
+    resource.setrlimit(resource.RLIMIT_AS, (ceiling, hard))
+
+
+def _guarded(work: Callable[[Any], Any], item: Any) -> Any:
+    """Do a piece of work; when it takes too long, the process ends, C code and all."""
+    signal.alarm(LIMITS.seconds)
+    try:
+        return work(item)
+    finally:
+        signal.alarm(0)
 
 
 def _kept_entries(run: Run, digest: str, names: dict[str, str]) -> dict[str, Entry]:

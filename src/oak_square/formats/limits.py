@@ -1,10 +1,16 @@
-"""What a file from a stranger may cost. One set, named, passed to every reader."""
+"""What a file from a stranger may cost. One set, named, passed to every reader.
+
+They are adjusted by the environment: `OAK_SQUARE_LIMITS="vertices=5e8 seconds=60"`.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import os
+from dataclasses import dataclass, fields
 
-__all__ = ["LIMITS", "Limits"]
+from oak_square.core.errors import BadUsage, did_you_mean
+
+__all__ = ["LIMITS", "Limits", "limits_of"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,6 +33,10 @@ class Limits:
         Of all that an archive holds, and a hundred times its own size at most.
     depth : int
         Of its hierarchy.
+    memory_bytes : int
+        Of a process that reads.
+    seconds : int
+        That a process may take over one file.
     """
 
     file_bytes: int = 8_000_000_000
@@ -38,7 +48,39 @@ class Limits:
     elements: int = 5_000_000
     unpacked_bytes: int = 4_000_000_000
     depth: int = 20_000
+    memory_bytes: int = 16_000_000_000
+    seconds: int = 900
 
 
-LIMITS = Limits()
+def limits_of(words: str) -> Limits:
+    """Return the limits that a text adjusts.
+
+    Raises
+    ------
+    BadUsage
+        If it names one that there is not, or gives it no whole number.
+    """
+    known = {f.name for f in fields(Limits)}
+    found: dict[str, int] = {}
+    for word in words.replace(",", " ").split():
+        name, _, value = word.partition("=")
+        if name not in known:
+            raise BadUsage(f"OAK_SQUARE_LIMITS: '{name}' is no limit{did_you_mean(name, sorted(known))}")
+        try:
+            found[name] = int(float(value))
+        except (ValueError, OverflowError) as error:
+            raise BadUsage(f"OAK_SQUARE_LIMITS: {name} is '{value}', which is no number") from error
+        if found[name] <= 0:
+            raise BadUsage(f"OAK_SQUARE_LIMITS: {name} must be more than nothing")
+    return Limits(**found)
+
+
+def _in_force() -> Limits:
+    try:
+        return limits_of(os.environ.get("OAK_SQUARE_LIMITS", ""))
+    except BadUsage as error:
+        raise SystemExit(f"oak-square: {error}") from error
+
+
+LIMITS = _in_force()
 """The ceilings in force unless others are passed."""

@@ -96,6 +96,10 @@ class Format(ABC):
     family: ClassVar[str] = ""
     """Formats of one family hold the same in another wrapping: one is written as another with nothing lost."""
 
+    def reads_in_c(self, path: Path) -> bool:
+        """Tell whether a file is taken apart by a library in C, which can take its process down with it."""
+        return False
+
     @abstractmethod
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`; `file` is its name in errors and in the batch.

@@ -84,6 +84,8 @@ def layout_of(document: Document, index: object, limits: Limits) -> Layout:
     count = _whole(document, item, "count", None, what)
     if count > limits.vertices * 3:
         raise document.fail(f"{what} declares {count} elements, over the limit of {limits.vertices * 3}")
+    if "bufferView" not in item and count > limits.drawn_vertices:
+        raise document.fail(f"{what} declares {count} elements that no bytes stand for, over {limits.drawn_vertices}")
     width = _WIDTHS[kind]
     size = np.dtype(dtype).itemsize * width
     sparse = item.get("sparse")

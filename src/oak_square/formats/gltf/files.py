@@ -7,6 +7,7 @@ from typing import ClassVar
 
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
+from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.document import open_document
 from oak_square.formats.gltf.making import made
 from oak_square.formats.gltf.plains import plains_of
@@ -24,6 +25,16 @@ class _Gltf(Format):
     holds: ClassVar[tuple[str, ...]] = CARRIED
     makes: ClassVar[tuple[str, ...]] = CARRIED[:10]  # what moves does not cross
     family: ClassVar[str] = "gltf"
+
+    def reads_in_c(self, path: Path) -> bool:
+        """Tell whether the file has Draco streams."""
+        try:
+            with path.open("rb") as stream:
+                head = stream.read(20)
+                size = int.from_bytes(head[12:16], "little") if head[:4] == b"glTF" else LIMITS.text_bytes
+                return DRACO.encode() in head + stream.read(min(size, LIMITS.text_bytes))
+        except OSError:
+            return False  # reading will say so
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""

@@ -41,6 +41,10 @@ class _Usd(Format):
     )  # fmt: skip
     family: ClassVar[str] = "usd"
 
+    def reads_in_c(self, path: Path) -> bool:
+        """All of USD is read by its own library."""
+        return True
+
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""
         checked_size(path, file, limits)

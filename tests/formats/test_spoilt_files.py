@@ -1,0 +1,146 @@
+"""Spoilt copies of the demo's files, of every format: one clear line each, no traceback, no hang, nothing half done.
+
+For longer, with other damage each time: `OAK_SQUARE_FUZZ_SECONDS=3600 pytest tests/formats/test_spoilt_files.py`.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import os
+import subprocess
+import sys
+import time
+import zipfile
+
+import numpy as np
+import pytest
+
+from oak_square.core.errors import BadFile
+from oak_square.demo import BATCH
+from oak_square.formats import FORMATS
+from tests.formats.test_draco import squeezed
+from tests.formats.test_instances import row_of_posts
+from tests.formats.test_off import SIGN
+from tests.formats.test_skins import pennant
+from tests.made import triangle_document, write_gltf
+
+SHEET = """prep-sheet: 1
+steps:
+  - {do: unit, reads: cm, may-refuse: true}
+  - {do: bake, may-refuse: true}
+  - {do: split, parts: ["*"], into: pieces, may-refuse: true}
+  - {do: pivot, at: base, of: asset, may-refuse: true}
+"""
+SECONDS = float(os.environ.get("OAK_SQUARE_FUZZ_SECONDS", "0"))
+COPIES = 12
+NUMBERS = [b"-1", b"0", b"4294967295", b"1e999", b"NaN", b"99999999999999999999", b"0.5", b"-2147483648"]
+
+
+def originals(folder):
+    """A file of every format, and some of what glTF can carry."""
+    picked = {
+        "3mf": "casks.3mf", "dae": "footbridge.dae", "usda": "hanging_sign.usda", "ply": "tiller.ply",
+        "stl": "windlass.stl", "obj": "keepers_hut.obj", "glb": "sluice_wheel.glb",
+    }  # fmt: skip
+    found = {key: (BATCH / name).read_bytes() for key, name in picked.items()}
+    found["off"] = SIGN
+    write_gltf(folder / "text.gltf", *triangle_document(), embedded=True)
+    found["gltf"] = (folder / "text.gltf").read_bytes()
+    (folder / "text.gltf").unlink()
+    for number, data in enumerate([squeezed(), row_of_posts(), pennant()], 2):
+        found[f"{number}.glb"] = data
+    return found
+
+
+def spoilt(data, chance, key):
+    """The file with some damage: bytes turned, cut, doubled or moved, numbers that no one expects."""
+    if key == "3mf" and chance.random() < 0.8:
+        return repacked(data, chance)
+    out = bytearray(data)
+    for _ in range(int(chance.integers(1, 6))):
+        at = int(chance.integers(0, max(1, len(out))))
+        length = int(chance.integers(1, 64))
+        kind = chance.integers(0, 6)
+        if kind == 0:
+            out[at : at + 1] = bytes([int(chance.integers(0, 256))])
+        elif kind == 1:
+            del out[at : at + length]
+        elif kind == 2:
+            out[at:at] = out[at : at + length]
+        elif kind == 3:
+            out = out[: max(1, at)]
+        elif kind == 4:
+            to = int(chance.integers(0, max(1, len(out))))
+            out[to : to + length] = out[at : at + length]
+        else:
+            out[at : at + int(chance.integers(1, 6))] = chance.choice(NUMBERS)
+    return bytes(out)
+
+
+def repacked(data, chance):
+    """A package whose model is spoilt inside."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as old, zipfile.ZipFile(out, "w") as new:
+        for row in old.infolist():
+            inside = old.read(row)
+            new.writestr(row.filename, spoilt(inside, chance, "") if row.filename.endswith(".model") else inside)
+    return out.getvalue()
+
+
+def command(*words, seconds):
+    run = [sys.executable, "-m", "oak_square", *map(str, words)]
+    limits = {"OAK_SQUARE_LIMITS": "seconds=20 memory_bytes=6e9"}
+    return subprocess.run(run, capture_output=True, text=True, timeout=seconds, env={**os.environ, **limits})
+
+
+def one_round(folder, seed):
+    chance = np.random.default_rng(seed)
+    models = folder / "in"
+    models.mkdir(parents=True)
+    for key, data in originals(models).items():
+        for n in range(COPIES):
+            (models / f"{key.replace('.', '_')}_{n}.{key.rpartition('.')[2]}").write_bytes(spoilt(data, chance, key))
+    count = len(list(models.iterdir()))
+    started = time.monotonic()
+    done = command("survey", models, "--json", "--jobs", 2, seconds=60 + 5 * count)
+    assert "Traceback" not in done.stderr, done.stderr
+    entries = json.loads(done.stdout)["assets"]
+    assert len(entries) == count
+    faults = [(e["file"], e["error"]) for e in entries if e["error"] and "fault of ours" in e["error"]]
+    assert faults == [], f"seed {seed}"
+    assert not [e["file"] for e in entries if e["error"] and "crashed" in e["error"]], f"seed {seed}"
+    (folder / "s.prepsheet.yaml").write_text(SHEET)
+    done = command(
+        "prep", folder / "s.prepsheet.yaml", models, "--out", folder / "out", "--jobs", 2, seconds=60 + 5 * count
+    )
+    assert done.returncode in {0, 3}, done.stderr
+    assert "Traceback" not in done.stderr, done.stderr
+    manifest = json.loads((folder / "out" / "delivery.json").read_text())
+    assert [e["source"] for e in manifest["assets"] if "fault of ours" in (e["reason"] or "")] == [], f"seed {seed}"
+    told = {e["output"] for e in manifest["assets"] if e["output"]}
+    told |= {c["path"] for e in manifest["assets"] for c in e["companions"]}
+    there = {p.relative_to(folder / "out").as_posix() for p in (folder / "out").rglob("*") if p.is_file()}
+    assert there == {*told, "delivery.json"}
+    return time.monotonic() - started
+
+
+def test_spoilt_files_of_every_format_are_one_clear_line_each(tmp_path):
+    assert {k.rpartition(".")[2] for k in originals(tmp_path)} >= set(FORMATS) - {"usdc", "usdz"}
+    seed, ends = 7, time.monotonic() + SECONDS
+    one_round(tmp_path / "first", seed)
+    while time.monotonic() < ends:
+        seed = int(time.time_ns() % 2**32)
+        one_round(tmp_path / f"round_{seed}", seed)
+
+
+@pytest.mark.parametrize("key", sorted(set(FORMATS) - {"usdz"}))
+def test_a_file_cut_anywhere_is_read_as_less_or_refused(key, tmp_path):
+    sources = originals(tmp_path)
+    data = sources.get(key) or sources["usda"]
+    path = tmp_path / f"cut{FORMATS[key].suffixes[0]}"
+    for share in (0.02, 0.3, 0.6, 0.9, 0.99):
+        path.write_bytes(data[: int(len(data) * share)])
+        with contextlib.suppress(BadFile):
+            FORMATS[key].read(path, path.name)
