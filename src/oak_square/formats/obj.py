@@ -91,7 +91,7 @@ class Obj(Format):
         libraries, textures = _references(text, path, file)
         colours = library_colours(path.parent / name for name in libraries)
         parts = _Parts(names=names, of_face=part_of_face, corners=corners)
-        asset, used, used_normals = _asset(file, positions, parts, text, colours, limits)
+        asset, used, used_normals = _asset(file, positions, parts, text, colours, limits, len(normals))
         first = np.full(len(positions), -1, dtype=np.int64)
         for part in reversed(range(len(used))):
             first[used[part]] = part
@@ -185,6 +185,7 @@ def _asset(
     text: ObjText,
     colours: dict[str, tuple[float, float, float]],
     limits: Limits,
+    normals: int,
 ) -> tuple[Asset, tuple[NDArray[np.int64], ...], tuple[NDArray[np.int64], ...]]:
     vertex, normal, counts = parts.corners
     part_of_face = parts.of_face
@@ -194,7 +195,7 @@ def _asset(
     meshes, nodes, used, used_normals = [], [], [], []
     for k, name in enumerate(parts.names):
         mine = part_of_corner == k
-        own, local = np.unique(vertex[mine], return_inverse=True)
+        own, local = _used(vertex[mine], len(positions))
         faces = part_of_face == k
         triangles = polygons_to_triangles(local, counts[faces])
         points = positions[own]
@@ -218,10 +219,18 @@ def _asset(
             )
         )
         used.append(own)
-        used_normals.append(np.unique(normal[mine & (normal >= 0)]))
+        used_normals.append(_used(normal[mine & (normal >= 0)], normals)[0])
     carries = ("materials",) if len(text.lines["usemtl"]) else ()
     asset = Asset(file=file, format="obj", reading=ASSUMED, nodes=tuple(nodes), meshes=tuple(meshes), carries=carries)
     return asset, tuple(used), tuple(used_normals)
+
+
+def _used(rows: NDArray[np.int64], count: int) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Return which of `count` rows are named, in order, and for each name its place among them."""
+    named = np.zeros(count, dtype=bool)
+    named[rows] = True
+    place = np.cumsum(named) - 1
+    return np.flatnonzero(named), place[rows]
 
 
 def _references(text: ObjText, path: Path, file: str) -> tuple[tuple[str, ...], tuple[str, ...]]:

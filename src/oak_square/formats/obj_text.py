@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,7 +16,8 @@ __all__ = ["ObjText", "face_corners", "face_textures", "number_lines", "with_num
 
 Ints = NDArray[np.int64]
 _WORDS = ("v", "vn", "vt", "f", "o", "g", "usemtl", "mtllib")
-_SPACE, _TAB, _NEWLINE, _RETURN, _SLASH, _HASH = b" \t\n\r/#"
+_SPACE, _TAB, _NEWLINE, _RETURN, _SLASH = b" \t\n\r/"
+_COMMENT = re.compile(rb"#[^\r\n]*")
 _SHOWN_LINE = 60
 
 
@@ -47,9 +49,9 @@ class ObjText:
         if not data.isascii() and b"\0" in data[:4096]:
             raise BadFile(file, "is no OBJ: it holds bytes that are no text")
         body = data.replace(b"\\\r\n", b"   ").replace(b"\\\n", b"  ") if b"\\" in data else data
+        if b"#" in body:
+            body = _COMMENT.sub(lambda m: b" " * len(m[0]), body)
         flat = np.frombuffer(bytearray(body), dtype=np.uint8)
-        if _HASH in body:
-            flat = _without_comments(flat)
         breaks = np.flatnonzero((flat == _NEWLINE) | (flat == _RETURN))
         starts = np.concatenate([[0], breaks + 1])
         ends = np.concatenate([breaks, [len(flat)]])
@@ -75,13 +77,6 @@ class ObjText:
         return not any(len(v) for v in self.lines.values()) and b"\0" in self.data
 
 
-def _without_comments(flat: NDArray[np.uint8]) -> NDArray[np.uint8]:
-    position = np.arange(len(flat))
-    last_hash = np.maximum.accumulate(np.where(flat == _HASH, position, -1))
-    last_break = np.maximum.accumulate(np.where((flat == _NEWLINE) | (flat == _RETURN), position, -1))
-    return np.where(last_hash > last_break, np.uint8(_SPACE), flat)
-
-
 def _past_blanks(flat: NDArray[np.uint8], starts: Ints, ends: Ints) -> Ints:
     starts = starts.copy()
     for _ in range(4096):
@@ -95,13 +90,19 @@ def _past_blanks(flat: NDArray[np.uint8], starts: Ints, ends: Ints) -> Ints:
 def _by_word(flat: NDArray[np.uint8], starts: Ints, ends: Ints) -> dict[str, Ints]:
     found = {}
     padded = np.concatenate([flat, np.full(8, _SPACE, dtype=np.uint8)])
+    letters = [padded[starts], padded[starts + 1]]
+    blanks = [(k == _SPACE) | (k == _TAB) | (k == _NEWLINE) | (k == _RETURN) for k in letters]
     for word in _WORDS:
-        hit = ends - starts >= len(word)
-        for k, letter in enumerate(word.encode()):
-            hit &= padded[starts + k] == letter
-        after = padded[starts + len(word)]
-        hit &= (after == _SPACE) | (after == _TAB) | (starts + len(word) >= ends)
-        found[word] = np.flatnonzero(hit)
+        # All but a few lines are told apart by their first two letters.
+        hit = letters[0] == ord(word[0])
+        hit &= blanks[1] if len(word) == 1 else letters[1] == ord(word[1])
+        rows = np.flatnonzero(hit)
+        for k in range(2, len(word)):
+            rows = rows[padded[starts[rows] + k] == ord(word[k])]
+        if len(word) > 1:
+            after = padded[starts[rows] + len(word)]
+            rows = rows[(after == _SPACE) | (after == _TAB) | (starts[rows] + len(word) >= ends[rows])]
+        found[word] = rows
     return found
 
 
@@ -202,13 +203,18 @@ def face_corners(text: ObjText, file: str, vertices: int, normals: int) -> tuple
     if (counts < 3).any():
         raise _bad_line(text, int(lines[int(np.argmax(counts < 3))]), file, "has fewer than 3 corners")
     total = int(counts.sum())
-    slash_rank = _slashes_so_far(body)
-    vertex = _numbers(np.where(slash_rank == 0, body, np.uint8(_SPACE)), total, np.int64)
-    if vertex is None:
-        raise BadFile(file, "a face has a corner without a vertex number")
-    normal = _behind_slashes(body, slash_rank, at, total, 2)
-    if normal is None:
-        raise BadFile(file, "a face has a corner that can't be read")
+    alike = _alike_corners(body, at)
+    if alike is not None:
+        vertex, _, normal = alike
+    else:
+        slash_rank = _slashes_so_far(body)
+        found = _numbers(np.where(slash_rank == 0, body, np.uint8(_SPACE)), total, np.int64)
+        if found is None:
+            raise BadFile(file, "a face has a corner without a vertex number")
+        behind = _behind_slashes(body, slash_rank, at, total, 2)
+        if behind is None:
+            raise BadFile(file, "a face has a corner that can't be read")
+        vertex, normal = found, behind
     line_of_corner = np.repeat(lines, counts)
     vertex = _absolute(vertex, text.lines["v"], line_of_corner)
     normal = np.where(normal == 0, -1, _absolute(normal, text.lines["vn"], line_of_corner))
@@ -219,6 +225,30 @@ def face_corners(text: ObjText, file: str, vertices: int, normals: int) -> tuple
             why = f"names a {what} that is not there (there are {high})"
             raise _bad_line(text, int(line_of_corner[k]), file, why)
     return vertex, normal, counts
+
+
+def _alike_corners(body: NDArray[np.uint8], at: Ints) -> tuple[Ints, Ints, Ints] | None:
+    """Return every corner's three numbers, 0 for none, where all corners are written alike; None where they are not."""
+    text, total = body.tobytes(), len(at)
+    slashes, doubles = text.count(b"/"), text.count(b"//")
+    form = {(0, 0): (0,), (total, 0): (0, 1), (2 * total, total): (0, 2), (2 * total, 0): (0, 1, 2)}.get(
+        (slashes, doubles)
+    )
+    if form is None or not total:
+        return None
+    plain = np.where(body == _SLASH, np.uint8(_SPACE), body)
+    starts = np.flatnonzero((plain[1:] > _SPACE) & (plain[:-1] <= _SPACE)) + 1
+    starts = np.concatenate([[0], starts]) if plain[0] > _SPACE else starts
+    if len(starts) != len(form) * total or (starts[:: len(form)] != at).any():
+        return None
+    values = _numbers(plain, len(starts), np.int64)
+    if values is None:
+        return None
+    rows = values.reshape(total, len(form))
+    columns = [np.zeros(total, dtype=np.int64)] * 3
+    for k, place in enumerate(form):
+        columns[place] = rows[:, k]
+    return columns[0], columns[1], columns[2]
 
 
 def _slashes_so_far(body: NDArray[np.uint8]) -> Ints:
@@ -236,7 +266,8 @@ def face_textures(text: ObjText, vertices: int) -> Ints:
     body, begins = _gathered(text, lines, 1)
     at, counts = _tokens(body, begins)
     total = int(counts.sum())
-    found = _behind_slashes(body, _slashes_so_far(body), at, total, 1)
+    alike = _alike_corners(body, at)
+    found = alike[1] if alike is not None else _behind_slashes(body, _slashes_so_far(body), at, total, 1)
     if found is None:
         return np.full(total, -1)
     own = _absolute(found, text.lines["vt"], np.repeat(lines, counts))

@@ -7,7 +7,7 @@ Colours, comments and all else stay as they are.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import ClassVar
 
@@ -36,6 +36,7 @@ from oak_square.formats.text_edit import nine_digits, spliced, token_spans
 
 Ints = NDArray[np.int64]
 ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
+_MANY = 1000  # words from which it pays to read all that follow at once
 _COMMENT = re.compile(rb"#[^\r\n]*")
 _WORD = re.compile(rb"(ST)?(C)?(N)?OFF\Z")
 
@@ -143,6 +144,7 @@ class _Words:
     starts: Ints
     ends: Ints
     file: str
+    cache: list[NDArray[np.float64] | None] = field(default_factory=list)
 
     def word(self, k: int) -> bytes:
         return self.body[self.starts[k] : self.ends[k]].tobytes() if k < len(self.starts) else b""
@@ -165,6 +167,9 @@ class _Words:
         BadFile
             If one is none: with its line.
         """
+        if len(places) > _MANY and (found := self._all()) is not None:
+            own: NDArray[np.float64] = found[places - 1]
+            return own
         spans = zip(self.starts[places].tolist(), self.ends[places].tolist(), strict=True)
         texts = [self.data[a:b] for a, b in spans]
         try:
@@ -175,6 +180,17 @@ class _Words:
                     shown = text[:40].decode("latin-1")
                     raise BadFile(self.file, f"line {self.line(place)}: '{shown}' is no number") from error
             raise
+
+    def _all(self) -> NDArray[np.float64] | None:
+        """Return every word but the first as a number; None where some is none."""
+        if not self.cache:
+            text = self.body[self.starts[1] :].tobytes().decode("latin-1")
+            try:
+                found = np.fromstring(text, dtype=np.float64, sep=" ")
+            except (ValueError, DeprecationWarning):
+                found = np.empty(0)
+            self.cache.append(found if len(found) == len(self.starts) - 1 else None)
+        return self.cache[0]
 
     def line(self, word: int) -> int:
         """Return the line number, from 1, that an editor shows."""

@@ -191,24 +191,22 @@ def _surfaces(
     shape: Shape, colours: dict[str, list[tuple[float, float, float]]], group: str, own: tuple[float, float, float]
 ) -> tuple[Surface, ...]:
     """Return runs of triangles of one colour."""
-    if not any(b"p1" in words for words in shape.groups):
-        return (Surface(first=0, count=len(shape.triangles), colour=own),) if len(shape.triangles) else ()
-    found: list[Surface] = []
-    for k, words in enumerate(shape.groups):
-        attributes = dict(_pairs(words))
-        colour = own
-        if "p1" in attributes:
-            colour = _picked(colours, attributes.get("pid", group), attributes["p1"])
-        if found and found[-1].colour == colour:
-            found[-1] = Surface(first=found[-1].first, count=found[-1].count + 1, colour=colour)
-        else:
-            found.append(Surface(first=k, count=1, colour=colour))
-    return tuple(found)
-
-
-def _pairs(words: bytes) -> list[tuple[str, str]]:
-    rows = (w.partition(b"=") for w in words.split())
-    return [(a.decode("latin-1"), b.decode("latin-1").strip("\"'")) for a, _, b in rows]
+    count = len(shape.triangles)
+    if not count:
+        return ()
+    number = int(group) if group.isdecimal() and len(group) < 12 else -1
+    groups = np.where(shape.groups >= 0, shape.groups, number)
+    keys = np.where(shape.rows >= 0, groups * 1_000_003 + shape.rows, -1)
+    starts = np.flatnonzero(np.diff(keys, prepend=keys[0] - 1))
+    ends = np.append(starts[1:], count)
+    return tuple(
+        Surface(
+            first=int(a),
+            count=int(b - a),
+            colour=own if shape.rows[a] < 0 else _picked(colours, str(int(groups[a])), str(int(shape.rows[a]))),
+        )
+        for a, b in zip(starts, ends, strict=True)
+    )
 
 
 def _declared(root: Element, reading: Reading) -> list[tuple[int, int, bytes]]:

@@ -7,7 +7,7 @@ rest is parsed, which keeps every place in the text what it was.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,7 +28,8 @@ UNITS = {
 _OPENING = re.compile(rb"<(?:[\w.-]+:)?(vertices|triangles)(?:\s[^>]*)?(?<!/)>")
 _CLOSING = {n: re.compile(rb"</(?:[\w.-]+:)?" + n + rb"\s*>") for n in (b"vertices", b"triangles")}
 _ROW = re.compile(rb"<(?:[\w.-]+:)?(vertex|triangle)\s([^>]*?)/?>")
-_NAMES = (b"x", b"y", b"z", b"v1", b"v2", b"v3")
+_MORE = (b"pid", b"p1")
+_NAMES = (b"x", b"y", b"z", b"v1", b"v2", b"v3", *_MORE)
 _VALUE = {n: re.compile(rb"(?:^|\s)" + n + rb"\s*=\s*[\"']([^\"']*)[\"']") for n in _NAMES}
 
 
@@ -42,15 +43,16 @@ class Shape:
     point_spans : ndarray, shape (N, 3, 2)
     triangles : ndarray, shape (M, 3)
     corner_spans : ndarray, shape (M, 3, 2)
-    groups : tuple of bytes
-        The attributes of each triangle, as text.
+    groups, rows : ndarray, shape (M,)
+        The group of properties and the row in it that each triangle has of its own, -1 for none.
     """
 
     points: Array
     point_spans: Ints
     triangles: Ints
     corner_spans: Ints
-    groups: tuple[bytes, ...] = field(default=())
+    groups: Ints
+    rows: Ints
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -98,52 +100,115 @@ def open_model(data: bytes, file: str, limits: Limits) -> Model:
     return Model(data=data, root=root, metres=UNITS[unit], objects=objects, shapes=shapes)
 
 
-def _shape(
-    data: bytes,
-    file: str,
-    ident: str,
-    vertices: tuple[int, int] | None,
-    triangles: tuple[int, int] | None,
-    limits: Limits,
-) -> Shape:
-    rows, row_spans, _ = _values(data, file, vertices, (b"x", b"y", b"z"), b"vertex", limits.vertices)
-    corners, corner_spans, rest = _values(data, file, triangles, (b"v1", b"v2", b"v3"), b"triangle", limits.triangles)
-    if len(corners) and (corners.min() < 0 or corners.max() >= len(rows) or (corners != np.rint(corners)).any()):
+def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block, limits: Limits) -> Shape:
+    points = _rows(data, file, vertices, (b"x", b"y", b"z"), b"vertex", limits.vertices)
+    corners = _rows(data, file, triangles, (b"v1", b"v2", b"v3"), b"triangle", limits.triangles)
+    named, there = corners.values, len(points.values)
+    if len(named) and (named.min() < 0 or named.max() >= there or (named != np.rint(named)).any()):
         raise BadFile(
-            file, f"object {ident[:40]} has a triangle that names a vertex that is not there ({len(rows)} are)"
+            file, f"object {ident[:40]} has a triangle that names a vertex that is not there (there are {there})"
         )
     return Shape(
-        points=rows, point_spans=row_spans, triangles=corners.astype(np.int64), corner_spans=corner_spans, groups=rest
+        points=points.values,
+        point_spans=points.spans,
+        triangles=named.astype(np.int64),
+        corner_spans=corners.spans,
+        groups=corners.more[b"pid"],
+        rows=corners.more[b"p1"],
     )
 
 
-def _values(
-    data: bytes, file: str, block: Block, names: tuple[bytes, ...], tag: bytes, most: int
-) -> tuple[Array, Ints, tuple[bytes, ...]]:
-    """Return three numbers of every row of a block, where each stands, and each row's attributes as text."""
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Rows:
+    """Three numbers of every row, where each stands, and the whole numbers of two more attributes, -1 for none."""
+
+    values: Array
+    spans: Ints
+    more: dict[bytes, Ints]
+
+
+def _rows(data: bytes, file: str, block: Block, names: tuple[bytes, ...], tag: bytes, most: int) -> _Rows:
     if block is None:
-        return np.empty((0, 3)), np.empty((0, 3, 2), dtype=np.int64), ()
-    texts, spans, rest = list[bytes](), list[int](), list[bytes]()
-    patterns = [_VALUE[n] for n in names]
+        none = np.empty(0, dtype=np.int64)
+        return _Rows(
+            values=np.empty((0, 3)), spans=np.empty((0, 3, 2), dtype=np.int64), more=dict.fromkeys(_MORE, none)
+        )
+    return _plain_rows(data, block, names, tag, most) or _any_rows(data, file, block, names, tag, most)
+
+
+def _plain_rows(data: bytes, block: tuple[int, int], names: tuple[bytes, ...], tag: bytes, most: int) -> _Rows | None:
+    """Return the rows of a block as programs write them, without a loop; None where something is unusual."""
+    body = np.frombuffer(data, dtype=np.uint8, count=block[1] - block[0], offset=block[0])
+    quotes = np.flatnonzero(body == ord('"'))
+    tags = np.flatnonzero(body == ord("<"))
+    opened = tags[body[np.minimum(tags + 1, len(body) - 1)] != ord("/")]
+    starts, ends = quotes[0::2], quotes[1::2]
+    odd = len(starts) != len(ends) or not len(opened) or len(opened) > most or bool((body == ord("'")).any())
+    if odd or opened[-1] + 1 + len(tag) > len(body) or (len(starts) and starts[0] < 3):
+        return None
+    if any((body[opened + 1 + k] != letter).any() for k, letter in enumerate(tag)):
+        return None
+    if (body[starts - 1] != ord("=")).any():
+        return None
+    last, before, third = body[starts - 2].astype(np.int64), body[starts - 3].astype(np.int64), body[starts - 4]
+    inside = np.cumsum(body == ord('"')) % 2 == 1
+    inside[quotes] = False
+    text = np.where(inside, body, np.uint8(32)).tobytes().decode("latin-1")
+    try:
+        numbers = np.fromstring(text, dtype=np.float64, sep=" ")
+    except (ValueError, DeprecationWarning):
+        return None
+    if len(numbers) != len(starts):
+        return None
+    row = np.searchsorted(opened, starts) - 1
+    picked = []
+    for name in names:
+        own = (last == name[-1]) & ((before <= 32) if len(name) == 1 else (before == name[0]) & (third <= 32))
+        where = np.flatnonzero(own)
+        if len(where) != len(opened) or (row[where] != np.arange(len(opened))).any():
+            return None
+        picked.append(where)
+    more = {}
+    for name in _MORE:
+        own = (last == name[-1]) & (before == name[-2]) & (third == name[0] if len(name) == 3 else third <= 32)
+        found = np.full(len(opened), -1, dtype=np.int64)
+        found[row[own]] = np.clip(numbers[own], -1, 1e9).astype(np.int64)
+        more[name] = found
+    chosen = np.stack(picked, axis=1)
+    spans = np.stack([starts[chosen] + 1, ends[chosen]], axis=2) + block[0]
+    return _Rows(values=numbers[chosen], spans=spans, more=more)
+
+
+def _any_rows(data: bytes, file: str, block: tuple[int, int], names: tuple[bytes, ...], tag: bytes, most: int) -> _Rows:
+    """Return the rows of a block however they are written."""
+    texts, spans = list[bytes](), list[int]()
+    more: dict[bytes, list[int]] = {name: [] for name in _MORE}
+    count = 0
     for match in _ROW.finditer(data, *block):
         if match[1] != tag:
             continue
-        words, at = match[2], match.start(2)
-        rest.append(words)
-        for pattern in patterns:
-            found = pattern.search(words)
+        words, at, count = match[2], match.start(2), count + 1
+        for name in _MORE:
+            own = _VALUE[name].search(words)
+            more[name].append(int(own[1]) if own is not None and own[1].isdigit() and len(own[1]) < 10 else -1)
+        for name in names:
+            found = _VALUE[name].search(words)
             if found is None:
                 line = data.count(b"\n", 0, match.start()) + 1
                 raise BadFile(file, f"line {line}: a {tag.decode()} lacks one of its three numbers")
             texts.append(found[1])
             spans += [at + found.start(1), at + found.end(1)]
-        if len(rest) > most:
+        if count > most:
             raise BadFile(file, f"has over {most} rows of {tag.decode()}, the limit")
     try:
         values = np.array(texts).astype(np.float64) if texts else np.empty(0)
     except ValueError as error:
         raise BadFile(file, f"has a {tag.decode()} with something that is no number") from error
-    return values.reshape(-1, 3), np.array(spans, dtype=np.int64).reshape(-1, 3, 2), tuple(rest)
+    return _Rows(
+        values=values.reshape(-1, 3),
+        spans=np.array(spans, dtype=np.int64).reshape(-1, 3, 2),
+        more={name: np.array(rows, dtype=np.int64) for name, rows in more.items()},
+    )
 
 
 def transform_values(text: str | None, file: str) -> Array:

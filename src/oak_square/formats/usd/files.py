@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import ClassVar
 
+from oak_square.core.errors import BadFile
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
 from oak_square.formats.limits import LIMITS, Limits
@@ -49,8 +50,11 @@ class _Usd(Format):
         """Return the model at `path`."""
         checked_size(path, file, limits)
         opened = open_stage(path, file, limits)
-        with quiet():
-            content = content_of(opened.stage, file, self.key, path.parent, limits)
+        try:
+            with quiet():
+                content = content_of(opened.stage, file, self.key, path.parent, limits)
+        except (UnicodeDecodeError, RuntimeError) as error:  # Tf's errors are RuntimeErrors
+            raise BadFile(file, f"is no USD that can be read: {type(error).__name__}") from error
         carrier = _Carrier(path=path, content=content, limits=limits)
         return Received(asset=content.asset, carrier=carrier, companions=opened.companions)
 

@@ -59,6 +59,8 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
         with quiet():
             companions = () if path.suffix.lower() == ".usdz" else _dependencies(path, file, limits)
             stage = Usd.Stage.Open(str(path), Usd.Stage.LoadAll)
+    except UnicodeDecodeError as error:  # the library's own words about text that is none
+        raise BadFile(file, "is no USD that can be read: it holds text that is no UTF-8") from error
     except (Tf.ErrorException, RuntimeError) as error:
         raise BadFile(file, f"is no USD that can be read: {_first_words(error)}") from error
     if stage is None:
