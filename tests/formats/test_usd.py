@@ -161,7 +161,17 @@ def test_what_instances_share_moves_with_them_and_is_not_rewritten(folder):
     assert "instances" in asset.carries
     assert asset_box(asset) is not None
     entries = {e["source"]: e for e in deliver_as(folder, "{}", "{do: bake}")["assets"]}
-    assert "instance" in entries["pair.usda"]["reason"] or "compressed" in entries["pair.usda"]["reason"]
+    assert "is shared by instances, and this would rewrite it" in entries["pair.usda"]["reason"]
+
+
+def test_a_shape_without_points_is_measured_and_does_not_cross(tmp_path):
+    (tmp_path / "in").mkdir()
+    text = '#usda 1.0\n(metersPerUnit = 1)\ndef Sphere "ball"\n{\n    double radius = 2\n}\n'
+    (tmp_path / "in" / "ball.usda").write_text(text)
+    assert through(tmp_path, "{do: place, ground: true}")["size_after_m"]["height"] == pytest.approx(4)
+    shutil.rmtree(tmp_path / "out")
+    (entry,) = deliver_as(tmp_path, "{format: obj}")["assets"]
+    assert entry["reason"] == "the geometry of 'ball' is a shape without points, and does not cross to another format"
 
 
 def test_a_package_is_read_kept_and_made_into_others(folder):
@@ -178,7 +188,7 @@ def test_a_package_is_read_kept_and_made_into_others(folder):
 @pytest.mark.parametrize(
     ("change", "says"),
     [
-        (("def Xform", "def Xform }"), "is no USD that can be read"),
+        (("def Xform", "def Xform }"), "is no USD that can be read: line 9 can't be understood"),
         (("#usda 1.0\n(", '#usda 1.0\n(\n    subLayers = [@../secret.usda@]'), "lies outside its folder"),
         (("#usda 1.0\n(", '#usda 1.0\n(\n    subLayers = [@/etc/secret.usda@]'), "no path inside its folder"),
         (("#usda 1.0\n(", '#usda 1.0\n(\n    subLayers = [@gone.usda@]'), "'gone.usda', which is not there"),

@@ -89,8 +89,9 @@ class Mesh:
         The default weights of `morphs`.
     hold : Hold or None
         Where it is skinned: `points` are then where its joints hold it at rest, world, metres.
-    sealed : bool
-        Its numbers are compressed: `points` are the corners of its declared bounds, and can't be rewritten.
+    sealed : str
+        Why its numbers can't be rewritten, such as `compressed`; empty where they can. `points` may then be the corners
+        of its declared bounds alone.
     strokes : tuple of (int, int)
         First row and count of each run of `points` that is drawn as points or lines.
     not_finite : int
@@ -109,7 +110,7 @@ class Mesh:
     morphs: tuple[NDArray[Any], ...] = field(default=(), repr=False)
     morph_weights: tuple[float, ...] = ()
     hold: Hold | None = field(default=None, repr=False)
-    sealed: bool = False
+    sealed: str = ""
     strokes: tuple[tuple[int, int], ...] = ()
     not_finite: int = 0
     spread: Array | None = field(default=None, repr=False)

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
 from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset
@@ -81,6 +82,10 @@ def cross(received: Received, asset: Asset, target: Format, reading: Reading) ->
         If the target can't hold what the asset has become.
     """
     source = FORMATS[received.asset.format]
+    for i in asset.parts:
+        sealed = asset.mesh_of(i).sealed
+        if sealed and not len(asset.mesh_of(i).triangles):
+            raise Refused(f"the geometry of '{asset.nodes[i].name}' is {sealed}, and does not cross to another format")
     written = target.make(scene_of(asset, source.plains(received, asset), reading))
     said = losses_said(asset, target)
     return replace(written, warnings=(*((said,) if said else ()), *written.warnings))

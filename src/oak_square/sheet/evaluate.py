@@ -130,9 +130,9 @@ def _settle_reading(asset: Asset, due: list[tuple[int, Step]]) -> tuple[Asset, d
     for number, step in due:
         if step.is_reading:
             wanted = step.read_as(reading, asset)
-            sealed = any(m.sealed for m in asset.meshes)
+            sealed = next((m.sealed for m in asset.meshes if m.sealed), "")
             why = asset.rigid_reason or (
-                "its geometry is compressed, and a reading would rewrite it" if sealed else None
+                f"its geometry is {sealed}, and a reading would rewrite it" if sealed else None
             )
             if why and not wanted.same_frame(asset.reading):
                 dropped[number] = why
@@ -187,9 +187,9 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
 def _check_sealed(received: Asset, after: Asset) -> None:
     """Make sure that no step rewrites what is compressed: frames may change, what they carry may not."""
     for old, new in zip(received.nodes, after.nodes, strict=False):
-        sealed = old.mesh is not None and received.meshes[old.mesh].sealed and old.skin is None
+        sealed = received.meshes[old.mesh].sealed if old.mesh is not None and old.skin is None else ""
         if sealed and not same_matrix(new.local_from_mesh, old.local_from_mesh):
-            raise Refused(f"the geometry of '{old.name}' is compressed, and this would rewrite it")
+            raise Refused(f"the geometry of '{old.name}' is {sealed}, and this would rewrite it")
 
 
 def _refused(number: int, step: Step, why: str) -> StepOutcome:

@@ -62,7 +62,7 @@ def _check(node: Node, mesh: Mesh) -> None:
     if mesh.spread is not None:
         raise Refused(f"'{node.name}' is drawn as many instances of one mesh, and its pieces would not be")
     if mesh.sealed:
-        raise Refused(f"the geometry of '{node.name}' is compressed, and this would rewrite it")
+        raise Refused(f"the geometry of '{node.name}' is {mesh.sealed}, and this would rewrite it")
 
 
 def _split(asset: Asset, due: list[int]) -> Asset:

@@ -202,7 +202,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         triangles=_joined(triangles, np.uint32),
         surfaces=tuple(surfaces),
         normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
-        sealed=any(is_sealed(document, p) for p in _primitives(document, index, item)),
+        sealed="compressed" if any(is_sealed(document, p) for p in _primitives(document, index, item)) else "",
         morph_weights=weights,
         morphs=tuple(_joined(list(target), np.float32) for target in zip(*morphs, strict=True)),
         strokes=tuple(strokes),

@@ -25,6 +25,7 @@ __all__ = ["Content", "content_of", "plains_of"]
 Array = NDArray[np.float64]
 _GREY = (0.72, 0.68, 0.62)
 _NO_LOOK = -1
+_SHARED, _SHAPE = "shared by instances", "a shape without points"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -137,7 +138,7 @@ def _mesh(prim: Any, looks: _Looks, file: str) -> Mesh | None:
 
     if prim.IsA(UsdGeom.Mesh):
         found = _polygons(prim, looks, file)
-        return replace(found, sealed=True) if prim.IsInstanceProxy() else found
+        return replace(found, sealed=_SHARED) if prim.IsInstanceProxy() else found
     if prim.IsA(UsdGeom.PointBased):
         points = _values(UsdGeom.PointBased(prim).GetPointsAttr(), 3)
         return Mesh(
@@ -145,7 +146,7 @@ def _mesh(prim: Any, looks: _Looks, file: str) -> Mesh | None:
             points=points,
             triangles=np.empty((0, 3), dtype=np.uint32),
             strokes=((0, len(points)),) if len(points) else (),
-            sealed=prim.IsInstanceProxy(),
+            sealed=_SHARED if prim.IsInstanceProxy() else "",
             not_finite=count_not_finite([points]),
         )
     if prim.IsA(UsdGeom.Gprim) or prim.IsA(UsdGeom.PointInstancer):
@@ -154,7 +155,9 @@ def _mesh(prim: Any, looks: _Looks, file: str) -> Mesh | None:
             return None
         low, high = (np.array(e, dtype=np.float64) for e in extent)
         corners = np.array([[(low, high)[k][i] for i, k in enumerate(c)] for c in np.ndindex(2, 2, 2)])
-        return Mesh(name=str(prim.GetName()), points=corners, triangles=np.empty((0, 3), dtype=np.uint32), sealed=True)
+        return Mesh(
+            name=str(prim.GetName()), points=corners, triangles=np.empty((0, 3), dtype=np.uint32), sealed=_SHAPE
+        )
     return None
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import zipfile
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -19,6 +20,7 @@ __all__ = ["Opened", "open_stage", "quiet", "reading_of"]
 
 _LAYERS = {".usd", ".usda", ".usdc", ".usdz"}
 _MOST_FILES = 2000
+_WORDS = re.compile(r" in file \S+ : '(.*?)'?\s*$")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,9 +71,17 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
 
 
 def _first_words(error: Exception) -> str:
-    lines = [line.strip() for line in str(error).splitlines() if line.strip()]
-    words = lines[-1] if lines else type(error).__name__
-    return words.split(" -- ")[-1][:160].strip("'\" ")
+    try:
+        text = str(error)
+    except UnicodeDecodeError:  # it quotes what is no text
+        return "it holds text that is no UTF-8"
+    # Where in the library it was found is news to no one.
+    words = [m[1] for line in text.splitlines() if (m := _WORDS.search(line)) and "Unable to find layer" not in m[1]]
+    first = (words or [type(error).__name__])[0]
+    line = re.search(r":(\d+):\d+: parse error", first)
+    if line is not None:
+        return f"line {line[1]} can't be understood"
+    return re.sub(r"<[^>]*>\s*|\S*/\S*/", "", first)[:160].strip("'\" ")
 
 
 def _check_package(path: Path, file: str, limits: Limits) -> None:
