@@ -57,6 +57,7 @@ def test_a_mirror_winds_faces_and_turns_normals(tmp_path):
     ("data", "says"),
     [
         (SIGN.replace(b"4 2 0", b"4 9 0"), "is cut short: it declares 4 vertices and 9 faces"),
+        (SIGN.replace(b"4 2 0", b"4 1e999 0"), "lacks its numbers of vertices and faces"),
         (SIGN.replace(b"1\t2 0", b"1\tx 0"), "line 7: 'x' is no number"),
         (SIGN.replace(b"1\t2 0", b"1\t2"), "line 7 has fewer than 3 numbers"),
         (SIGN.replace(b"3 0 2 3\n", b"3 0 2 9\n"), "names a vertex that is not there"),

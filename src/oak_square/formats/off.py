@@ -199,7 +199,7 @@ class _Words:
     def carrier(self, at: int, has_normals: bool, limits: Limits) -> _Carrier:
         """Return where vertices and faces are, each on a line of its own."""
         counts = self.numbers(np.arange(at, min(at + 2, len(self.starts))))
-        if len(counts) < 2 or (counts < 0).any() or (counts != np.rint(counts)).any():
+        if len(counts) < 2 or not (np.isfinite(counts) & (counts >= 0) & (counts == np.rint(counts))).all():
             raise BadFile(self.file, "lacks its numbers of vertices and faces")
         vertices, faces = int(counts[0]), int(counts[1])
         if vertices > limits.vertices or faces > limits.triangles:
