@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import shutil
+
 import numpy as np
 import pytest
 import trimesh
@@ -166,6 +168,28 @@ def test_a_glb_becomes_an_obj_with_all_it_can_hold_and_says_the_rest(tmp_path):
     assert entry["companions"][0]["path"] == "nested.mtl"
     board = entries["board.obj"]
     assert board["status"] == "unchanged"
+
+
+def test_textures_keep_their_places_and_those_inside_a_file_get_names_of_their_own(tmp_path):
+    folder = tmp_path / "in"
+    (folder / "maps").mkdir(parents=True)
+    (folder / "maps" / "letters.png").write_bytes(PNG)
+    (folder / "board.obj").write_text(LOOKED)
+    (folder / "board.mtl").write_text(LIBRARY.replace("letters.png", "maps/letters.png"))
+    for key in ("gltf", "dae", "usda"):
+        (entry,) = deliver_as(tmp_path, f"{{format: {key}}}")["assets"]
+        assert "maps/letters.png" in [c["path"] for c in entry["companions"]]
+        out = receive(next(s for s in find_sources([tmp_path / "out"]) if s.file == f"board.{key}"))
+        assert "maps/letters.png" in out.companions
+        shutil.rmtree(tmp_path / "out")
+    deliver_as(tmp_path, "{format: glb}")
+    (tmp_path / "glb" / "in").mkdir(parents=True)
+    for name in ("one", "two"):
+        shutil.copy(tmp_path / "out" / "board.glb", tmp_path / "glb" / "in" / f"{name}.glb")
+    entries = deliver_as(tmp_path / "glb", "{format: obj}")["assets"]
+    assert [[c["path"] for c in e["companions"]][1] for e in entries] == [
+        "one_maps_letters_png.png", "two_maps_letters_png.png",
+    ]  # fmt: skip
 
 
 def test_one_gltf_wrapping_becomes_the_other_with_nothing_lost(tmp_path):

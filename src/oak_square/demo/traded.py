@@ -38,8 +38,14 @@ def footbridge(path: Path) -> None:
     rails = [box(5.4, 0.08, 0.1, at=(0, 1.24, z)) for z in (-0.55, 0.55)]
     parts = [("beams", joined(beams)), ("deck", joined(planks)), ("railing", joined([*posts, *rails]))]
     shapes = "".join(_collada_geometry(name, solid) for name, solid in parts)
+    bound = (
+        "<bind_material><technique_common>"
+        '<instance_material symbol="wood" target="#weathered-oak"/></technique_common></bind_material>'
+    )
     nodes = "".join(
-        f'      <node id="{name}" name="{name}"><instance_geometry url="#{name}-mesh"/></node>\n' for name, _ in parts
+        f'      <node id="{name}" name="{name}">\n        <instance_geometry url="#{name}-mesh">{bound}'
+        "</instance_geometry>\n      </node>\n"
+        for name, _ in parts
     )
     text = f"""<?xml version="1.0" encoding="utf-8"?>
 <!-- Footbridge at the tail of Fenwick Lock. Drawn at half size: the sheet was too small. -->
@@ -50,6 +56,12 @@ def footbridge(path: Path) -> None:
     <unit name="foot" meter="0.3048"/>
     <up_axis>Z_UP</up_axis>
   </asset>
+  <library_effects><effect id="weathered-oak-effect"><profile_COMMON><technique sid="common"><lambert>
+    <diffuse><color>0.47 0.36 0.24 1</color></diffuse>
+  </lambert></technique></profile_COMMON></effect></library_effects>
+  <library_materials>
+    <material id="weathered-oak" name="weathered oak"><instance_effect url="#weathered-oak-effect"/></material>
+  </library_materials>
   <library_geometries>
 {shapes}  </library_geometries>
   <library_visual_scenes><visual_scene id="lock" name="lock">
@@ -81,7 +93,7 @@ def _collada_geometry(name: str, solid: Solid) -> str:
     )
     return f"""    <geometry id="{name}-mesh" name="{name}"><mesh>
 {sources}      <vertices id="{name}-vertices"><input semantic="POSITION" source="#{name}-points"/></vertices>
-      <triangles count="{len(solid.triangles)}">
+      <triangles count="{len(solid.triangles)}" material="wood">
         <input semantic="VERTEX" source="#{name}-vertices" offset="0"/>
         <input semantic="NORMAL" source="#{name}-normals" offset="1"/>
         <p>{" ".join(map(str, corners.ravel().tolist()))}</p>

@@ -33,8 +33,9 @@ def library_looks(libraries: Iterable[Path], folder: Path, file: str) -> dict[st
             elif words[:1] == ["d"] and len(words) == 2 and words[1].replace(".", "", 1).isdecimal():
                 opacity = min(1.0, float(words[1]))
             elif words[:1] == ["map_Kd"] and len(words) > 1:
-                path = inside_folder(folder, words[-1].replace("\\", "/"), file)
-                image = Image(name=path.name, path=path) if path.is_file() else None
+                name_there = words[-1].replace("\\", "/")
+                path = inside_folder(folder, name_there, file)
+                image = Image(name=name_there, path=path) if path.is_file() else None
     return found
 
 
@@ -59,7 +60,7 @@ def made_obj(scene: Scene) -> Written:
     text = ("\n".join(lines) + "\n").encode()
     companions = [Companion(path=f"{scene.name}.mtl", pieces=(_library(looks, names),))] if looks else []
     images = dict.fromkeys(look.image for look in looks if look.image is not None)
-    companions += [Companion(path=image.name, pieces=(image.read(),)) for image in images]
+    companions += [Companion(path=_word(image.name), pieces=(image.read(),)) for image in images]
     return Written(pieces=(text,), companions=tuple(companions))
 
 
@@ -84,6 +85,11 @@ def _faces(plain: Plain, triangles: NDArray[np.integer], firsts: NDArray[np.int6
     return text.split("\n")[:-1]
 
 
+def _word(name: str) -> str:
+    """Return a path as one word: many programs take the last word of a line for it."""
+    return "_".join(name.split())
+
+
 def _told_apart(looks: list[Look]) -> dict[Look, str]:
     found: dict[Look, str] = {}
     for look in looks:
@@ -100,5 +106,5 @@ def _library(looks: list[Look], names: dict[Look, str]) -> bytes:
     for look in looks:
         lines += [f"newmtl {names[look]}", "Kd {:.9g} {:.9g} {:.9g}".format(*look.colour), f"d {look.opacity:.9g}"]
         if look.image is not None:
-            lines.append(f"map_Kd {look.image.name}")
+            lines.append(f"map_Kd {_word(look.image.name)}")
     return ("\n".join(lines) + "\n").encode()

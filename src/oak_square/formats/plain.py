@@ -39,7 +39,7 @@ Colour = tuple[float, float, float]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Image:
-    """A texture: its file's name, and its bytes or where they are."""
+    """A texture: its path beside the model, with `/`, and its bytes or where they are."""
 
     name: str
     path: Path | None = None

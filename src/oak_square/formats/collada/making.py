@@ -44,7 +44,7 @@ def made(scene: Scene) -> Written:
     if images:
         lines.append(" <library_images>")
         lines += [
-            f'  <image id="image-{k}"><init_from>{escape(image.name)}</init_from></image>'
+            f'  <image id="image-{k}"><init_from>{escape(quote(image.name))}</init_from></image>'
             for k, image in enumerate(images)
         ]
         lines.append(" </library_images>")

@@ -238,8 +238,7 @@ def _image(document: Document, effect: Element, sampler: str) -> Image | None:
     reference = _reference(document, image) if image is not None and image.tag == "image" else None
     if reference is None:
         return None
-    path = document.folder / unquote(reference)
-    return Image(name=path.name, path=path)
+    return Image(name=unquote(reference), path=document.folder / unquote(reference))
 
 
 def _reference(document: Document, image: Element) -> str | None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from pathlib import PurePosixPath
 from typing import Any
 from urllib.parse import unquote
 
@@ -31,7 +30,7 @@ def plains_of(document: Document, asset: Asset, limits: Limits) -> dict[int, Pla
     BadFile
         If a texture coordinate or colour does not hold together.
     """
-    looks = {k: _look(document, k) for k in range(len(document.items("materials")))}
+    looks = {k: _look(document, k, asset.name) for k in range(len(document.items("materials")))}
     found: dict[int, Plain] = {}
     for i, node in enumerate(asset.nodes):
         if node.mesh is None or node.mesh in found:
@@ -80,7 +79,7 @@ def _side_by_side(document: Document, mesh: int, name: str, width: int, limits: 
     return np.concatenate(rows)
 
 
-def _look(document: Document, index: int) -> Look:
+def _look(document: Document, index: int, owner: str) -> Look:
     item = document.items("materials")[index]
     surface = item.get("pbrMetallicRoughness")
     surface = surface if isinstance(surface, dict) else {}
@@ -91,11 +90,12 @@ def _look(document: Document, index: int) -> Look:
         name=str(item.get("name") or f"material_{index}"),
         colour=material_colour(document, index),
         opacity=1.0 if opaque or not there else float(np.clip(factor[3], 0, 1)),
-        image=_image(document, surface.get("baseColorTexture")),
+        image=_image(document, surface.get("baseColorTexture"), owner),
     )
 
 
-def _image(document: Document, reference: Any) -> Image | None:
+def _image(document: Document, reference: Any, owner: str) -> Image | None:
+    """Return the image a texture names; one that is inside the file gets a name that no other model's has."""
     textures: Any = document.json.get("textures")
     images: Any = document.json.get("images")
     try:
@@ -104,7 +104,7 @@ def _image(document: Document, reference: Any) -> Image | None:
         name = str(source.get("name") or "texture")
         if isinstance(uri, str) and not uri.startswith("data:"):
             path = inside_folder(document.folder, uri, document.file)
-            return Image(name=PurePosixPath(unquote(uri)).name, path=path) if path.is_file() else None
+            return Image(name=unquote(uri), path=path) if path.is_file() else None
         if view is None:
             return None
         item = document.items("bufferViews")[view]
@@ -112,6 +112,8 @@ def _image(document: Document, reference: Any) -> Image | None:
         data = bytes(document.buffers[item["buffer"]].data[start : start + item["byteLength"]])
         suffix = _SUFFIXES.get(source.get("mimeType", ""), ".png")
         stem = "".join(c if c.isalnum() or c in "-_" else "_" for c in name) or "texture"
-        return Image(name=stem + suffix, data=data)
+        alike = [i for i in images if isinstance(i, dict) and str(i.get("name") or "texture") == name]
+        number = f"_{images.index(source)}" if len(alike) > 1 else ""
+        return Image(name=f"{owner}_{stem}{number}{suffix}", data=data)
     except (KeyError, IndexError, TypeError, AttributeError):
         return None

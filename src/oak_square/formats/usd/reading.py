@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -268,8 +269,10 @@ class _Looks:
     def _image(self, texture: Any) -> Image | None:
         if texture is None or not texture.resolvedPath:
             return None
-        path = Path(str(texture.resolvedPath))
-        return Image(name=path.name, path=path) if path.is_file() else None
+        path, home = Path(os.path.realpath(str(texture.resolvedPath))), Path(os.path.realpath(self.folder))
+        if not path.is_file() or not path.is_relative_to(home):
+            return None
+        return Image(name=path.relative_to(home).as_posix(), path=path)
 
 
 def plains_of(stage: Any, content: Content) -> dict[int, Plain]:
