@@ -164,6 +164,30 @@ def test_what_instances_share_moves_with_them_and_is_not_rewritten(folder):
     assert "is shared by instances, and this would rewrite it" in entries["pair.usda"]["reason"]
 
 
+def test_what_is_rewritten_below_a_variant_set_is_told(folder):
+    stage = Usd.Stage.CreateNew(str(folder / "in" / "lamp.usda"))
+    UsdGeom.SetStageMetersPerUnit(stage, 1)
+    lamp = UsdGeom.Xform.Define(stage, "/lamp").GetPrim()
+    UsdGeom.Xformable(lamp).AddScaleOp().Set(Gf.Vec3f(2, 2, 2))
+    choice = lamp.GetVariantSets().AddVariantSet("glass")
+    for name, height in (("round", 1.0), ("square", 3.0)):
+        choice.AddVariant(name)
+        choice.SetVariantSelection(name)
+        with choice.GetVariantEditContext():
+            pane = UsdGeom.Mesh.Define(stage, "/lamp/pane")
+            pane.CreatePointsAttr([(0, 0, 0), (1, 0, 0), (0, 1, height)])
+            pane.CreateFaceVertexCountsAttr([3])
+            pane.CreateFaceVertexIndicesAttr([0, 1, 2])
+    stage.GetRootLayer().Save()
+    (folder / "in" / "sign.usda").unlink()
+    entry = through(folder, "{do: bake}")
+    assert entry["warnings"] == [
+        "'lamp' is written as its variant 'glass: square' has it; under its other variants (round) it would not be true"
+    ]
+    out = Usd.Stage.Open(str(folder / "out" / "lamp.usda"))
+    assert out.GetPrimAtPath("/lamp").GetVariantSet("glass").GetVariantNames() == ["round", "square"]
+
+
 def test_a_shape_without_points_is_measured_and_does_not_cross(tmp_path):
     (tmp_path / "in").mkdir()
     text = '#usda 1.0\n(metersPerUnit = 1)\ndef Sphere "ball"\n{\n    double radius = 2\n}\n'

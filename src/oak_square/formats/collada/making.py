@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from urllib.parse import quote
 from xml.sax.saxutils import escape, quoteattr
 
 import numpy as np

@@ -77,6 +77,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
             author_place(stage.GetPrimAtPath(content.paths[k]), news[k].placement)
         for k in shaped:
             _author_geometry(stage.GetPrimAtPath(content.paths[k]), news[k].local_from_mesh)
+        warnings = _told_of_variants(stage, [content.paths[k] for k in shaped])
         out = Sdf.Layer.CreateAnonymous(suffix)
         out.TransferContent(root)
         if not is_same:
@@ -85,7 +86,25 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         data = exported(out, suffix)
         if suffix == ".usda" and is_text:
             data = _with_comments(path.read_bytes(), exported(root, suffix), data)
-    return Written(pieces=(data,))
+    return Written(pieces=(data,), warnings=warnings)
+
+
+def _told_of_variants(stage: Any, paths: list[str]) -> tuple[str, ...]:
+    """Return a warning for each variant set whose choice decides what was rewritten: it is written for one of them."""
+    found: dict[str, None] = {}
+    for path in paths:
+        prim = stage.GetPrimAtPath(path)
+        while prim and not prim.IsPseudoRoot():
+            for name in prim.GetVariantSets().GetNames():
+                chosen = prim.GetVariantSet(name)
+                others = [n for n in chosen.GetVariantNames() if n != chosen.GetVariantSelection()]
+                if others:
+                    words = (
+                        f"'{prim.GetName()}' is written as its variant '{name}: {chosen.GetVariantSelection()}' has it"
+                    )
+                    found[f"{words}; under its other variants ({', '.join(others)}) it would not be true"] = None
+            prim = prim.GetParent()
+    return tuple(found)
 
 
 def _declare(layer: Any, reading: Reading) -> None:
