@@ -3,6 +3,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from hypothesis import given
+from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
 from oak_square.core.errors import BadArray, Refused
@@ -56,6 +57,13 @@ def test_near_identity_channels_become_exactly_that():
     fine = settled(rough)
     assert fine.rotation.tolist() == [0, 0, 0, 1]
     assert fine.scale.tolist() == [1, 1, 1]
+
+
+@given(q=quaternions(), scale=st.permutations([0.0, 2.0, -3.0]), zeros=st.integers(1, 3))
+def test_what_a_file_flattens_along_an_axis_is_read_as_it_is(q, scale, zeros):
+    flat = np.where(np.argsort(np.argsort(np.abs(scale))) < zeros, 0.0, scale)
+    matrix = Placement.of(translation=(1, 2, 3), rotation=q, scale=flat).matrix
+    assert Placement.as_read(matrix).matrix == pytest.approx(matrix, abs=1e-12)
 
 
 def test_a_flattened_frame_has_no_inverse_and_is_named():

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
 from oak_square.core.errors import Refused
-from oak_square.core.placement import inverse
+from oak_square.core.placement import completed, inverse
 from oak_square.core.scene import Asset, Mesh, Surface
 from oak_square.core.tolerances import SAME_BIND
 
@@ -141,14 +141,5 @@ def channels_of(spread: Array, like: Array) -> tuple[Array, Array, Array]:
     signs[wrong, 0] = mirror[wrong]
     turns = linear * (signs / np.where(scales > 0, scales, 1.0))[:, None, :]
     flat = (scales <= 0).any(axis=1)
-    turns[flat] = [_completed(t) for t in turns[flat]] if flat.any() else turns[flat]
+    turns[flat] = [completed(t) for t in turns[flat]] if flat.any() else turns[flat]
     return spread[:, :3, 3], Rotation.from_matrix(turns).as_quat(canonical=True), scales * signs
-
-
-def _completed(columns: Array) -> Array:
-    """Return a rotation whose columns are those of `columns` that are not zero."""
-    u, _, vt = np.linalg.svd(columns)
-    found: Array = u @ vt
-    if np.linalg.det(found) < 0:
-        found[:, int(np.argmin(np.linalg.norm(columns, axis=0)))] *= -1
-    return found

@@ -142,6 +142,29 @@ class Placement:
             translation=moved, rotation=readonly(quaternion_of(rotation)), scale=readonly(scale), shear=readonly(shear)
         )
 
+    @staticmethod
+    def as_read(matrix: Array, *, what: str = "node") -> Placement:
+        """Return the placement that a file's matrix, shape (4, 4), holds: as `from_matrix`, flat axes allowed.
+
+        A scale of zero along an axis is how files hide things: what is left of its axes must be square.
+
+        Raises
+        ------
+        Refused
+            If the linear part is singular and not a rotation times scales.
+        """
+        linear = matrix[:3, :3]
+        if not is_singular(linear):
+            return Placement.from_matrix(matrix, what=what)
+        scale = np.linalg.norm(linear, axis=0)
+        turn = completed(linear / np.where(scale > 0, scale, 1.0))
+        if np.abs(turn * scale - linear).max() > SAME_MATRIX * max(float(scale.max()), 1e-300):
+            raise Refused(f"{what}: it flattens space aslant, which has no inverse")
+        return Placement(
+            translation=readonly(np.array(matrix[:3, 3])), rotation=readonly(quaternion_of(turn)),
+            scale=readonly(scale), shear=readonly(np.zeros(3)),
+        )  # fmt: skip
+
     @property
     def matrix(self) -> Array:
         """The (4, 4) matrix, parent from local."""
@@ -188,6 +211,15 @@ def _split_linear(linear: Array, like: Placement | None) -> tuple[Array, Array, 
     shear = np.array([unit_upper[0, 1], unit_upper[0, 2], unit_upper[1, 2]])
     shear[np.abs(shear) <= EXACT_CHANNEL] = 0.0
     return rotation, scale, shear
+
+
+def completed(columns: Array) -> Array:
+    """Return a rotation, shape (3, 3), whose columns are those of `columns` that are unit and square, not zero."""
+    u, _, vt = np.linalg.svd(columns)
+    found: Array = u @ vt
+    if np.linalg.det(found) < 0:
+        found[:, int(np.argmin(np.linalg.norm(columns, axis=0)))] *= -1
+    return found
 
 
 def settled(placement: Placement) -> Placement:

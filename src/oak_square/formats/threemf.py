@@ -125,7 +125,8 @@ def _asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tu
             continue
         if element is None:
             raise BadFile(file, f"places object {ident[:40]}, which is not there")
-        if depth > _DEEPEST or len(nodes) > limits.nodes:
+        # A few objects made of one another twice over would come to any number of nodes.
+        if depth > _DEEPEST or len(nodes) > limits.nodes // 10:
             raise BadFile(file, f"its objects are made of one another over {_DEEPEST} deep, or over the limit of nodes")
         mesh = None
         if ident in model.shapes:
@@ -136,7 +137,7 @@ def _asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tu
         matrix = transform_values(place.attributes.get("transform"), file)
         name = element.attributes.get("name") or element.attributes.get("partnumber") or f"object_{ident}"
         try:
-            placement = Placement.from_matrix(matrix, what=f"object '{name}'")
+            placement = Placement.as_read(matrix, what=f"object '{name}'")
         except Refused as error:
             raise BadFile(file, str(error)) from error
         nodes.append(Node(name=name, parent=parent, placement=placement, mesh=mesh))

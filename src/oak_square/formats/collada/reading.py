@@ -140,7 +140,7 @@ def _node(document: Document, stand: Stand, parent: int | None, mesh: int | None
         matrix = matrix @ own
     name = _name(stand.element)
     try:
-        placement = _as_channels(document, stand.stack) or Placement.from_matrix(matrix, what=f"node '{name}'")
+        placement = _as_channels(document, stand.stack) or Placement.as_read(matrix, what=f"node '{name}'")
     except Refused as error:
         raise document.fail(str(error)) from error
     aimed = any(c.tag in {"instance_camera", "instance_light"} for c in stand.element.children)

@@ -145,7 +145,7 @@ def _weigh(document: Document, nodes: list[Node], meshes: list[Mesh], limits: Li
 def _placement(item: dict[str, Any], what: str) -> Placement:
     if "matrix" in item:
         matrix = floats(item["matrix"], (16,), f"{what} matrix").reshape(4, 4).T
-        return Placement.from_matrix(matrix, what=what)
+        return Placement.as_read(matrix, what=what)
     return Placement.of(
         translation=item.get("translation", (0, 0, 0)),
         rotation=item.get("rotation", (0, 0, 0, 1)),

@@ -118,7 +118,7 @@ def _node(prim: Any, place: dict[str, int], mesh: int | None, file: str, reasons
     parent = place.get(str(above.GetPath())) if above and not xformable.GetResetXformStack() else None
     name = str(prim.GetName())
     try:
-        placement = Placement.from_matrix(matrix, what=f"'{prim.GetPath()}'")
+        placement = Placement.as_read(matrix, what=f"'{prim.GetPath()}'")
     except Refused as error:
         raise BadFile(file, str(error)) from error
     purpose = str(UsdGeom.Imageable(prim).ComputePurpose())
