@@ -143,9 +143,28 @@ def test_opinions_go_into_the_root_layer_and_what_it_is_made_of_goes_along(folde
     assert entry["status"] == "delivered", entry["reason"]
     assert [c["path"] for c in entry["companions"]] == ["parts/board.usda"]
     assert (folder / "out" / "parts" / "board.usda").read_text() == SIGN
+    assert not any(troubles(folder / "out").values())
     text = (folder / "out" / "sign.usda").read_text()
     assert "payload = @./parts/board.usda@" in text
     assert np.abs(corners(folder / "out" / "sign.usda") - corners(folder / "in" / "sign.usda")).max() < 1e-6
+
+
+def test_a_model_is_not_delivered_with_another_one_of_what_it_is_made_of(folder):
+    (folder / "in" / "sign.usda").rename(folder / "in" / "board.usda")
+    root = Usd.Stage.CreateNew(str(folder / "in" / "sign.usda"))
+    UsdGeom.SetStageMetersPerUnit(root, 0.01)
+    UsdGeom.SetStageUpAxis(root, "Z")
+    root.DefinePrim("/sign").GetReferences().AddReference("./board.usda")
+    root.GetRootLayer().Save()
+    entries = {e["source"]: e for e in deliver_as(folder, "{}", "{do: bake}")["assets"]}
+    assert entries["board.usda"]["status"] == "delivered"
+    assert "'board.usda', which is delivered changed" in entries["sign.usda"]["reason"]
+    assert sorted(p.name for p in (folder / "out").iterdir()) == ["board.usda", "delivery.json"]
+    shutil.rmtree(folder / "out")
+    entries = deliver_as(folder, "{}", "{do: check, height: {max: 10 cm}, for: [board.*]}", "{do: bake}")["assets"]
+    assert [e["status"] for e in entries] == ["failed", "delivered"]
+    assert (folder / "out" / "board.usda").read_text() == SIGN
+    assert not any(troubles(folder / "out").values())
 
 
 def test_what_instances_share_moves_with_them_and_is_not_rewritten(folder):

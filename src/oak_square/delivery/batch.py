@@ -10,7 +10,7 @@ from pathlib import Path, PurePosixPath
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.formats import FORMATS, Format, format_of
 
-__all__ = ["Source", "check_outputs", "find_sources", "output_name"]
+__all__ = ["Source", "check_outputs", "find_sources", "output_name", "output_of"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,7 +77,8 @@ def output_name(file: str, target: Format) -> str:
     return file if path.suffix.lower() in target.suffixes else path.with_suffix(target.suffixes[0]).as_posix()
 
 
-def _output_of(source: Source, wanted: str) -> str:
+def output_of(source: Source, wanted: str) -> str:
+    """Return what a source is delivered as where the format `wanted` is asked for."""
     kind = format_of(source.path) if wanted == "same" else FORMATS[wanted]
     return source.file if kind is None else output_name(source.file, kind)
 
@@ -101,11 +102,11 @@ def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same",
         raise BadUsage(f"{one_line(str(out))}: is no folder")
     taken: dict[str, Source] = {}
     for source in sources:
-        name = _output_of(source, wanted)
+        name = output_of(source, wanted)
         other = taken.setdefault(name.casefold(), source)
         if other is not source:
             raise BadUsage(one_line(f"'{other.path}' and '{source.path}' would both be delivered as '{name}'"))
     if not may_exist:
-        for name in ["delivery.json", *(_output_of(s, wanted) for s in sources)]:
+        for name in ["delivery.json", *(output_of(s, wanted) for s in sources)]:
             if (out / name).exists():
                 raise BadUsage(f"{one_line(str(out / name))}: exists; give --replace or --resume, or another folder")

@@ -34,7 +34,7 @@ Entry = dict[str, Any]
 class Job:
     """A request to deliver one source into `out`; with `dry`, everything but the writing.
 
-    `others` are the sources that the sheet's steps name, by those names.
+    `others` are the sources that the sheet's steps name, by those names; `outputs` all that the run delivers.
     """
 
     source: Source
@@ -43,6 +43,7 @@ class Job:
     dry: bool
     replace: bool
     others: Mapping[str, Source] = field(default_factory=dict)
+    outputs: frozenset[str] = frozenset()
 
 
 class _FromDisk:
@@ -188,14 +189,17 @@ def _stage(model: Path, source: Source, written: Written) -> None:
 def _settle(job: Job, stage: Path, output: str, written: Written) -> list[dict[str, str]]:
     """Rename the staged files into place, the model last, and return the companions' entries."""
     folder = (job.out / output).parent
-    names = list(dict.fromkeys(unquote(c.path) for c in written.companions))
-    entries = []
-    for name in names:
+    names, entries = list[str](), list[dict[str, str]]()
+    for name in dict.fromkeys(unquote(c.path) for c in written.companions):
         digest = sha256_of(stage / name)
         target = folder / name
+        path = os.path.relpath(target, job.out).replace(os.sep, "/")
+        entries.append({"path": path, "sha256": digest})
+        if path in job.outputs:
+            continue  # a model of its own, which the run puts there
+        names.append(name)
         if target.exists() and not job.replace and sha256_of(target) != digest:
             raise Failed(f"'{name}' is there already with other contents, and goes with this model")
-        entries.append({"path": os.path.relpath(target, job.out).replace(os.sep, "/"), "sha256": digest})
     placed: list[Path] = []
     try:
         for name in [*names, Path(output).name]:

@@ -18,8 +18,8 @@ from typing import Any
 
 from oak_square import __version__
 from oak_square.core.errors import BadUsage
-from oak_square.delivery.batch import Source, check_outputs
-from oak_square.delivery.files import sha256_of, write_whole
+from oak_square.delivery.batch import Source, check_outputs, output_of
+from oak_square.delivery.files import copy_file, sha256_of, write_whole
 from oak_square.delivery.preparing import Entry, Job, blank_entry, prepare
 from oak_square.formats import FORMATS, LIMITS, format_of
 from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
@@ -90,8 +90,10 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
     digest = hashlib.sha256(run.sheet_bytes).hexdigest()
     kept = _kept_entries(run, digest, names) if run.resume and not run.dry else {}
     redo = run.replace or run.resume
+    outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
+    shared = frozenset(outputs)
     due = [
-        Job(source=s, sheet=run.sheet, out=run.out, dry=run.dry, replace=redo, others=others)
+        Job(source=s, sheet=run.sheet, out=run.out, dry=run.dry, replace=redo, others=others, outputs=shared)
         for s in run.sources
         if s.file not in kept
     ]
@@ -100,12 +102,31 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
         entries[job.source.file] = entry
         if progress is not None:
             progress(len(kept) + done, len(run.sources), entry)
+    if not run.dry:
+        _join(run.out, entries, outputs)
     manifest = _manifest(run, digest, entries)
     if not run.dry:
         run.out.mkdir(parents=True, exist_ok=True)
         text = json.dumps(manifest, indent=1, ensure_ascii=False) + "\n"
         write_whole(run.out / MANIFEST, text.encode())
     return manifest
+
+
+def _join(out: Path, entries: dict[str, Entry], outputs: dict[str, Source]) -> None:
+    """See to models that others are made of: what those need must be what was delivered, else they fail."""
+    by_output = {e["output"]: e for e in entries.values() if e["output"] is not None}
+    for entry in entries.values():
+        for companion in entry["companions"]:
+            path = companion["path"]
+            if path not in outputs or entry["output"] is None:
+                continue
+            other = by_output.get(path)
+            if other is None and sha256_of(outputs[path].path) == companion["sha256"]:
+                copy_file(outputs[path].path, out / path)
+            elif other is None or other["output_sha256"] != companion["sha256"]:
+                (out / entry["output"]).unlink(missing_ok=True)
+                why = f"it is made of '{path}', which is delivered changed, as a model of its own: leave that out"
+                entry.update(blank_entry(entry["source"], "failed", why), source_sha256=entry["source_sha256"])
 
 
 def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any]:
