@@ -150,6 +150,12 @@ def _columns(carrier: _Carrier, element: str, names: tuple[str, ...]) -> NDArray
         return None
     kinds = {table.kind(n) for n in names}
     dtype = np.dtype("f4") if kinds == {"f4"} else np.dtype("f8")
+    size = carrier.source.size(table.kind(names[0]))
+    offsets = [table.offsets.get(name, 0) for name in names]
+    if len(kinds) == 1 and offsets == [offsets[0] + k * size for k in range(len(names))]:
+        kind, first = table.kind(names[0]), table.start + offsets[0]
+        beside: NDArray[Any] = carrier.source.grid(first, table.stride, table.element.count, len(names), kind)
+        return beside.astype(dtype)
     found = np.empty((table.element.count, len(names)), dtype=dtype)
     for k, name in enumerate(names):
         at = table.start + table.offsets.get(name, 0)
@@ -162,6 +168,15 @@ def _faces(carrier: _Carrier) -> tuple[str, NDArray[np.int64]] | None:
     table = carrier.tables.get("face")
     name = next((n for n in _FACES if table is not None and n in table.lists), None)
     return None if table is None or name is None else (name, table.lists[name].counts)
+
+
+def _triples(carrier: _Carrier, table: Table, name: str) -> NDArray[np.uint32] | None:
+    """Return faces that are all triangles, the usual case, in one go; None where some are not. Below 0 is far above."""
+    own = table.lists[name]
+    if not table.stride or not len(own.counts) or own.counts[0] != 3:
+        return None
+    grid = carrier.source.grid(int(own.starts[0]), table.stride, len(own.counts), 3, table.kind(name))
+    return grid.astype(np.int64 if grid.dtype.kind == "f" else grid.dtype.newbyteorder("=")).astype(np.uint32)
 
 
 def _items(carrier: _Carrier, table: Table, name: str) -> NDArray[np.int64]:
@@ -197,12 +212,13 @@ def _triangles(carrier: _Carrier, vertices: int, file: str, limits: Limits) -> N
         name, counts = faces
         if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
             raise BadFile(file, f"has over {limits.triangles} triangles")
+        alike = _triples(carrier, carrier.tables["face"], name)
+        if alike is not None and (not len(alike) or int(alike.max()) < vertices):
+            return alike
         corners = _items(carrier, carrier.tables["face"], name)
         if len(corners) and (corners.min() < 0 or corners.max() >= vertices):
             worst = int(corners.max()) if corners.max() >= vertices else int(corners.min())
             raise BadFile(file, f"a face names vertex {worst}, which is not there (there are {vertices})")
-        if (counts == 3).all():
-            return corners.astype(np.uint32).reshape(-1, 3)
         return polygons_to_triangles(corners, counts)
     if len(rows) and (rows.min() < 0 or rows.max() >= vertices):
         raise BadFile(file, f"a strip names a vertex that is not there (there are {vertices})")
