@@ -192,6 +192,23 @@ def test_textures_keep_their_places_and_those_inside_a_file_get_names_of_their_o
     ]  # fmt: skip
 
 
+@pytest.mark.parametrize("key", ["dae", "3mf", "usda", "obj", "gltf"])
+def test_names_that_no_one_expects_cross_without_harm(tmp_path, key):
+    (tmp_path / "in").mkdir()
+    odd = ["a <b> & \"c\" 'd'", "two\nlines", "bell\u0007", "", "0 1", "ünï/cödé", "a <b> & \"c\" 'd'"]
+    lists, binary = laid_out(np.array([[0, 0, 0], [1, 0, 0], [0, 1, 0]], "<f4"), np.array([0, 1, 2], "<u2"))
+    primitive = {"attributes": {"POSITION": 0}, "indices": 1}
+    document = {
+        "asset": {"version": "2.0"}, "nodes": [{"name": name, "mesh": 0} for name in odd],
+        "meshes": [{"primitives": [primitive]}], **lists,
+    }  # fmt: skip
+    (tmp_path / "in" / "odd names.glb").write_bytes(glb(document, binary))
+    (entry,) = deliver_as(tmp_path, f"{{format: {key}}}")["assets"]
+    assert entry["reason"] is None
+    out = receive(next(s for s in find_sources([tmp_path / "out"]) if s.path.suffix == f".{key}")).asset
+    assert len(out.parts) == len(odd)
+
+
 def test_one_gltf_wrapping_becomes_the_other_with_nothing_lost(tmp_path):
     (tmp_path / "in").mkdir()
     (tmp_path / "in" / "nested.glb").write_bytes(nested())

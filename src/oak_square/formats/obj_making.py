@@ -46,10 +46,10 @@ def made_obj(scene: Scene) -> Written:
     looks = list(dict.fromkeys(run.look for _, plain in parts for run in plain.runs))
     names = _told_apart(looks)
     if looks:
-        lines.append(f"mtllib {scene.name}.mtl")
+        lines.append(f"mtllib {_word(scene.name)}.mtl")
     firsts = np.array([1, 1, 1])
     for name, plain in parts:
-        lines.append(f"o {name}")
+        lines.append(f"o {' '.join(name.split())}")
         lines += _rows("v", plain.points)
         lines += _rows("vt", plain.uvs)
         lines += _rows("vn", plain.normals)
@@ -58,7 +58,7 @@ def made_obj(scene: Scene) -> Written:
             lines += _faces(plain, plain.triangles[run.first : run.first + run.count], firsts)
         firsts += [len(plain.points), *(0 if a is None else len(a) for a in (plain.uvs, plain.normals))]
     text = ("\n".join(lines) + "\n").encode()
-    companions = [Companion(path=f"{scene.name}.mtl", pieces=(_library(looks, names),))] if looks else []
+    companions = [Companion(path=f"{_word(scene.name)}.mtl", pieces=(_library(looks, names),))] if looks else []
     images = dict.fromkeys(look.image for look in looks if look.image is not None)
     companions += [Companion(path=_word(image.name), pieces=(image.read(),)) for image in images]
     return Written(pieces=(text,), companions=tuple(companions))

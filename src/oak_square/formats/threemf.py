@@ -12,7 +12,6 @@ import zipfile
 from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
-from xml.sax.saxutils import quoteattr
 
 import numpy as np
 from numpy.typing import NDArray
@@ -39,7 +38,7 @@ from oak_square.formats.plain import Look, Plain, Scene, carried
 from oak_square.formats.text_edit import nine_digits, spliced
 from oak_square.formats.threemf_model import UNITS, Model, Shape, open_model, transform_text, transform_values
 from oak_square.formats.threemf_package import Package, open_package, repacked
-from oak_square.formats.xml_spans import Element
+from oak_square.formats.xml_spans import Element, in_value
 
 Array = NDArray[np.float64]
 _GREY = (0.72, 0.68, 0.62)
@@ -295,7 +294,7 @@ def _made(scene: Scene) -> bytes:
     lines = ['<?xml version="1.0" encoding="UTF-8"?>', f'<model unit="{unit}" xml:lang="en-US" xmlns="{core}">']
     lines += [' <metadata name="Application">Oak Square</metadata>', " <resources>"]
     if looks:
-        rows = [f"   <base name={quoteattr(k.name)} displaycolor={quoteattr(_hex(k))}/>" for k in looks]
+        rows = [f"   <base name={in_value(k.name)} displaycolor={in_value(_hex(k))}/>" for k in looks]
         lines += ['  <basematerials id="1">', *rows, "  </basematerials>"]
     number, shapes = 2, dict[tuple[int, bytes], int]()
     for node in scene.nodes:
@@ -322,7 +321,7 @@ def _made(scene: Scene) -> bytes:
         rows = [f'<component objectid="{own}"/>'] if own is not None else []
         rows += [f'<component objectid="{ids[k]}"{_placed(scene, k)}/>' for k in kept]
         ids[i], number = number, number + 1
-        lines.append(f'  <object id="{ids[i]}" type="model" name={quoteattr(node.name)}>')
+        lines.append(f'  <object id="{ids[i]}" type="model" name={in_value(node.name)}>')
         lines += [f"   <components>{''.join(rows)}</components>", "  </object>"]
     lines += [" </resources>", " <build>"]
     roots = [i for i, node in enumerate(scene.nodes) if node.parent is None and i in ids]
@@ -343,7 +342,7 @@ def _hex(look: Look) -> str:
 def _object(number: int, name: str, plain: Plain, looks: list[Look]) -> list[str]:
     texts = [t.decode() for t in nine_digits(plain.points)]
     rows = zip(texts[::3], texts[1::3], texts[2::3], strict=True)
-    lines = [f'  <object id="{number}" type="model" name={quoteattr(name)} pid="1" pindex="0"><mesh>', "   <vertices>"]
+    lines = [f'  <object id="{number}" type="model" name={in_value(name)} pid="1" pindex="0"><mesh>', "   <vertices>"]
     lines += [f'<vertex x="{x}" y="{y}" z="{z}"/>' for x, y, z in rows]
     lines += ["   </vertices>", "   <triangles>"]
     for run in plain.runs:

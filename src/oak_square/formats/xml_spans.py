@@ -9,17 +9,29 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from html import escape
 from xml.etree import ElementTree
 from xml.parsers import expat
 
 from oak_square.core.errors import BadFile
 from oak_square.formats.limits import Limits
 
-__all__ = ["Element", "parse_xml"]
+__all__ = ["Element", "in_text", "in_value", "parse_xml"]
 
 _TAG = re.compile(rb"<[^\s/>]+(?:\s+[^\s=>/]+\s*=\s*(?:\"[^\"]*\"|'[^']*'))*\s*(/?)>")
 _ENCODING = re.compile(rb"\A\s*<\?xml[^>]*encoding\s*=\s*[\"']([A-Za-z0-9._-]+)[\"']")
+_CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 _ENCODINGS = {"utf-8", "us-ascii", "ascii", "iso-8859-1", "latin-1", "windows-1252"}
+
+
+def in_text(words: str) -> str:
+    """Return words as they stand between tags; characters that XML has none of are replaced."""
+    return escape(_CONTROL.sub(chr(0xFFFD), words), quote=False)
+
+
+def in_value(words: str) -> str:
+    """Return words as the quoted value of an attribute."""
+    return f'"{escape(_CONTROL.sub(chr(0xFFFD), words))}"'
 
 
 @dataclass(slots=True, eq=False)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from urllib.parse import quote
-from xml.sax.saxutils import escape, quoteattr
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +13,7 @@ from oak_square.formats.collada.writing import digits, stack_words
 from oak_square.formats.model_file import Companion, Written
 from oak_square.formats.plain import Look, Plain, Scene, carried
 from oak_square.formats.text_edit import nine_digits
+from oak_square.formats.xml_spans import in_text, in_value
 
 __all__ = ["made"]
 
@@ -45,7 +45,7 @@ def made(scene: Scene) -> Written:
     if images:
         lines.append(" <library_images>")
         lines += [
-            f'  <image id="image-{k}"><init_from>{escape(quote(image.name))}</init_from></image>'
+            f'  <image id="image-{k}"><init_from>{in_text(quote(image.name))}</init_from></image>'
             for k, image in enumerate(images)
         ]
         lines.append(" </library_images>")
@@ -55,13 +55,13 @@ def made(scene: Scene) -> Written:
             lines += _effect(k, look, None if look.image is None else images.index(look.image))
         lines += [" </library_effects>", " <library_materials>"]
         lines += [
-            f'  <material id="material-{k}" name={quoteattr(look.name)}><instance_effect url="#effect-{k}"/></material>'
+            f'  <material id="material-{k}" name={in_value(look.name)}><instance_effect url="#effect-{k}"/></material>'
             for k, look in enumerate(looks)
         ]
         lines.append(" </library_materials>")
     if shapes:
         lines += [" <library_geometries>", *shapes, " </library_geometries>"]
-    lines += [" <library_visual_scenes>", f'  <visual_scene id="scene" name={quoteattr(scene.name)}>']
+    lines += [" <library_visual_scenes>", f'  <visual_scene id="scene" name={in_value(scene.name)}>']
     lines += _nodes(scene, geometries, looks)
     lines += ["  </visual_scene>", " </library_visual_scenes>"]
     lines += [' <scene><instance_visual_scene url="#scene"/></scene>', "</COLLADA>", ""]
@@ -103,7 +103,7 @@ def _effect(number: int, look: Look, image: int | None) -> list[str]:
 
 
 def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[str]:
-    lines = [f'  <geometry id="{ident}" name={quoteattr(name)}><mesh>']
+    lines = [f'  <geometry id="{ident}" name={in_value(name)}><mesh>']
     lines += _source(f"{ident}-points", plain.points, "XYZ")
     inputs = [f'<input semantic="VERTEX" source="#{ident}-vertices" offset="0"/>']
     if plain.normals is not None:
@@ -147,7 +147,7 @@ def _nodes(scene: Scene, geometries: dict[tuple[int, bytes], str], looks: list[L
             lines.append("   </node>")
             continue
         node = scene.nodes[at]
-        lines.append(f'   <node id="node-{at}" name={quoteattr(node.name)}>')
+        lines.append(f'   <node id="node-{at}" name={in_value(node.name)}>')
         for tag, values in stack_words(node.placement):
             lines.append(f"    <{tag}>{digits(values).decode()}</{tag}>")
         if node.plain is not None:
