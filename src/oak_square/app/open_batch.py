@@ -1,4 +1,4 @@
-"""What is open: the files of the batch as they are read and change, and the size book they are held against."""
+"""What is open: the files of the batch as they are read and change."""
 
 from __future__ import annotations
 
@@ -9,16 +9,12 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from oak_square.app.document import Row
 from oak_square.app.source_watch import SourceWatch
 from oak_square.app.work import Outcome, Worker
-from oak_square.core.errors import ChoiceTrouble
 from oak_square.core.findings import Finding
 from oak_square.core.scene import Asset
-from oak_square.core.size_book import SizeBook
-from oak_square.delivery import Source, find_sources, load_book
-from oak_square.delivery.files import write_whole
+from oak_square.delivery import Source, find_sources
 
 __all__ = ["OpenBatch"]
 
-_BOOK = "size_book.csv"
 _GATHER_MS = 30  # news of many files is passed on together
 
 
@@ -27,39 +23,29 @@ class OpenBatch(QObject):
 
     batch_changed = Signal()  # rows were added or read
     said = Signal(str)  # a line for the foot of the window
+    opened = Signal(list)  # paths
+    freshly_read = Signal()
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.rows: dict[str, Row] = {}
         self.paths: list[Path] = []
         self.outcomes: dict[str, Outcome] = {}
-        self.book_path: Path | None = None
         self._unread: set[str] = set()
         self._owed: set[str] = set()
         self._fresh: list[Asset] = []
         self._gathering = QTimer(self, singleShot=True, interval=_GATHER_MS)
-        self._gathering.timeout.connect(self._pass_on)
+        self._gathering.timeout.connect(self.freshly_read)
         self.watch = SourceWatch(self)
         self.watch.news.connect(self._take_news)
         self.worker = Worker(self)
         self.worker.read.connect(self._take_read)
         self.worker.broke.connect(self.said)
 
-    def _pass_on(self) -> None:
-        """Make something of what was read lately."""
-        raise NotImplementedError
-
-    @property
-    def book(self) -> SizeBook | None:
-        """The size book the batch is held against."""
-        raise NotImplementedError
-
-    def set_book(self, book: SizeBook | None, path: Path | None, *, quietly: bool = False) -> None:
-        """Hold the batch against `book`, the one in the file at `path` or not saved yet; or against none.
-
-        `quietly`, it came with what was opened: there is nothing to undo.
-        """
-        raise NotImplementedError
+    def take_fresh(self) -> list[Asset]:
+        """Return what was read since this was last asked."""
+        fresh, self._fresh = self._fresh, []
+        return fresh
 
     @property
     def assets(self) -> dict[str, Asset]:
@@ -83,7 +69,7 @@ class OpenBatch(QObject):
         self.batch_changed.emit()
         self.watch.add(paths, fresh)
         self.worker.read_sources(fresh)
-        self._find_book(paths)
+        self.opened.emit(paths)
         if paths and not fresh:
             self.said.emit("No models there that are not open already")
 
@@ -108,43 +94,6 @@ class OpenBatch(QObject):
         self.batch_changed.emit()
         if changed:
             self.worker.read_sources(changed)
-
-    # The size book
-
-    def _find_book(self, paths: list[Path]) -> None:
-        """Take the size book that lies in an opened folder along, and say so."""
-        there = [p / _BOOK for p in paths if p.is_dir() and (p / _BOOK).is_file()]
-        if there and self.book is None:
-            try:
-                self.open_book(there[0], quietly=True)
-            except ChoiceTrouble as error:
-                self.said.emit(str(error))
-
-    def open_book(self, path: Path, *, quietly: bool = False) -> None:
-        """Hold the batch against the size book in a file.
-
-        Raises
-        ------
-        BadBook
-            If it can't be read, or says something impossible.
-        """
-        book = load_book(path)
-        self.set_book(book, path, quietly=quietly)
-        count = len(book.entries)
-        self.said.emit(f"Size book {path.name}: {count} {'entry' if count == 1 else 'entries'}")
-
-    def save_book(self, path: Path) -> None:
-        """Write the size book.
-
-        Raises
-        ------
-        OSError
-            If it can't be written.
-        """
-        if self.book is not None:
-            write_whole(path, self.book.text().encode())
-            self.book_path = path
-            self.said.emit(f"Saved {path.name}")
 
     def _take_read(
         self, source: Source, asset: Asset | None, error: str | None, findings: tuple[Finding, ...], digest: str

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from oak_square.app.book_shelf import BookShelf
 from oak_square.app.document import Document, History
 from oak_square.app.open_batch import OpenBatch
 from oak_square.app.remedies import as_reads, globs_for
@@ -58,6 +59,11 @@ class Session(OpenBatch):
         self._typed: SheetText | None = None
         self.delivering = False
         self._request = 0
+        self.shelf = BookShelf(self)
+        self.shelf.said.connect(self.said)
+        self.shelf.opened.connect(lambda book, path, quietly: self.set_book(book, path, quietly=quietly))
+        self.opened.connect(self._find_book)
+        self.freshly_read.connect(self._pass_on)
         self.worker.worked_out.connect(self._take_outcomes)
         self.worker.progressed.connect(self.delivery_progressed)
         self.worker.delivered.connect(self._take_delivery)
@@ -124,20 +130,27 @@ class Session(OpenBatch):
         self._do(f"Call {length} a {name}", replace(self.document, sheet=sheet))
 
     def set_book(self, book: SizeBook | None, path: Path | None, *, quietly: bool = False) -> None:
-        """Hold the batch against `book`; see `OpenBatch`."""
-        self.book_path = path
+        """Hold the batch against `book`, the one in the file at `path` or not saved yet; or against none.
+
+        `quietly`, it came with what was opened: there is nothing to undo.
+        """
+        self.shelf.path = path
         document = replace(self.document, book=book)
         if quietly:
             self._set(replace(self.history, now=document))
         else:
             self._do("Change the size book" if book is not None else "Use no size book", document)
 
+    def _find_book(self, paths: list[Path]) -> None:
+        if self.book is None:
+            self.shelf.find(paths)
+
     def _again(self) -> None:
         """Show everything, and work everything out, as things are now."""
         self._set(self.history)
 
     def _pass_on(self) -> None:
-        fresh, self._fresh = self._fresh, []
+        fresh = self.take_fresh()
         if not self.selection and self.assets:
             self.select((next(iter(self.assets)),))
         self.batch_changed.emit()
