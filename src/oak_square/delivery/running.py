@@ -210,7 +210,10 @@ def _settle_in(niceness: int) -> None:
     """Make a process give way to others, and bound its memory."""
     os.nice(niceness)
     _, hard = resource.getrlimit(resource.RLIMIT_AS)
-    ceiling = LIMITS.memory_bytes if hard == resource.RLIM_INFINITY else min(LIMITS.memory_bytes, hard)
+    # A quarter is left to all others, however much may be asked for.
+    there = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") * 3 // 4
+    ceiling = min(LIMITS.memory_bytes, max(there, 2_000_000_000))
+    ceiling = ceiling if hard == resource.RLIM_INFINITY else min(ceiling, hard)
     resource.setrlimit(resource.RLIMIT_AS, (ceiling, hard))
 
 
