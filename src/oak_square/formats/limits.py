@@ -6,6 +6,7 @@ They are adjusted by the environment: `OAK_SQUARE_LIMITS="vertices=5e8 seconds=6
 from __future__ import annotations
 
 import os
+import sys
 from dataclasses import dataclass, fields
 
 from oak_square.core.errors import BadUsage, did_you_mean
@@ -79,7 +80,8 @@ def _in_force() -> Limits:
     try:
         return limits_of(os.environ.get("OAK_SQUARE_LIMITS", ""))
     except BadUsage as error:
-        raise SystemExit(f"oak-square: {error}") from error
+        sys.stderr.write(f"oak-square: {error}\n")
+        raise SystemExit(2) from error
 
 
 LIMITS = _in_force()
