@@ -80,7 +80,7 @@ def test_its_unit_and_axis_are_believed_and_its_stacks_multiplied(folder):
     assert np.abs(deck - 0.3048 * np.array([[0, 2, 0], [0, 2, -20], [-8, 2, -20], [-8, 2, 0]])).max() < 1e-9
     assert asset_box(asset).size[1] == pytest.approx(0.3048 * (3 + 4) * 2)
     assert received.companions == ("wood%20grain.png",)
-    assert asset.carries == ("materials", "textures")
+    assert asset.carries == ("materials", "texture-coordinates", "textures")
 
 
 def test_a_place_changes_one_number_and_nothing_else(folder):

@@ -46,10 +46,14 @@ def losses(asset: Asset, target: Format) -> tuple[str, ...]:
         found.append(f"the names of its {len(parts)} parts")
     if "normals" in source.holds and "normals" not in target.makes and any(m.normals is not None for m in asset.meshes):
         found.append("its normals")
+    if "texture-coordinates" in asset.carries and "texture coordinates" not in target.makes:
+        found.append("its texture coordinates")
     if "textures" in asset.carries and "textures" not in target.makes:
         found.append("its textures")
     if "materials" in asset.carries and "colours" not in target.makes:
         found.append("its colours")
+    if "vertex-colours" in asset.carries and "vertex colours" not in target.makes:
+        found.append("its vertex colours")
     if any(m.strokes for m in asset.meshes):
         found.append("its points and lines")
     if any(not n.shown for n in asset.nodes):

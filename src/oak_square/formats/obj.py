@@ -95,6 +95,12 @@ class Obj(Format):
         first = np.full(len(positions), -1, dtype=np.int64)
         for part in reversed(range(len(used))):
             first[used[part]] = part
+        there = {
+            "materials": len(text.lines["usemtl"]),
+            "texture-coordinates": len(text.lines["vt"]),
+            "textures": len(textures),
+        }
+        asset = replace(asset, carries=tuple(k for k, v in there.items() if v))
         carrier = _Carrier(
             text=text,
             folder=path.parent,
@@ -220,8 +226,7 @@ def _asset(
         )
         used.append(own)
         used_normals.append(_used(normal[mine & (normal >= 0)], normals)[0])
-    carries = ("materials",) if len(text.lines["usemtl"]) else ()
-    asset = Asset(file=file, format="obj", reading=ASSUMED, nodes=tuple(nodes), meshes=tuple(meshes), carries=carries)
+    asset = Asset(file=file, format="obj", reading=ASSUMED, nodes=tuple(nodes), meshes=tuple(meshes))
     return asset, tuple(used), tuple(used_normals)
 
 

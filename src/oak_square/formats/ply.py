@@ -96,7 +96,7 @@ class Ply(Format):
         textures = _textures(header, path.parent, file)
         asset = Asset(
             file=file, format=self.key, reading=ASSUMED, nodes=(node,), meshes=(mesh,),
-            carries=("textures",) if textures else (),
+            carries=_carries(carrier, textures),
         )  # fmt: skip
         return Received(asset=asset, carrier=carrier, companions=textures)
 
@@ -134,6 +134,16 @@ class Ply(Format):
     def make(self, scene: Scene) -> Written:
         """Return a little-endian file of all vertices and triangles."""
         return made_ply(scene)
+
+
+def _carries(carrier: _Carrier, textures: tuple[str, ...]) -> tuple[str, ...]:
+    columns = {p.name for p in carrier.tables["vertex"].element.properties}
+    there = {
+        "texture-coordinates": any(set(names) <= columns for names in _UVS),
+        "textures": bool(textures),
+        "vertex-colours": set(_COLOURS) <= columns,
+    }
+    return tuple(k for k, v in there.items() if v)
 
 
 def _textures(header: Header, folder: Path, file: str) -> tuple[str, ...]:

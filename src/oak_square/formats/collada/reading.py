@@ -261,6 +261,7 @@ def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ..
         "materials": bool(looks),
         "morph": any(c.one("morph") is not None for c in controllers),
         "skin": any(c.one("skin") is not None for c in controllers),
+        "texture-coordinates": any("TEXCOORD" in g.sources for groups in document.groups.values() for g in groups),
         "textures": bool(textures),
     }
     return tuple(k for k, v in there.items() if v)

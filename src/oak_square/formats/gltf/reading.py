@@ -294,7 +294,9 @@ def _carries(document: Document) -> tuple[str, ...]:
         "materials": bool(document.items("materials")),
         "morph": any(p.get("targets") for p in primitives),
         "skin": bool(document.items("skins")),
+        "texture-coordinates": any("TEXCOORD_0" in p.get("attributes", {}) for p in primitives),
         "textures": bool(document.json.get("textures")),
+        "vertex-colours": any("COLOR_0" in p.get("attributes", {}) for p in primitives),
     }
     return tuple(k for k, v in there.items() if v)
 

@@ -26,6 +26,7 @@ __all__ = ["Content", "content_of", "plains_of"]
 Array = NDArray[np.float64]
 _GREY = (0.72, 0.68, 0.62)
 _NO_LOOK = -1
+_UVS = ("st", "UVMap", "map1")
 _SHARED, _SHAPE = "shared by instances", "a shape without points"
 
 
@@ -66,6 +67,7 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
         if prim.IsA(UsdGeom.PointInstancer):
             prims.PruneChildren()
         if mesh is not None:
+            carries |= _primvars(prim)
             total += len(mesh.points)
             if total > limits.vertices:
                 raise BadFile(file, f"has over {limits.vertices} vertices")
@@ -103,6 +105,18 @@ def _note(prim: Any, carries: set[str], reasons: list[str]) -> None:
         carries.add("lights")
     if prim.IsInstance():
         carries.add("instances")
+
+
+def _primvars(prim: Any) -> set[str]:
+    """Return what a mesh has for its vertices or corners that some formats lack."""
+    from pxr import UsdGeom
+
+    primvars = UsdGeom.PrimvarsAPI(prim)
+    found = {"texture-coordinates"} if any(primvars.HasPrimvar(n) for n in _UVS) else set()
+    colours = primvars.GetPrimvar("displayColor")
+    if colours and colours.HasAuthoredValue() and str(colours.GetInterpolation()) != "constant":
+        found.add("vertex-colours")
+    return found
 
 
 def _node(prim: Any, place: dict[str, int], mesh: int | None, file: str, reasons: list[str]) -> Node:
@@ -304,7 +318,7 @@ def _by_corner(prim: Any, plain: Plain) -> Plain:
     for name, width, value, how in (
         ("normals", 3, _flat(normals) if normals else mesh.GetNormalsAttr().Get(),
          normals.GetInterpolation() if normals else mesh.GetNormalsInterpolation()),
-        *((n, 2, _flat(p), p.GetInterpolation()) for n in ("st", "UVMap", "map1") if (p := primvars.GetPrimvar(n))),
+        *((n, 2, _flat(p), p.GetInterpolation()) for n in _UVS if (p := primvars.GetPrimvar(n))),
     ):  # fmt: skip
         if value is None or (name != "normals" and "uvs" in rows):
             continue
