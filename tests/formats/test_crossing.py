@@ -170,6 +170,25 @@ def test_a_glb_becomes_an_obj_with_all_it_can_hold_and_says_the_rest(tmp_path):
     assert board["status"] == "unchanged"
 
 
+@pytest.mark.parametrize("key", ["glb", "ply", "usda", "dae"])
+def test_colours_of_vertices_cross_where_they_can_be_held(tmp_path, key):
+    (tmp_path / "in").mkdir()
+    shades = [(1, 0, 0), (0, 0.5, 0), (0.2, 0.4, 0.8)]
+    rows = "".join(
+        f"v {x} {y} 0 {r} {g} {b}\n" for (x, y), (r, g, b) in zip([(0, 0), (1, 0), (0, 1)], shades, strict=True)
+    )
+    (tmp_path / "in" / "sign.obj").write_text(f"o sign\n{rows}f 1 2 3\n")
+    (entry,) = deliver_as(tmp_path, f"{{format: {key}}}")["assets"]
+    out = receive(find_sources([tmp_path / "out"])[0])
+    assert "vertex-colours" in out.asset.carries
+    (plain,) = FORMATS[key].plains(out, out.asset).values()
+    assert plain.colours == pytest.approx(np.array(shades), abs=5e-3)
+    assert [run.look.colour for run in plain.runs] == [pytest.approx((1, 1, 1))]
+    shutil.rmtree(tmp_path / "out")
+    (entry,) = deliver_as(tmp_path, "{format: stl}")["assets"]
+    assert "its vertex colours" in entry["warnings"][0]
+
+
 def test_textures_keep_their_places_and_those_inside_a_file_get_names_of_their_own(tmp_path):
     folder = tmp_path / "in"
     (folder / "maps").mkdir(parents=True)

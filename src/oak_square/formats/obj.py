@@ -35,8 +35,8 @@ from oak_square.formats.model_file import (
 )
 from oak_square.formats.obj_making import library_looks, made_obj
 from oak_square.formats.obj_materials import library_colours, surfaces_of
-from oak_square.formats.obj_text import ObjText, face_corners, face_textures, number_lines, with_numbers
-from oak_square.formats.plain import Plain, Scene, plain_mesh
+from oak_square.formats.obj_text import ObjText, face_corners, face_textures, number_counts, number_lines, with_numbers
+from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
 from oak_square.formats.polygons import polygons_to_triangles
 
 ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
@@ -99,6 +99,7 @@ class Obj(Format):
             "materials": len(text.lines["usemtl"]),
             "texture-coordinates": len(text.lines["vt"]),
             "textures": len(textures),
+            "vertex-colours": _has_colours(text),
         }
         asset = replace(asset, carries=tuple(k for k, v in there.items() if v))
         carrier = _Carrier(
@@ -138,6 +139,7 @@ class Obj(Format):
         vertex, normal, counts = face_corners(text, asset.file, len(carrier.positions), len(carrier.normals))
         uvs = number_lines(text, "vt", asset.file, need=2)
         texture = face_textures(text, len(uvs))
+        shades = number_lines(text, "v", asset.file, need=6)[:, 3:] if _has_colours(text) else None
         libraries = (folder / name for name in received.companions if name.lower().endswith(".mtl"))
         looks_by_name = library_looks(libraries, folder, asset.file)
         names = [text.rest_of(int(line)) for line in text.lines["usemtl"]]
@@ -150,13 +152,14 @@ class Obj(Format):
             rows, local = np.unique(corners, axis=0, return_inverse=True)
             plain = plain_mesh(mesh, looks)
             has_uvs, has_normals = bool((rows[:, 1] >= 0).all()), bool((rows[:, 2] >= 0).all())
-            found[k] = replace(
+            bare = replace(
                 plain,
                 points=carrier.positions[rows[:, 0]],
                 triangles=polygons_to_triangles(local.ravel(), own),
                 uvs=uvs[rows[:, 1]] if has_uvs and len(uvs) else None,
                 normals=carrier.normals[rows[:, 2]] if has_normals and len(carrier.normals) else None,
             )
+            found[k] = shaded(bare, None if shades is None else shades[rows[:, 0]])
         return found
 
     def make(self, scene: Scene) -> Written:
@@ -228,6 +231,12 @@ def _asset(
         used_normals.append(_used(normal[mine & (normal >= 0)], normals)[0])
     asset = Asset(file=file, format="obj", reading=ASSUMED, nodes=tuple(nodes), meshes=tuple(meshes))
     return asset, tuple(used), tuple(used_normals)
+
+
+def _has_colours(text: ObjText) -> bool:
+    """Tell whether a colour stands behind every vertex, as some programs write it."""
+    counts = number_counts(text, "v")
+    return bool(len(counts) and (counts >= 6).all())
 
 
 def _used(rows: NDArray[np.int64], count: int) -> tuple[NDArray[np.int64], NDArray[np.int64]]:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile
 from oak_square.formats.text_edit import spliced
 
-__all__ = ["ObjText", "face_corners", "face_textures", "number_lines", "with_numbers"]
+__all__ = ["ObjText", "face_corners", "face_textures", "number_counts", "number_lines", "with_numbers"]
 
 Ints = NDArray[np.int64]
 _WORDS = ("v", "vn", "vt", "f", "o", "g", "usemtl", "mtllib")
@@ -146,6 +146,14 @@ def _numbers(body: NDArray[np.uint8], count: int, dtype: type) -> NDArray[Any] |
 
 def _scan(body: NDArray[np.uint8], dtype: type) -> NDArray[Any]:
     return np.fromstring(body.tobytes().decode("latin-1"), dtype=dtype, sep=" ")
+
+
+def number_counts(text: ObjText, word: str) -> Ints:
+    """Return how many words each line of `word` has behind it."""
+    lines = text.lines[word]
+    if not len(lines):
+        return np.empty(0, dtype=np.int64)
+    return _tokens(*_gathered(text, lines, len(word)))[1]
 
 
 def number_lines(text: ObjText, word: str, file: str, *, need: int) -> NDArray[np.float64]:

@@ -31,6 +31,9 @@ __all__ = [
     "merged",
     "plain_mesh",
     "scene_of",
+    "shaded",
+    "to_linear",
+    "to_srgb",
 ]
 
 Array = NDArray[np.float64]
@@ -52,12 +55,13 @@ class Image:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Look:
-    """What a run of triangles looks like; `opacity` 1 is solid."""
+    """What a run of triangles looks like; `opacity` 1 is solid. `is_ours` where the file gives it none."""
 
     name: str
     colour: Colour
     opacity: float = 1.0
     image: Image | None = None
+    is_ours: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -128,10 +132,19 @@ def plain_mesh(mesh: Mesh, looks: Mapping[int, Look] | None = None) -> Plain:
         own = (looks or {}).get(-1 if surface.material is None else surface.material)
         if own is None:
             red, green, blue = (round(255 * c) for c in surface.colour)
-            own = Look(name=f"colour_{red:02x}{green:02x}{blue:02x}", colour=surface.colour)
+            own = Look(name=f"colour_{red:02x}{green:02x}{blue:02x}", colour=surface.colour, is_ours=True)
         if surface.count:
             runs.append(Run(first=surface.first, count=surface.count, look=own))
     return Plain(points=mesh.points, triangles=mesh.triangles, normals=mesh.normals, runs=tuple(runs))
+
+
+def shaded(plain: Plain, colours: NDArray[Any] | None) -> Plain:
+    """Return a mesh with a colour for each vertex; no colour of ours tints them."""
+    if colours is None:
+        return plain
+    white = Look(name="white", colour=(1.0, 1.0, 1.0), is_ours=True)
+    runs = tuple(replace(run, look=white) if run.look.is_ours else run for run in plain.runs)
+    return replace(plain, colours=colours, runs=runs)
 
 
 def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> Scene:
@@ -187,6 +200,20 @@ def flat_parts(scene: Scene) -> list[tuple[str, Plain]]:
             name, number = f"{node.name}.{number}", number + 1
         taken.add(name)
         found.append((name, carried(scene.plains[node.plain], world @ node.local_from_points)))
+    return found
+
+
+def to_srgb(linear: NDArray[Any]) -> Array:
+    """Return linear colours, cut to 0 to 1, as sRGB (IEC 61966-2-1)."""
+    c = np.clip(np.asarray(linear, dtype=np.float64), 0, 1)
+    found: Array = np.where(c <= 0.0031308, c * 12.92, 1.055 * c ** (1 / 2.4) - 0.055)
+    return found
+
+
+def to_linear(srgb: NDArray[Any]) -> Array:
+    """Return sRGB colours, cut to 0 to 1, as linear ones (IEC 61966-2-1)."""
+    c = np.clip(np.asarray(srgb, dtype=np.float64), 0, 1)
+    found: Array = np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
     return found
 
 

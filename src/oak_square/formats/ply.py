@@ -32,7 +32,7 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
-from oak_square.formats.plain import Image, Look, Plain, Scene, plain_mesh
+from oak_square.formats.plain import Image, Look, Plain, Scene, plain_mesh, shaded
 from oak_square.formats.ply_layout import Header, Source, Table, parse_header, tables_of
 from oak_square.formats.ply_making import made_ply
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
@@ -129,7 +129,7 @@ class Ply(Format):
         colours = _columns(carrier, "vertex", _COLOURS)
         if colours is not None and carrier.tables["vertex"].kind("red")[0] != "f":
             colours = colours / np.iinfo(carrier.tables["vertex"].kind("red")).max
-        return {0: replace(plain, uvs=uvs, colours=colours)}
+        return {0: shaded(replace(plain, uvs=uvs), colours)}
 
     def make(self, scene: Scene) -> Written:
         """Return a little-endian file of all vertices and triangles."""

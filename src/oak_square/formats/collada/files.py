@@ -37,11 +37,11 @@ class Collada(Format):
     is_made: ClassVar[bool] = True
     holds: ClassVar[tuple[str, ...]] = (
         "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
-        "shared geometry", "animation", "skins", "morph targets", "cameras and lights",
+        "vertex colours", "shared geometry", "animation", "skins", "morph targets", "cameras and lights",
     )  # fmt: skip
     makes: ClassVar[tuple[str, ...]] = (
         "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
-        "shared geometry",
+        "vertex colours", "shared geometry",
     )  # fmt: skip
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:

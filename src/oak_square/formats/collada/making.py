@@ -112,6 +112,9 @@ def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[st
     if plain.uvs is not None:
         lines += _source(f"{ident}-map", plain.uvs, "ST")
         inputs.append(f'<input semantic="TEXCOORD" source="#{ident}-map" offset="0" set="0"/>')
+    if plain.colours is not None:
+        lines += _source(f"{ident}-colours", plain.colours, "RGB")
+        inputs.append(f'<input semantic="COLOR" source="#{ident}-colours" offset="0" set="0"/>')
     lines.append(f'   <vertices id="{ident}-vertices"><input semantic="POSITION" source="#{ident}-points"/></vertices>')
     for run in plain.runs:
         rows = plain.triangles[run.first : run.first + run.count].ravel().tolist()

@@ -16,7 +16,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node, Surface
 from oak_square.formats.collada.document import Document, Group, transform_of
 from oak_square.formats.model_file import count_not_finite, inside_folder
-from oak_square.formats.plain import Image, Look, Plain, plain_mesh
+from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded
 from oak_square.formats.xml_spans import Element
 
 __all__ = ["Stand", "asset_of", "looks_of", "plains_of"]
@@ -263,6 +263,7 @@ def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ..
         "skin": any(c.one("skin") is not None for c in controllers),
         "texture-coordinates": any("TEXCOORD" in g.sources for groups in document.groups.values() for g in groups),
         "textures": bool(textures),
+        "vertex-colours": any("COLOR" in g.sources for groups in document.groups.values() for g in groups),
     }
     return tuple(k for k, v in there.items() if v)
 
@@ -280,7 +281,7 @@ def plains_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> di
 
 
 def _plain(plain: Plain, groups: list[Group]) -> Plain:
-    kinds = [k for k in ("NORMAL", "TEXCOORD") if groups and all(k in g.sources for g in groups)]
+    kinds = [k for k in ("NORMAL", "TEXCOORD", "COLOR") if groups and all(k in g.sources for g in groups)]
     points, triangles, more = list[Array](), list[NDArray[Any]](), {k: list[Array]() for k in kinds}
     start = 0
     for group in groups:
@@ -288,15 +289,16 @@ def _plain(plain: Plain, groups: list[Group]) -> Plain:
         rows, local = np.unique(keys, axis=0, return_inverse=True)
         points.append(group.sources["POSITION"].rows[rows[:, 0], :3])
         for k, kind in enumerate(kinds, 1):
-            more[kind].append(group.sources[kind].rows[rows[:, k], : 3 if kind == "NORMAL" else 2])
+            more[kind].append(group.sources[kind].rows[rows[:, k], : 2 if kind == "TEXCOORD" else 3])
         triangles.append(local.ravel()[group.triangles].reshape(-1, 3) + start)
         start += len(rows)
     if not groups:
         return plain
-    return replace(
+    bare = replace(
         plain,
         points=np.concatenate(points),
         triangles=np.concatenate(triangles),
         normals=np.concatenate(more["NORMAL"]) if "NORMAL" in more else None,
         uvs=np.concatenate(more["TEXCOORD"]) if "TEXCOORD" in more else None,
     )
+    return shaded(bare, np.concatenate(more["COLOR"]) if "COLOR" in more else None)

@@ -15,7 +15,7 @@ from oak_square.core.placement import Placement
 from oak_square.formats.gltf.editing import FLOAT, UINT, numbers
 from oak_square.formats.gltf.packing import glb_pieces
 from oak_square.formats.model_file import Companion, Piece, Written
-from oak_square.formats.plain import Image, Look, Plain, Scene, carried
+from oak_square.formats.plain import Image, Look, Plain, Scene, carried, to_linear
 
 __all__ = ["made"]
 
@@ -88,9 +88,7 @@ class _Maker:
                 flipped = np.column_stack([moved.uvs[:, 0], 1 - moved.uvs[:, 1]])
                 attributes["TEXCOORD_0"] = self.accessor(flipped.astype("<f4"), "VEC2")
             if moved.colours is not None:
-                c = np.clip(moved.colours, 0, 1)
-                linear = np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
-                attributes["COLOR_0"] = self.accessor(linear.astype("<f4"), "VEC3")
+                attributes["COLOR_0"] = self.accessor(to_linear(moved.colours).astype("<f4"), "VEC3")
             primitives = [
                 {
                     "attributes": attributes,
@@ -129,7 +127,7 @@ class _Maker:
 
     def material(self, look: Look) -> int:
         if look not in self.looks:
-            linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in look.colour]
+            linear = to_linear(np.array(look.colour)).tolist()
             surface: dict[str, Any] = {"baseColorFactor": [*linear, look.opacity], "metallicFactor": 0.0}
             item: dict[str, Any] = {"name": look.name, "pbrMetallicRoughness": surface}
             if look.opacity < 1:

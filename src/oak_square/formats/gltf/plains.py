@@ -15,7 +15,7 @@ from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.reading import material_colour
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import inside_folder
-from oak_square.formats.plain import Image, Look, Plain, plain_mesh
+from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded, to_srgb
 
 __all__ = ["plains_of"]
 
@@ -43,10 +43,8 @@ def plains_of(document: Document, asset: Asset, limits: Limits) -> dict[int, Pla
         if uvs is not None:
             uvs = np.column_stack([uvs[:, 0], 1 - uvs[:, 1]])
         if colours is not None:
-            # IEC 61966-2-1: vertex colours are linear in the file.
-            c = np.clip(colours, 0, 1)
-            colours = np.where(c <= 0.0031308, c * 12.92, 1.055 * c ** (1 / 2.4) - 0.055)
-        found[node.mesh] = replace(plain, uvs=_as_drawn(uvs, mesh), colours=_as_drawn(colours, mesh))
+            colours = to_srgb(colours)  # linear in the file
+        found[node.mesh] = shaded(replace(plain, uvs=_as_drawn(uvs, mesh)), _as_drawn(colours, mesh))
     return found
 
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.formats.model_file import Companion, Written
-from oak_square.formats.plain import Look, Plain, Scene, carried
+from oak_square.formats.plain import Look, Plain, Scene, carried, to_linear
 from oak_square.formats.usd.stage import quiet
 from oak_square.formats.usd.writing import author_place, exported
 
@@ -82,7 +82,7 @@ def _material(stage: Any, scope: str, look: Look, number: int) -> Any:
     material.GetPrim().SetDisplayName(look.name)
     shader = UsdShade.Shader.Define(stage, f"{path}/surface")
     shader.CreateIdAttr("UsdPreviewSurface")
-    linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in look.colour]
+    linear = to_linear(np.array(look.colour)).tolist()
     base = shader.CreateInput("diffuseColor", Sdf.ValueTypeNames.Color3f)
     base.Set(Gf.Vec3f(*linear))
     if look.opacity < 1:
@@ -125,7 +125,7 @@ def _fill(stage: Any, prim: Any, plain: Plain, materials: dict[Look, Any]) -> No
         primvar = UsdGeom.PrimvarsAPI(prim).CreatePrimvar("st", kind, UsdGeom.Tokens.vertex)
         primvar.Set(vectors(plain.uvs, Vt.Vec2fArray))
     if plain.colours is not None:
-        mesh.CreateDisplayColorPrimvar(UsdGeom.Tokens.vertex).Set(vectors(plain.colours, Vt.Vec3fArray))
+        mesh.CreateDisplayColorPrimvar(UsdGeom.Tokens.vertex).Set(vectors(to_linear(plain.colours), Vt.Vec3fArray))
     own = {run.look for run in plain.runs}
     for look in own if len(own) == 1 else ():
         UsdShade.MaterialBindingAPI.Apply(prim).Bind(materials[look])

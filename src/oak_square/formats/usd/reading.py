@@ -17,7 +17,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node, Surface
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import count_not_finite
-from oak_square.formats.plain import Image, Look, Plain, plain_mesh
+from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded, to_srgb
 from oak_square.formats.polygons import polygons_to_triangles
 from oak_square.formats.usd.stage import reading_of
 
@@ -26,7 +26,6 @@ __all__ = ["Content", "content_of", "plains_of"]
 Array = NDArray[np.float64]
 _GREY = (0.72, 0.68, 0.62)
 _NO_LOOK = -1
-_UVS = ("st", "UVMap", "map1")
 _SHARED, _SHAPE = "shared by instances", "a shape without points"
 
 
@@ -112,11 +111,23 @@ def _primvars(prim: Any) -> set[str]:
     from pxr import UsdGeom
 
     primvars = UsdGeom.PrimvarsAPI(prim)
-    found = {"texture-coordinates"} if any(primvars.HasPrimvar(n) for n in _UVS) else set()
+    found = {"texture-coordinates"} if _map_of(primvars) is not None else set()
     colours = primvars.GetPrimvar("displayColor")
     if colours and colours.HasAuthoredValue() and str(colours.GetInterpolation()) != "constant":
         found.add("vertex-colours")
     return found
+
+
+def _map_of(primvars: Any) -> Any:
+    """Return the texture coordinates of a prim: `st`, as USD's own shaders have it, else the first of that type."""
+    from pxr import Sdf
+
+    kinds = {Sdf.ValueTypeNames.TexCoord2fArray, Sdf.ValueTypeNames.TexCoord2hArray, Sdf.ValueTypeNames.TexCoord2dArray}
+    plain = primvars.GetPrimvar("st")
+    if plain and plain.HasValue():
+        return plain
+    there = (p for p in primvars.GetPrimvarsWithValues() if p.GetTypeName() in kinds)
+    return min(there, key=lambda p: str(p.GetName()), default=None)
 
 
 def _node(prim: Any, place: dict[str, int], mesh: int | None, file: str, reasons: list[str]) -> Node:
@@ -222,7 +233,7 @@ def _surfaces(prim: Any, looks: _Looks, counts: NDArray[np.int64]) -> tuple[Surf
     starts = np.flatnonzero(np.diff(of_triangle, prepend=_NO_LOOK - 1))
     ends = np.append(starts[1:], len(of_triangle))
     shown = UsdGeom.Gprim(prim).GetDisplayColorPrimvar().Get()
-    plain = tuple(float(c) for c in np.clip(np.array(shown[0]), 0, 1)) if shown else _GREY
+    plain = tuple(to_srgb(np.array(shown[0])).tolist()) if shown else _GREY
     return tuple(
         Surface(
             first=int(a),
@@ -265,11 +276,8 @@ class _Looks:
         if base:
             value = base.Get()
             if value is not None:
-                red, green, blue = np.clip(np.array(value, dtype=np.float64), 0, 1)
-                # Linear in the file (UsdPreviewSurface); IEC 61966-2-1.
-                colour = tuple(
-                    float(c * 12.92 if c <= 0.0031308 else 1.055 * c ** (1 / 2.4) - 0.055) for c in (red, green, blue)
-                )  # type: ignore[assignment]  # three of three
+                red, green, blue = to_srgb(np.array(value)).tolist()  # linear in the file (UsdPreviewSurface)
+                colour = red, green, blue
             if base.HasConnectedSource():
                 source = UsdShade.Shader(base.GetConnectedSources()[0][0].source.GetPrim())
                 texture = source.GetInput("file").Get() if source and source.GetInput("file") else None
@@ -315,12 +323,15 @@ def _by_corner(prim: Any, plain: Plain) -> Plain:
     keys, rows = [corners], dict[str, NDArray[Any]]()
     primvars = UsdGeom.PrimvarsAPI(prim)
     normals = primvars.GetPrimvar("normals")
-    for name, width, value, how in (
-        ("normals", 3, _flat(normals) if normals else mesh.GetNormalsAttr().Get(),
-         normals.GetInterpolation() if normals else mesh.GetNormalsInterpolation()),
-        *((n, 2, _flat(p), p.GetInterpolation()) for n in _UVS if (p := primvars.GetPrimvar(n))),
-    ):  # fmt: skip
-        if value is None or (name != "normals" and "uvs" in rows):
+    map_ = _map_of(primvars)
+    own = normals.GetInterpolation() if normals else mesh.GetNormalsInterpolation()
+    given = [("normals", 3, _flat(normals) if normals else mesh.GetNormalsAttr().Get(), own)]
+    given += [("uvs", 2, _flat(map_), map_.GetInterpolation())] if map_ is not None else []
+    shade = primvars.GetPrimvar("displayColor")
+    if shade and shade.HasAuthoredValue() and str(shade.GetInterpolation()) != "constant":
+        given.append(("colours", 3, _flat(shade), shade.GetInterpolation()))
+    for name, width, value, how in given:
+        if value is None:
             continue
         numbers = np.array(value, dtype=np.float64).reshape(-1, width)
         at = {"vertex": corners, "varying": corners, "faceVarying": np.arange(len(corners)), "uniform": face_of}.get(
@@ -329,15 +340,16 @@ def _by_corner(prim: Any, plain: Plain) -> Plain:
         if len(numbers) and (not len(at) or int(at.max()) < len(numbers)):
             _, same = np.unique(numbers, axis=0, return_inverse=True)
             keys.append(same.ravel()[at])
-            rows["normals" if name == "normals" else "uvs"] = numbers[at]
+            rows[name] = numbers[at]
     _, first, local = np.unique(np.column_stack(keys), axis=0, return_index=True, return_inverse=True)
-    return replace(
+    bare = replace(
         plain,
         points=np.asarray(plain.points)[corners[first]],
         triangles=local.ravel()[places],
         normals=rows["normals"][first] if "normals" in rows else None,
         uvs=rows["uvs"][first] if "uvs" in rows else None,
     )
+    return shaded(bare, to_srgb(rows["colours"][first]) if "colours" in rows else None)
 
 
 def _flat(primvar: Any) -> Any:
