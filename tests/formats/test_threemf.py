@@ -124,9 +124,26 @@ def test_a_mirror_turns_triangles(tmp_path):
     )
 
 
-def test_places_that_need_different_geometry_are_refused(folder):
-    entry = through(folder, "{do: pivot, at: origin, of: parts}")
-    assert "is placed several times" in entry["reason"]
+def test_a_place_that_needs_other_geometry_gets_a_copy(folder):
+    before = read(folder).asset
+    text = CASKS.replace('<item objectid="1"/>', '<item objectid="1" transform="0 0 1 0 1 0 -1 0 0 0 0 0"/>')
+    (folder / "in" / "casks.3mf").write_bytes(package(text))
+    before = read(folder).asset
+    entry = through(folder, "{do: bake}")
+    assert entry["status"] == "delivered", entry["reason"]
+    assert entry["warnings"][-1] == "object 1 is placed with other geometry for 'cask': a copy, object 6, was made"
+    after = read(folder, "out").asset
+    for i in before.parts:
+        assert np.abs(world_points(after, i) - world_points(before, i)).max() < 1e-6
+    out = model_of(folder / "out" / "casks.3mf")
+    assert '<item objectid="6" transform="1 0 0 0 1 0 0 0 1 0 0 0"/>' in out
+    assert [s.colour for s in after.meshes[1].surfaces] == [s.colour for s in before.meshes[0].surfaces]
+
+
+def test_one_place_that_stands_for_parts_with_different_needs_is_refused(folder):
+    text = CASKS.replace('<item objectid="1"/>', '<item objectid="2" transform="0 0 1 0 1 0 -1 0 0 0 0 0"/>')
+    (folder / "in" / "casks.3mf").write_bytes(package(text))
+    assert "is placed once in the file for several parts" in through(folder, "{do: bake}")["reason"]
 
 
 def test_another_unit_is_written_when_asked_for(folder):

@@ -1,0 +1,134 @@
+"""The edits of a 3MF model: spans of its text, and what goes there."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.core.frames import Reading
+from oak_square.core.geometry import is_mirror, write_points
+from oak_square.core.motion import same_matrix
+from oak_square.core.scene import Node
+from oak_square.formats.model_file import is_unmoved, same_placement
+from oak_square.formats.text_edit import nine_digits, spliced
+from oak_square.formats.threemf_model import UNITS, Model, Shape, transform_text
+from oak_square.formats.xml_spans import Element
+
+__all__ = ["declared", "shape_edits", "transform_edits"]
+
+Array = NDArray[np.float64]
+Edit = tuple[int, int, bytes]
+
+
+def declared(root: Element, reading: Reading) -> list[Edit]:
+    """Return the edit that names the unit of a reading."""
+    word = next(name for name, metres in UNITS.items() if metres == reading.metres_per_unit).encode()
+    span = root.value_span("unit")
+    if span is not None:
+        return [(*span, word)]
+    at = root.start + 1 + len(root.data[root.start + 1 : root.opened].split(None, 1)[0].rstrip(b">"))
+    return [(at, at, b' unit="%s"' % word)]
+
+
+def transform_edits(
+    places: tuple[tuple[Element, str], ...], before: tuple[Node, ...], nodes: tuple[Node, ...]
+) -> list[Edit]:
+    """Return the edits of what places an object; one that several nodes come from must move alike."""
+    wanted: dict[int, tuple[Element, Array, Array, str]] = {}
+    for (place, _), old, new in zip(places, before, nodes, strict=True):
+        known = wanted.get(place.start)
+        if known is not None and not same_matrix(known[2], new.placement.matrix):
+            raise Refused(f"'{new.name}' is placed once in the file for several parts, which would have to move apart")
+        if not same_placement(old.placement, new.placement):
+            wanted[place.start] = place, old.placement.matrix, new.placement.matrix, new.name
+        else:
+            wanted.setdefault(place.start, (place, old.placement.matrix, old.placement.matrix, new.name))
+    edits = []
+    for place, old_matrix, matrix, _ in wanted.values():
+        if same_matrix(old_matrix, matrix) or np.array_equal(old_matrix, matrix):
+            continue
+        span = place.value_span("transform")
+        text = transform_text(matrix)
+        if span is not None:
+            edits.append((*span, text))
+        else:
+            end = place.opened - (2 if place.data[place.opened - 2 : place.opened] == b"/>" else 1)
+            edits.append((end, end, b' transform="%s"' % text))
+    return edits
+
+
+def shape_edits(
+    model: Model, places: tuple[tuple[Element, str], ...], nodes: tuple[Node, ...]
+) -> tuple[list[Edit], tuple[str, ...]]:
+    """Return the edits of vertices, and what is told of objects that were split.
+
+    An object is rewritten once for all places that need the same; the others place a copy of it.
+
+    Raises
+    ------
+    Refused
+        If one place in the file stands for several parts that need different geometry.
+    """
+    wanted: dict[str, list[tuple[Array, list[tuple[Element, str]]]]] = {}
+    for (place, ident), node in zip(places, nodes, strict=True):
+        if node.mesh is None:
+            continue
+        groups = wanted.setdefault(ident, [])
+        for matrix, members in groups:
+            if same_matrix(matrix, node.local_from_mesh):
+                members.append((place, node.name))
+                break
+        else:
+            groups.append((node.local_from_mesh, [(place, node.name)]))
+    edits, told = list[Edit](), list[str]()
+    fresh = 1 + max((int(i) for i in _ids(model) if i.isdecimal() and len(i) < 10), default=0)
+    for ident, groups in wanted.items():
+        # Whoever needs no change keeps the object; else the largest group does.
+        groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
+        starts = [{place.start for place, _ in members} for _, members in groups]
+        if len(set[int]().union(*starts)) != sum(map(len, starts)):
+            name = groups[0][1][0][1]
+            raise Refused(f"'{name}' is placed once in the file for several parts, which need different geometry")
+        for rank, (matrix, members) in enumerate(groups):
+            own = [] if is_unmoved(matrix) else _rewritten(model.shapes[ident], matrix)
+            if rank == 0:
+                edits += own
+                continue
+            edits += _copied(model.objects[ident], own, fresh, [place for place, _ in members])
+            names = " and ".join(f"'{name}'" for _, name in members[:2])
+            told.append(f"object {ident} is placed with other geometry for {names}: a copy, object {fresh}, was made")
+            fresh += 1
+    return edits, tuple(told)
+
+
+def _ids(model: Model) -> list[str]:
+    resources = model.root.one("resources")
+    return [c.attributes.get("id", "") for c in resources.children] if resources is not None else []
+
+
+def _copied(element: Element, edits: list[Edit], number: int, places: list[Element]) -> list[Edit]:
+    """Return the edits that add a copy of an object, itself edited, and let `places` place that."""
+    span = element.value_span("id")
+    assert span is not None
+    starts, ends, texts = zip(*edits, (*span, b"%d" % number), strict=True)
+    own = element.data[element.start : element.end]
+    text = spliced(own, np.array(starts) - element.start, np.array(ends) - element.start, texts)
+    found: list[Edit] = [(element.end, element.end, b"\n  " + text)]
+    for place in {p.start: p for p in places}.values():
+        target = place.value_span("objectid")
+        assert target is not None
+        found.append((*target, b"%d" % number))
+    return found
+
+
+def _rewritten(shape: Shape, matrix: Array) -> list[Edit]:
+    points = np.empty_like(shape.points)
+    write_points(shape.points, matrix, points)
+    spans = shape.point_spans.reshape(-1, 2)
+    edits: list[Edit] = list(zip(spans[:, 0].tolist(), spans[:, 1].tolist(), nine_digits(points), strict=True))
+    if is_mirror(matrix):
+        spans = shape.corner_spans[:, [1, 2]].reshape(-1, 2)
+        texts = [b"%d" % v for v in shape.triangles[:, [2, 1]].ravel().tolist()]
+        edits += zip(spans[:, 0].tolist(), spans[:, 1].tolist(), texts, strict=True)
+    return edits
