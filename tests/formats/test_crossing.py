@@ -250,7 +250,8 @@ def test_what_a_target_can_not_hold_is_known_before():
     assert losses(pennant, FORMATS["gltf"]) == ()
     assert losses(pennant, FORMATS["stl"]) == (
         "its clips", "its skins (the shape at rest is written)", "its hierarchy", "the pivots of its parts",
-        "the names of its 2 parts", "its normals", "its colours", "its unit and axes",
+        "the names of its 2 parts", "its normals", "its colours",
+        "its materials beyond colour and texture", "its unit and axes",
     )  # fmt: skip
 
 

@@ -52,6 +52,8 @@ def losses(asset: Asset, target: Format) -> tuple[str, ...]:
         found.append("its textures")
     if "materials" in asset.carries and "colours" not in target.makes:
         found.append("its colours")
+    if "shading" in asset.carries:
+        found.append("its materials beyond colour and texture")
     if "vertex-colours" in asset.carries and "vertex colours" not in target.makes:
         found.append("its vertex colours")
     if any(m.strokes for m in asset.meshes):

@@ -293,12 +293,20 @@ def _carries(document: Document) -> tuple[str, ...]:
         "lights": "KHR_lights_punctual" in document.json.get("extensions", {}),
         "materials": bool(document.items("materials")),
         "morph": any(p.get("targets") for p in primitives),
+        "shading": any(_is_shaded(m) for m in document.items("materials")),
         "skin": bool(document.items("skins")),
         "texture-coordinates": any("TEXCOORD_0" in p.get("attributes", {}) for p in primitives),
         "textures": bool(document.json.get("textures")),
         "vertex-colours": any("COLOR_0" in p.get("attributes", {}) for p in primitives),
     }
     return tuple(k for k, v in there.items() if v)
+
+
+def _is_shaded(material: dict[str, Any]) -> bool:
+    """Tell whether a material says more than a colour, its texture, and whether light goes through."""
+    surface = material.get("pbrMetallicRoughness")
+    more = set(material) - {"name", "pbrMetallicRoughness", "alphaMode", "alphaCutoff", "doubleSided", "extras"}
+    return bool(more or (isinstance(surface, dict) and set(surface) - {"baseColorFactor", "baseColorTexture"}))
 
 
 def _rigid_reason(document: Document) -> str | None:

@@ -76,6 +76,8 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
         nodes.append(_node(prim, place, None if mesh is None else len(meshes) - 1, file, reasons))
     if looks.found:
         carries.add("materials")
+    if looks.is_shaded:
+        carries.add("shading")
     if any(look.image for look in looks.found):
         carries.add("textures")
     asset = Asset(
@@ -252,6 +254,7 @@ class _Looks:
         self.folder = folder
         self.found: list[Look] = []
         self.known: dict[str, int] = {}
+        self.is_shaded = False
 
     def of(self, prim: Any) -> int:
         """Return the number of the look that a prim is bound to, or -1."""
@@ -272,6 +275,8 @@ class _Looks:
         name = str(material.GetPrim().GetName())
         shader, _, _ = material.ComputeSurfaceSource()
         base = shader.GetInput("diffuseColor") if shader else None
+        inputs = {str(i.GetBaseName()) for i in shader.GetInputs()} if shader else set()
+        self.is_shaded |= bool(inputs - {"diffuseColor", "opacity"})
         colour, image, opacity = _GREY, None, 1.0
         if base:
             value = base.Get()
