@@ -15,7 +15,7 @@ import typer
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, did_you_mean, one_line
 from oak_square.core.findings import LEVELS
 from oak_square.core.lengths import format_size
-from oak_square.delivery import Run, deliver, find_sources, load_book, prove, survey_document, survey_source
+from oak_square.delivery import Run, Source, deliver, find_sources, load_book, prove, survey_document, survey_source
 from oak_square.delivery.running import CRASHED, in_processes, risky
 from oak_square.delivery.surveying import unreadable_entry
 from oak_square.formats import FORMATS, format_of
@@ -123,9 +123,11 @@ def survey_command(
         raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made)}){did_you_mean(to, made)}")
     surveyed = partial(survey_source, to=to, book=None if size_book is None else load_book(size_book))
     sources = find_sources(paths)
-    apart = [s for s in sources if (jobs > 1 and len(sources) > 1) or risky(s)]
+    here, apart = list[Source](), list[Source]()
+    for source in sources:
+        (apart if (jobs > 1 and len(sources) > 1) or risky(source) else here).append(source)
     by_file: dict[str, dict[str, Any]] = {}
-    for source in (s for s in sources if s not in apart):
+    for source in here:
         by_file[source.file] = surveyed(source)
         _progress(len(by_file), len(sources), {"source": source.file})
     for source, entry in in_processes(surveyed, apart, jobs):

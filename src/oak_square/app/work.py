@@ -147,9 +147,11 @@ class Worker(QObject):
     def _feed(self, sources: list[Source]) -> None:
         self._stop.clear()
         many = len(sources) > _MANY_FILES
-        apart = [s for s in sources if many or _size(s) >= _SMALL_BYTES or risky(s)]
+        apart = []
         for source in sources:
-            if source not in apart:
+            if many or _size(source) >= _SMALL_BYTES or risky(source):
+                apart.append(source)
+            else:
                 self._reads.append(self._threads.submit(self._read_here, source))
         # One core is left to the window, and readers give way to it. A reader that dies costs its own file only.
         jobs = max(1, multiprocessing.cpu_count() - 1)

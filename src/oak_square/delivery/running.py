@@ -143,8 +143,9 @@ def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any
 def _results(due: list[Job], run: Run, cancelled: Callable[[], bool] | None) -> Iterator[tuple[Job, Entry]]:
     jobs = run.jobs or _fitting_jobs(run.sources)
     alone = jobs == 1 or len(due) < 2
-    apart = [job for job in due if not alone or risky(job.source)]
-    here = [job for job in due if job not in apart] if alone else []
+    here, apart = list[Job](), list[Job]()
+    for job in due:
+        (apart if not alone or risky(job.source) else here).append(job)
     for job in here:
         if cancelled is not None and cancelled():
             return
