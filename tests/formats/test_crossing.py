@@ -245,6 +245,12 @@ def test_one_gltf_wrapping_becomes_the_other_with_nothing_lost(tmp_path):
     assert receive(find_sources([tmp_path / "again" / "out"])[0]).carrier.json == before
 
 
+def test_lines_are_told_of(tmp_path):
+    (tmp_path / "rope.obj").write_text("o rope\nv 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\nl 1 2\n")
+    rope = receive(find_sources([tmp_path])[0]).asset
+    assert losses(rope, FORMATS["glb"]) == ("its points and lines",)
+
+
 def test_what_a_target_can_not_hold_is_known_before():
     pennant = receive(next(s for s in find_sources([BATCH]) if s.file == "pennant.glb")).asset
     assert losses(pennant, FORMATS["gltf"]) == ()

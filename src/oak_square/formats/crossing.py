@@ -56,7 +56,7 @@ def losses(asset: Asset, target: Format) -> tuple[str, ...]:
         found.append("its materials beyond colour and texture")
     if "vertex-colours" in asset.carries and "vertex colours" not in target.makes:
         found.append("its vertex colours")
-    if any(m.strokes for m in asset.meshes):
+    if "lines" in asset.carries or any(m.strokes for m in asset.meshes):
         found.append("its points and lines")
     if any(not n.shown for n in asset.nodes):
         found.append("what is in no scene")

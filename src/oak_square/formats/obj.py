@@ -96,6 +96,7 @@ class Obj(Format):
         for part in reversed(range(len(used))):
             first[used[part]] = part
         there = {
+            "lines": len(text.lines["l"]) + len(text.lines["p"]),
             "materials": len(text.lines["usemtl"]),
             "texture-coordinates": len(text.lines["vt"]),
             "textures": len(textures),

@@ -15,7 +15,7 @@ from oak_square.formats.text_edit import spliced
 __all__ = ["ObjText", "face_corners", "face_textures", "number_counts", "number_lines", "with_numbers"]
 
 Ints = NDArray[np.int64]
-_WORDS = ("v", "vn", "vt", "f", "o", "g", "usemtl", "mtllib")
+_WORDS = ("v", "vn", "vt", "f", "l", "p", "o", "g", "usemtl", "mtllib")
 _SPACE, _TAB, _NEWLINE, _RETURN, _SLASH = b" \t\n\r/"
 _COMMENT = re.compile(rb"#[^\r\n]*")
 _SHOWN_LINE = 60

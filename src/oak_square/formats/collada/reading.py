@@ -23,6 +23,7 @@ __all__ = ["Stand", "asset_of", "looks_of", "plains_of"]
 
 Array = NDArray[np.float64]
 _GREY = (0.72, 0.68, 0.62)
+_LINES = {"lines", "linestrips"}
 _INSTANCES = ("instance_geometry", "instance_controller")
 
 
@@ -258,6 +259,7 @@ def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ..
         "animation": root.one("library_animations", "animation") is not None,
         "cameras": root.one("library_cameras", "camera") is not None,
         "lights": root.one("library_lights", "light") is not None,
+        "lines": any(c.tag in _LINES for m in root.all("library_geometries", "geometry", "mesh") for c in m.children),
         "materials": bool(looks),
         "morph": any(c.one("morph") is not None for c in controllers),
         "skin": any(c.one("skin") is not None for c in controllers),
