@@ -15,11 +15,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile, Refused
-from oak_square.core.frames import WORKING, Reading
+from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.motion import same_matrix
-from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.core.scene import Asset, Mesh
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Companion,
@@ -28,7 +27,6 @@ from oak_square.formats.model_file import (
     Written,
     checked_size,
     count_not_finite,
-    file_nodes,
     inside_folder,
     is_unmoved,
     registered,
@@ -38,8 +36,8 @@ from oak_square.formats.obj_materials import library_colours, surfaces_of
 from oak_square.formats.obj_text import ObjText, face_corners, face_textures, number_counts, number_lines, with_numbers
 from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
 from oak_square.formats.polygons import polygons_to_triangles
+from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
-ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
 _LARGEST_TEXTURE_LIST = 10_000
 
 
@@ -91,7 +89,7 @@ class Obj(Format):
         libraries, textures = _references(text, path, file)
         colours = library_colours(path.parent / name for name in libraries)
         parts = _Parts(names=names, of_face=part_of_face, corners=corners)
-        asset, used, used_normals = _asset(file, positions, parts, text, colours, limits, len(normals))
+        meshes, used, used_normals = _meshes(file, positions, parts, text, colours, limits, len(normals))
         first = np.full(len(positions), -1, dtype=np.int64)
         for part in reversed(range(len(used))):
             first[used[part]] = part
@@ -102,7 +100,7 @@ class Obj(Format):
             "textures": len(textures),
             "vertex-colours": _has_colours(text),
         }
-        asset = replace(asset, carries=tuple(k for k, v in there.items() if v))
+        asset = unframed_asset(self, file, meshes, (k for k, v in there.items() if v))
         carrier = _Carrier(
             text=text,
             folder=path.parent,
@@ -118,10 +116,9 @@ class Obj(Format):
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of moved parts rewritten."""
         carrier: _Carrier = received.carrier
-        matrices = [n.placement.matrix @ n.local_from_mesh for n in file_nodes(asset, reading)]
+        matrices = mesh_matrices(asset, reading)
         companions = tuple(Companion(path=c, source=carrier.folder / c) for c in received.companions)
-        own = sum(not n.pinned for n in asset.nodes)
-        lost = (f"OBJ holds no pivots: {own} part pivots are not written",) if own else ()
+        lost = lost_pivots(self, asset)
         if all(is_unmoved(m) for m in matrices):
             return Written(pieces=None, companions=companions, warnings=lost)
         _one_motion_each(carrier, matrices, asset)
@@ -188,7 +185,7 @@ def _parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64]]:
     return [by_number[int(present[k])] for k in order], rank[part] if len(part) else part
 
 
-def _asset(
+def _meshes(
     file: str,
     positions: NDArray[np.float64],
     parts: _Parts,
@@ -196,13 +193,13 @@ def _asset(
     colours: dict[str, tuple[float, float, float]],
     limits: Limits,
     normals: int,
-) -> tuple[Asset, tuple[NDArray[np.int64], ...], tuple[NDArray[np.int64], ...]]:
+) -> tuple[list[Mesh], tuple[NDArray[np.int64], ...], tuple[NDArray[np.int64], ...]]:
     vertex, normal, counts = parts.corners
     part_of_face = parts.of_face
     if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
         raise BadFile(file, f"has over {limits.triangles} triangles")
     part_of_corner = np.repeat(part_of_face, counts)
-    meshes, nodes, used, used_normals = [], [], [], []
+    meshes, used, used_normals = [], [], []
     for k, name in enumerate(parts.names):
         mine = part_of_corner == k
         own, local = _used(vertex[mine], len(positions))
@@ -218,20 +215,9 @@ def _asset(
                 not_finite=count_not_finite([points]),
             )
         )
-        nodes.append(
-            Node(
-                name=name,
-                parent=None,
-                placement=Placement.of(),
-                mesh=k,
-                local_from_mesh=ASSUMED.working_from_file,
-                pinned=True,
-            )
-        )
         used.append(own)
         used_normals.append(_used(normal[mine & (normal >= 0)], normals)[0])
-    asset = Asset(file=file, format="obj", reading=ASSUMED, nodes=tuple(nodes), meshes=tuple(meshes))
-    return asset, tuple(used), tuple(used_normals)
+    return meshes, tuple(used), tuple(used_normals)
 
 
 def _has_colours(text: ObjText) -> bool:

@@ -15,10 +15,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
-from oak_square.core.frames import WORKING, Reading
+from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
-from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.core.scene import Asset, Mesh, Surface
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Format,
@@ -26,16 +25,15 @@ from oak_square.formats.model_file import (
     Written,
     checked_size,
     count_not_finite,
-    file_nodes,
     is_unmoved,
     registered,
 )
 from oak_square.formats.plain import Scene, flat_parts, merged
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import nine_digits, spliced, token_spans
+from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
 Ints = NDArray[np.int64]
-ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
 _MANY = 1000  # words from which it pays to read all that follow at once
 _COMMENT = re.compile(rb"#[^\r\n]*")
 _WORD = re.compile(rb"(ST)?(C)?(N)?OFF\Z")
@@ -86,19 +84,13 @@ class Off(Format):
             normals=carrier.normals,
             not_finite=count_not_finite([carrier.points]),
         )
-        node = Node(
-            name=path.stem, parent=None, placement=Placement.of(), mesh=0, pinned=True,
-            local_from_mesh=ASSUMED.working_from_file,
-        )  # fmt: skip
-        asset = Asset(file=file, format=self.key, reading=ASSUMED, nodes=(node,), meshes=(mesh,))
-        return Received(asset=asset, carrier=carrier)
+        return Received(asset=unframed_asset(self, file, [mesh]), carrier=carrier)
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of its positions and normals rewritten."""
         carrier: _Carrier = received.carrier
-        (node,) = file_nodes(asset, reading)
-        matrix = node.placement.matrix @ node.local_from_mesh
-        lost = () if asset.nodes[0].pinned else ("OFF holds no pivots: 1 part pivot is not written",)
+        (matrix,) = mesh_matrices(asset, reading)
+        lost = lost_pivots(self, asset)
         if is_unmoved(matrix):
             return Written(pieces=None, warnings=lost)
         points = np.empty_like(carrier.points)

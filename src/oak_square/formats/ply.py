@@ -15,10 +15,9 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile, Refused
-from oak_square.core.frames import WORKING, Reading
+from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
-from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.core.scene import Asset, Mesh, Surface
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Companion,
@@ -27,7 +26,6 @@ from oak_square.formats.model_file import (
     Written,
     checked_size,
     count_not_finite,
-    file_nodes,
     inside_folder,
     is_unmoved,
     registered,
@@ -37,8 +35,8 @@ from oak_square.formats.ply_layout import Header, Source, Table, parse_header, t
 from oak_square.formats.ply_making import made_ply
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import nine_digits, spliced, token_spans
+from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
-ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
 _FACES = ("vertex_indices", "vertex_index")
 _UVS = (("s", "t"), ("u", "v"), ("texture_u", "texture_v"), ("tex_u", "tex_v"))
 _COLOURS = ("red", "green", "blue")
@@ -89,23 +87,15 @@ class Ply(Format):
             strokes=((0, len(points)),) if len(points) and not len(triangles) else (),
             not_finite=count_not_finite([points]),
         )
-        node = Node(
-            name=path.stem, parent=None, placement=Placement.of(), mesh=0, pinned=True,
-            local_from_mesh=ASSUMED.working_from_file,
-        )  # fmt: skip
         textures = _textures(header, path.parent, file)
-        asset = Asset(
-            file=file, format=self.key, reading=ASSUMED, nodes=(node,), meshes=(mesh,),
-            carries=_carries(carrier, textures),
-        )  # fmt: skip
+        asset = unframed_asset(self, file, [mesh], _carries(carrier, textures))
         return Received(asset=asset, carrier=carrier, companions=textures)
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the file with the numbers of its positions and normals rewritten."""
         carrier: _Carrier = received.carrier
-        (node,) = file_nodes(asset, reading)
-        matrix = node.placement.matrix @ node.local_from_mesh
-        lost = () if asset.nodes[0].pinned else ("PLY holds no pivots: 1 part pivot is not written",)
+        (matrix,) = mesh_matrices(asset, reading)
+        lost = lost_pivots(self, asset)
         companions = tuple(Companion(path=t, source=carrier.folder / t) for t in received.companions)
         if is_unmoved(matrix):
             return Written(pieces=None, companions=companions, warnings=lost)

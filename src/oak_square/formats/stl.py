@@ -16,10 +16,9 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile, Refused
-from oak_square.core.frames import WORKING, Reading
+from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
-from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.core.scene import Asset, Mesh, Surface
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Format,
@@ -27,12 +26,12 @@ from oak_square.formats.model_file import (
     Written,
     checked_size,
     count_not_finite,
-    file_nodes,
     is_unmoved,
     registered,
 )
 from oak_square.formats.plain import Scene, flat_parts, merged
 from oak_square.formats.text_edit import spliced
+from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
 _TRIANGLE = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("attribute", "<u2")])
 _HEADER = 84
@@ -44,7 +43,6 @@ _LINE = re.compile(
 )
 # Many binary files start with the word too; text goes on with a facet, or ends.
 _TEXT_START = re.compile(rb"\s*solid\b[^\n]*\r?\n?\s*(facet|endsolid)\b", re.IGNORECASE)
-ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,20 +80,22 @@ class Stl(Format):
         fits = len(head) == _HEADER and _HEADER + count * _TRIANGLE.itemsize <= size
         exact = fits and _HEADER + count * _TRIANGLE.itemsize == size
         if not exact and _TEXT_START.match(head + more):
-            return _read_text(path, file, limits)
+            parts, carrier = _read_text(path, file, limits)
+            return Received(asset=unframed_asset(self, file, parts), carrier=carrier)
         if not fits:
             there = max(0, size - _HEADER) // _TRIANGLE.itemsize
             raise BadFile(file, f"is cut short or no STL: it declares {count} triangles and has bytes for {there}")
-        return _read_binary(path, file, count, limits)
+        parts, binary = _read_binary(path, file, count, limits)
+        return Received(asset=unframed_asset(self, file, parts), carrier=binary)
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the file with its corners, normals and winding rewritten."""
-        matrices = [_whole(n) for n in file_nodes(asset, reading)]
+        matrices, lost = mesh_matrices(asset, reading), lost_pivots(self, asset)
         if all(is_unmoved(m) for m in matrices):
-            return Written(pieces=None, warnings=_lost(asset))
+            return Written(pieces=None, warnings=lost)
         carrier = received.carrier
         pieces = _binary_out(carrier, matrices[0]) if isinstance(carrier, _Binary) else _text_out(carrier, matrices)
-        return Written(pieces=pieces, warnings=_lost(asset))
+        return Written(pieces=pieces, warnings=lost)
 
     def make(self, scene: Scene) -> Written:
         """Return a binary file of all triangles."""
@@ -112,32 +112,6 @@ class Stl(Format):
         return Written(pieces=(head, rows.view(np.uint8).reshape(-1)))
 
 
-def _whole(node: Node) -> NDArray[np.float64]:
-    matrix: NDArray[np.float64] = node.placement.matrix @ node.local_from_mesh
-    return matrix
-
-
-def _lost(asset: Asset) -> tuple[str, ...]:
-    own = [n.name for n in asset.nodes if not n.pinned]
-    return (f"STL holds no pivots: {len(own)} part pivots are not written",) if own else ()
-
-
-def _asset(file: str, parts: list[Mesh]) -> Asset:
-    reading = ASSUMED
-    nodes = tuple(
-        Node(
-            name=mesh.name,
-            parent=None,
-            placement=Placement.of(),
-            mesh=i,
-            local_from_mesh=reading.working_from_file,
-            pinned=True,
-        )
-        for i, mesh in enumerate(parts)
-    )
-    return Asset(file=file, format="stl", reading=reading, nodes=nodes, meshes=tuple(parts))
-
-
 def _mesh(name: str, points: NDArray[Any]) -> Mesh:
     triangles = np.arange(len(points), dtype=np.uint32).reshape(-1, 3)
     return Mesh(
@@ -149,14 +123,14 @@ def _mesh(name: str, points: NDArray[Any]) -> Mesh:
     )
 
 
-def _read_binary(path: Path, file: str, count: int, limits: Limits) -> Received:
+def _read_binary(path: Path, file: str, count: int, limits: Limits) -> tuple[list[Mesh], _Binary]:
     if count > limits.triangles:
         raise BadFile(file, f"declares {count} triangles, over the limit of {limits.triangles}")
     data = readonly(np.fromfile(path, dtype=np.uint8))
     rows = data[_HEADER : _HEADER + count * _TRIANGLE.itemsize].view(_TRIANGLE)
     points = rows["corners"].reshape(-1, 3)
     parts = [_mesh(path.stem, points)] if count else []
-    return Received(asset=_asset(file, parts), carrier=_Binary(data=data, count=count))
+    return parts, _Binary(data=data, count=count)
 
 
 def _binary_out(carrier: _Binary, matrix: NDArray[np.float64]) -> tuple[Any, ...]:
@@ -172,7 +146,7 @@ def _binary_out(carrier: _Binary, matrix: NDArray[np.float64]) -> tuple[Any, ...
     return (carrier.data[:_HEADER], new.view(np.uint8).reshape(-1), carrier.data[end:])
 
 
-def _read_text(path: Path, file: str, limits: Limits) -> Received:
+def _read_text(path: Path, file: str, limits: Limits) -> tuple[list[Mesh], _Text]:
     data = path.read_bytes()
     spans, numbers, is_vertex, names, starts = [], [], [], [], []
     vertices = 0
@@ -205,7 +179,7 @@ def _read_text(path: Path, file: str, limits: Limits) -> Received:
         is_vertex=kinds,
         solids=kept,
     )
-    return Received(asset=_asset(file, parts), carrier=carrier)
+    return parts, carrier
 
 
 def _text_out(carrier: _Text, matrices: list[NDArray[np.float64]]) -> tuple[bytes, ...]:

@@ -1,0 +1,49 @@
+"""Formats that hold vertices alone: no unit, no axes and no frames of parts.
+
+A part stands where its numbers put it, until a step gives it a frame; that frame then goes into the numbers.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.frames import WORKING, Reading
+from oak_square.core.placement import Placement
+from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.formats.model_file import Format, file_nodes
+
+__all__ = ["ASSUMED", "lost_pivots", "mesh_matrices", "unframed_asset"]
+
+ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
+"""What their files are taken to be in until someone says otherwise."""
+
+
+def unframed_asset(kind: Format, file: str, meshes: Iterable[Mesh], carries: Iterable[str] = ()) -> Asset:
+    """Return the asset of a file of `kind`: for each mesh a node of its name, pinned at the file's origin."""
+    meshes = tuple(meshes)
+    nodes = tuple(
+        Node(
+            name=mesh.name,
+            parent=None,
+            placement=Placement.of(),
+            mesh=k,
+            local_from_mesh=ASSUMED.working_from_file,
+            pinned=True,
+        )
+        for k, mesh in enumerate(meshes)
+    )
+    return Asset(file=file, format=kind.key, reading=ASSUMED, nodes=nodes, meshes=meshes, carries=tuple(carries))
+
+
+def mesh_matrices(asset: Asset, reading: Reading) -> list[NDArray[np.float64]]:
+    """Return, for each part, what the vertices of its source file are to be multiplied by, shape (4, 4)."""
+    return [node.placement.matrix @ node.local_from_mesh for node in file_nodes(asset, reading)]
+
+
+def lost_pivots(kind: Format, asset: Asset) -> tuple[str, ...]:
+    """Return a warning where parts have got frames of their own, which `kind` can't hold."""
+    own = sum(not node.pinned for node in asset.nodes)
+    return (f"{kind.key.upper()} holds no pivots: {own} part pivots are not written",) if own else ()
