@@ -216,6 +216,18 @@ def file_nodes(asset: Asset, reading: Reading) -> tuple[Node, ...]:
     return in_basis(asset, reading.file_from_working)
 
 
+def check_same_tree(received: Asset, asset: Asset, what: str, others: str) -> None:
+    """Check that every node of `asset` still hangs where it hung in `received`, and none was added.
+
+    Raises
+    ------
+    Refused
+        If not; it says `what` stays where it is, and which `others` hold the change.
+    """
+    if [n.parent for n in received.nodes] != [n.parent for n in asset.nodes]:
+        raise Refused(f"{what} are not taken apart or hung elsewhere: deliver it as {others}")
+
+
 def is_unmoved(matrix: NDArray[np.float64]) -> bool:
     """Tell whether a (4, 4) matrix leaves float32 numbers as they are: within float64 rounding of the identity."""
     return same_matrix(matrix, np.eye(4)) and bool(np.abs(matrix[:3, 3]).max() < 1e-12)

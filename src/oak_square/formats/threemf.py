@@ -24,6 +24,7 @@ from oak_square.formats.model_file import (
     Format,
     Received,
     Written,
+    check_same_tree,
     checked_size,
     count_not_finite,
     file_nodes,
@@ -73,10 +74,7 @@ class ThreeMf(Format):
         """Return the package with transforms and numbers of its model changed."""
         carrier: _Carrier = received.carrier
         model, places = carrier.model, carrier.places
-        if len(asset.nodes) != len(places) or any(
-            a.parent != b.parent for a, b in zip(received.asset.nodes, asset.nodes, strict=True)
-        ):
-            raise Refused("parts are not taken apart or hung elsewhere in a 3MF package: deliver it as glb or usda")
+        check_same_tree(received.asset, asset, "parts of a 3MF package", "glb or usda")
         edits: list[tuple[int, int, bytes]] = []
         if not reading.same_frame(received.asset.reading):
             edits += declared(model.root, reading)

@@ -22,7 +22,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.formats.collada.document import Document, Source, transform_of, up_word
 from oak_square.formats.collada.reading import Stand
-from oak_square.formats.model_file import Written, file_nodes, is_unmoved, same_placement
+from oak_square.formats.model_file import Written, check_same_tree, file_nodes, is_unmoved, same_placement
 from oak_square.formats.polygons import reversed_corners
 from oak_square.formats.text_edit import nine_digits, spliced, tidied, tidied_matrix, token_spans
 from oak_square.formats.xml_spans import Element
@@ -41,10 +41,7 @@ def written(document: Document, stands: tuple[Stand, ...], received: Asset, asse
     Refused
         If nodes were hung elsewhere or taken apart, or faces can't be wound the other way round.
     """
-    if len(asset.nodes) != len(received.nodes) or any(
-        a.parent != b.parent for a, b in zip(received.nodes, asset.nodes, strict=True)
-    ):
-        raise Refused("nodes are not taken apart or hung elsewhere in a COLLADA file: deliver it as glb or usda")
+    check_same_tree(received, asset, "nodes of a COLLADA file", "glb or usda")
     edit = _Edit(document)
     if not reading.same_frame(document.reading):
         if received.rigid_reason:

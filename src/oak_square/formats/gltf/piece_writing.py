@@ -121,7 +121,7 @@ def _primitive(edit: Edit, old: dict[str, Any], rows: Rows, triangles: NDArray[A
     new["attributes"] = {name: _rows(edit, a, name, rows, matrix) for name, a in old["attributes"].items()}
     if "targets" in old:
         new["targets"] = [
-            {name: _delta_rows(edit, a, name, old["attributes"], rows, matrix) for name, a in target.items()}
+            {name: _rows(edit, a, name, rows, matrix, old["attributes"]) for name, a in target.items()}
             for target in old["targets"]
         ]
     if old.get("mode", _TRIANGLES) < _TRIANGLES:
@@ -138,27 +138,23 @@ def _primitive(edit: Edit, old: dict[str, Any], rows: Rows, triangles: NDArray[A
     return new
 
 
-def _rows(edit: Edit, accessor: int, kind: str, rows: Rows, matrix: Array) -> int:
-    like = edit.document.items("accessors")[accessor]
+def _rows(edit: Edit, accessor: int, kind: str, rows: Rows, matrix: Array, bases: dict[str, int] | None = None) -> int:
+    """Return a new accessor of rows of another, carried; `bases` are what the rows of a morph target add to."""
+    document, limits = edit.document, edit.limits
+    like = document.items("accessors")[accessor]
+    values: NDArray[Any]
     if kind not in MORPHED or is_unmoved(matrix):
-        values = coded(edit.document, accessor, edit.limits)[rows]
-        return _bounded(edit, edit.append_coded(values, like), values, kind)
-    values = np.empty((len(rows), 4 if kind == "TANGENT" else 3), dtype="<f4")
-    carried(dense(edit.document, accessor, edit.limits)[rows], kind, matrix, values)
-    return _bounded(edit, edit.append(values, {**like, "count": len(rows)}), values, kind)
-
-
-def _delta_rows(edit: Edit, accessor: int, kind: str, bases: dict[str, int], rows: Rows, matrix: Array) -> int:
-    like = edit.document.items("accessors")[accessor]
-    if kind not in MORPHED or is_unmoved(matrix):
-        values = coded(edit.document, accessor, edit.limits)[rows]
-        return _bounded(edit, edit.append_coded(values, like), values, kind)
-    base = dense(edit.document, bases[kind], edit.limits)[rows] if kind in bases and kind != "POSITION" else None
-    values = rewritten_delta(kind, dense(edit.document, accessor, edit.limits)[rows], base, matrix)
-    return _bounded(edit, edit.append(values, {**like, "count": len(rows)}), values, kind)
-
-
-def _bounded(edit: Edit, entry: int, values: NDArray[Any], kind: str) -> int:
+        values = coded(document, accessor, limits)[rows]
+        entry = edit.append_coded(values, like)
+    else:
+        old = dense(document, accessor, limits)[rows]
+        if bases is None:
+            values = np.empty((len(rows), 4 if kind == "TANGENT" else 3), dtype="<f4")
+            carried(old, kind, matrix, values)
+        else:
+            base = dense(document, bases[kind], limits)[rows] if kind in bases and kind != "POSITION" else None
+            values = rewritten_delta(kind, old, base, matrix)
+        entry = edit.append(values, {**like, "count": len(rows)})
     if kind == "POSITION":
         edit.bound(entry, values, always=True)
     return entry

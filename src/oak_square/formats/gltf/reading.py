@@ -22,6 +22,7 @@ from oak_square.formats.gltf.morphs import default_weights, nodes_with_weights, 
 from oak_square.formats.gltf.skins import unskinnable, with_skins
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import count_not_finite
+from oak_square.formats.plain import to_srgb
 
 __all__ = ["asset_of", "material_colour", "triangles_of"]
 
@@ -275,12 +276,11 @@ def material_colour(document: Document, index: object) -> tuple[float, float, fl
     surface = materials[index].get("pbrMetallicRoughness")
     factor: Any = surface.get("baseColorFactor") if isinstance(surface, dict) else None
     try:
-        linear = np.clip(floats(factor, (4,), "colour")[:3], 0, 1) if factor is not None else np.full(3, 0.7)
+        linear = floats(factor, (4,), "colour")[:3] if factor is not None else np.full(3, 0.7)
     except (BadArray, TypeError, ValueError):
         return _DEFAULT_COLOUR
-    # IEC 61966-2-1, near enough for a picture.
-    r, g, b = (float(v) for v in np.where(linear <= 0.0031308, linear * 12.92, 1.055 * linear ** (1 / 2.4) - 0.055))
-    return r, g, b
+    red, green, blue = to_srgb(linear).tolist()
+    return red, green, blue
 
 
 def _carries(document: Document) -> tuple[str, ...]:

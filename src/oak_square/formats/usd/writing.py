@@ -20,7 +20,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset
-from oak_square.formats.model_file import Written, file_nodes, is_unmoved, same_placement
+from oak_square.formats.model_file import Written, check_same_tree, file_nodes, is_unmoved, same_placement
 from oak_square.formats.text_edit import tidied
 from oak_square.formats.usd.reading import Content
 from oak_square.formats.usd.stage import quiet
@@ -52,10 +52,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
 
     received = content.asset
     is_text = path.read_bytes()[:5] == b"#usda"
-    if len(asset.nodes) != len(received.nodes) or any(
-        a.parent != b.parent for a, b in zip(received.nodes, asset.nodes, strict=True)
-    ):
-        raise Refused("prims are not taken apart or hung elsewhere in a USD layer: deliver it as glb")
+    check_same_tree(received, asset, "prims of a USD layer", "glb")
     is_same = reading.same_frame(before)
     olds, news = file_nodes(received, before), file_nodes(asset, reading)
     moved = [k for k, (a, b) in enumerate(zip(olds, news, strict=True)) if not same_placement(a.placement, b.placement)]
