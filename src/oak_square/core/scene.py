@@ -19,9 +19,11 @@ from oak_square.core.clips import Clip
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 
-__all__ = ["Asset", "Bind", "Cut", "Hold", "Mesh", "Node", "Surface"]
+__all__ = ["PLAIN_COLOUR", "Asset", "Bind", "Cut", "Hold", "Mesh", "Node", "Surface"]
 
 Array = NDArray[np.float64]
+PLAIN_COLOUR = (0.72, 0.68, 0.62)
+"""The colour, sRGB, of what a file gives none."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,7 +42,7 @@ class Surface:
 
     first: int
     count: int
-    colour: tuple[float, float, float] = (0.72, 0.68, 0.62)
+    colour: tuple[float, float, float] = PLAIN_COLOUR
     material: int | None = None
 
 

@@ -32,7 +32,7 @@ from oak_square.formats.model_file import (
     registered,
 )
 from oak_square.formats.obj_making import library_looks, made_obj
-from oak_square.formats.obj_materials import library_colours, surfaces_of
+from oak_square.formats.obj_materials import library_colours, library_lines, surfaces_of
 from oak_square.formats.obj_text import ObjText, face_corners, face_textures, number_counts, number_lines, with_numbers
 from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
 from oak_square.formats.polygons import polygons_to_triangles
@@ -256,7 +256,7 @@ def _library_names(folder: Path, rest: str, file: str) -> list[str]:
 
 def _textures(library: Path, folder: Path, file: str) -> list[str]:
     found = []
-    for line in library.read_bytes()[:4_000_000].decode("utf-8", "replace").splitlines():
+    for line in library_lines(library):
         words = line.split()
         if len(words) > 1 and words[0].lower().startswith(("map_", "bump", "disp", "decal", "refl", "norm")):
             name = words[-1].replace("\\", "/")

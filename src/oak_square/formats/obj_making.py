@@ -8,14 +8,13 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.scene import PLAIN_COLOUR
 from oak_square.formats.model_file import Companion, Written, inside_folder
-from oak_square.formats.obj_materials import library_colours
+from oak_square.formats.obj_materials import library_colours, library_lines
 from oak_square.formats.plain import Image, Look, Plain, Scene, flat_parts
 from oak_square.formats.text_edit import nine_digits
 
 __all__ = ["library_looks", "made_obj"]
-
-_MOST_BYTES = 4_000_000
 
 
 def library_looks(libraries: Iterable[Path], folder: Path, file: str) -> dict[str, Look]:
@@ -23,11 +22,11 @@ def library_looks(libraries: Iterable[Path], folder: Path, file: str) -> dict[st
     colours, found = library_colours(libraries := list(libraries)), dict[str, Look]()
     for library in libraries:
         name, opacity, image = "", 1.0, None
-        for line in [*library.read_bytes()[:_MOST_BYTES].decode("utf-8", "replace").splitlines(), "newmtl"]:
+        for line in [*library_lines(library), "newmtl"]:
             words = line.split()
             if words[:1] == ["newmtl"]:
                 if name:
-                    colour = colours.get(name, (1.0, 1.0, 1.0) if image is not None else (0.72, 0.68, 0.62))
+                    colour = colours.get(name, (1.0, 1.0, 1.0) if image is not None else PLAIN_COLOUR)
                     found[name] = Look(name=name, colour=colour, opacity=opacity, image=image)
                 name, opacity, image = line.partition("newmtl")[2].strip(), 1.0, None
             elif words[:1] == ["d"] and len(words) == 2 and words[1].replace(".", "", 1).isdecimal():

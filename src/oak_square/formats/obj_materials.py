@@ -8,14 +8,19 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.scene import Surface
+from oak_square.core.scene import PLAIN_COLOUR, Surface
 from oak_square.formats.obj_text import ObjText
 
-__all__ = ["library_colours", "surfaces_of"]
+__all__ = ["library_colours", "library_lines", "surfaces_of"]
 
 Colour = tuple[float, float, float]
-_PLAIN: Colour = (0.72, 0.68, 0.62)
 _MOST_BYTES = 4_000_000
+
+
+def library_lines(library: Path) -> list[str]:
+    """Return the lines of a material library, up to a size that none has."""
+    with library.open("rb") as stream:
+        return stream.read(_MOST_BYTES).decode("utf-8", "replace").splitlines()
 
 
 def library_colours(libraries: Iterable[Path]) -> dict[str, Colour]:
@@ -23,7 +28,7 @@ def library_colours(libraries: Iterable[Path]) -> dict[str, Colour]:
     found: dict[str, Colour] = {}
     for library in libraries:
         name = ""
-        for line in library.read_bytes()[:_MOST_BYTES].decode("utf-8", "replace").splitlines():
+        for line in library_lines(library):
             words = line.split()
             if len(words) > 1 and words[0] == "newmtl":
                 name = line.split(None, 1)[1].strip()
@@ -53,7 +58,7 @@ def surfaces_of(
     lines = text.lines["usemtl"]
     total = int(fans.sum())
     if not len(lines):
-        return (Surface(first=0, count=total, colour=_PLAIN),)
+        return (Surface(first=0, count=total, colour=PLAIN_COLOUR),)
     material = np.repeat(np.searchsorted(lines, text.lines["f"][faces]), fans)
     starts = np.flatnonzero(np.diff(material, prepend=-1))
     ends = np.append(starts[1:], total)
@@ -62,7 +67,7 @@ def surfaces_of(
         Surface(
             first=int(a),
             count=int(b - a),
-            colour=colours.get(names[int(material[a])], _PLAIN),
+            colour=colours.get(names[int(material[a])], PLAIN_COLOUR),
             material=int(material[a]) - 1 if material[a] else None,
         )
         for a, b in zip(starts, ends, strict=True)

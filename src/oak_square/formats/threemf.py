@@ -18,7 +18,7 @@ from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Format,
@@ -39,7 +39,6 @@ from oak_square.formats.threemf_package import Package, open_package, repacked
 from oak_square.formats.xml_spans import Element
 
 Array = NDArray[np.float64]
-_GREY = (0.72, 0.68, 0.62)
 _DEEPEST = 100
 
 
@@ -161,7 +160,7 @@ def _colour(text: str) -> tuple[float, float, float]:
     try:
         red, green, blue = (int(text[k : k + 2], 16) / 255 for k in (1, 3, 5))
     except ValueError:
-        return _GREY
+        return PLAIN_COLOUR
     return red, green, blue
 
 
@@ -180,7 +179,7 @@ def _mesh(element: Element, shape: Shape, colours: dict[str, list[tuple[float, f
 def _picked(colours: dict[str, list[tuple[float, float, float]]], group: str, index: str) -> tuple[float, float, float]:
     rows = colours.get(group, [])
     place = int(index) if index.isdecimal() and len(index) < 9 else 0
-    return rows[place] if place < len(rows) else _GREY
+    return rows[place] if place < len(rows) else PLAIN_COLOUR
 
 
 def _surfaces(

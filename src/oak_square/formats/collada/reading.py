@@ -13,7 +13,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.formats.collada.document import Document, Group, transform_of
 from oak_square.formats.model_file import count_not_finite, inside_folder
 from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded
@@ -22,7 +22,6 @@ from oak_square.formats.xml_spans import Element
 __all__ = ["Stand", "asset_of", "looks_of", "plains_of"]
 
 Array = NDArray[np.float64]
-_GREY = (0.72, 0.68, 0.62)
 _LINES = {"lines", "linestrips"}
 _INSTANCES = ("instance_geometry", "instance_controller")
 
@@ -177,7 +176,7 @@ def _mesh(document: Document, stand: Stand, looks: dict[str, Look]) -> Mesh:
                 Surface(
                     first=first,
                     count=len(own),
-                    colour=look.colour if look is not None else _GREY,
+                    colour=look.colour if look is not None else PLAIN_COLOUR,
                     material=names.index(material) if look is not None else None,
                 )
             )
@@ -209,7 +208,7 @@ def looks_of(document: Document) -> tuple[dict[str, Look], tuple[str, ...]]:
         ident = material.attributes.get("id", "")
         effect_of = material.one("instance_effect")
         effect = document.target(effect_of.attributes.get("url")) if effect_of is not None else None
-        colour, image = _GREY, None
+        colour, image = PLAIN_COLOUR, None
         diffuse = next((e for e in effect.walk() if e.tag == "diffuse"), None) if effect is not None else None
         if effect is not None and diffuse is not None:
             plain, texture = diffuse.one("color"), diffuse.one("texture")

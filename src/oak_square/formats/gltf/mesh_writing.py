@@ -21,14 +21,16 @@ from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
 from oak_square.formats.model_file import is_unmoved
 
-__all__ = ["carried", "write_meshes"]
+__all__ = ["Groups", "carried", "gather", "write_meshes"]
 
 Array = NDArray[np.float64]
+Groups = list[tuple[Array, list[int]]]
+"""The matrices that users of one mesh want it carried by, each with those users."""
 
 
 def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) -> None:
     """Rewrite each mesh once for all users that need the same; split off copies for those that differ."""
-    users: dict[int, list[tuple[Array, list[int]]]] = {}
+    users: dict[int, Groups] = {}
     for i, node in enumerate(nodes):
         if node.mesh is None or node.cut_from is not None:
             continue
@@ -39,13 +41,7 @@ def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) 
         if spread is not None and not is_unmoved(wanted):
             moved, wanted = carried_spread(spread, wanted, node.name)
             write_instances(edit, i, moved)
-        groups = users.setdefault(mesh, [])
-        for matrix, members in groups:
-            if same_matrix(matrix, wanted):
-                members.append(i)
-                break
-        else:
-            groups.append((wanted, [i]))
+        gather(users.setdefault(mesh, []), wanted, i)
     for groups in users.values():
         # Whoever needs no change keeps the mesh; else the largest group does.
         groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
@@ -65,7 +61,16 @@ def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) 
             edit.warnings.append(f"shared mesh '{name}' split: {', '.join(split)}")
 
 
-def _claim(edit: Edit, users: dict[int, list[tuple[Array, list[int]]]]) -> None:
+def gather(groups: Groups, wanted: Array, user: int) -> None:
+    """Put a user of a mesh with those that want it carried by the same matrix."""
+    for matrix, members in groups:
+        if same_matrix(matrix, wanted):
+            members.append(user)
+            return
+    groups.append((wanted, [user]))
+
+
+def _claim(edit: Edit, users: dict[int, Groups]) -> None:
     """Note which matrices every accessor is wanted under, so that sharing is seen before anything is written."""
     for mesh, item in enumerate(edit.document.items("meshes")):
         groups = users.get(mesh, [(np.eye(4), [])])

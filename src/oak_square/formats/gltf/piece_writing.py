@@ -8,12 +8,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.geometry import is_mirror
-from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Cut, Node
 from oak_square.formats.gltf.accessors import coded, dense
 from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.editing import UINT, Edit
-from oak_square.formats.gltf.mesh_writing import carried
+from oak_square.formats.gltf.mesh_writing import Groups, carried, gather
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
 from oak_square.formats.model_file import is_unmoved
@@ -41,19 +40,13 @@ def add_piece_nodes(edit: Edit, nodes: tuple[Node, ...], received: int) -> None:
 
 def write_pieces(edit: Edit, asset: Asset, nodes: tuple[Node, ...], received: int) -> None:
     """Write a mesh for each piece; pieces that are the same rows under the same matrix share one."""
-    users: dict[tuple[int, int], list[tuple[Array, list[int]]]] = {}
+    users: dict[tuple[int, int], Groups] = {}
     for i, node in enumerate(nodes[received:], received):
         assert node.cut_from is not None
         assert node.mesh is not None
         wanted = np.eye(4) if node.skin is not None else node.local_from_mesh
         source = edit.document.items("nodes")[node.cut_from]["mesh"]
-        groups = users.setdefault((source, node.mesh), [])
-        for matrix, members in groups:
-            if same_matrix(matrix, wanted):
-                members.append(i)
-                break
-        else:
-            groups.append((wanted, [i]))
+        gather(users.setdefault((source, node.mesh), []), wanted, i)
     in_use = {item["mesh"] for item in edit.json["nodes"] if "mesh" in item}
     for (source, mesh), groups in users.items():
         cut = asset.meshes[mesh].cut

@@ -12,7 +12,7 @@ from oak_square.core.checked import floats
 from oak_square.core.errors import BadArray, Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.formats.gltf.accessors import dense, layout_of
 from oak_square.formats.gltf.clips import clips_of
 from oak_square.formats.gltf.compression import DRACO, declared_corners, decode_draco, is_packed, is_sealed
@@ -27,7 +27,6 @@ from oak_square.formats.plain import to_srgb
 __all__ = ["asset_of", "material_colour", "triangles_of"]
 
 _TRIANGLES, _FAN = 4, 6
-_DEFAULT_COLOUR = (0.72, 0.68, 0.62)
 
 
 def asset_of(document: Document, limits: Limits, key: str) -> Asset:
@@ -272,13 +271,13 @@ def material_colour(document: Document, index: object) -> tuple[float, float, fl
     """Return the base colour of a material, sRGB; a plain one where the file says none."""
     materials = document.items("materials")
     if not isinstance(index, int) or not 0 <= index < len(materials):
-        return _DEFAULT_COLOUR
+        return PLAIN_COLOUR
     surface = materials[index].get("pbrMetallicRoughness")
     factor: Any = surface.get("baseColorFactor") if isinstance(surface, dict) else None
     try:
         linear = floats(factor, (4,), "colour")[:3] if factor is not None else np.full(3, 0.7)
     except (BadArray, TypeError, ValueError):
-        return _DEFAULT_COLOUR
+        return PLAIN_COLOUR
     red, green, blue = to_srgb(linear).tolist()
     return red, green, blue
 

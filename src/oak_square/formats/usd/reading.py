@@ -14,7 +14,7 @@ from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh, Node, Surface
+from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import count_not_finite
 from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded, to_srgb
@@ -24,7 +24,6 @@ from oak_square.formats.usd.stage import reading_of
 __all__ = ["Content", "content_of", "plains_of"]
 
 Array = NDArray[np.float64]
-_GREY = (0.72, 0.68, 0.62)
 _NO_LOOK = -1
 _SHARED, _SHAPE = "shared by instances", "a shape without points"
 
@@ -235,7 +234,7 @@ def _surfaces(prim: Any, looks: _Looks, counts: NDArray[np.int64]) -> tuple[Surf
     starts = np.flatnonzero(np.diff(of_triangle, prepend=_NO_LOOK - 1))
     ends = np.append(starts[1:], len(of_triangle))
     shown = UsdGeom.Gprim(prim).GetDisplayColorPrimvar().Get()
-    plain = tuple(to_srgb(np.array(shown[0])).tolist()) if shown else _GREY
+    plain = tuple(to_srgb(np.array(shown[0])).tolist()) if shown else PLAIN_COLOUR
     return tuple(
         Surface(
             first=int(a),
@@ -277,7 +276,7 @@ class _Looks:
         base = shader.GetInput("diffuseColor") if shader else None
         inputs = {str(i.GetBaseName()) for i in shader.GetInputs()} if shader else set()
         self.is_shaded |= bool(inputs - {"diffuseColor", "opacity"})
-        colour, image, opacity = _GREY, None, 1.0
+        colour, image, opacity = PLAIN_COLOUR, None, 1.0
         if base:
             value = base.Get()
             if value is not None:
