@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import shutil
+from dataclasses import replace
 
 import numpy as np
 import pytest
 import trimesh
 
+from oak_square.core.errors import Failed
 from oak_square.core.frames import Reading
 from oak_square.delivery import find_sources, receive
+from oak_square.delivery.proof import prove_across
 from oak_square.demo import BATCH
 from oak_square.formats import FORMATS, losses
 from tests.formats.test_collada import BRIDGE
@@ -209,6 +212,19 @@ def test_textures_keep_their_places_and_those_inside_a_file_get_names_of_their_o
     assert [[c["path"] for c in e["companions"]][1] for e in entries] == [
         "one_maps_letters_png.png", "two_maps_letters_png.png",
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize("turned", [[1, 2, 0], [0, 2, 1]])
+def test_a_proof_fails_where_a_face_is_turned_inside_out_and_only_there(tmp_path, turned):
+    (tmp_path / "nested.glb").write_bytes(nested())
+    asset = receive(find_sources([tmp_path])[0]).asset
+    meshes = tuple(replace(m, triangles=m.triangles[:, turned]) for m in asset.meshes)
+    other = replace(asset, meshes=meshes)
+    if turned[0]:
+        assert prove_across(asset, other) == 0.0
+    else:
+        with pytest.raises(Failed, match="a corner is"):
+            prove_across(asset, other)
 
 
 @pytest.mark.parametrize("key", ["dae", "3mf", "usda", "obj", "gltf"])

@@ -7,6 +7,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.placement import is_singular
+
 __all__ = [
     "cofactors",
     "ends",
@@ -23,8 +25,9 @@ _CHUNK = 16_384
 
 
 def is_mirror(matrix: Array) -> bool:
-    """Tell whether an affine (4, 4) matrix turns the inside out."""
-    return bool(np.linalg.det(matrix[:3, :3]) < 0)
+    """Tell whether an affine (4, 4) matrix turns the inside out; one that flattens space, which has none, does not."""
+    linear = matrix[:3, :3]
+    return bool(np.linalg.det(linear) < 0) and not is_singular(linear)
 
 
 def write_points(points: NDArray[Any], matrix: Array, out: NDArray[Any]) -> None:

@@ -109,7 +109,7 @@ def prove_asset(wanted: Asset, there: Asset) -> float:
 def prove_across(wanted: Asset, there: Asset) -> float:
     """Return how far any corner of a triangle is from where it should be, in a file of another format, metres.
 
-    Such a file may hold other vertices and other nodes, but the same triangles in the same order.
+    Such a file may hold other vertices and other nodes, but the same triangles in the same order, wound the same way.
 
     Raises
     ------
@@ -119,10 +119,8 @@ def prove_across(wanted: Asset, there: Asset) -> float:
     old, new = _corners(wanted), _corners(there)
     if len(old) != len(new):
         raise Failed(f"re-opened, it has {len(new)} triangles for {len(old)}")
-    # Its corners may start anywhere, and go the other way round where the other format winds mirrors by itself.
-    turns = ((0, 1, 2), (1, 2, 0), (2, 0, 1), (0, 2, 1), (2, 1, 0), (1, 0, 2))
     apart = np.full(len(old), np.inf)
-    for turn in turns:
+    for turn in ((0, 1, 2), (1, 2, 0), (2, 0, 1)):  # it may start at any corner
         apart = np.minimum(apart, np.linalg.norm(old - new[:, turn], axis=2).max(axis=1, initial=0.0))
     off, box = float(apart.max(initial=0.0)), asset_box(wanted)
     if box is None:
@@ -134,12 +132,15 @@ def prove_across(wanted: Asset, there: Asset) -> float:
 
 
 def _corners(asset: Asset) -> Array:
-    """Return the corners of every triangle, as a walk meets them, shape (triangles, 3, 3), world, metres."""
+    """Return triangles' corners as their fronts show them, in a walk's order, shape (triangles, 3, 3), world, metres.
+
+    Under a mirror the front of a triangle is the other side, in every format.
+    """
     found, parts = [np.empty((0, 3, 3))], set(asset.parts)
     for i in (k for k in asset.depth_first if k in parts):
         mesh, world = asset.mesh_of(i), asset.world_from_mesh(i)
         points = mesh.points.astype(np.float64) @ world[:3, :3].T + world[:3, 3]
-        found.append(points[mesh.triangles])
+        found.append(points[mesh.triangles[:, [0, 2, 1]] if is_mirror(world) else mesh.triangles])
     return np.concatenate(found)
 
 
