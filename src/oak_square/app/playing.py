@@ -19,8 +19,6 @@ __all__ = ["Playing"]
 
 Array = NDArray[np.float64]
 _FRAME_MS = 33
-
-
 _MOST_VERTICES = 300_000  # that are posed for each frame: more would take longer than a frame
 
 

@@ -136,11 +136,10 @@ def _note_steps(entry: Entry, prepared: Prepared) -> None:
 
 
 def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry, hashing: ThreadPoolExecutor) -> None:
-    kind = FORMATS[received.asset.format]
     target = target_of(received.asset, job.sheet.deliver.format)
     wanted = job.sheet.deliver.file_reading(prepared.read.reading)
     reading = target.reading_out(wanted)
-    is_kin = target is kind or (target.family != "" and target.family == kind.family)
+    is_kin = target.is_kin(FORMATS[received.asset.format])
     written = (target.write if is_kin else partial(_crossed, target))(received, prepared.asset, reading)
     entry["warnings"] += [*written.warnings, *target.unnamed(wanted)]
     entry["status"] = "unchanged" if written.pieces is None else "delivered"

@@ -33,7 +33,7 @@ def target_of(asset: Asset, wanted: str) -> Format:
 def losses(asset: Asset, target: Format) -> tuple[str, ...]:
     """Return what `target` can't hold of an asset of another format, each in a few words; nothing where all of it."""
     source = FORMATS[asset.format]
-    if target is source or (target.family and target.family == source.family):
+    if target.is_kin(source):
         return ()
     shown = [n for n in asset.nodes if n.shown]
     parts = [n for n in shown if n.mesh is not None]

@@ -100,6 +100,10 @@ class Format(ABC):
         """Tell whether a file is taken apart by a library in C, which can take its process down with it."""
         return False
 
+    def is_kin(self, other: Format) -> bool:
+        """Tell whether files of `other` are written as this format with nothing lost: it is this, or of its family."""
+        return other is self or (self.family != "" and self.family == other.family)
+
     @abstractmethod
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`; `file` is its name in errors and in the batch.
