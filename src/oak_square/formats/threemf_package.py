@@ -6,19 +6,17 @@ Follows the 3MF core specification 1.3 (3MF Consortium) and ECMA-376 part 2 (ope
 from __future__ import annotations
 
 import io
-import re
 import zipfile
 from dataclasses import dataclass
 from pathlib import Path
 
 from oak_square.core.errors import BadFile
+from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
 from oak_square.formats.xml_spans import parse_xml
 
 __all__ = ["Package", "open_package", "repacked"]
 
-_MOST_PARTS = 10_000
-_HIGHEST_RATIO = 1000  # of what is unpacked to its own size: coordinates as text shrink to a tenth, not a thousandth
 _MODEL = "http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"
 
 
@@ -41,16 +39,7 @@ def open_package(path: Path, file: str, limits: Limits) -> Package:
     """
     try:
         with zipfile.ZipFile(path) as archive:
-            rows = archive.infolist()
-            size = path.stat().st_size
-            if len(rows) > _MOST_PARTS or sum(r.file_size for r in rows) > min(
-                limits.unpacked_bytes, max(size, 10_000) * _HIGHEST_RATIO
-            ):
-                raise BadFile(file, "holds more files or bytes than the limits allow")
-            names = {r.filename for r in rows}
-            for name in names:
-                if name.startswith(("/", "\\")) or ".." in re.split(r"[/\\]", name) or ":" in name:
-                    raise BadFile(file, f"holds '{name[:80]}', which leads out of the package")
+            names = {r.filename for r in checked_rows(archive, path, file, limits)}
             part = _model_part(archive, names, file, limits)
             return Package(path=path, part=part, model=_unpacked(archive, part, limits, file))
     except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, RuntimeError, EOFError, ValueError) as error:

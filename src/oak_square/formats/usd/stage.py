@@ -14,6 +14,7 @@ from urllib.parse import unquote
 
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
+from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
 
 __all__ = ["Opened", "open_stage", "quiet", "reading_of"]
@@ -87,17 +88,12 @@ def _first_words(error: Exception) -> str:
 def _check_package(path: Path, file: str, limits: Limits) -> None:
     try:
         with zipfile.ZipFile(path) as package:
-            rows = package.infolist()
+            rows = checked_rows(package, path, file, limits)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
         raise BadFile(file, "is no USDZ package") from error
-    if len(rows) > _MOST_FILES or sum(r.file_size for r in rows) > limits.unpacked_bytes:
-        raise BadFile(file, "holds more files or bytes than the limits allow")
     for row in rows:
-        name = row.filename
-        if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/") or ":" in name:
-            raise BadFile(file, f"holds '{name[:80]}', which leads out of the package")
         if row.compress_type != zipfile.ZIP_STORED:
-            raise BadFile(file, f"holds '{name[:80]}' compressed, which a USDZ package does not")
+            raise BadFile(file, f"holds '{row.filename[:80]}' compressed, which a USDZ package does not")
 
 
 def _dependencies(path: Path, file: str, limits: Limits) -> tuple[str, ...]:
