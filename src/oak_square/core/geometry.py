@@ -52,9 +52,9 @@ def ends(points: NDArray[Any]) -> tuple[NDArray[Any], NDArray[Any]]:
 
 
 def cofactors(linear: Array) -> Array:
-    """Return the (3, 3) cofactor matrix, `det · inverse transpose`: it carries normals, and needs no inverse."""
-    a, b, c = linear.T
-    return np.stack([np.cross(b, c), np.cross(c, a), np.cross(a, b)], axis=1)
+    """Return cofactor matrices, shape (..., 3, 3), `det · inverse transpose`: they carry normals with no inverse."""
+    a, b, c = np.moveaxis(linear, -1, 0)
+    return np.stack([np.cross(b, c), np.cross(c, a), np.cross(a, b)], axis=-1)
 
 
 def write_directions(vectors: NDArray[Any], linear: Array, out: NDArray[Any]) -> None:

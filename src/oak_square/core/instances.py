@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
 from oak_square.core.errors import Refused
+from oak_square.core.geometry import cofactors
 from oak_square.core.placement import completed, inverse
 from oak_square.core.scene import Asset, Mesh, Surface
 from oak_square.core.tolerances import SAME_BIND
@@ -56,11 +57,9 @@ def spread_out(mesh: Mesh, spread: Array) -> Mesh:
         first += surface.count * count
     normals = None
     if mesh.normals is not None:
-        # Cofactors: the inverse transpose but for its length, and there for flat instances too.
-        a, b, c = linear[:, :, 0], linear[:, :, 1], linear[:, :, 2]
-        cofactors = np.stack([np.cross(b, c), np.cross(c, a), np.cross(a, b)], axis=2)
-        cofactors[mirrored] *= -1
-        turned = np.einsum("kij,nj->kni", cofactors, mesh.normals.astype(np.float64)).reshape(-1, 3)
+        carried = cofactors(linear)
+        carried[mirrored] *= -1
+        turned = np.einsum("kij,nj->kni", carried, mesh.normals.astype(np.float64)).reshape(-1, 3)
         lengths = np.linalg.norm(turned, axis=1, keepdims=True)
         normals = turned / np.where(lengths > 0, lengths, 1.0)
     return Mesh(

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.geometry import flipped, is_mirror
 from oak_square.core.tolerances import SAME_VERTEX, SQUARE_COSINE
 
 if TYPE_CHECKING:
@@ -26,7 +27,7 @@ def corners_of(asset: Asset, parts: Iterable[int]) -> Array:
         mesh, matrix = asset.mesh_of(i), asset.world_from_mesh(i)
         world = np.asarray(mesh.points, dtype=np.float64) @ matrix[:3, :3].T + matrix[:3, 3]
         rows = np.asarray(mesh.triangles)
-        found.append(world[rows[:, [0, 2, 1]] if np.linalg.det(matrix[:3, :3]) < 0 else rows])
+        found.append(world[flipped(rows) if is_mirror(matrix) else rows])
     return np.concatenate(found)
 
 

@@ -15,6 +15,7 @@ from oak_square.core.lengths import format_length
 from oak_square.core.placement import inverse
 from oak_square.core.resampling import is_resampled
 from oak_square.core.scene import Asset
+from oak_square.core.shapes import corners_of
 from oak_square.core.tolerances import PROOF, RESAMPLED
 
 __all__ = ["deviation", "prove_across", "prove_asset", "prove_clips", "sampled_times"]
@@ -116,7 +117,7 @@ def prove_across(wanted: Asset, there: Asset) -> float:
     Failed
         If triangles are missing, or one is off by more than rounding explains.
     """
-    old, new = _corners(wanted), _corners(there)
+    old, new = corners_of(wanted, _walk(wanted)), corners_of(there, _walk(there))
     if len(old) != len(new):
         raise Failed(f"re-opened, it has {len(new)} triangles for {len(old)}")
     apart = np.full(len(old), np.inf)
@@ -131,17 +132,10 @@ def prove_across(wanted: Asset, there: Asset) -> float:
     return off
 
 
-def _corners(asset: Asset) -> Array:
-    """Return triangles' corners as their fronts show them, in a walk's order, shape (triangles, 3, 3), world, metres.
-
-    Under a mirror the front of a triangle is the other side, in every format.
-    """
-    found, parts = [np.empty((0, 3, 3))], set(asset.parts)
-    for i in (k for k in asset.depth_first if k in parts):
-        mesh, world = asset.mesh_of(i), asset.world_from_mesh(i)
-        points = mesh.points.astype(np.float64) @ world[:3, :3].T + world[:3, 3]
-        found.append(points[mesh.triangles[:, [0, 2, 1]] if is_mirror(world) else mesh.triangles])
-    return np.concatenate(found)
+def _walk(asset: Asset) -> list[int]:
+    """Return the parts as a walk meets them."""
+    parts = set(asset.parts)
+    return [k for k in asset.depth_first if k in parts]
 
 
 def _number_reach(there: Asset) -> float:

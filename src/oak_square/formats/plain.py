@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.geometry import flipped, is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.motion import in_basis
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh
@@ -184,7 +184,7 @@ def carried(plain: Plain, matrix: Array) -> Plain:
     if plain.normals is not None:
         normals = np.empty((len(plain.points), 3))
         write_directions(plain.normals, normal_matrix(matrix[:3, :3]), normals)
-    triangles = plain.triangles[:, [0, 2, 1]] if is_mirror(matrix) else plain.triangles
+    triangles = flipped(plain.triangles) if is_mirror(matrix) else plain.triangles
     return replace(plain, points=points, normals=normals, triangles=triangles)
 
 

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.geometry import is_mirror
+from oak_square.core.geometry import flipped, is_mirror
 from oak_square.core.scene import Asset, Cut, Node
 from oak_square.formats.gltf.accessors import coded, dense
 from oak_square.formats.gltf.compression import DRACO
@@ -121,7 +121,7 @@ def _primitive(edit: Edit, old: dict[str, Any], rows: Rows, triangles: NDArray[A
         return new  # points and lines are whole in one piece, their indices too
     place = np.zeros(int(rows[-1]) + 1, dtype=np.uint32)
     place[rows] = np.arange(len(rows))
-    indices = place[triangles[:, [0, 2, 1]] if is_mirror(matrix) else triangles].reshape(-1, 1)
+    indices = place[flipped(triangles) if is_mirror(matrix) else triangles].reshape(-1, 1)
     short = len(rows) < 65_535  # the highest index is kept for restarts (specification, 3.7.2.1)
     kind = _USHORT if short else UINT
     like = {"componentType": kind, "count": len(indices), "type": "SCALAR"}
