@@ -211,4 +211,4 @@ def test_numbers_past_all_measure_are_one_line_and_no_chatter(tmp_path):
     words = [*command, "prep", sheet, tmp_path / "in", "--out", tmp_path / "out"]
     done = subprocess.run(words, capture_output=True, text=True, check=False)
     assert done.returncode == 3
-    assert done.stderr == "sign.glb: refused: its coordinates grow past what float32 can hold\n"
+    assert done.stderr == "sign.glb: refused: step 1 (bake): its coordinates grow past what float32 can hold\n"

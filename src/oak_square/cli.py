@@ -15,7 +15,17 @@ import typer
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, did_you_mean, one_line
 from oak_square.core.findings import LEVELS
 from oak_square.core.lengths import format_size
-from oak_square.delivery import Run, Source, deliver, find_sources, load_book, prove, survey_document, survey_source
+from oak_square.delivery import (
+    Run,
+    Source,
+    deliver,
+    find_sources,
+    json_text,
+    load_book,
+    prove,
+    survey_document,
+    survey_source,
+)
 from oak_square.delivery.running import CRASHED, in_processes, risky
 from oak_square.delivery.surveying import unreadable_entry
 from oak_square.formats import FORMATS, format_of
@@ -136,7 +146,7 @@ def survey_command(
         _progress(len(by_file), len(sources), {"source": source.file})
     entries = [by_file[s.file] for s in sources]
     if as_json:
-        print(json.dumps(survey_document(entries), indent=1, ensure_ascii=False))
+        print(json_text(survey_document(entries)), end="")
     else:
         _print_survey(entries)
     for entry in entries:

@@ -75,7 +75,7 @@ def test_numbers_too_far_out_are_said_with_their_spacing():
 def test_bad_geometry_is_counted():
     mesh = solid_box(np.ones(3))
     triangles = np.vstack([mesh.triangles, [[0, 0, 1], [2, 2, 2]]])
-    bad = replace(mesh, triangles=triangles, not_finite=3, boxes={}, flat=[])
+    bad = replace(mesh, triangles=triangles, not_finite=3)
     found = codes(Asset(file="b.glb", format="glb", reading=DECLARED, nodes=(part(), part("b")), meshes=(bad,)))
     assert found["degenerate"].measure == 2
     assert found["not-finite"].measure == 3
@@ -111,7 +111,7 @@ def test_a_pillar_on_its_back_is_suspected_and_a_plank_is_not():
     points = pyramid.points.copy()
     front = points[:, 2] > 1
     points[front, :2] = 0.5 + (points[front, :2] - 0.5) * 0.1
-    lying = replace(pyramid, points=points, boxes={}, flat=[])
+    lying = replace(pyramid, points=points)
     found = codes(Asset(file="p.glb", format="glb", reading=DECLARED, nodes=(part(),), meshes=(lying,)))
     assert "back side" in found["up-suspect"].message
     assert "up-suspect" not in codes(made(part(), size=(4.0, 0.1, 0.3)))

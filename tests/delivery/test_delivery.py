@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import os
+import shutil
 from pathlib import Path
 
 import numpy as np
@@ -23,10 +24,10 @@ BAKE = "prep-sheet: 1\nsteps:\n  - {do: bake}\n"
 GROUND = "prep-sheet: 1\nsteps:\n  - {do: place, at: origin}\n"
 
 
-def run(folder, out, text=BAKE, **more):
+def run(folder, out, text=BAKE, progress=None, **more):
     sheet = parse_sheet(text, "s.yaml")
     sources = tuple(find_sources([folder] if isinstance(folder, Path) else folder))
-    return deliver(Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=out, **more))
+    return deliver(Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=out, **more), progress)
 
 
 def hashes(folder: Path) -> dict[str, str]:
@@ -98,6 +99,44 @@ def test_a_refused_asset_is_not_delivered_and_says_why(models, tmp_path):
 def test_a_dry_run_writes_nothing(models, tmp_path):
     manifest = run(models, tmp_path / "out", dry=True)
     assert {e["status"] for e in manifest["assets"]} == {"delivered", "unchanged"}
+    assert not (tmp_path / "out").exists()
+
+
+def test_a_resumed_run_redoes_what_has_lost_a_companion_or_is_of_another_version(models, tmp_path, monkeypatch):
+    out = tmp_path / "out"
+    first = run(models, out)
+    text = next(e for e in first["assets"] if e["source"] == "text.gltf")
+    companion = out / text["companions"][0]["path"]
+    sound = companion.read_bytes()
+    companion.write_bytes(b"\0" * len(sound))
+    seen = []
+    run(models, out, resume=True, progress=lambda _done, _all, entry: seen.append(entry["source"]))
+    assert (companion.read_bytes(), seen) == (sound, ["text.gltf"])
+    companion.unlink()
+    run(models, out, resume=True)
+    assert companion.read_bytes() == sound
+    monkeypatch.setattr("oak_square.delivery.running.__version__", "0.0.9")
+    seen.clear()
+    run(models, out, resume=True, progress=lambda _done, _all, entry: seen.append(entry["source"]))
+    assert len(seen) == 4
+
+
+def test_a_companion_with_other_contents_is_not_overwritten_unasked(models, tmp_path):
+    out = tmp_path / "out"
+    out.mkdir()
+    (out / "text.gltf.bin").write_bytes(b"somebody's own")
+    manifest = run(models, out)
+    entry = next(e for e in manifest["assets"] if e["source"] == "text.gltf")
+    assert (entry["status"], entry["output"]) == ("failed", None)
+    assert "'text.gltf.bin' is there already with other contents" in entry["reason"]
+    assert (out / "text.gltf.bin").read_bytes() == b"somebody's own"
+    assert not (out / "text.gltf").exists()
+
+
+def test_outputs_that_differ_in_case_only_are_refused(models, tmp_path):
+    shutil.copy(models / "sign.glb", models / "Sign.GLB")
+    with pytest.raises(BadUsage, match="would both be delivered as"):
+        run(models, tmp_path / "out")
     assert not (tmp_path / "out").exists()
 
 
@@ -203,7 +242,7 @@ def test_a_vertex_out_of_place_fails_the_proof(models):
     spoilt[3] += 0.01
     path = write_glb(models / "off.glb", document, spoilt.tobytes() + binary[36:])
     there = receive(find_sources([path])[0]).asset
-    with pytest.raises(Failed, match=r"a vertex is 20\.00 mm from where it should be"):
+    with pytest.raises(Failed, match=r"a vertex of 'sign' is 20\.00 mm from where it should be"):
         prove_asset(wanted, there)
 
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from oak_square.core.clips import pose
 from oak_square.core.errors import BadFile, Failed
 from oak_square.delivery import find_sources, receive
-from oak_square.delivery.proof import prove_clips
+from oak_square.delivery.proof_clips import prove_clips
 from tests.made import TRIANGLE, glb
 from tests.runs import through, troubles
 

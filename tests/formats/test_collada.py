@@ -162,3 +162,41 @@ def test_what_is_wrong_or_hostile_is_said(tmp_path, change, says):
     path.write_text(BRIDGE.replace(*change, 1))
     with pytest.raises(BadFile, match=says):
         FORMATS["dae"].read(path, "bridge.dae")
+
+
+def test_lookat_and_skew_place_a_node_as_the_specification_says(folder):
+    # 1.4.1, 5: a lookat stands at its eye and looks along -Z at its point; a skew by 45 degrees moves along its line
+    # by as much as a point lies off across it.
+    stack = "<lookat>1 2 3  1 2 -7  0 1 0</lookat><skew>45  0 1 0  1 0 0</skew>"
+    text = re.sub(r"<node [^>]*name=\"deck\".*?>", lambda m: m[0] + stack, BRIDGE, count=1, flags=re.DOTALL)
+    assert stack in text
+    (folder / "in" / "bridge.dae").write_text(text)
+    asset = read(folder).asset
+    deck = next(n for n in asset.nodes if n.name == "deck")
+    plain = next(n for n in _plain_bridge(folder).nodes if n.name == "deck")
+    # In the file's own frame, feet, Z up.
+    lean = np.eye(4)
+    lean[0, 1], lean[:3, 3] = 1, (1, 2, 3)
+    basis = asset.reading.working_from_file
+    wanted = basis @ lean @ np.linalg.inv(basis) @ plain.placement.matrix
+    assert deck.placement.matrix == pytest.approx(wanted, abs=1e-9)
+
+
+def _plain_bridge(folder):
+    (folder / "in" / "bridge.dae").write_text(BRIDGE)
+    return read(folder).asset
+
+
+def test_a_lookat_aside_turns_its_back_on_what_it_looks_at():
+    from oak_square.formats.collada.document import transform_of
+
+    class Numbers:
+        def numbers(self, element):
+            return np.array([0.0, 0, 0, 5, 0, 0, 0, 0, 1])
+
+    class Tag:
+        tag = "lookat"
+
+    matrix = transform_of(Numbers(), Tag())
+    # Its -Z lies along +X, its Y is up, its X is what is left of a right-handed frame.
+    assert matrix[:3, :3] == pytest.approx(np.array([[0, 0, -1], [-1, 0, 0], [0, 1, 0]]))

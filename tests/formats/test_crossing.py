@@ -12,7 +12,7 @@ import trimesh
 from oak_square.core.errors import Failed
 from oak_square.core.frames import Reading
 from oak_square.delivery import find_sources, receive
-from oak_square.delivery.proof import prove_across
+from oak_square.delivery.proof_across import prove_across
 from oak_square.demo import BATCH
 from oak_square.formats import FORMATS, losses
 from tests.formats.test_collada import BRIDGE
@@ -20,7 +20,7 @@ from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made
 from tests.formats.test_threemf import package
 from tests.formats.test_usd import SIGN as USD
-from tests.made import UP_Z, glb, laid_out, stl_binary
+from tests.made import UP_Z, glb, laid_out, opened, stl_binary
 from tests.runs import deliver_as, troubles
 
 PNG = bytes.fromhex(
@@ -223,7 +223,7 @@ def test_a_proof_fails_where_a_face_is_turned_inside_out_and_only_there(tmp_path
     if turned[0]:
         assert prove_across(asset, other) == 0.0
     else:
-        with pytest.raises(Failed, match="a corner is"):
+        with pytest.raises(Failed, match="a corner of"):
             prove_across(asset, other)
 
 
@@ -285,3 +285,15 @@ def test_two_sources_that_would_land_on_one_name_are_told_apart_before_anything_
     with pytest.raises(BadUsage, match=r"would both be delivered as 'nested\.ply'"):
         deliver_as(tmp_path, "{format: ply}")
     assert not (tmp_path / "out").exists()
+
+
+def test_colours_of_a_made_gltf_are_linear(tmp_path):
+    (tmp_path / "in").mkdir()
+    (tmp_path / "in" / "board.obj").write_text(LOOKED.replace("map_Kd letters.png", ""))
+    (tmp_path / "in" / "board.mtl").write_text("newmtl painted\nKd 1 0.5 0.25\nnewmtl bare\nKd 0.2 0.2 0.02\n")
+    deliver_as(tmp_path, "{format: glb}")
+    document, _ = opened((tmp_path / "out" / "board.glb").read_bytes())
+    colours = [m["pbrMetallicRoughness"]["baseColorFactor"] for m in document["materials"]]
+    # IEC 61966-2-1 by hand.
+    assert colours[0] == pytest.approx([1.0, 0.214041, 0.050876, 1.0], abs=1e-6)
+    assert colours[1] == pytest.approx([0.033105, 0.033105, 0.02 / 12.92, 1.0], abs=1e-6)

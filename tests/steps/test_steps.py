@@ -103,7 +103,10 @@ def test_every_kind_of_step_has_an_example_here():
 def test_a_step_leaves_its_input_alone_and_repeats_exactly(words, asset):
     assume(max(np.linalg.cond(w[:3, :3]) for w in asset.worlds) < 1e4)
     before = [(n.placement.matrix.copy(), n.local_from_mesh.copy()) for n in asset.nodes]
-    first, second = run(asset, words), run(asset, words)
+    sheet = Sheet(steps=(step(**words),))
+    first, second = (evaluate(asset, sheet, Batch(one_part())) for _ in range(2))
+    # Frames that stretch a hundred times over may leave no digits for the shape.
+    assert first.status == "ready" or "float32 steps are" in first.reason, first.reason
     for (placement, geometry), node in zip(before, asset.nodes, strict=True):
         assert (node.placement.matrix == placement).all()
         assert (node.local_from_mesh == geometry).all()

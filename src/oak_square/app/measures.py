@@ -8,9 +8,9 @@ import numpy as np
 
 from oak_square.core.boxes import Box, asset_box, node_box
 from oak_square.core.placement import turn_degrees
+from oak_square.core.precision import float32_step
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
-from oak_square.core.survey import float32_spacing
 from oak_square.core.tolerances import COARSE_FLOAT32_M, OFF_BASE, PIVOT_OUTSIDE, ROTATION_BAKED_DEG, SCALE_BAKED
 
 __all__ = ["box_words", "measure"]
@@ -55,7 +55,7 @@ def _pivot(asset: Asset, unit: Shown) -> str:
 
 def _coarse(box: Box, unit: Shown) -> str:
     """Say what precision float32 has left out there, where it is little."""
-    steps = float32_spacing(box)
+    steps = float32_step(float(np.abs([box.low, box.high]).max()))
     return f", float32 steps {unit.length(steps)}" if steps > COARSE_FLOAT32_M else ""
 
 

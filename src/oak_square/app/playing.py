@@ -102,4 +102,4 @@ def _posed(shape: Shape, received: Asset, index: int, motion: Array, worlds: Arr
 
 
 def _reshaped(mesh: Mesh, points: Array) -> Mesh:
-    return replace(mesh, points=points, normals=None, boxes={}, flat=[], apart=[])
+    return replace(mesh, points=points, normals=None)

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.frames import SIDES
+from oak_square.core.memo import Memo
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Sequence
@@ -21,7 +22,6 @@ Array = NDArray[np.float64]
 EXTENTS = ("width", "height", "depth")
 """A box's sizes along its axes, in their order."""
 _CHUNK = 16_384  # rows; three float64 rows of these stay in a core's cache
-_MEMO = 24
 _CORNERS = np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)], dtype=np.float64)
 
 
@@ -62,6 +62,9 @@ class Box:
         return float(np.linalg.norm(np.maximum(np.maximum(self.low - point, point - self.high), 0)))
 
 
+_BOXES: Memo[Box | None] = Memo(most=24)
+
+
 def box_point(box: Box, fractions: Sequence[float]) -> Array:
     """Return the point at `fractions` along width, height and depth (0 left, bottom, back; 1 right, top, front)."""
     return box.low + np.asarray(fractions, dtype=np.float64) * box.size
@@ -90,7 +93,8 @@ def points_box(points: NDArray[np.floating], matrix: Array) -> Box | None:
     low, high = np.full(3, np.inf), np.full(3, -np.inf)
     linear, moved = matrix[:3, :3], matrix[:3, 3][:, None]
     for start in range(0, len(points), _CHUNK):
-        rows = linear @ points[start : start + _CHUNK].T.astype(np.float64) + moved
+        with np.errstate(invalid="ignore", over="ignore"):  # what is no number is left out below
+            rows = linear @ points[start : start + _CHUNK].T.astype(np.float64) + moved
         if not np.isfinite(rows).all():
             rows = rows[:, np.isfinite(rows).all(axis=0)]
             if not rows.size:
@@ -101,14 +105,7 @@ def points_box(points: NDArray[np.floating], matrix: Array) -> Box | None:
 
 
 def _mesh_box(mesh: Mesh, matrix: Array) -> Box | None:
-    key = matrix.tobytes()
-    if key not in mesh.boxes:
-        box = points_box(mesh.points, matrix)
-        if len(mesh.boxes) >= _MEMO:
-            mesh.boxes.pop(next(iter(mesh.boxes)))
-        mesh.boxes[key] = None if box is None else np.stack([box.low, box.high])
-    ends = mesh.boxes[key]
-    return None if ends is None else Box(ends[0], ends[1])
+    return _BOXES.of(mesh, matrix.tobytes(), lambda: points_box(mesh.points, matrix))
 
 
 def node_box(asset: Asset, index: int, frame_from_world: Array | None = None) -> Box | None:

@@ -12,12 +12,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
+from oak_square.core.memo import Memo
 from oak_square.core.scene import Cut, Hold, Mesh, Surface
 
 __all__ = ["pieces_of"]
 
 Rows = NDArray[np.int64]
 _MOST_PIECES = 10_000
+_PIECES: Memo[tuple[Mesh, ...]] = Memo()
 
 
 def pieces_of(mesh: Mesh) -> tuple[Mesh, ...]:
@@ -30,9 +32,7 @@ def pieces_of(mesh: Mesh) -> tuple[Mesh, ...]:
     Refused
         If there are more of them than a file can sensibly hold as parts.
     """
-    if not mesh.apart:
-        mesh.apart.append(_taken_apart(mesh))
-    return mesh.apart[0] or (mesh,)
+    return _PIECES.of(mesh, None, lambda: _taken_apart(mesh)) or (mesh,)
 
 
 def _taken_apart(mesh: Mesh) -> tuple[Mesh, ...]:

@@ -19,7 +19,7 @@ from oak_square.core.clips import Clip
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 
-__all__ = ["PLAIN_COLOUR", "Asset", "Bind", "Cut", "Hold", "Mesh", "Node", "Surface"]
+__all__ = ["PLAIN_COLOUR", "Asset", "Bind", "Cut", "Faces", "Hold", "Mesh", "Node", "Surface"]
 
 Array = NDArray[np.float64]
 PLAIN_COLOUR = (0.72, 0.68, 0.62)
@@ -52,6 +52,26 @@ class Cut:
 
     points: NDArray[np.int64]
     triangles: NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Faces:
+    """A mesh's faces as the file tells them, of any number of corners.
+
+    Attributes
+    ----------
+    corners : ndarray of integers, shape (sum of counts,)
+        Rows of the mesh's `points`, faces in a row.
+    counts : ndarray of integers, shape (faces,)
+    """
+
+    corners: NDArray[Any]
+    counts: NDArray[Any]
+
+    @staticmethod
+    def where_any_is_wide(corners: NDArray[Any], counts: NDArray[Any]) -> Faces | None:
+        """Return the faces; None where each has three corners, so that triangles say it all."""
+        return Faces(corners=corners, counts=counts) if len(counts) and (counts != 3).any() else None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -102,6 +122,8 @@ class Mesh:
         Where its node draws it many times: the matrix of each instance. `points` are then those of all of them.
     cut : Cut or None
         Where it is a piece of another mesh: what it is made of.
+    faces : Faces or None
+        What `triangles` were cut from, where a face has another number of corners than three.
     """
 
     name: str
@@ -117,10 +139,13 @@ class Mesh:
     not_finite: int = 0
     spread: Array | None = field(default=None, repr=False)
     cut: Cut | None = field(default=None, repr=False)
-    # What pure functions have already worked out of it: boxes by matrix, the count of flat triangles, its pieces.
-    boxes: dict[bytes, Array | None] = field(default_factory=dict, repr=False)
-    flat: list[int] = field(default_factory=list, repr=False)
-    apart: list[tuple[Mesh, ...]] = field(default_factory=list, repr=False)
+    faces: Faces | None = field(default=None, repr=False)
+
+    def __post_init__(self) -> None:
+        # Threads read it at once, and what is worked out of it is remembered: nobody may write in it.
+        for array in (self.points, self.triangles, self.normals, *self.morphs):
+            if array is not None:
+                array.setflags(write=False)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

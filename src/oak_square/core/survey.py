@@ -12,8 +12,10 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box
 from oak_square.core.findings import Finding, finding
 from oak_square.core.lengths import UNIT_WORDS, format_length
+from oak_square.core.memo import Memo
 from oak_square.core.placement import turn_degrees
 from oak_square.core.plausible import likelier_side_down, likelier_unit
+from oak_square.core.precision import float32_step, stored_step
 from oak_square.core.size_book import SizeBook
 from oak_square.core.tolerances import (
     COARSE_FLOAT32_M,
@@ -28,10 +30,11 @@ from oak_square.core.tolerances import (
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh, Node
 
-__all__ = ["float32_spacing", "survey"]
+__all__ = ["survey"]
 
 Array = NDArray[np.float64]
 _SAMPLE = 200_000  # triangles looked at for areas and sides; enough for a share, and quick
+_FLAT: Memo[int] = Memo()
 
 
 def survey(asset: Asset, book: SizeBook | None = None) -> tuple[Finding, ...]:
@@ -65,8 +68,10 @@ def _of_geometry(asset: Asset, box: Box | None) -> Iterator[Finding]:
 
 
 def _flat_triangles(mesh: Mesh) -> int:
-    if mesh.flat:
-        return mesh.flat[0]
+    return _FLAT.of(mesh, None, lambda: _count_flat(mesh))
+
+
+def _count_flat(mesh: Mesh) -> int:
     flat = 0
     for start in range(0, len(mesh.triangles), _SAMPLE):
         rows = mesh.triangles[start : start + _SAMPLE]
@@ -76,7 +81,6 @@ def _flat_triangles(mesh: Mesh) -> int:
         cross = np.cross(ab, ac)
         # Relative to the triangle's own size: a sliver under float32 rounding has no direction.
         flat += int(np.count_nonzero((cross * cross).sum(axis=1) <= (longest * 1e-7) ** 2))
-    mesh.flat.append(flat)
     return flat
 
 
@@ -165,14 +169,15 @@ def _of_place(asset: Asset, box: Box) -> Iterator[Finding]:
     outside = Box(box.low[[0, 2]], box.high[[0, 2]]).distance_to(np.zeros(2))
     if outside > SCALE_BAKED * diagonal:
         yield finding("off-origin", f"the origin is {format_length(outside)} outside its footprint", measure=outside)
-    spacing = float32_spacing(box)
+    furthest = float(np.abs([box.low, box.high]).max())
+    spacing = float32_step(furthest)
     if spacing > COARSE_FLOAT32_M:
-        far = format_length(float(np.abs([box.low, box.high]).max()))
-        message = f"{far} out, float32 steps are {format_length(spacing)}"
+        message = f"{format_length(furthest)} out, float32 steps are {format_length(spacing)}"
         yield finding("far-from-origin", message, measure=spacing)
-
-
-def float32_spacing(box: Box) -> float:
-    """Return the gap between neighbouring float32 numbers at the box's furthest coordinate, metres."""
-    furthest = np.float32(min(float(np.abs([box.low, box.high]).max()), 3e38))
-    return float(np.spacing(furthest))
+    # A node may bring back what its numbers have far out: they are as coarse all the same.
+    steps = {i: stored_step(asset, i) for i in asset.parts if asset.nodes[i].skin is None}
+    worst = max(steps, key=lambda i: steps[i], default=None)
+    if worst is not None and steps[worst] > max(COARSE_FLOAT32_M, spacing):
+        name, step = asset.nodes[worst].name, steps[worst]
+        message = f"the numbers of '{name}' lie so far from its pivot that float32 steps are {format_length(step)}"
+        yield finding("far-from-origin", message, part=name, measure=step)

@@ -38,7 +38,18 @@ COARSE_FLOAT32_M = 1e-4
 """metres; contract: float32 spacing at the furthest vertex from which precision counts as lost."""
 
 PROOF = 1e-6
-"""relative to the box diagonal; what a delivered vertex may be off beyond the spacing of its numbers."""
+"""relative to a part's box diagonal; what a delivered vertex may be off beyond the rounding of its numbers."""
+
+ROUNDED = 2.5e-7
+"""relative to a coordinate; what rounding to float32 moves a point by: half a step, 6e-8, along each of three axes, for
+the numbers of the mesh and those of its node."""
+
+COARSE_SHARE = 1e-4
+"""relative to a part's box diagonal; rounding that moves a vertex by more than this, and by more than
+`COARSE_FLOAT32_M`, has lost what the part looks like."""
+
+FACING = 1e-4
+"""distance of unit vectors; what a delivered normal or tangent may be off: a thousand float32 roundings."""
 
 SAME_VERTEX = 1e-6
 """relative to a mesh's longest side; corners this near are one vertex for picking: a few float32 roundings."""

@@ -3,18 +3,37 @@
 from __future__ import annotations
 
 import hashlib
+import json
+import math
 import os
 import shutil
 from collections.abc import Iterable
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
 from oak_square.formats import Piece
 
-__all__ = ["copy_file", "sha256_of", "write_pieces", "write_whole"]
+__all__ = ["copy_file", "json_text", "sha256_of", "write_pieces", "write_whole"]
 
 _BLOCK = 1 << 20
+
+
+def json_text(document: Any) -> str:
+    """Return a document as JSON text; a number that is not finite, which JSON has none of, as null."""
+    try:
+        return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+    except ValueError:
+        return json.dumps(_finite(document), indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def _finite(value: Any) -> Any:
+    if isinstance(value, float) and not math.isfinite(value):
+        return None
+    if isinstance(value, dict):
+        return {k: _finite(v) for k, v in value.items()}
+    return [_finite(v) for v in value] if isinstance(value, list | tuple) else value
 
 
 def sha256_of(path: Path) -> str:

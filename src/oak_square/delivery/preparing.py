@@ -20,7 +20,9 @@ from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source, output_name
 from oak_square.delivery.files import copy_file, sha256_of, write_pieces
-from oak_square.delivery.proof import prove_across, prove_asset, prove_clips
+from oak_square.delivery.proof import prove_asset, prove_edited
+from oak_square.delivery.proof_across import prove_across
+from oak_square.delivery.proof_clips import prove_clips
 from oak_square.delivery.surveying import receive, size_json
 from oak_square.formats import FORMATS, LIMITS, Format, Received, Written, cross, target_of
 from oak_square.sheet import Prepared, Sheet, evaluate
@@ -153,18 +155,31 @@ def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry, has
         model = stage / Path(output).name
         _stage(model, job.source, written)
         digest = hashing.submit(sha256_of, model)
-        again = with_reading(target.read(model, output, LIMITS).asset, reading)
-        if is_kin:
-            moving = prove_clips(received.asset, prepared.asset, again)
-            entry["deviation_m"] = max(prove_asset(prepared.asset, again), moving)
-        else:
-            entry["deviation_m"] = prove_across(prepared.asset, again)
+        reopened = target.read(model, output, LIMITS)
+        again = with_reading(reopened.asset, reading)
+        entry["deviation_m"] = _proved(received, prepared.asset, reopened, again, written)
         entry["size_after_m"] = size_json(asset_box(again))
         entry["output_sha256"] = digest.result()
         entry["output"] = output
         entry["companions"] = _settle(job, stage, output, written)
     finally:
         shutil.rmtree(stage, ignore_errors=True)
+
+
+def _proved(received: Received, wanted: Asset, reopened: Received, there: Asset, written: Written) -> float:
+    """Return the deviation of what was written, every proof that is due made.
+
+    Raises
+    ------
+    Failed
+        If one does not hold.
+    """
+    if not FORMATS[reopened.asset.format].is_kin(FORMATS[received.asset.format]):
+        return prove_across(wanted, there)
+    moving = prove_clips(received.asset, wanted, there)
+    if written.pieces is None:  # the source's own bytes
+        return max(prove_asset(wanted, there), moving)
+    return max(prove_edited(received, wanted, reopened, there), moving)
 
 
 def _crossed(target: Format, received: Received, asset: Asset, reading: Reading) -> Written:

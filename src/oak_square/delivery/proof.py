@@ -1,28 +1,30 @@
-"""Proof: a delivered file re-opened, and every vertex held against where it should be."""
+"""Proof: a delivered file re-opened, and all of it held against what it should be."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.boxes import asset_box
-from oak_square.core.clips import Clip, clip_frames, one_motion, pose
-from oak_square.core.errors import Failed
-from oak_square.core.geometry import is_mirror
+from oak_square.core.attached import Attached, how_it_strays
+from oak_square.core.boxes import node_box
+from oak_square.core.errors import Failed, Refused
+from oak_square.core.geometry import ends, flipped, is_mirror
 from oak_square.core.lengths import format_length
-from oak_square.core.placement import inverse
-from oak_square.core.resampling import is_resampled
-from oak_square.core.scene import Asset
-from oak_square.core.shapes import corners_of
-from oak_square.core.tolerances import PROOF, RESAMPLED
+from oak_square.core.placement import inverse, is_singular
+from oak_square.core.scene import Asset, Mesh
+from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE, FACING, PROOF, ROUNDED
+from oak_square.formats import FORMATS, Received
+from oak_square.formats.polygons import reversed_corners
 
-__all__ = ["deviation", "prove_across", "prove_asset", "prove_clips", "sampled_times"]
+__all__ = ["allowance", "deviation", "prove_asset", "prove_edited"]
 
 Array = NDArray[np.float64]
+Rows = NDArray[np.int64]
 _CHUNK = 16_384
-_MOST_TIMES = 48
 
 
 def deviation(wanted: Asset, there: Asset) -> float:
@@ -38,19 +40,34 @@ def deviation(wanted: Asset, there: Asset) -> float:
     Raises
     ------
     Failed
-        If nodes or vertices are not the same ones.
+        If nodes or vertices are not the same ones, or a coordinate is no number.
     """
+    return max(_deviations(wanted, there).values(), default=0.0)
+
+
+def _deviations(wanted: Asset, there: Asset) -> dict[int, float]:
+    """Return how far the vertices of each part are off, metres."""
+    _check_finite(there)
     if len(wanted.nodes) != len(there.nodes):
         raise Failed(f"re-opened, it has {len(there.nodes)} nodes for {len(wanted.nodes)}")
-    furthest = 0.0
+    found: dict[int, float] = {}
     for i, (a, b) in enumerate(zip(wanted.nodes, there.nodes, strict=True)):
         if a.name != b.name or (a.mesh is None) != (b.mesh is None):
             raise Failed(f"re-opened, node {i} is '{b.name}' in place of '{a.name}'")
         if a.parent != b.parent:
             raise Failed(f"re-opened, '{b.name}' hangs from another node")
         if a.mesh is not None:
-            furthest = max(furthest, _node_deviation(wanted, there, i))
-    return furthest
+            found[i] = _node_deviation(wanted, there, i)
+    return found
+
+
+def _check_finite(there: Asset) -> None:
+    for node in there.nodes:
+        bad = there.meshes[node.mesh].not_finite if node.mesh is not None else 0
+        if bad:
+            raise Failed(f"re-opened, '{node.name}' has {bad} coordinates that are NaN or infinite")
+    if not np.isfinite(there.worlds).all():
+        raise Failed("re-opened, it has frames that are NaN or infinite")
 
 
 def _node_deviation(wanted: Asset, there: Asset, i: int) -> float:
@@ -60,13 +77,14 @@ def _node_deviation(wanted: Asset, there: Asset, i: int) -> float:
     a, b = wanted.world_from_mesh(i), there.world_from_mesh(i)
     offset = (a[:3, 3] - b[:3, 3])[:, None]
     largest = 0.0
-    mirrored_rows = _order(wanted, there, i)
+    order = _point_order(wanted, there, i)
     for start in range(0, len(old), _CHUNK):
         rows = slice(start, start + _CHUNK)
-        after = new[rows] if mirrored_rows is None else new[mirrored_rows[rows]]
+        after = new[rows] if order is None else new[order[rows]]
         apart = a[:3, :3] @ old[rows].T.astype(np.float64) - b[:3, :3] @ after.T.astype(np.float64) + offset
-        largest = max(largest, float(np.einsum("ij,ij->j", apart, apart).max()))
-    return max(math.sqrt(largest), _morph_deviation(wanted, there, i))
+        # Not `max`: of 0 and what is not a number it gives 0.
+        largest = float(np.maximum(largest, np.einsum("ij,ij->j", apart, apart).max()))
+    return float(np.maximum(math.sqrt(largest), _morph_deviation(wanted, there, i)))
 
 
 def _morph_deviation(wanted: Asset, there: Asset, i: int) -> float:
@@ -77,15 +95,30 @@ def _morph_deviation(wanted: Asset, there: Asset, i: int) -> float:
     a, b = wanted.world_from_mesh(i)[:3, :3], there.world_from_mesh(i)[:3, :3]
     pairs = zip(old, new, strict=True)
     apart = (np.asarray(x, dtype=np.float64) @ a.T - np.asarray(y, dtype=np.float64) @ b.T for x, y in pairs)
-    return max((float(np.linalg.norm(d, axis=1).max(initial=0.0)) for d in apart), default=0.0)
+    return float(np.max([0.0, *(np.linalg.norm(d, axis=1).max(initial=0.0) for d in apart)]))
 
 
-def _order(wanted: Asset, there: Asset, i: int) -> NDArray[np.int64] | None:
+def _point_order(wanted: Asset, there: Asset, i: int) -> Rows | None:
     """Return the rows of the new points in the old order, where a format winds triangles by moving their corners."""
     if wanted.format != "stl" or not is_mirror(wanted.world_from_mesh(i)):
         return None
     rows = np.arange(len(there.mesh_of(i).points)).reshape(-1, 3)
     return rows[:, [0, 2, 1]].reshape(-1)
+
+
+def allowance(wanted: Asset, i: int, there: Asset, j: int) -> float:
+    """Return how far, metres, the vertices of the part at `i` may be off as the delivered file's part at `j` has them.
+
+    Rounding to float32 grows with the numbers that are stored and with how far out the part is; past what a survey
+    calls lost precision, or a share of the part's own size, it is no longer rounding but damage.
+    """
+    box = node_box(wanted, i)
+    if box is None:
+        return 0.0
+    mesh, linear = there.mesh_of(j), there.world_from_mesh(j)[:3, :3]
+    stored = float(np.abs(ends(mesh.points)).max()) * float(np.linalg.norm(linear, ord=2)) if len(mesh.points) else 0.0
+    reach = float(np.abs([box.low, box.high]).max())
+    return PROOF * box.diagonal + min(ROUNDED * (reach + stored), max(COARSE_SHARE * box.diagonal, COARSE_FLOAT32_M))
 
 
 def prove_asset(wanted: Asset, there: Asset) -> float:
@@ -96,117 +129,149 @@ def prove_asset(wanted: Asset, there: Asset) -> float:
     Failed
         If it is over what rounding to the file's numbers explains.
     """
-    off = deviation(wanted, there)
-    box = asset_box(wanted)
-    if box is None:
-        return off
-    reach = float(np.abs([box.low, box.high]).max())
-    allowed = PROOF * (box.diagonal + reach + _number_reach(there))
-    if off > allowed:
-        raise Failed(f"its proof does not hold: a vertex is {format_length(off)} from where it should be")
-    return off
+    apart = _deviations(wanted, there)
+    for i, off in apart.items():
+        if not (off <= allowance(wanted, i, there, i)):
+            name = wanted.nodes[i].name
+            raise Failed(
+                f"its proof does not hold: a vertex of '{name}' is {format_length(off)} from where it should be"
+            )
+    return max(apart.values(), default=0.0)
 
 
-def prove_across(wanted: Asset, there: Asset) -> float:
-    """Return how far any corner of a triangle is from where it should be, in a file of another format, metres.
+def prove_edited(source: Received, wanted: Asset, again: Received, there: Asset) -> float:
+    """Return the deviation of a delivered file of the source's own kind, all of it proved.
 
-    Such a file may hold other vertices and other nodes, but the same triangles in the same order, wound the same way.
-
-    Raises
-    ------
-    Failed
-        If triangles are missing, or one is off by more than rounding explains.
-    """
-    old, new = corners_of(wanted, _walk(wanted)), corners_of(there, _walk(there))
-    if len(old) != len(new):
-        raise Failed(f"re-opened, it has {len(new)} triangles for {len(old)}")
-    apart = np.full(len(old), np.inf)
-    for turn in ((0, 1, 2), (1, 2, 0), (2, 0, 1)):  # it may start at any corner
-        apart = np.minimum(apart, np.linalg.norm(old - new[:, turn], axis=2).max(axis=1, initial=0.0))
-    off, box = float(apart.max(initial=0.0)), asset_box(wanted)
-    if box is None:
-        return off
-    reach = float(np.abs([box.low, box.high]).max())
-    if off > PROOF * (box.diagonal + reach + _number_reach(there)):
-        raise Failed(f"its proof does not hold: a corner is {format_length(off)} from where it should be")
-    return off
-
-
-def _walk(asset: Asset) -> list[int]:
-    """Return the parts as a walk meets them."""
-    parts = set(asset.parts)
-    return [k for k in asset.depth_first if k in parts]
-
-
-def _number_reach(there: Asset) -> float:
-    """Return the largest distance, metres, that a vertex has from its own node: float32 rounds relative to it."""
-    reach = 0.0
-    for i in there.parts:
-        mesh = there.mesh_of(i)
-        if len(mesh.points):
-            linear = float(np.abs(there.world_from_mesh(i)[:3, :3]).max())
-            ends = max(abs(float(mesh.points.min())), abs(float(mesh.points.max())))
-            reach = max(reach, ends * linear)
-    return reach
-
-
-def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
-    """Return how far any part strays at sampled times of any clip, metres; 0 where there are none.
+    Vertices are where they should be; triangles have the corners they had, wound as they should be; normals and
+    tangents point where the steps sent them; textures, materials, names and sharing are still there.
 
     Parameters
     ----------
-    received : Asset
-        As read from the source: at every time, the steps' one motion of it is what is wanted.
-    wanted : Asset
-        As prepared.
-    there : Asset
-        The delivered file as read again.
+    source, again : Received
+        The source and the delivered file as read.
+    wanted, there : Asset
+        As prepared; as read again, under the reading it was written in.
 
     Raises
     ------
     Failed
-        If clips are missing, or a part strays more than rounding explains.
+        With the part and what of it does not hold.
     """
-    if len(received.clips) != len(there.clips):
-        raise Failed(f"re-opened, it has {len(there.clips)} clips for {len(received.clips)}")
-    box = asset_box(wanted)
-    if not received.clips or box is None:
-        return 0.0
-    motion, furthest = one_motion(received, wanted), 0.0
-    for old, new in zip(received.clips, there.clips, strict=True):
-        for at_s in sampled_times(old):
-            before, after = pose(received, old, at_s), pose(there, new, at_s)
-            for i, node in enumerate(received.nodes):
-                binds = zip(node.binds, there.nodes[i].binds, strict=True)
-                pairs = [(b.joint_from_mesh, a.joint_from_mesh) for b, a in binds]
-                moved = [(a, after[i] @ b) for a, b in pairs]
-                if node.mesh is not None and node.skin is None:
-                    for j in wanted.bearers(i):
-                        # The source's numbers were rewritten by what the prepared node says of them.
-                        rewritten = there.nodes[j].local_from_mesh @ wanted.nodes[j].local_from_mesh
-                        moved.append((node.local_from_mesh, after[j] @ rewritten))
-                for a, b in moved:
-                    furthest = max(furthest, _apart(motion @ before[i] @ a, b, received, i, a))
-    share = PROOF * 20
-    if any(is_resampled(received, i, below) for i, (_, below) in clip_frames(received, wanted).items()):
-        share = 2 * RESAMPLED
-    allowed = share * max(box.diagonal, float(np.abs(box.corners).max()))
-    if furthest > allowed:
-        raise Failed(f"its proof does not hold: a clip leaves a part {format_length(furthest)} from where it should be")
-    return furthest
+    off = prove_asset(wanted, there)
+    kind = FORMATS[source.asset.format]
+    before, after = kind.attached(source), FORMATS[again.asset.format].attached(again)
+    for i, node in enumerate(wanted.nodes):
+        if node.mesh is None:
+            continue
+        matrix = _between(wanted, there, i)
+        _prove_faces(wanted, there, i, matrix)
+        if matrix is not None:
+            _prove_attached(wanted, there, i, matrix, (before, after))
+        _prove_looks(wanted, there, i)
+    _prove_sharing(source.asset, wanted, there)
+    _prove_belongings(source, again)
+    return off
 
 
-def sampled_times(clip: Clip) -> list[float]:
-    """Return times to hold a clip against: its keys and the middles between them, a few dozen at most."""
-    keys = np.unique(np.concatenate([t.times for t in clip.tracks])) if clip.tracks else np.zeros(1)
-    both = np.unique(np.concatenate([keys, (keys[1:] + keys[:-1]) / 2]))
-    return [float(t) for t in both[:: max(1, len(both) // _MOST_TIMES)]]
+def _between(wanted: Asset, there: Asset, i: int) -> Array | None:
+    """Return the matrix from the source's mesh numbers to the delivered file's; None where a frame flattens space."""
+    if wanted.nodes[i].skin is not None:
+        return np.eye(4)  # its joints carry it: the numbers of its mesh stay
+    try:
+        matrix = inverse(there.world_from_mesh(i), what=there.nodes[i].name) @ wanted.world_from_mesh(i)
+    except Refused:
+        return None
+    return None if is_singular(matrix[:3, :3]) else matrix
 
 
-def _apart(wanted: Array, there: Array, received: Asset, i: int, local: Array) -> float:
-    """Return how far two world matrices are apart over the corners of the asset as it rests."""
-    box = asset_box(received)
-    assert box is not None
-    back = inverse(received.worlds[i] @ local, what=f"node '{received.nodes[i].name}'")
-    corners = np.column_stack([box.corners, np.ones(8)]) @ back.T
-    return float(np.linalg.norm((corners @ (wanted - there).T)[:, :3], axis=1).max())
+def _prove_faces(wanted: Asset, there: Asset, i: int, matrix: Array | None) -> None:
+    old, new, name = wanted.mesh_of(i), there.mesh_of(i), wanted.nodes[i].name
+    mirrored = matrix is not None and is_mirror(matrix)
+    if old.faces is not None:
+        counts, corners = old.faces.counts, old.faces.corners
+        if new.faces is None or not np.array_equal(new.faces.counts, counts):
+            raise Failed(f"re-opened, the faces of '{name}' have other numbers of corners")
+        if not np.array_equal(new.faces.corners, corners[reversed_corners(counts)] if mirrored else corners):
+            raise Failed(f"re-opened, a face of '{name}' has other corners, or is turned inside out")
+        return
+    triangles = np.asarray(old.triangles)
+    if len(new.triangles) != len(triangles):
+        raise Failed(f"re-opened, '{name}' has {len(new.triangles)} triangles for {len(triangles)}")
+    if wanted.format == "stl":
+        return  # its triangles are its points in a row
+    if not _same_triangles(flipped(triangles) if mirrored else triangles, np.asarray(new.triangles)):
+        raise Failed(f"re-opened, a triangle of '{name}' has other corners, or is turned inside out")
+
+
+def _same_triangles(old: NDArray[np.integer], new: NDArray[np.integer]) -> bool:
+    """Tell whether triangles are the same in the same order; each may start at any of its corners."""
+    same = np.zeros(len(old), dtype=bool)
+    for turn in ((0, 1, 2), (1, 2, 0), (2, 0, 1)):
+        same |= (old == new[:, turn]).all(axis=1)
+    return bool(same.all())
+
+
+Attachments = Mapping[int, tuple[Attached, ...]]
+
+
+def _prove_attached(wanted: Asset, there: Asset, i: int, matrix: Array, both: tuple[Attachments, Attachments]) -> None:
+    mesh, name, origin = wanted.mesh_of(i), wanted.nodes[i].name, wanted.nodes[i].cut_from
+    old = {a.what: a for a in both[0].get(i if origin is None else origin, ())}
+    new = {a.what: a for a in both[1].get(i, ())}
+    if mesh.spread is not None:
+        # Instances hold a part of the change: what is drawn is held against what should be.
+        old = {k: a for k, a in old.items() if a.kind == "kept"}
+        new = {k: a for k, a in new.items() if a.kind == "kept"}
+        if mesh.normals is not None:
+            drawn = there.mesh_of(i).normals
+            drawn = np.zeros((0, 3)) if drawn is None else drawn
+            old["normals"] = Attached(what="normals", kind="normal", values=mesh.normals)
+            new["normals"] = Attached(what="normals", kind="normal", values=drawn)
+    if old.keys() != new.keys():
+        lost = ", ".join(sorted(old.keys() ^ new.keys()))
+        raise Failed(f"re-opened, '{name}' has lost or gained {lost}")
+    for what, rows in old.items():
+        strays = how_it_strays(_in_new_order(rows, mesh, matrix), new[what], matrix, FACING)
+        if strays is not None:
+            raise Failed(f"its proof does not hold: the {what} of '{name}' {strays}")
+
+
+def _in_new_order(rows: Attached, mesh: Mesh, matrix: Array) -> Attached:
+    order: NDArray[np.integer] | None = None
+    if rows.of == "points" and mesh.cut is not None:
+        order = mesh.cut.points
+    elif rows.of == "corners" and is_mirror(matrix):
+        counts = np.full(len(mesh.triangles), 3) if mesh.faces is None else mesh.faces.counts
+        order = reversed_corners(counts)
+    if order is None:
+        return rows
+    return replace(rows, values=rows.values[order], hands=None if rows.hands is None else rows.hands[order])
+
+
+def _prove_looks(wanted: Asset, there: Asset, i: int) -> None:
+    old, new = ([(s.count, s.material, s.colour) for s in a.mesh_of(i).surfaces if s.count] for a in (wanted, there))
+    if wanted.mesh_of(i).cut is None and old != new:
+        raise Failed(f"re-opened, the materials of '{wanted.nodes[i].name}' are not what they were")
+    if not there.mesh_of(i).name.startswith(wanted.mesh_of(i).name):
+        raise Failed(f"re-opened, the mesh of '{wanted.nodes[i].name}' is called '{there.mesh_of(i).name}'")
+
+
+def _prove_sharing(received: Asset, wanted: Asset, there: Asset) -> None:
+    """Check that nodes which shared a mesh, and are carried alike, still share one."""
+    known: dict[tuple[int, bytes], int] = {}
+    for i, node in enumerate(received.nodes):
+        if node.mesh is None or node.skin is not None or wanted.bearers(i) != (i,):
+            continue
+        carried = wanted.nodes[i].local_from_mesh
+        # To the bit: what is carried alike but for rounding may or may not share.
+        first = known.setdefault((node.mesh, carried.tobytes()), i)
+        if there.nodes[first].mesh != there.nodes[i].mesh:
+            raise Failed(f"re-opened, '{node.name}' and '{received.nodes[first].name}' no longer share their mesh")
+
+
+def _prove_belongings(source: Received, again: Received) -> None:
+    old = FORMATS[source.asset.format].belongings(source)
+    new = FORMATS[again.asset.format].belongings(again)
+    for what in old:
+        if old[what] != new.get(what):
+            raise Failed(f"re-opened, its {what} are not what they were")

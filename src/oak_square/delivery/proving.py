@@ -16,7 +16,7 @@ from oak_square.core.errors import BadFile, BadUsage, one_line
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import sha256_of
-from oak_square.delivery.proof import sampled_times
+from oak_square.delivery.proof_clips import sampled_times
 from oak_square.delivery.running import MANIFEST
 from oak_square.delivery.surveying import receive
 from oak_square.formats import FORMATS
@@ -94,8 +94,13 @@ def _geometry_trouble(asset: Asset, entry: dict[str, Any]) -> str | None:
     """Return whether its size, as it is read again, is not the one that was delivered."""
     box = asset_box(asset)
     wanted = entry["size_after_m"]
+    bad = sum(m.not_finite for m in asset.meshes)
+    if bad:
+        return f"{bad} of its coordinates are NaN or infinite"
     if wanted is None or box is None:
         return None if wanted is None and box is None else "its geometry is not what was delivered"
+    if not np.isfinite(box.size).all():
+        return "it has no finite size"
     return _size_trouble(box.size, np.array(list(wanted.values())), FORMATS[asset.format].declares)
 
 
@@ -109,6 +114,7 @@ def _size_trouble(there: Any, wanted: Any, declares: bool) -> str | None:
         # The file names neither unit nor axes: its extents must be the delivered ones but for order and one factor.
         there, wanted = np.sort(there), np.sort(wanted)
         there = there * (wanted[-1] / there[-1]) if there[-1] > 0 else there
-    if np.abs(there - wanted).max() > _SAME_SIZE * wanted.max():
+    # Not `>`: that is false of what is not a number.
+    if not (np.abs(there - wanted).max() <= _SAME_SIZE * wanted.max()):
         return "its size is not what was delivered"
     return None

@@ -19,7 +19,7 @@ from typing import Any
 from oak_square import __version__
 from oak_square.core.errors import BadUsage
 from oak_square.delivery.batch import Source, check_outputs, output_of
-from oak_square.delivery.files import copy_file, sha256_of, write_whole
+from oak_square.delivery.files import copy_file, json_text, sha256_of, write_whole
 from oak_square.delivery.preparing import Entry, Job, blank_entry, prepare
 from oak_square.formats import FORMATS, LIMITS, format_of
 from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
@@ -107,8 +107,7 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
     manifest = _manifest(run, digest, entries)
     if not run.dry:
         run.out.mkdir(parents=True, exist_ok=True)
-        text = json.dumps(manifest, indent=1, ensure_ascii=False) + "\n"
-        write_whole(run.out / MANIFEST, text.encode())
+        write_whole(run.out / MANIFEST, json_text(manifest).encode())
     return manifest
 
 

@@ -13,6 +13,7 @@ from urllib.parse import unquote
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
 from oak_square.core.motion import in_basis, same_matrix
@@ -128,6 +129,14 @@ class Format(ABC):
         """Return the meshes of `asset`, prepared from `received`, as other formats take them, by their position."""
         used = {node.mesh for node in asset.nodes if node.mesh is not None}
         return {k: plain_mesh(asset.meshes[k]) for k in used}
+
+    def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
+        """Return, for each node with geometry, what its file gives its mesh beside positions; the proof looks at it."""
+        return {}
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return what of a file no step changes, by what it is called: values that compare; the proof looks at it."""
+        return {"textures and other files": received.companions}
 
     def make(self, scene: Scene) -> Written:
         """Return a new file of this format that holds `scene`.

@@ -14,11 +14,12 @@ from typing import Any, ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.motion import same_matrix
-from oak_square.core.scene import Asset, Mesh
+from oak_square.core.scene import Asset, Faces, Mesh
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Companion,
@@ -130,6 +131,25 @@ class Obj(Format):
         )
         return Written(pieces=(pieces,), companions=companions, warnings=lost)
 
+    def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
+        """Return the normals and texture coordinates of each part's corners."""
+        carrier: _Carrier = received.carrier
+        text, file = carrier.text, received.asset.file
+        _, normal, counts = face_corners(text, file, len(carrier.positions), len(carrier.normals))
+        uvs = number_lines(text, "vt", file, need=2) if len(text.lines["vt"]) else np.empty((0, 2))
+        texture = face_textures(text, len(uvs))
+        part_of_corner = np.repeat(carrier.part_of_face, counts)
+        # What a corner does not name is the row of no numbers behind all others.
+        normals = np.vstack([carrier.normals, np.full(3, np.nan)])
+        maps = np.vstack([uvs, np.full(2, np.nan)])
+        found: dict[int, tuple[Attached, ...]] = {}
+        for k in range(len(carrier.used)):
+            mine = part_of_corner == k
+            own = Attached(what="normals", kind="normal", values=normals[normal[mine]], of="corners")
+            kept = Attached(what="texture coordinates", kind="kept", values=maps[texture[mine]], of="corners")
+            found[k] = (own, kept)
+        return found
+
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its parts with a vertex for each set of position, texture coordinate and normal."""
         carrier: _Carrier = received.carrier
@@ -153,7 +173,7 @@ class Obj(Format):
             bare = replace(
                 plain,
                 points=carrier.positions[rows[:, 0]],
-                triangles=polygons_to_triangles(local.ravel(), own),
+                triangles=polygons_to_triangles(local.ravel(), own, carrier.positions[rows[:, 0]]),
                 uvs=uvs[rows[:, 1]] if has_uvs and len(uvs) else None,
                 normals=carrier.normals[rows[:, 2]] if has_normals and len(carrier.normals) else None,
             )
@@ -204,8 +224,8 @@ def _meshes(
         mine = part_of_corner == k
         own, local = _used(vertex[mine], len(positions))
         faces = part_of_face == k
-        triangles = polygons_to_triangles(local, counts[faces])
         points = positions[own]
+        triangles = polygons_to_triangles(local, counts[faces], points)
         meshes.append(
             Mesh(
                 name=name,
@@ -213,6 +233,7 @@ def _meshes(
                 triangles=triangles,
                 surfaces=surfaces_of(text, colours, faces, counts[faces] - 2),
                 not_finite=count_not_finite([points]),
+                faces=Faces.where_any_is_wide(local, counts[faces]),
             )
         )
         used.append(own)

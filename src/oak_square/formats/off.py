@@ -14,10 +14,11 @@ from typing import ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
-from oak_square.core.scene import Asset, Mesh, Surface
+from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Format,
@@ -75,7 +76,7 @@ class Off(Format):
         corners = words.numbers(carrier.corner_words).astype(np.int64)
         if len(corners) and (corners.min() < 0 or corners.max() >= len(carrier.points)):
             raise BadFile(file, f"a face names a vertex that is not there (there are {len(carrier.points)})")
-        triangles = polygons_to_triangles(corners, carrier.counts)
+        triangles = polygons_to_triangles(corners, carrier.counts, carrier.points)
         mesh = Mesh(
             name=path.stem,
             points=carrier.points,
@@ -83,6 +84,7 @@ class Off(Format):
             surfaces=(Surface(first=0, count=len(triangles)),),
             normals=carrier.normals,
             not_finite=count_not_finite([carrier.points]),
+            faces=Faces.where_any_is_wide(corners, carrier.counts),
         )
         return Received(asset=unframed_asset(self, file, [mesh]), carrier=carrier)
 
@@ -109,6 +111,11 @@ class Off(Format):
         chosen = np.concatenate(places)
         out = spliced(carrier.data, carrier.starts[chosen], carrier.ends[chosen], texts)
         return Written(pieces=(out,), warnings=lost)
+
+    def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
+        """Return the normals of its vertices, where it has them."""
+        normals = received.carrier.normals
+        return {} if normals is None else {0: (Attached(what="normals", kind="normal", values=normals),)}
 
     def make(self, scene: Scene) -> Written:
         """Return a text of all vertices and triangles, each of these with its colour."""

@@ -13,8 +13,17 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import flipped, is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.geometry import (
+    TOO_LARGE,
+    flipped,
+    is_mirror,
+    normal_matrix,
+    within_float32,
+    write_directions,
+    write_points,
+)
 from oak_square.core.motion import in_basis
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh
@@ -177,7 +186,17 @@ def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> Sce
 
 
 def carried(plain: Plain, matrix: Array) -> Plain:
-    """Return a mesh carried by a (4, 4) matrix: normals with it, and wound the other way by a mirror."""
+    """Return a mesh carried by a (4, 4) matrix: normals with it, and wound the other way by a mirror.
+
+    Raises
+    ------
+    Refused
+        If a coordinate is not finite, or grows past what float32 can hold.
+    """
+    if np.array_equal(matrix, np.eye(4)):
+        if not within_float32(plain.points):
+            raise Refused(TOO_LARGE)
+        return plain
     points = np.empty((len(plain.points), 3))
     write_points(plain.points, matrix, points)
     normals = None

@@ -13,11 +13,12 @@ from typing import Any, ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.attached import Attached
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
-from oak_square.core.scene import Asset, Mesh, Surface
+from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Companion,
@@ -77,7 +78,7 @@ class Ply(Format):
         points = _columns(carrier, "vertex", ("x", "y", "z"))
         if points is None:
             raise BadFile(file, "has no vertices with x, y and z")
-        triangles = _triangles(carrier, len(points), file, limits)
+        triangles, wide = _triangles(carrier, points, file, limits)
         mesh = Mesh(
             name=path.stem,
             points=points,
@@ -86,6 +87,7 @@ class Ply(Format):
             normals=_columns(carrier, "vertex", ("nx", "ny", "nz")),
             strokes=((0, len(points)),) if len(points) and not len(triangles) else (),
             not_finite=count_not_finite([points]),
+            faces=wide,
         )
         textures = _textures(header, path.parent, file)
         asset = unframed_asset(self, file, [mesh], _carries(carrier, textures))
@@ -104,6 +106,18 @@ class Ply(Format):
             edits += _corner_edits(carrier)
         piece = _in_binary(carrier, edits) if carrier.header.order else _in_text(carrier, edits)
         return Written(pieces=(piece,), companions=companions, warnings=lost)
+
+    def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
+        """Return every column of its vertices but their positions, and the texture coordinates of its corners."""
+        carrier: _Carrier = received.carrier
+        normals, rows = _columns(carrier, "vertex", ("nx", "ny", "nz")), list[Attached]()
+        if normals is not None:
+            rows.append(Attached(what="normals", kind="normal", values=normals))
+        for column in carrier.tables["vertex"].element.properties:
+            if column.count_kind is None and column.name not in {"x", "y", "z", "nx", "ny", "nz"}:
+                values = _columns(carrier, "vertex", (column.name,))
+                rows += [] if values is None else [Attached(what=f"'{column.name}'", kind="kept", values=values)]
+        return {0: tuple(rows)}
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its mesh with texture coordinates and vertex colours."""
@@ -200,12 +214,15 @@ def _places(carrier: _Carrier, table: Table, name: str, each: int) -> NDArray[np
     return found
 
 
-def _triangles(carrier: _Carrier, vertices: int, file: str, limits: Limits) -> NDArray[np.uint32]:
-    faces = _faces(carrier)
+def _triangles(
+    carrier: _Carrier, points: NDArray[Any], file: str, limits: Limits
+) -> tuple[NDArray[np.uint32], Faces | None]:
+    """Return the triangles, and the faces they were cut from where some are wider."""
+    vertices, faces = len(points), _faces(carrier)
     if faces is None:
         strips = carrier.tables.get("tristrips")
         if strips is None or "vertex_indices" not in strips.lists:
-            return np.empty((0, 3), dtype=np.uint32)
+            return np.empty((0, 3), dtype=np.uint32), None
         corners = _items(carrier, strips, "vertex_indices")
         rows = _strips(corners, strips.lists["vertex_indices"].counts)
     else:
@@ -214,15 +231,15 @@ def _triangles(carrier: _Carrier, vertices: int, file: str, limits: Limits) -> N
             raise BadFile(file, f"has over {limits.triangles} triangles")
         alike = _triples(carrier, carrier.tables["face"], name)
         if alike is not None and (not len(alike) or int(alike.max()) < vertices):
-            return alike
+            return alike, None
         corners = _items(carrier, carrier.tables["face"], name)
         if len(corners) and (corners.min() < 0 or corners.max() >= vertices):
             worst = int(corners.max()) if corners.max() >= vertices else int(corners.min())
             raise BadFile(file, f"a face names vertex {worst}, which is not there (there are {vertices})")
-        return polygons_to_triangles(corners, counts)
+        return polygons_to_triangles(corners, counts, points), Faces.where_any_is_wide(corners, counts)
     if len(rows) and (rows.min() < 0 or rows.max() >= vertices):
         raise BadFile(file, f"a strip names a vertex that is not there (there are {vertices})")
-    return rows.astype(np.uint32)
+    return rows.astype(np.uint32), None
 
 
 def _strips(corners: NDArray[np.int64], counts: NDArray[np.int64]) -> NDArray[np.int64]:
@@ -280,11 +297,7 @@ def _fitting(values: NDArray[np.float64], kind: str) -> NDArray[Any]:
         If it can't hold them.
     """
     if kind[0] == "f":
-        with np.errstate(over="ignore"):
-            found = values.astype(kind)
-        if not np.isfinite(found).all():
-            raise Refused("its coordinates grow past what float32 can hold")
-        return found
+        return values.astype(kind)
     whole = np.rint(values)
     info = np.iinfo(kind)
     if (

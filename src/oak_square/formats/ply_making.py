@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.errors import Refused
 from oak_square.formats.model_file import Companion, Written
 from oak_square.formats.plain import Plain, Scene, flat_parts, merged
 
@@ -25,8 +24,6 @@ def made_ply(scene: Scene) -> Written:
     for names, values in (("xyz", plain.points), (("nx", "ny", "nz"), plain.normals), ("st", plain.uvs)):
         if values is not None:
             columns += [(name, values[:, k].astype("<f4")) for k, name in enumerate(names)]
-    if not all(np.isfinite(values).all() for _, values in columns[:3]):
-        raise Refused("its coordinates grow past what float32 can hold")
     colours = np.round(255 * np.clip(_vertex_colours(plain), 0, 1)).astype("u1")
     columns += [(name, colours[:, k]) for k, name in enumerate(("red", "green", "blue"))]
     rows = np.empty(len(plain.points), dtype=[(name, values.dtype) for name, values in columns])

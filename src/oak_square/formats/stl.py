@@ -8,14 +8,16 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from itertools import pairwise
 from pathlib import Path
 from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.attached import Attached
 from oak_square.core.checked import readonly
-from oak_square.core.errors import BadFile, Refused
+from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.scene import Asset, Mesh, Surface
@@ -97,13 +99,24 @@ class Stl(Format):
         pieces = _binary_out(carrier, matrices[0]) if isinstance(carrier, _Binary) else _text_out(carrier, matrices)
         return Written(pieces=pieces, warnings=lost)
 
+    def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
+        """Return the normals of each part's triangles."""
+        carrier = received.carrier
+        if isinstance(carrier, _Binary):
+            rows = carrier.data[_HEADER : _HEADER + carrier.count * _TRIANGLE.itemsize].view(_TRIANGLE)["normal"]
+            return {0: (Attached(what="normals", kind="normal", values=rows, of="rows"),)} if carrier.count else {}
+        normals = carrier.values[~carrier.is_vertex]
+        bounds = [*(carrier.solids // 3).tolist(), len(normals)]
+        return {
+            k: (Attached(what="normals", kind="normal", values=normals[a:b], of="rows"),)
+            for k, (a, b) in enumerate(pairwise(bounds))
+        }
+
     def make(self, scene: Scene) -> Written:
         """Return a binary file of all triangles."""
         plain = merged(flat_parts(scene))
         rows = np.zeros(len(plain.triangles), dtype=_TRIANGLE)
         rows["corners"] = plain.points[plain.triangles]
-        if not np.isfinite(rows["corners"]).all():
-            raise Refused("its coordinates grow past what float32 can hold")
         sides = rows["corners"].astype(np.float64)
         normals = np.cross(sides[:, 1] - sides[:, 0], sides[:, 2] - sides[:, 0])
         lengths = np.linalg.norm(normals, axis=1, keepdims=True)

@@ -11,6 +11,7 @@ import numpy as np
 from oak_square.core.errors import DataTrouble, Failed, Refused
 from oak_square.core.instances import check_spreads
 from oak_square.core.motion import same_matrix, with_reading
+from oak_square.core.precision import check_numbers
 from oak_square.core.resampling import check_clips
 from oak_square.core.scene import Asset
 from oak_square.core.skins import bent_skin, parted_skin
@@ -171,6 +172,7 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
     if effect.changed:
         if np.abs(effect.asset.worlds).max(initial=0.0) > _LARGEST or not np.isfinite(effect.asset.worlds).all():
             raise Refused("its frames grow past what a file can hold")
+        check_numbers(current, effect.asset)
         check_clips(received, effect.asset)
         check_spreads(effect.asset)
         _check_sealed(received, effect.asset)

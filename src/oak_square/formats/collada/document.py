@@ -16,10 +16,10 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.formats.limits import Limits
-from oak_square.formats.polygons import polygons_to_triangles
+from oak_square.formats.polygons import cut_with_holes, fans, polygons_to_triangles
 from oak_square.formats.xml_spans import Element, parse_xml
 
-__all__ = ["FRONT_OF", "Document", "Group", "Source", "open_document", "transform_of", "up_word"]
+__all__ = ["FRONT_OF", "Document", "Group", "Source", "open_document", "rings_of", "transform_of", "up_word"]
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -196,7 +196,7 @@ def _group(document: Document, geometry: Element, element: Element) -> Group:
             offsets[semantic] = offset
     if "POSITION" not in sources or sources["POSITION"].stride < 3:
         raise document.fail(f"geometry '{geometry.attributes.get('id', '')[:60]}' has polygons without positions")
-    rows, counts = _corners(document, element, width)
+    rows, counts, holes = _corners(document, element, width)
     corners = {semantic: rows[:, offset] for semantic, offset in offsets.items()}
     for semantic, named in corners.items():
         there = len(sources[semantic].rows)
@@ -210,31 +210,54 @@ def _group(document: Document, geometry: Element, element: Element) -> Group:
         sources=sources,
         corners=corners,
         counts=counts,
-        triangles=_triangles(element.tag, counts),
+        triangles=_triangles(element.tag, counts, holes, sources["POSITION"].rows[corners["POSITION"], :3]),
     )
 
 
-def _corners(document: Document, element: Element, width: int) -> tuple[Ints, Ints]:
-    """Return each corner's indices, shape (corners, width), and each polygon's, strip's or fan's count."""
-    lists = [document.numbers(p).astype(np.int64) for p in element.all("p")]
+def rings_of(element: Element) -> list[Element]:
+    """Return what lists the corners of a group: its `p`, and where a polygon has holes its `p` and each `h`."""
+    found = list[Element]()
+    for child in element.children:
+        if child.tag == "p":
+            found.append(child)
+        elif child.tag == "ph":
+            found += [*child.all("p")[:1], *child.all("h")]
+    return found
+
+
+def _corners(document: Document, element: Element, width: int) -> tuple[Ints, Ints, list[tuple[int, int]]]:
+    """Return each corner's indices, shape (corners, width), and each polygon's, strip's or fan's count.
+
+    Where polygons have holes, the rings are counted as polygons, and the outer one's place and how many rings it has
+    are told too.
+    """
+    rings, holes = rings_of(element), list[tuple[int, int]]()
+    for k, ring in enumerate(rings):
+        if ring.tag == "p" and ring.parent is not None and ring.parent.tag == "ph":
+            holes.append((k, 1 + len(ring.parent.all("h"))))
+    lists = [document.numbers(p).astype(np.int64) for p in rings]
     if any(len(numbers) % width for numbers in lists):
         raise document.fail(f"<{element.tag}> has indices that are no whole number of corners")
     rows = np.concatenate(lists).reshape(-1, width) if lists else np.empty((0, width), dtype=np.int64)
     if element.tag == "triangles":
-        return rows[: len(rows) // 3 * 3], np.full(len(rows) // 3, 3)
+        return rows[: len(rows) // 3 * 3], np.full(len(rows) // 3, 3), []
     if element.tag == "polylist":
         vcount = element.one("vcount")
         counts = document.numbers(vcount).astype(np.int64) if vcount is not None else np.empty(0, dtype=np.int64)
         if (counts < 0).any() or int(counts.sum()) > len(rows):
             raise document.fail(f"<polylist> counts {int(counts.sum())} corners and has {len(rows)}")
-        return rows[: int(counts.sum())], counts
-    return rows, np.array([len(numbers) // width for numbers in lists], dtype=np.int64)
+        return rows[: int(counts.sum())], counts, []
+    return rows, np.array([len(numbers) // width for numbers in lists], dtype=np.int64), holes
 
 
-def _triangles(tag: str, counts: Ints) -> NDArray[Any]:
-    total = int(counts.sum())
+def _triangles(tag: str, counts: Ints, holes: list[tuple[int, int]], points: Array) -> NDArray[Any]:
+    """Return the triangles, shape (M, 3), places among the corners, whose positions are `points`."""
+    if tag == "trifans":
+        return fans(counts)
+    if holes:
+        return _around_holes(counts, dict(holes), points)
     if tag != "tristrips":
-        return polygons_to_triangles(np.arange(total), counts)
+        return polygons_to_triangles(np.arange(int(counts.sum())), counts, points)
     rows = []
     start = 0
     for count in counts.tolist():  # a strip each, not a triangle each
@@ -244,6 +267,20 @@ def _triangles(tag: str, counts: Ints) -> NDArray[Any]:
         rows.append(strip)
         start += count
     return np.concatenate(rows).astype(np.uint32) if rows else np.empty((0, 3), dtype=np.uint32)
+
+
+def _around_holes(counts: Ints, holes: dict[int, int], points: Array) -> NDArray[Any]:
+    starts, rows, ring = np.concatenate([[0], np.cumsum(counts)]), list[NDArray[Any]](), 0
+    while ring < len(counts):  # a polygon each, not a corner each
+        rings = holes.get(ring, 1)
+        first, ends = int(starts[ring]), starts[ring + 1 : ring + rings + 1] - starts[ring]
+        own = points[first : first + int(ends[-1])]
+        if rings > 1 and int(ends[0]) > 2:
+            rows.append(cut_with_holes(own, ends.tolist()) + first)
+        else:
+            rows.append(polygons_to_triangles(np.arange(int(ends[0])), ends[:1], own) + first)
+        ring += rings
+    return np.concatenate(rows).astype(np.uint32)
 
 
 def transform_of(document: Document, element: Element) -> Array | None:

@@ -7,11 +7,12 @@ from pathlib import Path
 from typing import ClassVar
 from urllib.parse import unquote
 
+from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
 from oak_square.formats.collada.document import Document, open_document, up_word
 from oak_square.formats.collada.making import made
-from oak_square.formats.collada.reading import Stand, asset_of, plains_of
+from oak_square.formats.collada.reading import Stand, asset_of, attached_of, plains_of
 from oak_square.formats.collada.writing import written
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import Companion, Format, Received, Written, checked_size, registered
@@ -58,6 +59,10 @@ class Collada(Format):
         folder = carrier.document.folder
         companions = tuple(Companion(path=t, source=folder / unquote(t)) for t in received.companions)
         return replace(out, companions=companions)
+
+    def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
+        """Return what its polygons name for their corners beside positions."""
+        return attached_of(received.carrier.document, received.asset, received.carrier.stands)
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes, a vertex for each set of position, normal and texture coordinate."""

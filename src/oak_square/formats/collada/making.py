@@ -33,9 +33,7 @@ def made(scene: Scene) -> Written:
         if key not in geometries:
             geometries[key] = f"geometry-{len(geometries)}"
             plain = scene.plains[node.plain]
-            moved = (
-                plain if np.array_equal(node.local_from_points, np.eye(4)) else carried(plain, node.local_from_points)
-            )
+            moved = carried(plain, node.local_from_points)
             shapes += _geometry(geometries[key], node.name, moved, looks)
     lines = [
         '<?xml version="1.0" encoding="utf-8"?>',

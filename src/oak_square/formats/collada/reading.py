@@ -3,26 +3,31 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, Literal
 from urllib.parse import unquote, urlparse
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.attached import Attached
 from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
-from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
+from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
 from oak_square.formats.collada.document import Document, Group, transform_of
 from oak_square.formats.model_file import count_not_finite, inside_folder
 from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded
 from oak_square.formats.xml_spans import Element
 
-__all__ = ["Stand", "asset_of", "looks_of", "plains_of"]
+__all__ = ["Stand", "asset_of", "attached_of", "looks_of", "plains_of"]
 
 Array = NDArray[np.float64]
 _LINES = {"lines", "linestrips"}
+_SAID = {"NORMAL": "normals", "TEXCOORD": "texture coordinates", "COLOR": "vertex colours", "TANGENT": "tangents"}
+_CARRIED_AS: dict[str, Literal["normal", "vector"]] = {
+    "NORMAL": "normal", "TANGENT": "vector", "TEXTANGENT": "vector", "BINORMAL": "vector", "TEXBINORMAL": "vector",
+}  # fmt: skip
 _INSTANCES = ("instance_geometry", "instance_controller")
 
 
@@ -54,7 +59,7 @@ def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tu
         If nodes, sources or polygons do not hold together, or a texture lies outside the file's folder.
     """
     root, stands = document.root, list[Stand]()
-    nodes, meshes, known = list[Node](), list[Mesh](), dict[tuple[int, ...], int]()
+    nodes, meshes, known = list[Node](), list[Mesh](), dict[tuple[tuple[object, ...], ...], int]()
     looks, textures = looks_of(document)
     shown = _shown_scene(document)
     due: list[tuple[Element, int | None, bool]] = [
@@ -70,7 +75,8 @@ def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tu
         stand = _stand(document, element, reasons)
         mesh = None
         if stand.instances:
-            places = tuple(geometry.start for _, geometry in stand.instances)
+            # One geometry under other materials is another mesh: it looks otherwise.
+            places = tuple((geometry.start, *sorted(_symbols(i).items())) for i, geometry in stand.instances)
             if places not in known:
                 meshes.append(_mesh(document, stand, looks))
                 known[places] = len(meshes) - 1
@@ -158,6 +164,7 @@ def _as_channels(document: Document, stack: tuple[Element, ...]) -> Placement | 
 def _mesh(document: Document, stand: Stand, looks: dict[str, Look]) -> Mesh:
     """Return a node's geometries as one mesh: the rows of their position sources, one behind the other."""
     points, triangles, surfaces = list[Array](), list[NDArray[Any]](), list[Surface]()
+    corners, counts = [np.empty(0, dtype=np.int64)], [np.empty(0, dtype=np.int64)]
     first = rows = 0
     names = list(looks)
     for instance, geometry in stand.instances:
@@ -170,6 +177,8 @@ def _mesh(document: Document, stand: Stand, looks: dict[str, Look]) -> Mesh:
                 points.append(source.rows[:, :3])
                 rows += len(source.rows)
             own = group.corners["POSITION"][group.triangles] + start[source.id]
+            corners.append(group.corners["POSITION"] + start[source.id])
+            counts.append(group.counts)
             material = symbols.get(group.material, group.material)
             look = looks.get(material)
             surfaces.append(
@@ -191,6 +200,7 @@ def _mesh(document: Document, stand: Stand, looks: dict[str, Look]) -> Mesh:
         triangles=np.concatenate(triangles).astype(np.uint32) if triangles else np.empty((0, 3), dtype=np.uint32),
         surfaces=tuple(surfaces),
         not_finite=count_not_finite([found]),
+        faces=Faces.where_any_is_wide(np.concatenate(corners), np.concatenate(counts)),
     )
 
 
@@ -267,6 +277,29 @@ def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ..
         "vertex-colours": any("COLOR" in g.sources for groups in document.groups.values() for g in groups),
     }
     return tuple(k for k, v in there.items() if v)
+
+
+def attached_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, tuple[Attached, ...]]:
+    """Return, for each node with geometry, what each run of its polygons names for its corners beside positions."""
+    found: dict[int, tuple[Attached, ...]] = {}
+    for i, (stand, node) in enumerate(zip(stands, asset.nodes, strict=False)):
+        groups = [g for _, geometry in stand.instances for g in document.groups_of(geometry)]
+        if node.mesh is None:
+            continue
+        counts = [len(g.corners["POSITION"]) for g in groups]
+        starts, rows = np.cumsum([0, *counts]), list[Attached]()
+        for semantic in dict.fromkeys(s for g in groups for s in g.sources if s != "POSITION"):
+            width = max(g.sources[semantic].rows.shape[1] for g in groups if semantic in g.sources)
+            values = np.full((int(starts[-1]), width), np.nan)
+            for start, group in zip(starts.tolist(), groups, strict=False):
+                if semantic in group.sources:
+                    own = group.sources[semantic].rows[group.corners[semantic]]
+                    values[start : start + len(own), : own.shape[1]] = own
+            kind: Literal["normal", "vector", "kept"] = _CARRIED_AS.get(semantic, "kept")
+            values = values if kind == "kept" else values[:, :3]
+            rows.append(Attached(what=_SAID.get(semantic, semantic), kind=kind, values=values, of="corners"))
+        found[i] = tuple(rows)
+    return found
 
 
 def plains_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, Plain]:

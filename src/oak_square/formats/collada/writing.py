@@ -20,7 +20,7 @@ from oak_square.core.geometry import is_mirror, normal_matrix, write_directions,
 from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
-from oak_square.formats.collada.document import Document, Source, transform_of, up_word
+from oak_square.formats.collada.document import Document, Source, rings_of, transform_of, up_word
 from oak_square.formats.collada.reading import Stand
 from oak_square.formats.model_file import Written, check_same_tree, file_nodes, is_unmoved, same_placement
 from oak_square.formats.polygons import reversed_corners
@@ -226,7 +226,7 @@ class _Edit:
         if element.tag in {"trifans", "tristrips"}:
             raise Refused("its triangle strips and fans can't be wound the other way round")
         width = 1 + max((int(i.attributes.get("offset", "0")) for i in element.all("input")), default=0)
-        edits, lists = [], element.all("p")
+        edits, lists = [], rings_of(element)
         if element.tag != "polygons" and len(lists) > 1:
             raise Refused("its polygons are told in several runs, which can't be wound the other way round")
         for k, p in enumerate(lists):

@@ -26,7 +26,8 @@ __all__ = ["Buffer", "Document", "open_document"]
 Bytes = NDArray[np.uint8]
 _GLB_MAGIC, _JSON_CHUNK, _BIN_CHUNK = 0x46546C67, 0x4E4F534A, 0x004E4942
 _DEEPEST_JSON = 200
-_LISTS = ("nodes", "meshes", "accessors", "bufferViews", "buffers", "scenes", "materials", "animations", "skins")
+_LISTS = ("nodes", "meshes", "accessors", "bufferViews", "buffers", "scenes", "materials", "animations", "skins",
+          "images", "textures", "samplers", "cameras")  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import ClassVar
+from typing import Any, ClassVar
 
+from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
+from oak_square.formats.gltf.attached import attached_of, belongings_of
 from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.document import open_document
 from oak_square.formats.gltf.making import made
@@ -51,6 +53,14 @@ class _Gltf(Format):
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes with texture coordinates, vertex colours and looks."""
         return plains_of(received.carrier, asset, LIMITS)
+
+    def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
+        """Return the vertex attributes of its nodes' meshes."""
+        return attached_of(received.carrier, received.asset, LIMITS)
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return its materials, textures and what else stands beside nodes and meshes."""
+        return belongings_of(received.carrier)
 
     def make(self, scene: Scene) -> Written:
         """Return a new file of a scene in metres, Y up."""

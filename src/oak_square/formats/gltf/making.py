@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
+from oak_square.core.geometry import as_float32
 from oak_square.core.placement import Placement
 from oak_square.formats.gltf.editing import FLOAT, UINT, numbers
 from oak_square.formats.gltf.packing import glb_pieces
@@ -76,10 +77,8 @@ class _Maker:
         """Return the mesh of a plain one under a matrix: written once for all nodes that need the same."""
         key = index, np.round(matrix, 12).tobytes()
         if key not in self.done:
-            moved = plain if np.array_equal(matrix, np.eye(4)) else carried(plain, matrix)
-            points = moved.points.astype("<f4")
-            if not np.isfinite(points).all():
-                raise Refused("its coordinates grow past what float32 can hold")
+            moved = carried(plain, matrix)
+            points = as_float32(moved.points)
             ends: dict[str, Any] = {"min": numbers(points.min(axis=0)), "max": numbers(points.max(axis=0))}
             attributes = {"POSITION": self.accessor(points, "VEC3", **ends)}
             if moved.normals is not None:

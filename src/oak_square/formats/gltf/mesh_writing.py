@@ -8,7 +8,6 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.errors import Refused
 from oak_square.core.geometry import ends, is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.instances import carried_spread
 from oak_square.core.motion import same_matrix
@@ -139,8 +138,6 @@ def _attribute(edit: Edit, accessor: int, kind: str, matrix: Array, split: bool)
     if kind == "POSITION":
         item = edit.json["accessors"][target]
         low, high = ends(out)
-        if not (np.isfinite(low).all() and np.isfinite(high).all()):
-            raise Refused("its coordinates grow past what float32 can hold")
         item["min"], item["max"] = numbers(low), numbers(high)
     else:
         edit.bound(target, out)
@@ -177,7 +174,8 @@ def _flip(edit: Edit, old: dict[str, Any], new: dict[str, Any], mesh: int) -> No
     if "mode" not in old:
         del new["mode"]
     like = {"componentType": kind, "count": len(turned), "type": "SCALAR"}
-    key = (old.get("indices", -1 - old["attributes"]["POSITION"]), "flip", b"")
+    # The same indices are other triangles in a strip, and other vertices may be numbered.
+    key = (old.get("indices", -1 - old["attributes"]["POSITION"]), f"flip {old.get('mode', 4)}", b"")
     if key not in edit.done:
         edit.done[key] = edit.append(turned if kind != UINT else turned.astype("<u4"), like)
     new["indices"] = edit.done[key]

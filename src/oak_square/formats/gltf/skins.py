@@ -143,7 +143,7 @@ def _rested(document: Document, mesh: Mesh, index: int, matrices: Array, limits:
         raise document.fail(f"mesh {index} names joint {int(rows.max())} of {len(matrices)}")
     points = rest_pose(mesh.points, rows, shares, matrices)
     hold = Hold(points=mesh.points, joints=rows, weights=shares)
-    return replace(mesh, points=points, hold=hold, normals=None, morphs=(), boxes={}, flat=[], apart=[])
+    return replace(mesh, points=points, hold=hold, normals=None, morphs=())
 
 
 def _influences(

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import ClassVar
 
+from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
@@ -13,7 +14,7 @@ from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import Companion, Format, Received, Written, checked_size, registered
 from oak_square.formats.plain import Plain, Scene
 from oak_square.formats.usd.making import made
-from oak_square.formats.usd.reading import Content, content_of, plains_of
+from oak_square.formats.usd.reading import Content, attached_of, content_of, plains_of
 from oak_square.formats.usd.stage import open_stage, quiet
 from oak_square.formats.usd.writing import written
 
@@ -65,6 +66,13 @@ class _Usd(Format):
         out = written(carrier.path, carrier.content, asset, received.asset.reading, reading, suffix)
         companions = tuple(Companion(path=c, source=carrier.path.parent / c) for c in received.companions)
         return replace(out, companions=companions)
+
+    def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
+        """Return the normals of its meshes, and every primvar of theirs."""
+        carrier: _Carrier = received.carrier
+        with quiet():
+            stage = open_stage(carrier.path, received.asset.file, carrier.limits).stage
+            return attached_of(stage, carrier.content)
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes, corners told apart where normals or texture coordinates are."""

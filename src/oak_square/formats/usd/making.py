@@ -8,7 +8,6 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.errors import Refused
 from oak_square.formats.model_file import Companion, Written
 from oak_square.formats.plain import Look, Plain, Scene, carried, to_linear
 from oak_square.formats.usd.stage import quiet
@@ -55,8 +54,7 @@ def made(scene: Scene, suffix: str) -> Written:
                 prim.SetDisplayName(node.name)
             author_place(prim, node.placement)
             if plain is not None:
-                unmoved = np.array_equal(node.local_from_points, np.eye(4))
-                _fill(stage, prim, plain if unmoved else carried(plain, node.local_from_points), materials)
+                _fill(stage, prim, carried(plain, node.local_from_points), materials)
         data = exported(layer, suffix)
     images = dict.fromkeys(look.image for look in looks if look.image is not None)
     return Written(pieces=(data,), companions=tuple(Companion(path=i.name, pieces=(i.read(),)) for i in images))
@@ -109,8 +107,6 @@ def _fill(stage: Any, prim: Any, plain: Plain, materials: dict[Look, Any]) -> No
 
     mesh = UsdGeom.Mesh(prim)
     points = plain.points.astype(np.float32)
-    if not np.isfinite(points).all():
-        raise Refused("its coordinates grow past what float32 can hold")
     mesh.CreatePointsAttr(vectors(points, Vt.Vec3fArray))
     mesh.CreateExtentAttr(vectors(np.stack([points.min(axis=0), points.max(axis=0)]), Vt.Vec3fArray))
     mesh.CreateFaceVertexCountsAttr(Vt.IntArray.FromNumpy(np.full(len(plain.triangles), 3, dtype=np.int32)))

@@ -5,11 +5,12 @@ from __future__ import annotations
 import os
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
@@ -21,7 +22,7 @@ from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded, to_
 from oak_square.formats.polygons import polygons_to_triangles
 from oak_square.formats.usd.stage import reading_of
 
-__all__ = ["Content", "content_of", "plains_of"]
+__all__ = ["Content", "attached_of", "content_of", "plains_of"]
 
 Array = NDArray[np.float64]
 _NO_LOOK = -1
@@ -207,7 +208,7 @@ def _polygons(prim: Any, looks: _Looks, file: str) -> Mesh:
         raise BadFile(file, f"'{prim.GetPath()}' counts {int(counts.sum())} corners and has {len(corners)}")
     if len(corners) and (corners.min() < 0 or corners.max() >= len(points)):
         raise BadFile(file, f"'{prim.GetPath()}' has a face that names a vertex that is not there ({len(points)} are)")
-    triangles = polygons_to_triangles(corners, counts)
+    triangles = polygons_to_triangles(corners, counts, points)
     if str(mesh.GetOrientationAttr().Get()) == "leftHanded":
         triangles = triangles[:, [0, 2, 1]]
     return Mesh(
@@ -301,6 +302,28 @@ class _Looks:
         return Image(name=path.relative_to(home).as_posix(), path=path)
 
 
+def attached_of(stage: Any, content: Content) -> dict[int, tuple[Attached, ...]]:
+    """Return, for each node that is a mesh, its normals and the values of every other primvar that are numbers."""
+    from pxr import UsdGeom
+
+    found: dict[int, tuple[Attached, ...]] = {}
+    for i, (path, node) in enumerate(zip(content.paths, content.asset.nodes, strict=True)):
+        mesh = UsdGeom.Mesh(stage.GetPrimAtPath(path))
+        if node.mesh is None or not mesh:
+            continue
+        rows = list[Attached]()
+        given = [("normals", mesh.GetNormalsAttr().Get())]
+        given += [(str(p.GetName()), p.Get()) for p in UsdGeom.PrimvarsAPI(mesh).GetPrimvarsWithAuthoredValues()]
+        for name, value in given:
+            values = np.array(value) if value is not None and hasattr(value, "__len__") else np.empty(0)
+            if values.size and values.dtype.kind in "fiu":
+                kind: Literal["normal", "kept"] = "normal" if name in {"normals", "primvars:normals"} else "kept"
+                flat = values.reshape(len(values), -1)
+                rows.append(Attached(what=name.removeprefix("primvars:"), kind=kind, values=flat, of="rows"))
+        found[i] = tuple({r.what: r for r in rows}.values())
+    return found
+
+
 def plains_of(stage: Any, content: Content) -> dict[int, Plain]:
     """Return the asset's meshes, their corners told apart where normals or texture coordinates are per corner."""
     looks = dict(enumerate(content.looks))
@@ -320,7 +343,7 @@ def _by_corner(prim: Any, plain: Plain) -> Plain:
         return plain
     counts = _values(mesh.GetFaceVertexCountsAttr(), 1).astype(np.int64)
     corners = _values(mesh.GetFaceVertexIndicesAttr(), 1).astype(np.int64)
-    places = polygons_to_triangles(np.arange(len(corners)), counts)
+    places = polygons_to_triangles(np.arange(len(corners)), counts, np.asarray(plain.points)[corners])
     if str(mesh.GetOrientationAttr().Get()) == "leftHanded":
         places = places[:, [0, 2, 1]]
     face_of = np.repeat(np.arange(len(counts)), counts)

@@ -1,0 +1,91 @@
+"""What a glTF gives its meshes beside positions, and what of a file no step changes."""
+
+from __future__ import annotations
+
+import hashlib
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.attached import Attached
+from oak_square.core.scene import Asset
+from oak_square.formats.gltf.accessors import dense
+from oak_square.formats.gltf.compression import is_packed, is_sealed
+from oak_square.formats.gltf.document import Document
+from oak_square.formats.limits import Limits
+
+__all__ = ["attached_of", "belongings_of"]
+
+_SAID = {"NORMAL": "normals", "TANGENT": "tangents", "TEXCOORD": "texture coordinates", "COLOR": "vertex colours"}
+_WHOLE = ("materials", "textures", "samplers", "cameras", "extensions")
+
+
+def attached_of(document: Document, asset: Asset, limits: Limits) -> dict[int, tuple[Attached, ...]]:
+    """Return, for each node of the file with geometry, the rows of every vertex attribute but positions."""
+    known: dict[int, tuple[Attached, ...]] = {}
+    found: dict[int, tuple[Attached, ...]] = {}
+    for i, item in enumerate(document.items("nodes")):
+        if asset.nodes[i].mesh is not None:
+            mesh = item["mesh"]
+            if mesh not in known:
+                known[mesh] = _of_mesh(document, mesh, limits)
+            found[i] = known[mesh]
+    return found
+
+
+def _of_mesh(document: Document, mesh: int, limits: Limits) -> tuple[Attached, ...]:
+    primitives = [p for p in document.items("meshes")[mesh]["primitives"] if "POSITION" in p["attributes"]]
+    if any(is_sealed(document, p) for p in primitives):
+        return ()
+    names = dict.fromkeys(n for p in primitives for n, a in p["attributes"].items() if not is_packed(document, a))
+    found = []
+    for name in names:
+        if name == "POSITION":
+            continue
+        rows = _side_by_side(document, primitives, name, limits)
+        word, _, number = name.partition("_")
+        what = f"{_SAID[word]} {number}".rstrip(" 0") if word in _SAID else name
+        if name == "NORMAL":
+            found.append(Attached(what=what, kind="normal", values=rows))
+        elif name == "TANGENT" and rows.shape[1] == 4:
+            found.append(Attached(what=what, kind="vector", values=rows[:, :3], hands=rows[:, 3]))
+        else:
+            found.append(Attached(what=what, kind="kept", values=rows))
+    return tuple(found)
+
+
+def _side_by_side(document: Document, primitives: list[dict[str, Any]], name: str, limits: Limits) -> NDArray[Any]:
+    """Return an attribute of all primitives in a row; not a number where one lacks it."""
+    own = [dense(document, p["attributes"][name], limits) if name in p["attributes"] else None for p in primitives]
+    if len(own) == 1 and own[0] is not None:
+        return own[0]
+    width = max(rows.shape[1] for rows in own if rows is not None)
+    counts = [len(dense(document, p["attributes"]["POSITION"], limits)) for p in primitives]
+    found = np.full((sum(counts), width), np.nan)
+    first = 0
+    for rows, count in zip(own, counts, strict=True):
+        if rows is not None:
+            found[first : first + count, : rows.shape[1]] = rows[:count]
+        first += count
+    return found
+
+
+def belongings_of(document: Document) -> dict[str, Any]:
+    """Return materials, textures and all else that stands beside nodes and meshes, images by their bytes' hash."""
+    found: dict[str, Any] = {name: document.json.get(name) for name in _WHOLE}
+    found["images"] = [_image(document, item) for item in document.items("images")]
+    for name in ("nodes", "scenes"):
+        found[f"extras of {name}"] = [i["extras"] for i in document.items(name) if "extras" in i]
+    return found
+
+
+def _image(document: Document, item: dict[str, Any]) -> tuple[Any, ...]:
+    rest = sorted((k, repr(v)) for k, v in item.items() if k not in {"bufferView", "uri"})
+    view = item.get("bufferView")
+    if isinstance(view, int) and 0 <= view < len(document.items("bufferViews")):
+        place = document.items("bufferViews")[view]
+        start, buffer = place.get("byteOffset", 0), document.buffers[place["buffer"]]
+        data = buffer.data[start : start + place["byteLength"]]
+        return (hashlib.sha256(data.tobytes()).hexdigest(), rest)
+    return (item.get("uri"), rest)
