@@ -110,7 +110,8 @@ def _ears(at: Array, normal: Array, ends: list[int]) -> Ints:
     turned = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) < (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
     cut[turned] = cut[turned][:, [0, 2, 1]]
     if len(ends) > 1:
-        return cut
+        found: Ints = cut
+        return found
     return _with_straight_corners(cut, count, fan)
 
 
