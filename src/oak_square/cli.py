@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import io
 import json
 import os
+import signal
 import sys
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from functools import partial
 from pathlib import Path
 from typing import Annotated, Any
@@ -18,16 +22,22 @@ from oak_square.core.lengths import format_size
 from oak_square.delivery import (
     Run,
     Source,
+    Stopped,
+    Unrecorded,
     deliver,
+    find_book,
     find_sources,
+    in_processes,
     json_text,
     load_book,
+    passed_over,
     prove,
     survey_document,
     survey_source,
+    told_apart,
 )
-from oak_square.delivery.running import CRASHED, in_processes, risky
 from oak_square.delivery.surveying import unreadable_entry
+from oak_square.display import has_display
 from oak_square.formats import FORMATS, format_of
 from oak_square.sheet import load_sheet, sheet_schema, step_line
 
@@ -41,6 +51,11 @@ SheetFile = Annotated[Path, typer.Argument(metavar="SHEET", help="A prep sheet (
 
 def main() -> None:
     """Run the command line; every trouble is one line on stderr and an exit code."""
+    # A terminal that lacks a letter, and a name that is no UTF-8, show escapes.
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")
+    signal.signal(signal.SIGTERM, _terminated)
     # What overflows in a hostile file is found and said by the survey and the proof; NumPy's own words help nobody.
     os.environ.setdefault("PYTHONWARNINGS", "ignore::RuntimeWarning")
     try:
@@ -52,16 +67,55 @@ def main() -> None:
     except ChoiceTrouble as error:
         _say(str(error))
         code = 2
-    except (KeyboardInterrupt, typer.Abort):
+    except KeyboardInterrupt as error:
         _say("stopped")
-        code = 130
-    except BrokenPipeError:
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        code = 0
+        code = _code_of(error)
     except OSError as error:
         _say(f"{error.filename or 'oak-square'}: {error.strerror or error}")
         code = 3
+    try:
+        sys.stdout.flush()
+    except BrokenPipeError:
+        code = _unheard()
     sys.exit(code or 0)
+
+
+def _print(text: str, end: str = "\n") -> None:
+    """Print to whoever listens; where nobody does any more, as after `| head`, the command has done what it was for."""
+    try:
+        print(text, end=end)
+    except BrokenPipeError as error:
+        raise typer.Exit(_unheard()) from error
+
+
+def _unheard() -> int:
+    # What is still to be flushed goes nowhere, without a word.
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    return 0
+
+
+@contextmanager
+def _stoppable() -> Iterator[None]:
+    """Say in one line that work was stopped which writes nothing, and end with the code that a shell expects."""
+    try:
+        yield
+    except KeyboardInterrupt as error:
+        _say("stopped; nothing was written")
+        raise typer.Exit(_code_of(error)) from error
+
+
+class _Terminated(KeyboardInterrupt):
+    """A polite request to end, which Ctrl+C is too."""
+
+
+def _terminated(*_: object) -> None:
+    raise _Terminated
+
+
+def _code_of(error: BaseException) -> int:
+    """Return the exit code that a shell expects of what a signal has ended."""
+    ended_by = error.by if isinstance(error, Stopped) else error
+    return 128 + (signal.SIGTERM if isinstance(ended_by, _Terminated) else signal.SIGINT)
 
 
 def _say(text: str) -> None:
@@ -95,9 +149,16 @@ def _open_window(paths: list[Path], sheet: Path | None) -> None:
     if sheet is not None:
         load_sheet(sheet)
     # Qt and VTK take half a second to import; the other commands do without.
+    _check_display()
     from oak_square.app import run_window
 
     raise typer.Exit(run_window(paths=paths, sheet=sheet))
+
+
+def _check_display() -> None:
+    """Make sure that there is a display to show a window on: Qt ends the process where there is none."""
+    if not os.environ.get("QT_QPA_PLATFORM") and not has_display():
+        raise BadUsage("there is no display to show a window on; the other commands do without one (see --help)")
 
 
 @app.command("demo")
@@ -107,7 +168,9 @@ def demo_command(
     view: Annotated[str | None, typer.Option(help="The view to show.")] = None,
 ) -> None:
     """Open the window on the shipped batch, Fenwick Lock."""
-    if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
+    if shot is None:
+        _check_display()
+    elif not has_display():
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from oak_square.app import run_demo
 
@@ -131,48 +194,83 @@ def survey_command(
     if to is not None and (to not in FORMATS or not FORMATS[to].is_made):
         made = [key for key, kind in FORMATS.items() if kind.is_made]
         raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made)}){did_you_mean(to, made)}")
-    surveyed = partial(survey_source, to=to, book=None if size_book is None else load_book(size_book))
-    sources = find_sources(paths)
-    here, apart = list[Source](), list[Source]()
-    for source in sources:
-        (apart if (jobs > 1 and len(sources) > 1) or risky(source) else here).append(source)
-    by_file: dict[str, dict[str, Any]] = {}
-    for source in here:
-        by_file[source.file] = surveyed(source)
-        _progress(len(by_file), len(sources), {"source": source.file})
-    for source, entry in in_processes(surveyed, apart, jobs):
-        kind = format_of(source.path)
-        by_file[source.file] = entry or unreadable_entry(source.file, kind.key if kind else None, CRASHED)
-        _progress(len(by_file), len(sources), {"source": source.file})
-    entries = [by_file[s.file] for s in sources]
+    paths = _listed_paths(paths)
+    book = size_book or find_book(paths)
+    surveyed = partial(survey_source, to=to, book=None if book is None else load_book(book))
+    if size_book is None and book is not None and not as_json:
+        _print(f"held against the size book {one_line(str(book))}")
+    sources = told_apart(find_sources(paths))
+    passed = passed_over(paths)
+    if passed:
+        _say(f"{passed} {'file is' if passed == 1 else 'files are'} no models, and passed over")
+    entries = _surveyed(surveyed, sources, jobs)
     if as_json:
-        print(json_text(survey_document(entries)), end="")
+        _print(json_text(survey_document(entries)), end="")
     else:
         _print_survey(entries)
     for entry in entries:
         if entry["error"] is not None:
             _say(f"{entry['file']}: {entry['error']}")
-    raise typer.Exit(_survey_code(entries, fail_on))
+    raise typer.Exit(_survey_code(entries, fail_on, paths))
 
 
-def _survey_code(entries: list[dict[str, Any]], fail_on: str | None) -> int:
-    if any(e["error"] is not None for e in entries):
-        return 3
-    if fail_on is None:
+def _listed_paths(paths: list[Path]) -> list[Path]:
+    """Return paths with a `-` among them replaced by those that standard input lists, one a line."""
+    if Path("-") not in paths:
+        return paths
+    data = sys.stdin.buffer.read()
+    names = [os.fsdecode(line) for line in data.split(b"\0" if b"\0" in data else b"\n") if line.strip()]
+    at = paths.index(Path("-"))
+    return [*paths[:at], *(Path(name) for name in names), *(p for p in paths[at + 1 :] if p != Path("-"))]
+
+
+def _surveyed(work: Callable[[Source], Any], sources: list[Source], jobs: int) -> list[dict[str, Any]]:
+    """Return the survey's entry of each source, in their order."""
+    by_file: dict[str, dict[str, Any]] = {}
+    with _stoppable():
+        for source, entry, why in in_processes(work, sources, jobs):
+            kind = format_of(source.path)
+            by_file[source.file] = entry or unreadable_entry(source.file, kind.key if kind else None, why)
+            _progress(len(by_file), len(sources), {"source": source.file})
+    return [by_file[s.file] for s in sources]
+
+
+def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, paths: list[Path]) -> int:
+    """Return the exit code of a survey, having said on stderr what makes it fail.
+
+    Raises
+    ------
+    BadUsage
+        If it is to fail on something and there is nothing to look at: a gate that sees nothing must not let pass.
+    """
+    where = ", ".join(map(str, paths))
+    if not entries:
+        if fail_on is not None:
+            raise BadUsage(f"no models found in {where}: nothing was looked at")
+        _say(f"no models found in {where}")
         return 0
-    levels = LEVELS[LEVELS.index(fail_on) :]
-    return int(any(f["level"] in levels for e in entries for f in e["findings"]))
+    bad = [e["file"] for e in entries if e["error"] is not None]
+    failing = 0
+    for entry in entries if fail_on is not None else ():
+        levels = LEVELS[LEVELS.index(fail_on or "") :]
+        grave = [f for f in entry["findings"] if f["level"] in levels and entry["error"] is None]
+        if grave:
+            failing += 1
+            codes = dict.fromkeys(f["code"] for f in grave)
+            _say(f"{entry['file']}: fails on {fail_on}: {', '.join(codes)}")
+    if fail_on is not None:
+        unread = f", {len(bad)} can't be read" if bad else ""
+        _say(f"{failing} of {len(entries)} assets fail on {fail_on}{unread}")
+    return 3 if bad else int(failing > 0)
 
 
 def _print_survey(entries: list[dict[str, Any]]) -> None:
     for entry in entries:
         size = entry["size_m"]
         words = format_size(*size.values()) if size else "nothing to measure"
-        print(f"{one_line(entry['file'])}  {words}")
+        _print(f"{one_line(entry['file'])}  {words}")
         for f in entry["findings"]:
-            print(f"  {f['level']:<5}  {f['code']:<16}  {one_line(f['message'])}")
-    if not entries:
-        print("no models found")
+            _print(f"  {f['level']:<5}  {f['code']:<16}  {one_line(f['message'])}")
 
 
 @app.command("prep")
@@ -187,6 +285,7 @@ def prep_command(
 ) -> None:
     """Run a prep sheet over a batch, deliver, and prove each file."""
     loaded, data = load_sheet(sheet)
+    paths = _listed_paths(paths)
     run = Run(
         sources=tuple(find_sources(paths)),
         sheet=loaded,
@@ -197,10 +296,20 @@ def prep_command(
         replace=replace,
         resume=resume,
     )
+    if not run.sources:
+        _say(f"no models found in {', '.join(map(str, paths))}")
     try:
-        manifest = deliver(run, _progress)
+        manifest = deliver(run, _progress, say=_say)
     except BadReference as error:
         raise BadSheet(str(sheet), step_line(data, error.step), str(error)) from error
+    except Stopped as error:
+        there = sum(e["output"] is not None for e in error.manifest["assets"])
+        _say(f"stopped: {there} of {error.total} assets stand in {out}, proved and recorded; --resume does the rest")
+        raise typer.Exit(_code_of(error)) from error
+    except Unrecorded as error:
+        _print_delivery(error.manifest, dry_run)
+        _say(f"{out}: {error}")
+        raise typer.Exit(3) from error
     for warning in manifest["warnings"]:
         _say(f"{sheet}: {warning}")
     _print_delivery(manifest, dry_run)
@@ -215,23 +324,24 @@ def _print_delivery(manifest: dict[str, Any], dry: bool) -> None:
             _say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
             continue
         size = entry["size_after_m"]
-        print(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
+        _print(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
         for warning in entry["warnings"]:
-            print(f"  {one_line(warning)}")
+            _print(f"  {one_line(warning)}")
     total = ", ".join(f"{n} {status}" for status, n in counts.items()) or "nothing to deliver"
-    print(f"{'would be: ' if dry else ''}{total}")
+    _print(f"{'would be: ' if dry else ''}{total}")
 
 
 @app.command("prove")
 def prove_command(folder: Annotated[Path, typer.Argument(metavar="DIR", help="A delivery.")]) -> None:
     """Re-open a delivery and check it against its manifest."""
-    results = prove(folder)
+    with _stoppable():
+        results = prove(folder)
     wrong = [r for r in results if r.trouble is not None]
     for each in wrong:
         _say(f"{each.name}: {each.trouble}")
     moving = [r.times for r in results if r.trouble is None and r.times]
     also = f", {len(moving)} of them at {sum(moving)} times of their clips too" if moving else ""
-    print(f"{len(results) - len(wrong)} of {len(results)} hold{also}")
+    _print(f"{len(results) - len(wrong)} of {len(results)} hold{also}")
     raise typer.Exit(1 if wrong else 0)
 
 
@@ -242,7 +352,7 @@ def sheet_command(
 ) -> None:
     """Look at prep sheets."""
     if schema:
-        print(json.dumps(sheet_schema(), indent=1, ensure_ascii=False))
+        _print(json.dumps(sheet_schema(), indent=1, ensure_ascii=False))
         raise typer.Exit(0)
     if context.invoked_subcommand is None:
         raise BadUsage("sheet: say what: --schema, or check F")
@@ -252,7 +362,7 @@ def sheet_command(
 def sheet_check_command(sheet: SheetFile) -> None:
     """Validate a prep sheet."""
     loaded, _ = load_sheet(sheet)
-    print(f"{one_line(str(sheet))}: {len(loaded.steps)} steps, all well formed")
+    _print(f"{one_line(str(sheet))}: {len(loaded.steps)} steps, all well formed")
 
 
 @app.command("formats")
@@ -266,15 +376,15 @@ def formats_command(
         for f in FORMATS.values()
     ]  # fmt: skip
     if as_json:
-        print(json.dumps({"formats": rows}, indent=1))
+        _print(json.dumps({"formats": rows}, indent=1))
         return
-    print("| format | files | unit and axes | kept in its own files | carried in from others |")
-    print("| --- | --- | --- | --- | --- |")
+    _print("| format | files | unit and axes | kept in its own files | carried in from others |")
+    _print("| --- | --- | --- | --- | --- |")
     for row in rows:
         says = "declared" if row["declares"] else "assumed"
         kept, across = (_listed(row[key]) for key in ("holds", "carries_across"))
         across = across if row["made_from_others"] else "not made from others"
-        print(f"| {row['title']} | {' '.join(row['suffixes'])} | {says} | {kept} | {across} |")
+        _print(f"| {row['title']} | {' '.join(row['suffixes'])} | {says} | {kept} | {across} |")
 
 
 def _listed(words: list[str]) -> str:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 import os
-from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,13 +11,14 @@ import pytest
 from oak_square.core.boxes import Box
 from oak_square.core.errors import BadUsage
 from oak_square.delivery import files, find_sources, preparing
+from oak_square.delivery.pool import CRASHED, in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
-from oak_square.delivery.running import in_processes
 from oak_square.delivery.surveying import box_json, size_json, unreadable_entry
 from oak_square.formats import FORMATS
 from oak_square.formats.limits import Limits, limits_of
 from oak_square.sheet import parse_sheet
 from tests.made import triangle_document, write_glb, write_gltf
+from tests.runs import through
 
 BAKE = parse_sheet("prep-sheet: 1\nsteps:\n  - {do: bake}\n", "s.yaml")
 
@@ -32,8 +32,10 @@ def doubled_or_dead(number: int) -> int:
 
 def test_a_process_that_dies_costs_only_the_item_that_killed_it():
     items = [1, 2, 13, 4, 5, 6]
-    results = dict(in_processes(doubled_or_dead, items, 2))
+    results = {item: result for item, result, _ in in_processes(doubled_or_dead, items, 2)}
     assert results == {1: 2, 2: 4, 13: None, 4: 8, 5: 10, 6: 12}
+    ((_, _, why),) = in_processes(doubled_or_dead, [13], 1)
+    assert why == CRASHED
 
 
 def test_work_that_is_cancelled_is_not_begun():
@@ -67,33 +69,32 @@ def test_a_file_is_whole_or_as_it_was(tmp_path, monkeypatch):
     assert [p.name for p in tmp_path.iterdir()] == ["delivery.json"]
 
 
+def job(source, stage):
+    return Job(source=source, sheet=BAKE, stage=stage)
+
+
 def test_a_full_disk_fails_the_asset_and_leaves_no_half_files(tmp_path, monkeypatch):
     document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
-    (tmp_path / "in").mkdir()
-    write_glb(tmp_path / "in" / "sign.glb", document, binary)
-    source = find_sources([tmp_path / "in"])[0]
-    out = tmp_path / "out"
+    source = find_sources([write_glb(tmp_path / "sign.glb", document, binary)])[0]
 
     def full(*_):
-        raise OSError(28, "No space left on device", str(out))
+        raise OSError(28, "No space left on device", "sign.glb")
 
     monkeypatch.setattr(files.os, "fsync", full)
-    entry = prepare(Job(source=source, sheet=BAKE, out=out, dry=False, replace=False))
-    assert (entry["status"], entry["output"]) == ("failed", None)
-    assert entry["reason"].startswith("No space left on device")
-    assert list(out.iterdir()) == []
+    staged = prepare(job(source, tmp_path / "stage"))
+    assert (staged.entry["status"], staged.entry["output"], staged.names) == ("failed", None, ())
+    assert staged.entry["reason"].startswith("No space left on device")
 
 
 def test_a_fault_of_ours_costs_one_asset_and_is_one_line(tmp_path, monkeypatch):
     document, binary = triangle_document()
     source = find_sources([write_glb(tmp_path / "sign.glb", document, binary)])[0]
-    job = Job(source=source, sheet=BAKE, out=tmp_path / "out", dry=False, replace=False)
-    monkeypatch.setattr(preparing, "evaluate", lambda *_: 1 / 0)
-    entry = prepare(job)
+    monkeypatch.setattr(preparing, "evaluate", lambda *_, **__: 1 / 0)
+    entry = prepare(job(source, tmp_path / "one")).entry
     assert entry["status"] == "failed"
     assert entry["reason"].startswith("a fault of ours: ZeroDivisionError")
     monkeypatch.setattr(type(FORMATS["glb"]), "read", lambda *_: [][1])
-    entry = prepare(job)
+    entry = prepare(job(source, tmp_path / "two")).entry
     assert "by a fault of ours: IndexError" in entry["reason"]
 
 
@@ -102,10 +103,9 @@ def test_a_source_that_vanished_is_one_line(tmp_path):
     path = write_glb(tmp_path / "sign.glb", document, binary)
     source = find_sources([path])[0]
     path.unlink()
-    entry = prepare(Job(source=source, sheet=BAKE, out=tmp_path / "out", dry=False, replace=False))
+    entry = prepare(job(source, None)).entry
     assert entry["status"] == "failed"
     assert entry["reason"] == "is not there"
-    assert not Path(tmp_path / "out").exists()
 
 
 def greedy_or_idle(number: int) -> int:
@@ -118,10 +118,11 @@ def greedy_or_idle(number: int) -> int:
 
 
 def test_a_reader_that_runs_away_costs_its_own_file(monkeypatch):
-    monkeypatch.setenv("OAK_SQUARE_LIMITS", "seconds=3 memory_bytes=8e9")
+    monkeypatch.setattr("oak_square.delivery.pool.LIMITS", Limits(seconds=3, memory_bytes=8_000_000_000))
     with pytest.raises(MemoryError):
-        dict(in_processes(greedy_or_idle, [1], 1))
-    assert dict(in_processes(greedy_or_idle, [2, 3], 1)) == {2: None, 3: 3}
+        list(in_processes(greedy_or_idle, [1], 1))
+    found = {item: (result, why) for item, result, why in in_processes(greedy_or_idle, [2, 3, 4], 2)}
+    assert found == {2: (None, "took over 3 seconds, which no file may"), 3: (3, ""), 4: (4, "")}
 
 
 def test_limits_are_adjusted_by_name():
@@ -137,11 +138,13 @@ def test_a_model_that_can_not_be_put_in_place_takes_its_companions_back(tmp_path
     document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
     write_gltf(tmp_path / "in" / "sign.gltf", document, binary)
     (tmp_path / "out" / "sign.gltf" / "in the way").mkdir(parents=True)
-    source = find_sources([tmp_path / "in"])[0]
-    entry = prepare(Job(source=source, sheet=BAKE, out=tmp_path / "out", dry=False, replace=True))
+    (tmp_path / "out" / "sign.gltf.bin").write_bytes(b"of an earlier run")
+    entry = through(tmp_path, "{do: bake}")
     assert entry["status"] == "failed"
     assert "sign.gltf" in entry["reason"]
-    assert [p.name for p in (tmp_path / "out").iterdir()] == ["sign.gltf"]
+    assert (tmp_path / "out" / "sign.gltf.bin").read_bytes() == b"of an earlier run"
+    there = {p.name for p in (tmp_path / "out").iterdir()}
+    assert there == {"sign.gltf", "sign.gltf.bin", "delivery.json"}
 
 
 def test_entries_have_every_name_of_the_contract_even_when_there_is_nothing():

@@ -28,7 +28,7 @@ from oak_square.core.size_book import SizeBook
 from oak_square.core.survey import survey
 from oak_square.delivery import Run, Source, deliver, in_processes, receive
 from oak_square.delivery.files import sha256_of
-from oak_square.delivery.running import CRASHED, risky
+from oak_square.formats import format_of
 from oak_square.sheet import Prepared, Sheet, UnitQuestion, asset_called, evaluate, settled_units, unit_question
 from oak_square.steps import Step
 
@@ -149,14 +149,14 @@ class Worker(QObject):
         many = len(sources) > _MANY_FILES
         apart = []
         for source in sources:
-            if many or _size(source) >= _SMALL_BYTES or risky(source):
+            if many or _size(source) >= _SMALL_BYTES or _reads_in_c(source):
                 apart.append(source)
             else:
                 self._reads.append(self._threads.submit(self._read_here, source))
         # One core is left to the window, and readers give way to it. A reader that dies costs its own file only.
         jobs = max(1, multiprocessing.cpu_count() - 1)
-        for source, result in in_processes(read_source, apart, jobs, self._stop.is_set, niceness=10):
-            self._tell_read(source, result or (None, CRASHED, (), ""))
+        for source, result, why in in_processes(read_source, apart, jobs, self._stop.is_set, niceness=10):
+            self._tell_read(source, result or (None, why, (), ""))
 
     def _read_here(self, source: Source) -> None:
         self._tell_read(source, read_source(source))
@@ -275,6 +275,12 @@ class Worker(QObject):
             self.delivered.emit(None, str(error))
         else:
             self.delivered.emit(manifest, None)
+
+
+def _reads_in_c(source: Source) -> bool:
+    """Tell whether a library in C reads a file, which could take the window down with it."""
+    kind = format_of(source.path)
+    return not source.trouble and kind is not None and kind.reads_in_c(source.path)
 
 
 def _size(source: Source) -> int:

@@ -3,14 +3,39 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+import stat
+from collections import Counter
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.formats import FORMATS, Format, format_of
 
-__all__ = ["Source", "check_outputs", "find_sources", "output_name", "output_of"]
+__all__ = [
+    "BOOK",
+    "WORKSHOP",
+    "Source",
+    "check_outputs",
+    "find_book",
+    "find_sources",
+    "output_name",
+    "output_of",
+    "passed_over",
+    "told_apart",
+]
+
+WORKSHOP = ".oak-square"
+"""A folder in a delivery that holds what is under way, and the journal; no search for models looks into it."""
+BOOK = "size_book.csv"
+"""A size book of this name in an opened folder is taken along."""
+
+# What lies beside models, and is none: given by name, as a shell's `*` does, it is passed over.
+_SUFFIXES_BESIDE = (
+    ".mtl .bin .csv .tsv .yaml .yml .json .txt .md .rst .pdf .html .htm .log .xml .ini .toml .py .sh .sha256 .md5 "
+    ".png .jpg .jpeg .jpe .gif .bmp .tga .tif .tiff .webp .ktx .ktx2 .dds .hdr .exr .psd .svg .ico .bak .tmp .part"
+)
+_BESIDE = frozenset(_SUFFIXES_BESIDE.split())
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,16 +52,22 @@ class Source:
         That folder, or the one the file lies in.
     searched : bool
         Found by searching `folder`, not given by itself.
+    trouble : str
+        Why it can't be looked into, such as a folder that can't be entered; empty where it can.
     """
 
     path: Path
     file: str
     folder: Path
     searched: bool
+    trouble: str = ""
 
 
 def find_sources(paths: Sequence[Path]) -> list[Source]:
     """Return the models at `paths`: files as given, folders searched recursively; links out are not followed.
+
+    What can't be looked into is there with its reason. Files given by name that are plainly no models are left out:
+    `passed_over` counts them.
 
     Raises
     ------
@@ -48,8 +79,9 @@ def find_sources(paths: Sequence[Path]) -> list[Source]:
     for path in paths:
         if path.is_dir():
             candidates = _search(path)
-        elif path.exists():
-            candidates = iter([Source(path=path, file=path.name, folder=path.parent, searched=False)])
+        elif os.path.lexists(path):
+            given = Source(path=path, file=path.name, folder=path.parent, searched=False, trouble=_trouble(path))
+            candidates = iter([] if _is_beside(path) else [given])
         else:
             raise BadUsage(f"{one_line(str(path))}: is not there")
         for source in candidates:
@@ -60,15 +92,68 @@ def find_sources(paths: Sequence[Path]) -> list[Source]:
     return found
 
 
+def passed_over(paths: Sequence[Path]) -> int:
+    """Return how many of `paths` are files that are plainly no models."""
+    return sum(not p.is_dir() and _is_beside(p) for p in paths)
+
+
+def _is_beside(path: Path) -> bool:
+    return format_of(path) is None and (not path.suffix or path.suffix.lower() in _BESIDE)
+
+
+def _trouble(path: Path) -> str:
+    """Return why a file can't be read without being opened: a pipe would keep its reader waiting for ever."""
+    try:
+        mode = path.stat().st_mode
+    except OSError as error:
+        return f"can't be read: {error.strerror}"
+    kinds = ((stat.S_ISFIFO, "pipe"), (stat.S_ISSOCK, "socket"), (stat.S_ISCHR, "device"), (stat.S_ISBLK, "device"))
+    kind = next((word for is_kind, word in kinds if is_kind(mode)), None)
+    return f"is a {kind}, no file" if kind is not None else ""
+
+
 def _search(folder: Path) -> Iterator[Source]:
     home = Path(os.path.realpath(folder))
-    for place, folders, files in os.walk(folder):
-        folders.sort()
+    barred: list[OSError] = []
+    for place, folders, files in os.walk(folder, onerror=barred.append):
+        folders[:] = sorted(name for name in folders if name != WORKSHOP)
         for name in sorted(files):
             path = Path(place) / name
             if format_of(path) is None or not Path(os.path.realpath(path)).is_relative_to(home):
                 continue
-            yield Source(path=path, file=path.relative_to(folder).as_posix(), folder=folder, searched=True)
+            yield _found(path, folder, _trouble(path))
+    for error in barred:
+        yield _found(Path(error.filename), folder, f"can't be entered: {error.strerror}")
+
+
+def _found(path: Path, folder: Path, trouble: str) -> Source:
+    file = path.relative_to(folder).as_posix() if path != folder else path.name
+    return Source(path=path, file=file, folder=folder, searched=True, trouble=trouble)
+
+
+def told_apart(sources: Iterable[Source], taken: Iterable[str] = ()) -> list[Source]:
+    """Return sources with names that are all different: those of one name have that of their folder before it.
+
+    `taken` are names that others of the batch have already.
+    """
+    sources, used = list(sources), set(taken)
+    often = Counter(s.file for s in sources)
+    alike = [s for s in sources if often[s.file] > 1 or s.file in used]
+    used |= {s.file for s in sources}
+    names = {id(s): s.file for s in sources}
+    homes = {id(s): Path(os.path.realpath(s.folder)).parts[1:] for s in alike}
+    # As much of the folder's path as it takes, the same much for all of them.
+    for k in range(1, 1 + max((len(home) for home in homes.values()), default=0)):
+        longer = {id(s): "/".join((*homes[id(s)][-k:], s.file)) for s in alike}
+        if len(set(longer.values())) == len(alike) and not set(longer.values()) & used:
+            names |= longer
+            break
+    return [replace(s, file=names[id(s)]) for s in sources]
+
+
+def find_book(paths: Sequence[Path]) -> Path | None:
+    """Return the size book that lies in the first of the folders given that has one."""
+    return next((p / BOOK for p in paths if p.is_dir() and (p / BOOK).is_file()), None)
 
 
 def output_name(file: str, target: Format) -> str:
@@ -86,11 +171,14 @@ def output_of(source: Source, wanted: str) -> str:
 def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same", may_exist: bool) -> None:
     """Make sure that a delivery into `out` would touch no source and overwrite nothing unasked.
 
+    Files are compared by what they are, not by their names: links are followed first.
+
     Raises
     ------
     BadUsage
-        If `out` is, holds or lies in a searched folder, or is the folder of a file given by itself; if two sources
-        would land on one name; or if an output exists and `may_exist` is false.
+        If `out` is, holds or lies in a searched folder, or is the folder of a file given by itself; if a source lies in
+        `out`, or a folder of `out` leads out of it; if two sources would land on one name; or if an output exists and
+        `may_exist` is false.
     """
     home = Path(os.path.realpath(out))
     for source in sources:
@@ -98,15 +186,29 @@ def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same",
         nested = home.is_relative_to(folder) or folder.is_relative_to(home)
         if home == folder or (source.searched and nested):
             raise BadUsage(f"{one_line(str(out))}: the delivery must lie apart from the input folder '{source.folder}'")
+        if Path(os.path.realpath(source.path)).is_relative_to(home):
+            raise BadUsage(f"{one_line(str(source.path))}: lies in the folder to deliver into, '{out}'")
     if out.exists() and not out.is_dir():
         raise BadUsage(f"{one_line(str(out))}: is no folder")
+    names = {source: output_of(source, wanted) for source in sources}
+    _check_names(names, out)
+    for name in names.values():
+        place = Path(os.path.realpath((out / name).parent))
+        if not place.is_relative_to(home):
+            raise BadUsage(f"{one_line(str(out / name))}: its folder leads out of the delivery, to '{place}'")
+    if not may_exist:
+        for name in ["delivery.json", *names.values()]:
+            if os.path.lexists(out / name):
+                raise BadUsage(f"{one_line(str(out / name))}: exists; give --replace or --resume, or another folder")
+
+
+def _check_names(names: dict[Source, str], out: Path) -> None:
     taken: dict[str, Source] = {}
-    for source in sources:
-        name = output_of(source, wanted)
+    for source, name in names.items():
         other = taken.setdefault(name.casefold(), source)
         if other is not source:
             raise BadUsage(one_line(f"'{other.path}' and '{source.path}' would both be delivered as '{name}'"))
-    if not may_exist:
-        for name in ["delivery.json", *(output_of(s, wanted) for s in sources)]:
-            if (out / name).exists():
-                raise BadUsage(f"{one_line(str(out / name))}: exists; give --replace or --resume, or another folder")
+    folders = {p.as_posix().casefold() for name in names.values() for p in PurePosixPath(name).parents}
+    for folded, source in taken.items():
+        if folded in folders:
+            raise BadUsage(one_line(f"'{source.path}' would be delivered as a file where another needs a folder"))

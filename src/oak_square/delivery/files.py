@@ -6,6 +6,7 @@ import hashlib
 import json
 import math
 import os
+import re
 import shutil
 from collections.abc import Iterable
 from pathlib import Path
@@ -15,17 +16,20 @@ import numpy as np
 
 from oak_square.formats import Piece
 
-__all__ = ["copy_file", "json_text", "sha256_of", "write_pieces", "write_whole"]
+__all__ = ["copy_file", "json_text", "sha256_of", "sync_folder", "write_pieces", "write_whole"]
 
 _BLOCK = 1 << 20
+_HALVES = re.compile("[\ud800-\udfff]")
 
 
 def json_text(document: Any) -> str:
     """Return a document as JSON text; a number that is not finite, which JSON has none of, as null."""
     try:
-        return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+        text = json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False)
     except ValueError:
-        return json.dumps(_finite(document), indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+        text = json.dumps(_finite(document), indent=1, ensure_ascii=False, allow_nan=False)
+    # Half a character, as a name that is no UTF-8 has them, stands as JSON's own escape, and is read back as it was.
+    return _HALVES.sub(lambda half: f"\\u{ord(half[0]):04x}", text) + "\n"
 
 
 def _finite(value: Any) -> Any:
@@ -59,6 +63,15 @@ def copy_file(source: Path, target: Path) -> None:
         shutil.copyfileobj(old, new, _BLOCK)
         new.flush()
         os.fsync(new.fileno())
+
+
+def sync_folder(folder: Path) -> None:
+    """Flush a folder's own entries to the disk: what was renamed into it is then there after a power cut."""
+    handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
 
 
 def write_whole(path: Path, data: bytes) -> None:

@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-import os
-import shutil
 import tempfile
 from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import lru_cache, partial
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 from typing import Any
 from urllib.parse import unquote
 
 from oak_square.core.boxes import asset_box
-from oak_square.core.errors import BadFile, DataTrouble, Failed, Refused, one_line
+from oak_square.core.errors import BadFile, DataTrouble, Refused, one_line
 from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source, output_name
 from oak_square.delivery.files import copy_file, sha256_of, write_pieces
+from oak_square.delivery.outbox import Staged
 from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.delivery.proof_across import prove_across
 from oak_square.delivery.proof_clips import prove_clips
@@ -34,18 +33,16 @@ Entry = dict[str, Any]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Job:
-    """A request to deliver one source into `out`; with `dry`, everything but the writing.
+    """A request to prepare one source; what it becomes is put into the folder `stage`, or nowhere where that is None.
 
-    `others` are the sources that the sheet's steps name, by those names; `outputs` all that the run delivers.
+    `others` are the sources that the sheet's steps name, by those names; `number` tells the job from others of its run.
     """
 
     source: Source
     sheet: Sheet
-    out: Path
-    dry: bool
-    replace: bool
+    stage: Path | None
+    number: int = 0
     others: Mapping[str, Source] = field(default_factory=dict)
-    outputs: frozenset[str] = frozenset()
 
 
 class _FromDisk:
@@ -90,25 +87,28 @@ def blank_entry(file: str, status: str, reason: str | None) -> Entry:
     }
 
 
-def prepare(job: Job) -> Entry:
-    """Deliver one asset and return its manifest entry; what is wrong with it is said there, not raised."""
+def prepare(job: Job) -> Staged:
+    """Prepare, write and prove one asset; what is wrong with it is said in its entry, not raised."""
     entry = blank_entry(job.source.file, "failed", None)
     with ThreadPoolExecutor(2) as hashing:
         return _prepare(job, entry, hashing)
 
 
-def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Entry:
-    # Hashing lets go of the interpreter: it runs beside the work on the same file.
-    digest = hashing.submit(sha256_of, job.source.path)
+def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
+    digest = read = None
+    staged = Staged(entry=entry)
     try:
+        if job.source.trouble:
+            raise BadFile(job.source.file, job.source.trouble)
+        if job.stage is not None:
+            job.stage.mkdir(parents=True)
+            # What a library writes on the way goes with the stage, however this process ends.
+            tempfile.tempdir = str(job.stage)
+        # Hashing lets go of the interpreter: it runs beside the work on the same file.
+        digest = hashing.submit(sha256_of, job.source.path)
         received = receive(job.source)
-        prepared = evaluate(received.asset, job.sheet, _FromDisk(job.others))
-        _note_steps(entry, prepared)
-        entry["source_sha256"] = digest.result()
-        if prepared.status != "ready":
-            entry.update(status=prepared.status, reason=one_line(prepared.reason or ""))
-            return entry
-        _deliver(job, received, prepared, entry, hashing)
+        read = hashing.submit(_read_files, job.source.path.parent, received.companions)
+        staged = _deliver(job, received, entry, hashing)
     except Refused as error:
         _give_up(entry, "refused", str(error))
     except BadFile as error:
@@ -116,12 +116,26 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Entry:
     except DataTrouble as error:
         _give_up(entry, "failed", str(error))
     except OSError as error:
-        _give_up(entry, "failed", f"{error.strerror or error}: {error.filename or job.out}")
+        _give_up(entry, "failed", f"{error.strerror or error}: {error.filename or job.source.path}")
     except Exception as error:  # the border of a job: a fault of ours costs this asset, not the batch
         _give_up(entry, "failed", f"a fault of ours: {error!r}; please report it")
-    if digest.exception() is None:
+    finally:
+        tempfile.tempdir = None
+    if digest is not None and digest.exception() is None:
         entry["source_sha256"] = digest.result()
-    return entry
+    if staged.names and read is not None and read.exception() is None:
+        return replace(staged, read=read.result())
+    return Staged(entry=entry)
+
+
+def _read_files(folder: Path, names: tuple[str, ...]) -> dict[str, str]:
+    """Return the SHA-256 of each further file that a model is read from, where it is there."""
+    found = {}
+    for name in names:
+        path = next((p for p in (folder / name, folder / unquote(name)) if p.is_file()), None)
+        if path is not None:
+            found[path.relative_to(folder).as_posix()] = sha256_of(path)
+    return found
 
 
 def _give_up(entry: Entry, status: str, reason: str) -> None:
@@ -137,33 +151,75 @@ def _note_steps(entry: Entry, prepared: Prepared) -> None:
     entry["warnings"] = list(prepared.warnings)
 
 
-def _deliver(job: Job, received: Received, prepared: Prepared, entry: Entry, hashing: ThreadPoolExecutor) -> None:
+def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
+    prepared = _evaluated(job, received.asset, entry, {})
+    if prepared is None:
+        return Staged(entry=entry)
     target = target_of(received.asset, job.sheet.deliver.format)
-    wanted = job.sheet.deliver.file_reading(prepared.read.reading)
-    reading = target.reading_out(wanted)
-    is_kin = target.is_kin(FORMATS[received.asset.format])
-    written = (target.write if is_kin else partial(_crossed, target))(received, prepared.asset, reading)
-    entry["warnings"] += [*written.warnings, *target.unnamed(wanted)]
+    prepared, written, reading = _written(job, received, prepared, target, entry)
+    if written is None:
+        return Staged(entry=entry)
+    entry["warnings"] += [*written.warnings, *target.unnamed(job.sheet.deliver.file_reading(prepared.read.reading))]
     entry["status"] = "unchanged" if written.pieces is None else "delivered"
-    if job.dry:
+    if job.stage is None:
         entry["size_after_m"] = size_json(asset_box(prepared.asset))
-        return
-    job.out.mkdir(parents=True, exist_ok=True)
-    stage = Path(tempfile.mkdtemp(prefix=".oak-", dir=job.out))
-    try:
-        output = output_name(job.source.file, target)
-        model = stage / Path(output).name
-        _stage(model, job.source, written)
-        digest = hashing.submit(sha256_of, model)
-        reopened = target.read(model, output, LIMITS)
-        again = with_reading(reopened.asset, reading)
-        entry["deviation_m"] = _proved(received, prepared.asset, reopened, again, written)
-        entry["size_after_m"] = size_json(asset_box(again))
-        entry["output_sha256"] = digest.result()
-        entry["output"] = output
-        entry["companions"] = _settle(job, stage, output, written)
-    finally:
-        shutil.rmtree(stage, ignore_errors=True)
+        return Staged(entry=entry)
+    output = output_name(job.source.file, target)
+    model = job.stage / Path(output).name
+    _stage(model, job.source, written)
+    digest = hashing.submit(sha256_of, model)
+    reopened = target.read(model, output, LIMITS)
+    again = with_reading(reopened.asset, reading)
+    entry["deviation_m"] = _proved(received, prepared.asset, reopened, again, written)
+    entry["size_after_m"] = size_json(asset_box(again))
+    entry["output_sha256"] = digest.result()
+    entry["output"] = output
+    names = [(n, PurePosixPath(output).parent.joinpath(n).as_posix()) for n in _companions(written)]
+    entry["companions"] = [{"path": path, "sha256": sha256_of(job.stage / name)} for name, path in names]
+    return Staged(entry=entry, names=(*names, (model.name, output)))
+
+
+def _evaluated(job: Job, asset: Asset, entry: Entry, refused: Mapping[int, str]) -> Prepared | None:
+    """Return what the sheet makes of an asset, noted in its entry; None where it comes to nothing.
+
+    The steps of `refused`, by number, are left out for the reasons given.
+    """
+    prepared = evaluate(asset, job.sheet, _FromDisk(job.others), refused=refused)
+    _note_steps(entry, prepared)
+    if prepared.status != "ready":
+        entry.update(status=prepared.status, reason=one_line(prepared.reason or ""))
+        return None
+    return prepared
+
+
+def _written(
+    job: Job, received: Received, prepared: Prepared, target: Format, entry: Entry
+) -> tuple[Prepared, Written | None, Reading]:
+    """Return what is written, with the reading it is in; where the format refuses, without steps that may refuse.
+
+    Raises
+    ------
+    Refused
+        If the format can't hold what the other steps come to.
+    """
+    refused: dict[int, str] = {}
+    while True:
+        reading = target.reading_out(job.sheet.deliver.file_reading(prepared.read.reading))
+        is_kin = target.is_kin(FORMATS[received.asset.format])
+        write = target.write if is_kin else partial(_crossed, target)
+        try:
+            return prepared, write(received, prepared.asset, reading), reading
+        except Refused as error:
+            # Which step the format can't hold is not told: the last that did something, and may refuse, goes first.
+            may = [o.step for o in prepared.outcomes
+                   if o.outcome == "applied" and job.sheet.steps[o.step - 1].may_refuse]  # fmt: skip
+            if not may:
+                raise
+            refused[may[-1]] = str(error)
+        again = _evaluated(job, received.asset, entry, refused)
+        if again is None:
+            return prepared, None, reading
+        prepared = again
 
 
 def _proved(received: Received, wanted: Asset, reopened: Received, there: Asset, written: Written) -> float:
@@ -200,31 +256,6 @@ def _stage(model: Path, source: Source, written: Written) -> None:
             copy_file(companion.source, target)
 
 
-def _settle(job: Job, stage: Path, output: str, written: Written) -> list[dict[str, str]]:
-    """Rename the staged files into place, the model last, and return the companions' entries."""
-    folder = (job.out / output).parent
-    names, entries = list[str](), list[dict[str, str]]()
-    for name in dict.fromkeys(unquote(c.path) for c in written.companions):
-        digest = sha256_of(stage / name)
-        target = folder / name
-        path = os.path.relpath(target, job.out).replace(os.sep, "/")
-        entries.append({"path": path, "sha256": digest})
-        if path in job.outputs:
-            continue  # a model of its own, which the run puts there
-        names.append(name)
-        if target.exists() and not job.replace and sha256_of(target) != digest:
-            raise Failed(f"'{name}' is there already with other contents, and goes with this model")
-    placed: list[Path] = []
-    try:
-        for name in [*names, Path(output).name]:
-            target = folder / name
-            target.parent.mkdir(parents=True, exist_ok=True)
-            fresh = not target.exists()
-            (stage / name).replace(target)
-            placed += [target] if fresh else []
-    except OSError:
-        # A model with all that goes with it, or nothing.
-        for target in placed:
-            target.unlink(missing_ok=True)
-        raise
-    return entries
+def _companions(written: Written) -> list[str]:
+    """Return the names, from the model's folder, of what goes with it, each once."""
+    return list(dict.fromkeys(unquote(c.path) for c in written.companions))

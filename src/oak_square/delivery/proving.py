@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -16,8 +17,9 @@ from oak_square.core.errors import BadFile, BadUsage, one_line
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import sha256_of
+from oak_square.delivery.outbox import MANIFEST, checked_entries
+from oak_square.delivery.pool import in_processes
 from oak_square.delivery.proof_clips import sampled_times
-from oak_square.delivery.running import MANIFEST
 from oak_square.delivery.surveying import receive
 from oak_square.formats import FORMATS
 
@@ -38,7 +40,7 @@ class Proved:
     times: int = 0
 
 
-def prove(folder: Path) -> list[Proved]:
+def prove(folder: Path, jobs: int = 1) -> list[Proved]:
     """Return each delivered asset of `folder`, held against the manifest at rest and at sampled times of its clips.
 
     Raises
@@ -48,13 +50,16 @@ def prove(folder: Path) -> list[Proved]:
     """
     path = folder / MANIFEST
     try:
-        manifest = json.loads(path.read_text("utf-8"))
-        entries = [e for e in manifest["assets"] if e["output"] is not None]
-        return [_proved(folder, e) for e in entries]
+        entries = [e for e in checked_entries(json.loads(path.read_bytes())) if e["output"] is not None]
     except OSError as error:
         raise BadUsage(f"{one_line(str(path))}: there is no manifest to prove by ({error.strerror})") from error
-    except (ValueError, KeyError, TypeError) as error:
+    except (ValueError, KeyError, TypeError, RecursionError) as error:
         raise BadUsage(f"{one_line(str(path))}: is no delivery manifest") from error
+    found: dict[str, Proved] = {}
+    for entry, proved, why in in_processes(partial(_proved, folder), entries, jobs):
+        name = entry["output"]
+        found[name] = proved or Proved(name=name, trouble=why)
+    return [found[e["output"]] for e in entries]
 
 
 def _proved(folder: Path, entry: dict[str, Any]) -> Proved:
@@ -85,7 +90,11 @@ def _file_trouble(folder: Path, entry: dict[str, Any]) -> str | None:
             return f"'{path}' leads out of the delivery"
         if not target.is_file():
             return f"'{path}' is missing"
-        if sha256_of(target) != digest:
+        try:
+            there = sha256_of(target)
+        except OSError as error:
+            return f"'{path}' can't be read: {error.strerror}"
+        if there != digest:
             return f"'{path}' is not the file that was delivered"
     return None
 

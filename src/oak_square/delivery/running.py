@@ -3,34 +3,27 @@
 from __future__ import annotations
 
 import hashlib
-import json
 import multiprocessing
 import os
-import resource
-import signal
 from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
-from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass
-from functools import partial
 from pathlib import Path
 from typing import Any
 
 from oak_square import __version__
-from oak_square.core.errors import BadUsage
+from oak_square.core.errors import BadUsage, DataTrouble, OakSquareError, one_line
 from oak_square.delivery.batch import Source, check_outputs, output_of
-from oak_square.delivery.files import copy_file, json_text, sha256_of, write_whole
-from oak_square.delivery.preparing import Entry, Job, blank_entry, prepare
-from oak_square.formats import FORMATS, LIMITS, format_of
+from oak_square.delivery.files import sha256_of
+from oak_square.delivery.outbox import MANIFEST, Entry, Landed, Outbox, Staged
+from oak_square.delivery.pool import in_processes
+from oak_square.delivery.preparing import Job, blank_entry, prepare
+from oak_square.formats import FORMATS
 from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
 from oak_square.steps import NO_SUCH_NODE
 
-__all__ = ["CRASHED", "MANIFEST", "Run", "deliver", "in_processes", "risky"]
+__all__ = ["MANIFEST", "Run", "Stopped", "Unrecorded", "deliver"]
 
-MANIFEST = "delivery.json"
 _MANY_BYTES = 64_000_000
-CRASHED = "its reader crashed, or ran out of memory or time"
-"""What is said of a file whose process died over it."""
 Progress = Callable[[int, int, Entry], None]
 
 
@@ -63,7 +56,30 @@ class Run:
     known: tuple[Source, ...] = ()
 
 
-def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], bool] | None = None) -> dict[str, Any]:
+class Stopped(KeyboardInterrupt):
+    """A run that was stopped `by` its user: `manifest` tells of what had landed by then, of `total` assets."""
+
+    def __init__(self, manifest: dict[str, Any], total: int, by: KeyboardInterrupt) -> None:
+        super().__init__()
+        self.by = by
+        self.manifest = manifest
+        self.total = total
+
+
+class Unrecorded(OakSquareError):
+    """A run whose manifest could not be written: `manifest` is what it would say."""
+
+    def __init__(self, manifest: dict[str, Any], why: str) -> None:
+        super().__init__(one_line(f"{MANIFEST} can't be written: {why}; what was delivered stands, --resume goes on"))
+        self.manifest = manifest
+
+
+def deliver(
+    run: Run,
+    progress: Progress | None = None,
+    cancelled: Callable[[], bool] | None = None,
+    say: Callable[[str], None] | None = None,
+) -> dict[str, Any]:
     """Deliver a batch and return its manifest, written to `delivery.json` unless the run is dry.
 
     Parameters
@@ -72,6 +88,8 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
     progress : callable of (done, all, manifest entry of the asset just done), optional
     cancelled : callable, optional
         Asked between assets; those not yet begun are then left out of the manifest.
+    say : callable of a line, optional
+        Told what is odd about an earlier delivery that is resumed.
 
     Raises
     ------
@@ -79,39 +97,87 @@ def deliver(run: Run, progress: Progress | None = None, cancelled: Callable[[], 
         If the outputs can't be where they are asked for; nothing was written.
     BadReference
         If a step names an asset that is not there, or assets hang on one another in a circle; nothing was written.
+    Stopped
+        If the user stopped it; the manifest tells of what had landed.
+    Unrecorded
+        If the manifest can't be written.
     """
     by_file = {s.file: s for s in (*run.known, *run.sources)}
     names = check_references(run.sheet, list(by_file))
     others = {name: by_file[file] for name, file in names.items()}
     if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
         raise BadUsage(f"'{run.sheet.deliver.format}' is no format that this version writes")
-    if not run.dry:
-        check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=run.replace or run.resume)
     digest = hashlib.sha256(run.sheet_bytes).hexdigest()
-    kept = _kept_entries(run, digest, names) if run.resume and not run.dry else {}
-    redo = run.replace or run.resume
+    if run.dry:
+        entries: dict[str, Entry] = {}
+        for staged, _ in _results(run, others, list(run.sources), None, cancelled):
+            _take(entries, staged.entry, run, progress)
+        return _manifest(run, digest, entries)
+    check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=run.replace or run.resume)
     outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
-    shared = frozenset(outputs)
-    due = [
-        Job(source=s, sheet=run.sheet, out=run.out, dry=run.dry, replace=redo, others=others, outputs=shared)
-        for s in run.sources
-        if s.file not in kept
-    ]
-    entries = dict(kept)
-    for done, (job, entry) in enumerate(_results(due, run, cancelled), 1):
-        entries[job.source.file] = entry
-        if progress is not None:
-            progress(len(kept) + done, len(run.sources), entry)
-    if not run.dry:
-        _join(run.out, entries, outputs)
+    box = Outbox(run.out, replace=run.replace or run.resume, models=outputs)
+    try:
+        kept = _kept(run, digest, names, box, say) if run.resume else {}
+        return _filled(run, digest, others, outputs, (box, kept), progress, cancelled)
+    finally:
+        box.close()
+
+
+def _filled(
+    run: Run,
+    digest: str,
+    others: dict[str, Source],
+    outputs: dict[str, Source],
+    place: tuple[Outbox, dict[str, Landed]],
+    progress: Progress | None,
+    cancelled: Callable[[], bool] | None,
+) -> dict[str, Any]:
+    box, kept = place
+    entries = {file: landed.entry for file, landed in kept.items()}
+    due = [s for s in run.sources if s.file not in kept]
+    stopped: KeyboardInterrupt | None = None
+    try:
+        box.begin_journal(__version__, digest, kept.values())
+        for staged, number in _results(run, others, due, box, cancelled):
+            _take(entries, _landed(box, staged, number), run, progress)
+            box.clear(number)
+    except KeyboardInterrupt as error:
+        stopped = error
+    except OSError as error:
+        raise Unrecorded(_manifest(run, digest, entries), error.strerror or str(error)) from error
+    _join(box, entries, outputs)
     manifest = _manifest(run, digest, entries)
-    if not run.dry:
-        run.out.mkdir(parents=True, exist_ok=True)
-        write_whole(run.out / MANIFEST, json_text(manifest).encode())
+    try:
+        box.fold(manifest)
+    except OSError as error:
+        raise Unrecorded(manifest, error.strerror or str(error)) from error
+    if stopped is not None:
+        raise Stopped(manifest, len(run.sources), stopped)
     return manifest
 
 
-def _join(out: Path, entries: dict[str, Entry], outputs: dict[str, Source]) -> None:
+def _take(entries: dict[str, Entry], entry: Entry, run: Run, progress: Progress | None) -> None:
+    entries[entry["source"]] = entry
+    if progress is not None:
+        progress(len(entries), len(run.sources), entry)
+
+
+def _landed(box: Outbox, staged: Staged, number: int) -> Entry:
+    """Return the entry of an asset that was put in place, or why it could not be."""
+    try:
+        box.land(staged, number)
+    except (DataTrouble, OSError) as error:
+        why = str(error)
+        if isinstance(error, OSError):
+            why = f"{error.strerror or error}: {error.filename or box.out}"
+        failed = blank_entry(staged.entry["source"], "failed", one_line(why))
+        failed.update({k: staged.entry[k] for k in ("source_sha256", "size_before_m", "steps", "warnings")})
+        box.land(Staged(entry=failed), number)
+        return failed
+    return staged.entry
+
+
+def _join(box: Outbox, entries: dict[str, Entry], outputs: dict[str, Source]) -> None:
     """See to models that others are made of: what those need must be what was delivered, else they fail."""
     by_output = {e["output"]: e for e in entries.values() if e["output"] is not None}
     for entry in entries.values():
@@ -121,9 +187,9 @@ def _join(out: Path, entries: dict[str, Entry], outputs: dict[str, Source]) -> N
                 continue
             other = by_output.get(path)
             if other is None and sha256_of(outputs[path].path) == companion["sha256"]:
-                copy_file(outputs[path].path, out / path)
+                box.copy(outputs[path].path, path)
             elif other is None or other["output_sha256"] != companion["sha256"]:
-                (out / entry["output"]).unlink(missing_ok=True)
+                box.take_back(entry["output"])
                 why = f"it is made of '{path}', which is delivered changed, as a model of its own: leave that out"
                 entry.update(blank_entry(entry["source"], "failed", why), source_sha256=entry["source_sha256"])
 
@@ -139,24 +205,21 @@ def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any
     }
 
 
-def _results(due: list[Job], run: Run, cancelled: Callable[[], bool] | None) -> Iterator[tuple[Job, Entry]]:
-    jobs = run.jobs or _fitting_jobs(run.sources)
-    alone = jobs == 1 or len(due) < 2
-    here, apart = list[Job](), list[Job]()
-    for job in due:
-        (apart if not alone or risky(job.source) else here).append(job)
-    for job in here:
-        if cancelled is not None and cancelled():
-            return
-        yield job, prepare(job)
-    for job, entry in in_processes(prepare, apart, jobs, cancelled):
-        yield job, entry if entry is not None else {**blank_entry(job.source.file, "failed", CRASHED)}
-
-
-def risky(source: Source) -> bool:
-    """Tell whether reading a file could take the process down: it is then read in one of its own."""
-    kind = format_of(source.path)
-    return kind is not None and kind.reads_in_c(source.path)
+def _results(
+    run: Run,
+    others: dict[str, Source],
+    due: list[Source],
+    box: Outbox | None,
+    cancelled: Callable[[], bool] | None,
+) -> Iterator[tuple[Staged, int]]:
+    """Yield each of the sources that are due as it is prepared, with its number."""
+    jobs = [
+        Job(source=s, sheet=run.sheet, stage=None if box is None else box.stage(k), number=k, others=others)
+        for k, s in enumerate(due)
+    ]
+    for job, staged, why in in_processes(prepare, jobs, run.jobs or _fitting_jobs(run.sources), cancelled):
+        lost = None if staged is not None else Staged(entry=blank_entry(job.source.file, "failed", why))
+        yield lost or staged, job.number
 
 
 def _fitting_jobs(sources: Sequence[Source]) -> int:
@@ -164,91 +227,42 @@ def _fitting_jobs(sources: Sequence[Source]) -> int:
     return multiprocessing.cpu_count() if size > _MANY_BYTES else 1
 
 
-def in_processes(
-    work: Callable[[Any], Any],
-    items: Sequence[Any],
-    jobs: int,
-    cancelled: Callable[[], bool] | None = None,
-    *,
-    niceness: int = 0,
-) -> Iterator[tuple[Any, Any]]:
-    """Yield each item with its result as they come; None for one whose process died.
-
-    A process that dies takes its pool along: what was under way is tried again one by one, so that only the item
-    that kills its process is lost. With `niceness` the processes give way to others.
-    """
-    context = multiprocessing.get_context("spawn")
-    work = partial(_guarded, work)
-    waiting, doubtful = list(reversed(items)), []
-    while waiting:
-        with ProcessPoolExecutor(min(jobs, len(waiting)), context, _settle_in, (niceness,)) as pool:
-            running: dict[Future[Any], Any] = {}
-            broken = False
-            while (waiting or running) and not broken:
-                if cancelled is not None and cancelled():
-                    waiting.clear()
-                while waiting and len(running) < 2 * jobs:
-                    item = waiting.pop()
-                    running[pool.submit(work, item)] = item
-                for future in wait(running, return_when=FIRST_COMPLETED).done:
-                    item = running.pop(future)
-                    try:
-                        yield item, future.result()
-                    except BrokenProcessPool:
-                        broken = True
-                        doubtful.append(item)
-            doubtful += running.values()
-    for item in doubtful:
-        with ProcessPoolExecutor(1, context, _settle_in, (niceness,)) as pool:
-            try:
-                yield item, pool.submit(work, item).result()
-            except BrokenProcessPool:
-                yield item, None
-
-
-def _settle_in(niceness: int) -> None:
-    """Make a process give way to others, and bound its memory."""
-    os.nice(niceness)
-    _, hard = resource.getrlimit(resource.RLIMIT_AS)
-    # A quarter is left to all others, however much may be asked for.
-    there = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") * 3 // 4
-    ceiling = min(LIMITS.memory_bytes, max(there, 2_000_000_000))
-    ceiling = ceiling if hard == resource.RLIM_INFINITY else min(ceiling, hard)
-    resource.setrlimit(resource.RLIMIT_AS, (ceiling, hard))
-
-
-def _guarded(work: Callable[[Any], Any], item: Any) -> Any:
-    """Do a piece of work; when it takes too long, the process ends, C code and all."""
-    signal.alarm(LIMITS.seconds)
-    try:
-        return work(item)
-    finally:
-        signal.alarm(0)
-
-
-def _kept_entries(run: Run, digest: str, names: dict[str, str]) -> dict[str, Entry]:
-    """Return the entries of an earlier manifest whose source, sheet, version and output are all as they were.
+def _kept(
+    run: Run, digest: str, names: dict[str, str], box: Outbox, say: Callable[[str], None] | None
+) -> dict[str, Landed]:
+    """Return what earlier runs recorded whose source, sheet, version and output are all as they were.
 
     What an asset is held against must be as it was too.
     """
+    earlier, odd = box.earlier(__version__, digest)
+    if odd and say is not None:
+        say(f"{run.out}: {odd}")
+    there = {s.file: s for s in (*run.known, *run.sources)}
+    same = {f: _same_source(there[f], landed) for f, landed in earlier.items() if f in there}
+    return {
+        s.file: earlier[s.file]
+        for s in run.sources
+        if same.get(s.file)
+        and all(same.get(o) for o in _hangs_on(run.sheet, s.file, names))
+        and _is_whole(run.out, earlier[s.file].entry)
+    }
+
+
+def _same_source(source: Source, landed: Landed) -> bool:
+    """Tell whether a source, and all it is read from, is what was read for an earlier delivery."""
+    if source.trouble or _digest_of(source.path) != landed.entry["source_sha256"]:
+        return False
+    if landed.read is None:  # nobody wrote down what else it was read from
+        return not landed.entry["companions"]
+    folder = source.path.parent
+    return all(_digest_of(folder / path) == digest for path, digest in landed.read.items())
+
+
+def _digest_of(path: Path) -> str | None:
     try:
-        manifest = json.loads((run.out / MANIFEST).read_text("utf-8"))
-        if manifest["oak_square"] != __version__ or manifest["sheet"]["sha256"] != digest:
-            return {}
-        earlier = {e["source"]: e for e in manifest["assets"]}
-        there = {s.file: s for s in (*run.known, *run.sources)}
-        others = {f: _hangs_on(run.sheet, f, names) for f in earlier}
-        same = {
-            f: f in earlier and f in there and sha256_of(there[f].path) == earlier[f]["source_sha256"]
-            for f in {*names.values()} & {o for each in others.values() for o in each}
-        }
-        return {
-            s.file: earlier[s.file]
-            for s in run.sources
-            if s.file in earlier and all(same[o] for o in others[s.file]) and _is_whole(run, s, earlier[s.file])
-        }
-    except (OSError, ValueError, KeyError, TypeError):
-        return {}
+        return sha256_of(path) if path.is_file() else None
+    except OSError:
+        return None
 
 
 def _hangs_on(sheet: Sheet, file: str, names: dict[str, str]) -> set[str]:
@@ -262,8 +276,12 @@ def _hangs_on(sheet: Sheet, file: str, names: dict[str, str]) -> set[str]:
     return found
 
 
-def _is_whole(run: Run, source: Source, entry: Entry) -> bool:
-    if entry["status"] not in {"delivered", "unchanged"} or sha256_of(source.path) != entry["source_sha256"]:
+def _is_whole(out: Path, entry: Entry) -> bool:
+    if entry["status"] not in {"delivered", "unchanged"} or entry["output"] is None:
         return False
+    home = os.path.realpath(out)
     there = [(entry["output"], entry["output_sha256"]), *((c["path"], c["sha256"]) for c in entry["companions"])]
-    return all((run.out / path).is_file() and sha256_of(run.out / path) == digest for path, digest in there)
+    return all(
+        Path(os.path.realpath(out / path)).is_relative_to(home) and _digest_of(out / path) == digest
+        for path, digest in there
+    )

@@ -36,6 +36,8 @@ def receive(source: Source, limits: Limits = LIMITS) -> Received:
     BadFile
         If no format knows it, or it can't be read.
     """
+    if source.trouble:
+        raise BadFile(source.file, source.trouble)
     kind = format_of(source.path)
     if kind is None:
         raise BadFile(source.file, f"'{source.path.suffix}' is no format that is read")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal
@@ -64,7 +65,14 @@ class Prepared:
         return tuple(f"step {o.step} ({o.do}): {w}" for o in self.outcomes for w in o.warnings)
 
 
-def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before: int | None = None) -> Prepared:
+def evaluate(
+    asset: Asset,
+    sheet: Sheet,
+    others: Others | None = None,
+    *,
+    before: int | None = None,
+    refused: Mapping[int, str] | None = None,
+) -> Prepared:
     """Return `asset` as `sheet` leaves it; pure.
 
     Readings are settled first, the last in scope holding. Steps then run in order, each on what the one before left.
@@ -76,6 +84,8 @@ def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before
         The rest of the batch, for steps that speak of another asset; `check_references` has seen the sheet.
     before : int, optional
         A step, counting from 1: only those ahead of it are run (readings are settled all the same).
+    refused : mapping of step, counting from 1, to reason, optional
+        Steps that are known to be refused, by whoever is to write what they come to.
     """
     due = [(n, step) for n, step in enumerate(sheet.steps, 1) if not step.paused and step.covers(asset.file)]
     if before is not None:
@@ -85,7 +95,8 @@ def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before
         return Prepared(
             read=asset, asset=asset, outcomes=(), status="failed", reason=f"{bad} coordinates are NaN or infinite"
         )
-    read, dropped = _settle_reading(asset, due)
+    refused = refused or {}
+    read, dropped = _settle_reading(asset, due, refused)
     current, outcomes, plain = read, [], sheet.setting()
     for number, step in due:
         if step.is_reading:
@@ -97,6 +108,8 @@ def evaluate(asset: Asset, sheet: Sheet, others: Others | None = None, *, before
             continue
         setting = replace(plain, others=partial(_other, sheet, others, number))
         try:
+            if number in refused:
+                raise Refused(refused[number])
             if others is not None and step.refers_to is not None and others.file_of(step.refers_to) == asset.file:
                 outcome = StepOutcome(
                     step=number, do=step.do, outcome="nothing", detail="the others are held against it"
@@ -124,7 +137,9 @@ def _other(sheet: Sheet, others: Others | None, number: int, name: str) -> Asset
     return prepared.asset
 
 
-def _settle_reading(asset: Asset, due: list[tuple[int, Step]]) -> tuple[Asset, dict[int, str]]:
+def _settle_reading(
+    asset: Asset, due: list[tuple[int, Step]], refused: Mapping[int, str]
+) -> tuple[Asset, dict[int, str]]:
     """Return the asset under its settled reading, and the readings that are refused, by step number."""
     reading = asset.reading
     dropped: dict[int, str] = {}
@@ -135,8 +150,8 @@ def _settle_reading(asset: Asset, due: list[tuple[int, Step]]) -> tuple[Asset, d
             why = asset.rigid_reason or (
                 f"its geometry is {sealed}, and a reading would rewrite it" if sealed else None
             )
-            if why and not wanted.same_frame(asset.reading):
-                dropped[number] = why
+            if number in refused or (why and not wanted.same_frame(asset.reading)):
+                dropped[number] = refused.get(number) or why or ""
             else:
                 reading = wanted
     return (asset if reading == asset.reading else with_reading(asset, reading)), dropped

@@ -1,0 +1,282 @@
+"""The folder that a delivery lands in: locked while it is filled, nothing in it half, and a journal of what has landed.
+
+What is under way lies in a folder of its own inside it (`WORKSHOP`), so that putting it in place is a rename. All names
+are put in place by one process, which sees when two assets want one name for different things.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import hashlib
+import json
+import os
+import shutil
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import IO, Any
+
+from oak_square.core.errors import BadUsage, Failed, one_line
+from oak_square.delivery.batch import WORKSHOP
+from oak_square.delivery.files import copy_file, json_text, sha256_of, sync_folder, write_whole
+
+__all__ = ["MANIFEST", "Entry", "Landed", "Outbox", "Staged", "checked_entries"]
+
+MANIFEST = "delivery.json"
+Entry = dict[str, Any]
+_JOURNAL, _LOCK, _READ, _STAGE = "journal.jsonl", "lock", "read.json", "stage-"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Staged:
+    """An asset that is ready to be put in place.
+
+    Attributes
+    ----------
+    entry : dict
+        Its entry in the manifest.
+    names : tuple of (str, str)
+        What lies in its stage: each file's name there, and the path in the delivery it is for, the model last.
+    read : dict of str to str
+        The SHA-256 of each further file the source was read from, by its path from the source's folder.
+    """
+
+    entry: Entry
+    names: tuple[tuple[str, str], ...] = ()
+    read: dict[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Landed:
+    """What an earlier run has recorded of an asset."""
+
+    entry: Entry
+    read: dict[str, str] | None
+
+
+class Outbox:
+    """Opens, fills and closes a delivery folder.
+
+    Raises
+    ------
+    BadUsage
+        If it can't be made, or another run is filling it.
+    """
+
+    def __init__(self, out: Path, *, replace: bool, models: Iterable[str]) -> None:
+        self.out, self.replace = out, replace
+        self._models = frozenset(models)
+        self._shop = out / WORKSHOP
+        self._wanted: dict[str, tuple[str, str]] = {}
+        self._read: dict[str, dict[str, str]] = {}
+        try:
+            self._shop.mkdir(parents=True, exist_ok=True)
+            self._lock: IO[str] = (self._shop / _LOCK).open("w")
+        except OSError as error:
+            raise BadUsage(f"{one_line(str(out))}: can't be delivered into: {error.strerror}") from error
+        try:
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as error:
+            self._lock.close()
+            raise BadUsage(f"{one_line(str(out))}: another run is delivering into it") from error
+        for left in self._shop.glob(f"{_STAGE}*"):
+            shutil.rmtree(left, ignore_errors=True)
+
+    def close(self) -> None:
+        """Let others in; what is under way goes."""
+        for left in self._shop.glob(f"{_STAGE}*"):
+            shutil.rmtree(left, ignore_errors=True)
+        (self._shop / _LOCK).unlink(missing_ok=True)
+        self._lock.close()
+        # What further files sources were read from is kept for `--resume`; where there were none, nothing stays.
+        with contextlib.suppress(OSError):
+            self._shop.rmdir()
+
+    def stage(self, number: int) -> Path:
+        """Return the folder that the work on an asset lies in; whoever does it makes it."""
+        return self._shop / f"{_STAGE}{number}"
+
+    def clear(self, number: int) -> None:
+        """Take away what is left of the work on an asset."""
+        shutil.rmtree(self.stage(number), ignore_errors=True)
+
+    def begin_journal(self, version: str, sheet: str, kept: Iterable[Landed]) -> None:
+        """Start the journal of a run with what an earlier one has left that stands."""
+        lines = [json.dumps({"oak_square": version, "sheet": sheet})]
+        for landed in kept:
+            self._note(landed.entry, landed.read or {})
+            lines.append(_line(landed.entry, landed.read or {}))
+        write_whole(self._shop / _JOURNAL, "".join(f"{line}\n" for line in lines).encode())
+
+    def _note(self, entry: Entry, read: dict[str, str]) -> None:
+        self._read[entry["source"]] = read
+        for companion in entry["companions"]:
+            self._wanted.setdefault(companion["path"].casefold(), (companion["sha256"], entry["source"]))
+
+    def land(self, staged: Staged, number: int) -> None:
+        """Put an asset in place, the model last, and write it down; a model with all that goes with it, or nothing.
+
+        Raises
+        ------
+        Failed
+            If a file it needs is there with other contents, or another asset needs it with other contents.
+        """
+        if staged.entry["output"] is not None:
+            digests = {c["path"]: c["sha256"] for c in staged.entry["companions"]}
+            for path, digest in digests.items():
+                self._check(path, digest, staged.entry["source"])
+            due = [(name, path) for name, path in staged.names if path not in digests or path not in self._models]
+            self._put(self.stage(number), due)
+        self._note(staged.entry, staged.read)
+        with (self._shop / _JOURNAL).open("a", encoding="utf-8") as journal:
+            journal.write(_line(staged.entry, staged.read) + "\n")
+
+    def _check(self, path: str, digest: str, source: str) -> None:
+        if path.casefold() == MANIFEST or path.split("/")[0] == WORKSHOP:
+            raise Failed(f"it is made of a file called '{path}', which the delivery needs for itself")
+        known, owner = self._wanted.get(path.casefold(), (digest, source))
+        if known != digest and owner != source:
+            raise Failed(f"'{path}' goes with it, and with '{owner}' with other contents: deliver them apart")
+        target = self.out / path
+        if not Path(os.path.realpath(target.parent)).is_relative_to(os.path.realpath(self.out)):
+            raise Failed(f"'{path}' goes with it, and its folder leads out of the delivery")
+        if path not in self._models and not self.replace and target.exists() and sha256_of(target) != digest:
+            raise Failed(f"'{path}' is there already with other contents, and goes with this model")
+
+    def _put(self, stage: Path, due: list[tuple[str, str]]) -> None:
+        """Rename files into place; when one can't be, those before it are put back as they were."""
+        done: list[tuple[Path, Path | None]] = []
+        try:
+            for k, (name, path) in enumerate(due):
+                target = self.out / path
+                target.parent.mkdir(parents=True, exist_ok=True)
+                aside = None
+                if os.path.lexists(target) and not target.is_dir():
+                    aside = stage / f".was-{k}"
+                    target.replace(aside)
+                done.append((target, aside))
+                (stage / name).replace(target)
+            for folder in {(self.out / path).parent for _, path in due}:
+                sync_folder(folder)
+        except OSError:
+            for target, aside in reversed(done):
+                if aside is not None:
+                    aside.replace(target)
+                elif not target.is_dir():
+                    target.unlink(missing_ok=True)
+            raise
+
+    def copy(self, source: Path, path: str) -> None:
+        """Put a copy of a file in place."""
+        aside = self._shop / f"{_STAGE}copy" / "file"
+        copy_file(source, aside)
+        aside.replace(self.out / path)
+
+    def take_back(self, path: str) -> None:
+        """Take a delivered file away again."""
+        (self.out / path).unlink(missing_ok=True)
+
+    def fold(self, manifest: dict[str, Any]) -> None:
+        """Write the manifest, which says all that the journal did; the journal goes.
+
+        Raises
+        ------
+        OSError
+            If it can't be written; the journal then stays.
+        """
+        text = json_text(manifest).encode()
+        write_whole(self.out / MANIFEST, text)
+        there = {e["source"] for e in manifest["assets"] if e["output"] is not None}
+        read = {source: files for source, files in sorted(self._read.items()) if source in there and files}
+        if read:
+            note = {"manifest": _digest(text), "read": read}
+            write_whole(self._shop / _READ, json_text(note).encode())
+        else:
+            (self._shop / _READ).unlink(missing_ok=True)
+        (self._shop / _JOURNAL).unlink(missing_ok=True)
+
+    def earlier(self, version: str, sheet: str) -> tuple[dict[str, Landed], str]:
+        """Return what earlier runs of this version and sheet have recorded, by source; and what is odd about it."""
+        found: dict[str, Landed] = {}
+        odd = self._from_manifest(found, version, sheet)
+        self._from_journal(found, version, sheet)
+        return found, odd
+
+    def _from_manifest(self, found: dict[str, Landed], version: str, sheet: str) -> str:
+        path = self.out / MANIFEST
+        try:
+            text = path.read_bytes()
+        except FileNotFoundError:
+            return ""
+        except OSError as error:
+            return f"{MANIFEST} can't be read ({error.strerror}): all is done anew"
+        try:
+            manifest = json.loads(text)
+            entries = checked_entries(manifest)
+        except (ValueError, KeyError, TypeError, RecursionError):
+            return f"{MANIFEST} is no delivery manifest, or damaged: all is done anew"
+        note: dict[str, Any] = {}
+        try:
+            note = json.loads((self._shop / _READ).read_bytes())
+            changed = note["manifest"] != _digest(text)
+        except (OSError, ValueError, KeyError, TypeError):
+            changed, note = False, {}
+        if changed:
+            return f"{MANIFEST} was changed since it was written: all is done anew"
+        if (manifest["oak_square"], manifest["sheet"]["sha256"]) == (version, sheet):
+            read = note.get("read", {}) if note else None
+            for entry in entries:
+                source = entry["source"]
+                found[source] = Landed(entry=entry, read=None if read is None else read.get(source, {}))
+        return ""
+
+    def _from_journal(self, found: dict[str, Landed], version: str, sheet: str) -> None:
+        try:
+            lines = (self._shop / _JOURNAL).read_text("utf-8").splitlines()
+            if json.loads(lines[0]) != {"oak_square": version, "sheet": sheet}:
+                return
+        except (OSError, ValueError, IndexError):
+            return
+        for line in lines[1:]:
+            try:
+                row = json.loads(line)
+                (entry,) = checked_entries({"oak_square": "", "sheet": {"sha256": ""}, "assets": [row["entry"]]})
+                found[entry["source"]] = Landed(entry=entry, read=dict(row["read"]))
+            except (ValueError, KeyError, TypeError):
+                continue  # the last line, cut short
+
+
+def _line(entry: Entry, read: dict[str, str]) -> str:
+    return json.dumps({"entry": entry, "read": read})
+
+
+def _digest(text: bytes) -> str:
+    return hashlib.sha256(text).hexdigest()
+
+
+_TEXTS = ("source", "status")
+_PERHAPS = ("source_sha256", "output", "output_sha256", "reason")
+
+
+def checked_entries(manifest: Any) -> list[Entry]:
+    """Return a manifest's entries.
+
+    Raises
+    ------
+    KeyError, TypeError, ValueError
+        If they are not what a manifest holds.
+    """
+    if not isinstance(manifest["oak_square"], str) or not isinstance(manifest["sheet"]["sha256"], str):
+        raise TypeError
+    entries: list[Entry] = manifest["assets"]
+    for entry in entries:
+        texts = [entry[k] for k in _TEXTS] + [entry[k] for k in _PERHAPS if entry[k] is not None]
+        texts += [text for c in entry["companions"] for text in (c["path"], c["sha256"])]
+        if not all(isinstance(text, str) for text in texts):
+            raise TypeError
+        if not all(isinstance(entry[k], list) for k in ("steps", "warnings", "companions")):
+            raise TypeError
+        if (entry["output"] is None) != (entry["output_sha256"] is None):
+            raise ValueError
+    return entries

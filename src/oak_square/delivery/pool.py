@@ -1,0 +1,116 @@
+"""Work in processes of its own, bounded in memory and time: what dies costs what it was at, and nothing else.
+
+Processes are forked from a small one that has our modules loaded, so that the first of them costs an import and the
+others next to nothing. They end with the process they work for, however that ends.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import multiprocessing
+import os
+import resource
+import select
+import signal
+import threading
+import time
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import FIRST_COMPLETED, Future, TimeoutError, wait
+from functools import partial
+from typing import Any
+
+from oak_square.formats import LIMITS
+
+__all__ = ["CRASHED", "in_processes"]
+
+CRASHED = "its reader crashed, or ran out of memory"
+"""What is said of a file whose process died over it."""
+_PRELOADED = ["oak_square.delivery.preparing"]
+_WATCH_S = 1.0
+
+
+def in_processes(
+    work: Callable[[Any], Any],
+    items: Sequence[Any],
+    jobs: int,
+    cancelled: Callable[[], bool] | None = None,
+    *,
+    niceness: int = 0,
+) -> Iterator[tuple[Any, Any, str]]:
+    """Yield each item with its result and "", as they come; with None and why, where its process died over it.
+
+    An item has `LIMITS.seconds`. With `niceness` the processes give way to others. What `work` raises is raised here.
+    """
+    if not items:
+        return
+    # Loads its own machinery; commands that read nothing do without.
+    from pebble import ProcessPool
+
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload(_PRELOADED)
+    jobs = max(1, min(jobs, len(items)))
+    settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
+    pool = ProcessPool(max_workers=jobs, initializer=settle, context=context)
+    waiting, running = list(reversed(items)), dict[Future[Any], Any]()
+    try:
+        while waiting or running:
+            if cancelled is not None and cancelled():
+                waiting.clear()
+            while waiting and len(running) < 2 * jobs:
+                item = waiting.pop()
+                running[pool.schedule(work, args=(item,), timeout=LIMITS.seconds)] = item
+            for future in wait(running, return_when=FIRST_COMPLETED).done:
+                found = _result(future)
+                yield (running.pop(future), *found)
+        pool.close()  # type: ignore[no-untyped-call]  # the package types its arguments alone
+    finally:
+        if waiting or running:  # left early: by an error, by Ctrl+C, or by whoever took the results
+            pool.stop()  # type: ignore[no-untyped-call]
+        pool.join()
+
+
+def _result(future: Future[Any]) -> tuple[Any, str]:
+    from pebble import ProcessExpired
+
+    try:
+        return future.result(), ""
+    except TimeoutError:
+        return None, f"took over {LIMITS.seconds} seconds, which no file may"
+    except ProcessExpired:
+        return None, CRASHED
+
+
+def _settle_in(niceness: int, parent: int, memory_bytes: int) -> None:
+    """Make a process give way to others, end with the one it works for, and bound its memory."""
+    # Ctrl+C is for the process that the user started: it says what stands, and ends the others.
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    signal.signal(signal.SIGTERM, signal.SIG_DFL)
+    os.nice(niceness)
+    threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
+    _, hard = resource.getrlimit(resource.RLIMIT_AS)
+    # A quarter is left to all others, however much may be asked for.
+    there = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") * 3 // 4
+    ceiling = min(memory_bytes, max(there, 2_000_000_000))
+    ceiling = ceiling if hard == resource.RLIM_INFINITY else min(ceiling, hard)
+    resource.setrlimit(resource.RLIMIT_AS, (ceiling, hard))
+
+
+def _end_with(parent: int) -> None:
+    """End this process when `parent` has ended."""
+    try:
+        handle = os.pidfd_open(parent)
+    except ProcessLookupError:
+        os._exit(1)
+    except OSError:  # a kernel, or a container, that has no such handles
+        while _is_there(parent):
+            time.sleep(_WATCH_S)
+    else:
+        select.select([handle], [], [])
+    os._exit(1)
+
+
+def _is_there(process: int) -> bool:
+    with contextlib.suppress(ProcessLookupError):
+        os.kill(process, 0)
+        return True
+    return False
