@@ -218,6 +218,8 @@ def test_a_run_that_is_ended_goes_on_where_it_was_and_leaves_nobody_behind(tmp_p
     running = subprocess.Popen(command, stderr=subprocess.PIPE, stdout=subprocess.DEVNULL, start_new_session=True)
     out = tmp_path / "out"
     _wait_for(lambda: len(list(out.glob("a*.gl*f"))) + len(list(out.glob("a*.glb"))) >= 9)
+    journal = out / ".oak-square" / "journal.jsonl"
+    _wait_for(lambda: len(journal.read_bytes().splitlines()) == 10)
     os.kill(running.pid, how)
     _, err = running.communicate(timeout=60)
     _wait_for(lambda: not _family(running.pid), seconds=15)

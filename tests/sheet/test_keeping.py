@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from oak_square.demo import SHEET
 from oak_square.sheet import Deliver, Sheet, SheetText, dump_sheet, parse_sheet
+from oak_square.sheet.model import Frame
 from oak_square.steps import STEPS
 
 TEXT = """# The autumn batch.
@@ -71,16 +72,50 @@ def test_title_and_delivery_change_alone():
     sheet = kept().sheet.model_copy(update={"title": "Winter: one", "deliver": Deliver(unit="cm")})
     text = kept().saying(sheet)
     assert parse_sheet(text, "w") == sheet
-    assert "title: 'Winter: one'\n" in text
+    assert "title: 'Winter: one'   # not the last word\n" in text
     assert "deliver: {unit: cm}\n" in text
     for comment in ("# The autumn batch.", "# how the numbers are meant", "# one", "# two lines", "# tight"):
         assert comment in text
 
 
-def test_a_sheet_on_one_line_is_not_taken_apart():
-    assert SheetText.of("prep-sheet: 1\nsteps: [{do: bake}]\n", "s") is None
-    assert SheetText.of("prep-sheet: 1\nsteps:\n  - {do: bake}\ntitle: last\n", "s") is None
-    assert SheetText.of("prep-sheet: 1\n", "s") is None
+FLOW = """# all of it
+prep-sheet: 1  # the first version
+steps: [
+  # first
+  {do: bake},  # because of the scale
+  {do: place, at: origin},
+  ]
+# what it is called
+title: Fenwick   # Lock
+datums: {sill: {at: [0, 0.4, 0]}}  # of the gate
+"""
+
+
+def test_a_list_in_brackets_keeps_every_comment_through_any_change():
+    text = SheetText.of(FLOW, "s")
+    more = text.saying(text.sheet.model_copy(update={"steps": (*text.sheet.steps, step(do="bake"))}))
+    assert more == FLOW.replace("{do: place, at: origin},", "{do: place, at: origin}, {do: bake},")
+    less = text.saying(text.sheet.model_copy(update={"steps": text.sheet.steps[1:]}))
+    assert less == FLOW.replace("  {do: bake},", "  ")
+    called = text.saying(text.sheet.model_copy(update={"title": "Weir"}))
+    assert called == FLOW.replace("title: Fenwick ", "title: Weir ")
+
+
+def test_datums_and_berths_are_saved_as_the_document_has_them():
+    text = SheetText.of(FLOW, "s")
+    none = text.saying(text.sheet.model_copy(update={"datums": {}}))
+    assert "sill" not in none
+    berths = {"quay": Frame(at=[1, "2 cm", 0], turn=[0, 90, 0])}
+    sheet = text.sheet.model_copy(update={"berths": berths, "title": "Quay"})
+    assert parse_sheet(text.saying(sheet), "q") == sheet
+    assert "# of the gate" in text.saying(sheet)
+
+
+def test_what_stands_behind_the_steps_stays_there():
+    typed = "prep-sheet: 1\nsteps:\n  - do: bake  # why\n    what: [scale]\n\n# its name\ntitle: last\n"
+    text = SheetText.of(typed, "s")
+    sheet = text.sheet.model_copy(update={"steps": (step(do="place", at="origin"), *text.sheet.steps)})
+    assert text.saying(sheet) == typed.replace("steps:\n", "steps:\n  - {do: place, at: origin}\n")
 
 
 STEPS_MADE = st.lists(
@@ -99,14 +134,33 @@ STEPS_MADE = st.lists(
 )
 
 
-@given(STEPS_MADE, STEPS_MADE, st.sampled_from(["", "Lock", "yes", "1", "a: b", "# no", "null"]))
-def test_any_sheet_can_be_saved_over_any_other_and_reads_back(old, new, title):
-    before = Sheet(steps=tuple(old), title="Before")
-    after = Sheet(steps=tuple(new), title=title)
-    text = SheetText.of(dump_sheet(before), "b")
+FRAMES = st.sampled_from([{}, {"sill": Frame(at=[0, 0.4, 0])}, {"a b": Frame(), "c": Frame(turn=[0, 90, 0])}])
+
+
+def typed(sheet, form):
+    """A sheet in one of the forms that people type it in."""
+    text = dump_sheet(sheet)
+    head, _, steps = text.partition("steps:")
+    if form == "brackets" and sheet.steps:
+        rows = [line.strip().removeprefix("- ") for line in steps.strip().splitlines()]
+        return f"{head}steps: [{(', # so' + chr(10) + '  ').join(rows)}]\n"
+    if form == "first":
+        lines = head.splitlines(keepends=True)
+        return f"{lines[0]}steps:{steps}" + "".join(lines[1:])
+    return text
+
+
+@given(
+    STEPS_MADE, STEPS_MADE, st.sampled_from(["", "Lock", "yes", "1", "a: b", "# no", "null"]), FRAMES, FRAMES,
+    st.sampled_from(["plain", "brackets", "first"]),
+)  # fmt: skip
+def test_any_sheet_can_be_saved_over_any_other_and_reads_back(old, new, title, datums, berths, form):
+    before = Sheet(steps=tuple(old), title="Before", datums=berths)
+    after = Sheet(steps=tuple(new), title=title, datums=datums, berths=berths)
+    text = typed(before, form)
+    assert parse_sheet(text, "t") == before
     assert parse_sheet(dump_sheet(after), "a") == after
-    if text is not None:
-        assert parse_sheet(text.saying(after), "a") == after
+    assert parse_sheet(SheetText.of(text, "b").saying(after), "a") == after
 
 
 @pytest.mark.parametrize("title", ["Fenwick Lock, autumn", "Ünïcode", "with 'quotes'", "tab\there"])

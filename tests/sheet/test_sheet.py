@@ -61,8 +61,32 @@ def test_a_bad_sheet_names_its_line_and_what_was_meant(text, line, says):
 def test_a_sheet_that_unfolds_without_end_is_stopped():
     bomb = "a0: &a0 [x, x, x, x, x, x, x, x, x]\n"
     bomb += "".join(f"a{k}: &a{k} [{', '.join([f'*a{k - 1}'] * 9)}]\n" for k in range(1, 9))
-    with pytest.raises(BadSheet, match="too many values"):
+    with pytest.raises(BadSheet, match=r"line 6: unfolds to over 200000 values"):
         parse_sheet(bomb, "s.yaml")
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("  - !!python/object/apply:os.system ['true']", "the tag 'tag:yaml.org,2002:python/object/apply:os.system'"),
+        ("  - {do: bake, note: !!str 7}", "the tag 'tag:yaml.org,2002:str' is not read"),
+        ("  - &a [*a]", "'*a' stands inside what it names"),
+        ("  - {do: bake, do: bake}", 'found duplicate key "do"'),
+        ("  - {do: size, height: [1]}", "height: '[1]' is no length"),
+        ("  - {do: size, height: {m: 1}}", "height: '{'m': 1}' is no length"),
+        ("  - {do: place, at: [[1], 0, 0]}", "at: '[[1], 0, 0]' is not one of"),
+    ],
+)
+def test_what_is_more_than_plain_values_is_refused_with_its_line(line, says):
+    with pytest.raises(BadSheet) as caught:
+        parse_sheet(f"prep-sheet: 1\nsteps:\n{line}\n", "s.yaml")
+    assert says in str(caught.value)
+    assert caught.value.line == 3
+
+
+def test_mod_inside_a_name_is_no_length():
+    text = "prep-sheet: 1\nberths: {bay 3 mod: {}}\nsteps:\n  - {do: place, at: {berth: bay 3 mod}}\n"
+    assert parse_sheet(text, "s").steps[0].at.berth == "bay 3 mod"
 
 
 def test_files_that_are_no_sheet_say_so(tmp_path):

@@ -97,7 +97,7 @@ class BookEditor(QDialog):
         """Match the table to the session's book."""
         self._filling = True
         book = self._session.book or SizeBook()
-        path = self._session.shelf.path
+        path = self._session.document.book_path
         self.heading.setText(f"Size book: {path.name}" if path is not None else "Size book, not saved yet")
         self.table.setRowCount(len(book.entries))
         for k, entry in enumerate(book.entries):
@@ -134,7 +134,7 @@ class BookEditor(QDialog):
         self.complaint.setText(wrong[0] if wrong else "")
         if not wrong:
             self._given = SizeBook(entries=tuple(entries))
-            self._session.set_book(self._given, self._session.shelf.path)
+            self._session.set_book(self._given, self._session.document.book_path)
 
     def _entry(self, row: int) -> tuple[BookEntry | None, str]:
         cells = [(item.text().strip() if (item := self.table.item(row, j)) is not None else "") for j in range(8)]
@@ -185,7 +185,7 @@ class BookEditor(QDialog):
             self.show_book()
 
     def _save(self) -> None:
-        start = str(self._session.shelf.path or "size_book.csv")
+        start = str(self._session.document.book_path or "size_book.csv")
         found, _ = QFileDialog.getSaveFileName(self, "Save the size book", start, _BOOKS)
         if found:
             self.save_book(Path(found))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
@@ -10,7 +11,7 @@ from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import SizeBook
 from oak_square.delivery import Source
-from oak_square.sheet import Sheet
+from oak_square.sheet import Sheet, SheetText, dump_sheet
 from oak_square.steps import Step
 
 __all__ = ["Document", "History", "Row", "default_delivery"]
@@ -50,6 +51,12 @@ class Document:
         What was measured, kept with the sheet.
     book : SizeBook or None
         What the batch is held against.
+    book_path : Path or None
+        The file it lies in; None while it is not saved.
+    path : Path or None
+        The sheet's file; None while it is not saved.
+    typed : SheetText or None
+        The sheet's text as it was typed there.
     """
 
     sheet: Sheet = field(default_factory=Sheet)
@@ -58,6 +65,14 @@ class Document:
     left_out: frozenset[str] = frozenset()
     measures: tuple[Measure, ...] = ()
     book: SizeBook | None = None
+    book_path: Path | None = None
+    path: Path | None = None
+    typed: SheetText | None = None
+
+    @property
+    def words(self) -> str:
+        """The kept steps as a sheet file says them, what was typed before kept as it was."""
+        return dump_sheet(self.sheet) if self.typed is None else self.typed.saying(self.sheet)
 
     @property
     def before(self) -> Sheet:
@@ -104,6 +119,14 @@ class History:
         if joins and self.past and not self.future:
             return replace(self, now=document, past=(*self.past[:-1], (label, self.past[-1][1])))
         return History(now=document, past=(*self.past, (label, self.now)))
+
+    def told(self, change: Callable[[Document], Document]) -> History:
+        """Return the history with every document changed alike: what holds whatever is undone."""
+        return History(
+            now=change(self.now),
+            past=tuple((label, change(document)) for label, document in self.past),
+            future=tuple((label, change(document)) for label, document in self.future),
+        )
 
     def undone(self) -> History:
         """Return the history one entry back; itself when there is none."""

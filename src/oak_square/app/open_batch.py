@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from oak_square.app.document import Row
 from oak_square.app.source_watch import SourceWatch
-from oak_square.app.work import Outcome, Worker
-from oak_square.core.findings import Finding
+from oak_square.app.work import Outcome, ReadResult, Worker
 from oak_square.core.scene import Asset
-from oak_square.delivery import Source, find_sources
+from oak_square.delivery import Source, find_sources, told_apart
 
 __all__ = ["OpenBatch"]
 
@@ -61,7 +61,9 @@ class OpenBatch(QObject):
 
     def open_paths(self, paths: list[Path]) -> None:
         """Add the models at `paths` to the batch and start reading them."""
-        fresh = [s for s in find_sources(paths) if s.file not in self.rows]
+        known = {os.path.realpath(r.source.path) for r in self.rows.values()}
+        found = [s for s in find_sources(paths) if os.path.realpath(s.path) not in known]
+        fresh = told_apart(found, self.rows)
         self.paths += paths
         for source in fresh:
             self.rows[source.file] = Row(source=source)
@@ -95,12 +97,12 @@ class OpenBatch(QObject):
         if changed:
             self.worker.read_sources(changed)
 
-    def _take_read(
-        self, source: Source, asset: Asset | None, error: str | None, findings: tuple[Finding, ...], digest: str
-    ) -> None:
+    def _take_read(self, source: Source, result: ReadResult) -> None:
+        asset, error, findings, digest, also = result
         if source.file not in self.rows:
             return  # reading was stopped
         self._unread.discard(source.file)
+        self.watch.watch_also(source, also)
         self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings, digest=digest)
         if asset is not None:
             self._fresh.append(asset)

@@ -23,10 +23,10 @@ from oak_square.delivery import Run
 from oak_square.delivery.files import write_whole
 from oak_square.sheet import (
     Deliver,
+    Sheet,
     SheetText,
     check_references,
     dump_measures,
-    dump_sheet,
     load_measures,
     load_sheet,
     measures_path,
@@ -55,8 +55,8 @@ class Session(OpenBatch):
         self.unit = Shown()
         self.chosen_measure: int | None = None
         self.measured_along = "world"
-        self.sheet_path: Path | None = None
-        self._typed: SheetText | None = None
+        # What the files that were opened or saved are known to hold: the sheet, and the measurements beside it.
+        self._on_disk: dict[Path, tuple[Sheet, tuple[Measure, ...]]] = {}
         self.delivering = False
         self._request = 0
         self.shelf = BookShelf(self)
@@ -79,6 +79,19 @@ class Session(OpenBatch):
     def book(self) -> SizeBook | None:
         """The size book the batch is held against."""
         return self.document.book
+
+    @property
+    def sheet_path(self) -> Path | None:
+        """The present sheet's file; None while it is not saved."""
+        return self.document.path
+
+    @property
+    def is_saved(self) -> bool:
+        """Whether the sheet and its measurements are what its file was seen to hold; an empty one needs none."""
+        document = self.document
+        if document.path is None:
+            return document.sheet == Sheet() and not document.measures
+        return self._on_disk.get(document.path) == (document.sheet, document.measures)
 
     @property
     def lead(self) -> str | None:
@@ -121,8 +134,7 @@ class Session(OpenBatch):
         except (BadLength, ValueError) as error:
             self.said.emit(str(error).splitlines()[-1] if isinstance(error, BadLength) else f"'{length}' is no module")
             return
-        written = dump_sheet(self.document.sheet)
-        if " mod" in written and deliver.module is not None and deliver.module != fresh.module:
+        if self.document.sheet.speaks_in_modules() and deliver.module is not None and deliver.module != fresh.module:
             self.said.emit(f"Steps are written in modules of {deliver.module}: another length would size them anew")
             return
         self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
@@ -134,11 +146,11 @@ class Session(OpenBatch):
 
         `quietly`, it came with what was opened: there is nothing to undo.
         """
-        self.shelf.path = path
-        document = replace(self.document, book=book)
         if quietly:
-            self._set(replace(self.history, now=document))
+            # It was there all along: no undo goes back behind it.
+            self._set(self.history.told(lambda d: d if d.book is not None else replace(d, book=book, book_path=path)))
         else:
+            document = replace(self.document, book=book, book_path=path)
             self._do("Change the size book" if book is not None else "Use no size book", document)
 
     def _find_book(self, paths: list[Path]) -> None:
@@ -297,17 +309,18 @@ class Session(OpenBatch):
             If it can't be read, or says something impossible.
         """
         sheet, data = load_sheet(path)
-        self.sheet_path = path
-        self._typed = SheetText.of(data.decode("utf-8-sig"), str(path))
+        typed = SheetText.of(data.decode("utf-8-sig"), str(path))
         measures = load_measures(measures_path(path))
-        document = replace(self.document, sheet=sheet, draft=None, editing=None, measures=measures)
+        document = replace(
+            self.document, sheet=sheet, draft=None, editing=None, measures=measures, path=path, typed=typed
+        )
+        self._on_disk[path] = sheet, measures
         self._do(f"Open {path.name}", document)
         self.said.emit(f"Opened {path.name}: {len(sheet.steps)} steps")
 
     def sheet_words(self) -> str:
         """Return the kept steps as a sheet file says them, what was typed before kept as it was."""
-        sheet = self.document.sheet
-        return dump_sheet(sheet) if self._typed is None else self._typed.saying(sheet)
+        return self.document.words
 
     def save_sheet(self, path: Path) -> None:
         """Write the kept steps to a file.
@@ -322,8 +335,12 @@ class Session(OpenBatch):
         beside = measures_path(path)
         if self.document.measures or beside.exists():
             write_whole(beside, dump_measures(self.document.measures).encode())
-        self.sheet_path = path
-        self._typed = SheetText.of(words, str(path))
+        former, typed = self.document.path, SheetText.of(words, str(path))
+        self._on_disk[path] = self.document.sheet, self.document.measures
+        # Earlier and later states of this sheet are states of what is now in that file; those of another one are not.
+        history = self.history.told(lambda d: replace(d, path=path) if d.path == former else d)
+        self.history = replace(history, now=replace(history.now, typed=typed))
+        self.document_changed.emit()
         self.said.emit(f"Saved {path.name}")
 
     def include(self, file: str, wanted: bool) -> None:

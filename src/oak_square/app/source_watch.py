@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterable
 from pathlib import Path
 
 from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer, Signal
 
-from oak_square.delivery import Source, find_sources
+from oak_square.delivery import Source, find_sources, told_apart
 
 __all__ = ["SourceWatch"]
 
@@ -25,6 +26,7 @@ class SourceWatch(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._stamps: dict[str, tuple[Source, Stamp]] = {}
+        self._also: dict[str, dict[Path, Stamp]] = {}
         self._paths: list[Path] = []
         self._watcher: QFileSystemWatcher | None = None
         self._quiet = QTimer(self, singleShot=True, interval=_QUIET_MS)
@@ -41,6 +43,13 @@ class SourceWatch(QObject):
             self._waiting.append(str(source.path))
             self._waiting.append(str(source.path.parent))
         self._later.start()
+
+    def watch_also(self, source: Source, paths: Iterable[Path]) -> None:
+        """Watch what a source is read from beside its own file: buffers, material files, textures, layers."""
+        self._also[source.file] = {path: _stamp(path) for path in paths}
+        self._waiting += map(str, self._also[source.file])
+        if self._waiting:
+            self._later.start()
 
     def forget(self, files: Iterable[str]) -> None:
         """Watch these no more."""
@@ -66,19 +75,27 @@ class SourceWatch(QObject):
         changed = [
             source
             for file, (source, stamp) in self._stamps.items()
-            if file not in gone and _stamp(source.path) not in (stamp, None)
+            if file not in gone and (_stamp(source.path) not in (stamp, None) or self._has_other_parts(file))
         ]
         changed += self._fresh()
         for file in gone:
             self._stamps[file] = (self._stamps[file][0], None)
         self.add([], changed)
+        for source in changed:
+            self._also.pop(source.file, None)
         if changed or gone:
             self.news.emit(changed, gone)
         return len(changed) + len(gone)
 
+    def _has_other_parts(self, file: str) -> bool:
+        """Tell whether something that a source is read from has changed; what has gone or come counts as changed."""
+        return any(_stamp(path) != stamp for path, stamp in self._also.get(file, {}).items())
+
     def _fresh(self) -> list[Source]:
         folders = [p for p in self._paths if p.is_dir()]
-        return [s for s in find_sources(folders) if s.file not in self._stamps]
+        known = {os.path.realpath(source.path) for source, _ in self._stamps.values()}
+        found = [s for s in find_sources(folders) if os.path.realpath(s.path) not in known]
+        return told_apart(found, self._stamps)
 
     def close(self) -> None:
         """Watch nothing any more."""

@@ -381,6 +381,7 @@ class Window(QMainWindow):
         name = session.document.sheet.title or (session.paths[0].resolve().name if session.paths else "Oak Square")
         left_out = len(session.document.left_out)
         words = f"{total} {'asset' if total == 1 else 'assets'}" + (f", {left_out} left out" if left_out else "")
+        words += "" if session.is_saved else ", not saved"
         if session.to_read:
             words = f"reading, {total - session.to_read} of {total}"
         self.title.show_title(name, words if total else "nothing open yet")

@@ -13,6 +13,7 @@ from collections import OrderedDict
 from collections.abc import Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
+from pathlib import Path
 from typing import Any
 from weakref import WeakKeyDictionary
 
@@ -27,12 +28,12 @@ from oak_square.core.shown_units import Shown
 from oak_square.core.size_book import SizeBook
 from oak_square.core.survey import survey
 from oak_square.delivery import Run, Source, deliver, in_processes, receive
-from oak_square.delivery.files import sha256_of
+from oak_square.delivery.files import further_files, sha256_of
 from oak_square.formats import format_of
 from oak_square.sheet import Prepared, Sheet, UnitQuestion, asset_called, evaluate, settled_units, unit_question
 from oak_square.steps import Step
 
-__all__ = ["Outcome", "Plan", "Worker"]
+__all__ = ["Outcome", "Plan", "ReadResult", "Worker"]
 
 # Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
 _SMALL_BYTES = 2_000_000
@@ -40,7 +41,7 @@ _MANY_FILES = 24
 _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
-ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str]
+ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, tuple[Path, ...]]
 Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...], Asset, SizeBook | None]]
 
 
@@ -108,21 +109,22 @@ class Plan:
 
 
 def read_source(source: Source) -> ReadResult:
-    """Return a source's asset, or why it can't be read; the findings on it as received; its content's hash."""
+    """Return a source's asset, or why it can't be read; findings; its content's hash; what else it is read from."""
     try:
-        asset = receive(source).asset
+        received = receive(source)
         digest = sha256_of(source.path)
     except OakSquareError as error:
-        return None, getattr(error, "reason", str(error)), (), ""
+        return None, getattr(error, "reason", str(error)), (), "", ()
     except OSError as error:
-        return None, f"can't be read: {error.strerror or error}", (), ""
-    return asset, None, survey(asset), digest
+        return None, f"can't be read: {error.strerror or error}", (), "", ()
+    also = tuple(further_files(source.path.parent, received.companions).values())
+    return received.asset, None, survey(received.asset), digest, also
 
 
 class Worker(QObject):
     """Runs the window's long work. One thread reads and one works sheets out; big files and deliveries fork off."""
 
-    read = Signal(object, object, object, object, str)  # source, asset, error, findings, content hash
+    read = Signal(object, object)  # source, what was read of it
     worked_out = Signal(int, object)  # request, tuple of Outcome
     progressed = Signal(int, int, object)  # done, all, manifest entry
     delivered = Signal(object, object)  # manifest, error
@@ -156,7 +158,7 @@ class Worker(QObject):
         # One core is left to the window, and readers give way to it. A reader that dies costs its own file only.
         jobs = max(1, multiprocessing.cpu_count() - 1)
         for source, result, why in in_processes(read_source, apart, jobs, self._stop.is_set, niceness=10):
-            self._tell_read(source, result or (None, why, (), ""))
+            self._tell_read(source, result or (None, why, (), "", ()))
 
     def _read_here(self, source: Source) -> None:
         self._tell_read(source, read_source(source))
@@ -193,11 +195,10 @@ class Worker(QObject):
         self._thinker.shutdown(wait=True, cancel_futures=True)
 
     def _tell_read(self, source: Source, result: ReadResult) -> None:
-        asset, why, findings, digest = result
-        if asset is not None:
-            self._surveyed[asset] = findings
+        if result[0] is not None:
+            self._surveyed[result[0]] = result[2]
         if not self._closed:
-            self.read.emit(source, asset, why, findings, digest)
+            self.read.emit(source, result)
 
     def _tell_fault(self, future: Future[None]) -> None:
         if not future.cancelled() and (error := future.exception()) is not None and not self._closed:

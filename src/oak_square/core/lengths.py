@@ -80,8 +80,8 @@ def parse_length(text: str | float, *, bare: float, module: float | None = None)
     BadLength
         If `text` is no length, or not finite.
     """
-    if isinstance(text, bool):
-        raise BadLength(f"'{text}' is no length")
+    if isinstance(text, bool) or not isinstance(text, int | float | str):
+        raise BadLength(f"'{text}' is no length: a length is a number, or text such as 90 cm")
     value = float(text) * bare if isinstance(text, int | float) else _parse_text(text, bare, module)
     if not math.isfinite(value):
         raise BadLength(f"'{text}' is not a finite length")

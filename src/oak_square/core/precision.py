@@ -17,7 +17,7 @@ from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh
 
-__all__ = ["check_numbers", "float32_step", "stored_step"]
+__all__ = ["check_numbers", "float32_step", "numbers_reach", "stored_step"]
 
 Array = NDArray[np.float64]
 _REACHES: Memo[Array] = Memo()
@@ -28,7 +28,7 @@ def float32_step(metres: float) -> float:
     return float(np.spacing(np.float32(min(abs(metres), 3e38))))
 
 
-def _reach(mesh: Mesh) -> Array:
+def numbers_reach(mesh: Mesh) -> Array:
     """Return the largest coordinates of a mesh's numbers along each axis, shape (3,)."""
     return _REACHES.of(mesh, None, lambda: np.abs(ends(mesh.points)).max(axis=0).astype(np.float64))
 
@@ -36,7 +36,7 @@ def _reach(mesh: Mesh) -> Array:
 def _stored_reach(asset: Asset, index: int) -> Array:
     """Return the largest coordinates, shape (3,), that a part's vertices can have in its own frame."""
     matrix = asset.nodes[index].local_from_mesh
-    found: Array = np.abs(matrix[:3, :3]) @ _reach(asset.mesh_of(index)) + np.abs(matrix[:3, 3])
+    found: Array = np.abs(matrix[:3, :3]) @ numbers_reach(asset.mesh_of(index)) + np.abs(matrix[:3, 3])
     return found
 
 

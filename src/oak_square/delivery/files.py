@@ -11,12 +11,13 @@ import shutil
 from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
+from urllib.parse import unquote
 
 import numpy as np
 
 from oak_square.formats import Piece
 
-__all__ = ["copy_file", "json_text", "sha256_of", "sync_folder", "write_pieces", "write_whole"]
+__all__ = ["copy_file", "further_files", "json_text", "sha256_of", "sync_folder", "write_pieces", "write_whole"]
 
 _BLOCK = 1 << 20
 _HALVES = re.compile("[\ud800-\udfff]")
@@ -44,6 +45,16 @@ def sha256_of(path: Path) -> str:
     """Return the SHA-256 of a file, hexadecimal."""
     with path.open("rb") as stream:
         return hashlib.file_digest(stream, "sha256").hexdigest()
+
+
+def further_files(folder: Path, names: Iterable[str]) -> dict[str, Path]:
+    """Return what a model in `folder` is read from beside its own file, where it is there, by its path from there."""
+    found = {}
+    for name in names:
+        path = next((p for p in (folder / name, folder / unquote(name)) if p.is_file()), None)
+        if path is not None:
+            found[path.relative_to(folder).as_posix()] = path
+    return found
 
 
 def write_pieces(path: Path, pieces: Iterable[Piece]) -> None:

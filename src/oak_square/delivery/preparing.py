@@ -17,7 +17,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source, output_name
-from oak_square.delivery.files import copy_file, sha256_of, write_pieces
+from oak_square.delivery.files import copy_file, further_files, sha256_of, write_pieces
 from oak_square.delivery.outbox import Staged
 from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.delivery.proof_across import prove_across
@@ -129,13 +129,8 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
 
 
 def _read_files(folder: Path, names: tuple[str, ...]) -> dict[str, str]:
-    """Return the SHA-256 of each further file that a model is read from, where it is there."""
-    found = {}
-    for name in names:
-        path = next((p for p in (folder / name, folder / unquote(name)) if p.is_file()), None)
-        if path is not None:
-            found[path.relative_to(folder).as_posix()] = sha256_of(path)
-    return found
+    """Return the SHA-256 of each further file that a model is read from."""
+    return {name: sha256_of(path) for name, path in further_files(folder, names).items()}
 
 
 def _give_up(entry: Entry, status: str, reason: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any, ClassVar
 from urllib.parse import unquote
@@ -14,11 +14,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.attached import Attached
+from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
 from oak_square.core.motion import in_basis, same_matrix
 from oak_square.core.placement import Placement, matrix_of
-from oak_square.core.scene import Asset, Node
+from oak_square.core.precision import numbers_reach
+from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.plain import Plain, Scene, plain_mesh
 
@@ -35,6 +38,7 @@ __all__ = [
     "registered",
 ]
 
+_IDENTITY = readonly(np.eye(4))
 CARRIED = (
     "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
     "vertex colours", "shared geometry", "animation", "skins", "morph targets", "instances", "cameras and lights",
@@ -224,9 +228,20 @@ def checked_size(path: Path, file: str, limits: Limits) -> int:
 def file_nodes(asset: Asset, reading: Reading) -> tuple[Node, ...]:
     """Return the asset's nodes in the numbers of a file under `reading`.
 
-    Their `local_from_mesh` is then what a vertex of the source file is to be multiplied by.
+    Their `local_from_mesh` is then what a vertex of the source file is to be multiplied by: the identity to the bit
+    where it moves none of them by more than what products of matrices leave behind.
     """
-    return in_basis(asset, reading.file_from_working)
+    return tuple(_kept_where_it_is(node, asset) for node in in_basis(asset, reading.file_from_working))
+
+
+def _kept_where_it_is(node: Node, asset: Asset) -> Node:
+    matrix = node.local_from_mesh
+    if node.mesh is None or np.abs(matrix[:3, :3] - np.eye(3)).max() > SAME_MATRIX:
+        return node
+    reach = float(numbers_reach(asset.meshes[node.mesh]).max())
+    if float(np.abs(matrix[:3, 3]).max()) > SAME_MATRIX * reach:
+        return node
+    return replace(node, local_from_mesh=_IDENTITY)
 
 
 def check_same_tree(received: Asset, asset: Asset, what: str, others: str) -> None:
@@ -242,13 +257,24 @@ def check_same_tree(received: Asset, asset: Asset, what: str, others: str) -> No
 
 
 def is_unmoved(matrix: NDArray[np.float64]) -> bool:
-    """Tell whether a (4, 4) matrix leaves float32 numbers as they are: within float64 rounding of the identity."""
-    return same_matrix(matrix, np.eye(4)) and bool(np.abs(matrix[:3, 3]).max() < 1e-12)
+    """Tell whether a (4, 4) matrix, as `file_nodes` gives it, leaves numbers as they are."""
+    return same_matrix(matrix, np.eye(4))
 
 
-def same_placement(a: Placement, b: Placement) -> bool:
-    """Tell whether two placements are one but for float64 rounding."""
-    return same_matrix(matrix_of(a), matrix_of(b)) or bool(np.array_equal(matrix_of(a), matrix_of(b)))
+def placements_reach(nodes: Sequence[Node], meshes: Sequence[Mesh]) -> float:
+    """Return the largest number that a file's nodes and meshes are placed by: what rounding is relative to."""
+    moved = [float(np.abs(node.placement.translation).max()) for node in nodes]
+    return max([*moved, *(float(numbers_reach(m).max()) for m in meshes)], default=0.0)
+
+
+def same_placement(a: Placement, b: Placement, reach: float = 0.0) -> bool:
+    """Tell whether two placements are one but for float64 rounding, in a file whose numbers go up to `reach`."""
+    old, new = matrix_of(a), matrix_of(b)
+    if np.array_equal(old, new):
+        return True
+    moved = float(np.abs(old[:3, 3] - new[:3, 3]).max())
+    linear = np.abs(old[:3, :3] - new[:3, :3]).max() <= SAME_MATRIX * np.abs(new[:3, :3]).max()
+    return bool(linear and moved <= SAME_MATRIX * max(reach, float(np.abs(new[:3, 3]).max())))
 
 
 def count_not_finite(points: Sequence[NDArray[Any]]) -> int:

@@ -28,6 +28,7 @@ from oak_square.formats.model_file import (
     checked_size,
     count_not_finite,
     file_nodes,
+    placements_reach,
     registered,
 )
 from oak_square.formats.plain import Scene
@@ -78,7 +79,7 @@ class ThreeMf(Format):
         if not reading.same_frame(received.asset.reading):
             edits += declared(model.root, reading)
         before, nodes = file_nodes(received.asset, received.asset.reading), file_nodes(asset, reading)
-        edits += transform_edits(places, before, nodes)
+        edits += transform_edits(places, before, nodes, placements_reach(before, received.asset.meshes))
         own, told = shape_edits(model, places, nodes)
         edits += own
         if not edits:

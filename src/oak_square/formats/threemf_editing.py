@@ -32,7 +32,7 @@ def declared(root: Element, reading: Reading) -> list[Edit]:
 
 
 def transform_edits(
-    places: tuple[tuple[Element, str], ...], before: tuple[Node, ...], nodes: tuple[Node, ...]
+    places: tuple[tuple[Element, str], ...], before: tuple[Node, ...], nodes: tuple[Node, ...], reach: float
 ) -> list[Edit]:
     """Return the edits of what places an object; one that several nodes come from must move alike."""
     wanted: dict[int, tuple[Element, Array, Array, str]] = {}
@@ -40,7 +40,7 @@ def transform_edits(
         known = wanted.get(place.start)
         if known is not None and not same_matrix(known[2], new.placement.matrix):
             raise Refused(f"'{new.name}' is placed once in the file for several parts, which would have to move apart")
-        if not same_placement(old.placement, new.placement):
+        if not same_placement(old.placement, new.placement, reach):
             wanted[place.start] = place, old.placement.matrix, new.placement.matrix, new.name
         else:
             wanted.setdefault(place.start, (place, old.placement.matrix, old.placement.matrix, new.name))

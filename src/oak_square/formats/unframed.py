@@ -12,7 +12,9 @@ from numpy.typing import NDArray
 
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.placement import Placement
+from oak_square.core.precision import numbers_reach
 from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.formats.model_file import Format, file_nodes
 
 __all__ = ["ASSUMED", "lost_pivots", "mesh_matrices", "unframed_asset"]
@@ -40,7 +42,18 @@ def unframed_asset(kind: Format, file: str, meshes: Iterable[Mesh], carries: Ite
 
 def mesh_matrices(asset: Asset, reading: Reading) -> list[NDArray[np.float64]]:
     """Return, for each part, what the vertices of its source file are to be multiplied by, shape (4, 4)."""
-    return [node.placement.matrix @ node.local_from_mesh for node in file_nodes(asset, reading)]
+    frames = ((node, node.placement.matrix) for node in file_nodes(asset, reading))
+    return [
+        _rested(matrix @ node.local_from_mesh, asset.meshes[node.mesh]) if node.mesh is not None else matrix
+        for node, matrix in frames
+    ]
+
+
+def _rested(matrix: NDArray[np.float64], mesh: Mesh) -> NDArray[np.float64]:
+    """Return the identity to the bit where a matrix moves no vertex by more than what products leave behind."""
+    reach = float(numbers_reach(mesh).max())
+    linear = np.abs(matrix[:3, :3] - np.eye(3)).max() <= SAME_MATRIX
+    return np.eye(4) if linear and np.abs(matrix[:3, 3]).max() <= SAME_MATRIX * reach else matrix
 
 
 def lost_pivots(kind: Format, asset: Asset) -> tuple[str, ...]:

@@ -1,98 +1,190 @@
-"""A sheet's text, kept: steps that did not change come back as they were typed, with the comments above them."""
+"""A sheet's text, kept: what did not change comes back as it was typed, comments and all.
+
+The YAML package says where each value stands; its places in the text are changed, and nothing else. Steps that stand on
+lines of their own take the comment lines above them along.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
+from typing import Any
 
 from ruamel.yaml import YAML
-from ruamel.yaml.comments import CommentedMap, CommentedSeq
 
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.text import dump_sheet, parse_sheet
 
 __all__ = ["SheetText"]
 
+_KEYS = ("title", "deliver", "datums", "berths")
+_OPENING = "prep-sheet"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SheetText:
-    """A sheet as it was typed.
-
-    Attributes
-    ----------
-    sheet : Sheet
-        What it says.
-    head : str
-        All lines before the first step or the comments above it.
-    blocks : tuple of (comments, body)
-        Of each step: the comment and blank lines above it, and its own lines.
-    tail : str
-        What follows the last step.
-    """
+    """A sheet as it was typed, and what it says."""
 
     sheet: Sheet
-    head: str
-    blocks: tuple[tuple[str, str], ...]
-    tail: str
+    text: str
 
     @staticmethod
-    def of(text: str, file: str) -> SheetText | None:
-        """Return the text taken apart; None when its steps do not stand on lines of their own.
+    def of(text: str, file: str) -> SheetText:
+        """Return the text with what it says.
 
         Raises
         ------
         BadSheet
             If it is no sheet.
         """
-        sheet = parse_sheet(text, file)
-        raw = YAML(typ="rt").load(text)
-        steps = raw.get("steps")
-        keys = {k: raw.lc.key(k)[0] for k in raw}
-        if (
-            not isinstance(steps, CommentedSeq)
-            or not len(steps)
-            or steps.fa.flow_style()
-            or keys["steps"] != max(keys.values())
-        ):
-            return None
-        lines = text.splitlines(keepends=True)
-        starts = [steps.lc.item(k)[0] for k in range(len(steps))]
-        tops = [_comments_above(lines, start, keys["steps"] + 1) for start in starts]
-        ends = [*tops[1:], len(lines)]
-        blocks = [
-            ("".join(lines[top:start]), "".join(lines[start:end]))
-            for top, start, end in zip(tops, starts, ends, strict=True)
-        ]
-        return SheetText(
-            sheet=sheet, head="".join(lines[: tops[0] if tops else len(lines)]), blocks=tuple(blocks), tail=""
-        )
+        return SheetText(sheet=parse_sheet(text, file), text=text)
 
     def saying(self, sheet: Sheet) -> str:
-        """Return the text of `sheet`: this one's own lines wherever they still say it."""
-        first = self.blocks[0][1] if self.blocks else "  "
-        fresh = _fresh_blocks(sheet, first[: len(first) - len(first.lstrip(" "))])
-        if (sheet.title, sheet.deliver) != (self.sheet.title, self.sheet.deliver):
-            head = _head_with(self.head, sheet)
-        else:
-            head = self.head
-        if not sheet.steps:
-            return head if self.sheet.steps == () else f"{head.rstrip()} []\n"
-        old = [s.model_dump_json() for s in self.sheet.steps]
-        new = [s.model_dump_json() for s in sheet.steps]
-        out: list[str] = []
-        for kind, a, b, c, d in SequenceMatcher(None, old, new, autojunk=False).get_opcodes():
-            for k in range(c, d):
-                before = a + k - c
-                comments = self.blocks[before][0] if kind != "insert" and before < b else ""
-                moved = old.index(new[k]) if kind != "equal" and new[k] in old else None
-                if kind == "equal":
-                    out.append(comments + self.blocks[before][1])
-                elif moved is not None:
-                    # A step that only changed its place takes its own comments along.
-                    out.append("".join(self.blocks[moved]))
-                else:
-                    out.append(comments + fresh[k])
-        return _ended(head) + "".join(_ended(block) for block in out) + self.tail
+        """Return the text of `sheet`: this one's own words wherever they still say it."""
+        text = self.text
+        if sheet.steps != self.sheet.steps:
+            text = _with_steps(text, self.sheet, sheet)
+        for key in _KEYS:
+            if getattr(sheet, key) != getattr(self.sheet, key):
+                text = _with_key(text, key, sheet)
+        return text
+
+
+def _top(text: str) -> list[tuple[Any, Any]]:
+    """Return the key and value nodes at the top of a text, each with its place."""
+    found: list[tuple[Any, Any]] = YAML(typ="rt").compose(text).value
+    return found
+
+
+def _fresh(sheet: Sheet) -> tuple[dict[str, str], list[str]]:
+    """Return how a sheet would be typed anew: the lines of each key, and each step on one line."""
+    lines, keys = dump_sheet(sheet).splitlines(), dict[str, str]()
+    at = next(k for k, line in enumerate(lines) if line.startswith("steps:"))
+    name = ""
+    for line in lines[:at]:
+        name = line.partition(":")[0] if line[:1].strip() else name
+        keys[name] = f"{keys.get(name, '')}{line}\n"
+    return keys, [line.strip().removeprefix("- ") for line in lines[at + 1 :] if line.strip()]
+
+
+def _with_key(text: str, key: str, sheet: Sheet) -> str:
+    """Return a text with a key at its top, such as its title, as `sheet` has it."""
+    top, fresh = _top(text), _fresh(sheet)[0].get(key, "")
+    lines = text.splitlines(keepends=True)
+    place = next((k for k, (name, _) in enumerate(top) if name.value == key), None)
+    if place is None:
+        at = next(value.end_mark.line for name, value in top if name.value == _OPENING) + 1
+        return "".join([_ended("".join(lines[:at])), fresh, *lines[at:]])
+    name, value = top[place]
+    if fresh.count("\n") == 1 and (value.id == "scalar" or value.flow_style):
+        # In its own place, so that a comment behind it stays.
+        told = fresh.partition(":")[2].strip()
+        return f"{text[: value.start_mark.index]}{told}{text[value.end_mark.index :]}"
+    first = name.start_mark.line
+    return "".join([*lines[:first], fresh, *lines[_last_line(lines, value, first) + 1 :]])
+
+
+def _last_line(lines: list[str], value: Any, first: int) -> int:
+    """Return the last line of a value that starts on line `first`: a block ends ahead of what is less indented."""
+    if value.id == "scalar" or value.flow_style:
+        return int(value.end_mark.line)
+    last = first
+    for k in range(first + 1, len(lines)):
+        if lines[k].strip() and lines[k][:1] not in {" ", "\t"} and not lines[k].startswith("- "):
+            break
+        last = k if lines[k].strip() and not lines[k].strip().startswith("#") else last
+    return last
+
+
+def _with_steps(text: str, before: Sheet, sheet: Sheet) -> str:
+    steps = next((value for name, value in _top(text) if name.value == "steps"), None)
+    fresh = _fresh(sheet)[1]
+    old, new = ([s.model_dump_json() for s in each.steps] for each in (before, sheet))
+    changes = SequenceMatcher(None, old, new, autojunk=False).get_opcodes()
+    if steps is None or steps.id != "sequence" or not steps.value:
+        return _with_first_steps(text, steps, fresh)
+    if steps.flow_style:
+        return _in_a_flow_list(text, steps, fresh, changes)
+    return _on_lines(text, steps, fresh, (old, new))
+
+
+def _with_first_steps(text: str, steps: Any, fresh: list[str]) -> str:
+    """Return a text that had no steps, with some."""
+    block = "".join(f"\n  - {line}" for line in fresh)
+    if steps is None:
+        return f"{_ended(text)}steps:{block}\n"
+    behind = text[steps.end_mark.index :]
+    return f"{text[: steps.start_mark.index].rstrip(' ')}{block}{behind if behind[:1] == chr(10) else chr(10) + behind}"
+
+
+def _in_a_flow_list(text: str, steps: Any, fresh: list[str], changes: Sequence[tuple[str, int, int, int, int]]) -> str:
+    """Return a text whose steps stand in brackets with some of them changed; the comments between them stay."""
+    spans = [(node.start_mark.index, node.end_mark.index) for node in steps.value]
+    edits: list[tuple[int, int, str]] = []
+    for kind, a, b, c, d in changes:
+        if kind == "equal":
+            continue
+        both = min(b - a, d - c)
+        edits += [(*spans[a + k], fresh[c + k]) for k in range(both)]
+        for start, end in spans[a + both : b]:
+            edits.append((start, _past_comma(text, end), ""))
+        more = fresh[c + both : d]
+        if more and b < len(spans):
+            edits.append((spans[b][0], spans[b][0], "".join(f"{line}, " for line in more)))
+        elif more:
+            edits.append((spans[-1][1], spans[-1][1], "".join(f", {line}" for line in more)))
+    for start, end, told in sorted(edits, reverse=True):
+        text = text[:start] + told + text[end:]
+    return text
+
+
+def _past_comma(text: str, at: int) -> int:
+    """Return where what follows an item goes on: behind its comma, where it has one."""
+    k = at
+    while k < len(text) and text[k] in " \t\r\n":
+        k += 1
+    return k + 1 if text[k : k + 1] == "," else at
+
+
+def _on_lines(text: str, steps: Any, fresh: list[str], both: tuple[list[str], list[str]]) -> str:
+    """Return a text whose steps stand on lines of their own with some of them changed, each with its comments."""
+    lines = text.splitlines(keepends=True)
+    starts = [_dash_line(lines, node.start_mark.line) for node in steps.value]
+    end = _last_line(lines, steps, starts[0]) + 1
+    tops = [_comments_above(lines, start, starts[0] if k else 0) for k, start in enumerate(starts)]
+    bounds = [*tops[1:], end]
+    blocks = [
+        ("".join(lines[top:start]), "".join(lines[start:stop]))
+        for top, start, stop in zip(tops, starts, bounds, strict=True)
+    ]
+    indent = lines[starts[0]][: len(lines[starts[0]]) - len(lines[starts[0]].lstrip(" "))]
+    head, tail = "".join(lines[: tops[0]]), "".join(lines[end:])
+    if not fresh:
+        # The list goes, what was written above its first step stays.
+        return f"{head.rstrip()} []\n{tail}"
+    old, new = both
+    out: list[str] = []
+    for kind, a, b, c, d in SequenceMatcher(None, old, new, autojunk=False).get_opcodes():
+        for k in range(c, d):
+            was = a + k - c
+            comments = blocks[was][0] if kind != "insert" and was < b else ""
+            moved = old.index(new[k]) if kind != "equal" and new[k] in old else None
+            if kind == "equal":
+                out.append(comments + blocks[was][1])
+            elif moved is not None:
+                # A step that only changed its place takes its own comments along.
+                out.append("".join(blocks[moved]))
+            else:
+                out.append(f"{comments}{indent}- {fresh[k]}\n")
+    return _ended(head) + "".join(_ended(block) for block in out) + tail
+
+
+def _dash_line(lines: list[str], line: int) -> int:
+    """Return the line of an item's dash, which may stand above the item."""
+    while line > 0 and not lines[line].lstrip().startswith("-"):
+        line -= 1
+    return line
 
 
 def _comments_above(lines: list[str], start: int, lowest: int) -> int:
@@ -102,37 +194,5 @@ def _comments_above(lines: list[str], start: int, lowest: int) -> int:
     return top
 
 
-def _fresh_blocks(sheet: Sheet, indent: str) -> list[str]:
-    lines = dump_sheet(sheet).splitlines(keepends=True)
-    at = next((k for k, line in enumerate(lines) if line.startswith("steps:")), len(lines)) + 1
-    return [f"{indent}{line.strip()}\n" for line in lines[at:]]
-
-
 def _ended(text: str) -> str:
     return text if not text or text.endswith("\n") else f"{text}\n"
-
-
-def _head_with(head: str, sheet: Sheet) -> str:
-    """Return the head with another title and delivery; comments between the keys stay."""
-    yaml = YAML(typ="rt")
-    raw = yaml.load(head) or CommentedMap()
-    fresh = dump_sheet(sheet.model_copy(update={"steps": ()})).splitlines(keepends=True)
-    lines = head.splitlines(keepends=True)
-    keys = sorted((raw.lc.key(k)[0], k) for k in raw)
-    for key in ("deliver", "title"):
-        wanted = next((line for line in fresh if line.startswith(f"{key}:")), "")
-        place = next((k for k, (_, name) in enumerate(keys) if name == key), None)
-        if place is not None:
-            start = keys[place][0]
-            lines[start : _end_of_value(lines, start)] = [wanted] if wanted else []
-        elif wanted:
-            at = raw.lc.key("prep-sheet")[0] + 1
-            lines.insert(at, wanted)
-    return "".join(lines)
-
-
-def _end_of_value(lines: list[str], start: int) -> int:
-    end = start + 1
-    while end < len(lines) and lines[end][:1] in {" ", "\t"} and not lines[end].strip().startswith("#"):
-        end += 1
-    return end

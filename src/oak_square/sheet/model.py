@@ -17,7 +17,8 @@ from oak_square.steps import Length, Setting, Step, Xyz
 
 __all__ = ["Deliver", "Frame", "Sheet"]
 
-_NAMES = {"for", "parts", "skip", "note", "match", "part", "datum", "to"}  # keys whose words are no lengths
+# Keys whose words are names, and no lengths.
+_NAMES = {"for", "parts", "skip", "note", "match", "part", "datum", "to", "berth", "onto", "mark", "on", "about"}
 _MODULES = re.compile(r"\d\s*mod\s*$")
 
 
@@ -68,7 +69,8 @@ class Deliver(BaseModel):
 def _in_modules(words: Any) -> bool:
     """Tell whether some length among a step's words is in modules."""
     if isinstance(words, dict):
-        return any(_in_modules(w) for key, w in words.items() if key not in _NAMES)
+        # A name in a mapping of its own is one still; what else stands there is looked into.
+        return any(_in_modules(w) for key, w in words.items() if key not in _NAMES or isinstance(w, dict))
     if isinstance(words, list):
         return any(_in_modules(w) for w in words)
     return isinstance(words, str) and _MODULES.search(words) is not None
@@ -101,6 +103,11 @@ class Sheet(BaseModel):
     datums: dict[str, Frame] = Field(default_factory=dict)
     berths: dict[str, Frame] = Field(default_factory=dict)
     steps: tuple[SerializeAsAny[Step], ...] = ()
+
+    def speaks_in_modules(self) -> bool:
+        """Tell whether some length of a step, a datum or a berth is in modules."""
+        frames = [f.model_dump() for f in (*self.datums.values(), *self.berths.values())]
+        return any(_in_modules(words) for words in (*(s.words() for s in self.steps), *frames))
 
     def without_module(self) -> int | None:
         """Return the first step, counted from 0, that is written in modules while the sheet gives them no length."""

@@ -11,6 +11,7 @@ from pydantic_core import ErrorDetails
 from ruamel.yaml import YAML
 from ruamel.yaml.comments import CommentedMap, CommentedSeq
 from ruamel.yaml.error import MarkedYAMLError, YAMLError
+from ruamel.yaml.events import AliasEvent, CollectionEndEvent, CollectionStartEvent, NodeEvent
 
 from oak_square.core.errors import BadSheet, did_you_mean
 from oak_square.sheet.model import Deliver, Frame, Sheet
@@ -65,6 +66,7 @@ def step_line(data: bytes, number: int | None) -> int | None:
 
 def _parse_yaml(text: str, file: str) -> CommentedMap:
     try:
+        _check_events(text, file)
         raw = YAML(typ="rt").load(text)
     except MarkedYAMLError as error:
         mark = error.problem_mark or error.context_mark
@@ -74,6 +76,41 @@ def _parse_yaml(text: str, file: str) -> CommentedMap:
     if not isinstance(raw, CommentedMap):
         raise BadSheet(file, 1, "is no prep sheet: it should start with 'prep-sheet: 1'")
     return raw
+
+
+def _check_events(text: str, file: str) -> None:
+    """Look through a text before anything is built of it.
+
+    Raises
+    ------
+    BadSheet
+        If it has a tag, which asks for something other than plain values; if an alias stands inside what it names; or
+        if aliases unfold to more values than a sheet may have: with the line.
+    """
+    sizes: dict[str, int] = {}
+    open_since: list[tuple[str | None, int]] = []
+    total = 0
+    for event in YAML(typ="safe", pure=True).parse(text):
+        line = event.start_mark.line + 1
+        if isinstance(event, AliasEvent):
+            if event.anchor not in sizes:
+                raise BadSheet(file, line, f"'*{event.anchor}' stands inside what it names")
+            total += sizes[event.anchor]
+        elif isinstance(event, NodeEvent):
+            tag = getattr(event, "tag", None)
+            if tag is not None and str(tag) != "!":
+                raise BadSheet(file, line, f"the tag '{tag}' is not read: a sheet holds plain values")
+            total += 1
+            if isinstance(event, CollectionStartEvent):
+                open_since.append((event.anchor, total))
+            elif event.anchor is not None:
+                sizes[event.anchor] = 1
+        elif isinstance(event, CollectionEndEvent):
+            anchor, since = open_since.pop()
+            if anchor is not None:
+                sizes[anchor] = total - since + 1
+        if total > _MOST_VALUES or len(open_since) > _DEEPEST:
+            raise BadSheet(file, line, f"unfolds to over {_MOST_VALUES} values, or over {_DEEPEST} deep")
 
 
 def _plain(value: Any, budget: list[int], depth: int = 0) -> Any:
@@ -215,7 +252,9 @@ def _line_of(node: Any, loc: tuple[int | str, ...]) -> int | None:
 
 
 def _in_words(error: ErrorDetails, kind: type[BaseModel]) -> str:
-    where = ".".join(str(k) for k in error["loc"] if k not in {"float", "str"})
+    # What pydantic tried on the way is news to no one.
+    tried = ("literal[", "list[", "constrained", "function-")
+    where = ".".join(str(k) for k in error["loc"] if k not in {"float", "str"} and not str(k).startswith(tried))
     if error["type"] == "extra_forbidden":
         known = [f.alias or name for name, f in kind.model_fields.items()]
         return f"unknown key '{where}'{did_you_mean(where, known)}"

@@ -34,9 +34,11 @@ class UnitStep(Step):
         return True
 
     def read_as(self, reading: Reading, asset: Asset) -> Reading:
-        """Return `reading` with this unit; `declared` leaves it as it is, `guess` takes the likeliest."""
+        """Return `reading` with this unit; `declared` takes earlier ones back, `guess` takes the likeliest."""
         if self.reads == "declared":
-            return reading
+            own = asset.reading
+            same_axes = (reading.up, reading.front) == (own.up, own.front)
+            return own if same_axes else replace(reading, metres_per_unit=own.metres_per_unit)
         if self.reads == "guess":
             ranking = _ranked(asset)
             metres = reading.metres_per_unit if ranking is None else ranking.best.metres

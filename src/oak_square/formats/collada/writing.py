@@ -22,7 +22,14 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.formats.collada.document import Document, Source, rings_of, transform_of, up_word
 from oak_square.formats.collada.reading import Stand
-from oak_square.formats.model_file import Written, check_same_tree, file_nodes, is_unmoved, same_placement
+from oak_square.formats.model_file import (
+    Written,
+    check_same_tree,
+    file_nodes,
+    is_unmoved,
+    placements_reach,
+    same_placement,
+)
 from oak_square.formats.polygons import reversed_corners
 from oak_square.formats.text_edit import nine_digits, spliced, tidied, tidied_matrix, token_spans
 from oak_square.formats.xml_spans import Element
@@ -49,8 +56,9 @@ def written(document: Document, stands: tuple[Stand, ...], received: Asset, asse
         edit.declare(reading)
     before = file_nodes(received, document.reading)
     nodes = file_nodes(asset, reading)
+    reach = placements_reach(before, received.meshes)
     for stand, old, new in zip(stands, before, nodes, strict=True):
-        if not same_placement(old.placement, new.placement):
+        if not same_placement(old.placement, new.placement, reach):
             edit.place(stand, new)
     edit.geometries(stands, nodes)
     if not edit.edits:

@@ -12,12 +12,12 @@ from oak_square.core.clips import carried_values, clip_frames
 from oak_square.core.motion import same_matrix
 from oak_square.core.resampling import is_resampled, resampled_translation
 from oak_square.core.scene import Asset, Node
-from oak_square.core.tolerances import RESAMPLED
+from oak_square.core.tolerances import RESAMPLED, SAME_MATRIX
 from oak_square.formats.gltf.accessors import strided
 from oak_square.formats.gltf.clips import track_of
 from oak_square.formats.gltf.editing import FLOAT, Edit
 from oak_square.formats.gltf.skins import bind_matrices
-from oak_square.formats.model_file import is_unmoved
+from oak_square.formats.model_file import placements_reach
 
 __all__ = ["keep_skeletons", "write_clips", "write_skins"]
 
@@ -73,7 +73,8 @@ def _own_skins(edit: Edit) -> list[dict[str, Any]]:
 def write_clips(edit: Edit, received: Asset, asset: Asset) -> None:
     """Rewrite the keys of each animated channel whose frames have changed under it."""
     frames = clip_frames(received, asset)
-    due = {i for i, (a, b) in frames.items() if not (is_unmoved(a) and is_unmoved(b))}
+    reach = placements_reach(received.nodes, received.meshes)
+    due = {i for i, (a, b) in frames.items() if not (_is_rest(a, reach) and _is_rest(b, reach))}
     if not due:
         return
     edit.changed = True
@@ -98,6 +99,13 @@ def write_clips(edit: Edit, received: Asset, asset: Asset) -> None:
                 item["samplers"].append(dict(item["samplers"][channel["sampler"]]))
                 channel["sampler"] = len(item["samplers"]) - 1
             item["samplers"][channel["sampler"]]["output"] = edit.append(rows, like)
+
+
+def _is_rest(matrix: Array, reach: float) -> bool:
+    """Tell whether a frame's change is none, in a model whose numbers go up to `reach`."""
+    # Two inverses and a product stand behind it: a hundred times what one product leaves.
+    apart = np.abs(matrix - np.eye(4))
+    return bool(apart[:3, :3].max() <= 100 * SAME_MATRIX and apart[:3, 3].max() <= 100 * SAME_MATRIX * reach)
 
 
 def _resample(

@@ -18,7 +18,7 @@ from oak_square.formats.gltf.motion_writing import keep_skeletons, write_clips, 
 from oak_square.formats.gltf.packing import packed
 from oak_square.formats.gltf.piece_writing import add_piece_nodes, retarget_weights, write_pieces
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import Companion, Written, file_nodes, same_placement
+from oak_square.formats.model_file import Companion, Written, file_nodes, placements_reach, same_placement
 
 __all__ = ["written"]
 
@@ -40,9 +40,10 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits, *
     nodes = file_nodes(asset, WORKING)
     edit = Edit(document, limits)
     count = len(received.nodes)
+    reach = placements_reach(received.nodes, received.meshes)
     add_piece_nodes(edit, nodes, count)
     for i, (old, new) in enumerate(zip(received.nodes, nodes, strict=False)):
-        if not same_placement(old.placement, new.placement):
+        if not same_placement(old.placement, new.placement, reach):
             _place(edit, i, new)
         if old.parent != new.parent:
             _hang(edit, i, received, new.parent)

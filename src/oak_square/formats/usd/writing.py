@@ -20,7 +20,14 @@ from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset
-from oak_square.formats.model_file import Written, check_same_tree, file_nodes, is_unmoved, same_placement
+from oak_square.formats.model_file import (
+    Written,
+    check_same_tree,
+    file_nodes,
+    is_unmoved,
+    placements_reach,
+    same_placement,
+)
 from oak_square.formats.text_edit import tidied
 from oak_square.formats.usd.reading import Content
 from oak_square.formats.usd.stage import quiet
@@ -55,7 +62,9 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     check_same_tree(received, asset, "prims of a USD layer", "glb")
     is_same = reading.same_frame(before)
     olds, news = file_nodes(received, before), file_nodes(asset, reading)
-    moved = [k for k, (a, b) in enumerate(zip(olds, news, strict=True)) if not same_placement(a.placement, b.placement)]
+    reach = placements_reach(olds, received.meshes)
+    pairs = enumerate(zip(olds, news, strict=True))
+    moved = [k for k, (a, b) in pairs if not same_placement(a.placement, b.placement, reach)]
     shaped = [k for k, n in enumerate(news) if n.mesh is not None and not is_unmoved(n.local_from_mesh)]
     if is_same and not moved and not shaped and path.suffix.lower() == suffix:
         return Written(pieces=None)
