@@ -7,7 +7,7 @@ is rewritten by `C_i = W'_i⁻¹ W_i`.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
@@ -15,8 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
-from oak_square.core.placement import Placement, inverse, quaternion_of, rotation_of, settled
-from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.core.placement import Placement, inverse, lean, quaternion_of, rotation_of, settled, squared_up
+from oak_square.core.tolerances import SAME_MATRIX, SHEARED
 
 if TYPE_CHECKING:
     from oak_square.core.frames import Reading
@@ -34,6 +34,7 @@ __all__ = [
     "resize",
     "resize_all",
     "same_matrix",
+    "squared",
     "with_reading",
 ]
 
@@ -322,6 +323,21 @@ def _looking_as_before(asset: Asset, i: int, above: Array, placement: Placement)
     looks = rotation_of(Placement.from_matrix(asset.worlds[i], what=asset.nodes[i].name).rotation)
     under = rotation_of(Placement.from_matrix(above, what=asset.nodes[i].name).rotation)
     return replace(placement, rotation=readonly(quaternion_of(under.T @ looks)))
+
+
+def squared(asset: Asset, chosen: Iterable[int]) -> tuple[Asset, tuple[str, ...]]:
+    """Return `asset` with the `chosen` nodes' axes made square where they lean by no more than rounding, and notes.
+
+    Files write matrices with a few digits: what leans by less than `SHEARED` is no shear that anybody meant.
+    """
+    nodes, notes = list(asset.nodes), list[str]()
+    for i in chosen:
+        cosine = lean(nodes[i].placement)
+        if 0 < cosine <= SHEARED:
+            nodes[i] = replace(nodes[i], placement=squared_up(nodes[i].placement))
+            degrees = float(np.degrees(np.arcsin(cosine)))
+            notes.append(f"the axes of '{nodes[i].name}' are squared up by {degrees:.2g}°, the rounding of its matrix")
+    return (replace(asset, nodes=tuple(nodes)) if notes else asset), tuple(notes)
 
 
 def reset(asset: Asset, what: frozenset[str], chosen: frozenset[int]) -> Asset:

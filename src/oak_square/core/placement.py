@@ -21,10 +21,12 @@ __all__ = [
     "Placement",
     "inverse",
     "is_singular",
+    "lean",
     "matrix_of",
     "quaternion_of",
     "rotation_of",
     "settled",
+    "squared_up",
     "turn_degrees",
     "turn_degrees_of",
 ]
@@ -174,6 +176,29 @@ class Placement:
     def is_sheared(self) -> bool:
         """Whether translation, rotation and scale alone can't hold this."""
         return bool(np.any(self.shear != 0))
+
+
+def lean(placement: Placement) -> float:
+    """Return the largest cosine between the axes of a placement: 0 where they are square to one another."""
+    if not placement.is_sheared:
+        return 0.0
+    linear = matrix_of(placement)[:3, :3]
+    axes = linear / np.linalg.norm(linear, axis=0)
+    return float(np.abs(axes.T @ axes - np.eye(3)).max())
+
+
+def squared_up(placement: Placement) -> Placement:
+    """Return a placement without its shear: the nearest rotation to its unit axes, each as long as it was.
+
+    The polar decomposition gives the nearest rotation (Higham, Computing the Polar Decomposition, 1986).
+    """
+    linear = matrix_of(placement)[:3, :3]
+    signs = np.where(placement.scale < 0, -1.0, 1.0)
+    lengths = np.linalg.norm(linear, axis=0)
+    turn = completed(linear / (lengths * signs))
+    return replace(
+        placement, rotation=readonly(quaternion_of(turn)), scale=readonly(lengths * signs), shear=readonly(np.zeros(3))
+    )
 
 
 def matrix_of(placement: Placement) -> Array:

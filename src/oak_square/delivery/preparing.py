@@ -165,7 +165,7 @@ def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExec
     digest = hashing.submit(sha256_of, model)
     reopened = target.read(model, output, LIMITS)
     again = with_reading(reopened.asset, reading)
-    entry["deviation_m"] = _proved(received, prepared.asset, reopened, again, written)
+    entry["deviation_m"] = _proved(received, written.asset or prepared.asset, reopened, again, written)
     entry["size_after_m"] = size_json(asset_box(again))
     entry["output_sha256"] = digest.result()
     entry["output"] = output

@@ -8,7 +8,7 @@ import numpy as np
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
-from oak_square.core.motion import same_matrix
+from oak_square.core.motion import same_matrix, squared
 from oak_square.core.scene import Asset
 from oak_square.formats.model_file import FORMATS, Format, Received, Written
 from oak_square.formats.plain import scene_of
@@ -92,6 +92,10 @@ def cross(received: Received, asset: Asset, target: Format, reading: Reading) ->
         sealed = asset.mesh_of(i).sealed
         if sealed and not len(asset.mesh_of(i).triangles):
             raise Refused(f"the geometry of '{asset.nodes[i].name}' is {sealed}, and does not cross to another format")
+    before, notes = asset, tuple[str, ...]()
+    if not target.leans:
+        asset, notes = squared(asset, range(len(asset.nodes)))
     written = target.make(scene_of(asset, source.plains(received, asset), reading))
     said = losses_said(asset, target)
-    return replace(written, warnings=(*((said,) if said else ()), *written.warnings))
+    warnings = (*((said,) if said else ()), *notes, *written.warnings)
+    return replace(written, warnings=warnings, asset=asset if asset is not before else None)

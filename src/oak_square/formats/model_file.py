@@ -78,11 +78,15 @@ class Companion:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Written:
-    """What a model file becomes: its bytes (None: the source's own), its companions, what got lost."""
+    """What a model file becomes: its bytes (None: the source's own), its companions, what got lost.
+
+    `asset` is what was written where that is not to the bit what was asked for, as the warnings say.
+    """
 
     pieces: tuple[Piece, ...] | None
     companions: tuple[Companion, ...] = ()
     warnings: tuple[str, ...] = field(default=())
+    asset: Asset | None = None
 
 
 class Format(ABC):
@@ -98,6 +102,8 @@ class Format(ABC):
     """Whether files of it are made from other formats."""
     makes: ClassVar[tuple[str, ...]] = ()
     """What of `holds` such a file gets."""
+    leans: ClassVar[bool] = True
+    """Whether a node's axes may lean: a matrix holds what translation, rotation and scale can't."""
     family: ClassVar[str] = ""
     """Formats of one family hold the same in another wrapping: one is written as another with nothing lost."""
 

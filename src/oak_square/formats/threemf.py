@@ -7,6 +7,7 @@ stay.
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
@@ -31,7 +32,7 @@ from oak_square.formats.model_file import (
     placements_reach,
     registered,
 )
-from oak_square.formats.plain import Scene
+from oak_square.formats.plain import Look, Plain, Scene, plain_mesh
 from oak_square.formats.text_edit import spliced
 from oak_square.formats.threemf_editing import declared, shape_edits, transform_edits
 from oak_square.formats.threemf_making import made
@@ -41,6 +42,7 @@ from oak_square.formats.xml_spans import Element
 
 Array = NDArray[np.float64]
 _DEEPEST = 100
+_ALPHA = re.compile("#[0-9A-Fa-f]{8}")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -66,7 +68,7 @@ class ThreeMf(Format):
         """Return the model at `path`."""
         checked_size(path, file, limits)
         package = open_package(path, file, limits)
-        model = open_model(package.model, file, limits)
+        model = open_model(package.models, file, limits)
         asset, places = _asset(model, file, self.key, limits)
         return Received(asset=asset, carrier=_Carrier(package=package, model=model, places=places))
 
@@ -84,9 +86,12 @@ class ThreeMf(Format):
         edits += own
         if not edits:
             return Written(pieces=None)
-        starts, ends, texts = zip(*edits, strict=True)
-        data = spliced(model.data, np.array(starts), np.array(ends), texts)
-        return Written(pieces=(repacked(carrier.package, data),), warnings=told)
+        return Written(pieces=(repacked(carrier.package, _edited(model, edits)),), warnings=told)
+
+    def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
+        """Return its meshes with the names of their materials."""
+        looks = dict(enumerate(looks_of(received.carrier.model).values()))
+        return {k: plain_mesh(mesh, looks) for k, mesh in enumerate(asset.meshes)}
 
     def make(self, scene: Scene) -> Written:
         """Return a new package of a scene in its unit, +Z up."""
@@ -104,56 +109,87 @@ class ThreeMf(Format):
         return (f"3MF can't name a unit of {wanted.metres_per_unit:g} m: it is written in metres",)
 
 
+def _edited(model: Model, edits: list[tuple[int, int, bytes]]) -> dict[str, bytes]:
+    """Return the texts of the models that edits are in, by part."""
+    found = {}
+    for part, (first, last) in model.bounds.items():
+        own = [(start - first, end - first, text) for start, end, text in edits if first <= start < last]
+        if own:
+            starts, ends, texts = zip(*own, strict=True)
+            found[part] = spliced(model.data[first:last], np.array(starts), np.array(ends), texts)
+    return found
+
+
 def _asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tuple[tuple[Element, str], ...]]:
     nodes, meshes, known = list[Node](), list[Mesh](), dict[str, int]()
     places: list[tuple[Element, str]] = []
-    reasons: list[str] = []
-    colours = _colours(model)
-    due = [(item, None, 0) for item in reversed(model.root.all("build", "item"))]
-    waiting: list[tuple[Element, int | None, int]] = list(due)
+    looks = looks_of(model)
+    waiting: list[tuple[Element, int | None, str]] = [(i, None, "") for i in reversed(model.root.all("build", "item"))]
+    _check_unfolded(model, [place for place, _, _ in waiting], file, limits)
     while waiting:
-        place, parent, depth = waiting.pop()
-        ident = place.attributes.get("objectid", "")
-        element = model.objects.get(ident)
-        if "path" in place.attributes:
-            reasons.append("it is made of several models, which are not carried")
-            continue
-        if element is None:
-            raise BadFile(file, f"places object {ident[:40]}, which is not there")
-        # A few objects made of one another twice over would come to any number of nodes.
-        if depth > _DEEPEST or len(nodes) > limits.nodes // 10:
-            raise BadFile(file, f"its objects are made of one another over {_DEEPEST} deep, or over the limit of nodes")
-        mesh = None
+        place, parent, above = waiting.pop()
+        ident = model.called(place, above, file)
+        element, mesh = model.objects[ident], None
         if ident in model.shapes:
             if ident not in known:
                 known[ident] = len(meshes)
-                meshes.append(_mesh(element, model.shapes[ident], colours))
+                meshes.append(_mesh(element, ident, model.shapes[ident], looks))
             mesh = known[ident]
         matrix = transform_values(place.attributes.get("transform"), file)
-        name = element.attributes.get("name") or element.attributes.get("partnumber") or f"object_{ident}"
+        name = _name(element)
         try:
             placement = Placement.as_read(matrix, what=f"object '{name}'")
         except Refused as error:
             raise BadFile(file, str(error)) from error
         nodes.append(Node(name=name, parent=parent, placement=placement, mesh=mesh))
         places.append((place, ident))
-        below = [(c, len(nodes) - 1, depth + 1) for c in element.all("components", "component")]
-        waiting += reversed(below)
+        waiting += reversed([(c, len(nodes) - 1, ident) for c in element.all("components", "component")])
     reading = Reading(metres_per_unit=model.metres, up="+Z", front="-Y", source="declared")
     asset = Asset(
         file=file, format=key, reading=WORKING, nodes=tuple(nodes), meshes=tuple(meshes),
-        carries=("materials",) if colours else (), rigid_reason=reasons[0] if reasons else None,
+        carries=("materials",) if looks else (),
     )  # fmt: skip
     return with_reading(asset, reading), tuple(places)
 
 
-def _colours(model: Model) -> dict[str, list[tuple[float, float, float]]]:
-    """Return the colours of each group of materials."""
-    found: dict[str, list[tuple[float, float, float]]] = {}
-    for group in model.root.one("resources").children if model.root.one("resources") is not None else ():  # type: ignore[union-attr]
+def _name(element: Element) -> str:
+    own = element.attributes.get("name") or element.attributes.get("partnumber")
+    return own or f"object_{element.attributes.get('id', '')}"
+
+
+def _check_unfolded(model: Model, items: list[Element], file: str, limits: Limits) -> None:
+    """Count the nodes that objects come to before any is made: a few made of one another twice come to any number.
+
+    Raises
+    ------
+    BadFile
+        If they are more than the limits allow, or an object is made of itself.
+    """
+    counts: dict[str, int] = {}
+
+    def count(ident: str, depth: int) -> int:
+        if depth > _DEEPEST:
+            raise BadFile(file, f"its objects are made of one another over {_DEEPEST} deep, or of themselves")
+        if ident not in counts:
+            below = model.objects[ident].all("components", "component")
+            counts[ident] = 1 + sum(count(model.called(c, ident, file), depth + 1) for c in below)
+        return counts[ident]
+
+    total = sum(count(model.called(item, "", file), 0) for item in items)
+    if total > limits.nodes // 10:
+        raise BadFile(file, f"its objects come to {total} parts and groups, over the limit of {limits.nodes // 10}")
+
+
+def looks_of(model: Model) -> dict[tuple[str, int], Look]:
+    """Return each look of the root model by its group and its place in that."""
+    resources, found = model.root.one("resources"), dict[tuple[str, int], Look]()
+    for group in resources.children if resources is not None else ():
         if group.tag in {"basematerials", "colorgroup"}:
-            rows = [c.attributes.get("displaycolor") or c.attributes.get("color", "") for c in group.children]
-            found[group.attributes.get("id", "")] = [_colour(text) for text in rows]
+            for k, row in enumerate(group.children):
+                text = row.attributes.get("displaycolor") or row.attributes.get("color", "")
+                name = row.attributes.get("name") or f"colour_{text.lstrip('#')[:6].lower() or k}"
+                opacity = int(text[7:9], 16) / 255 if _ALPHA.fullmatch(text) else 1.0
+                found[group.attributes.get("id", ""), k] = Look(name=name, colour=_colour(text), opacity=opacity)
     return found
 
 
@@ -165,28 +201,21 @@ def _colour(text: str) -> tuple[float, float, float]:
     return red, green, blue
 
 
-def _mesh(element: Element, shape: Shape, colours: dict[str, list[tuple[float, float, float]]]) -> Mesh:
+def _mesh(element: Element, ident: str, shape: Shape, looks: dict[tuple[str, int], Look]) -> Mesh:
     group, index = element.attributes.get("pid", ""), element.attributes.get("pindex", "0")
-    own = _picked(colours, group, index)
+    # Groups of another model of the package are not those of the root model that have their numbers.
+    looks = looks if "#" not in ident else {}
     return Mesh(
-        name=element.attributes.get("name") or f"object_{element.attributes.get('id', '')}",
+        name=_name(element),
         points=shape.points,
         triangles=shape.triangles.astype(np.uint32),
-        surfaces=_surfaces(shape, colours, group, own),
+        surfaces=_surfaces(shape, looks, group, int(index) if index.isdecimal() and len(index) < 9 else 0),
         not_finite=count_not_finite([shape.points]),
     )
 
 
-def _picked(colours: dict[str, list[tuple[float, float, float]]], group: str, index: str) -> tuple[float, float, float]:
-    rows = colours.get(group, [])
-    place = int(index) if index.isdecimal() and len(index) < 9 else 0
-    return rows[place] if place < len(rows) else PLAIN_COLOUR
-
-
-def _surfaces(
-    shape: Shape, colours: dict[str, list[tuple[float, float, float]]], group: str, own: tuple[float, float, float]
-) -> tuple[Surface, ...]:
-    """Return runs of triangles of one colour."""
+def _surfaces(shape: Shape, looks: dict[tuple[str, int], Look], group: str, index: int) -> tuple[Surface, ...]:
+    """Return runs of triangles of one look."""
     count = len(shape.triangles)
     if not count:
         return ()
@@ -194,12 +223,12 @@ def _surfaces(
     groups = np.where(shape.groups >= 0, shape.groups, number)
     keys = np.where(shape.rows >= 0, groups * 1_000_003 + shape.rows, -1)
     starts = np.flatnonzero(np.diff(keys, prepend=keys[0] - 1))
-    ends = np.append(starts[1:], count)
-    return tuple(
-        Surface(
-            first=int(a),
-            count=int(b - a),
-            colour=own if shape.rows[a] < 0 else _picked(colours, str(int(groups[a])), str(int(shape.rows[a]))),
-        )
-        for a, b in zip(starts, ends, strict=True)
-    )
+    ends, order = np.append(starts[1:], count), list(looks)
+    found = []
+    for a, b in zip(starts.tolist(), ends.tolist(), strict=True):
+        row = int(shape.rows[a])
+        key = (group, index) if row < 0 else (str(int(groups[a])), row)
+        material = order.index(key) if key in looks else None
+        colour = looks[key].colour if key in looks else PLAIN_COLOUR
+        found.append(Surface(first=a, count=b - a, colour=colour, material=material))
+    return tuple(found)

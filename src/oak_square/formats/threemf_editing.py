@@ -103,14 +103,18 @@ def shape_edits(
 
 
 def _ids(model: Model) -> list[str]:
-    resources = model.root.one("resources")
-    return [c.attributes.get("id", "") for c in resources.children] if resources is not None else []
+    resources = [model.root.one("resources"), *(o.parent for o in model.objects.values())]
+    return [c.attributes.get("id", "") for r in resources if r is not None for c in r.children]
 
 
 def _copied(element: Element, edits: list[Edit], number: int, places: list[Element]) -> list[Edit]:
     """Return the edits that add a copy of an object, itself edited, and let `places` place that."""
     span = element.value_span("id")
     assert span is not None
+    own_name = element.attributes.get("name") or element.attributes.get("partnumber")
+    if own_name is None:
+        # What has no name is called by its number: the copy goes on being called as what it was copied from.
+        edits = [*edits, (span[1] + 1, span[1] + 1, b' name="object_%s"' % element.attributes["id"].encode())]
     starts, ends, texts = zip(*edits, (*span, b"%d" % number), strict=True)
     own = element.data[element.start : element.end]
     text = spliced(own, np.array(starts) - element.start, np.array(ends) - element.start, texts)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from dataclasses import replace
 
 import numpy as np
 
@@ -37,12 +38,12 @@ def made(scene: Scene) -> bytes:
     if looks:
         rows = [f"   <base name={in_value(k.name)} displaycolor={in_value(_hex(k))}/>" for k in looks]
         lines += ['  <basematerials id="1">', *rows, "  </basematerials>"]
-    number, shapes = 2, dict[tuple[int, bytes], int]()
+    number, shapes, named = 2, dict[tuple[int, bytes], int](), dict[int, str]()
     for node in scene.nodes:
         if node.plain is not None:
             key = node.plain, np.round(node.local_from_points, 12).tobytes()
             if key not in shapes:
-                shapes[key] = number
+                shapes[key], named[number] = number, node.name
                 lines += _object(number, node.name, carried(scene.plains[node.plain], node.local_from_points), looks)
                 number += 1
     below: list[list[int]] = [[] for _ in scene.nodes]
@@ -53,7 +54,7 @@ def made(scene: Scene) -> bytes:
     for i in reversed(range(len(scene.nodes))):  # children stand behind their parents: their objects come first
         node = scene.nodes[i]
         own = None if node.plain is None else shapes[node.plain, np.round(node.local_from_points, 12).tobytes()]
-        if own is not None and not below[i]:
+        if own is not None and not below[i] and named[own] == node.name:
             ids[i] = own
             continue
         kept = [k for k in below[i] if k in ids]
@@ -77,10 +78,12 @@ def _placed(scene: Scene, index: int) -> str:
 
 
 def _hex(look: Look) -> str:
-    return "#" + "".join(f"{round(255 * c):02X}" for c in look.colour)
+    parts = (*look.colour, look.opacity) if look.opacity < 1 else look.colour
+    return "#" + "".join(f"{round(255 * c):02X}" for c in parts)
 
 
 def _object(number: int, name: str, plain: Plain, looks: list[Look]) -> list[str]:
+    plain = _closed(plain)
     texts = [t.decode() for t in nine_digits(plain.points)]
     rows = zip(texts[::3], texts[1::3], texts[2::3], strict=True)
     lines = [f'  <object id="{number}" type="model" name={in_value(name)} pid="1" pindex="0"><mesh>', "   <vertices>"]
@@ -91,6 +94,25 @@ def _object(number: int, name: str, plain: Plain, looks: list[Look]) -> list[str
         own = plain.triangles[run.first : run.first + run.count].tolist()
         lines += [f'<triangle v1="{a}" v2="{b}" v3="{c}" pid="1" p1="{look}"/>' for a, b, c in own]
     return [*lines, "   </triangles>", "  </mesh></object>"]
+
+
+def _closed(plain: Plain) -> Plain:
+    """Return a mesh whose vertices at one place are one: a 3MF mesh is closed by its vertices' numbers alone.
+
+    Where that would leave a triangle with one vertex twice, which the specification forbids, it keeps its own.
+    """
+    points = np.ascontiguousarray(np.asarray(plain.points, dtype=np.float64) + 0.0)
+    _, first, place = np.unique(points.view("V24").ravel(), return_index=True, return_inverse=True)
+    order = np.argsort(np.argsort(first))  # vertices stay in the order they came in
+    triangles = order[place.ravel()][plain.triangles]
+    flat = (
+        (triangles[:, 0] == triangles[:, 1])
+        | (triangles[:, 1] == triangles[:, 2])
+        | (triangles[:, 2] == triangles[:, 0])
+    )
+    own = plain.triangles[flat]
+    triangles[flat] = len(first) + np.arange(own.size).reshape(-1, 3)
+    return replace(plain, points=np.concatenate([points[np.sort(first)], points[own.ravel()]]), triangles=triangles)
 
 
 def _zipped(model: str) -> bytes:

@@ -57,47 +57,91 @@ class Shape:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Model:
-    """A model part as read."""
+    """The models of a package as read, one text behind the other, so that every place in them is one number.
+
+    Attributes
+    ----------
+    data : bytes
+    root : Element
+        Of the root model.
+    bounds : dict of str to (int, int)
+        Where each part's text lies in `data`.
+    objects, shapes : dict by object
+        Objects of the root model are called by their id, those of another by `part#id`.
+    """
 
     data: bytes
     root: Element
     metres: float
+    bounds: dict[str, tuple[int, int]]
     objects: dict[str, Element]
     shapes: dict[str, Shape]
 
+    def called(self, place: Element, above: str, file: str) -> str:
+        """Return what the object is called that an item or component places, itself in the object `above`.
 
-def open_model(data: bytes, file: str, limits: Limits) -> Model:
-    """Return the model that the bytes of a part hold.
+        Raises
+        ------
+        BadFile
+            If it is not there.
+        """
+        ident, path = place.attributes.get("objectid", ""), place.attributes.get("path")
+        home = path.lstrip("/") if path is not None else above.rpartition("#")[0]
+        found = ident if home in {"", next(iter(self.bounds))} else f"{home}#{ident}"
+        if found not in self.objects:
+            raise BadFile(file, f"places object {found[:80]}, which is not there")
+        return found
+
+
+def open_model(models: dict[str, bytes], file: str, limits: Limits) -> Model:
+    """Return what the models of a package hold, given by part, the root model first.
 
     Raises
     ------
     BadFile
-        If it is no model, or vertices and triangles do not hold together.
+        If one is no model, or vertices and triangles do not hold together.
     """
-    blanked = bytearray(data)
+    data = b"".join(models.values())
+    objects, shapes, bounds = dict[str, Element](), dict[str, Shape](), dict[str, tuple[int, int]]()
+    start, roots = 0, list[Element]()
+    for part, text in models.items():
+        blanked, inside = _blanked(text, start)
+        root = parse_xml(text, file, limits, blanked=blanked)
+        if root.tag != "model":
+            raise BadFile(file, f"is no 3MF model: its root is <{root.tag[:40]}>")
+        root.move(data, start)
+        for element in root.all("resources", "object"):
+            ident = element.attributes.get("id", "")
+            ident = f"{part}#{ident}" if roots else ident
+            objects[ident] = element
+            vertices, triangles = element.one("mesh", "vertices"), element.one("mesh", "triangles")
+            if vertices is not None and triangles is not None:
+                shapes[ident] = _shape(
+                    data, file, ident, inside.get(vertices.start), inside.get(triangles.start), limits
+                )
+        bounds[part] = start, start + len(text)
+        start += len(text)
+        roots.append(root)
+    unit = roots[0].attributes.get("unit", "millimeter")
+    if unit not in UNITS:
+        raise BadFile(file, f"its unit '{unit[:40]}' is none of {', '.join(UNITS)}")
+    return Model(data=data, root=roots[0], metres=UNITS[unit], bounds=bounds, objects=objects, shapes=shapes)
+
+
+def _blanked(text: bytes, base: int) -> tuple[bytes, dict[int, tuple[int, int]]]:
+    """Return a model's text with its vertices and triangles blanked, and where those lie, `base` further on."""
+    blanked = bytearray(text)
     inside: dict[int, tuple[int, int]] = {}
     at = 0
-    while (match := _OPENING.search(data, at)) is not None:
-        close = _CLOSING[match[1]].search(data, match.end())
+    while (match := _OPENING.search(text, at)) is not None:
+        close = _CLOSING[match[1]].search(text, match.end())
         if close is None:
             break  # what is not closed is no XML: the parser will say so
         start, end = match.end(), close.start()
-        inside[match.start()] = start, end
+        inside[base + match.start()] = base + start, base + end
         blanked[start:end] = b" " * (end - start)
         at = close.end()
-    root = parse_xml(data, file, limits, blanked=bytes(blanked))
-    if root.tag != "model":
-        raise BadFile(file, f"is no 3MF model: its root is <{root.tag[:40]}>")
-    unit = root.attributes.get("unit", "millimeter")
-    if unit not in UNITS:
-        raise BadFile(file, f"its unit '{unit[:40]}' is none of {', '.join(UNITS)}")
-    objects = {o.attributes.get("id", ""): o for o in root.all("resources", "object")}
-    shapes = {}
-    for ident, element in objects.items():
-        vertices, triangles = element.one("mesh", "vertices"), element.one("mesh", "triangles")
-        if vertices is not None and triangles is not None:
-            shapes[ident] = _shape(data, file, ident, inside.get(vertices.start), inside.get(triangles.start), limits)
-    return Model(data=data, root=root, metres=UNITS[unit], objects=objects, shapes=shapes)
+    return bytes(blanked), inside
 
 
 def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block, limits: Limits) -> Shape:

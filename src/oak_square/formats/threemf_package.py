@@ -22,11 +22,10 @@ _MODEL = "http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Package:
-    """A package as read: its path, the name of its model part, and that part's bytes."""
+    """A package as read: its path, and the bytes of each model in it by the name of its part, the root model first."""
 
     path: Path
-    part: str
-    model: bytes
+    models: dict[str, bytes]
 
 
 def open_package(path: Path, file: str, limits: Limits) -> Package:
@@ -40,8 +39,9 @@ def open_package(path: Path, file: str, limits: Limits) -> Package:
     try:
         with zipfile.ZipFile(path) as archive:
             names = {r.filename for r in checked_rows(archive, path, file, limits)}
-            part = _model_part(archive, names, file, limits)
-            return Package(path=path, part=part, model=_unpacked(archive, part, limits, file))
+            root = _model_part(archive, names, file, limits)
+            rest = sorted(n for n in names if n.lower().endswith(".model") and n != root)
+            return Package(path=path, models={n: _unpacked(archive, n, limits, file) for n in (root, *rest)})
     except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, RuntimeError, EOFError, ValueError) as error:
         raise BadFile(file, "is no 3MF package, or its archive is damaged") from error
 
@@ -70,12 +70,12 @@ def _model_part(archive: zipfile.ZipFile, names: set[str], file: str, limits: Li
     raise BadFile(file, "is no 3MF package: it has no model")
 
 
-def repacked(package: Package, model: bytes) -> bytes:
-    """Return the package with its model part replaced, all others as they are."""
+def repacked(package: Package, models: dict[str, bytes]) -> bytes:
+    """Return the package with parts of it replaced by name, all others as they are."""
     out = io.BytesIO()
     with zipfile.ZipFile(package.path) as old, zipfile.ZipFile(out, "w") as new:
         for row in old.infolist():
-            data = model if row.filename == package.part else old.read(row)
+            data = models[row.filename] if row.filename in models else old.read(row)
             info = zipfile.ZipInfo(row.filename, row.date_time)
             info.compress_type, info.external_attr = row.compress_type, row.external_attr
             info.comment, info.create_system = row.comment, row.create_system

@@ -77,6 +77,13 @@ class Element:
             yield element
             due += reversed(element.children)
 
+    def move(self, data: bytes, by: int) -> None:
+        """Let this element and all below it stand `by` further on, in a text that holds their own."""
+        for element in self.walk():
+            element.data = data
+            element.start, element.opened = element.start + by, element.opened + by
+            element.closing, element.end = element.closing + by, element.end + by
+
     def raw(self) -> bytes:
         """Return the bytes between its tags."""
         return self.data[self.opened : self.closing]

@@ -62,14 +62,14 @@ def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tu
     nodes, meshes, known = list[Node](), list[Mesh](), dict[tuple[tuple[object, ...], ...], int]()
     looks, textures = looks_of(document)
     shown = _shown_scene(document)
-    due: list[tuple[Element, int | None, bool]] = [
-        (node, None, scene is shown)
+    due: list[tuple[Element, int | None, bool, frozenset[int]]] = [
+        (node, None, scene is shown, frozenset())
         for scene in root.all("library_visual_scenes", "visual_scene")
         for node in reversed(scene.all("node"))
     ]
     reasons: list[str] = []
     while due:
-        element, parent, is_shown = due.pop()
+        element, parent, is_shown, within = due.pop()
         if len(nodes) > document.limits.nodes:
             raise document.fail(f"has over {document.limits.nodes} nodes")
         stand = _stand(document, element, reasons)
@@ -83,7 +83,9 @@ def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tu
             mesh = known[places]
         stands.append(stand)
         nodes.append(_node(document, stand, parent, mesh, is_shown))
-        due += [(child, len(nodes) - 1, is_shown) for child in reversed(element.all("node"))]
+        within = within | {element.start} if _placed(element) else within
+        below = [child for child in element.children if child.tag in {"node", "instance_node"}]
+        due += [(_meant(document, c, within), len(nodes) - 1, is_shown, within) for c in reversed(below)]
     if root.one("library_animations", "animation") is not None:
         reasons.append("it has clips, which are not carried in COLLADA")
     asset = Asset(
@@ -109,8 +111,6 @@ def _stand(document: Document, element: Element, reasons: list[str]) -> Stand:
     stack = tuple(c for c in element.children if transform_of(document, c) is not None)
     found = []
     for child in element.children:
-        if child.tag == "instance_node":
-            reasons.append("it places nodes from its library of nodes, which are not carried")
         if child.tag not in _INSTANCES:
             continue
         target = document.target(child.attributes.get("url"))
@@ -121,6 +121,37 @@ def _stand(document: Document, element: Element, reasons: list[str]) -> Stand:
             raise document.fail(f"node '{_name(element)}' places '{child.attributes.get('url', '')[:60]}', not there")
         found.append((child, target))
     return Stand(element=element, stack=stack, instances=tuple(found))
+
+
+def _placed(element: Element) -> list[Element]:
+    """Return what a node places by reference."""
+    return element.all("instance_node")
+
+
+def _meant(document: Document, child: Element, within: frozenset[int]) -> Element:
+    """Return the node that an element is, or places by reference: its own frame then stands in the place of that.
+
+    Raises
+    ------
+    BadFile
+        If it is in another file, or not there, or holds itself.
+    """
+    if child.tag == "node":
+        return child
+    url = child.attributes.get("url", "")
+    target = document.target(url)
+    if not url.startswith("#"):
+        raise document.fail(f"places '{url[:80]}' of another file, which is not read: bring them into one file first")
+    if target is None or target.tag != "node":
+        raise document.fail(f"places node '{url[:60]}', which is not there")
+    at: Element | None = child
+    while at is not None:
+        if at is target:
+            raise document.fail(f"node '{url[:60]}' is placed inside itself")
+        at = at.parent
+    if target.start in within:
+        raise document.fail(f"node '{url[:60]}' is placed inside itself")
+    return target
 
 
 def _controlled(document: Document, controller: Element) -> Element | None:

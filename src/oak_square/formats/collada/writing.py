@@ -57,8 +57,14 @@ def written(document: Document, stands: tuple[Stand, ...], received: Asset, asse
     before = file_nodes(received, document.reading)
     nodes = file_nodes(asset, reading)
     reach = placements_reach(before, received.meshes)
+    placed: dict[int, Placement] = {}
     for stand, old, new in zip(stands, before, nodes, strict=True):
-        if not same_placement(old.placement, new.placement, reach):
+        # A node of the library is one element, however often it is placed.
+        known = placed.setdefault(stand.element.start, new.placement)
+        if known is not new.placement:
+            if not same_placement(known, new.placement, reach):
+                raise Refused(f"'{new.name}' stands once in the file for several parts, which would have to move apart")
+        elif not same_placement(old.placement, new.placement, reach):
             edit.place(stand, new)
     edit.geometries(stands, nodes)
     if not edit.edits:
@@ -168,6 +174,10 @@ class _Edit:
                 else:
                     groups.append((node.local_from_mesh, [(instance, node.name)]))
         for start, groups in users.items():
+            starts = [{instance.start for instance, _ in members} for _, members in groups]
+            if len(set[int]().union(*starts)) != sum(map(len, starts)):
+                name = groups[0][1][0][1]
+                raise Refused(f"'{name}' stands once in the file for several parts, which need different geometry")
             groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
             for rank, (matrix, members) in enumerate(groups):
                 edits = [] if is_unmoved(matrix) else self.rewritten(elements[start], matrix)

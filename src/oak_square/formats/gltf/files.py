@@ -26,6 +26,7 @@ class _Gltf(Format):
     is_made: ClassVar[bool] = True
     holds: ClassVar[tuple[str, ...]] = CARRIED
     makes: ClassVar[tuple[str, ...]] = CARRIED[:10]  # what moves does not cross
+    leans: ClassVar[bool] = False
     family: ClassVar[str] = "gltf"
 
     def reads_in_c(self, path: Path) -> bool:

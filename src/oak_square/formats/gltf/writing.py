@@ -8,8 +8,10 @@ from urllib.parse import unquote
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
-from oak_square.core.placement import Placement
+from oak_square.core.motion import squared
+from oak_square.core.placement import Placement, lean
 from oak_square.core.scene import Asset, Node
+from oak_square.core.tolerances import SHEARED
 from oak_square.formats.gltf.compression import forget_draco
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.editing import Edit, numbers
@@ -37,8 +39,13 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits, *
     Refused
         If a node's transform has become one that glTF can't hold.
     """
+    # A matrix stays the matrix it was, leaning a little or not; channels can't lean.
+    items = document.items("nodes")
+    channels = [i for i in range(len(asset.nodes)) if i >= len(items) or "matrix" not in items[i]]
+    before, (asset, notes) = asset, squared(asset, channels)
     nodes = file_nodes(asset, WORKING)
     edit = Edit(document, limits)
+    edit.warnings += notes
     count = len(received.nodes)
     reach = placements_reach(received.nodes, received.meshes)
     add_piece_nodes(edit, nodes, count)
@@ -69,13 +76,18 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits, *
         )
         return Written(pieces=None, companions=(*own, *companions))
     pieces, own = packed(document, edit.json, edit.copies, edit.appended, edit.home, binary=binary)
-    return Written(pieces=pieces, companions=(*own, *companions), warnings=tuple(edit.warnings))
+    return Written(
+        pieces=pieces,
+        companions=(*own, *companions),
+        warnings=tuple(edit.warnings),
+        asset=asset if asset is not before else None,
+    )
 
 
 def _place(edit: Edit, index: int, node: Node) -> None:
     """Write a node's new placement in the form it had: a matrix stays a matrix, channels stay channels."""
     placement, item = node.placement, edit.json["nodes"][index]
-    if placement.is_sheared:
+    if lean(placement) > SHEARED:
         raise Refused(f"node '{node.name}' would be sheared, which a glTF node can't hold")
     edit.changed = True
     if "matrix" in item:
