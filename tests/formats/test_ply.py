@@ -161,7 +161,7 @@ def test_strips_are_read_as_their_triangles(tmp_path):
         (lambda d: d[:-30], "is cut short: it declares"),
         (lambda d: d.replace(b"element face 2", b"element face 9999999999"), "over the limit"),
         (lambda d: d.replace(b"property float z", b"property sofa z"), "'property sofa z' is no property"),
-        (lambda d: d.replace(b"end_header", b"end_of_it"), "nothing a PLY header has"),
+        (lambda d: d.replace(b"end_header", b"end_of_it"), "its header has no end"),
         (lambda d: d.replace(b"float x", b"float q"), "no vertices with x, y and z"),
         (lambda d: d.replace(b"\x02\0\0\0\x04\0\0\0", b"\x02\0\0\0\x05\0\0\0"), "names vertex 5, which is not there"),
         (lambda d: d.replace(b"list uchar int vertex", b"list float int vertex"), "which is no whole number"),

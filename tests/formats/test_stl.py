@@ -77,8 +77,10 @@ def test_every_solid_of_a_text_file_is_a_part_and_only_numbers_change(tmp_path):
         (b"x" * 40, "cut short or no STL"),
         (stl_binary(CORNERS)[:-10], "declares 2 triangles and has bytes for 1"),
         (b"h" * 80 + b"\xff\xff\xff\xff", "declares 4294967295 triangles"),
-        (TEXT[:110].encode(), "cut short or no STL"),
-        (TEXT.replace("vertex 1.0e0 0 0\n", "").encode(), "cut short or no STL"),
+        (TEXT[:110].encode(), "it ends without 'endsolid'"),
+        (TEXT.replace("vertex 1.0e0 0 0\n", "").encode(), "2 facets have 5 vertices"),
+        (TEXT.replace("facet normal 0 0 1", "facet", 1).encode(), "line 2: a facet without"),
+        (stl_binary(CORNERS)[:80] + bytes(4) + stl_binary(CORNERS)[84:], "declares 0 triangles and has bytes for 2"),
     ],
 )
 def test_a_malformed_stl_says_what_is_missing(tmp_path, data, says):

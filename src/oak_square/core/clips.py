@@ -222,13 +222,19 @@ def carried_values(track: Track, before: Asset, above: Array, below: Array) -> A
     """
     node = before.nodes[track.node]
     a_size, a_turn = _size_and_turn(above, node.name)
-    b_size, b_turn = _size_and_turn(below, node.name)
+    along = _along_axes(below)
+    if along is not None:
+        # Innermost, beside the keys' own scale: those hold it, axis by axis.
+        b_size, b_turn = 1.0, np.eye(3)
+    else:
+        along = np.ones(3)
+        b_size, b_turn = _size_and_turn(below, node.name)
     _check_scales(before, track.node, b_turn)
     values = track.values
     if track.path == "scale":
         # Between square axes the three scales change places; else they are one number.
         order = np.abs(np.rint(b_turn)) if _is_square(b_turn) else np.eye(3)
-        sized: Array = values @ order * (a_size * b_size)
+        sized: Array = values @ order * (a_size * b_size * along)
         return sized
     if track.path == "rotation":
         return _turned(quaternion_of(a_turn), values, quaternion_of(b_turn))
@@ -241,6 +247,14 @@ def carried_values(track: Track, before: Asset, above: Array, below: Array) -> A
         return carried
     found: Array = carried + shift
     return found
+
+
+def _along_axes(matrix: Array) -> Array | None:
+    """Return the factors along the axes, shape (3,), of a matrix that sizes along them and does no more; else None."""
+    linear = matrix[:3, :3]
+    factors: Array = np.diag(linear).copy()
+    bare = np.abs(linear - np.diag(factors)).max() <= SAME_BIND * np.abs(factors).max()
+    return factors if bare and (factors > 0).all() else None
 
 
 def _size_and_turn(matrix: Array, name: str) -> tuple[float, Array]:

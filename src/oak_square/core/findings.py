@@ -50,6 +50,10 @@ KINDS: dict[str, FindingKind] = {
         level="note", stage="receive", title="triangles of no area",
         why="They have no normal: light baking and collision meshes may stumble over them.",
     ),
+    "texture-astray": FindingKind(
+        level="check", stage="deliver", title="names files outside its folder",
+        why="They can't go along: the delivered model would stand without them, or show somebody else's.",
+    ),
     "cannot-carry": FindingKind(
         level="note", stage="deliver", title="the target format loses something",
         why="What the format can't hold is gone in the delivered file.",

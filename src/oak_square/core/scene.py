@@ -122,6 +122,8 @@ class Mesh:
         Where its node draws it many times: the matrix of each instance. `points` are then those of all of them.
     cut : Cut or None
         Where it is a piece of another mesh: what it is made of.
+    counts : (int, int) or None
+        How many vertices and triangles it declares, where `points` are those of its bounds alone.
     faces : Faces or None
         What `triangles` were cut from, where a face has another number of corners than three.
     """
@@ -140,6 +142,7 @@ class Mesh:
     spread: Array | None = field(default=None, repr=False)
     cut: Cut | None = field(default=None, repr=False)
     faces: Faces | None = field(default=None, repr=False)
+    counts: tuple[int, int] | None = None
 
     def __post_init__(self) -> None:
         # Threads read it at once, and what is worked out of it is remembered: nobody may write in it.
@@ -229,6 +232,10 @@ class Asset:
         Why its geometry and frames can't be rewritten exactly, if they can't.
     clips : tuple of Clip
         The animation as the file holds it: not changed by steps, rewritten when a file is written.
+    unread : str
+        Why some of what the file holds is not read; it then crosses to no other format, and empty where all is.
+    astray : tuple of str
+        What it names outside its own folder, textures above all: it can't go along.
     """
 
     file: str
@@ -239,6 +246,8 @@ class Asset:
     carries: tuple[str, ...] = ()
     rigid_reason: str | None = None
     clips: tuple[Clip, ...] = ()
+    astray: tuple[str, ...] = ()
+    unread: str = ""
 
     @property
     def name(self) -> str:
@@ -320,12 +329,12 @@ class Asset:
     @cached_property
     def triangle_count(self) -> int:
         """Triangles drawn; an instance counts each time."""
-        return sum(len(self.mesh_of(i).triangles) for i in self.parts)
+        return sum((m.counts or (0, len(m.triangles)))[1] for m in map(self.mesh_of, self.parts))
 
     @property
     def vertex_count(self) -> int:
         """Vertices drawn; an instance counts each time."""
-        return sum(len(self.mesh_of(i).points) for i in self.parts)
+        return sum((m.counts or (len(m.points), 0))[0] for m in map(self.mesh_of, self.parts))
 
     def _mesh(self, index: int) -> int:
         mesh = self.nodes[index].mesh

@@ -43,7 +43,7 @@ def survey(asset: Asset, book: SizeBook | None = None) -> tuple[Finding, ...]:
     With a size `book`, extents outside what it expects are findings too.
     """
     box = asset_box(asset)
-    found = [*_of_geometry(asset, box), *_of_nodes(asset)]
+    found = [*_of_geometry(asset, box), *_of_nodes(asset), *_of_files(asset)]
     if box is not None:
         found += [*_of_size(asset, box), *_of_book(asset, box, book), *_of_place(asset, box)]
     order = {s: i for i, s in enumerate(("receive", "size", "turn", "pivot", "bake", "place", "deliver"))}
@@ -65,6 +65,13 @@ def _of_geometry(asset: Asset, box: Box | None) -> Iterator[Finding]:
         if count > 1 and mesh is not None:
             name = asset.meshes[mesh].name
             yield finding("shared-geometry", f"{count} nodes use the mesh '{name}'", measure=count)
+
+
+def _of_files(asset: Asset) -> Iterator[Finding]:
+    if asset.astray:
+        more = f" and {len(asset.astray) - 1} more files" if len(asset.astray) > 1 else ""
+        message = f"it names '{asset.astray[0]}'{more}, outside its folder: put a copy beside it, and name that"
+        yield finding("texture-astray", message, measure=len(asset.astray))
 
 
 def _flat_triangles(mesh: Mesh) -> int:

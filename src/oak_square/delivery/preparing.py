@@ -9,10 +9,9 @@ from dataclasses import dataclass, field, replace
 from functools import lru_cache, partial
 from pathlib import Path, PurePosixPath
 from typing import Any
-from urllib.parse import unquote
 
 from oak_square.core.boxes import asset_box
-from oak_square.core.errors import BadFile, DataTrouble, Refused, one_line
+from oak_square.core.errors import BadFile, DataTrouble, Failed, Refused, one_line
 from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
@@ -151,6 +150,7 @@ def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExec
     if prepared is None:
         return Staged(entry=entry)
     target = target_of(received.asset, job.sheet.deliver.format)
+    _check_astray(received.asset, target)
     prepared, written, reading = _written(job, received, prepared, target, entry)
     if written is None:
         return Staged(entry=entry)
@@ -172,6 +172,18 @@ def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExec
     names = [(n, PurePosixPath(output).parent.joinpath(n).as_posix()) for n in _companions(written)]
     entry["companions"] = [{"path": path, "sha256": sha256_of(job.stage / name)} for name, path in names]
     return Staged(entry=entry, names=(*names, (model.name, output)))
+
+
+def _check_astray(asset: Asset, target: Format) -> None:
+    """Make sure that all a model names can go along, where the format delivers it.
+
+    Raises
+    ------
+    Failed
+        With the first file that lies outside the model's folder.
+    """
+    if asset.astray and (target.is_kin(FORMATS[asset.format]) or "textures" in target.makes):
+        raise Failed(f"refers to '{asset.astray[0]}', which lies outside its folder, so that it can't go along")
 
 
 def _evaluated(job: Job, asset: Asset, entry: Entry, refused: Mapping[int, str]) -> Prepared | None:
@@ -244,7 +256,7 @@ def _stage(model: Path, source: Source, written: Written) -> None:
     else:
         write_pieces(model, written.pieces)
     for companion in written.companions:
-        target = model.parent / unquote(companion.path)
+        target = model.parent / companion.path
         if companion.source is None:
             write_pieces(target, companion.pieces)
         elif not target.exists():
@@ -253,4 +265,4 @@ def _stage(model: Path, source: Source, written: Written) -> None:
 
 def _companions(written: Written) -> list[str]:
     """Return the names, from the model's folder, of what goes with it, each once."""
-    return list(dict.fromkeys(unquote(c.path) for c in written.companions))
+    return list(dict.fromkeys(c.path for c in written.companions))

@@ -88,6 +88,8 @@ def cross(received: Received, asset: Asset, target: Format, reading: Reading) ->
         If the target can't hold what the asset has become.
     """
     source = FORMATS[received.asset.format]
+    if received.asset.unread:
+        raise Refused(f"{received.asset.unread}, so that it does not cross to another format")
     for i in asset.parts:
         sealed = asset.mesh_of(i).sealed
         if sealed and not len(asset.mesh_of(i).triangles):

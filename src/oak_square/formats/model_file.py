@@ -28,6 +28,7 @@ from oak_square.formats.plain import Plain, Scene, plain_mesh
 __all__ = [
     "CARRIED",
     "FORMATS",
+    "Beside",
     "Companion",
     "Format",
     "Piece",
@@ -38,6 +39,7 @@ __all__ = [
     "registered",
 ]
 
+_MOST_ASTRAY = 1000
 _IDENTITY = readonly(np.eye(4))
 CARRIED = (
     "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
@@ -69,7 +71,7 @@ class Received:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Companion:
-    """A file that goes with a model. `source` is copied; `pieces` are written; one of them is given."""
+    """A file that goes with a model, by its path from there. `source` is copied or `pieces` are written."""
 
     path: str
     source: Path | None = None
@@ -208,6 +210,37 @@ def inside_folder(folder: Path, reference: str, file: str) -> Path:
     if not target.is_relative_to(home) or target == home:
         raise BadFile(file, f"refers to '{reference}', which lies outside its folder")
     return target
+
+
+@dataclass(frozen=True, slots=True)
+class Beside:
+    """Finds what a model in `folder` names beside its geometry, such as textures; `astray` gathers what leads out."""
+
+    folder: Path
+    file: str
+    astray: dict[str, None] = field(default_factory=dict)
+
+    def find(self, reference: str, *, is_uri: bool = False) -> Path | None:
+        """Return the file that a reference names, where it is there; one that leads out of the folder is noted.
+
+        Backslashes part folders, as the programs that write them mean it. With `is_uri` the reference may be encoded.
+        """
+        name = reference.strip()
+        name = (unquote(name) if is_uri else name).replace("\\", "/")
+        while name.startswith("./"):
+            name = name[2:]
+        try:
+            target = inside_folder(self.folder, name.replace("%", "%25"), self.file)
+            return target if target.is_file() else None
+        except (BadFile, OSError, ValueError):
+            if len(self.astray) < _MOST_ASTRAY:
+                self.astray[reference] = None
+            return None
+
+    def name(self, reference: str, *, is_uri: bool = False) -> str | None:
+        """Return the path from the folder, with `/`, of what a reference names; None where it is not there."""
+        found = self.find(reference, is_uri=is_uri)
+        return None if found is None else found.relative_to(os.path.realpath(self.folder)).as_posix()
 
 
 def checked_size(path: Path, file: str, limits: Limits) -> int:

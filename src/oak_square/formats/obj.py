@@ -22,21 +22,31 @@ from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Faces, Mesh
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
+    Beside,
     Companion,
     Format,
     Received,
     Written,
     checked_size,
     count_not_finite,
-    inside_folder,
     is_unmoved,
     registered,
 )
 from oak_square.formats.obj_making import library_looks, made_obj
-from oak_square.formats.obj_materials import library_colours, library_lines, surfaces_of
-from oak_square.formats.obj_text import ObjText, face_corners, face_textures, number_counts, number_lines, with_numbers
+from oak_square.formats.obj_materials import library_colours, surfaces_of, texture_names
+from oak_square.formats.obj_text import (
+    ObjText,
+    face_corners,
+    face_textures,
+    number_counts,
+    number_lines,
+    stroke_lines,
+    stroke_vertices,
+    with_numbers,
+)
 from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
 from oak_square.formats.polygons import polygons_to_triangles
+from oak_square.formats.text_edit import digits_of
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
 _LARGEST_TEXTURE_LIST = 10_000
@@ -59,6 +69,8 @@ class _Parts:
     names: list[str]
     of_face: NDArray[np.int64]
     corners: tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]  # as `face_corners` gives them
+    of_stroke: NDArray[np.int64]
+    strokes: tuple[NDArray[np.int64], NDArray[np.int64]]  # as `stroke_vertices` gives them
 
 
 @registered
@@ -85,11 +97,13 @@ class Obj(Format):
         normals = number_lines(text, "vn", file, need=3)[:, :3]
         if len(positions) > limits.vertices:
             raise BadFile(file, f"has {len(positions)} vertices, over the limit of {limits.vertices}")
-        names, part_of_face = _parts(text, path.stem)
+        names, part_of_face, part_of_stroke = _parts(text, path.stem)
         corners = face_corners(text, file, len(positions), len(normals))
-        libraries, textures = _references(text, path, file)
+        beside = Beside(path.parent, file)
+        libraries, textures = _references(text, beside)
         colours = library_colours(path.parent / name for name in libraries)
-        parts = _Parts(names=names, of_face=part_of_face, corners=corners)
+        drawn = stroke_vertices(text, file, len(positions))
+        parts = _Parts(names=names, of_face=part_of_face, corners=corners, of_stroke=part_of_stroke, strokes=drawn)
         meshes, used, used_normals = _meshes(file, positions, parts, text, colours, limits, len(normals))
         first = np.full(len(positions), -1, dtype=np.int64)
         for part in reversed(range(len(used))):
@@ -102,6 +116,7 @@ class Obj(Format):
             "vertex-colours": _has_colours(text),
         }
         asset = unframed_asset(self, file, meshes, (k for k, v in there.items() if v))
+        asset = replace(asset, astray=tuple(beside.astray))
         carrier = _Carrier(
             text=text,
             folder=path.parent,
@@ -126,6 +141,7 @@ class Obj(Format):
         pieces = with_numbers(
             carrier.text,
             positions=_moved_points(carrier, matrices),
+            digits=digits_of(carrier.positions),
             normals=_moved_normals(carrier, matrices),
             flipped=_flipped_faces(carrier, matrices),
         )
@@ -159,7 +175,7 @@ class Obj(Format):
         texture = face_textures(text, len(uvs))
         shades = number_lines(text, "v", asset.file, need=6)[:, 3:] if _has_colours(text) else None
         libraries = (folder / name for name in received.companions if name.lower().endswith(".mtl"))
-        looks_by_name = library_looks(libraries, folder, asset.file)
+        looks_by_name = library_looks(libraries, Beside(folder, asset.file))
         names = [text.rest_of(int(line)) for line in text.lines["usemtl"]]
         looks = {k: looks_by_name[name] for k, name in enumerate(names) if name in looks_by_name}
         part_of_corner = np.repeat(carrier.part_of_face, counts)
@@ -185,24 +201,28 @@ class Obj(Format):
         return made_obj(scene)
 
 
-def _parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64]]:
-    """Return part names, and for each face line the part it belongs to."""
+def _parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64], NDArray[np.int64]]:
+    """Return part names, and for each face line, and each line of points or lines, the part it belongs to."""
     word = "o" if len(text.lines["o"]) else "g"
-    starts = text.lines[word]
+    starts, faces = text.lines[word], text.lines["f"]
     names: dict[str, int] = {}
     owner = np.empty(len(starts) + 1, dtype=np.int64)
     owner[0] = -1
     for i, line in enumerate(starts.tolist()):
         owner[i + 1] = names.setdefault(text.rest_of(line) or stem, len(names))
-    which: NDArray[np.int64] = owner[np.searchsorted(starts, text.lines["f"])]
+    which: NDArray[np.int64] = owner[np.searchsorted(starts, np.concatenate([faces, stroke_lines(text)]))]
+    if not len(which) and len(text.lines["v"]):
+        names = {stem: 0}  # vertices alone: a cloud of points
+        return [stem], which, which
     if (which < 0).any() or not names:
         which = np.where(which < 0, names.setdefault(stem, len(names)), which)
-    present, part = np.unique(which, return_inverse=True)
-    # In the order of first face, so that the list reads like the file.
-    order = np.argsort([int(np.argmax(part == k)) for k in range(len(present))]) if len(present) else present
+    present, first, part = np.unique(which, return_index=True, return_inverse=True)
+    # In the order of first use, so that the list reads like the file.
+    order = np.argsort(first)
     rank = np.argsort(order)
     by_number = {number: name for name, number in names.items()}
-    return [by_number[int(present[k])] for k in order], rank[part] if len(part) else part
+    own: NDArray[np.int64] = rank[part] if len(part) else part
+    return [by_number[int(present[k])] for k in order], own[: len(faces)], own[len(faces) :]
 
 
 def _meshes(
@@ -222,7 +242,11 @@ def _meshes(
     meshes, used, used_normals = [], [], []
     for k, name in enumerate(parts.names):
         mine = part_of_corner == k
-        own, local = _used(vertex[mine], len(positions))
+        drawn = parts.strokes[0][np.repeat(parts.of_stroke, parts.strokes[1]) == k]
+        if not len(part_of_face) and not len(parts.of_stroke):
+            drawn = np.arange(len(positions))
+        own, rows = _used(np.concatenate([vertex[mine], drawn]), len(positions))
+        local = rows[: int(mine.sum())]
         faces = part_of_face == k
         points = positions[own]
         triangles = polygons_to_triangles(local, counts[faces], points)
@@ -232,6 +256,7 @@ def _meshes(
                 points=points,
                 triangles=triangles,
                 surfaces=surfaces_of(text, colours, faces, counts[faces] - 2),
+                strokes=_runs(rows[len(local) :], len(own)),
                 not_finite=count_not_finite([points]),
                 faces=Faces.where_any_is_wide(local, counts[faces]),
             )
@@ -239,6 +264,16 @@ def _meshes(
         used.append(own)
         used_normals.append(_used(normal[mine & (normal >= 0)], normals)[0])
     return meshes, tuple(used), tuple(used_normals)
+
+
+def _runs(rows: NDArray[np.int64], count: int) -> tuple[tuple[int, int], ...]:
+    """Return the runs, by first and length, that some of `count` rows lie in."""
+    if not len(rows):
+        return ()
+    inside = np.zeros(count + 2, dtype=np.int8)
+    inside[rows + 1] = 1
+    edges = np.flatnonzero(np.diff(inside))
+    return tuple((int(a), int(b - a)) for a, b in zip(edges[0::2], edges[1::2], strict=True))
 
 
 def _has_colours(text: ObjText) -> bool:
@@ -255,36 +290,26 @@ def _used(rows: NDArray[np.int64], count: int) -> tuple[NDArray[np.int64], NDArr
     return np.flatnonzero(named), place[rows]
 
 
-def _references(text: ObjText, path: Path, file: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    """Return the material libraries that are there, and the textures they name; each checked to lie inside."""
-    folder = path.parent
-    libraries, textures = [], []
+def _references(text: ObjText, beside: Beside) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Return the material libraries that are there, and the textures they name, by their paths from the folder."""
+    libraries, textures = dict[str, None](), dict[str, None]()
     for line in text.lines["mtllib"].tolist():
-        for name in _library_names(folder, text.rest_of(line), file):
-            target = inside_folder(folder, name, file)
-            if target.is_file() and name not in libraries:
-                libraries.append(name)
-                textures += _textures(target, folder, file)
-    return tuple(libraries), tuple(dict.fromkeys(textures))[:_LARGEST_TEXTURE_LIST]
+        for name in _library_names(beside, text.rest_of(line)):
+            libraries[name] = None
+    for library in libraries:
+        for _, reference in texture_names(beside.folder / library):
+            texture = beside.name(reference)
+            if texture is not None and len(textures) < _LARGEST_TEXTURE_LIST:
+                textures[texture] = None
+    return tuple(libraries), tuple(textures)
 
 
-def _library_names(folder: Path, rest: str, file: str) -> list[str]:
+def _library_names(beside: Beside, rest: str) -> list[str]:
     # A name may hold spaces; several names are parted by them. What is there decides.
-    if rest and inside_folder(folder, rest, file).is_file():
-        return [rest]
-    return rest.split()
-
-
-def _textures(library: Path, folder: Path, file: str) -> list[str]:
-    found = []
-    for line in library_lines(library):
-        words = line.split()
-        if len(words) > 1 and words[0].lower().startswith(("map_", "bump", "disp", "decal", "refl", "norm")):
-            name = words[-1].replace("\\", "/")
-            target = inside_folder(folder, name, file)
-            if target.is_file():
-                found.append(name)
-    return found
+    whole = Beside(beside.folder, beside.file).name(rest) if rest else None
+    if whole is not None:
+        return [whole]
+    return [found for word in rest.split() if (found := beside.name(word)) is not None]
 
 
 def _one_motion_each(carrier: _Carrier, matrices: list[NDArray[np.float64]], asset: Asset) -> None:

@@ -9,15 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.scene import PLAIN_COLOUR
-from oak_square.formats.model_file import Companion, Written, inside_folder
-from oak_square.formats.obj_materials import library_colours, library_lines
+from oak_square.formats.model_file import Beside, Companion, Written
+from oak_square.formats.obj_materials import library_colours, library_lines, texture_name
 from oak_square.formats.plain import Image, Look, Plain, Scene, flat_parts
 from oak_square.formats.text_edit import nine_digits
 
 __all__ = ["library_looks", "made_obj"]
 
 
-def library_looks(libraries: Iterable[Path], folder: Path, file: str) -> dict[str, Look]:
+def library_looks(libraries: Iterable[Path], beside: Beside) -> dict[str, Look]:
     """Return the look of each material that the libraries define: colour (`Kd`), opacity (`d`), texture (`map_Kd`)."""
     colours, found = library_colours(libraries := list(libraries)), dict[str, Look]()
     for library in libraries:
@@ -32,9 +32,9 @@ def library_looks(libraries: Iterable[Path], folder: Path, file: str) -> dict[st
             elif words[:1] == ["d"] and len(words) == 2 and words[1].replace(".", "", 1).isdecimal():
                 opacity = min(1.0, float(words[1]))
             elif words[:1] == ["map_Kd"] and len(words) > 1:
-                name_there = words[-1].replace("\\", "/")
-                path = inside_folder(folder, name_there, file)
-                image = Image(name=name_there, path=path) if path.is_file() else None
+                reference = texture_name(line.strip().partition(" ")[2])
+                path, own = beside.find(reference), beside.name(reference)
+                image = Image(name=own, path=path) if path is not None and own is not None else None
     return found
 
 
@@ -49,7 +49,7 @@ def made_obj(scene: Scene) -> Written:
     firsts = np.array([1, 1, 1])
     for name, plain in parts:
         lines.append(f"o {' '.join(name.split())}")
-        lines += _rows("v", plain.points)
+        lines += _rows("v", plain.points, plain.digits)
         lines += _rows("vt", plain.uvs)
         lines += _rows("vn", plain.normals)
         for run in plain.runs:
@@ -63,11 +63,11 @@ def made_obj(scene: Scene) -> Written:
     return Written(pieces=(text,), companions=tuple(companions))
 
 
-def _rows(word: str, values: NDArray[np.floating] | None) -> list[str]:
+def _rows(word: str, values: NDArray[np.floating] | None, digits: int = 9) -> list[str]:
     if values is None or not len(values):
         return []
     width = values.shape[1]
-    texts = nine_digits(values)
+    texts = nine_digits(values, digits=digits)
     columns = [texts[k::width] for k in range(width)]
     return [f"{word} " + b" ".join(row).decode() for row in zip(*columns, strict=True)]
 

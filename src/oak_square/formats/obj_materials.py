@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -11,10 +12,17 @@ from numpy.typing import NDArray
 from oak_square.core.scene import PLAIN_COLOUR, Surface
 from oak_square.formats.obj_text import ObjText
 
-__all__ = ["library_colours", "library_lines", "surfaces_of"]
+__all__ = ["library_colours", "library_lines", "surfaces_of", "texture_name", "texture_names"]
 
 Colour = tuple[float, float, float]
 _MOST_BYTES = 4_000_000
+_TEXTURED = ("map_", "bump", "disp", "decal", "refl", "norm")
+_NUMBER = re.compile(r"[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?")
+# Options of a texture, with the least and the most words behind each.
+_OPTIONS = {
+    "-blendu": (1, 1), "-blendv": (1, 1), "-bm": (1, 1), "-boost": (1, 1), "-cc": (1, 1), "-clamp": (1, 1),
+    "-imfchan": (1, 1), "-mm": (2, 2), "-o": (1, 3), "-s": (1, 3), "-t": (1, 3), "-texres": (1, 1), "-type": (1, 1),
+}  # fmt: skip
 
 
 def library_lines(library: Path) -> list[str]:
@@ -39,6 +47,30 @@ def library_colours(libraries: Iterable[Path]) -> dict[str, Colour]:
                     continue
                 found[name] = (red, green, blue)
     return found
+
+
+def texture_names(library: Path) -> list[tuple[str, str]]:
+    """Return what a material library names as textures, each with its keyword."""
+    found = []
+    for line in library_lines(library):
+        word, _, rest = line.strip().partition(" ")
+        if word.lower().startswith(_TEXTURED) and (name := texture_name(rest)):
+            found.append((word, name))
+    return found
+
+
+def texture_name(rest: str) -> str:
+    """Return the file name behind a texture's keyword: what follows its options, spaces and all."""
+    words = rest.split()
+    at = 0
+    while at < len(words) and words[at].startswith("-") and words[at].lower() in _OPTIONS:
+        least, most = _OPTIONS[words[at].lower()]
+        at += 1
+        taken = 0
+        while taken < most and at < len(words) and (taken < least or _NUMBER.fullmatch(words[at])):
+            at, taken = at + 1, taken + 1
+    # As it was typed: runs of spaces are part of a name.
+    return rest.split(None, at)[-1].strip() if at < len(words) else ""
 
 
 def surfaces_of(

@@ -10,9 +10,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
-from oak_square.formats.text_edit import spliced
+from oak_square.formats.text_edit import as_it_came, in_utf8, spliced
 
-__all__ = ["ObjText", "face_corners", "face_textures", "number_counts", "number_lines", "with_numbers"]
+__all__ = [
+    "ObjText",
+    "face_corners",
+    "face_textures",
+    "number_counts",
+    "number_lines",
+    "stroke_lines",
+    "stroke_vertices",
+    "with_numbers",
+]
 
 Ints = NDArray[np.int64]
 _WORDS = ("v", "vn", "vt", "f", "l", "p", "o", "g", "usemtl", "mtllib")
@@ -35,6 +44,8 @@ class ObjText:
         Where each line begins (its first word) and where its text ends.
     lines : dict of str to ndarray
         For each statement word, the numbers of its lines.
+    encoding : str
+        What the file is in; `data` is UTF-8.
     """
 
     data: bytes
@@ -42,10 +53,12 @@ class ObjText:
     starts: Ints
     ends: Ints
     lines: dict[str, Ints]
+    encoding: str = "utf-8"
 
     @staticmethod
     def of(data: bytes, file: str) -> ObjText:
         """Find the statements of `data`."""
+        data, encoding = in_utf8(data)
         if not data.isascii() and b"\0" in data[:4096]:
             raise BadFile(file, "is no OBJ: it holds bytes that are no text")
         body = data.replace(b"\\\r\n", b"   ").replace(b"\\\n", b"  ") if b"\\" in data else data
@@ -60,7 +73,8 @@ class ObjText:
         starts = _past_blanks(flat, starts, ends)
         keep = ends > starts
         starts, ends = starts[keep], ends[keep]
-        return ObjText(data=data, flat=flat, starts=starts, ends=ends, lines=_by_word(flat, starts, ends))
+        lines = _by_word(flat, starts, ends)
+        return ObjText(data=data, flat=flat, starts=starts, ends=ends, lines=lines, encoding=encoding)
 
     def rest_of(self, line: int) -> str:
         """Return what stands behind the first word of a line."""
@@ -235,6 +249,36 @@ def face_corners(text: ObjText, file: str, vertices: int, normals: int) -> tuple
     return vertex, normal, counts
 
 
+def stroke_lines(text: ObjText) -> Ints:
+    """Return the lines that draw points or lines, in order."""
+    return np.sort(np.concatenate([text.lines["l"], text.lines["p"]]))
+
+
+def stroke_vertices(text: ObjText, file: str, vertices: int) -> tuple[Ints, Ints]:
+    """Return the vertices that points and lines are drawn through, 0-based, and how many each line of them has.
+
+    Raises
+    ------
+    BadFile
+        If one is not there, or can't be read.
+    """
+    lines = stroke_lines(text)
+    if not len(lines):
+        return np.empty(0, dtype=np.int64), np.empty(0, dtype=np.int64)
+    body, begins = _gathered(text, lines, 1)
+    at, counts = _tokens(body, begins)
+    found = _numbers(np.where(_slashes_so_far(body) == 0, body, np.uint8(_SPACE)), len(at), np.int64)
+    if found is None:
+        raise BadFile(file, "a point or line has a corner without a vertex number")
+    line_of = np.repeat(lines, counts)
+    rows = _absolute(found, text.lines["v"], line_of)
+    wrong = (rows < 0) | (rows >= vertices)
+    if wrong.any():
+        line = int(line_of[int(np.argmax(wrong))])
+        raise _bad_line(text, line, file, f"names a vertex that is not there (there are {vertices})")
+    return rows, counts
+
+
 def _alike_corners(body: NDArray[np.uint8], at: Ints) -> tuple[Ints, Ints, Ints] | None:
     """Return every corner's three numbers, 0 for none, where all corners are written alike; None where they are not."""
     text, total = body.tobytes(), len(at)
@@ -310,25 +354,29 @@ def with_numbers(
     text: ObjText,
     *,
     positions: NDArray[np.float64] | None,
+    digits: int,
     normals: NDArray[np.float64] | None,
     flipped: NDArray[np.bool_] | None,
 ) -> bytes:
-    """Return the text with new numbers on its `v` and `vn` lines, and the faces of `flipped` wound the other way."""
+    """Return the file with new numbers on its `v` and `vn` lines, and the faces of `flipped` wound the other way.
+
+    Positions are written with so many `digits`.
+    """
     edits: list[tuple[Ints, Ints, list[bytes]]] = []
     for word, values in (("v", positions), ("vn", normals)):
         if values is not None and len(values):
-            edits.append(_number_edits(text, word, values))
+            edits.append(_number_edits(text, word, values, digits if word == "v" else 9))
     if flipped is not None:
         edits.append(_face_edits(text, text.lines["f"][flipped]))
     if not edits:
-        return text.data
+        return as_it_came(text.data, text.encoding)
     starts = np.concatenate([e[0] for e in edits])
     ends = np.concatenate([e[1] for e in edits])
     texts = [t for e in edits for t in e[2]]
-    return spliced(text.data, starts, ends, texts)
+    return as_it_came(spliced(text.data, starts, ends, texts), text.encoding)
 
 
-def _number_edits(text: ObjText, word: str, values: NDArray[np.float64]) -> tuple[Ints, Ints, list[bytes]]:
+def _number_edits(text: ObjText, word: str, values: NDArray[np.float64], digits: int) -> tuple[Ints, Ints, list[bytes]]:
     """Return the span of each line's first three numbers, and what goes there."""
     lines = text.lines[word]
     body, begins = _gathered(text, lines, len(word))
@@ -341,7 +389,8 @@ def _number_edits(text: ObjText, word: str, values: NDArray[np.float64]) -> tupl
     base = text.starts[lines] if _is_one_slice(lines) else text.starts[lines] + len(word)
     starts: Ints = base + gathered_word
     ends: Ints = base + (stop - begins)
-    shown = (("%.9g %.9g %.9g\n" * len(values)) % tuple((values + 0.0).ravel().tolist())).encode()
+    form = f"%.{digits}g %.{digits}g %.{digits}g\n"
+    shown = ((form * len(values)) % tuple((values + 0.0).ravel().tolist())).encode()
     return starts, ends, shown.split(b"\n")[:-1]
 
 

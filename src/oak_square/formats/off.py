@@ -7,7 +7,7 @@ Colours, comments and all else stay as they are.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import ClassVar
 
@@ -31,7 +31,7 @@ from oak_square.formats.model_file import (
 )
 from oak_square.formats.plain import Scene, flat_parts, merged
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
-from oak_square.formats.text_edit import nine_digits, spliced, token_spans
+from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, nine_digits, spliced, token_spans
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
 Ints = NDArray[np.int64]
@@ -50,6 +50,7 @@ class _Carrier:
     normals: NDArray[np.float64] | None
     corner_words: Ints  # (corners,)
     counts: Ints  # (faces,)
+    encoding: str = "utf-8"
 
 
 @registered
@@ -67,12 +68,12 @@ class Off(Format):
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""
         checked_size(path, file, limits)
-        data = path.read_bytes()
+        data, encoding = in_utf8(path.read_bytes())
         body = np.frombuffer(_COMMENT.sub(lambda m: b" " * len(m[0]), data), dtype=np.uint8)
         starts, ends = token_spans(body)
         words = _Words(data=data, body=body, starts=starts, ends=ends, file=file)
         has_normals, at = words.opening()
-        carrier = words.carrier(at, has_normals, limits)
+        carrier = replace(words.carrier(at, has_normals, limits), encoding=encoding)
         corners = words.numbers(carrier.corner_words).astype(np.int64)
         if len(corners) and (corners.min() < 0 or corners.max() >= len(carrier.points)):
             raise BadFile(file, f"a face names a vertex that is not there (there are {len(carrier.points)})")
@@ -97,7 +98,7 @@ class Off(Format):
             return Written(pieces=None, warnings=lost)
         points = np.empty_like(carrier.points)
         write_points(carrier.points, matrix, points)
-        places, texts = [_three(carrier.point_words)], nine_digits(points)
+        places, texts = [_three(carrier.point_words)], nine_digits(points, digits=digits_of(carrier.points))
         if carrier.normals is not None:
             normals = np.empty_like(carrier.normals)
             write_directions(carrier.normals, normal_matrix(matrix[:3, :3]), normals)
@@ -110,7 +111,7 @@ class Off(Format):
             texts += [carrier.data[a:b] for a, b in spans]
         chosen = np.concatenate(places)
         out = spliced(carrier.data, carrier.starts[chosen], carrier.ends[chosen], texts)
-        return Written(pieces=(out,), warnings=lost)
+        return Written(pieces=(as_it_came(out, carrier.encoding),), warnings=lost)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals of its vertices, where it has them."""
@@ -123,7 +124,8 @@ class Off(Format):
         colours = np.full((len(plain.triangles), 3), 184)
         for run in plain.runs:
             colours[run.first : run.first + run.count] = np.round(255 * np.array(run.look.colour))
-        points = ("%.9g %.9g %.9g\n" * len(plain.points)) % tuple((plain.points + 0.0).ravel().tolist())
+        form = f"%.{plain.digits}g %.{plain.digits}g %.{plain.digits}g\n"
+        points = (form * len(plain.points)) % tuple((plain.points + 0.0).ravel().tolist())
         rows = np.column_stack([plain.triangles, colours]).ravel().tolist()
         faces = ("3 %d %d %d %d %d %d\n" * len(plain.triangles)) % tuple(rows)
         head = f"OFF\n# Oak Square\n{len(plain.points)} {len(plain.triangles)} 0\n"

@@ -27,6 +27,7 @@ from oak_square.core.geometry import (
 from oak_square.core.motion import in_basis
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh
+from oak_square.formats.text_edit import digits_of
 
 __all__ = [
     "Image",
@@ -95,6 +96,8 @@ class Plain:
     colours : ndarray, shape (N, 3), 0 to 1, or None
     runs : tuple of Run
         All triangles, in order.
+    digits : int
+        How many digits its positions came with.
     """
 
     points: NDArray[Any]
@@ -103,6 +106,7 @@ class Plain:
     uvs: NDArray[Any] | None = None
     colours: NDArray[Any] | None = None
     runs: tuple[Run, ...] = ()
+    digits: int = 9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -144,7 +148,13 @@ def plain_mesh(mesh: Mesh, looks: Mapping[int, Look] | None = None) -> Plain:
             own = Look(name=f"colour_{red:02x}{green:02x}{blue:02x}", colour=surface.colour, is_ours=True)
         if surface.count:
             runs.append(Run(first=surface.first, count=surface.count, look=own))
-    return Plain(points=mesh.points, triangles=mesh.triangles, normals=mesh.normals, runs=tuple(runs))
+    return Plain(
+        points=mesh.points,
+        triangles=mesh.triangles,
+        normals=mesh.normals,
+        runs=tuple(runs),
+        digits=digits_of(mesh.points),
+    )
 
 
 def shaded(plain: Plain, colours: NDArray[Any] | None) -> Plain:
@@ -256,6 +266,7 @@ def merged(parts: list[tuple[str, Plain]]) -> Plain:
             for p, first in zip(plains, firsts, strict=False)
             for run in p.runs
         ),
+        digits=max((p.digits for p in plains), default=9),
     )
 
 

@@ -21,13 +21,13 @@ from oak_square.core.geometry import is_mirror, normal_matrix, write_directions,
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
+    Beside,
     Companion,
     Format,
     Received,
     Written,
     checked_size,
     count_not_finite,
-    inside_folder,
     is_unmoved,
     registered,
 )
@@ -35,7 +35,7 @@ from oak_square.formats.plain import Image, Look, Plain, Scene, plain_mesh, shad
 from oak_square.formats.ply_layout import Header, Source, Table, parse_header, tables_of
 from oak_square.formats.ply_making import made_ply
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
-from oak_square.formats.text_edit import nine_digits, spliced, token_spans
+from oak_square.formats.text_edit import digits_of, nine_digits, spliced, token_spans
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
 _FACES = ("vertex_indices", "vertex_index")
@@ -89,8 +89,9 @@ class Ply(Format):
             not_finite=count_not_finite([points]),
             faces=wide,
         )
-        textures = _textures(header, path.parent, file)
-        asset = unframed_asset(self, file, [mesh], _carries(carrier, textures))
+        beside = Beside(path.parent, file)
+        textures = _textures(header, beside)
+        asset = replace(unframed_asset(self, file, [mesh], _carries(carrier, textures)), astray=tuple(beside.astray))
         return Received(asset=asset, carrier=carrier, companions=textures)
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
@@ -150,10 +151,10 @@ def _carries(carrier: _Carrier, textures: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(k for k, v in there.items() if v)
 
 
-def _textures(header: Header, folder: Path, file: str) -> tuple[str, ...]:
+def _textures(header: Header, beside: Beside) -> tuple[str, ...]:
     """Return the texture that a comment names, as many programs write it, where it is there."""
     names = [c.split(None, 1)[1] for c in header.comments if c.lower().startswith("texturefile ")]
-    return tuple(dict.fromkeys(n for n in names if inside_folder(folder, n, file).is_file()))
+    return tuple(dict.fromkeys(found for n in names if (found := beside.name(n)) is not None))
 
 
 def _columns(carrier: _Carrier, element: str, names: tuple[str, ...]) -> NDArray[Any] | None:
@@ -267,6 +268,7 @@ class _Edit:
     first: int = 0
     stride: int = 0
     places: NDArray[np.int64] | None = None
+    digits: int = 9
 
 
 def _number_edits(carrier: _Carrier, matrix: NDArray[np.float64]) -> list[_Edit]:
@@ -284,7 +286,8 @@ def _number_edits(carrier: _Carrier, matrix: NDArray[np.float64]) -> list[_Edit]
         for k, name in enumerate(names):
             kind = table.kind(name)
             at = table.start + table.offsets[name]
-            edits.append(_Edit(values=_fitting(new[:, k : k + 1], kind), kind=kind, first=at, stride=table.stride))
+            values = _fitting(new[:, k : k + 1], kind)
+            edits.append(_Edit(values=values, kind=kind, first=at, stride=table.stride, digits=digits_of(old)))
     return edits
 
 
@@ -364,6 +367,6 @@ def _in_text(carrier: _Carrier, edits: list[_Edit]) -> bytes:
             at = (edit.first + np.arange(rows)[:, None] * edit.stride + np.arange(width)).ravel()
         places.append(at)
         flat = edit.values.ravel()
-        texts += [b"%d" % v for v in flat.tolist()] if edit.kind[0] != "f" else nine_digits(flat)
+        texts += [b"%d" % v for v in flat.tolist()] if edit.kind[0] != "f" else nine_digits(flat, digits=edit.digits)
     chosen, base = np.concatenate(places), carrier.header.end
     return spliced(carrier.data.tobytes(), starts[chosen] + base, ends[chosen] + base, texts)

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
 from oak_square.formats.limits import Limits
-from oak_square.formats.text_edit import token_spans
+from oak_square.formats.text_edit import in_utf8, token_spans
 
 __all__ = ["Header", "Lists", "Property", "Source", "Table", "parse_header", "tables_of"]
 
@@ -97,7 +97,9 @@ def parse_header(data: bytes, file: str) -> Header:
     BadFile
         If it is no PLY, or a line of its header can't be understood.
     """
-    head = data[:_LARGEST_HEADER]
+    head = in_utf8(data[:_LARGEST_HEADER])[0] if data[:3] == b"\xef\xbb\xbf" else data[:_LARGEST_HEADER]
+    skipped = len(head) - len(head.lstrip(b" "))
+    head = head if not skipped else head[skipped:]
     if not head.startswith(b"ply"):
         raise BadFile(file, "is no PLY: it does not start with 'ply'")
     at, order, comments = 0, None, []
@@ -120,12 +122,12 @@ def parse_header(data: bytes, file: str) -> Header:
             elements[-1][2].append(_property(words, file, number))
         elif words[:1] == ["comment"]:
             comments.append(line[7:].strip())
-        elif words and number > 1 and words[0] != "obj_info":
+        elif words[:1] in (["format"], ["element"], ["property"]):
             raise BadFile(file, f"line {number}: '{line[:60]}' is nothing a PLY header has")
     if order is None:
         raise BadFile(file, "its header names no format that is known")
     found = tuple(Element(name=n, count=c, properties=tuple(p)) for n, c, p in elements)
-    return Header(order=order, elements=found, comments=tuple(comments), end=at)
+    return Header(order=order, elements=found, comments=tuple(comments), end=at + skipped)
 
 
 def _property(words: list[str], file: str, line: int) -> Property:

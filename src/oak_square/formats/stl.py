@@ -32,7 +32,7 @@ from oak_square.formats.model_file import (
     registered,
 )
 from oak_square.formats.plain import Scene, flat_parts, merged
-from oak_square.formats.text_edit import spliced
+from oak_square.formats.text_edit import as_it_came, in_utf8, spliced
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
 _TRIANGLE = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("attribute", "<u2")])
@@ -42,6 +42,9 @@ _LINE = re.compile(
     rb"^[ \t]*(?:(?P<word>facet[ \t]+normal|vertex)(?P<numbers>(?:[ \t]+" + _NUMBER + rb"){3})[ \t]*\r?$"
     rb"|(?P<solid>solid)\b[ \t]*(?P<name>[^\r\n]*))",
     re.MULTILINE | re.IGNORECASE,
+)
+_BARE_FACET = re.compile(
+    rb"^[ \t]*facet\b(?![ \t]+normal(?:[ \t]+" + _NUMBER + rb"){3}[ \t]*\r?$)", re.MULTILINE | re.I
 )
 # Many binary files start with the word too; text goes on with a facet, or ends.
 _TEXT_START = re.compile(rb"\s*solid\b[^\n]*\r?\n?\s*(facet|endsolid)\b", re.IGNORECASE)
@@ -60,6 +63,7 @@ class _Text:
     values: NDArray[np.float64]  # (lines, 3)
     is_vertex: NDArray[np.bool_]  # (lines,)
     solids: NDArray[np.int64]  # first vertex row of each solid
+    encoding: str = "utf-8"
 
 
 @registered
@@ -78,15 +82,17 @@ class Stl(Format):
         size = checked_size(path, file, limits)
         with path.open("rb") as stream:
             head, more = stream.read(_HEADER), stream.read(_HEADER * 4)
+        start = in_utf8(head + more)[0]
         count = int.from_bytes(head[80:84], "little") if len(head) == _HEADER else 0
         fits = len(head) == _HEADER and _HEADER + count * _TRIANGLE.itemsize <= size
         exact = fits and _HEADER + count * _TRIANGLE.itemsize == size
-        if not exact and _TEXT_START.match(head + more):
+        if not exact and _TEXT_START.match(start):
             parts, carrier = _read_text(path, file, limits)
             return Received(asset=unframed_asset(self, file, parts), carrier=carrier)
-        if not fits:
-            there = max(0, size - _HEADER) // _TRIANGLE.itemsize
-            raise BadFile(file, f"is cut short or no STL: it declares {count} triangles and has bytes for {there}")
+        there = max(0, size - _HEADER) // _TRIANGLE.itemsize
+        if not fits or there > count:
+            what = "is damaged" if fits else "is cut short or no STL"
+            raise BadFile(file, f"{what}: it declares {count} triangles and has bytes for {there}")
         parts, binary = _read_binary(path, file, count, limits)
         return Received(asset=unframed_asset(self, file, parts), carrier=binary)
 
@@ -160,7 +166,7 @@ def _binary_out(carrier: _Binary, matrix: NDArray[np.float64]) -> tuple[Any, ...
 
 
 def _read_text(path: Path, file: str, limits: Limits) -> tuple[list[Mesh], _Text]:
-    data = path.read_bytes()
+    data, encoding = in_utf8(path.read_bytes())
     spans, numbers, is_vertex, names, starts = [], [], [], [], []
     vertices = 0
     for match in _LINE.finditer(data):
@@ -175,9 +181,14 @@ def _read_text(path: Path, file: str, limits: Limits) -> tuple[list[Mesh], _Text
         vertices += vertex
     kinds = np.array(is_vertex, dtype=bool)
     facets = int((~kinds).sum()) if len(kinds) else 0
-    whole = b"endsolid" in data[-400:].lower()
-    if vertices % 3 or facets * 3 != vertices or not whole:
-        raise BadFile(file, f"is cut short or no STL: {facets} facets, {vertices} vertices, no matching end")
+    if b"endsolid" not in data[-400:].lower():
+        raise BadFile(file, f"is cut short: it ends without 'endsolid', after {vertices} vertices")
+    if vertices % 3 or facets * 3 != vertices:
+        bare = _BARE_FACET.search(data)
+        if bare is not None:
+            line = data.count(b"\n", 0, bare.start()) + 1
+            raise BadFile(file, f"line {line}: a facet without the three numbers of its normal")
+        raise BadFile(file, f"is damaged: its {facets} facets have {vertices} vertices between them, not three each")
     if vertices > limits.vertices:
         raise BadFile(file, f"has {vertices} vertices, over the limit of {limits.vertices}")
     values = np.array(b" ".join(numbers).split(), dtype=np.float64).reshape(-1, 3)
@@ -191,6 +202,7 @@ def _read_text(path: Path, file: str, limits: Limits) -> tuple[list[Mesh], _Text
         values=values,
         is_vertex=kinds,
         solids=kept,
+        encoding=encoding,
     )
     return parts, carrier
 
@@ -212,4 +224,5 @@ def _text_out(carrier: _Text, matrices: list[NDArray[np.float64]]) -> tuple[byte
         write_directions(carrier.values[rows], normal_matrix(matrix[:3, :3]), normals)
         values[rows] = normals
     texts = (" %.9g %.9g %.9g\n" * len(values) % tuple((values + 0.0).ravel().tolist())).encode().split(b"\n")[:-1]
-    return (spliced(carrier.data, carrier.spans[:, 0], carrier.spans[:, 1], texts),)
+    out = spliced(carrier.data, carrier.spans[:, 0], carrier.spans[:, 1], texts)
+    return (as_it_came(out, carrier.encoding),)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-__all__ = ["nine_digits", "spliced", "tidied", "tidied_matrix", "token_spans"]
+__all__ = ["as_it_came", "digits_of", "in_utf8", "nine_digits", "spliced", "tidied", "tidied_matrix", "token_spans"]
 
 Ints = NDArray[np.int64]
 _SPACE = 32
@@ -23,15 +23,53 @@ def spliced(data: bytes, starts: Ints, ends: Ints, texts: Sequence[bytes]) -> by
     return b"".join([*pieces, data[at:]])
 
 
-def nine_digits(values: NDArray[np.floating]) -> list[bytes]:
-    """Return each number as text that gives a float32 back to the bit.
+def nine_digits(values: NDArray[np.floating], *, digits: int = 9) -> list[bytes]:
+    """Return each number as text that gives a float32 back to the bit; with other `digits`, more than that.
 
     -0 is 0, and so is what is under a hundred-trillionth of the largest: what products leave where there is nothing.
     """
     numbers = np.asarray(values, dtype=np.float64).ravel() + 0.0
     reach = float(np.abs(numbers).max(initial=0.0))
     flat = np.where(np.abs(numbers) < 1e-14 * reach, 0.0, numbers).tolist()
-    return (("%.9g\n" * len(flat)) % tuple(flat)).encode().split(b"\n")[:-1]
+    return ((f"%.{digits}g\n" * len(flat)) % tuple(flat)).encode().split(b"\n")[:-1]
+
+
+def digits_of(values: NDArray[np.floating]) -> int:
+    """Return how many digits numbers came with that give them back: 9, as float32 has, or 15 where one has more."""
+    numbers = np.abs(np.asarray(values, dtype=np.float64).ravel())
+    numbers = numbers[np.isfinite(numbers) & (numbers > 0)]
+    if not len(numbers) or values.dtype == np.float32:
+        return 9
+    scale = 10.0 ** (8 - np.floor(np.log10(numbers)))
+    with np.errstate(over="ignore", invalid="ignore"):
+        off = np.abs(np.rint(numbers * scale) / scale - numbers)
+    return 15 if (off > 1e-13 * numbers).any() else 9
+
+
+def in_utf8(data: bytes) -> tuple[bytes, str]:
+    """Return text as UTF-8, and the encoding it came in: `utf-16` as its byte order mark says, else `utf-8`.
+
+    A mark of UTF-8 becomes blanks, so that every place in the text stays what it was.
+    """
+    if data[:3] == b"\xef\xbb\xbf":
+        return b"   " + data[3:], "utf-8-sig"
+    if data[:2] in {b"\xff\xfe", b"\xfe\xff"}:
+        order = "utf-16-le" if data[:2] == b"\xff\xfe" else "utf-16-be"
+        try:
+            return data[2:].decode(order, "surrogatepass").encode("utf-8", "surrogatepass"), order
+        except UnicodeDecodeError:
+            return data, "utf-8"
+    return data, "utf-8"
+
+
+def as_it_came(text: bytes, encoding: str) -> bytes:
+    """Return text in UTF-8 in the encoding that `in_utf8` told of, with its mark."""
+    if encoding == "utf-8-sig":
+        return b"\xef\xbb\xbf" + text[3:]
+    if encoding.startswith("utf-16"):
+        mark = b"\xff\xfe" if encoding == "utf-16-le" else b"\xfe\xff"
+        return mark + text.decode("utf-8", "surrogatepass").encode(encoding, "surrogatepass")
+    return text
 
 
 def tidied(vector: NDArray[np.float64]) -> NDArray[np.float64]:

@@ -11,7 +11,7 @@ from oak_square.core.geometry import is_mirror, write_points
 from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Node
 from oak_square.formats.model_file import is_unmoved, same_placement
-from oak_square.formats.text_edit import nine_digits, spliced
+from oak_square.formats.text_edit import digits_of, nine_digits, spliced
 from oak_square.formats.threemf_model import UNITS, Model, Shape, transform_text
 from oak_square.formats.xml_spans import Element
 
@@ -130,7 +130,11 @@ def _rewritten(shape: Shape, matrix: Array) -> list[Edit]:
     points = np.empty_like(shape.points)
     write_points(shape.points, matrix, points)
     spans = shape.point_spans.reshape(-1, 2)
-    edits: list[Edit] = list(zip(spans[:, 0].tolist(), spans[:, 1].tolist(), nine_digits(points), strict=True))
+    edits: list[Edit] = list(
+        zip(
+            spans[:, 0].tolist(), spans[:, 1].tolist(), nine_digits(points, digits=digits_of(shape.points)), strict=True
+        )
+    )
     if is_mirror(matrix):
         spans = shape.corner_spans[:, [1, 2]].reshape(-1, 2)
         texts = [b"%d" % v for v in shape.triangles[:, [2, 1]].ravel().tolist()]

@@ -84,7 +84,7 @@ def _hex(look: Look) -> str:
 
 def _object(number: int, name: str, plain: Plain, looks: list[Look]) -> list[str]:
     plain = _closed(plain)
-    texts = [t.decode() for t in nine_digits(plain.points)]
+    texts = [t.decode() for t in nine_digits(plain.points, digits=plain.digits)]
     rows = zip(texts[::3], texts[1::3], texts[2::3], strict=True)
     lines = [f'  <object id="{number}" type="model" name={in_value(name)} pid="1" pindex="0"><mesh>', "   <vertices>"]
     lines += [f'<vertex x="{x}" y="{y}" z="{z}"/>' for x, y, z in rows]

@@ -108,8 +108,12 @@ class Element:
         return self.start + match.start(group), self.start + match.end(group)
 
 
-def parse_xml(data: bytes, file: str, limits: Limits, *, blanked: bytes | None = None) -> Element:
+def parse_xml(
+    data: bytes, file: str, limits: Limits, *, blanked: bytes | None = None, is_utf8: bool = False
+) -> Element:
     """Return the root of an XML file; `blanked`, of the same length, is parsed in its place where it is given.
+
+    With `is_utf8` the bytes are UTF-8, whatever they say of themselves.
 
     Raises
     ------
@@ -118,10 +122,10 @@ def parse_xml(data: bytes, file: str, limits: Limits, *, blanked: bytes | None =
     """
     match = _ENCODING.match(data[:400].removeprefix(b"\xef\xbb\xbf"))
     encoding = match[1].decode().lower() if match is not None else "utf-8"
-    if encoding not in _ENCODINGS or data[:2] in {b"\xff\xfe", b"\xfe\xff"}:
+    if (encoding not in _ENCODINGS and not is_utf8) or data[:2] in {b"\xff\xfe", b"\xfe\xff"}:
         raise BadFile(file, f"is XML in an encoding that is not read ({encoding})")
     builder = _Builder(data, file, limits)
-    parser = expat.ParserCreate()
+    parser = expat.ParserCreate("utf-8" if is_utf8 else None)
     parser.StartElementHandler = builder.opening
     parser.EndElementHandler = builder.closing
     parser.StartDoctypeDeclHandler = builder.refused

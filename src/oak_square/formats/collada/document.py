@@ -17,6 +17,7 @@ from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.formats.limits import Limits
 from oak_square.formats.polygons import cut_with_holes, fans, polygons_to_triangles
+from oak_square.formats.text_edit import in_utf8
 from oak_square.formats.xml_spans import Element, parse_xml
 
 __all__ = ["FRONT_OF", "Document", "Group", "Source", "open_document", "rings_of", "transform_of", "up_word"]
@@ -63,7 +64,7 @@ class Group:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Document:
-    """A file as read."""
+    """A file as read; `data` is UTF-8, or what XML's own declaration says, whatever `encoding` it came in."""
 
     file: str
     folder: Path
@@ -72,6 +73,7 @@ class Document:
     ids: dict[str, Element]
     reading: Reading
     limits: Limits
+    encoding: str = "utf-8"
     sources: dict[str, Source] = field(default_factory=dict)
     groups: dict[str, tuple[Group, ...]] = field(default_factory=dict)
 
@@ -130,20 +132,24 @@ def open_document(path: Path, data: bytes, file: str, limits: Limits) -> Documen
     BadFile
         If it is no COLLADA, or its unit or axis can't be understood.
     """
-    root = parse_xml(data, file, limits)
+    raw, (data, encoding) = data, in_utf8(data)
+    if encoding == "utf-8-sig":
+        data = raw  # the parser knows the mark, and wants no blanks before a declaration
+    root = parse_xml(data, file, limits, is_utf8=encoding.startswith("utf-16"))
     if root.tag != "COLLADA":
         raise BadFile(file, f"is no COLLADA: its root is <{root.tag[:40]}>")
     ids = {e.attributes["id"]: e for e in root.walk() if "id" in e.attributes}
     return Document(
-        file=file, folder=path.parent, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits
-    )
+        file=file, folder=path.parent, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits,
+        encoding=encoding if encoding.startswith("utf-16") else "utf-8",
+    )  # fmt: skip
 
 
 def _reading(root: Element, file: str) -> Reading:
     unit, axis = root.one("asset", "unit"), root.one("asset", "up_axis")
     text = unit.attributes.get("meter", "1") if unit is not None else "1"
     try:
-        metres = float(text)
+        metres = float(text.replace(",", ".", 1))  # as some programs write it in some countries
     except ValueError as error:
         raise BadFile(file, f"its unit is '{text[:40]}' metres, which is no number") from error
     if not (math.isfinite(metres) and 1e-9 <= metres <= 1e9):

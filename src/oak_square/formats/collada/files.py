@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import ClassVar
-from urllib.parse import unquote
 
 from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
@@ -57,7 +56,7 @@ class Collada(Format):
         carrier: _Carrier = received.carrier
         out = written(carrier.document, carrier.stands, received.asset, asset, reading)
         folder = carrier.document.folder
-        companions = tuple(Companion(path=t, source=folder / unquote(t)) for t in received.companions)
+        companions = tuple(Companion(path=t, source=folder / t) for t in received.companions)
         return replace(out, companions=companions)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:

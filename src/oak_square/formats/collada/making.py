@@ -102,7 +102,7 @@ def _effect(number: int, look: Look, image: int | None) -> list[str]:
 
 def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[str]:
     lines = [f'  <geometry id="{ident}" name={in_value(name)}><mesh>']
-    lines += _source(f"{ident}-points", plain.points, "XYZ")
+    lines += _source(f"{ident}-points", plain.points, "XYZ", plain.digits)
     inputs = [f'<input semantic="VERTEX" source="#{ident}-vertices" offset="0"/>']
     if plain.normals is not None:
         lines += _source(f"{ident}-normals", plain.normals, "XYZ")
@@ -124,8 +124,8 @@ def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[st
     return [*lines, "  </mesh></geometry>"]
 
 
-def _source(ident: str, values: NDArray[np.floating], names: str) -> list[str]:
-    numbers = b" ".join(nine_digits(values[:, : len(names)])).decode()
+def _source(ident: str, values: NDArray[np.floating], names: str, digits: int = 9) -> list[str]:
+    numbers = b" ".join(nine_digits(values[:, : len(names)], digits=digits)).decode()
     params = "".join(f'<param name="{n}" type="float"/>' for n in names)
     return [
         f'   <source id="{ident}">',

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from typing import Any, Literal
-from urllib.parse import unquote, urlparse
+from urllib.parse import urlparse
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +16,7 @@ from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
 from oak_square.formats.collada.document import Document, Group, transform_of
-from oak_square.formats.model_file import count_not_finite, inside_folder
+from oak_square.formats.model_file import Beside, count_not_finite
 from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded
 from oak_square.formats.xml_spans import Element
 
@@ -60,7 +60,8 @@ def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tu
     """
     root, stands = document.root, list[Stand]()
     nodes, meshes, known = list[Node](), list[Mesh](), dict[tuple[tuple[object, ...], ...], int]()
-    looks, textures = looks_of(document)
+    beside = Beside(document.folder, document.file)
+    looks, textures = looks_of(document, beside)
     shown = _shown_scene(document)
     due: list[tuple[Element, int | None, bool, frozenset[int]]] = [
         (node, None, scene is shown, frozenset())
@@ -96,6 +97,7 @@ def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tu
         meshes=tuple(meshes),
         carries=_carries(document, looks, textures),
         rigid_reason=reasons[0] if reasons else None,
+        astray=tuple(beside.astray),
     )
     return with_reading(asset, document.reading), tuple(stands), textures
 
@@ -241,7 +243,7 @@ def _symbols(instance: Element) -> dict[str, str]:
     return {r.attributes.get("symbol", ""): r.attributes.get("target", "#")[1:] for r in rows}
 
 
-def looks_of(document: Document) -> tuple[dict[str, Look], tuple[str, ...]]:
+def looks_of(document: Document, beside: Beside) -> tuple[dict[str, Look], tuple[str, ...]]:
     """Return the look of each material by its id, and the image files that are there."""
     found: dict[str, Look] = {}
     textures: list[str] = []
@@ -257,16 +259,16 @@ def looks_of(document: Document) -> tuple[dict[str, Look], tuple[str, ...]]:
                 red, green, blue = np.clip(values[:3], 0, 1)
                 colour = (float(red), float(green), float(blue))
             if texture is not None:
-                colour, image = (1.0, 1.0, 1.0), _image(document, effect, texture.attributes.get("texture", ""))
+                colour, image = (1.0, 1.0, 1.0), _image(document, beside, effect, texture.attributes.get("texture", ""))
         found[ident] = Look(name=material.attributes.get("name") or ident, colour=colour, image=image)
     for element in document.root.all("library_images", "image"):
-        reference = _reference(document, element)
+        reference = _reference(beside, element)
         if reference is not None:
             textures.append(reference)
     return found, tuple(dict.fromkeys(textures))
 
 
-def _image(document: Document, effect: Element, sampler: str) -> Image | None:
+def _image(document: Document, beside: Beside, effect: Element, sampler: str) -> Image | None:
     params = {e.attributes.get("sid"): e for e in effect.walk() if e.tag == "newparam"}
     name = sampler
     for _ in range(3):  # a sampler's source is a surface, a surface is initialised from an image
@@ -276,20 +278,17 @@ def _image(document: Document, effect: Element, sampler: str) -> Image | None:
             break
         name = inner.text()
     image = document.ids.get(name)
-    reference = _reference(document, image) if image is not None and image.tag == "image" else None
+    reference = _reference(beside, image) if image is not None and image.tag == "image" else None
     if reference is None:
         return None
-    return Image(name=unquote(reference), path=document.folder / unquote(reference))
+    return Image(name=reference, path=document.folder / reference)
 
 
-def _reference(document: Document, image: Element) -> str | None:
-    """Return the file that an image names, as written, where it is there."""
+def _reference(beside: Beside, image: Element) -> str | None:
+    """Return the file that an image names, by its path from the folder, where it is there."""
     init = image.one("init_from")
     text = (init.one("ref") or init).text() if init is not None else ""
-    if not text or urlparse(text).scheme == "data":
-        return None
-    target = inside_folder(document.folder, text.removeprefix("./"), document.file)
-    return text.removeprefix("./") if target.is_file() else None
+    return beside.name(text, is_uri=True) if text and urlparse(text).scheme != "data" else None
 
 
 def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ...]) -> tuple[str, ...]:
@@ -335,7 +334,7 @@ def attached_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> 
 
 def plains_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, Plain]:
     """Return the asset's meshes with a vertex for each set of position, normal and texture coordinate."""
-    looks, _ = looks_of(document)
+    looks, _ = looks_of(document, Beside(document.folder, document.file))
     by_place = dict(enumerate(looks.values()))
     found: dict[int, Plain] = {}
     for stand, node in zip(stands, asset.nodes, strict=False):

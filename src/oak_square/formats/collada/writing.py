@@ -31,7 +31,7 @@ from oak_square.formats.model_file import (
     same_placement,
 )
 from oak_square.formats.polygons import reversed_corners
-from oak_square.formats.text_edit import nine_digits, spliced, tidied, tidied_matrix, token_spans
+from oak_square.formats.text_edit import as_it_came, digits_of, nine_digits, spliced, tidied, tidied_matrix, token_spans
 from oak_square.formats.xml_spans import Element
 
 __all__ = ["digits", "stack_words", "written"]
@@ -71,7 +71,7 @@ def written(document: Document, stands: tuple[Stand, ...], received: Asset, asse
         return Written(pieces=None)
     starts, ends, texts = zip(*edit.edits, strict=True)
     out = spliced(document.data, np.array(starts), np.array(ends), texts)
-    return Written(pieces=(out,), warnings=tuple(edit.warnings))
+    return Written(pieces=(as_it_came(out, document.encoding),), warnings=tuple(edit.warnings))
 
 
 def stack_words(placement: Placement) -> list[tuple[str, list[float]]]:
@@ -236,7 +236,8 @@ class _Edit:
         starts, ends = token_spans(np.frombuffer(raw, dtype=np.uint8))
         words = source.first + np.arange(len(new))[:, None] * source.stride + np.arange(3)
         at = words.ravel()
-        text = spliced(raw, starts[at], ends[at], nine_digits(new))
+        digits = digits_of(source.rows[:, :3]) if semantic == "POSITION" else 9
+        text = spliced(raw, starts[at], ends[at], nine_digits(new, digits=digits))
         return [(source.floats.opened, source.floats.closing, text)]
 
     def turned(self, element: Element, counts: NDArray[np.int64]) -> list[tuple[int, int, bytes]]:

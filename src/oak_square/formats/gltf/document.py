@@ -19,13 +19,26 @@ from numpy.typing import NDArray
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import checked_size, inside_folder
+from oak_square.formats.model_file import Beside, checked_size, inside_folder
 
 __all__ = ["Buffer", "Document", "open_document"]
 
 Bytes = NDArray[np.uint8]
 _GLB_MAGIC, _JSON_CHUNK, _BIN_CHUNK = 0x46546C67, 0x4E4F534A, 0x004E4942
 _DEEPEST_JSON = 200
+# Extensions without which a file is read wrongly, and that are read, or leave geometry and frames alone.
+KNOWN_REQUIRED = frozenset(
+    (
+        "KHR_draco_mesh_compression", "EXT_meshopt_compression", "KHR_meshopt_compression", "KHR_mesh_quantization",
+        "EXT_mesh_gpu_instancing", "KHR_texture_transform", "KHR_texture_basisu", "EXT_texture_webp",
+        "EXT_texture_avif", "MSFT_texture_dds", "KHR_lights_punctual", "KHR_materials_anisotropy",
+        "KHR_materials_clearcoat", "KHR_materials_diffuse_transmission", "KHR_materials_dispersion",
+        "KHR_materials_emissive_strength", "KHR_materials_ior", "KHR_materials_iridescence",
+        "KHR_materials_pbrSpecularGlossiness", "KHR_materials_sheen", "KHR_materials_specular",
+        "KHR_materials_transmission", "KHR_materials_unlit", "KHR_materials_variants", "KHR_materials_volume",
+        "KHR_node_visibility", "KHR_xmp_json_ld", "EXT_lights_image_based",
+    )
+)  # fmt: skip
 _LISTS = ("nodes", "meshes", "accessors", "bufferViews", "buffers", "scenes", "materials", "animations", "skins",
           "images", "textures", "samplers", "cameras")  # fmt: skip
 
@@ -78,7 +91,9 @@ class Document:
     buffers : tuple of Buffer
     wrapping : Wrapping
     textures : tuple of str
-        References to image files that are there.
+        Paths, from its folder, of the image files that are there.
+    astray : tuple of str
+        References that lead out of its folder.
     decoded : dict of int to ndarray
         What was decoded of compressed geometry, by accessor, shape (count, width).
     """
@@ -89,12 +104,20 @@ class Document:
     buffers: tuple[Buffer, ...]
     wrapping: Wrapping
     textures: tuple[str, ...] = field(default=())
+    astray: tuple[str, ...] = ()
     decoded: dict[int, NDArray[Any]] = field(default_factory=dict, repr=False)
 
     def items(self, name: str) -> list[dict[str, Any]]:
         """Return a top-level list, empty when absent."""
         found: list[dict[str, Any]] = self.json.get(name, [])
         return found
+
+    @property
+    def unread(self) -> str:
+        """Why some of what the file holds is not read: an extension that it can't be understood without."""
+        required = self.json.get("extensionsRequired")
+        unknown = [n for n in required if n not in KNOWN_REQUIRED] if isinstance(required, list) else []
+        return f"it requires the extension '{str(unknown[0])[:60]}', which this version can't read" if unknown else ""
 
     def fail(self, reason: str) -> BadFile:
         """Return the error that this file is wrong."""
@@ -199,7 +222,8 @@ def _document(
         json=document,
         buffers=tuple(buffers),
         wrapping=wrapping,
-        textures=_textures(document, path.parent, file),
+        textures=_textures(document, beside := Beside(path.parent, file)),
+        astray=tuple(beside.astray),
     )
 
 
@@ -242,11 +266,9 @@ def _decoded(uri: str, file: str, index: int) -> Bytes:
         raise BadFile(file, f"buffer {index} has a data URI that can't be decoded") from error
 
 
-def _textures(document: dict[str, Any], folder: Path, file: str) -> tuple[str, ...]:
-    found = []
-    images = document.get("images", [])
-    for image in images if isinstance(images, list) else []:
-        uri = image.get("uri") if isinstance(image, dict) else None
-        if isinstance(uri, str) and not uri.startswith("data:") and inside_folder(folder, uri, file).is_file():
-            found.append(uri)
-    return tuple(dict.fromkeys(found))
+def _textures(document: dict[str, Any], beside: Beside) -> tuple[str, ...]:
+    """Return the image files that are there, by their paths from the file's folder."""
+    uris = [image.get("uri") for image in document.get("images", [])]
+    there = [u for u in uris if isinstance(u, str) and not u.startswith("data:")]
+    found = [beside.name(uri, is_uri=True) for uri in there]
+    return tuple(dict.fromkeys(name for name in found if name is not None))

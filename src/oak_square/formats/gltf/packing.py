@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import json
 from typing import Any
 from urllib.parse import quote, unquote
@@ -45,19 +46,26 @@ def packed(
             edited["buffers"][i].pop("uri", None)
             chunk = pieces
         elif buffer.is_bin:
-            edited["buffers"][i]["uri"] = name = quote(_companion_name(document, i))
+            name = _companion_name(document, i)
+            edited["buffers"][i]["uri"] = quote(name)
             companions.append(Companion(path=name, pieces=pieces))
         elif buffer.companion is not None and not touched:
-            companions.append(Companion(path=buffer.companion, source=document.folder / unquote(buffer.companion)))
+            name = unquote(buffer.companion)
+            companions.append(Companion(path=name, source=document.folder / name))
+        elif touched and not binary and str(edited["buffers"][i].get("uri", "")).startswith("data:"):
+            # What came inside stays inside.
+            whole = b"".join(bytes(np.ascontiguousarray(p).view(np.uint8)) for p in pieces)
+            edited["buffers"][i]["uri"] = "data:application/octet-stream;base64," + base64.b64encode(whole).decode()
         elif touched:
             name = _companion_name(document, i)
-            edited["buffers"][i]["uri"] = name
+            edited["buffers"][i]["uri"] = quote(name)
             companions.append(Companion(path=name, pieces=pieces))
     if appended and not document.buffers:
         edited["buffers"][0]["byteLength"] = sum(a.nbytes for a in appended)
         chunk = tuple(appended)
         if not binary:
-            edited["buffers"][0]["uri"] = name = _companion_name(document, 0)
+            name = _companion_name(document, 0)
+            edited["buffers"][0]["uri"] = quote(name)
             companions.append(Companion(path=name, pieces=chunk))
     pieces = glb_pieces(edited, chunk, document.wrapping.further_chunks) if binary else (_text(edited, document),)
     return pieces, tuple(companions)

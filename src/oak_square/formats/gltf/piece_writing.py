@@ -47,7 +47,7 @@ def write_pieces(edit: Edit, asset: Asset, nodes: tuple[Node, ...], received: in
         wanted = np.eye(4) if node.skin is not None else node.local_from_mesh
         source = edit.document.items("nodes")[node.cut_from]["mesh"]
         gather(users.setdefault((source, node.mesh), []), wanted, i)
-    in_use = {item["mesh"] for item in edit.json["nodes"] if "mesh" in item}
+    in_use = {item["mesh"] for item in edit.json.get("nodes", []) if "mesh" in item}
     for (source, mesh), groups in users.items():
         cut = asset.meshes[mesh].cut
         assert cut is not None

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 from typing import Any
-from urllib.parse import unquote
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,7 +13,7 @@ from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.reading import material_colour
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import inside_folder
+from oak_square.formats.model_file import Beside
 from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded, to_srgb
 
 __all__ = ["plains_of"]
@@ -101,8 +100,9 @@ def _image(document: Document, reference: Any, owner: str) -> Image | None:
         uri, view = source.get("uri"), source.get("bufferView")
         name = str(source.get("name") or "texture")
         if isinstance(uri, str) and not uri.startswith("data:"):
-            path = inside_folder(document.folder, uri, document.file)
-            return Image(name=unquote(uri), path=path) if path.is_file() else None
+            beside = Beside(document.folder, document.file)
+            path, own = beside.find(uri, is_uri=True), beside.name(uri, is_uri=True)
+            return Image(name=own, path=path) if path is not None and own is not None else None
         if view is None:
             return None
         item = document.items("bufferViews")[view]

@@ -57,8 +57,10 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
         nodes=tuple(nodes),
         meshes=tuple(meshes),
         carries=_carries(document),
-        rigid_reason=_rigid_reason(document) or unknown,
+        rigid_reason=document.unread or _rigid_reason(document) or unknown,
+        unread=document.unread,
         clips=clips,
+        astray=document.astray,
     )
     if document.items("skins") and not unskinnable(document):
         asset = with_skins(document, asset, limits)
@@ -195,6 +197,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         vertices, faces = vertices + len(own), faces + len(rows)
     if len({len(d) for d in morphs}) > 1:
         raise document.fail(f"mesh {index} has primitives with different numbers of morph targets")
+    counts = _sealed_counts(document, _primitives(document, index, item), limits)
     has_normals = bool(normals) and all(n is not None for n in normals)
     return Mesh(
         name=str(item.get("name") or f"mesh_{index}"),
@@ -202,12 +205,27 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
         triangles=_joined(triangles, np.uint32),
         surfaces=tuple(surfaces),
         normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
-        sealed="compressed" if any(is_sealed(document, p) for p in _primitives(document, index, item)) else "",
+        sealed="compressed" if counts else "",
+        counts=counts,
         morph_weights=weights,
         morphs=tuple(_joined(list(target), np.float32) for target in zip(*morphs, strict=True)),
         strokes=tuple(strokes),
         not_finite=count_not_finite(points),
     )
+
+
+def _sealed_counts(document: Document, primitives: list[dict[str, Any]], limits: Limits) -> tuple[int, int] | None:
+    """Return how many vertices and triangles a mesh that can't be read declares; None where all of it can."""
+    if not any(is_sealed(document, p) for p in primitives):
+        return None
+    vertices = triangles = 0
+    for primitive in primitives:
+        own = layout_of(document, primitive["attributes"].get("POSITION"), limits).count
+        corners = layout_of(document, primitive["indices"], limits).count if "indices" in primitive else own
+        mode = primitive.get("mode", _TRIANGLES)
+        vertices += own
+        triangles += corners // 3 if mode == _TRIANGLES else max(0, corners - 2) if mode in (5, _FAN) else 0
+    return vertices, triangles
 
 
 def _joined(arrays: list[NDArray[Any]], dtype: type) -> NDArray[Any]:
@@ -220,6 +238,9 @@ def _primitive(
     document: Document, primitive: dict[str, Any], mesh: int, limits: Limits
 ) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any] | None]:
     attributes = primitive["attributes"]
+    place = attributes["POSITION"]
+    if document.unread and place not in document.decoded and layout_of(document, place, limits).buffer is None:
+        raise document.fail(f"mesh {mesh} has no positions that can be read: {document.unread}")
     if is_sealed(document, primitive):
         corners = declared_corners(document, attributes["POSITION"], limits)
         return corners, np.empty((0, 3), dtype=np.uint32), None

@@ -67,10 +67,10 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits, *
     if received.clips:
         write_clips(edit, received, replace(asset, nodes=nodes))
     retarget_weights(edit, nodes, count)
-    companions = tuple(Companion(path=t, source=document.folder / unquote(t)) for t in document.textures)
+    companions = tuple(Companion(path=t, source=document.folder / t) for t in document.textures)
     if not edit.changed and binary == document.wrapping.binary:
         own = tuple(
-            Companion(path=b.companion, source=document.folder / unquote(b.companion))
+            Companion(path=unquote(b.companion), source=document.folder / unquote(b.companion))
             for b in document.buffers
             if b.companion
         )

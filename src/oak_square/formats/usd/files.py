@@ -54,6 +54,7 @@ class _Usd(Format):
         try:
             with quiet():
                 content = content_of(opened.stage, file, self.key, path.parent, limits)
+                content = replace(content, asset=replace(content.asset, astray=opened.astray))
         except (UnicodeDecodeError, RuntimeError) as error:  # Tf's errors are RuntimeErrors
             raise BadFile(file, f"is no USD that can be read: {type(error).__name__}") from error
         carrier = _Carrier(path=path, content=content, limits=limits)

@@ -294,9 +294,11 @@ class _Looks:
         return Look(name=name, colour=colour, opacity=opacity, image=image)
 
     def _image(self, texture: Any) -> Image | None:
-        if texture is None or not texture.resolvedPath:
+        if texture is None or not (texture.resolvedPath or texture.path):
             return None
-        path, home = Path(os.path.realpath(str(texture.resolvedPath))), Path(os.path.realpath(self.folder))
+        # Backslashes, which other systems write, are resolved by nobody here.
+        own = str(texture.resolvedPath) or str(self.folder / str(texture.path).replace("\\", "/"))
+        path, home = Path(os.path.realpath(own)), Path(os.path.realpath(self.folder))
         if not path.is_file() or not path.is_relative_to(home):
             return None
         return Image(name=path.relative_to(home).as_posix(), path=path)

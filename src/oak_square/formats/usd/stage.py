@@ -16,6 +16,7 @@ from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
+from oak_square.formats.model_file import Beside
 
 __all__ = ["Opened", "open_stage", "quiet", "reading_of"]
 
@@ -26,10 +27,11 @@ _WORDS = re.compile(r" in file \S+ : '(.*?)'?\s*$")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Opened:
-    """A stage, and the files beside its root layer that it is made of, relative to its folder."""
+    """A stage, the files beside its root layer that it is made of, by paths from its folder, and what leads out."""
 
     stage: Any
     companions: tuple[str, ...]
+    astray: tuple[str, ...] = ()
 
 
 @contextmanager
@@ -60,7 +62,9 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
         _check_package(path, file, limits)
     try:
         with quiet():
-            companions = () if path.suffix.lower() == ".usdz" else _dependencies(path, file, limits)
+            beside = Beside(path.parent, file)
+            is_package = path.suffix.lower() == ".usdz"
+            companions = () if is_package else _dependencies(path, file, limits, beside)
             stage = Usd.Stage.Open(str(path), Usd.Stage.LoadAll)
     except UnicodeDecodeError as error:  # the library's own words about text that is none
         raise BadFile(file, "is no USD that can be read: it holds text that is no UTF-8") from error
@@ -68,7 +72,7 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
         raise BadFile(file, f"is no USD that can be read: {_first_words(error)}") from error
     if stage is None:
         raise BadFile(file, "is no USD that can be read")
-    return Opened(stage=stage, companions=companions)
+    return Opened(stage=stage, companions=companions, astray=tuple(beside.astray))
 
 
 def _first_words(error: Exception) -> str:
@@ -96,7 +100,7 @@ def _check_package(path: Path, file: str, limits: Limits) -> None:
             raise BadFile(file, f"holds '{row.filename[:80]}' compressed, which a USDZ package does not")
 
 
-def _dependencies(path: Path, file: str, limits: Limits) -> tuple[str, ...]:
+def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tuple[str, ...]:
     """Return every file that a layer, or a layer it names, names; each is seen to lie inside before it is opened."""
     from pxr import UsdUtils
 
@@ -109,6 +113,12 @@ def _dependencies(path: Path, file: str, limits: Limits) -> tuple[str, ...]:
             raise BadFile(file, f"names '{layer.name}', which is over the limit of {limits.file_bytes} bytes")
         sublayers, references, payloads = UsdUtils.ExtractExternalReferences(str(layer))
         for reference in [*sublayers, *references, *payloads]:
+            if reference not in {*sublayers, *payloads} and Path(reference.split("[")[0]).suffix.lower() not in _LAYERS:
+                # No layer: it is never opened here, and need not lie inside for the rest to be read.
+                own = _there(home, layer.parent, reference, beside)
+                if own is not None:
+                    found[own] = None
+                continue
             target = _inside(home, layer.parent, reference, file)
             if target in seen:
                 continue
@@ -123,6 +133,16 @@ def _dependencies(path: Path, file: str, limits: Limits) -> tuple[str, ...]:
             if target.suffix.lower() in _LAYERS:
                 due.append(target)
     return tuple(found)
+
+
+def _there(home: Path, folder: Path, reference: str, beside: Beside) -> str | None:
+    """Return the path from `home` of a file that a layer in `folder` names, if it is there; note what leads out."""
+    above = Path(os.path.relpath(folder, home)).as_posix()
+    own = Beside(home, beside.file, {})
+    found = own.name(f"{above}/{reference}" if above != "." else reference, is_uri=True)
+    if own.astray:
+        beside.astray[reference] = None
+    return found
 
 
 def _inside(home: Path, folder: Path, reference: str, file: str) -> Path:
