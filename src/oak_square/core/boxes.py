@@ -16,7 +16,17 @@ if TYPE_CHECKING:
 
     from oak_square.core.scene import Asset, Mesh
 
-__all__ = ["EXTENTS", "Box", "asset_box", "box_point", "fraction_of", "node_box", "points_box", "tree_box"]
+__all__ = [
+    "EXTENTS",
+    "Box",
+    "asset_box",
+    "box_point",
+    "fraction_of",
+    "node_box",
+    "points_box",
+    "tree_box",
+    "tree_boxes",
+]
 
 Array = NDArray[np.float64]
 EXTENTS = ("width", "height", "depth")
@@ -63,6 +73,7 @@ class Box:
 
 
 _BOXES: Memo[Box | None] = Memo(most=24)
+_TREES: Memo[tuple[Box | None, ...]] = Memo(most=3)
 
 
 def box_point(box: Box, fractions: Sequence[float]) -> Array:
@@ -119,14 +130,31 @@ def node_box(asset: Asset, index: int, frame_from_world: Array | None = None) ->
 
 def _union(boxes: Iterable[Box | None]) -> Box | None:
     present = [b for b in boxes if b is not None]
-    if not present:
-        return None
+    if len(present) < 2:
+        return present[0] if present else None
     return Box(np.min([b.low for b in present], axis=0), np.max([b.high for b in present], axis=0))
 
 
 def tree_box(asset: Asset, index: int, frame_from_world: Array | None = None) -> Box | None:
     """Return the box of a node with all below it."""
-    return _union(node_box(asset, i, frame_from_world) for i in asset.below(index))
+    return tree_boxes(asset, frame_from_world)[index]
+
+
+def tree_boxes(asset: Asset, frame_from_world: Array | None = None) -> tuple[Box | None, ...]:
+    """Return the box of each node with all below it, along world axes or those of another frame.
+
+    Each is worked out of those of its children, once for an asset and a frame.
+    """
+    key = None if frame_from_world is None else frame_from_world.tobytes()
+    return _TREES.of(asset, key, lambda: _all_trees(asset, frame_from_world))
+
+
+def _all_trees(asset: Asset, frame_from_world: Array | None) -> tuple[Box | None, ...]:
+    found: list[Box | None] = [None] * len(asset.nodes)
+    for i in reversed(asset.order):
+        own = node_box(asset, i, frame_from_world)
+        found[i] = _union([own, *(found[child] for child in asset.children[i])])
+    return tuple(found)
 
 
 def asset_box(asset: Asset) -> Box | None:

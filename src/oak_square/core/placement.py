@@ -18,6 +18,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SINGULAR
 
 __all__ = [
+    "REST",
     "Placement",
     "inverse",
     "is_singular",
@@ -199,6 +200,10 @@ def squared_up(placement: Placement) -> Placement:
     return replace(
         placement, rotation=readonly(quaternion_of(turn)), scale=readonly(lengths * signs), shear=readonly(np.zeros(3))
     )
+
+
+REST = Placement.of()
+"""Where a node stands that is placed by nothing."""
 
 
 def matrix_of(placement: Placement) -> Array:

@@ -92,10 +92,29 @@ def _count_flat(mesh: Mesh) -> int:
 
 
 def _of_nodes(asset: Asset) -> Iterator[Finding]:
+    told = _with_something_to_tell(asset)
     for i, node in enumerate(asset.nodes):
         if node.shown:
-            yield from _of_channels(node)
-            yield from _of_world(asset, i)
+            if told[i]:
+                yield from _of_channels(node)
+                yield from _of_axes(asset, i)
+            yield from _of_pivot(asset, i)
+
+
+def _with_something_to_tell(asset: Asset) -> NDArray[np.bool_]:
+    """Return which nodes' channels or axes may have something to tell, shape (nodes,): looked at all at once."""
+    if not asset.nodes:
+        return np.zeros(0, dtype=bool)
+    scales = np.array([n.placement.scale for n in asset.nodes])
+    turned = np.array([n.placement.rotation for n in asset.nodes])
+    found = (np.abs(scales - 1) > SCALE_BAKED / 2).any(axis=1) | (np.abs(turned[:, :3]) > 1e-6).any(axis=1)
+    linear = asset.worlds[:, :3, :3]
+    products = linear.transpose(0, 2, 1) @ linear
+    # What is square and of one handedness is left out; all else is looked at closely.
+    off = np.abs(products - np.eye(3) * np.diagonal(products, axis1=1, axis2=2)[:, None, :]).max(axis=(1, 2))
+    size = np.diagonal(products, axis1=1, axis2=2).min(axis=1)
+    told: NDArray[np.bool_] = found | ~(off <= SHEARED / 2 * size) | ~(np.linalg.det(linear) > 0)
+    return told
 
 
 def _of_channels(node: Node) -> Iterator[Finding]:
@@ -115,7 +134,7 @@ def _of_channels(node: Node) -> Iterator[Finding]:
         yield finding("rotation-unbaked", message, part=node.name, measure=turned)
 
 
-def _of_world(asset: Asset, i: int) -> Iterator[Finding]:
+def _of_axes(asset: Asset, i: int) -> Iterator[Finding]:
     node, world = asset.nodes[i], asset.worlds[i]
     linear = world[:3, :3]
     if np.linalg.det(linear) < 0:
@@ -128,9 +147,13 @@ def _of_world(asset: Asset, i: int) -> Iterator[Finding]:
             lean = float(np.degrees(np.arcsin(min(1.0, cosine))))
             message = f"'{node.name}' is sheared by {lean:.3g}°"
             yield finding("sheared", message, part=node.name, measure=cosine)
-    box = node_box(asset, i)
-    if box is not None and not node.pinned and node.skin is None:
-        off = box.distance_to(world[:3, 3])
+
+
+def _of_pivot(asset: Asset, i: int) -> Iterator[Finding]:
+    node = asset.nodes[i]
+    box = node_box(asset, i) if node.mesh is not None and not node.pinned and node.skin is None else None
+    if box is not None:
+        off = box.distance_to(asset.worlds[i][:3, 3])
         if off > PIVOT_OUTSIDE * box.diagonal:
             message = f"the pivot of '{node.name}' lies {format_length(off)} outside its box"
             yield finding("pivot-outside", message, part=node.name, measure=off)

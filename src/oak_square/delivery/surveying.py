@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from oak_square import __version__
-from oak_square.core.boxes import Box, asset_box, node_box, tree_box
+from oak_square.core.boxes import Box, asset_box, node_box, tree_boxes
 from oak_square.core.errors import BadBook, BadFile
 from oak_square.core.findings import Finding, finding
 from oak_square.core.scene import Asset
@@ -106,18 +106,18 @@ def asset_entry(asset: Asset, findings: tuple[Finding, ...]) -> dict[str, Any]:
         "vertices": asset.vertex_count,
         "carries": list(asset.carries),
         "findings": [asdict(f) for f in findings],
-        "nodes": [_node_entry(asset, i) for i in range(len(asset.nodes))],
+        "nodes": [_node_entry(asset, i, whole) for i, whole in enumerate(tree_boxes(asset))],
     }
 
 
-def _node_entry(asset: Asset, index: int) -> dict[str, Any]:
+def _node_entry(asset: Asset, index: int, whole: Box | None) -> dict[str, Any]:
     node, world = asset.nodes[index], asset.worlds[index]
     axes = []
     for k in range(3):
         column = world[:3, k]
         length = float((column @ column) ** 0.5)
         axes.append([float(v) for v in (column / length if length > 0 else column)])
-    box = node_box(asset, index) if node.mesh is not None else tree_box(asset, index)
+    box = node_box(asset, index) if node.mesh is not None else whole
     return {
         "name": node.name,
         "parent": node.parent,

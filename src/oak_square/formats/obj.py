@@ -8,6 +8,7 @@ continuations stay as they are. Parts are the file's objects (`o`), or where the
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -33,7 +34,7 @@ from oak_square.formats.model_file import (
     registered,
 )
 from oak_square.formats.obj_making import library_looks, made_obj
-from oak_square.formats.obj_materials import library_colours, surfaces_of, texture_names
+from oak_square.formats.obj_materials import library_colours, material_names, surfaces_of, texture_names
 from oak_square.formats.obj_text import (
     ObjText,
     face_corners,
@@ -104,7 +105,7 @@ class Obj(Format):
         colours = library_colours(path.parent / name for name in libraries)
         drawn = stroke_vertices(text, file, len(positions))
         parts = _Parts(names=names, of_face=part_of_face, corners=corners, of_stroke=part_of_stroke, strokes=drawn)
-        meshes, used, used_normals = _meshes(file, positions, parts, text, colours, limits, len(normals))
+        meshes, used, used_normals = _meshes(file, positions, parts, text, colours, limits)
         first = np.full(len(positions), -1, dtype=np.int64)
         for part in reversed(range(len(used))):
             first[used[part]] = part
@@ -232,38 +233,44 @@ def _meshes(
     text: ObjText,
     colours: dict[str, tuple[float, float, float]],
     limits: Limits,
-    normals: int,
 ) -> tuple[list[Mesh], tuple[NDArray[np.int64], ...], tuple[NDArray[np.int64], ...]]:
     vertex, normal, counts = parts.corners
-    part_of_face = parts.of_face
     if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
         raise BadFile(file, f"has over {limits.triangles} triangles")
-    part_of_corner = np.repeat(part_of_face, counts)
+    named = material_names(text), colours
+    faces_of = _by_part(parts.of_face, len(parts.names))
+    corners_of = _by_part(np.repeat(parts.of_face, counts), len(parts.names))
+    drawn_of = _by_part(np.repeat(parts.of_stroke, parts.strokes[1]), len(parts.names))
+    is_cloud = not len(parts.of_face) and not len(parts.of_stroke)
     meshes, used, used_normals = [], [], []
     for k, name in enumerate(parts.names):
-        mine = part_of_corner == k
-        drawn = parts.strokes[0][np.repeat(parts.of_stroke, parts.strokes[1]) == k]
-        if not len(part_of_face) and not len(parts.of_stroke):
-            drawn = np.arange(len(positions))
-        own, rows = _used(np.concatenate([vertex[mine], drawn]), len(positions))
-        local = rows[: int(mine.sum())]
-        faces = part_of_face == k
+        mine, faces = corners_of[k], faces_of[k]
+        drawn = np.arange(len(positions)) if is_cloud else parts.strokes[0][drawn_of[k]]
+        own, rows = _used(np.concatenate([vertex[mine], drawn]))
+        local = rows[: len(mine)]
         points = positions[own]
-        triangles = polygons_to_triangles(local, counts[faces], points)
         meshes.append(
             Mesh(
                 name=name,
                 points=points,
-                triangles=triangles,
-                surfaces=surfaces_of(text, colours, faces, counts[faces] - 2),
+                triangles=polygons_to_triangles(local, counts[faces], points),
+                surfaces=surfaces_of(text, named, faces, counts[faces] - 2),
                 strokes=_runs(rows[len(local) :], len(own)),
                 not_finite=count_not_finite([points]),
                 faces=Faces.where_any_is_wide(local, counts[faces]),
             )
         )
         used.append(own)
-        used_normals.append(_used(normal[mine & (normal >= 0)], normals)[0])
+        own_normals = normal[mine]
+        used_normals.append(np.unique(own_normals[own_normals >= 0]))
     return meshes, tuple(used), tuple(used_normals)
+
+
+def _by_part(parts: NDArray[np.int64], count: int) -> list[NDArray[np.int64]]:
+    """Return, for each of `count` parts, the rows that are of it, in order: one sort for all of them."""
+    order = np.argsort(parts, kind="stable")
+    bounds = np.searchsorted(parts[order], np.arange(count + 1))
+    return [order[a:b] for a, b in pairwise(bounds.tolist())]
 
 
 def _runs(rows: NDArray[np.int64], count: int) -> tuple[tuple[int, int], ...]:
@@ -282,12 +289,15 @@ def _has_colours(text: ObjText) -> bool:
     return bool(len(counts) and (counts >= 6).all())
 
 
-def _used(rows: NDArray[np.int64], count: int) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Return which of `count` rows are named, in order, and for each name its place among them."""
-    named = np.zeros(count, dtype=bool)
-    named[rows] = True
+def _used(rows: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Return which rows are named, in order, and for each name its place among them."""
+    if not len(rows):
+        return rows, rows
+    low = int(rows.min())
+    named = np.zeros(int(rows.max()) - low + 1, dtype=bool)
+    named[rows - low] = True
     place = np.cumsum(named) - 1
-    return np.flatnonzero(named), place[rows]
+    return np.flatnonzero(named) + low, place[rows - low]
 
 
 def _references(text: ObjText, beside: Beside) -> tuple[tuple[str, ...], tuple[str, ...]]:

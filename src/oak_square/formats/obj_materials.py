@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from oak_square.core.scene import PLAIN_COLOUR, Surface
 from oak_square.formats.obj_text import ObjText
 
-__all__ = ["library_colours", "library_lines", "surfaces_of", "texture_name", "texture_names"]
+__all__ = ["library_colours", "library_lines", "material_names", "surfaces_of", "texture_name", "texture_names"]
 
 Colour = tuple[float, float, float]
 _MOST_BYTES = 4_000_000
@@ -73,28 +73,33 @@ def texture_name(rest: str) -> str:
     return rest.split(None, at)[-1].strip() if at < len(words) else ""
 
 
+def material_names(text: ObjText) -> list[str]:
+    """Return the materials that a file uses, in order, behind one for what has none."""
+    return ["", *(text.rest_of(int(line)) for line in text.lines["usemtl"])]
+
+
 def surfaces_of(
-    text: ObjText, colours: dict[str, Colour], faces: NDArray[np.bool_], fans: NDArray[np.int64]
+    text: ObjText, named: tuple[list[str], dict[str, Colour]], faces: NDArray[np.int64], fans: NDArray[np.int64]
 ) -> tuple[Surface, ...]:
     """Return the runs of one part's triangles that share a colour.
 
     Parameters
     ----------
     text : ObjText
-    colours : dict of material name to colour
-    faces : ndarray of bool, shape (face lines,)
+    named : (list of str, dict of material name to colour)
+        The materials that are used, as `material_names` has them, and their colours.
+    faces : ndarray of integers, shape (own faces,)
         The part's own face lines.
     fans : ndarray, shape (own faces,)
         Triangles each of them comes to.
     """
-    lines = text.lines["usemtl"]
+    lines, (names, colours) = text.lines["usemtl"], named
     total = int(fans.sum())
     if not len(lines):
         return (Surface(first=0, count=total, colour=PLAIN_COLOUR),)
     material = np.repeat(np.searchsorted(lines, text.lines["f"][faces]), fans)
     starts = np.flatnonzero(np.diff(material, prepend=-1))
     ends = np.append(starts[1:], total)
-    names = ["", *(text.rest_of(int(line)) for line in lines)]
     return tuple(
         Surface(
             first=int(a),

@@ -25,9 +25,9 @@ Block = tuple[int, int] | None
 UNITS = {
     "micron": 1e-6, "millimeter": 0.001, "centimeter": 0.01, "inch": 0.0254, "foot": 0.3048, "meter": 1.0,
 }  # fmt: skip
-_OPENING = re.compile(rb"<(?:[\w.-]+:)?(vertices|triangles)(?:\s[^>]*)?(?<!/)>")
+_OPENING = re.compile(rb"<(?:[\w.-]+:)?(vertices|triangles)(?:\s[^<>]*)?(?<!/)>")
 _CLOSING = {n: re.compile(rb"</(?:[\w.-]+:)?" + n + rb"\s*>") for n in (b"vertices", b"triangles")}
-_ROW = re.compile(rb"<(?:[\w.-]+:)?(vertex|triangle)\s([^>]*?)/?>")
+_ROW = re.compile(rb"<(?:[\w.-]+:)?(vertex|triangle)\s([^<>]*?)/?>")
 _MORE = (b"pid", b"p1")
 _NAMES = (b"x", b"y", b"z", b"v1", b"v2", b"v3", *_MORE)
 _VALUE = {n: re.compile(rb"(?:^|\s)" + n + rb"\s*=\s*[\"']([^\"']*)[\"']") for n in _NAMES}

@@ -13,7 +13,7 @@ from oak_square.core.attached import Attached
 from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
-from oak_square.core.placement import Placement
+from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
 from oak_square.formats.collada.document import Document, Group, transform_of
 from oak_square.formats.model_file import Beside, count_not_finite
@@ -190,6 +190,8 @@ def _as_channels(document: Document, stack: tuple[Element, ...]) -> Placement | 
     """Return the channels of a stack that is a translation and a scale alone, to the bit; None for any other."""
     if [e.tag for e in stack] not in ([], ["translate"], ["scale"], ["translate", "scale"]):
         return None
+    if not stack:
+        return REST
     values = {e.tag: document.numbers(e)[:3] for e in stack}
     return Placement.of(translation=values.get("translate", (0, 0, 0)), scale=values.get("scale", (1, 1, 1)))
 

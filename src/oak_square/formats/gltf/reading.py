@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.checked import floats
 from oak_square.core.errors import BadArray, Refused
 from oak_square.core.frames import WORKING
-from oak_square.core.placement import Placement
+from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.formats.gltf.accessors import dense, layout_of
 from oak_square.formats.gltf.clips import clips_of
@@ -145,6 +145,8 @@ def _weigh(document: Document, nodes: list[Node], meshes: list[Mesh], limits: Li
 
 
 def _placement(item: dict[str, Any], what: str) -> Placement:
+    if not {"matrix", "translation", "rotation", "scale"} & item.keys():
+        return REST
     if "matrix" in item:
         matrix = floats(item["matrix"], (16,), f"{what} matrix").reshape(4, 4).T
         return Placement.as_read(matrix, what=what)

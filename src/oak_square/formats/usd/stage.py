@@ -22,6 +22,7 @@ __all__ = ["Opened", "open_stage", "quiet", "reading_of"]
 
 _LAYERS = {".usd", ".usda", ".usdc", ".usdz"}
 _MOST_FILES = 2000
+_LONGEST_LINE, _LONGEST_TEXT = 500, 20_000
 _WORDS = re.compile(r" in file \S+ : '(.*?)'?\s*$")
 
 
@@ -81,7 +82,9 @@ def _first_words(error: Exception) -> str:
     except UnicodeDecodeError:  # it quotes what is no text
         return "it holds text that is no UTF-8"
     # Where in the library it was found is news to no one.
-    words = [m[1] for line in text.splitlines() if (m := _WORDS.search(line)) and "Unable to find layer" not in m[1]]
+    # What it quotes of a file may be as long as the file.
+    lines = [line[:_LONGEST_LINE] + line[-1:] for line in text[:_LONGEST_TEXT].splitlines()]
+    words = [m[1] for line in lines if (m := _WORDS.search(line)) and "Unable to find layer" not in m[1]]
     first = (words or [type(error).__name__])[0]
     line = re.search(r":(\d+):\d+: parse error", first)
     if line is not None:
