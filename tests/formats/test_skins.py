@@ -204,7 +204,7 @@ def test_joints_that_are_not_there_are_an_error_and_a_mesh_without_any_is_left_a
 @pytest.mark.parametrize(
     ("change", "says"),
     [
-        (lambda d: d["nodes"][3].update(skin=[0]), "names skin"),
+        (lambda d: d["nodes"][3].update(skin=[0]), "not of glTF's shape"),
         (lambda d: d["nodes"][3].update(skin=4), "names skin 4"),
         (lambda d: d["skins"][0].update(joints=[]), "has no joints"),
         (lambda d: d["skins"][0].update(joints=[9]), "names joint 9"),

@@ -9,6 +9,7 @@ import contextlib
 import io
 import json
 import os
+import shutil
 import subprocess
 import sys
 import time
@@ -18,13 +19,16 @@ import numpy as np
 import pytest
 
 from oak_square.core.errors import BadFile
+from oak_square.delivery import find_sources, survey_source
 from oak_square.demo import BATCH
 from oak_square.formats import FORMATS
 from tests.formats.test_draco import squeezed
 from tests.formats.test_instances import row_of_posts
 from tests.formats.test_off import SIGN
 from tests.formats.test_skins import pennant
-from tests.made import triangle_document, write_gltf
+from tests.formats.test_threemf import package
+from tests.made import glb, triangle_document, write_gltf
+from tests.runs import through
 
 SHEET = """prep-sheet: 1
 steps:
@@ -144,3 +148,68 @@ def test_a_file_cut_anywhere_is_read_as_less_or_refused(key, tmp_path):
         path.write_bytes(data[: int(len(data) * share)])
         with contextlib.suppress(BadFile):
             FORMATS[key].read(path, path.name)
+
+
+def bombs():
+    """Small files that ask for much: each has cost minutes, or a fault of ours, once."""
+    chain = [{"name": f"n{k}", "children": [k + 1]} for k in range(5000)] + [{"name": "x", "mesh": 0}]
+    document, binary = triangle_document(nodes=chain)
+    yield "deep.glb", glb(document, binary)
+    document, binary = triangle_document(nodes=[{"mesh": 0}] * 5000, scenes=[{"nodes": list(range(5000))}])
+    yield "flat.glb", glb(document, binary)
+    yield "groups.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\n" + "".join(f"g g{k}\nusemtl m{k}\nf 1 2 3\n" for k in range(3000))
+    facet = "facet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\n"
+    yield "solids.stl", "".join(f"solid s{k}\n{facet}endsolid s{k}\n" for k in range(2000))
+    for suffix in ("obj", "stl", "off", "ply", "dae", "usda", "gltf"):
+        yield f"letters.{suffix}", "x" * 200_000
+    starts = {"obj": "v", "stl": "solid a\nfacet", "off": "OFF", "ply": "ply\nformat", "dae": "<COLLADA"}
+    starts["usda"] = "#usda 1.0\n"
+    for suffix, start in starts.items():
+        yield f"blanks.{suffix}", start + " " * 100_000
+    yield "long.usda", f'#usda 1.0\ndef Xform "a" {{ custom string x = "{"y" * 200_000}" }}'
+    yield "tags.dae", "<COLLADA>" + "<node>" * 15_000
+    yield "quotes.dae", "<COLLADA>" + '<node a="' * 15_000
+    nodes = "<node>" * 3000 + "</node>" * 3000
+    scene = f'<library_visual_scenes><visual_scene id="s">{nodes}</visual_scene></library_visual_scenes>'
+    yield "nest.dae", f'<COLLADA>{scene}<scene><instance_visual_scene url="#s"/></scene></COLLADA>'
+    rows = '<vertex x="1' * 15_000
+    for name, inside in (("open", "<vertices>" * 15_000), ("rows", f"<vertices>{rows}</vertices>")):
+        mesh = f'<object id="1"><mesh>{inside}<triangles></triangles></mesh></object>'
+        yield f"{name}.3mf", packed_model(f"<model><resources>{mesh}</resources></model>")
+    yield "nest.gltf", '{"asset":{"version":"2.0"},"extras":' + "[" * 100_000
+    yield "digits.gltf", '{"asset":{"version":"2.0"},"nodes":[{"translation":[' + "9" * 5000 + ",0,0]}]}"
+    yield "face.obj", "v 0 0 0\n" * 3 + "f " + "99999999999999999999 " * 3 + "\n"
+
+
+def packed_model(model):
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(package())) as old, zipfile.ZipFile(out, "w") as new:
+        for row in old.infolist():
+            new.writestr(row, model if row.filename.endswith(".model") else old.read(row))
+    return out.getvalue()
+
+
+def test_small_files_that_ask_for_much_are_read_or_refused_within_seconds_each(tmp_path):
+    for name, data in bombs():
+        path = tmp_path / name
+        path.write_bytes(data if isinstance(data, bytes) else data.encode())
+        (source,) = find_sources([path])
+        # Not a benchmark: what grows with the square of a file takes minutes here.
+        started = time.monotonic()
+        entry = survey_source(source)
+        assert time.monotonic() - started < 15, name
+        assert "fault of ours" not in (entry["error"] or ""), (name, entry["error"])
+
+
+def test_what_pivots_and_pieces_come_to_is_refused_by_formats_without_frames(tmp_path):
+    for name in ("keepers_hut.obj", "tiller.ply", "windlass.stl"):
+        (tmp_path / "in").mkdir()
+        shutil.copy(BATCH / name, tmp_path / "in")
+        for library in BATCH.glob(f"{name[:6]}*.mtl"):
+            shutil.copy(library, tmp_path / "in")
+        entry = through(tmp_path, "{do: pivot, at: base, of: parts}", '{do: split, parts: ["*"], into: pieces}')
+        assert "fault of ours" not in (entry["reason"] or ""), entry["reason"]
+        if any(s["do"] == "split" and s["outcome"] == "applied" for s in entry["steps"]):
+            assert entry["status"] == "refused"
+            assert "are not taken apart or hung elsewhere: deliver it as glb or usda" in entry["reason"]
+        shutil.rmtree(tmp_path / "in")

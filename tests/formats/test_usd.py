@@ -13,6 +13,7 @@ from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
 from oak_square.delivery import find_sources, receive
 from oak_square.formats import FORMATS
+from tests.made import accessor, opened
 from tests.runs import deliver_as, through, troubles
 from tests.strategies import world_points
 
@@ -246,6 +247,86 @@ def test_what_is_wrong_or_hostile_is_said(folder, change, says, capfd):
     with pytest.raises(BadFile, match=says):
         FORMATS["usda"].read(path, "sign.usda")
     assert capfd.readouterr().err == ""
+
+
+CLIPS = """
+        clips = {
+            dictionary default = {
+                asset manifestAssetPath = @./m.usda@
+                string templateAssetPath = "%s"
+                double templateStartTime = 1
+                double templateEndTime = 2
+                double templateStride = 1
+                string primPath = "/sign"
+            }
+        }
+"""
+
+
+@pytest.mark.parametrize("place", ["../../secret.#.usda", "/etc/secret.#.usda"])
+def test_clip_templates_that_lead_out_are_refused(folder, place):
+    path = folder / "in" / "sign.usda"
+    path.write_text(f'#usda 1.0\ndef Xform "sign" ({CLIPS % place}){{}}\n')
+    with pytest.raises(BadFile, match=r"outside its folder|no path inside"):
+        FORMATS["usda"].read(path, "sign.usda")
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "subLayers = [@../secret.usda@]",
+        "subLayers = [@/etc/secret.usda@]",
+        "customLayerData = {asset a = @../../x.png@}",
+    ],
+)
+def test_a_package_whose_layers_name_files_outside_is_refused(tmp_path, line):
+    (tmp_path / "secret.usda").write_text(SIGN)
+    (tmp_path / "in").mkdir()
+    path = tmp_path / "in" / "sign.usdz"
+    for name, text in (("sign.usda", SIGN.replace("#usda 1.0\n(", f"#usda 1.0\n(\n    {line}", 1)),):
+        (tmp_path / name).write_text(text)
+    with zipfile.ZipFile(path, "w") as package:
+        package.write(tmp_path / "sign.usda", "sign.usda")
+    with pytest.raises(BadFile, match="outside the package"):
+        FORMATS["usdz"].read(path, "sign.usdz")
+
+
+def test_meshes_without_points_and_indices_at_times_alone_are_read(folder):
+    path = folder / "in" / "sign.usda"
+    path.write_text("""#usda 1.0
+(
+    defaultPrim = "a"
+    metersPerUnit = 1
+    upAxis = "Y"
+)
+def Xform "a"
+{
+    def Mesh "hollow"
+    {
+    }
+    def Mesh "m"
+    {
+        int[] faceVertexCounts = [3]
+        int[] faceVertexIndices = [0, 1, 2]
+        point3f[] points = [(0, 0, 0), (1, 0, 0), (0, 1, 0)]
+        texCoord2f[] primvars:st = [(0, 0), (1, 0), (0, 1)] (
+            interpolation = "faceVarying"
+        )
+        int[] primvars:st:indices.timeSamples = {
+            0: [2, 1, 0],
+            10: [0, 1, 2],
+        }
+    }
+}
+""")
+    assert asset_box(receive(find_sources([path])[0]).asset).size.tolist() == [1, 1, 0]
+    (entry,) = deliver_as(folder, "{format: glb}")["assets"]
+    assert entry["status"] == "delivered", entry["reason"]
+    document, binary = opened((folder / "out" / "sign.glb").read_bytes())
+    uvs = accessor(document, binary, document["meshes"][0]["primitives"][0]["attributes"]["TEXCOORD_0"])
+    points = accessor(document, binary, document["meshes"][0]["primitives"][0]["attributes"]["POSITION"])
+    at = {tuple(p): tuple(uv) for p, uv in zip(points.tolist(), uvs.tolist(), strict=True)}
+    assert at == {(0, 0, 0): (0, 0), (1, 0, 0): (1, 1), (0, 1, 0): (0, 1)}
 
 
 def test_a_package_that_leads_out_is_refused(tmp_path):

@@ -133,7 +133,7 @@ class Obj(Format):
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of moved parts rewritten."""
         carrier: _Carrier = received.carrier
-        matrices = mesh_matrices(asset, reading)
+        matrices = mesh_matrices(received.asset, asset, reading)
         companions = tuple(Companion(path=c, source=carrier.folder / c) for c in received.companions)
         lost = lost_pivots(self, asset)
         if all(is_unmoved(m) for m in matrices):

@@ -153,7 +153,7 @@ def _numbers(body: NDArray[np.uint8], count: int, dtype: type) -> NDArray[Any] |
     """Return the numbers in `body`, or None when some token is none."""
     try:
         values = np.array(body.tobytes().split(), dtype=dtype) if count < 64 else _scan(body, dtype)
-    except ValueError:
+    except (ValueError, OverflowError):
         return None
     return values if len(values) == count else None
 

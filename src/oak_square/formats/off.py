@@ -92,7 +92,7 @@ class Off(Format):
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of its positions and normals rewritten."""
         carrier: _Carrier = received.carrier
-        (matrix,) = mesh_matrices(asset, reading)
+        (matrix,) = mesh_matrices(received.asset, asset, reading)
         lost = lost_pivots(self, asset)
         if is_unmoved(matrix):
             return Written(pieces=None, warnings=lost)

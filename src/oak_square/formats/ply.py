@@ -97,7 +97,7 @@ class Ply(Format):
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the file with the numbers of its positions and normals rewritten."""
         carrier: _Carrier = received.carrier
-        (matrix,) = mesh_matrices(asset, reading)
+        (matrix,) = mesh_matrices(received.asset, asset, reading)
         lost = lost_pivots(self, asset)
         companions = tuple(Companion(path=t, source=carrier.folder / t) for t in received.companions)
         if is_unmoved(matrix):

@@ -98,7 +98,7 @@ class Stl(Format):
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the file with its corners, normals and winding rewritten."""
-        matrices, lost = mesh_matrices(asset, reading), lost_pivots(self, asset)
+        matrices, lost = mesh_matrices(received.asset, asset, reading), lost_pivots(self, asset)
         if all(is_unmoved(m) for m in matrices):
             return Written(pieces=None, warnings=lost)
         carrier = received.carrier

@@ -15,7 +15,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.precision import numbers_reach
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.tolerances import SAME_MATRIX
-from oak_square.formats.model_file import Format, file_nodes
+from oak_square.formats.model_file import FORMATS, Format, check_same_tree, file_nodes
 
 __all__ = ["ASSUMED", "lost_pivots", "mesh_matrices", "unframed_asset"]
 
@@ -40,8 +40,15 @@ def unframed_asset(kind: Format, file: str, meshes: Iterable[Mesh], carries: Ite
     return Asset(file=file, format=kind.key, reading=ASSUMED, nodes=nodes, meshes=meshes, carries=tuple(carries))
 
 
-def mesh_matrices(asset: Asset, reading: Reading) -> list[NDArray[np.float64]]:
-    """Return, for each part, what the vertices of its source file are to be multiplied by, shape (4, 4)."""
+def mesh_matrices(received: Asset, asset: Asset, reading: Reading) -> list[NDArray[np.float64]]:
+    """Return, for each part, what the vertices of its source file are to be multiplied by, shape (4, 4).
+
+    Raises
+    ------
+    Refused
+        If parts were taken apart: their format has no place for what they came to.
+    """
+    check_same_tree(received, asset, f"parts of {FORMATS[received.format].title} files", "glb or usda")
     frames = ((node, node.placement.matrix) for node in file_nodes(asset, reading))
     return [
         _rested(matrix @ node.local_from_mesh, asset.meshes[node.mesh]) if node.mesh is not None else matrix

@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile
+from oak_square.formats.gltf.schema import trouble_of
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Beside, checked_size, inside_folder
 
@@ -39,8 +40,6 @@ KNOWN_REQUIRED = frozenset(
         "KHR_node_visibility", "KHR_xmp_json_ld", "EXT_lights_image_based",
     )
 )  # fmt: skip
-_LISTS = ("nodes", "meshes", "accessors", "bufferViews", "buffers", "scenes", "materials", "animations", "skins",
-          "images", "textures", "samplers", "cameras")  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -187,16 +186,17 @@ def _parse_json(text: bytes, file: str) -> dict[str, Any]:
     except RecursionError as error:
         raise BadFile(file, "its JSON is nested too deeply") from error
     except (ValueError, UnicodeDecodeError) as error:
-        raise BadFile(file, f"its JSON can't be read: {str(error).splitlines()[0]}") from error
+        said = str(error).splitlines()[0]
+        said = "it holds a number of thousands of digits" if "digits" in said else said
+        raise BadFile(file, f"its JSON can't be read: {said}") from error
     if not isinstance(value, dict) or not isinstance(value.get("asset"), dict):
         raise BadFile(file, "is no glTF: its JSON has no 'asset'")
     version = str(value["asset"].get("version", ""))
     if not version.startswith("2."):
         raise BadFile(file, f"is glTF version '{version}'; version 2 is read")
-    for name in _LISTS:
-        items = value.get(name, [])
-        if not isinstance(items, list) or not all(isinstance(i, dict) for i in items):
-            raise BadFile(file, f"its '{name}' is no list of objects")
+    trouble = trouble_of(value)
+    if trouble is not None:
+        raise BadFile(file, f"its JSON is not of glTF's shape: {trouble}")
     return value
 
 

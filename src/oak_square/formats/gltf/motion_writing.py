@@ -79,7 +79,7 @@ def write_clips(edit: Edit, received: Asset, asset: Asset) -> None:
         return
     edit.changed = True
     edit.json["animations"] = [
-        {**item, "channels": [dict(c) for c in item["channels"]], "samplers": [dict(s) for s in item["samplers"]]}
+        {**item, **{k: [dict(each) for each in item.get(k, [])] for k in ("channels", "samplers")}}
         for item in edit.document.items("animations")
     ]
     for index, item in enumerate(edit.json["animations"]):

@@ -74,7 +74,7 @@ def retarget_weights(edit: Edit, nodes: tuple[Node, ...], received: int) -> None
     animations = []
     for item in edit.json.get("animations", []):
         channels = []
-        for channel in item["channels"]:
+        for channel in item.get("channels", []):
             target = channel["target"]
             own = pieces.get(target.get("node"), []) if target.get("path") == "weights" else []
             channels += [{**channel, "target": {**target, "node": i}} for i in own] or [channel]

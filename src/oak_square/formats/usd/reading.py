@@ -190,9 +190,12 @@ def _mesh(prim: Any, looks: _Looks, file: str) -> Mesh | None:
 
 
 def _values(attribute: Any, width: int) -> NDArray[Any]:
-    value = attribute.Get()
-    found = np.array(value) if value is not None else np.empty((0, width))
-    return found.reshape(-1, width) if width > 1 else found
+    """Return an attribute's numbers at the first time there is any, shape (N, width), or (N,) where `width` is 1."""
+    from pxr import Usd
+
+    value = attribute.Get(Usd.TimeCode.EarliestTime())
+    found = np.array(value) if value is not None else np.empty(0)
+    return found.reshape(-1, width) if width > 1 else found.reshape(-1)
 
 
 def _polygons(prim: Any, looks: _Looks, file: str) -> Mesh:
@@ -382,4 +385,9 @@ def _by_corner(prim: Any, plain: Plain) -> Plain:
 
 
 def _flat(primvar: Any) -> Any:
-    return primvar.ComputeFlattened()
+    from pxr import Tf, Usd
+
+    try:
+        return primvar.ComputeFlattened(Usd.TimeCode.EarliestTime())
+    except Tf.ErrorException:
+        return None  # its indices lead out of its values, or there are none

@@ -8,7 +8,7 @@ import zipfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 from typing import Any
 from urllib.parse import unquote
 
@@ -98,14 +98,53 @@ def _check_package(path: Path, file: str, limits: Limits) -> None:
             rows = checked_rows(package, path, file, limits)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
         raise BadFile(file, "is no USDZ package") from error
+    _check_inner_layers(path, {row.filename for row in rows}, file)
     for row in rows:
         if row.compress_type != zipfile.ZIP_STORED:
             raise BadFile(file, f"holds '{row.filename[:80]}' compressed, which a USDZ package does not")
 
 
+def _check_inner_layers(path: Path, names: set[str], file: str) -> None:
+    """Make sure that the layers of a package name nothing outside it."""
+    from pxr import Sdf
+
+    for name in sorted(names):
+        if Path(name).suffix.lower() not in _LAYERS - {".usdz"}:
+            continue
+        with quiet():
+            layer = Sdf.Layer.OpenAsAnonymous(f"{path}[{name}]")
+        if layer is None:
+            continue  # the stage will say so, if it needs it
+        named = {*layer.GetCompositionAssetDependencies(), *layer.GetExternalAssetDependencies()}
+        for reference in (*named, *_clip_references(layer)):
+            own = unquote(str(reference).split("[", 1)[0]).replace("\\", "/")
+            place = os.path.normpath(PurePosixPath(name).parent / own)
+            if own.startswith(("/", "~")) or ":" in own.split("/")[0] or place.startswith(".."):
+                raise BadFile(file, f"refers to '{str(reference)[:120]}', which lies outside the package")
+
+
+def _clip_references(layer: Any) -> list[str]:
+    """Return the files that the value clips of a layer name: they are opened when values are asked for."""
+    found: list[str] = []
+
+    def look(path: Any) -> None:
+        spec = layer.GetPrimAtPath(path) if path.IsPrimPath() else None
+        clips = spec.GetInfo("clips") if spec is not None and spec.HasInfo("clips") else {}
+        for clip_set in clips.values():
+            if not isinstance(clip_set, dict):
+                continue
+            for key in ("templateAssetPath", "manifestAssetPath"):
+                if key in clip_set:
+                    found.append(str(getattr(clip_set[key], "path", clip_set[key])))
+            found.extend(str(getattr(p, "path", p)) for p in clip_set.get("assetPaths", ()))
+
+    layer.Traverse("/", look)
+    return [reference for reference in found if reference]
+
+
 def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tuple[str, ...]:
     """Return every file that a layer, or a layer it names, names; each is seen to lie inside before it is opened."""
-    from pxr import UsdUtils
+    from pxr import Sdf, UsdUtils
 
     home = Path(os.path.realpath(path.parent))
     found: dict[str, None] = {}
@@ -115,6 +154,9 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
         if layer.stat().st_size > limits.file_bytes:
             raise BadFile(file, f"names '{layer.name}', which is over the limit of {limits.file_bytes} bytes")
         sublayers, references, payloads = UsdUtils.ExtractExternalReferences(str(layer))
+        opened = Sdf.Layer.OpenAsAnonymous(str(layer))
+        for reference in _clip_references(opened) if opened is not None else ():
+            _inside(home, layer.parent, reference, file)
         for reference in [*sublayers, *references, *payloads]:
             if reference not in {*sublayers, *payloads} and Path(reference.split("[")[0]).suffix.lower() not in _LAYERS:
                 # No layer: it is never opened here, and need not lie inside for the rest to be read.
