@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import os
+import time
 
 import numpy as np
 import pytest
 
 from oak_square.app import work
+from oak_square.app.remedies import called
 from oak_square.app.session import Session
 from oak_square.app.work import read_source
 from oak_square.core.errors import BadUsage
+from oak_square.core.scene import Mesh
 from oak_square.steps import STEPS
 from tests.made import triangle_document, write_glb, write_gltf
 
@@ -55,6 +58,7 @@ def test_opening_what_is_open_adds_nothing_and_says_so(opened, batch, qtbot):
     said = []
     opened.said.connect(said.append)
     opened.open_paths([batch])
+    settle(opened, qtbot)
     assert said == ["No models there that are not open already"]
     with pytest.raises(BadUsage):
         opened.open_paths([batch / "nothing"])
@@ -254,6 +258,7 @@ def test_models_of_one_name_from_two_folders_both_stand(session, tmp_path, qtbot
         (tmp_path / folder).mkdir()
         write_glb(tmp_path / folder / "sign.glb", document, binary)
     session.open_paths([tmp_path / "north"])
+    settle(session, qtbot)
     session.open_paths([tmp_path / "south"])
     settle(session, qtbot)
     assert {f: a.nodes[0].name for f, a in session.assets.items()} == {"sign.glb": "north", "south/sign.glb": "south"}
@@ -279,3 +284,49 @@ def test_a_buffer_that_changes_is_read_again(session, tmp_path, qtbot):
     after = session.assets["sign.gltf"]
     assert after is not before
     assert after.meshes[0].points[0].tolist() == [3, 3, 3]
+
+
+def test_what_was_not_read_when_reading_was_stopped_is_offered_again(session, batch, qtbot):
+    session.open_paths([batch])
+    qtbot.waitUntil(lambda: bool(session.rows), timeout=20_000)
+    session.stop_reading()
+    left = len(session.rows)
+    settle(session, qtbot)
+    session.recheck()
+    settle(session, qtbot)
+    assert left <= 6
+    assert len(session.assets) == 6
+
+
+def asleep(source):
+    """Stands in for a reader that takes very long."""
+    time.sleep(60)
+    return read_source(source)
+
+
+def test_closing_does_not_wait_for_what_is_being_read(batch, qtbot, monkeypatch):
+    monkeypatch.setattr(work, "read_source", asleep)
+    monkeypatch.setattr(work, "_SMALL_BYTES", 0)
+    session = Session()
+    session.open_paths([batch])
+    qtbot.waitUntil(lambda: bool(session.rows), timeout=20_000)
+    qtbot.wait(1500)
+    started = time.monotonic()
+    session.close()
+    assert time.monotonic() - started < 10
+
+
+def test_a_corner_of_a_large_mesh_is_not_waited_for(session, qtbot):
+    grid = np.stack(np.meshgrid(np.arange(200.0), np.arange(200.0), [0.0], indexing="ij"), axis=-1).reshape(-1, 3)
+    at = np.arange(199 * 199)
+    corner = at // 199 * 200 + at % 199
+    rows = np.stack([corner, corner + 200, corner + 1], axis=1)
+    mesh = Mesh(name="floor", points=grid, triangles=rows.astype(np.uint32))
+    assert not session.worker.gather(mesh)
+    qtbot.waitUntil(lambda: session.worker.gather(mesh), timeout=20_000)
+
+
+def test_a_thousand_names_are_found_in_one_go():
+    files = [f"a/{k % 500}.glb" if k < 500 else f"b/{k}.glb" for k in range(1000)] + ["c/7.obj"]
+    names = called(files)
+    assert (names["a/7.glb"], names["c/7.obj"], names["b/600.glb"]) == ("a/7.glb", "c/7.obj", "600")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -12,7 +13,7 @@ from oak_square.app.view.overlay import Lens
 from oak_square.core.boxes import Box, box_point
 from oak_square.core.measuring import KINDS_OF_MEASURE, Anchor, Kind, Measure
 from oak_square.core.picks import Pick, topology
-from oak_square.core.scene import Asset
+from oak_square.core.scene import Asset, Mesh
 
 __all__ = ["Aim", "Dividers", "aim_at"]
 
@@ -50,7 +51,12 @@ class Aim:
 
 
 def aim_at(
-    hit: tuple[Shape, Array, int] | None, pointer: tuple[float, float], lens: Lens, asset: Asset | None, box: Box | None
+    hit: tuple[Shape, Array, int] | None,
+    pointer: tuple[float, float],
+    lens: Lens,
+    asset: Asset | None,
+    box: Box | None,
+    ready: Callable[[Mesh], bool] = lambda _: True,
 ) -> Aim | None:
     """Return what a click at a pixel would take; None where there is nothing.
 
@@ -62,11 +68,13 @@ def aim_at(
         The lead asset, whose box points can be taken.
     box : Box or None
         Its box, as it stands in the picture.
+    ready : callable
+        Tells whether a mesh's corners, edges and circles are known; else its surface alone can be taken.
     """
     found: list[tuple[str, Aim]] = []
     if hit is not None:
         shape, at, triangle = hit
-        found += _of_surface(shape, at, triangle)
+        found += _of_surface(shape, at, triangle) if ready(shape.mesh) else [_bare(shape, at, triangle)]
     if asset is not None and box is not None:
         for fractions in np.stack(np.meshgrid(_THIRDS, _THIRDS, _THIRDS, indexing="ij"), axis=-1).reshape(-1, 3):
             x, y, z = (float(v) for v in fractions)
@@ -81,6 +89,16 @@ def aim_at(
         if mine:
             return found[min(mine, key=lambda k: float(away[k]))][1]
     return None
+
+
+def _bare(shape: Shape, at: Array, triangle: int) -> tuple[str, Aim]:
+    matrix = shape.world_from_mesh
+    local = np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3])
+    corners = np.asarray(shape.mesh.points, dtype=np.float64)[np.asarray(shape.mesh.triangles)[triangle]]
+    plane = tuple(_anchor(shape, c, "surface") for c in corners)
+    return "surface", Aim(
+        file=shape.file, anchor=_anchor(shape, np.asarray(local, dtype=np.float64), "surface"), at=at, plane=plane
+    )
 
 
 def _of_surface(shape: Shape, at: Array, triangle: int) -> list[tuple[str, Aim]]:

@@ -72,7 +72,8 @@ class Measuring(QObject):
         outcome = self._session.outcomes.get(self._session.lead or "")
         asset = outcome.after.asset if outcome is not None else None
         box = asset_box(asset) if asset is not None else None
-        return aim_at(self._bench.hit_at(at), (at.x(), at.y()), self._bench.lens(), asset, box)
+        ready = self._session.worker.gather
+        return aim_at(self._bench.hit_at(at), (at.x(), at.y()), self._bench.lens(), asset, box, ready)
 
     def _aim(self, at: QPointF | None) -> None:
         if self.dividers is None:

@@ -10,8 +10,9 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from oak_square.app.document import Row
 from oak_square.app.source_watch import SourceWatch
 from oak_square.app.work import Outcome, ReadResult, Worker
+from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.scene import Asset
-from oak_square.delivery import Source, find_sources, told_apart
+from oak_square.delivery import Source, told_apart
 
 __all__ = ["OpenBatch"]
 
@@ -31,6 +32,7 @@ class OpenBatch(QObject):
         self.rows: dict[str, Row] = {}
         self.paths: list[Path] = []
         self.outcomes: dict[str, Outcome] = {}
+        self._finding = 0  # how often models are being looked for
         self._unread: set[str] = set()
         self._owed: set[str] = set()
         self._fresh: list[Asset] = []
@@ -40,6 +42,8 @@ class OpenBatch(QObject):
         self.watch.news.connect(self._take_news)
         self.worker = Worker(self)
         self.worker.read.connect(self._take_read)
+        self.worker.found.connect(self._take_found)
+        self.worker.said.connect(self.said)
         self.worker.broke.connect(self.said)
 
     def take_fresh(self) -> list[Asset]:
@@ -54,26 +58,39 @@ class OpenBatch(QObject):
 
     @property
     def to_read(self) -> int:
-        """How many files are still being read."""
-        return len(self._unread)
+        """How many files are still being read; at least one while they are being looked for."""
+        return len(self._unread) or self._finding
 
     # Opening and reading
 
     def open_paths(self, paths: list[Path]) -> None:
-        """Add the models at `paths` to the batch and start reading them."""
-        known = {os.path.realpath(r.source.path) for r in self.rows.values()}
-        found = [s for s in find_sources(paths) if os.path.realpath(s.path) not in known]
-        fresh = told_apart(found, self.rows)
+        """Add the models at `paths` to the batch and start reading them, once they are found.
+
+        Raises
+        ------
+        BadUsage
+            If a path is not there.
+        """
+        for path in paths:
+            if not os.path.lexists(path):
+                raise BadUsage(f"{one_line(str(path))}: is not there")
+        self._finding += 1
         self.paths += paths
+        self.worker.find_sources(paths)
+        self.opened.emit(paths)
+
+    def _take_found(self, paths: list[Path], found: list[Source], why: str | None) -> None:
+        self._finding -= 1
+        known = {os.path.realpath(r.source.path) for r in self.rows.values()}
+        fresh = told_apart([s for s in found if os.path.realpath(s.path) not in known], self.rows)
         for source in fresh:
             self.rows[source.file] = Row(source=source)
             self._unread.add(source.file)
-        self.batch_changed.emit()
         self.watch.add(paths, fresh)
         self.worker.read_sources(fresh)
-        self.opened.emit(paths)
-        if paths and not fresh:
-            self.said.emit("No models there that are not open already")
+        self.batch_changed.emit()
+        if why is not None or (paths and not fresh):
+            self.said.emit(why or "No models there that are not open already")
 
     def recheck(self) -> None:
         """Look whether files have changed, gone or come since they were read; the sheet stays."""
@@ -115,6 +132,8 @@ class OpenBatch(QObject):
         unread = [f for f in self._unread if self.rows[f].asset is None]
         for file in unread:
             del self.rows[file]
+        # Looked at again, what was not read is new.
+        self.watch.forget(unread)
         self._unread.clear()
         self.batch_changed.emit()
         self.said.emit(f"Stopped reading; {len(unread)} files were not read")

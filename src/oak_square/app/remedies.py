@@ -30,10 +30,11 @@ def as_reads(unit: str) -> str | float:
     return unit if unit in UNITS else float(unit)
 
 
-def called(file: str, files: Sequence[str]) -> str:
-    """Return how a step names an asset: its name without suffix where no other has it, else its path."""
-    stem = PurePosixPath(file).stem
-    return stem if sum(PurePosixPath(f).stem == stem for f in files) == 1 else file
+def called(files: Sequence[str]) -> dict[str, str]:
+    """Return how a step names each asset: its name without suffix where no other has it, else its path."""
+    stems = {file: PurePosixPath(file).stem for file in files}
+    often = Counter(stems.values())
+    return {file: stem if often[stem] == 1 else file for file, stem in stems.items()}
 
 
 def can_settle(code: str) -> bool:

@@ -163,18 +163,26 @@ class Session(OpenBatch):
 
     def _pass_on(self) -> None:
         fresh = self.take_fresh()
-        if not self.selection and self.assets:
-            self.select((next(iter(self.assets)),))
+        if not self.selection:
+            self._select_first()
         self.batch_changed.emit()
         # What is held against another asset may have waited for one of these.
         hangs = any(s.refers_to is not None for s in self.document.tried.steps)
         self._work_out(list(self.assets.values()) if hangs else fresh)
 
+    def _select_first(self) -> None:
+        """Select the first asset of the batch, once it is known which that is: others may be read before it."""
+        for file, row in self.rows.items():
+            if row.asset is not None:
+                self.select((file,))
+            if row.asset is not None or row.error is None:
+                return
+
     def progress(self) -> tuple[str, int, int] | None:
         """Return what is under way, how much of it is done, and of how much; None when nothing is."""
         total = len(self.rows)
         if self.to_read:
-            return "reading", total - self.to_read, total
+            return "reading", max(0, total - self.to_read), total
         if self._owed:
             return "working out", len(self.assets) - len(self._owed), len(self.assets)
         return None

@@ -86,7 +86,7 @@ class SizeDesk(QObject):
         picking = self.showing.picking
         if picking is not None and files:
             self._pick_for(None)
-            picking(called(files[-1], list(self._session.rows)))
+            picking(called(list(self._session.rows))[files[-1]])
         else:
             self._session.select(files, None)
 
@@ -137,8 +137,8 @@ class SizeDesk(QObject):
             body.question.show_question("", "", ())
         else:
             body.question.show_question(facts.name, facts.asks, facts.rows)
-        files = list(session.rows)
+        names_of = called(list(session.rows))
         others = [f for f in session.assets if f not in session.selection and f in session.outcomes]
-        names = [(called(f, files), session.outcomes[f].size) for f in others]
+        names = [(names_of[f], session.outcomes[f].size) for f in others]
         body.show_assets([(name, f"{name}   {size}") for name, size in names])
         self.measuring.show()

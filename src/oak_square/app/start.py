@@ -5,27 +5,33 @@ from __future__ import annotations
 import sys
 import time
 from collections.abc import Sequence
+from datetime import datetime
 from pathlib import Path
+from traceback import format_exception
+from types import TracebackType
 
 from PySide6.QtCore import (
     QEventLoop,
     QMessageLogContext,
+    QObject,
     QStandardPaths,
     QTimer,
     QtMsgType,
+    Signal,
     qInstallMessageHandler,
 )
 from PySide6.QtWidgets import QApplication
 
+from oak_square import __version__
 from oak_square.app import theme
 from oak_square.app.session import Session
 from oak_square.app.view_area import VIEWS
 from oak_square.app.window import Window
-from oak_square.core.errors import BadUsage, did_you_mean
+from oak_square.core.errors import BadUsage, did_you_mean, one_line
 from oak_square.core.findings import STAGES
 from oak_square.demo import BATCH
 
-__all__ = ["open_window", "run_demo", "run_window", "settle"]
+__all__ = ["Faults", "open_window", "run_demo", "run_window", "settle", "watch_faults"]
 
 _LONGEST_WAIT_S = 60.0
 
@@ -37,6 +43,43 @@ _CHATTER = ("This plugin does not support",)
 def _pass_on(kind: QtMsgType, _context: QMessageLogContext, text: str) -> None:
     if not text.startswith(_CHATTER) and kind != QtMsgType.QtDebugMsg:
         print(text, file=sys.stderr)
+
+
+class Faults(QObject):
+    """Takes up what goes wrong in a slot by a fault of ours: a line in the foot, all of it in a log, the window stays.
+
+    `log` is the file that it is written to.
+    """
+
+    happened = Signal(str)
+
+    def __init__(self, log: Path, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.log = log
+
+    def take(self, kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        """Stand in for `sys.excepthook`."""
+        if issubclass(kind, KeyboardInterrupt):
+            QApplication.quit()
+            return
+        where = f"; all of it is in {self.log}"
+        try:
+            self.log.parent.mkdir(parents=True, exist_ok=True)
+            with self.log.open("a", encoding="utf-8", errors="backslashreplace") as log:
+                log.write(f"{datetime.now().isoformat(timespec='seconds')} Oak Square {__version__}\n")
+                log.write("".join(format_exception(kind, error, trace)) + "\n")
+        except OSError:
+            where = ""
+        self.happened.emit(one_line(f"A fault of ours, please report it: {error!r}{where}"))
+
+
+def watch_faults(window: Window, log: Path) -> Faults:
+    """Let faults of ours in slots be told of in `window`, which then shows what it showed."""
+    faults = Faults(log, window)
+    faults.happened.connect(window.session.said)
+    faults.happened.connect(lambda _: window.refresh())
+    sys.excepthook = faults.take
+    return faults
 
 
 def _application() -> QApplication:
@@ -64,6 +107,8 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None) -> Window:
     session = Session()
     place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
     window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None)
+    state = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericStateLocation)
+    watch_faults(window, Path(state or ".") / "oak-square" / "faults.log")
     session.open_paths(list(paths))
     if sheet is not None:
         session.open_sheet(sheet)

@@ -383,8 +383,8 @@ class Window(QMainWindow):
         words = f"{total} {'asset' if total == 1 else 'assets'}" + (f", {left_out} left out" if left_out else "")
         words += "" if session.is_saved else ", not saved"
         if session.to_read:
-            words = f"reading, {total - session.to_read} of {total}"
-        self.title.show_title(name, words if total else "nothing open yet")
+            words = f"reading, {total - session.to_read} of {total}" if total else "looking for models"
+        self.title.show_title(name, words if total or session.to_read else "nothing open yet")
         self.ruler.show_stages(session.stage, stage_notes(session))
         self.batch.show_rows(
             arranged(asset_rows(session, self.filter.text()), self.sort.arrangement), session.selection

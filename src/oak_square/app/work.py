@@ -15,7 +15,7 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
-from weakref import WeakKeyDictionary
+from weakref import WeakKeyDictionary, WeakSet
 
 from PySide6.QtCore import QObject, Signal
 
@@ -23,11 +23,12 @@ from oak_square.app.measures import measure
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadReference, OakSquareError
 from oak_square.core.findings import STAGES, Finding
-from oak_square.core.scene import Asset
+from oak_square.core.picks import is_known, topology
+from oak_square.core.scene import Asset, Mesh
 from oak_square.core.shown_units import Shown
 from oak_square.core.size_book import SizeBook
 from oak_square.core.survey import survey
-from oak_square.delivery import Run, Source, deliver, in_processes, receive
+from oak_square.delivery import Run, Source, deliver, find_sources, in_processes, receive
 from oak_square.delivery.files import further_files, sha256_of
 from oak_square.formats import format_of
 from oak_square.sheet import Prepared, Sheet, UnitQuestion, asset_called, evaluate, settled_units, unit_question
@@ -38,6 +39,7 @@ __all__ = ["Outcome", "Plan", "ReadResult", "Worker"]
 # Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
 _SMALL_BYTES = 2_000_000
 _MANY_FILES = 24
+_MANY_TRIANGLES = 20_000  # from which on working out corners and circles would be felt
 _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
@@ -129,6 +131,8 @@ class Worker(QObject):
     progressed = Signal(int, int, object)  # done, all, manifest entry
     delivered = Signal(object, object)  # manifest, error
     broke = Signal(str)  # a fault of ours, in words
+    said = Signal(str)  # what is odd about something, in a line
+    found = Signal(object, object, object)  # paths, the sources at them, why they can't be looked into
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -138,8 +142,30 @@ class Worker(QObject):
         self._cancel, self._stop = threading.Event(), threading.Event()
         self._closed = False
         self._memos: dict[str, Memo] = {}
+        self._gathering: WeakSet[Mesh] = WeakSet()
         self._reads: list[Future[Any]] = []
         self._surveyed: WeakKeyDictionary[Asset, tuple[Finding, ...]] = WeakKeyDictionary()
+
+    def gather(self, mesh: Mesh) -> bool:
+        """Tell whether a mesh's corners, edges and circles are known; of a large one they are worked out meanwhile."""
+        if is_known(mesh) or len(mesh.triangles) < _MANY_TRIANGLES:
+            return True
+        if mesh not in self._gathering:
+            self._gathering.add(mesh)
+            self._threads.submit(topology, mesh).add_done_callback(self._tell_fault)
+        return False
+
+    def find_sources(self, paths: list[Path]) -> None:
+        """Look for the models at `paths`; `found` tells of them. A folder on a slow disk takes its time."""
+        self._threads.submit(self._find, paths).add_done_callback(self._tell_fault)
+
+    def _find(self, paths: list[Path]) -> None:
+        try:
+            sources, why = find_sources(paths), None
+        except OakSquareError as error:
+            sources, why = [], str(error)
+        if not self._closed:
+            self.found.emit(paths, sources, why)
 
     def read_sources(self, sources: list[Source]) -> None:
         """Read `sources`; `read` tells of each as it comes."""
@@ -157,7 +183,9 @@ class Worker(QObject):
                 self._reads.append(self._threads.submit(self._read_here, source))
         # One core is left to the window, and readers give way to it. A reader that dies costs its own file only.
         jobs = max(1, multiprocessing.cpu_count() - 1)
-        for source, result, why in in_processes(read_source, apart, jobs, self._stop.is_set, niceness=10):
+        for source, result, why in in_processes(
+            read_source, apart, jobs, self._stop.is_set, niceness=10, abandoned=lambda: self._closed
+        ):
             self._tell_read(source, result or (None, why, (), "", ()))
 
     def _read_here(self, source: Source) -> None:
@@ -200,7 +228,7 @@ class Worker(QObject):
         if not self._closed:
             self.read.emit(source, result)
 
-    def _tell_fault(self, future: Future[None]) -> None:
+    def _tell_fault(self, future: Future[Any]) -> None:
         if not future.cancelled() and (error := future.exception()) is not None and not self._closed:
             self.broke.emit(f"A fault of ours, please report it: {error!r}")
 
@@ -271,7 +299,9 @@ class Worker(QObject):
 
     def _deliver(self, run: Run) -> None:
         try:
-            manifest = deliver(run, self.progressed.emit, self._cancel.is_set)
+            manifest = deliver(
+                run, self.progressed.emit, self._cancel.is_set, self.said.emit, abandoned=lambda: self._closed
+            )
         except (OakSquareError, OSError) as error:
             self.delivered.emit(None, str(error))
         else:

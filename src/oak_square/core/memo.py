@@ -26,6 +26,11 @@ class Memo(Generic[T]):
         self._known: WeakKeyDictionary[Any, dict[Hashable, T]] = WeakKeyDictionary()
         self._lock = Lock()
 
+    def has(self, owner: object, key: Hashable) -> bool:
+        """Tell whether what belongs to `owner` and `key` is remembered."""
+        with self._lock:
+            return key in self._known.get(owner, {})
+
     def of(self, owner: object, key: Hashable, work: Callable[[], T]) -> T:
         """Return what `work` gives for `owner` and `key`: remembered, or worked out now. `work` must be pure."""
         with self._lock:

@@ -8,11 +8,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
-from weakref import WeakKeyDictionary
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.memo import Memo
 from oak_square.core.tolerances import COPLANAR_COSINE, ROUND, SAME_VERTEX
 
 if TYPE_CHECKING:
@@ -140,20 +140,17 @@ class Topology:
         return found
 
 
-_KNOWN: WeakKeyDictionary[Mesh, Topology] = WeakKeyDictionary()
+_KNOWN: Memo[Topology] = Memo()
 
 
 def topology(mesh: Mesh) -> Topology:
     """Return the topology of a mesh, worked out once for as long as the mesh lives."""
-    found = _KNOWN.get(mesh)
-    if found is None:
-        found = _KNOWN[mesh] = Topology(mesh)
-    return found
+    return _KNOWN.of(mesh, None, lambda: Topology(mesh))
 
 
 def is_known(mesh: Mesh) -> bool:
     """Tell whether a mesh's topology is worked out already."""
-    return mesh in _KNOWN
+    return _KNOWN.has(mesh, None)
 
 
 def _circle_over(face: Face, corner: Array) -> Circle | None:

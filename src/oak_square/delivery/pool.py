@@ -27,6 +27,7 @@ CRASHED = "its reader crashed, or ran out of memory"
 """What is said of a file whose process died over it."""
 _PRELOADED = ["oak_square.delivery.preparing"]
 _WATCH_S = 1.0
+_LOOK_S = 0.1
 
 
 def in_processes(
@@ -36,10 +37,12 @@ def in_processes(
     cancelled: Callable[[], bool] | None = None,
     *,
     niceness: int = 0,
+    abandoned: Callable[[], bool] | None = None,
 ) -> Iterator[tuple[Any, Any, str]]:
     """Yield each item with its result and "", as they come; with None and why, where its process died over it.
 
     An item has `LIMITS.seconds`. With `niceness` the processes give way to others. What `work` raises is raised here.
+    Once `cancelled` says so no item is begun; once `abandoned` does, what is under way is ended too, and not told of.
     """
     if not items:
         return
@@ -59,7 +62,9 @@ def in_processes(
             while waiting and len(running) < 2 * jobs:
                 item = waiting.pop()
                 running[pool.schedule(work, args=(item,), timeout=LIMITS.seconds)] = item
-            for future in wait(running, return_when=FIRST_COMPLETED).done:
+            if abandoned is not None and abandoned():
+                return
+            for future in wait(running, _LOOK_S if abandoned else None, FIRST_COMPLETED).done:
                 found = _result(future)
                 yield (running.pop(future), *found)
         pool.close()  # type: ignore[no-untyped-call]  # the package types its arguments alone

@@ -25,6 +25,7 @@ __all__ = ["MANIFEST", "Run", "Stopped", "Unrecorded", "deliver"]
 
 _MANY_BYTES = 64_000_000
 Progress = Callable[[int, int, Entry], None]
+Ended = tuple[Callable[[], bool] | None, Callable[[], bool] | None]  # cancelled, abandoned
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,6 +80,7 @@ def deliver(
     progress: Progress | None = None,
     cancelled: Callable[[], bool] | None = None,
     say: Callable[[str], None] | None = None,
+    abandoned: Callable[[], bool] | None = None,
 ) -> dict[str, Any]:
     """Deliver a batch and return its manifest, written to `delivery.json` unless the run is dry.
 
@@ -90,6 +92,8 @@ def deliver(
         Asked between assets; those not yet begun are then left out of the manifest.
     say : callable of a line, optional
         Told what is odd about an earlier delivery that is resumed.
+    abandoned : callable, optional
+        As `cancelled`, and what is under way is ended too.
 
     Raises
     ------
@@ -110,7 +114,7 @@ def deliver(
     digest = hashlib.sha256(run.sheet_bytes).hexdigest()
     if run.dry:
         entries: dict[str, Entry] = {}
-        for staged, _ in _results(run, others, list(run.sources), None, cancelled):
+        for staged, _ in _results(run, others, list(run.sources), None, (cancelled, abandoned)):
             _take(entries, staged.entry, run, progress)
         return _manifest(run, digest, entries)
     check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=run.replace or run.resume)
@@ -118,7 +122,7 @@ def deliver(
     box = Outbox(run.out, replace=run.replace or run.resume, models=outputs)
     try:
         kept = _kept(run, digest, names, box, say) if run.resume else {}
-        return _filled(run, digest, others, outputs, (box, kept), progress, cancelled)
+        return _filled(run, digest, others, outputs, (box, kept), progress, (cancelled, abandoned))
     finally:
         box.close()
 
@@ -130,7 +134,7 @@ def _filled(
     outputs: dict[str, Source],
     place: tuple[Outbox, dict[str, Landed]],
     progress: Progress | None,
-    cancelled: Callable[[], bool] | None,
+    ended: Ended,
 ) -> dict[str, Any]:
     box, kept = place
     entries = {file: landed.entry for file, landed in kept.items()}
@@ -138,7 +142,7 @@ def _filled(
     stopped: KeyboardInterrupt | None = None
     try:
         box.begin_journal(__version__, digest, kept.values())
-        for staged, number in _results(run, others, due, box, cancelled):
+        for staged, number in _results(run, others, due, box, ended):
             _take(entries, _landed(box, staged, number), run, progress)
             box.clear(number)
     except KeyboardInterrupt as error:
@@ -210,14 +214,16 @@ def _results(
     others: dict[str, Source],
     due: list[Source],
     box: Outbox | None,
-    cancelled: Callable[[], bool] | None,
+    ended: Ended,
 ) -> Iterator[tuple[Staged, int]]:
     """Yield each of the sources that are due as it is prepared, with its number."""
     jobs = [
         Job(source=s, sheet=run.sheet, stage=None if box is None else box.stage(k), number=k, others=others)
         for k, s in enumerate(due)
     ]
-    for job, staged, why in in_processes(prepare, jobs, run.jobs or _fitting_jobs(run.sources), cancelled):
+    for job, staged, why in in_processes(
+        prepare, jobs, run.jobs or _fitting_jobs(run.sources), ended[0], abandoned=ended[1]
+    ):
         lost = None if staged is not None else Staged(entry=blank_entry(job.source.file, "failed", why))
         yield lost or staged, job.number
 
