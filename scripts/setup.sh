@@ -13,7 +13,8 @@ missing_packages() {
   command -v dpkg-query >/dev/null || return 0
   local name
   for name in "$@"; do
-    dpkg-query -W -f='${Status}' "$name" 2>/dev/null | grep -q 'ok installed' || printf '%s ' "$name"
+    # Newer releases have renamed some for 64-bit time: libglib2.0-0 is libglib2.0-0t64 there.
+    dpkg-query -W -f='${Status}\n' "$name" "${name}t64" 2>/dev/null | grep -q 'ok installed' || printf '%s ' "$name"
   done
 }
 

@@ -60,7 +60,7 @@ def footbridge(path: Path) -> None:
     <diffuse><color>0.47 0.36 0.24 1</color></diffuse>
   </lambert></technique></profile_COMMON></effect></library_effects>
   <library_materials>
-    <material id="weathered-oak" name="weathered oak"><instance_effect url="#weathered-oak-effect"/></material>
+    <material id="weathered-oak" name="weathered_oak"><instance_effect url="#weathered-oak-effect"/></material>
   </library_materials>
   <library_geometries>
 {shapes}  </library_geometries>

@@ -20,12 +20,14 @@ from oak_square.formats.polygons import cut_with_holes, fans, polygons_to_triang
 from oak_square.formats.text_edit import in_utf8
 from oak_square.formats.xml_spans import Element, parse_xml
 
-__all__ = ["FRONT_OF", "Document", "Group", "Source", "open_document", "rings_of", "transform_of", "up_word"]
+__all__ = ["FRONT_OF", "PROFILE", "Document", "Group", "Source", "open_document", "rings_of", "transform_of", "up_word"]
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
 FRONT_OF = {"Y_UP": ("+Y", "+Z"), "Z_UP": ("+Z", "-Y"), "X_UP": ("+X", "+Z")}
 """What each `up_axis` means: up and front."""
+PROFILE = "OakSquare"
+"""What our own extras are marked with."""
 _OWN = {"NORMAL", "TEXCOORD", "COLOR", "TANGENT", "TEXTANGENT", "BINORMAL", "TEXBINORMAL"}
 _POLYGONS = ("triangles", "polylist", "polygons", "trifans", "tristrips")
 

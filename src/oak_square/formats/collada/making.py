@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from urllib.parse import quote
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.frames import Reading
-from oak_square.formats.collada.document import up_word
+from oak_square.formats.collada.document import PROFILE, up_word
 from oak_square.formats.collada.writing import digits, stack_words
 from oak_square.formats.model_file import Companion, Written
 from oak_square.formats.plain import Look, Plain, Scene, carried
@@ -53,15 +54,16 @@ def made(scene: Scene) -> Written:
             lines += _effect(k, look, None if look.image is None else images.index(look.image))
         lines += [" </library_effects>", " <library_materials>"]
         lines += [
-            f'  <material id="material-{k}" name={in_value(look.name)}><instance_effect url="#effect-{k}"/></material>'
+            f'  <material id="material-{k}"{_called(look.name)}><instance_effect url="#effect-{k}"/>'
+            f"{_in_full(look.name)}</material>"
             for k, look in enumerate(looks)
         ]
         lines.append(" </library_materials>")
     if shapes:
         lines += [" <library_geometries>", *shapes, " </library_geometries>"]
-    lines += [" <library_visual_scenes>", f'  <visual_scene id="scene" name={in_value(scene.name)}>']
+    lines += [" <library_visual_scenes>", f'  <visual_scene id="scene"{_called(scene.name)}>']
     lines += _nodes(scene, geometries, looks)
-    lines += ["  </visual_scene>", " </library_visual_scenes>"]
+    lines += [f"  {_in_full(scene.name)}</visual_scene>", " </library_visual_scenes>"]
     lines += [' <scene><instance_visual_scene url="#scene"/></scene>', "</COLLADA>", ""]
     companions = tuple(Companion(path=image.name, pieces=(image.read(),)) for image in images)
     return Written(pieces=("\n".join(lines).encode(),), companions=companions)
@@ -100,8 +102,25 @@ def _effect(number: int, look: Look, image: int | None) -> list[str]:
     ]
 
 
+def _bare(name: str) -> str:
+    """Return a name as the schema wants its attribute: letters, digits and `._-`, a letter first."""
+    found = re.sub(r"[^\w.-]", "_", in_text(name))
+    return found if found[:1].isalpha() or found[:1] == "_" else f"_{found}"
+
+
+def _called(name: str) -> str:
+    return f" name={in_value(_bare(name))}"
+
+
+def _in_full(name: str) -> str:
+    """Return where a name stands in full, if its attribute can't hold it."""
+    if _bare(name) == name:
+        return ""
+    return f'<extra><technique profile="{PROFILE}"><name>{in_text(name)}</name></technique></extra>'
+
+
 def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[str]:
-    lines = [f'  <geometry id="{ident}" name={in_value(name)}><mesh>']
+    lines = [f'  <geometry id="{ident}"{_called(name)}><mesh>']
     lines += _source(f"{ident}-points", plain.points, "XYZ", plain.digits)
     inputs = [f'<input semantic="VERTEX" source="#{ident}-vertices" offset="0"/>']
     if plain.normals is not None:
@@ -121,7 +140,7 @@ def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[st
             f"    <p>{' '.join(map(str, rows))}</p>",
             "   </triangles>",
         ]
-    return [*lines, "  </mesh></geometry>"]
+    return [*lines, f"  </mesh>{_in_full(name)}</geometry>"]
 
 
 def _source(ident: str, values: NDArray[np.floating], names: str, digits: int = 9) -> list[str]:
@@ -142,13 +161,15 @@ def _nodes(scene: Scene, geometries: dict[tuple[int, bytes], str], looks: list[L
         (roots if node.parent is None else below[node.parent]).append(i)
     lines: list[str] = []
     due: list[int | None] = list(reversed(roots))
+    ends: list[str] = []
     while due:
         at = due.pop()
         if at is None:
-            lines.append("   </node>")
+            lines.append(f"   {ends.pop()}</node>")
             continue
         node = scene.nodes[at]
-        lines.append(f'   <node id="node-{at}" name={in_value(node.name)}>')
+        ends.append(_in_full(node.name))
+        lines.append(f'   <node id="node-{at}"{_called(node.name)}>')
         for tag, values in stack_words(node.placement):
             lines.append(f"    <{tag}>{digits(values).decode()}</{tag}>")
         if node.plain is not None:

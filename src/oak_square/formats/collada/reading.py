@@ -15,7 +15,7 @@ from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
-from oak_square.formats.collada.document import Document, Group, transform_of
+from oak_square.formats.collada.document import PROFILE, Document, Group, transform_of
 from oak_square.formats.model_file import Beside, count_not_finite
 from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded
 from oak_square.formats.xml_spans import Element
@@ -168,6 +168,10 @@ def _controlled(document: Document, controller: Element) -> Element | None:
 
 
 def _name(element: Element) -> str:
+    for technique in element.all("extra", "technique"):
+        own = technique.one("name") if technique.attributes.get("profile") == PROFILE else None
+        if own is not None and own.text():
+            return own.text()  # in full: the attribute can't hold every name
     return element.attributes.get("name") or element.attributes.get("id") or "node"
 
 
@@ -262,7 +266,7 @@ def looks_of(document: Document, beside: Beside) -> tuple[dict[str, Look], tuple
                 colour = (float(red), float(green), float(blue))
             if texture is not None:
                 colour, image = (1.0, 1.0, 1.0), _image(document, beside, effect, texture.attributes.get("texture", ""))
-        found[ident] = Look(name=material.attributes.get("name") or ident, colour=colour, image=image)
+        found[ident] = Look(name=_name(material), colour=colour, image=image)
     for element in document.root.all("library_images", "image"):
         reference = _reference(beside, element)
         if reference is not None:

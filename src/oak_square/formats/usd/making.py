@@ -36,23 +36,31 @@ def made(scene: Scene, suffix: str) -> Written:
         UsdGeom.SetStageMetersPerUnit(stage, scene.reading.metres_per_unit)
         UsdGeom.SetStageUpAxis(stage, scene.reading.up[1])
         names: dict[str, set[str]] = {}
-        # One prim above all, so that the layer can be referenced.
-        top = f"/{_name(scene.name, '/', names)}"
-        stage.SetDefaultPrim(UsdGeom.Xform.Define(stage, top).GetPrim())
+        # One prim above all, so that the layer can be referenced: the scene's own, where it has one.
+        roots = [node for node in scene.nodes if node.parent is None]
+        own_top = len(roots) == 1 and roots[0].plain is None
+        top = f"/{_name(roots[0].name if own_top else scene.name, '/', names)}"
+        root = UsdGeom.Xform.Define(stage, top).GetPrim()
+        stage.SetDefaultPrim(root)
+        Usd.ModelAPI(root).SetKind("component")
         looks = list(dict.fromkeys(run.look for plain in scene.plains for run in plain.runs))
-        materials = {
-            look: _material(stage, f"{top}/{_name('looks', top, names)}", look, k) for k, look in enumerate(looks)
-        }
+        materials = _materials(stage, top, looks, names)
         paths: list[str] = []
-        for node in scene.nodes:
+        bearing = {node.parent for node in scene.nodes}
+        for k, node in enumerate(scene.nodes):
             above = top if node.parent is None else paths[node.parent]
-            path = f"{above}/{_name(node.name, above, names)}"
+            path = top if own_top and node.parent is None else f"{above}/{_name(node.name, above, names)}"
             paths.append(path)
             plain = scene.plains[node.plain] if node.plain is not None else None
-            prim = (UsdGeom.Xform if plain is None else UsdGeom.Mesh).Define(stage, path).GetPrim()
+            # A shape may have nothing below it (the schema of geometry): it stands beside what hangs from its node.
+            is_apart = plain is not None and k in bearing
+            kind = UsdGeom.Xform if plain is None or is_apart else UsdGeom.Mesh
+            prim = kind.Define(stage, path).GetPrim()
             if prim.GetName() != node.name:
                 prim.SetDisplayName(node.name)
             author_place(prim, node.placement)
+            if is_apart:
+                prim = UsdGeom.Mesh.Define(stage, f"{path}/{_name(f'{node.name}_shape', path, names)}").GetPrim()
             if plain is not None:
                 _fill(stage, prim, carried(plain, node.local_from_points), materials)
         data = exported(layer, suffix)
@@ -71,13 +79,22 @@ def _name(name: str, above: str, names: dict[str, set[str]]) -> str:
     return found
 
 
-def _material(stage: Any, scope: str, look: Look, number: int) -> Any:
-    from pxr import Gf, Sdf, UsdGeom, UsdShade
+def _materials(stage: Any, top: str, looks: list[Look], names: dict[str, set[str]]) -> dict[Look, Any]:
+    """Define each look as a material of its own name, all in one scope."""
+    from pxr import UsdGeom
 
-    UsdGeom.Scope.Define(stage, scope)
-    path = f"{scope}/look_{number}"
+    scope = f"{top}/{_name('looks', top, names)}"
+    if looks:
+        UsdGeom.Scope.Define(stage, scope)
+    return {look: _material(stage, f"{scope}/{_name(look.name, scope, names)}", look) for look in looks}
+
+
+def _material(stage: Any, path: str, look: Look) -> Any:
+    from pxr import Gf, Sdf, UsdShade
+
     material = UsdShade.Material.Define(stage, path)
-    material.GetPrim().SetDisplayName(look.name)
+    if material.GetPrim().GetName() != look.name:
+        material.GetPrim().SetDisplayName(look.name)
     shader = UsdShade.Shader.Define(stage, f"{path}/surface")
     shader.CreateIdAttr("UsdPreviewSurface")
     linear = to_linear(np.array(look.colour)).tolist()

@@ -275,7 +275,7 @@ class _Looks:
     def _look(self, material: Any) -> Look:
         from pxr import UsdShade
 
-        name = str(material.GetPrim().GetName())
+        name = str(material.GetPrim().GetDisplayName() or material.GetPrim().GetName())
         shader, _, _ = material.ComputeSurfaceSource()
         base = shader.GetInput("diffuseColor") if shader else None
         inputs = {str(i.GetBaseName()) for i in shader.GetInputs()} if shader else set()

@@ -14,6 +14,7 @@ from urllib.parse import unquote
 
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
+from oak_square.core.lengths import UNITS
 from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Beside
@@ -22,6 +23,7 @@ __all__ = ["Opened", "open_stage", "quiet", "reading_of"]
 
 _LAYERS = {".usd", ".usda", ".usdc", ".usdz"}
 _MOST_FILES = 2000
+_FLOAT_STEP = 1.2e-7
 _LONGEST_LINE, _LONGEST_TEXT = 500, 20_000
 _WORDS = re.compile(r" in file \S+ : '(.*?)'?\s*$")
 
@@ -212,6 +214,8 @@ def reading_of(stage: Any, file: str) -> Reading:
     from pxr import UsdGeom
 
     metres, up = float(UsdGeom.GetStageMetersPerUnit(stage)), str(UsdGeom.GetStageUpAxis(stage))
+    # Some programs store a float: 0.01 comes as 0.009999999776.
+    metres = next((m for m in UNITS.values() if abs(metres / m - 1) < _FLOAT_STEP), metres)
     if not 1e-9 <= metres <= 1e9:
         raise BadFile(file, f"its unit is {metres:g} metres")
     front = {"Y": "+Z", "Z": "-Y"}.get(up)
