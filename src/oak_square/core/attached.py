@@ -13,6 +13,7 @@ from oak_square.core.geometry import is_mirror, normal_matrix
 __all__ = ["Attached", "how_it_strays"]
 
 Array = NDArray[np.float64]
+_CHUNK = 16_384
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -59,13 +60,13 @@ def how_it_strays(old: Attached, new: Attached, matrix: Array, allowed: float) -
     if old.kind == "kept":
         return None if np.array_equal(before, after, equal_nan=before.dtype.kind == "f") else "are not what they were"
     linear = normal_matrix(matrix[:3, :3]) if old.kind == "normal" else matrix[:3, :3]
-    wanted, there = before.astype(np.float64) @ linear.T, after.astype(np.float64)
-    has_one = _length(before.astype(np.float64)) > 0
-    lengths, own = _length(wanted)[has_one], _length(there)[has_one]
-    apart = _length(wanted[has_one] / lengths[:, None] - there[has_one] / np.where(own > 0, own, 1.0)[:, None])
-    # Not `> allowed`: that is false of what is not a number.
-    if not (apart.max(initial=0.0) <= allowed):
-        return "do not point where they should"
+    has_one = np.empty(len(before), dtype=bool)
+    for start in range(0, len(before), _CHUNK):
+        rows = slice(start, start + _CHUNK)
+        off, has_one[rows] = _apart(before[rows], after[rows], linear)
+        # Not `> allowed`: that is false of what is not a number.
+        if not (off <= allowed):
+            return "do not point where they should"
     if (old.hands is None) != (new.hands is None):
         return "have lost their handedness"
     if old.hands is not None and new.hands is not None:
@@ -75,7 +76,14 @@ def how_it_strays(old: Attached, new: Attached, matrix: Array, allowed: float) -
     return None
 
 
-def _length(rows: Array) -> Array:
-    """Return the length of each row, shape (K, 3); 0 where it is not finite."""
-    found: Array = np.linalg.norm(rows, axis=1)
-    return np.where(np.isfinite(found), found, 0.0)
+def _apart(before: NDArray[Any], after: NDArray[Any], linear: Array) -> tuple[float, NDArray[np.bool_]]:
+    """Return how far unit vectors are at most from where a (3, 3) matrix sends them, and which rows are any."""
+    old, new = before.T.astype(np.float64), after.T.astype(np.float64)
+    there = np.einsum("ij,ij->j", old, old)
+    is_one = np.isfinite(there) & (there > 0)
+    if not is_one.all():
+        old, new = old[:, is_one], new[:, is_one]
+    wanted = linear @ old
+    lengths, own = np.sqrt(np.einsum("ij,ij->j", wanted, wanted)), np.sqrt(np.einsum("ij,ij->j", new, new))
+    apart = wanted / lengths - new / np.where(own > 0, own, 1.0)
+    return float(np.sqrt(np.einsum("ij,ij->j", apart, apart).max(initial=0.0))), is_one
