@@ -1,6 +1,8 @@
 from __future__ import annotations
 
 import json
+import subprocess
+import sys
 
 import numpy as np
 import pytest
@@ -286,3 +288,18 @@ def test_a_link_out_of_the_folder_is_not_followed(tmp_path):
     path.write_text(json.dumps(document))
     with pytest.raises(BadFile, match="outside its folder"):
         read(path)
+
+
+def test_files_are_read_by_many_threads_at_once_from_the_start(tmp_path):
+    write_glb(tmp_path / "sign.glb", *triangle_document())
+    program = (
+        "import sys; from concurrent.futures import ThreadPoolExecutor; from pathlib import Path; "
+        "sys.setswitchinterval(1e-6); from oak_square.formats import FORMATS; p = Path(sys.argv[1]); "
+        "found = ThreadPoolExecutor(8).map(lambda _: FORMATS['glb'].read(p, 'a'), range(64)); "
+        "print(sum(r.asset.triangle_count for r in found))"
+    )
+    # A process of its own each time: what races is what a process works out once.
+    for _ in range(3):
+        command = [sys.executable, "-c", program, str(tmp_path / "sign.glb")]
+        done = subprocess.run(command, capture_output=True, check=True)
+        assert done.stdout == b"64\n"

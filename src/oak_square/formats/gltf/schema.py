@@ -5,6 +5,7 @@ Only what is read is told of; all else may be anything, and is kept. Follows the
 
 from __future__ import annotations
 
+from threading import Lock
 from typing import Annotated, Any
 
 import msgspec
@@ -140,10 +141,15 @@ class _Gltf(msgspec.Struct, rename="camel"):
     extensions_required: list[str] = []
 
 
+# The library works a type's shape out when it first meets it, and ends the process where two threads do so at once.
+_ONE_AT_A_TIME = Lock()
+
+
 def trouble_of(document: dict[str, Any]) -> str | None:
     """Return where a document is not of glTF's shape, and what stands there; None where it is."""
     try:
-        msgspec.convert(document, _Gltf)
+        with _ONE_AT_A_TIME:
+            msgspec.convert(document, _Gltf)
     except msgspec.ValidationError as error:
         return str(error).replace(" - at `$.", ", at `").replace(" - at `$", ", at `")
     return None
