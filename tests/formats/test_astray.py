@@ -50,7 +50,7 @@ KEYS = ["obj", "glb", "dae", "ply", "usda"]
 
 @pytest.mark.parametrize("key", KEYS)
 @pytest.mark.parametrize(
-    "name", ["../wood.png", "/etc/passwd", "C:/work/wood.png", "file:///C:/wood.png", "..\\wood.png"]
+    "name", ["../wood.png", "/etc/passwd", "C:/studio/wood.png", "file:///C:/wood.png", "..\\wood.png"]
 )
 def test_a_texture_outside_is_a_finding_and_fails_what_would_take_it_along(tmp_path, key, name):
     (tmp_path / "in").mkdir()

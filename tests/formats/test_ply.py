@@ -165,6 +165,7 @@ def test_strips_are_read_as_their_triangles(tmp_path):
         (lambda d: d.replace(b"float x", b"float q"), "no vertices with x, y and z"),
         (lambda d: d.replace(b"\x02\0\0\0\x04\0\0\0", b"\x02\0\0\0\x05\0\0\0"), "names vertex 5, which is not there"),
         (lambda d: d.replace(b"list uchar int vertex", b"list float int vertex"), "which is no whole number"),
+        (lambda d: d + b"\0" * 40, "40 bytes behind the rows"),
     ],
 )
 def test_what_is_wrong_is_said(change, says, tmp_path):
@@ -195,3 +196,12 @@ def test_faces_of_any_mix_of_sides_come_back(tmp_path_factory, faces, order):
         assert cut == pytest.approx(whole if len(face) > 2 else np.zeros(3), abs=1e-9)
     assert not triangles
     assert asset_box(asset).size == pytest.approx(np.ptp(np.array(corners, dtype="f4"), axis=0))
+
+
+def test_a_column_more_than_declared_is_told_of(tmp_path):
+    path = tmp_path / "tiller.ply"
+    head, rows = made("ascii").split(b"end_header\n")
+    lines = rows.split(b"\n")
+    path.write_bytes(head + b"end_header\n" + b"\n".join([lines[0] + b" 7", *lines[1:]]))
+    with pytest.raises(BadFile):
+        FORMATS["ply"].read(path, "tiller.ply", Limits(vertices=1000))

@@ -27,6 +27,7 @@ _TYPES = {
 _ORDERS = {"ascii": "", "binary_little_endian": "<", "binary_big_endian": ">"}
 _LARGEST_HEADER = 1_000_000
 _MOST_PROPERTIES = 1000
+_MOST_LEFT = 16
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -211,6 +212,10 @@ def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits
                 file, f"is cut short: it declares {element.count} rows of {element.name} and has fewer"
             ) from error
         found.setdefault(element.name, table)
+    # A few bytes, such as a line's end, may follow; more means that rows are wider, or more, than is declared.
+    if source.end - at > (0 if not header.order else _MOST_LEFT):
+        what = "numbers" if not header.order else "bytes"
+        raise BadFile(file, f"has {source.end - at} {what} behind the rows that it declares: it is damaged")
     return found, source
 
 
