@@ -15,6 +15,13 @@ from oak_square.formats.plain import scene_of
 
 __all__ = ["cross", "losses", "losses_said", "target_of"]
 
+# What of these is not among what a format is said to hold, but has a place there.
+_COULD = {
+    "points and lines": ("glb", "gltf", "obj", "ply", "dae", "usda", "usdc"),
+    "shading": ("glb", "gltf", "obj", "dae", "usda", "usdc"),
+    "scenes": ("glb", "gltf", "dae"),
+    "instances": ("usda", "usdc"),
+}
 _MOVING = {
     "animation": ("animation", "its clips"),
     "skin": ("skins", "its skins (the shape at rest is written)"),
@@ -31,47 +38,63 @@ def target_of(asset: Asset, wanted: str) -> Format:
 
 
 def losses(asset: Asset, target: Format) -> tuple[str, ...]:
-    """Return what `target` can't hold of an asset of another format, each in a few words; nothing where all of it."""
+    """Return what `target` does not get of an asset of another format, each in a few words."""
+    return tuple(words for _, words in _lost(asset, target))
+
+
+def _lost(asset: Asset, target: Format) -> list[tuple[str, str]]:
+    """Return what gets lost on the way into `target`: what it is, of `CARRIED` where it is there, and in words."""
     source = FORMATS[asset.format]
     if target.is_kin(source):
-        return ()
+        return []
     shown = [n for n in asset.nodes if n.shown]
     parts = [n for n in shown if n.mesh is not None]
-    found = [words for key, (what, words) in _MOVING.items() if key in asset.carries and what not in target.makes]
+    moving = (pair for key, pair in _MOVING.items() if key in asset.carries)
+    found = [pair for pair in moving if pair[0] not in target.makes]
     if "hierarchy" not in target.makes and any(n.parent is not None for n in shown):
-        found.append("its hierarchy")
+        found.append(("hierarchy", "its hierarchy"))
     if "pivots" not in target.makes and any(_has_pivot(asset, i) for i in range(len(asset.nodes))):
-        found.append("the pivots of its parts")
+        found.append(("pivots", "the pivots of its parts"))
     if "names" not in target.makes and len(parts) > 1:
-        found.append(f"the names of its {len(parts)} parts")
+        found.append(("names", f"the names of its {len(parts)} parts"))
     if "normals" in source.holds and "normals" not in target.makes and any(m.normals is not None for m in asset.meshes):
-        found.append("its normals")
+        found.append(("normals", "its normals"))
     if "texture-coordinates" in asset.carries and "texture coordinates" not in target.makes:
-        found.append("its texture coordinates")
+        found.append(("texture coordinates", "its texture coordinates"))
     if "textures" in asset.carries and "textures" not in target.makes:
-        found.append("its textures")
+        found.append(("textures", "its textures"))
     if "materials" in asset.carries and "colours" not in target.makes:
-        found.append("its colours")
+        found.append(("colours", "its colours"))
     if "shading" in asset.carries:
-        found.append("its materials beyond colour and texture")
+        found.append(("shading", "its materials beyond colour and texture"))
     if "vertex-colours" in asset.carries and "vertex colours" not in target.makes:
-        found.append("its vertex colours")
+        found.append(("vertex colours", "its vertex colours"))
     if "lines" in asset.carries or any(m.strokes for m in asset.meshes):
-        found.append("its points and lines")
+        found.append(("points and lines", "its points and lines"))
     if any(not n.shown for n in asset.nodes):
-        found.append("what is in no scene")
+        found.append(("scenes", "what is in no scene"))
     if source.declares and not target.declares:
-        found.append("its unit and axes")
-    return tuple(found)
+        found.append(("unit and axes", "its unit and axes"))
+    return found
 
 
 def losses_said(asset: Asset, target: Format) -> str | None:
-    """Return what `target` can't hold of an asset in a sentence; None where it holds all."""
-    words = losses(asset, target)
-    if not words:
-        return None
-    listed = words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
-    return f"{target.title} can't hold {listed}"
+    """Return what gets lost of an asset on the way into `target`, and whose doing it is; None where nothing does."""
+    lost = _lost(asset, target)
+    theirs = [words for what, words in lost if not _can_hold(target, what)]
+    ours = [words for what, words in lost if _can_hold(target, what)]
+    said = [f"{target.title} can't hold {_listed(theirs)}"] if theirs else []
+    said += [f"Oak Square does not carry {_listed(ours)} into {target.title} yet"] if ours else []
+    return "; ".join(said) or None
+
+
+def _can_hold(target: Format, what: str) -> bool:
+    """Tell whether a format could hold something, whatever is made of it here."""
+    return what in target.holds or target.key in _COULD.get(what, ())
+
+
+def _listed(words: list[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def _has_pivot(asset: Asset, index: int) -> bool:
