@@ -288,7 +288,7 @@ def apart(a, b):
     return max(cKDTree(a).query(b)[0].max(), cKDTree(b).query(a)[0].max())
 
 
-@settings(max_examples=120)
+@settings(max_examples=60)
 @given(seed=st.integers(0, 10_000), chosen=st.lists(st.integers(0, len(STEPS) - 1), min_size=1, max_size=4))
 def test_every_vertex_is_where_the_steps_say_at_rest_and_at_any_time(tmp_path_factory, seed, chosen):
     folder = tmp_path_factory.mktemp("mixed")

@@ -28,6 +28,7 @@ CRASHED = "its reader crashed, or ran out of memory"
 _PRELOADED = ["oak_square.delivery.preparing"]
 _WATCH_S = 1.0
 _LOOK_S = 0.1
+_PAUSE_S = 0.01  # between looks of the pool at its processes: a short run should not wait on them
 
 
 def in_processes(
@@ -47,8 +48,9 @@ def in_processes(
     if not items:
         return
     # Loads its own machinery; commands that read nothing do without.
-    from pebble import ProcessPool
+    from pebble import CONSTS, ProcessPool
 
+    CONSTS.sleep_unit = _PAUSE_S
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload(_PRELOADED)
     jobs = max(1, min(jobs, len(items)))
