@@ -274,13 +274,17 @@ def file_nodes(asset: Asset, reading: Reading) -> tuple[Node, ...]:
 
 
 def _kept_where_it_is(node: Node, asset: Asset) -> Node:
-    matrix = node.local_from_mesh
-    if node.mesh is None or np.abs(matrix[:3, :3] - np.eye(3)).max() > SAME_MATRIX:
+    if node.mesh is None:
         return node
-    reach = float(numbers_reach(asset.meshes[node.mesh]).max())
-    if float(np.abs(matrix[:3, 3]).max()) > SAME_MATRIX * reach:
-        return node
-    return replace(node, local_from_mesh=_IDENTITY)
+    matrix = at_rest(node.local_from_mesh, asset.meshes[node.mesh])
+    return node if matrix is node.local_from_mesh else replace(node, local_from_mesh=matrix)
+
+
+def at_rest(matrix: NDArray[np.float64], mesh: Mesh) -> NDArray[np.float64]:
+    """Return the identity to the bit where a matrix moves no vertex by more than what products leave behind."""
+    still = np.abs(matrix[:3, :3] - np.eye(3)).max() <= SAME_MATRIX
+    reach = float(numbers_reach(mesh).max())
+    return _IDENTITY if still and np.abs(matrix[:3, 3]).max() <= SAME_MATRIX * reach else matrix
 
 
 def check_same_tree(received: Asset, asset: Asset, what: str, others: str) -> None:

@@ -12,10 +12,8 @@ from numpy.typing import NDArray
 
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.placement import Placement
-from oak_square.core.precision import numbers_reach
 from oak_square.core.scene import Asset, Mesh, Node
-from oak_square.core.tolerances import SAME_MATRIX
-from oak_square.formats.model_file import FORMATS, Format, check_same_tree, file_nodes
+from oak_square.formats.model_file import FORMATS, Format, at_rest, check_same_tree, file_nodes
 
 __all__ = ["ASSUMED", "lost_pivots", "mesh_matrices", "unframed_asset"]
 
@@ -51,16 +49,9 @@ def mesh_matrices(received: Asset, asset: Asset, reading: Reading) -> list[NDArr
     check_same_tree(received, asset, f"parts of {FORMATS[received.format].title} files", "glb or usda")
     frames = ((node, node.placement.matrix) for node in file_nodes(asset, reading))
     return [
-        _rested(matrix @ node.local_from_mesh, asset.meshes[node.mesh]) if node.mesh is not None else matrix
+        at_rest(matrix @ node.local_from_mesh, asset.meshes[node.mesh]) if node.mesh is not None else matrix
         for node, matrix in frames
     ]
-
-
-def _rested(matrix: NDArray[np.float64], mesh: Mesh) -> NDArray[np.float64]:
-    """Return the identity to the bit where a matrix moves no vertex by more than what products leave behind."""
-    reach = float(numbers_reach(mesh).max())
-    linear = np.abs(matrix[:3, :3] - np.eye(3)).max() <= SAME_MATRIX
-    return np.eye(4) if linear and np.abs(matrix[:3, 3]).max() <= SAME_MATRIX * reach else matrix
 
 
 def lost_pivots(kind: Format, asset: Asset) -> tuple[str, ...]:
