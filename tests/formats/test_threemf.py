@@ -58,6 +58,12 @@ def package(model=CASKS, *, extra=(("Metadata/notes.txt", "kept"),), rels=RELS):
     return out.getvalue()
 
 
+def spoiled(data):
+    """`data` with the packed bytes of its model overwritten."""
+    start = data.index(b".model") + len(b".model")
+    return data[:start] + b"\xff" * 8 + data[start + 8 :]
+
+
 @pytest.fixture
 def folder(tmp_path):
     (tmp_path / "in").mkdir()
@@ -158,6 +164,7 @@ def test_another_unit_is_written_when_asked_for(folder):
     ("data", "says"),
     [
         (b"PK\x03\x04 but no more", "is no 3MF package"),
+        (spoiled(package()), "its archive is damaged"),
         (package(extra=(("../../up.txt", "x"),)), "leads out of the package"),
         (package(rels="<Relationships/>"), "it has no model"),
         (package(CASKS.replace("millimeter", "furlong")), "its unit 'furlong' is none of"),

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+import zlib
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -17,6 +18,7 @@ from oak_square.formats.xml_spans import parse_xml
 
 __all__ = ["Package", "open_package", "repacked"]
 
+_DAMAGE = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, RuntimeError, EOFError, ValueError)
 _MODEL = "http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"
 
 
@@ -42,7 +44,7 @@ def open_package(path: Path, file: str, limits: Limits) -> Package:
             root = _model_part(archive, names, file, limits)
             rest = sorted(n for n in names if n.lower().endswith(".model") and n != root)
             return Package(path=path, models={n: _unpacked(archive, n, limits, file) for n in (root, *rest)})
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, RuntimeError, EOFError, ValueError) as error:
+    except _DAMAGE as error:
         raise BadFile(file, "is no 3MF package, or its archive is damaged") from error
 
 
