@@ -58,9 +58,9 @@ def package(model=CASKS, *, extra=(("Metadata/notes.txt", "kept"),), rels=RELS):
     return out.getvalue()
 
 
-def spoiled(data):
-    """`data` with the packed bytes of its model overwritten."""
-    start = data.index(b".model") + len(b".model")
+def spoiled(data, name=b".model"):
+    """`data` with the packed bytes of its model, or of the part whose name ends so, overwritten."""
+    start = data.index(name) + len(name)
     return data[:start] + b"\xff" * 8 + data[start + 8 :]
 
 
@@ -182,3 +182,10 @@ def test_what_is_wrong_or_hostile_is_said(tmp_path, data, says):
     path.write_bytes(data)
     with pytest.raises(BadFile, match=says):
         FORMATS["3mf"].read(path, "casks.3mf", Limits(unpacked_bytes=100_000_000))
+
+
+def test_a_damaged_part_beside_the_model_is_told_as_damage(folder):
+    path = folder / "in" / "casks.3mf"
+    notes = ("Metadata/notes.txt", " ".join(map(str, range(99))))
+    path.write_bytes(spoiled(package(extra=(notes,)), b"notes.txt"))
+    assert "holds a part beside its model that is damaged" in through(folder, "{do: place, at: origin}")["reason"]

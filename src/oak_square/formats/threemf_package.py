@@ -73,7 +73,20 @@ def _model_part(archive: zipfile.ZipFile, names: set[str], file: str, limits: Li
 
 
 def repacked(package: Package, models: dict[str, bytes]) -> bytes:
-    """Return the package with parts of it replaced by name, all others as they are."""
+    """Return the package with parts of it replaced by name, all others as they are.
+
+    Raises
+    ------
+    BadFile
+        If another part can't be unpacked.
+    """
+    try:
+        return _repacked(package, models)
+    except _DAMAGE as error:
+        raise BadFile(package.path.name, "holds a part beside its model that is damaged; repack it") from error
+
+
+def _repacked(package: Package, models: dict[str, bytes]) -> bytes:
     out = io.BytesIO()
     with zipfile.ZipFile(package.path) as old, zipfile.ZipFile(out, "w") as new:
         for row in old.infolist():
