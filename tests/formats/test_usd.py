@@ -208,16 +208,6 @@ def test_what_is_rewritten_below_a_variant_set_is_told(folder):
     assert out.GetPrimAtPath("/lamp").GetVariantSet("glass").GetVariantNames() == ["round", "square"]
 
 
-def test_a_shape_without_points_is_measured_and_does_not_cross(tmp_path):
-    (tmp_path / "in").mkdir()
-    text = '#usda 1.0\n(metersPerUnit = 1)\ndef Sphere "ball"\n{\n    double radius = 2\n}\n'
-    (tmp_path / "in" / "ball.usda").write_text(text)
-    assert through(tmp_path, "{do: place, ground: true}")["size_after_m"]["height"] == pytest.approx(4)
-    shutil.rmtree(tmp_path / "out")
-    (entry,) = deliver_as(tmp_path, "{format: obj}")["assets"]
-    assert entry["reason"] == "the geometry of 'ball' is a shape without points, and does not cross to another format"
-
-
 def test_a_package_is_read_kept_and_made_into_others(folder):
     package = folder / "in" / "sign.usdz"
     UsdUtils.CreateNewUsdzPackage(Sdf.AssetPath(str(folder / "in" / "sign.usda")), str(package))

@@ -46,6 +46,10 @@ KINDS: dict[str, FindingKind] = {
     "empty": FindingKind(
         level="check", stage="receive", title="no geometry", why="It would be delivered as an invisible model."
     ),
+    "hidden": FindingKind(
+        level="note", stage="receive", title="parts that are not shown",
+        why="Whoever opens the file later may show them: they have not been measured, and stand where they stood.",
+    ),
     "degenerate": FindingKind(
         level="note", stage="receive", title="triangles of no area",
         why="They have no normal: light baking and collision meshes may stumble over them.",

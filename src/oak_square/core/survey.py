@@ -54,8 +54,13 @@ def _of_geometry(asset: Asset, box: Box | None) -> Iterator[Finding]:
     bad = sum(m.not_finite for m in asset.meshes)
     if bad:
         yield finding("not-finite", f"{bad} coordinates are NaN or infinite", measure=bad)
+    hidden = [n.name for n in asset.nodes if n.mesh is not None and not n.shown]
+    if hidden:
+        more = f" and {len(hidden) - 1} more parts are" if len(hidden) > 1 else " is"
+        message = f"'{hidden[0]}'{more} not shown: neither measured, nor taken along into another format"
+        yield finding("hidden", message, measure=len(hidden))
     if box is None:
-        yield finding("empty", "no geometry in it")
+        yield finding("empty", "no geometry in it" if not hidden else "no geometry in it is shown")
         return
     flat = sum(_flat_triangles(m) for m in asset.meshes)
     if flat:

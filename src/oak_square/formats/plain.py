@@ -26,7 +26,7 @@ from oak_square.core.geometry import (
 )
 from oak_square.core.motion import in_basis
 from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Mesh
+from oak_square.core.scene import Asset, Cut, Mesh
 from oak_square.formats.text_edit import digits_of
 
 __all__ = [
@@ -37,6 +37,7 @@ __all__ = [
     "Scene",
     "SceneNode",
     "carried",
+    "cut_out",
     "flat_parts",
     "merged",
     "plain_mesh",
@@ -215,6 +216,30 @@ def carried(plain: Plain, matrix: Array) -> Plain:
         write_directions(plain.normals, normal_matrix(matrix[:3, :3]), normals)
     triangles = flipped(plain.triangles) if is_mirror(matrix) else plain.triangles
     return replace(plain, points=points, normals=normals, triangles=triangles)
+
+
+def cut_out(plain: Plain, cut: Cut | None) -> Plain:
+    """Return the piece of a mesh that `cut` names by its triangles; the mesh itself where it names none."""
+    if cut is None:
+        return plain
+    corners = plain.triangles[cut.triangles]
+    rows, local = np.unique(corners, return_inverse=True)
+    starts = np.array([run.first for run in plain.runs], dtype=np.int64)
+    run_of = np.searchsorted(starts, cut.triangles, side="right") - 1
+    firsts = np.flatnonzero(np.diff(run_of, prepend=-2)) if len(starts) else np.empty(0, dtype=np.int64)
+    ends = np.append(firsts[1:], len(run_of))
+    return replace(
+        plain,
+        points=plain.points[rows],
+        triangles=local.reshape(corners.shape),
+        normals=None if plain.normals is None else plain.normals[rows],
+        uvs=None if plain.uvs is None else plain.uvs[rows],
+        colours=None if plain.colours is None else plain.colours[rows],
+        runs=tuple(
+            Run(first=int(a), count=int(b - a), look=plain.runs[run_of[a]].look)
+            for a, b in zip(firsts, ends, strict=False)
+        ),
+    )
 
 
 def flat_parts(scene: Scene) -> list[tuple[str, Plain]]:

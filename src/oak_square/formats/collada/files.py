@@ -65,7 +65,7 @@ class Collada(Format):
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes, a vertex for each set of position, normal and texture coordinate."""
-        return plains_of(received.carrier.document, asset, received.carrier.stands)
+        return plains_of(received.carrier.document, received.asset, asset, received.carrier.stands)
 
     def make(self, scene: Scene) -> Written:
         """Return a new file of a scene, in its unit and axes."""

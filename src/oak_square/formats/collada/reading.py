@@ -17,7 +17,7 @@ from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
 from oak_square.formats.collada.document import PROFILE, Document, Group, transform_of
 from oak_square.formats.model_file import Beside, count_not_finite
-from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded
+from oak_square.formats.plain import Image, Look, Plain, cut_out, plain_mesh, shaded
 from oak_square.formats.xml_spans import Element
 
 __all__ = ["Stand", "asset_of", "attached_of", "looks_of", "plains_of"]
@@ -338,15 +338,17 @@ def attached_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> 
     return found
 
 
-def plains_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, Plain]:
-    """Return the asset's meshes with a vertex for each set of position, normal and texture coordinate."""
+def plains_of(document: Document, read: Asset, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, Plain]:
+    """Return the meshes of `asset`, made of what was read, a vertex for each set of position, normal and the like."""
     looks, _ = looks_of(document, Beside(document.folder, document.file))
     by_place = dict(enumerate(looks.values()))
     found: dict[int, Plain] = {}
-    for stand, node in zip(stands, asset.nodes, strict=False):
+    for i, node in enumerate(asset.nodes):
         if node.mesh is not None and node.mesh not in found:
-            groups = [g for _, geometry in stand.instances for g in document.groups_of(geometry)]
-            found[node.mesh] = _plain(plain_mesh(asset.meshes[node.mesh], by_place), groups)
+            source = i if node.cut_from is None else node.cut_from
+            groups = [g for _, geometry in stands[source].instances for g in document.groups_of(geometry)]
+            whole = _plain(plain_mesh(read.mesh_of(source), by_place), groups)
+            found[node.mesh] = cut_out(whole, asset.meshes[node.mesh].cut)
     return found
 
 

@@ -80,7 +80,7 @@ class _Usd(Format):
         carrier: _Carrier = received.carrier
         with quiet():
             stage = open_stage(carrier.path, asset.file, carrier.limits).stage
-            return plains_of(stage, carrier.content)
+            return plains_of(stage, carrier.content, asset, carrier.limits)
 
     def make(self, scene: Scene) -> Written:
         """Return a new layer of a scene, in its unit and axes."""

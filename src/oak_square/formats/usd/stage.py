@@ -12,6 +12,9 @@ from pathlib import Path, PurePosixPath
 from typing import Any
 from urllib.parse import unquote
 
+import numpy as np
+from numpy.typing import NDArray
+
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS
@@ -19,7 +22,7 @@ from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Beside
 
-__all__ = ["Opened", "open_stage", "quiet", "reading_of"]
+__all__ = ["Opened", "open_stage", "quiet", "reading_of", "values_of"]
 
 _LAYERS = {".usd", ".usda", ".usdc", ".usdz"}
 _MOST_FILES = 2000
@@ -69,6 +72,8 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
             is_package = path.suffix.lower() == ".usdz"
             companions = () if is_package else _dependencies(path, file, limits, beside)
             stage = Usd.Stage.Open(str(path), Usd.Stage.LoadAll)
+            if stage is not None:
+                _pose(stage)
     except UnicodeDecodeError as error:  # the library's own words about text that is none
         raise BadFile(file, "is no USD that can be read: it holds text that is no UTF-8") from error
     except (Tf.ErrorException, RuntimeError) as error:
@@ -76,6 +81,22 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
     if stage is None:
         raise BadFile(file, "is no USD that can be read")
     return Opened(stage=stage, companions=companions, astray=tuple(beside.astray))
+
+
+def _pose(stage: Any) -> None:
+    """Let the skinned prims of a stage stand as their skeletons hold them when the time begins, in the session alone.
+
+    What a skeleton holds is drawn nowhere else, whatever its points say.
+    """
+    from pxr import Gf, Usd, UsdSkel
+
+    roots = [p for p in stage.Traverse() if p.IsA(UsdSkel.Root)]
+    if not roots:
+        return
+    start = stage.GetStartTimeCode()
+    with Usd.EditContext(stage, stage.GetSessionLayer()):
+        for root in roots:
+            UsdSkel.BakeSkinning(UsdSkel.Root(root), Gf.Interval(start, start))
 
 
 def _first_words(error: Exception) -> str:
@@ -201,6 +222,15 @@ def _inside(home: Path, folder: Path, reference: str, file: str) -> Path:
     if not target.is_relative_to(home):
         raise BadFile(file, f"refers to '{reference[:120]}', which lies outside its folder")
     return target
+
+
+def values_of(attribute: Any, width: int) -> NDArray[Any]:
+    """Return an attribute's numbers at the first time there is any, shape (N, width), or (N,) where `width` is 1."""
+    from pxr import Usd
+
+    value = attribute.Get(Usd.TimeCode.EarliestTime())
+    found = np.array(value) if value is not None else np.empty(0)
+    return found.reshape(-1, width) if width > 1 else found.reshape(-1)
 
 
 def reading_of(stage: Any, file: str) -> Reading:

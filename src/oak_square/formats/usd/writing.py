@@ -29,8 +29,10 @@ from oak_square.formats.model_file import (
     same_placement,
 )
 from oak_square.formats.text_edit import tidied
+from oak_square.formats.usd.instancers import carry
 from oak_square.formats.usd.reading import Content
-from oak_square.formats.usd.stage import quiet
+from oak_square.formats.usd.shapes import PROPERTIES, become_mesh
+from oak_square.formats.usd.stage import quiet, values_of
 
 __all__ = ["author_place", "exported", "written"]
 
@@ -55,7 +57,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         If nodes were hung elsewhere or taken apart, or a change lies inside what instances share.
     """
     # Heavy, and wanted for USD files alone.
-    from pxr import Sdf, Usd
+    from pxr import Sdf, Usd, UsdGeom
 
     received = content.asset
     is_text = path.read_bytes()[:5] == b"#usda"
@@ -82,17 +84,33 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         for k in moved:
             author_place(stage.GetPrimAtPath(content.paths[k]), news[k].placement)
         for k in shaped:
-            _author_geometry(stage.GetPrimAtPath(content.paths[k]), news[k].local_from_mesh)
-        warnings = _told_of_variants(stage, [content.paths[k] for k in shaped])
+            prim = stage.GetPrimAtPath(content.paths[k])
+            if prim.IsA(UsdGeom.PointInstancer):
+                carry(prim, news[k].local_from_mesh)
+                continue
+            if not prim.IsA(UsdGeom.PointBased):
+                become_mesh(prim, received.mesh_of(k))
+            _author_geometry(prim, news[k].local_from_mesh)
+        remade = [news[k].name for k in shaped if session.GetPrimAtPath(content.paths[k]).typeName]
+        warnings = (*_told_of_variants(stage, [content.paths[k] for k in shaped]), *_told_of_shapes(remade))
         out = Sdf.Layer.CreateAnonymous(suffix)
         out.TransferContent(root)
         if not is_same:
             _declare(out, reading)
         _merge(session, out)
+        _without_leftovers(session, out)
         data = exported(out, suffix)
         if suffix == ".usda" and is_text:
             data = _with_comments(path.read_bytes(), exported(root, suffix), data)
     return Written(pieces=(data,), warnings=warnings)
+
+
+def _told_of_shapes(names: list[str]) -> tuple[str, ...]:
+    if not names:
+        return ()
+    if len(names) == 1:
+        return (f"'{names[0]}', a shape with a radius or size, is written as the mesh that it is drawn as",)
+    return (f"'{names[0]}' and {len(names) - 1} more shapes are written as the meshes that they are drawn as",)
 
 
 def _told_of_variants(stage: Any, paths: list[str]) -> tuple[str, ...]:
@@ -140,7 +158,26 @@ def _merge(strong: Any, into: Any) -> None:
             own = Sdf.AttributeSpec(prim, path.name, spec.typeName, spec.variability, spec.custom)
             if spec.HasInfo("interpolation"):
                 own.SetInfo("interpolation", spec.GetInfo("interpolation"))
+        for time in into.ListTimeSamplesForPath(path):  # at any time they would speak louder than what is put here
+            into.EraseTimeSample(path, time)
         own.default = spec.default
+    for path in sorted(p for p in paths if p.IsPrimPath()):
+        kind = strong.GetPrimAtPath(path).typeName
+        if kind:
+            Sdf.CreatePrimInLayer(into, path).typeName = kind
+
+
+def _without_leftovers(session: Any, layer: Any) -> None:
+    """Take out of a layer what told the shapes that have become meshes."""
+    from pxr import Sdf
+
+    paths: list[Any] = []
+    session.Traverse(Sdf.Path.absoluteRootPath, paths.append)
+    for path in (p for p in paths if p.IsPrimPath() and session.GetPrimAtPath(p).typeName):
+        spec = layer.GetPrimAtPath(path)
+        for name in PROPERTIES:
+            if name in spec.properties:
+                spec.RemoveProperty(spec.properties[name])
 
 
 def author_place(prim: Any, placement: Placement) -> None:
@@ -181,8 +218,8 @@ def author_place(prim: Any, placement: Placement) -> None:
         x, y, z, w = (float(v) for v in placement.rotation)
         if (x, y, z) != (0.0, 0.0, 0.0):
             orient = _op(xformable, UsdGeom.XformOp.TypeOrient)
-            kind = type(orient.Get()) if orient.Get() is not None else Gf.Quatd
-            orient.Set(kind(w, x, y, z))
+            single = orient.GetPrecision() == UsdGeom.XformOp.PrecisionFloat
+            orient.Set(Gf.Quatf(w, x, y, z) if single else Gf.Quatd(w, x, y, z))
         if (placement.scale != 1).any():
             _set(_op(xformable, UsdGeom.XformOp.TypeScale), placement.scale)
     if keep:
@@ -215,7 +252,7 @@ def _author_geometry(prim: Any, matrix: Array) -> None:
     if prim.IsInstanceProxy() or not prim.IsA(UsdGeom.PointBased):
         raise Refused(f"the geometry of '{prim.GetName()}' can't be rewritten here")
     shape = UsdGeom.PointBased(prim)
-    old = np.array(shape.GetPointsAttr().Get(), dtype=np.float64).reshape(-1, 3)
+    old = values_of(shape.GetPointsAttr(), 3).astype(np.float64)
     new = np.empty_like(old)
     write_points(old, matrix, new)
     points = new.astype(np.float32)
@@ -225,9 +262,8 @@ def _author_geometry(prim: Any, matrix: Array) -> None:
         shape.GetExtentAttr().Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(ends)))
     primvar = UsdGeom.PrimvarsAPI(prim).GetPrimvar("normals")
     for attribute in (shape.GetNormalsAttr(), primvar.GetAttr() if primvar else None):
-        value = attribute.Get() if attribute else None
-        if attribute is not None and value is not None and len(value):
-            normals = np.array(value, dtype=np.float64).reshape(-1, 3)
+        normals = values_of(attribute, 3).astype(np.float64) if attribute else np.empty((0, 3))
+        if attribute is not None and len(normals):
             turned = np.empty_like(normals)
             write_directions(normals, normal_matrix(matrix[:3, :3]), turned)
             attribute.Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(turned.astype(np.float32))))

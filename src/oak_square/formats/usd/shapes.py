@@ -1,0 +1,172 @@
+"""Shape prims, which have a radius where a mesh has points: the meshes that they are drawn as.
+
+A round one gets as many sides as make its extents true: its corners lie on its axes.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.errors import Refused
+from oak_square.core.scene import PLAIN_COLOUR, Mesh, Surface
+
+__all__ = ["PROPERTIES", "become_mesh", "mesh_of_shape"]
+
+Array = NDArray[np.float64]
+_SIDES = 64
+_RINGS = 16  # of a quarter turn
+PROPERTIES = ("size", "radius", "radiusTop", "radiusBottom", "height", "width", "length", "axis")
+"""What a shape prim is told by, and a mesh has no use for."""
+
+
+def mesh_of_shape(prim: Any) -> Mesh | None:
+    """Return the closed mesh of a cube, sphere, cylinder, cone or capsule, or a plane's two triangles; of others None.
+
+    Its numbers are the prim's own, and it has a normal for each vertex: edges are sharp where the shape has edges.
+    """
+    kind = str(prim.GetTypeName())
+    if kind == "Cube":
+        points, normals, triangles = _cube(_number(prim, "size"))
+    elif kind == "Plane":
+        points, normals, triangles = _plane(_number(prim, "width"), _number(prim, "length"), _axis(prim))
+    else:
+        strips = _strips(prim, kind)
+        if strips is None:
+            return None
+        points, normals, triangles = _turned(strips)
+        order = {"X": [2, 0, 1], "Y": [1, 2, 0]}.get(_axis(prim) if kind != "Sphere" else "Z")
+        if order is not None:  # cyclic: nothing is mirrored
+            points, normals = points[:, order], normals[:, order]
+    return Mesh(
+        name=str(prim.GetName()),
+        points=np.ascontiguousarray(points),
+        triangles=triangles.astype(np.uint32),
+        normals=np.ascontiguousarray(normals),
+        surfaces=(Surface(first=0, count=len(triangles), colour=PLAIN_COLOUR),),
+        not_finite=int(np.count_nonzero(~np.isfinite(points))),
+    )
+
+
+def _number(prim: Any, name: str) -> float:
+    from pxr import Usd
+
+    value = prim.GetAttribute(name).Get(Usd.TimeCode.EarliestTime())
+    return float(value) if value is not None else 0.0
+
+
+def _axis(prim: Any) -> str:
+    value = prim.GetAttribute("axis").Get()
+    return str(value) if value is not None else "Z"
+
+
+def _cube(size: float) -> tuple[Array, Array, NDArray[np.int64]]:
+    corners = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]], dtype=np.float64)
+    points, normals = list[Array](), list[Array]()
+    for axis in range(3):
+        for side in (-1.0, 1.0):
+            face = np.empty((4, 3))
+            face[:, axis], face[:, (axis + 1) % 3], face[:, (axis + 2) % 3] = side, side * corners[:, 0], corners[:, 1]
+            points.append(face * (size / 2))
+            normals.append(np.tile(np.eye(3)[axis] * side, (4, 1)))
+    quads = 4 * np.arange(6)[:, None, None] + np.array([[0, 1, 2], [0, 2, 3]])
+    return np.concatenate(points), np.concatenate(normals), quads.reshape(-1, 3)
+
+
+def _plane(width: float, length: float, axis: str) -> tuple[Array, Array, NDArray[np.int64]]:
+    # Which extent lies along which axis is as the schema of geometry has it.
+    across, along = {"X": (2, 1), "Y": (0, 2)}.get(axis, (0, 1))
+    up = 3 - across - along
+    points, normals = np.zeros((4, 3)), np.zeros((4, 3))
+    points[:, across] = np.array([-1, 1, 1, -1]) * (width / 2)
+    points[:, along] = np.array([-1, -1, 1, 1]) * (length / 2)
+    normals[:, up] = 1.0
+    rows = np.array([[0, 1, 2], [0, 2, 3]])
+    faces_up = np.cross(np.eye(3)[across], np.eye(3)[along])[up] > 0
+    return points, normals, rows if faces_up else rows[:, [0, 2, 1]]
+
+
+def _strips(prim: Any, kind: str) -> list[Array] | None:
+    """Return a shape's outline from bottom to top in runs that are smooth in themselves.
+
+    Each is of rows (radius, height, normal outwards, normal up); None where it is no shape of rotation.
+    """
+    if kind == "Sphere":
+        return [_arc(_number(prim, "radius"), -90.0, 90.0, 0.0)]
+    if kind not in {"Cylinder", "Cone", "Capsule", "Cylinder_1", "Capsule_1"}:
+        return None
+    half = _number(prim, "height") / 2
+    low, high = (
+        (_number(prim, "radiusBottom"), _number(prim, "radiusTop"))
+        if kind.endswith("_1")
+        else (_number(prim, "radius"), 0.0 if kind == "Cone" else _number(prim, "radius"))
+    )
+    slope = np.array([2 * half, low - high])
+    length = float(np.linalg.norm(slope))
+    out, up = slope / length if half > 0 else (1.0, 0.0)
+    side = np.array([[low, -half, out, up], [high, half, out, up]])
+    if kind.startswith("Capsule"):
+        # Its ends are balls that the side runs into smoothly: where radii differ, less or more than half of each.
+        tilt, lean = float(np.degrees(np.arctan2(up, out))), up / out
+        bottom = _arc(low / out, -90.0, tilt, -half - low * lean)
+        return [bottom, side, _arc(high / out, tilt, 90.0, half - high * lean)]
+    bottom = np.array([[0, -half, 0, -1.0], [low, -half, 0, -1.0]])
+    top = np.array([[high, half, 0, 1.0], [0, half, 0, 1.0]])
+    return [strip for strip in (bottom, side, top) if strip[:, 0].max() > 0]
+
+
+def _arc(radius: float, start: float, end: float, height: float) -> Array:
+    steps = np.linspace(start, end, round(_RINGS * (end - start) / 90) + 1)
+    angles = np.radians(np.unique(np.append(steps, 0.0)) if start < 0 < end else steps)  # it is widest at 0
+    out, up = np.cos(angles), np.sin(angles)
+    out[np.isclose(out, 0, atol=1e-12)] = 0.0  # the poles are points
+    return np.column_stack([radius * out, radius * up + height, out, up])
+
+
+def _turned(strips: list[Array]) -> tuple[Array, Array, NDArray[np.int64]]:
+    """Return the surface that outlines sweep about +Z: points, normals and triangles, wound to face out."""
+    angles = np.arange(_SIDES) * (2 * np.pi / _SIDES)
+    around = np.column_stack([np.cos(angles), np.sin(angles)])
+    around[np.abs(around) < 1e-12] = 0.0
+    points, normals, triangles, start = list[Array](), list[Array](), list[NDArray[np.int64]](), 0
+    here, onward = np.arange(_SIDES), (np.arange(_SIDES) + 1) % _SIDES
+    for strip in strips:
+        for rows, (a, b) in ((points, (0, 1)), (normals, (2, 3))):
+            rings = np.empty((len(strip), _SIDES, 3))
+            rings[:, :, :2] = strip[:, a, None, None] * around
+            rings[:, :, 2] = strip[:, b, None]
+            rows.append(rings.reshape(-1, 3))
+        for k in range(len(strip) - 1):
+            low, high = start + k * _SIDES, start + (k + 1) * _SIDES
+            if strip[k + 1, 0] > 0:
+                triangles.append(np.column_stack([low + here, high + onward, high + here]))
+            if strip[k, 0] > 0:
+                triangles.append(np.column_stack([low + here, low + onward, high + onward]))
+        start += len(strip) * _SIDES
+    return np.concatenate(points), np.concatenate(normals), np.concatenate(triangles)
+
+
+def become_mesh(prim: Any, mesh: Mesh) -> None:
+    """Author a shape prim as the mesh that it is drawn as, in the stage's edit target; its place and looks stay.
+
+    Raises
+    ------
+    Refused
+        If it has no such mesh, or lies inside an instance.
+    """
+    from pxr import Gf, UsdGeom, Vt
+
+    if prim.IsInstanceProxy() or not len(mesh.triangles) or mesh.normals is None:
+        raise Refused(f"the geometry of '{prim.GetName()}' can't be rewritten here")
+    prim.SetTypeName("Mesh")
+    made = UsdGeom.Mesh(prim)
+    made.CreatePointsAttr(Vt.Vec3fArray.FromNumpy(mesh.points.astype(np.float32)))
+    made.CreateFaceVertexCountsAttr(Vt.IntArray.FromNumpy(np.full(len(mesh.triangles), 3, dtype=np.int32)))
+    corners = np.ascontiguousarray(mesh.triangles.ravel().astype(np.int32))
+    made.CreateFaceVertexIndicesAttr(Vt.IntArray.FromNumpy(corners))
+    made.CreateNormalsAttr(Vt.Vec3fArray.FromNumpy(mesh.normals.astype(np.float32)))
+    made.SetNormalsInterpolation(UsdGeom.Tokens.vertex)
+    made.CreateSubdivisionSchemeAttr(UsdGeom.Tokens.none)
+    made.CreateExtentAttr(Vt.Vec3fArray([Gf.Vec3f(0), Gf.Vec3f(0)]))
