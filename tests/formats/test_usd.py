@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import shutil
+import struct
 import zipfile
 
 import numpy as np
 import pytest
-from pxr import Gf, Sdf, Usd, UsdGeom, UsdUtils
+from pxr import Gf, Sdf, Usd, UsdGeom, UsdShade, UsdUtils
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
@@ -208,13 +209,38 @@ def test_what_is_rewritten_below_a_variant_set_is_told(folder):
     assert out.GetPrimAtPath("/lamp").GetVariantSet("glass").GetVariantNames() == ["round", "square"]
 
 
-def test_a_package_is_read_kept_and_made_into_others(folder):
+@pytest.mark.parametrize("suffix", ["usda", "usdc"])
+def test_a_package_is_edited_as_a_package_and_made_into_others(folder, suffix):
+    (folder / "in" / "plank.png").write_bytes(b"\x89PNG a picture")
+    stage = Usd.Stage.Open(str(folder / "in" / "sign.usda"))
+    look = UsdShade.Material.Define(stage, "/sign/oak")
+    shader = UsdShade.Shader.Define(stage, "/sign/oak/image")
+    shader.CreateInput("file", Sdf.ValueTypeNames.Asset).Set("./plank.png")
+    assert look
+    root = folder / f"sign.{suffix}"
+    stage.GetRootLayer().Export(str(root))
+    shutil.copy(folder / "in" / "plank.png", folder)
     package = folder / "in" / "sign.usdz"
-    UsdUtils.CreateNewUsdzPackage(Sdf.AssetPath(str(folder / "in" / "sign.usda")), str(package))
+    UsdUtils.CreateNewUsdzPackage(Sdf.AssetPath(str(root)), str(package))
     (folder / "in" / "sign.usda").unlink()
+    (folder / "in" / "plank.png").unlink()
+    before = corners(package)
     assert through(folder, "{do: size, factor: 1}")["status"] == "unchanged"
-    assert "is read, not changed" in through(folder, "{do: size, factor: 2}")["reason"]
-    shutil.rmtree(folder / "out", ignore_errors=True)
+    shutil.rmtree(folder / "out")
+    entry = through(folder, "{do: place, shift: [0, 1, 0]}", "{do: bake}")
+    assert (entry["status"], entry["output"]) == ("delivered", "sign.usdz"), entry["reason"]
+    out = folder / "out" / "sign.usdz"
+    assert np.abs(corners(out) - before - [0, 0, 1]).max() < 1e-6
+    assert not any(troubles(folder / "out").values())
+    with zipfile.ZipFile(package) as old, zipfile.ZipFile(out) as new:
+        assert [r.filename for r in new.infolist()] == [r.filename for r in old.infolist()]
+        assert new.read(new.namelist()[1]) == b"\x89PNG a picture"
+        assert {r.compress_type for r in new.infolist()} == {zipfile.ZIP_STORED}
+        data = out.read_bytes()
+        for row in new.infolist():
+            name, extra = struct.unpack("<HH", data[row.header_offset + 26 : row.header_offset + 30])
+            assert (row.header_offset + 30 + name + extra) % 64 == 0
+    shutil.rmtree(folder / "out")
     (entry,) = deliver_as(folder, "{format: glb}")["assets"]
     assert (entry["output"], entry["reason"]) == ("sign.glb", None)
 

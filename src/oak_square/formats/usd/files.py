@@ -1,4 +1,4 @@
-"""The formats of OpenUSD: text, binary, and packages, which are read only."""
+"""The formats of OpenUSD: text, binary, and packages, which are not made from other formats."""
 
 from __future__ import annotations
 
@@ -117,7 +117,7 @@ class Usdc(_Usd):
 
 @registered
 class Usdz(_Usd):
-    """USD packages, which are read and delivered as they are, or as another format."""
+    """USD packages, which are read and delivered as packages, or as another format."""
 
     key: ClassVar[str] = "usdz"
     title: ClassVar[str] = "USD package"
@@ -125,14 +125,3 @@ class Usdz(_Usd):
     is_made: ClassVar[bool] = False
     makes: ClassVar[tuple[str, ...]] = ()
     family: ClassVar[str] = ""
-
-    def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
-        """Return the package itself where nothing changed.
-
-        Raises
-        ------
-        Refused
-            If anything did.
-        """
-        carrier: _Carrier = received.carrier
-        return written(carrier.path, carrier.content, asset, received.asset.reading, reading, ".usdz")

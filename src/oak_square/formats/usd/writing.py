@@ -19,7 +19,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset
+from oak_square.core.scene import Asset, Mesh
 from oak_square.formats.model_file import (
     Written,
     check_same_tree,
@@ -30,6 +30,7 @@ from oak_square.formats.model_file import (
 )
 from oak_square.formats.text_edit import tidied
 from oak_square.formats.usd.instancers import carry
+from oak_square.formats.usd.packages import first_layer, packed_again
 from oak_square.formats.usd.reading import Content
 from oak_square.formats.usd.shapes import PROPERTIES, become_mesh
 from oak_square.formats.usd.stage import quiet, values_of
@@ -49,7 +50,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     before : Reading
         What the source declares or is assumed to be in.
     suffix : str
-        Of the file to be: `.usda` or `.usdc`.
+        Of the file to be. A package is written as a package, all in it but its first layer as it was.
 
     Raises
     ------
@@ -57,10 +58,9 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         If nodes were hung elsewhere or taken apart, or a change lies inside what instances share.
     """
     # Heavy, and wanted for USD files alone.
-    from pxr import Sdf, Usd, UsdGeom
+    from pxr import Sdf, Usd
 
     received = content.asset
-    is_text = path.read_bytes()[:5] == b"#usda"
     check_same_tree(received, asset, "prims of a USD layer", "glb")
     is_same = reading.same_frame(before)
     olds, news = file_nodes(received, before), file_nodes(asset, reading)
@@ -70,11 +70,12 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     shaped = [k for k, n in enumerate(news) if n.mesh is not None and not is_unmoved(n.local_from_mesh)]
     if is_same and not moved and not shaped and path.suffix.lower() == suffix:
         return Written(pieces=None)
-    if suffix == ".usdz":
-        raise Refused("a USDZ package is read, not changed: deliver it as usdc or glb")
     if received.rigid_reason and not is_same:
         raise Refused(received.rigid_reason)
-    if suffix == ".usd":
+    is_package = path.suffix.lower() == ".usdz"
+    source = first_layer(path) if is_package else path.read_bytes()
+    is_text = source[:5] == b"#usda"
+    if suffix in {".usd", ".usdz"}:
         suffix = ".usda" if is_text else ".usdc"
     with quiet():
         root = Sdf.Layer.FindOrOpen(str(path))
@@ -84,13 +85,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         for k in moved:
             author_place(stage.GetPrimAtPath(content.paths[k]), news[k].placement)
         for k in shaped:
-            prim = stage.GetPrimAtPath(content.paths[k])
-            if prim.IsA(UsdGeom.PointInstancer):
-                carry(prim, news[k].local_from_mesh)
-                continue
-            if not prim.IsA(UsdGeom.PointBased):
-                become_mesh(prim, received.mesh_of(k))
-            _author_geometry(prim, news[k].local_from_mesh)
+            _author_shape(stage.GetPrimAtPath(content.paths[k]), received.mesh_of(k), news[k].local_from_mesh)
         remade = [news[k].name for k in shaped if session.GetPrimAtPath(content.paths[k]).typeName]
         warnings = (*_told_of_variants(stage, [content.paths[k] for k in shaped]), *_told_of_shapes(remade))
         out = Sdf.Layer.CreateAnonymous(suffix)
@@ -101,8 +96,20 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         _without_leftovers(session, out)
         data = exported(out, suffix)
         if suffix == ".usda" and is_text:
-            data = _with_comments(path.read_bytes(), exported(root, suffix), data)
-    return Written(pieces=(data,), warnings=warnings)
+            data = _with_comments(source, exported(root, suffix), data)
+    return Written(pieces=(packed_again(path, data) if is_package else data,), warnings=warnings)
+
+
+def _author_shape(prim: Any, mesh: Mesh, matrix: Array) -> None:
+    """Author what a prim draws, read as `mesh`, carried by a matrix."""
+    from pxr import UsdGeom
+
+    if prim.IsA(UsdGeom.PointInstancer):
+        carry(prim, matrix)
+        return
+    if not prim.IsA(UsdGeom.PointBased):
+        become_mesh(prim, mesh)
+    _author_geometry(prim, matrix)
 
 
 def _told_of_shapes(names: list[str]) -> tuple[str, ...]:
