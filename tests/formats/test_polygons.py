@@ -107,3 +107,41 @@ def test_holes_of_collada_polygons_are_read_and_turned_round(tmp_path):
     corners = corners_of(asset, asset.parts)
     assert area(corners) == pytest.approx(12)
     assert (np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])[:, 2] > 0).all()
+
+
+NOTCHED = np.array([[0, 0], [4, 0], [4, 3], [2, 1], [0, 3]], dtype=float)  # a notch of 2 by 4, cut from a 4 by 3 plate
+L_PLATE = np.array([[0, 0], [3, 0], [3, 1], [1, 1], [1, 3], [0, 3]], dtype=float)
+KINDS = ((np.array([[0, 0], [1, 0], [0, 1]], dtype=float), 0.5), (NOTCHED, 8.0), (L_PLATE, 5.0))
+
+
+@pytest.mark.parametrize("order", [(0, 1, 2), (1, 1, 0, 2), (2, 0, 0, 1, 2), (0, 0)])
+@pytest.mark.parametrize("begin", range(5))
+def test_many_polygons_are_cut_each_as_its_own_wherever_they_lie(order, begin):
+    points, corners, counts, areas, start = [], [], [], [], 0
+    for k, which in enumerate(order):
+        ring, area = KINDS[which]
+        ring = np.roll(ring, begin, axis=0)
+        points.append(np.column_stack([ring, np.full(len(ring), 2.0 * k)]) + np.array([1e4 * k, -3e4, 7.0]))
+        corners.append(start + np.arange(len(ring)))
+        counts.append(len(ring))
+        areas.append(area)
+        start += len(ring)
+    at = np.concatenate(points)
+    found = polygons_to_triangles(np.concatenate(corners), np.array(counts), at)
+    assert (found.dtype, len(found)) == (np.uint32, sum(c - 2 for c in counts))
+    ends = np.cumsum([c - 2 for c in counts])
+    for own, area, triangles in zip(corners, areas, np.split(found, ends[:-1]), strict=True):
+        assert set(triangles.ravel().tolist()) <= set(own.tolist())
+        a, b, c = (at[triangles[:, k]] for k in range(3))
+        up = np.cross(b - a, c - a)[:, 2] / 2
+        assert (up > 0).all()  # none is turned over, so that the sum is what is covered
+        assert up.sum() == pytest.approx(area, rel=1e-6)
+
+
+def test_convex_ones_are_fans_from_their_first_corner_and_of_fewer_corners_than_three_none():
+    square = np.array([[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0]], dtype=float)
+    counts = np.array([2, 4, 1, 3, 0])
+    found = polygons_to_triangles(np.array([0, 1, 3, 0, 1, 2, 2, 0, 1, 2]), counts, square)
+    assert found.tolist() == [[3, 0, 1], [3, 1, 2], [0, 1, 2]]
+    empty = polygons_to_triangles(np.empty(0, dtype=int), np.empty(0, dtype=int), square)
+    assert (empty.shape, empty.dtype) == ((0, 3), np.uint32)

@@ -199,11 +199,11 @@ def _prove_faces(wanted: Asset, there: Asset, i: int, matrix: Array | None) -> N
         raise Failed(f"re-opened, '{name}' has {len(new.triangles)} triangles for {len(triangles)}")
     if wanted.format == "stl":
         return  # its triangles are its points in a row
-    if not _same_triangles(flipped(triangles) if mirrored else triangles, np.asarray(new.triangles)):
+    if not same_triangles(flipped(triangles) if mirrored else triangles, np.asarray(new.triangles)):
         raise Failed(f"re-opened, a triangle of '{name}' has other corners, or is turned inside out")
 
 
-def _same_triangles(old: NDArray[np.integer], new: NDArray[np.integer]) -> bool:
+def same_triangles(old: NDArray[np.integer], new: NDArray[np.integer]) -> bool:
     """Tell whether triangles are the same in the same order; each may start at any of its corners."""
     if np.array_equal(old, new):
         return True
