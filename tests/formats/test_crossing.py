@@ -274,7 +274,7 @@ def test_what_a_target_can_not_hold_is_known_before():
     assert losses(pennant, FORMATS["stl"]) == (
         "its clips", "its skins (the shape at rest is written)", "its hierarchy", "the pivots of its parts",
         "the names of its 2 parts", "its normals", "its colours",
-        "its materials beyond colour and texture", "its unit and axes",
+        "the roughness and metalness of its materials", "its unit and axes",
     )  # fmt: skip
 
 

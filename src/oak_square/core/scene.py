@@ -232,6 +232,8 @@ class Asset:
         Why its geometry and frames can't be rewritten exactly, if they can't.
     clips : tuple of Clip
         The animation as the file holds it: not changed by steps, rewritten when a file is written.
+    shading : tuple of str
+        What its materials have beyond colour, opacity and a texture, in words.
     unread : str
         Why some of what the file holds is not read; it then crosses to no other format, and empty where all is.
     astray : tuple of str
@@ -247,6 +249,7 @@ class Asset:
     rigid_reason: str | None = None
     clips: tuple[Clip, ...] = ()
     astray: tuple[str, ...] = ()
+    shading: tuple[str, ...] = ()
     unread: str = ""
 
     @property

@@ -24,6 +24,7 @@ from oak_square.demo.lockside import (
 )
 from oak_square.demo.moving import pennant, sluice_wheel
 from oak_square.demo.shapes import Solid, along, box, joined, lathe, prism
+from oak_square.demo.textures import plate_images
 from oak_square.demo.traded import casks, footbridge, hanging_sign, tiller
 
 __all__ = ["make_batch"]
@@ -229,7 +230,7 @@ def _flat(a: np.ndarray, b: np.ndarray, c: np.ndarray) -> Solid:
 
 
 def milepost(path: Path) -> None:
-    """Write the milepost: right in every way."""
+    """Write the milepost: right in every way, its plate with all that a painted and cast surface is drawn by."""
     glb = GlbMaker("Milepost")
     stone, white, iron = glb.material("stone", STONE), glb.material("white paint", CREAM), glb.material("iron", IRON)
     foot = box(0.46, 0.12, 0.34)
@@ -237,6 +238,20 @@ def milepost(path: Path) -> None:
     plate = box(0.26, 0.30, 0.02, at=(0.0, 0.40, 0.11))
     rivets = joined([box(0.025, 0.025, 0.02, at=(x, y, 0.13)) for x in (-0.1, 0.1) for y in (0.43, 0.65)])
     post_mesh = glb.mesh("milepost", [(joined([foot, post]), stone), (plate, white), (rivets, iron)])
+    across, up = (plate.points[:, 0] + 0.13) / 0.26, (plate.points[:, 1] - 0.40) / 0.30
+    # The second set lays the whole plate into a corner of its image, as what is worked out for many parts at once is.
+    glb.lay_on(post_mesh, 1, [np.column_stack([across, 1 - up]), np.column_stack([across, 1 - up]) / 2])
+    maps = {name: glb.image(f"plate_{name}", data) for name, data in plate_images().items()}
+    paint = glb.materials[white]
+    paint["pbrMetallicRoughness"] |= {
+        "baseColorFactor": [1.0, 0.97, 0.90, 1.0],
+        "baseColorTexture": {"index": maps["paint"]},
+        "metallicRoughnessTexture": {"index": maps["light"]},
+        "metallicFactor": 1.0,
+        "roughnessFactor": 0.9,
+    }
+    paint["normalTexture"] = {"index": maps["bumps"], "scale": 0.8}
+    paint["occlusionTexture"] = {"index": maps["shade"], "texCoord": 1, "strength": 0.7}
     glb.node("milepost", mesh=post_mesh)
     glb.write(path)
 

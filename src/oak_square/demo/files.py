@@ -35,6 +35,7 @@ class GlbMaker:
     skins: list[dict[str, Any]] = field(default_factory=list)
     animations: list[dict[str, Any]] = field(default_factory=list)
     extensions: set[str] = field(default_factory=set)
+    images: list[dict[str, Any]] = field(default_factory=list)
 
     def material(self, name: str, colour: Colour) -> int:
         """Add a material of a linear base colour."""
@@ -49,6 +50,20 @@ class GlbMaker:
             }
         )
         return len(self.materials) - 1
+
+    def image(self, name: str, data: bytes) -> int:
+        """Add a PNG, and a texture of it that ends at its edges; return the texture."""
+        self.data += b"\0" * (-len(self.data) % 4)
+        self.views.append({"buffer": 0, "byteOffset": len(self.data), "byteLength": len(data)})
+        self.data += data
+        self.images.append({"name": name, "bufferView": len(self.views) - 1, "mimeType": "image/png"})
+        return len(self.images) - 1
+
+    def lay_on(self, mesh: int, primitive: int, maps: Sequence[np.ndarray[Any, Any]]) -> None:
+        """Give a primitive texture coordinates, each set of shape (N, 2), counted down from the image's upper edge."""
+        attributes = self.meshes[mesh]["primitives"][primitive]["attributes"]
+        for k, coordinates in enumerate(maps):
+            attributes[f"TEXCOORD_{k}"] = self._accessor(coordinates.astype("<f4"), "VEC2", _FLOAT, _ARRAY)
 
     def mesh(self, name: str, pieces: Sequence[tuple[Solid, int]]) -> int:
         """Add a mesh of solids, each with its material."""
@@ -141,6 +156,10 @@ class GlbMaker:
         for key, found in (("skins", self.skins), ("animations", self.animations)):
             if found:
                 document[key] = found
+        if self.images:
+            document["images"] = self.images
+            document["samplers"] = [{"wrapS": 33071, "wrapT": 33071}]
+            document["textures"] = [{"source": k, "sampler": 0} for k in range(len(self.images))]
         if self.extensions:
             document["extensionsUsed"] = document["extensionsRequired"] = sorted(self.extensions)
         text = json.dumps(document, separators=(",", ":")).encode()

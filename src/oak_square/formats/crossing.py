@@ -18,9 +18,30 @@ __all__ = ["cross", "losses", "losses_said", "target_of"]
 # What of these is not among what a format is said to hold, but has a place there.
 _COULD = {
     "points and lines": ("glb", "gltf", "obj", "ply", "dae", "usda", "usdc"),
-    "shading": ("glb", "gltf", "obj", "dae", "usda", "usdc"),
+    "texture tints": ("glb", "gltf", "obj", "usda", "usdc"),
+    "roughness and metalness": ("glb", "gltf", "usda", "usdc"),
+    "normal maps": ("glb", "gltf", "obj", "usda", "usdc"),
+    "normal map strength": ("glb", "gltf", "obj"),
+    "occlusion": ("glb", "gltf", "usda", "usdc"),
+    "emission": ("glb", "gltf", "obj", "dae", "usda", "usdc"),
+    "cut-outs": ("glb", "gltf", "obj", "usda", "usdc"),
+    "second texture coordinates": ("glb", "gltf", "dae", "usda", "usdc"),
+    "texture wrapping": ("glb", "gltf", "obj", "dae", "usda", "usdc"),
+    "further shading": ("glb", "gltf", "obj", "dae", "usda", "usdc"),
     "scenes": ("glb", "gltf", "dae"),
     "instances": ("usda", "usdc"),
+}
+_OF_MATERIALS = {
+    "texture tints": "the colours that its textures are multiplied by",
+    "roughness and metalness": "the roughness and metalness of its materials",
+    "normal maps": "its normal maps",
+    "normal map strength": "how strong its normal maps are",
+    "occlusion": "the occlusion of its materials",
+    "emission": "the emission of its materials",
+    "cut-outs": "the cut-outs of its materials",
+    "second texture coordinates": "its second texture coordinates",
+    "texture wrapping": "how its textures wrap",
+    "further shading": "what else its materials say",
 }
 _MOVING = {
     "animation": ("animation", "its clips"),
@@ -65,8 +86,7 @@ def _lost(asset: Asset, target: Format) -> list[tuple[str, str]]:
         found.append(("textures", "its textures"))
     if "materials" in asset.carries and "colours" not in target.makes:
         found.append(("colours", "its colours"))
-    if "shading" in asset.carries:
-        found.append(("shading", "its materials beyond colour and texture"))
+    found += [(words, _OF_MATERIALS[words]) for words in asset.shading if words not in target.shades]
     if "vertex-colours" in asset.carries and "vertex colours" not in target.makes:
         found.append(("vertex colours", "its vertex colours"))
     if "lines" in asset.carries or any(m.strokes for m in asset.meshes):

@@ -104,6 +104,8 @@ class Format(ABC):
     """Whether files of it are made from other formats."""
     makes: ClassVar[tuple[str, ...]] = ()
     """What of `holds` such a file gets."""
+    shades: ClassVar[tuple[str, ...]] = ()
+    """What of `SHADING` its materials get."""
     leans: ClassVar[bool] = True
     """Whether a node's axes may lean: a matrix holds what translation, rotation and scale can't."""
     family: ClassVar[str] = ""

@@ -34,7 +34,13 @@ from oak_square.formats.model_file import (
     registered,
 )
 from oak_square.formats.obj_making import library_looks, made_obj
-from oak_square.formats.obj_materials import library_colours, material_names, surfaces_of, texture_names
+from oak_square.formats.obj_materials import (
+    library_colours,
+    library_shading,
+    material_names,
+    surfaces_of,
+    texture_names,
+)
 from oak_square.formats.obj_text import (
     ObjText,
     face_corners,
@@ -87,6 +93,7 @@ class Obj(Format):
         "names", "normals", "texture coordinates", "colours", "textures", "vertex colours",
     )  # fmt: skip
     makes: ClassVar[tuple[str, ...]] = ("names", "normals", "texture coordinates", "colours", "textures")
+    shades: ClassVar[tuple[str, ...]] = ("texture tints",)
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""
@@ -116,8 +123,10 @@ class Obj(Format):
             "textures": len(textures),
             "vertex-colours": _has_colours(text),
         }
+        shading = library_shading(path.parent / name for name in libraries)
+        there["shading"] = len(shading)
         asset = unframed_asset(self, file, meshes, (k for k, v in there.items() if v))
-        asset = replace(asset, astray=tuple(beside.astray))
+        asset = replace(asset, astray=tuple(beside.astray), shading=shading)
         carrier = _Carrier(
             text=text,
             folder=path.parent,

@@ -9,9 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.scene import PLAIN_COLOUR
+from oak_square.formats.look import Image, Look, Texture
 from oak_square.formats.model_file import Beside, Companion, Written
 from oak_square.formats.obj_materials import library_colours, library_lines, texture_name
-from oak_square.formats.plain import Image, Look, Plain, Scene, flat_parts
+from oak_square.formats.plain import Plain, Scene, flat_parts
 from oak_square.formats.text_edit import nine_digits
 
 __all__ = ["library_looks", "made_obj"]
@@ -27,7 +28,7 @@ def library_looks(libraries: Iterable[Path], beside: Beside) -> dict[str, Look]:
             if words[:1] == ["newmtl"]:
                 if name:
                     colour = colours.get(name, (1.0, 1.0, 1.0) if image is not None else PLAIN_COLOUR)
-                    found[name] = Look(name=name, colour=colour, opacity=opacity, image=image)
+                    found[name] = Look(name=name, colour=colour, opacity=opacity, texture=Texture.of(image))
                 name, opacity, image = line.partition("newmtl")[2].strip(), 1.0, None
             elif words[:1] == ["d"] and len(words) == 2 and words[1].replace(".", "", 1).isdecimal():
                 opacity = min(1.0, float(words[1]))

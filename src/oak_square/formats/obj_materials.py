@@ -10,13 +10,28 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.scene import PLAIN_COLOUR, Surface
+from oak_square.formats.look import SHADING
 from oak_square.formats.obj_text import ObjText
 
-__all__ = ["library_colours", "library_lines", "material_names", "surfaces_of", "texture_name", "texture_names"]
+__all__ = [
+    "library_colours",
+    "library_lines",
+    "library_shading",
+    "material_names",
+    "surfaces_of",
+    "texture_name",
+    "texture_names",
+]
 
 Colour = tuple[float, float, float]
 _MOST_BYTES = 4_000_000
 _TEXTURED = ("map_", "bump", "disp", "decal", "refl", "norm")
+_SHADES = {
+    "Ke": "emission", "map_ke": "emission", "bump": "normal maps", "map_bump": "normal maps", "norm": "normal maps",
+    "map_d": "cut-outs", "Ks": "further shading", "map_ks": "further shading", "map_ns": "further shading",
+    "refl": "further shading", "Pm": "roughness and metalness", "Pr": "roughness and metalness",
+    "map_pm": "roughness and metalness", "map_pr": "roughness and metalness",
+}  # fmt: skip
 _NUMBER = re.compile(r"[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?")
 # Options of a texture, with the least and the most words behind each.
 _OPTIONS = {
@@ -47,6 +62,19 @@ def library_colours(libraries: Iterable[Path]) -> dict[str, Colour]:
                     continue
                 found[name] = (red, green, blue)
     return found
+
+
+def library_shading(libraries: Iterable[Path]) -> tuple[str, ...]:
+    """Return what of `SHADING` the materials of libraries have."""
+    found = set[str]()
+    for library in libraries:
+        for line in library_lines(library):
+            word, _, rest = line.strip().partition(" ")
+            numbers = [w for w in rest.split() if _NUMBER.fullmatch(w)]
+            is_set = not numbers or any(float(w) > 0 for w in numbers)
+            if (word in _SHADES or word.lower() in _SHADES) and rest.strip() and is_set:
+                found.add(_SHADES.get(word) or _SHADES[word.lower()])
+    return tuple(words for words in SHADING if words in found)
 
 
 def texture_names(library: Path) -> list[tuple[str, str]]:

@@ -6,8 +6,7 @@ Texture coordinates count up from the image's lower left corner; colours are sRG
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
-from pathlib import Path
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -27,11 +26,10 @@ from oak_square.core.geometry import (
 from oak_square.core.motion import in_basis
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Cut, Mesh
+from oak_square.formats.look import Look
 from oak_square.formats.text_edit import digits_of
 
 __all__ = [
-    "Image",
-    "Look",
     "Plain",
     "Run",
     "Scene",
@@ -48,31 +46,6 @@ __all__ = [
 ]
 
 Array = NDArray[np.float64]
-Colour = tuple[float, float, float]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Image:
-    """A texture: its path beside the model, with `/`, and its bytes or where they are."""
-
-    name: str
-    path: Path | None = None
-    data: bytes = field(default=b"", repr=False)
-
-    def read(self) -> bytes:
-        """Return its bytes."""
-        return self.data if self.path is None else self.path.read_bytes()
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Look:
-    """What a run of triangles looks like; `opacity` 1 is solid. `is_ours` where the file gives it none."""
-
-    name: str
-    colour: Colour
-    opacity: float = 1.0
-    image: Image | None = None
-    is_ours: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,7 +66,8 @@ class Plain:
     points : ndarray, shape (N, 3)
     triangles : ndarray of integers, shape (M, 3)
     normals : ndarray, shape (N, 3), or None
-    uvs : ndarray, shape (N, 2), or None
+    uvs, more_uvs : ndarray, shape (N, 2), or None
+        First and second texture coordinates.
     colours : ndarray, shape (N, 3), 0 to 1, or None
     runs : tuple of Run
         All triangles, in order.
@@ -105,6 +79,7 @@ class Plain:
     triangles: NDArray[Any]
     normals: NDArray[Any] | None = None
     uvs: NDArray[Any] | None = None
+    more_uvs: NDArray[Any] | None = None
     colours: NDArray[Any] | None = None
     runs: tuple[Run, ...] = ()
     digits: int = 9
@@ -234,6 +209,7 @@ def cut_out(plain: Plain, cut: Cut | None) -> Plain:
         triangles=local.reshape(corners.shape),
         normals=None if plain.normals is None else plain.normals[rows],
         uvs=None if plain.uvs is None else plain.uvs[rows],
+        more_uvs=None if plain.more_uvs is None else plain.more_uvs[rows],
         colours=None if plain.colours is None else plain.colours[rows],
         runs=tuple(
             Run(first=int(a), count=int(b - a), look=plain.runs[run_of[a]].look)
@@ -285,6 +261,7 @@ def merged(parts: list[tuple[str, Plain]]) -> Plain:
         triangles=np.concatenate(triangles) if plains else np.empty((0, 3), dtype=np.int64),
         normals=_all_or_none([p.normals for p in plains]),
         uvs=_all_or_none([p.uvs for p in plains]),
+        more_uvs=_all_or_none([p.more_uvs for p in plains]),
         colours=colours,
         runs=tuple(
             replace(run, first=run.first + int(first))

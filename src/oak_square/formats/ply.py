@@ -20,6 +20,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.look import Image, Look, Texture
 from oak_square.formats.model_file import (
     Beside,
     Companion,
@@ -31,7 +32,7 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
-from oak_square.formats.plain import Image, Look, Plain, Scene, plain_mesh, shaded
+from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
 from oak_square.formats.ply_layout import Header, Source, Table, parse_header, tables_of
 from oak_square.formats.ply_making import made_ply
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
@@ -128,7 +129,8 @@ class Ply(Format):
             path = carrier.folder / received.companions[0]
             image = Image(name=path.name, path=path)
         plain = plain_mesh(
-            asset.meshes[0], None if image is None else {-1: Look(name="look", colour=(1, 1, 1), image=image)}
+            asset.meshes[0],
+            None if image is None else {-1: Look(name="look", colour=(1, 1, 1), texture=Texture(image=image))},
         )
         uvs = next((u for names in _UVS if (u := _columns(carrier, "vertex", names)) is not None), None)
         colours = _columns(carrier, "vertex", _COLOURS)

@@ -21,6 +21,7 @@ from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.look import Look
 from oak_square.formats.model_file import (
     Format,
     Received,
@@ -32,7 +33,7 @@ from oak_square.formats.model_file import (
     placements_reach,
     registered,
 )
-from oak_square.formats.plain import Look, Plain, Scene, plain_mesh
+from oak_square.formats.plain import Plain, Scene, plain_mesh
 from oak_square.formats.text_edit import spliced
 from oak_square.formats.threemf_editing import declared, shape_edits, transform_edits
 from oak_square.formats.threemf_making import made

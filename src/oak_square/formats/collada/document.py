@@ -20,7 +20,18 @@ from oak_square.formats.polygons import cut_with_holes, fans, polygons_to_triang
 from oak_square.formats.text_edit import in_utf8
 from oak_square.formats.xml_spans import Element, parse_xml
 
-__all__ = ["FRONT_OF", "PROFILE", "Document", "Group", "Source", "open_document", "rings_of", "transform_of", "up_word"]
+__all__ = [
+    "FRONT_OF",
+    "PROFILE",
+    "Document",
+    "Group",
+    "Source",
+    "name_of",
+    "open_document",
+    "rings_of",
+    "transform_of",
+    "up_word",
+]
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -181,13 +192,22 @@ def _source(document: Document, ident: str) -> Source:
     return Source(id=ident, floats=floats, rows=rows, first=first, stride=stride)
 
 
+def name_of(element: Element) -> str:
+    """Return what an element is called, in full."""
+    for technique in element.all("extra", "technique"):
+        own = technique.one("name") if technique.attributes.get("profile") == PROFILE else None
+        if own is not None and own.text():
+            return own.text()  # in full: the attribute can't hold every name
+    return element.attributes.get("name") or element.attributes.get("id") or "node"
+
+
 def _whole(text: str | None, default: int) -> int:
     return int(text) if text is not None and text.strip().isdecimal() and len(text) < 12 else default
 
 
 def _group(document: Document, geometry: Element, element: Element) -> Group:
     sources, offsets, width = dict[str, Source](), dict[str, int](), 1
-    for item in element.all("input"):
+    for item in sorted(element.all("input"), key=lambda e: _whole(e.attributes.get("set"), 0)):
         semantic, offset = item.attributes.get("semantic", ""), _whole(item.attributes.get("offset"), 0)
         width = max(width, offset + 1)
         target = document.target(item.attributes.get("source"))
@@ -199,7 +219,10 @@ def _group(document: Document, geometry: Element, element: Element) -> Group:
                 if own in {"POSITION", "NORMAL", "TEXCOORD"} and own not in sources:
                     sources[own] = document.source(inner.attributes.get("source", "#")[1:])
                     offsets[own] = offset
-        elif semantic in _OWN and semantic not in sources:
+        elif semantic in _OWN:
+            if semantic in sources and (semantic != "TEXCOORD" or "TEXCOORD_1" in sources):
+                continue
+            semantic = "TEXCOORD_1" if semantic in sources else semantic
             sources[semantic] = document.source(item.attributes.get("source", "#")[1:])
             offsets[semantic] = offset
     if "POSITION" not in sources or sources["POSITION"].stride < 3:

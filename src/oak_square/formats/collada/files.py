@@ -43,6 +43,7 @@ class Collada(Format):
         "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
         "vertex colours", "shared geometry",
     )  # fmt: skip
+    shades: ClassVar[tuple[str, ...]] = ("emission", "second texture coordinates", "texture wrapping")
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from urllib.parse import quote
 
 import numpy as np
@@ -11,20 +12,25 @@ from numpy.typing import NDArray
 from oak_square.core.frames import Reading
 from oak_square.formats.collada.document import PROFILE, up_word
 from oak_square.formats.collada.writing import digits, stack_words
+from oak_square.formats.look import Image, Look, Texture, Wrap
 from oak_square.formats.model_file import Companion, Written
-from oak_square.formats.plain import Look, Plain, Scene, carried
+from oak_square.formats.plain import Plain, Scene, carried, to_srgb
 from oak_square.formats.text_edit import nine_digits
 from oak_square.formats.xml_spans import in_text, in_value
 
 __all__ = ["made"]
 
 Array = NDArray[np.float64]
+_MAPS = ("map", "map_2")
+_WRAPS: dict[Wrap, str] = {"repeat": "WRAP", "clamp": "CLAMP", "mirror": "MIRROR"}
 
 
 def made(scene: Scene) -> Written:
     """Return the file of a scene, in its unit and axes."""
     looks = list(dict.fromkeys(run.look for plain in scene.plains for run in plain.runs))
-    images = list(dict.fromkeys(look.image for look in looks if look.image is not None))
+    images = list(
+        dict.fromkeys(texture.image for look in looks for texture in (look.texture, look.glow_texture) if texture)
+    )
     geometries: dict[tuple[int, bytes], str] = {}
     shapes: list[str] = []
     for node in scene.nodes:
@@ -51,7 +57,7 @@ def made(scene: Scene) -> Written:
     if looks:
         lines.append(" <library_effects>")
         for k, look in enumerate(looks):
-            lines += _effect(k, look, None if look.image is None else images.index(look.image))
+            lines += _effect(k, look, images)
         lines += [" </library_effects>", " <library_materials>"]
         lines += [
             f'  <material id="material-{k}"{_called(look.name)}><instance_effect url="#effect-{k}"/>'
@@ -82,24 +88,39 @@ def _asset(reading: Reading) -> list[str]:
     ]
 
 
-def _effect(number: int, look: Look, image: int | None) -> list[str]:
-    red, green, blue = look.colour
-    diffuse = f"<color>{red:.9g} {green:.9g} {blue:.9g} 1</color>"
+def _effect(number: int, look: Look, images: list[Image]) -> list[str]:
     params: list[str] = []
-    if image is not None:
-        params = [
-            f'   <newparam sid="surface-{number}">'
-            f'<surface type="2D"><init_from>image-{image}</init_from></surface></newparam>',
-            f'   <newparam sid="sampler-{number}"><sampler2D><source>surface-{number}</source></sampler2D></newparam>',
-        ]
-        diffuse = f'<texture texture="sampler-{number}" texcoord="map"/>'
+
+    def texture_of(kind: str, texture: Texture) -> str:
+        params.append(
+            f'   <newparam sid="{kind}-surface-{number}"><surface type="2D">'
+            f"<init_from>image-{images.index(texture.image)}</init_from></surface></newparam>"
+        )
+        wraps = f"<wrap_s>{_WRAPS[texture.across]}</wrap_s><wrap_t>{_WRAPS[texture.up]}</wrap_t>"
+        params.append(
+            f'   <newparam sid="{kind}-sampler-{number}"><sampler2D><source>{kind}-surface-{number}</source>'
+            f"{wraps}</sampler2D></newparam>"
+        )
+        return f'<texture texture="{kind}-sampler-{number}" texcoord="{_MAPS[texture.uv]}"/>'
+
+    glow = ""
+    if look.glow_texture is not None:
+        glow = f"<emission>{texture_of('glow', look.glow_texture)}</emission>"
+    elif any(look.glow):
+        glow = f"<emission>{_colour(to_srgb(np.array(look.glow)))}</emission>"
+    base = _colour(look.colour) if look.texture is None else texture_of("base", look.texture)
     seen = f"<transparency><float>{look.opacity:.9g}</float></transparency>" if look.opacity < 1 else ""
     return [
         f'  <effect id="effect-{number}"><profile_COMMON>',
         *params,
-        f'   <technique sid="common"><lambert><diffuse>{diffuse}</diffuse>{seen}</lambert></technique>',
+        f'   <technique sid="common"><lambert>{glow}<diffuse>{base}</diffuse>{seen}</lambert></technique>',
         "  </profile_COMMON></effect>",
     ]
+
+
+def _colour(colour: Iterable[float]) -> str:
+    red, green, blue = colour
+    return f"<color>{red:.9g} {green:.9g} {blue:.9g} 1</color>"
 
 
 def _bare(name: str) -> str:
@@ -129,6 +150,9 @@ def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[st
     if plain.uvs is not None:
         lines += _source(f"{ident}-map", plain.uvs, "ST")
         inputs.append(f'<input semantic="TEXCOORD" source="#{ident}-map" offset="0" set="0"/>')
+    if plain.more_uvs is not None:
+        lines += _source(f"{ident}-map-2", plain.more_uvs, "ST")
+        inputs.append(f'<input semantic="TEXCOORD" source="#{ident}-map-2" offset="0" set="1"/>')
     if plain.colours is not None:
         lines += _source(f"{ident}-colours", plain.colours, "RGB")
         inputs.append(f'<input semantic="COLOR" source="#{ident}-colours" offset="0" set="0"/>')
@@ -174,11 +198,15 @@ def _nodes(scene: Scene, geometries: dict[tuple[int, bytes], str], looks: list[L
             lines.append(f"    <{tag}>{digits(values).decode()}</{tag}>")
         if node.plain is not None:
             ident = geometries[node.plain, np.round(node.local_from_points, 12).tobytes()]
-            own = dict.fromkeys(looks.index(run.look) for run in scene.plains[node.plain].runs)
+            plain = scene.plains[node.plain]
+            maps = "".join(
+                f'<bind_vertex_input semantic="{symbol}" input_semantic="TEXCOORD" input_set="{k}"/>'
+                for k, symbol in enumerate(_MAPS)
+                if k == 0 or plain.more_uvs is not None
+            )
             binds = "".join(
-                f'<instance_material symbol="look-{k}" target="#material-{k}">'
-                '<bind_vertex_input semantic="map" input_semantic="TEXCOORD" input_set="0"/></instance_material>'
-                for k in own
+                f'<instance_material symbol="look-{k}" target="#material-{k}">{maps}</instance_material>'
+                for k in dict.fromkeys(looks.index(run.look) for run in plain.runs)
             )
             bound = f"<bind_material><technique_common>{binds}</technique_common></bind_material>" if binds else ""
             lines.append(f'    <instance_geometry url="#{ident}">{bound}</instance_geometry>')

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from typing import Any, Literal
-from urllib.parse import urlparse
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,16 +14,21 @@ from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
-from oak_square.formats.collada.document import PROFILE, Document, Group, transform_of
+from oak_square.formats.collada.document import Document, Group, name_of, transform_of
+from oak_square.formats.collada.looks import looks_of, shading_of
+from oak_square.formats.look import Look
 from oak_square.formats.model_file import Beside, count_not_finite
-from oak_square.formats.plain import Image, Look, Plain, cut_out, plain_mesh, shaded
+from oak_square.formats.plain import Plain, cut_out, plain_mesh, shaded
 from oak_square.formats.xml_spans import Element
 
-__all__ = ["Stand", "asset_of", "attached_of", "looks_of", "plains_of"]
+__all__ = ["Stand", "asset_of", "attached_of", "plains_of"]
 
 Array = NDArray[np.float64]
 _LINES = {"lines", "linestrips"}
-_SAID = {"NORMAL": "normals", "TEXCOORD": "texture coordinates", "COLOR": "vertex colours", "TANGENT": "tangents"}
+_SAID = {
+    "NORMAL": "normals", "TEXCOORD": "texture coordinates", "TEXCOORD_1": "second texture coordinates",
+    "COLOR": "vertex colours", "TANGENT": "tangents",
+}  # fmt: skip
 _CARRIED_AS: dict[str, Literal["normal", "vector"]] = {
     "NORMAL": "normal", "TANGENT": "vector", "TEXTANGENT": "vector", "BINORMAL": "vector", "TEXBINORMAL": "vector",
 }  # fmt: skip
@@ -89,13 +93,15 @@ def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tu
         due += [(_meant(document, c, within), len(nodes) - 1, is_shown, within) for c in reversed(below)]
     if root.one("library_animations", "animation") is not None:
         reasons.append("it has clips, which are not carried in COLLADA")
+    shading = shading_of(document, looks)
     asset = Asset(
         file=document.file,
         format=key,
         reading=WORKING,
         nodes=tuple(nodes),
         meshes=tuple(meshes),
-        carries=_carries(document, looks, textures),
+        carries=tuple(sorted({*_carries(document, looks, textures), *(("shading",) if shading else ())})),
+        shading=shading,
         rigid_reason=reasons[0] if reasons else None,
         astray=tuple(beside.astray),
     )
@@ -120,7 +126,7 @@ def _stand(document: Document, element: Element, reasons: list[str]) -> Stand:
             reasons.append("it has a skin or morph controller, which is not carried in COLLADA")
             target = _controlled(document, target)
         if target is None or target.tag != "geometry":
-            raise document.fail(f"node '{_name(element)}' places '{child.attributes.get('url', '')[:60]}', not there")
+            raise document.fail(f"node '{name_of(element)}' places '{child.attributes.get('url', '')[:60]}', not there")
         found.append((child, target))
     return Stand(element=element, stack=stack, instances=tuple(found))
 
@@ -167,21 +173,13 @@ def _controlled(document: Document, controller: Element) -> Element | None:
     return None
 
 
-def _name(element: Element) -> str:
-    for technique in element.all("extra", "technique"):
-        own = technique.one("name") if technique.attributes.get("profile") == PROFILE else None
-        if own is not None and own.text():
-            return own.text()  # in full: the attribute can't hold every name
-    return element.attributes.get("name") or element.attributes.get("id") or "node"
-
-
 def _node(document: Document, stand: Stand, parent: int | None, mesh: int | None, shown: bool) -> Node:
     matrix = np.eye(4)
     for element in stand.stack:
         own = transform_of(document, element)
         assert own is not None
         matrix = matrix @ own
-    name = _name(stand.element)
+    name = name_of(stand.element)
     try:
         placement = _as_channels(document, stand.stack) or Placement.as_read(matrix, what=f"node '{name}'")
     except Refused as error:
@@ -234,7 +232,7 @@ def _mesh(document: Document, stand: Stand, looks: dict[str, Look]) -> Mesh:
         raise document.fail(f"has {rows} vertices and {first} triangles in one node, over the limit")
     found = np.concatenate(points) if points else np.empty((0, 3))
     return Mesh(
-        name=_name(stand.instances[0][1]),
+        name=name_of(stand.instances[0][1]),
         points=np.ascontiguousarray(found),
         triangles=np.concatenate(triangles).astype(np.uint32) if triangles else np.empty((0, 3), dtype=np.uint32),
         surfaces=tuple(surfaces),
@@ -247,54 +245,6 @@ def _symbols(instance: Element) -> dict[str, str]:
     """Return the material that each symbol of an instance means."""
     rows = instance.all("bind_material", "technique_common", "instance_material")
     return {r.attributes.get("symbol", ""): r.attributes.get("target", "#")[1:] for r in rows}
-
-
-def looks_of(document: Document, beside: Beside) -> tuple[dict[str, Look], tuple[str, ...]]:
-    """Return the look of each material by its id, and the image files that are there."""
-    found: dict[str, Look] = {}
-    textures: list[str] = []
-    for material in document.root.all("library_materials", "material"):
-        ident = material.attributes.get("id", "")
-        effect_of = material.one("instance_effect")
-        effect = document.target(effect_of.attributes.get("url")) if effect_of is not None else None
-        colour, image = PLAIN_COLOUR, None
-        diffuse = next((e for e in effect.walk() if e.tag == "diffuse"), None) if effect is not None else None
-        if effect is not None and diffuse is not None:
-            plain, texture = diffuse.one("color"), diffuse.one("texture")
-            if plain is not None and len(values := document.numbers(plain)) >= 3:
-                red, green, blue = np.clip(values[:3], 0, 1)
-                colour = (float(red), float(green), float(blue))
-            if texture is not None:
-                colour, image = (1.0, 1.0, 1.0), _image(document, beside, effect, texture.attributes.get("texture", ""))
-        found[ident] = Look(name=_name(material), colour=colour, image=image)
-    for element in document.root.all("library_images", "image"):
-        reference = _reference(beside, element)
-        if reference is not None:
-            textures.append(reference)
-    return found, tuple(dict.fromkeys(textures))
-
-
-def _image(document: Document, beside: Beside, effect: Element, sampler: str) -> Image | None:
-    params = {e.attributes.get("sid"): e for e in effect.walk() if e.tag == "newparam"}
-    name = sampler
-    for _ in range(3):  # a sampler's source is a surface, a surface is initialised from an image
-        param = params.get(name)
-        inner = next((e for e in param.walk() if e.tag in {"source", "init_from"}), None) if param is not None else None
-        if inner is None:
-            break
-        name = inner.text()
-    image = document.ids.get(name)
-    reference = _reference(beside, image) if image is not None and image.tag == "image" else None
-    if reference is None:
-        return None
-    return Image(name=reference, path=document.folder / reference)
-
-
-def _reference(beside: Beside, image: Element) -> str | None:
-    """Return the file that an image names, by its path from the folder, where it is there."""
-    init = image.one("init_from")
-    text = (init.one("ref") or init).text() if init is not None else ""
-    return beside.name(text, is_uri=True) if text and urlparse(text).scheme != "data" else None
 
 
 def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ...]) -> tuple[str, ...]:
@@ -353,7 +303,7 @@ def plains_of(document: Document, read: Asset, asset: Asset, stands: tuple[Stand
 
 
 def _plain(plain: Plain, groups: list[Group]) -> Plain:
-    kinds = [k for k in ("NORMAL", "TEXCOORD", "COLOR") if groups and all(k in g.sources for g in groups)]
+    kinds = [k for k in ("NORMAL", "TEXCOORD", "TEXCOORD_1", "COLOR") if groups and all(k in g.sources for g in groups)]
     points, triangles, more = list[Array](), list[NDArray[Any]](), {k: list[Array]() for k in kinds}
     start = 0
     for group in groups:
@@ -361,7 +311,7 @@ def _plain(plain: Plain, groups: list[Group]) -> Plain:
         rows, local = np.unique(keys, axis=0, return_inverse=True)
         points.append(group.sources["POSITION"].rows[rows[:, 0], :3])
         for k, kind in enumerate(kinds, 1):
-            more[kind].append(group.sources[kind].rows[rows[:, k], : 2 if kind == "TEXCOORD" else 3])
+            more[kind].append(group.sources[kind].rows[rows[:, k], : 2 if kind.startswith("TEXCOORD") else 3])
         triangles.append(local.ravel()[group.triangles].reshape(-1, 3) + start)
         start += len(rows)
     if not groups:
@@ -372,5 +322,6 @@ def _plain(plain: Plain, groups: list[Group]) -> Plain:
         triangles=np.concatenate(triangles),
         normals=np.concatenate(more["NORMAL"]) if "NORMAL" in more else None,
         uvs=np.concatenate(more["TEXCOORD"]) if "TEXCOORD" in more else None,
+        more_uvs=np.concatenate(more["TEXCOORD_1"]) if "TEXCOORD_1" in more else None,
     )
     return shaded(bare, np.concatenate(more["COLOR"]) if "COLOR" in more else None)

@@ -16,6 +16,7 @@ from oak_square.formats.gltf.plains import plains_of
 from oak_square.formats.gltf.reading import asset_of
 from oak_square.formats.gltf.writing import written
 from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.look import SHADING
 from oak_square.formats.model_file import CARRIED, Format, Received, Written, registered
 from oak_square.formats.plain import Plain, Scene
 
@@ -26,6 +27,7 @@ class _Gltf(Format):
     is_made: ClassVar[bool] = True
     holds: ClassVar[tuple[str, ...]] = CARRIED
     makes: ClassVar[tuple[str, ...]] = CARRIED[:10]  # what moves does not cross
+    shades: ClassVar[tuple[str, ...]] = SHADING[:-1]
     leans: ClassVar[bool] = False
     family: ClassVar[str] = "gltf"
 

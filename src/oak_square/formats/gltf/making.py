@@ -14,15 +14,18 @@ from oak_square.core.errors import Refused
 from oak_square.core.geometry import as_float32
 from oak_square.core.placement import Placement
 from oak_square.formats.gltf.editing import FLOAT, UINT, numbers
+from oak_square.formats.gltf.materials import WRAPS, Mention, material_of
 from oak_square.formats.gltf.packing import glb_pieces
+from oak_square.formats.look import Image, Look
 from oak_square.formats.model_file import Companion, Piece, Written
-from oak_square.formats.plain import Image, Look, Plain, Scene, carried, to_linear
+from oak_square.formats.plain import Plain, Scene, carried, to_linear
 
 __all__ = ["made"]
 
 Array = NDArray[np.float64]
 _USHORT = 5123
 _VERTICES, _INDICES = 34962, 34963
+_WRAPS = {word: number for number, word in WRAPS.items()}
 _MIME = {b"\x89PNG": "image/png", b"\xff\xd8\xff": "image/jpeg"}
 
 
@@ -64,7 +67,7 @@ class _Maker:
     nodes: list[dict[str, Any]] = field(default_factory=list)
     meshes: list[dict[str, Any]] = field(default_factory=list)
     materials: list[dict[str, Any]] = field(default_factory=list)
-    images: list[Image] = field(default_factory=list)
+    named: list[Mention] = field(default_factory=list)
     views: list[dict[str, Any]] = field(default_factory=list)
     accessors: list[dict[str, Any]] = field(default_factory=list)
     pieces: list[NDArray[Any]] = field(default_factory=list)
@@ -86,6 +89,9 @@ class _Maker:
             if moved.uvs is not None:
                 flipped = np.column_stack([moved.uvs[:, 0], 1 - moved.uvs[:, 1]])
                 attributes["TEXCOORD_0"] = self.accessor(flipped.astype("<f4"), "VEC2")
+            if moved.more_uvs is not None and moved.uvs is not None:
+                flipped = np.column_stack([moved.more_uvs[:, 0], 1 - moved.more_uvs[:, 1]])
+                attributes["TEXCOORD_1"] = self.accessor(flipped.astype("<f4"), "VEC2")
             if moved.colours is not None:
                 attributes["COLOR_0"] = self.accessor(to_linear(moved.colours).astype("<f4"), "VEC3")
             primitives = [
@@ -126,15 +132,8 @@ class _Maker:
 
     def material(self, look: Look) -> int:
         if look not in self.looks:
-            linear = to_linear(np.array(look.colour)).tolist()
-            surface: dict[str, Any] = {"baseColorFactor": [*linear, look.opacity], "metallicFactor": 0.0}
-            item: dict[str, Any] = {"name": look.name, "pbrMetallicRoughness": surface}
-            if look.opacity < 1:
-                item["alphaMode"] = "BLEND"
-            if look.image is not None:
-                if look.image not in self.images:
-                    self.images.append(look.image)
-                surface["baseColorTexture"] = {"index": self.images.index(look.image)}
+            item, named = material_of(look)
+            self.named += named
             self.materials.append(item)
             self.looks[look] = len(self.materials) - 1
         return self.looks[look]
@@ -168,33 +167,40 @@ class _Maker:
         return Written(pieces=pieces, companions=tuple(companions), warnings=tuple(self.warnings))
 
     def _textures(self, document: dict[str, Any], *, binary: bool) -> list[Companion]:
-        """Put images into the buffer of a GLB, or beside a text file."""
-        companions: list[Companion] = []
-        sources, rows = list[int | None](), list[dict[str, Any]]()
-        for image in self.images:
+        """Put images into the buffer of a GLB, or beside a text file, and name them where they are used."""
+        companions, images = list[Companion](), list[dict[str, Any]]()
+        place: dict[Image, int | None] = {}
+        for image in dict.fromkeys(texture.image for _, _, texture in self.named):
             data = image.read()
             mime = next((m for magic, m in _MIME.items() if data.startswith(magic)), None)
+            place[image] = None if mime is None else len(images)
             if mime is None:
                 self.warnings.append(f"texture '{image.name}' is left out: glTF holds PNG and JPEG images")
-                sources.append(None)
-                continue
-            if binary:
+            elif binary:
                 self.views.append(self.room(np.frombuffer(data, dtype=np.uint8)))
-                rows.append({"name": image.name, "bufferView": len(self.views) - 1, "mimeType": mime})
+                images.append({"name": image.name, "bufferView": len(self.views) - 1, "mimeType": mime})
             else:
                 companions.append(Companion(path=image.name, pieces=(data,)))
-                rows.append({"uri": _uri(image.name)})
-            sources.append(len(rows) - 1)
-        for item in self.materials:
-            texture = item["pbrMetallicRoughness"].get("baseColorTexture")
-            if texture is not None and sources[texture["index"]] is None:
-                del item["pbrMetallicRoughness"]["baseColorTexture"]
-            elif texture is not None:
-                texture["index"] = sources[texture["index"]]
-        if rows:
-            document["images"] = rows
-            document["textures"] = [{"source": k} for k in range(len(rows))]
+                images.append({"uri": _uri(image.name)})
+        textures, samplers = list[dict[str, int]](), list[dict[str, int]]()
+        for holder, key, texture in self.named:
+            source = place[texture.image]
+            if source is None:
+                del holder[key]
+                continue
+            item = {"source": source}
+            if (texture.across, texture.up) != ("repeat", "repeat"):
+                item["sampler"] = _place_in(samplers, {"wrapS": _WRAPS[texture.across], "wrapT": _WRAPS[texture.up]})
+            holder[key] = {"index": _place_in(textures, item), **holder[key]}
+        document |= {k: v for k, v in (("images", images), ("textures", textures), ("samplers", samplers)) if v}
         return companions
+
+
+def _place_in(rows: list[dict[str, int]], item: dict[str, int]) -> int:
+    """Return where an item stands among rows, put behind them where it is new."""
+    if item not in rows:
+        rows.append(item)
+    return rows.index(item)
 
 
 def _units(normals: NDArray[Any]) -> NDArray[np.float32]:

@@ -11,14 +11,11 @@ from numpy.typing import NDArray
 from oak_square.core.scene import Asset, Mesh
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.document import Document
-from oak_square.formats.gltf.reading import material_colour
+from oak_square.formats.gltf.materials import look_of
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import Beside
-from oak_square.formats.plain import Image, Look, Plain, plain_mesh, shaded, to_srgb
+from oak_square.formats.plain import Plain, plain_mesh, shaded, to_srgb
 
 __all__ = ["plains_of"]
-
-_SUFFIXES = {"image/png": ".png", "image/jpeg": ".jpg", "image/webp": ".webp", "image/ktx2": ".ktx2"}
 
 
 def plains_of(document: Document, asset: Asset, limits: Limits) -> dict[int, Plain]:
@@ -29,7 +26,7 @@ def plains_of(document: Document, asset: Asset, limits: Limits) -> dict[int, Pla
     BadFile
         If a texture coordinate or colour does not hold together.
     """
-    looks = {k: _look(document, k, asset.name) for k in range(len(document.items("materials")))}
+    looks = {k: look_of(document, k, asset.name) for k in range(len(document.items("materials")))}
     found: dict[int, Plain] = {}
     for i, node in enumerate(asset.nodes):
         if node.mesh is None or node.mesh in found:
@@ -37,14 +34,18 @@ def plains_of(document: Document, asset: Asset, limits: Limits) -> dict[int, Pla
         source: int = document.items("nodes")[i if node.cut_from is None else node.cut_from]["mesh"]
         mesh = asset.meshes[node.mesh]
         plain = plain_mesh(mesh, looks)
-        uvs = _side_by_side(document, source, "TEXCOORD_0", 2, limits)
+        uvs, more = (_as_drawn(_map(document, source, f"TEXCOORD_{k}", limits), mesh) for k in (0, 1))
         colours = _side_by_side(document, source, "COLOR_0", 3, limits)
-        if uvs is not None:
-            uvs = np.column_stack([uvs[:, 0], 1 - uvs[:, 1]])
         if colours is not None:
             colours = to_srgb(colours)  # linear in the file
-        found[node.mesh] = shaded(replace(plain, uvs=_as_drawn(uvs, mesh)), _as_drawn(colours, mesh))
+        found[node.mesh] = shaded(replace(plain, uvs=uvs, more_uvs=more), _as_drawn(colours, mesh))
     return found
+
+
+def _map(document: Document, mesh: int, name: str, limits: Limits) -> NDArray[Any] | None:
+    """Return texture coordinates that count up from the image's lower edge."""
+    found = _side_by_side(document, mesh, name, 2, limits)
+    return None if found is None else np.column_stack([found[:, 0], 1 - found[:, 1]])
 
 
 def _as_drawn(rows: NDArray[Any] | None, mesh: Mesh) -> NDArray[Any] | None:
@@ -74,44 +75,3 @@ def _side_by_side(document: Document, mesh: int, name: str, width: int, limits: 
             blank = values[:, :width].astype(np.float64)
         rows.append(blank)
     return np.concatenate(rows)
-
-
-def _look(document: Document, index: int, owner: str) -> Look:
-    item = document.items("materials")[index]
-    surface = item.get("pbrMetallicRoughness")
-    surface = surface if isinstance(surface, dict) else {}
-    factor: Any = surface.get("baseColorFactor")
-    opaque = item.get("alphaMode", "OPAQUE") == "OPAQUE"
-    there = isinstance(factor, list) and len(factor) == 4 and isinstance(factor[3], int | float)
-    return Look(
-        name=str(item.get("name") or f"material_{index}"),
-        colour=material_colour(document, index),
-        opacity=1.0 if opaque or not there else float(np.clip(factor[3], 0, 1)),
-        image=_image(document, surface.get("baseColorTexture"), owner),
-    )
-
-
-def _image(document: Document, reference: Any, owner: str) -> Image | None:
-    """Return the image a texture names; one that is inside the file gets a name that no other model's has."""
-    textures: Any = document.json.get("textures")
-    images: Any = document.json.get("images")
-    try:
-        source = images[textures[reference["index"]]["source"]]
-        uri, view = source.get("uri"), source.get("bufferView")
-        name = str(source.get("name") or "texture")
-        if isinstance(uri, str) and not uri.startswith("data:"):
-            beside = Beside(document.folder, document.file)
-            path, own = beside.find(uri, is_uri=True), beside.name(uri, is_uri=True)
-            return Image(name=own, path=path) if path is not None and own is not None else None
-        if view is None:
-            return None
-        item = document.items("bufferViews")[view]
-        start = item.get("byteOffset", 0)
-        data = bytes(document.buffers[item["buffer"]].data[start : start + item["byteLength"]])
-        suffix = _SUFFIXES.get(source.get("mimeType", ""), ".png")
-        stem = "".join(c if c.isalnum() or c in "-_" else "_" for c in name) or "texture"
-        alike = [i for i in images if isinstance(i, dict) and str(i.get("name") or "texture") == name]
-        number = f"_{images.index(source)}" if len(alike) > 1 else ""
-        return Image(name=f"{owner}_{stem}{number}{suffix}", data=data)
-    except (KeyError, IndexError, TypeError, AttributeError):
-        return None

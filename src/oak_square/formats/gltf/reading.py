@@ -18,6 +18,7 @@ from oak_square.formats.gltf.clips import clips_of
 from oak_square.formats.gltf.compression import DRACO, declared_corners, decode_draco, is_packed, is_sealed
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.gltf.instances import instance_attributes, with_instances
+from oak_square.formats.gltf.materials import shading_of
 from oak_square.formats.gltf.morphs import default_weights, nodes_with_weights, primitive_morphs
 from oak_square.formats.gltf.skins import unskinnable, with_skins
 from oak_square.formats.limits import Limits
@@ -45,7 +46,7 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
     total = sum(len(m.points) for m in meshes)
     if total > limits.vertices:
         raise document.fail(f"has {total} vertices, over the limit of {limits.vertices}")
-    shown = _shown(document, parents)
+    shown, shading = _shown(document, parents), shading_of(document)
     clips, unknown = clips_of(document, limits, tuple(len(m.morphs) for m in meshes))
     count = len(meshes)
     nodes = [_node(document, i, item, parents[i], shown[i], count) for i, item in enumerate(document.items("nodes"))]
@@ -56,7 +57,8 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
         reading=WORKING,
         nodes=tuple(nodes),
         meshes=tuple(meshes),
-        carries=_carries(document),
+        carries=tuple(sorted({*_carries(document), *(("shading",) if shading else ())})),
+        shading=shading,
         rigid_reason=document.unread or _rigid_reason(document) or unknown,
         unread=document.unread,
         clips=clips,
@@ -315,20 +317,12 @@ def _carries(document: Document) -> tuple[str, ...]:
         "lights": "KHR_lights_punctual" in document.json.get("extensions", {}),
         "materials": bool(document.items("materials")),
         "morph": any(p.get("targets") for p in primitives),
-        "shading": any(_is_shaded(m) for m in document.items("materials")),
         "skin": bool(document.items("skins")),
         "texture-coordinates": any("TEXCOORD_0" in p.get("attributes", {}) for p in primitives),
         "textures": bool(document.json.get("textures")),
         "vertex-colours": any("COLOR_0" in p.get("attributes", {}) for p in primitives),
     }
     return tuple(k for k, v in there.items() if v)
-
-
-def _is_shaded(material: dict[str, Any]) -> bool:
-    """Tell whether a material says more than a colour, its texture, and whether light goes through."""
-    surface = material.get("pbrMetallicRoughness")
-    more = set(material) - {"name", "pbrMetallicRoughness", "alphaMode", "alphaCutoff", "doubleSided", "extras"}
-    return bool(more or (isinstance(surface, dict) and set(surface) - {"baseColorFactor", "baseColorTexture"}))
 
 
 def _rigid_reason(document: Document) -> str | None:

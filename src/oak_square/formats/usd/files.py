@@ -11,6 +11,7 @@ from oak_square.core.errors import BadFile
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
 from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.look import SHADING
 from oak_square.formats.model_file import Companion, Format, Received, Written, checked_size, registered
 from oak_square.formats.plain import Plain, Scene
 from oak_square.formats.usd.making import made
@@ -41,6 +42,7 @@ class _Usd(Format):
         "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
         "vertex colours",
     )  # fmt: skip
+    shades: ClassVar[tuple[str, ...]] = tuple(s for s in SHADING[:-1] if s != "normal map strength")
     family: ClassVar[str] = "usd"
 
     def reads_in_c(self, path: Path) -> bool:

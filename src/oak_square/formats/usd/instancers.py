@@ -85,6 +85,7 @@ def _spread_plain(plain: Plain, spread: Array) -> Plain:
         triangles=mesh.triangles,
         normals=mesh.normals,
         uvs=None if plain.uvs is None else np.tile(plain.uvs, (count, 1)),
+        more_uvs=None if plain.more_uvs is None else np.tile(plain.more_uvs, (count, 1)),
         colours=None if plain.colours is None else np.tile(plain.colours, (count, 1)),
         runs=tuple(
             Run(first=s.first, count=s.count, look=r.look) for s, r in zip(mesh.surfaces, plain.runs, strict=False)

@@ -8,8 +8,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.formats.look import Look
 from oak_square.formats.model_file import Companion, Written
-from oak_square.formats.plain import Look, Plain, Scene, carried, to_linear
+from oak_square.formats.plain import Plain, Scene, carried, to_linear
+from oak_square.formats.usd.material_making import MAPS, material_of
 from oak_square.formats.usd.stage import quiet
 from oak_square.formats.usd.writing import author_place, exported
 
@@ -64,7 +66,7 @@ def made(scene: Scene, suffix: str) -> Written:
             if plain is not None:
                 _fill(stage, prim, carried(plain, node.local_from_points), materials)
         data = exported(layer, suffix)
-    images = dict.fromkeys(look.image for look in looks if look.image is not None)
+    images = dict.fromkeys(texture.image for look in looks for texture in look.textures)
     return Written(pieces=(data,), companions=tuple(Companion(path=i.name, pieces=(i.read(),)) for i in images))
 
 
@@ -86,34 +88,7 @@ def _materials(stage: Any, top: str, looks: list[Look], names: dict[str, set[str
     scope = f"{top}/{_name('looks', top, names)}"
     if looks:
         UsdGeom.Scope.Define(stage, scope)
-    return {look: _material(stage, f"{scope}/{_name(look.name, scope, names)}", look) for look in looks}
-
-
-def _material(stage: Any, path: str, look: Look) -> Any:
-    from pxr import Gf, Sdf, UsdShade
-
-    material = UsdShade.Material.Define(stage, path)
-    if material.GetPrim().GetName() != look.name:
-        material.GetPrim().SetDisplayName(look.name)
-    shader = UsdShade.Shader.Define(stage, f"{path}/surface")
-    shader.CreateIdAttr("UsdPreviewSurface")
-    linear = to_linear(np.array(look.colour)).tolist()
-    base = shader.CreateInput("diffuseColor", Sdf.ValueTypeNames.Color3f)
-    base.Set(Gf.Vec3f(*linear))
-    if look.opacity < 1:
-        shader.CreateInput("opacity", Sdf.ValueTypeNames.Float).Set(look.opacity)
-    if look.image is not None:
-        reader = UsdShade.Shader.Define(stage, f"{path}/map")
-        reader.CreateIdAttr("UsdPrimvarReader_float2")
-        reader.CreateInput("varname", Sdf.ValueTypeNames.String).Set("st")
-        result = reader.CreateOutput("result", Sdf.ValueTypeNames.Float2)
-        texture = UsdShade.Shader.Define(stage, f"{path}/image")
-        texture.CreateIdAttr("UsdUVTexture")
-        texture.CreateInput("file", Sdf.ValueTypeNames.Asset).Set(Sdf.AssetPath(f"./{look.image.name}"))
-        texture.CreateInput("st", Sdf.ValueTypeNames.Float2).ConnectToSource(result)
-        base.ConnectToSource(texture.CreateOutput("rgb", Sdf.ValueTypeNames.Float3))
-    material.CreateSurfaceOutput().ConnectToSource(shader.ConnectableAPI(), "surface")
-    return material
+    return {look: material_of(stage, f"{scope}/{_name(look.name, scope, names)}", look) for look in looks}
 
 
 def _fill(stage: Any, prim: Any, plain: Plain, materials: dict[Look, Any]) -> None:
@@ -133,13 +108,16 @@ def _fill(stage: Any, prim: Any, plain: Plain, materials: dict[Look, Any]) -> No
     if plain.normals is not None:
         mesh.CreateNormalsAttr(vectors(plain.normals, Vt.Vec3fArray))
         mesh.SetNormalsInterpolation(UsdGeom.Tokens.vertex)
-    if plain.uvs is not None:
-        kind = Sdf.ValueTypeNames.TexCoord2fArray
-        primvar = UsdGeom.PrimvarsAPI(prim).CreatePrimvar("st", kind, UsdGeom.Tokens.vertex)
-        primvar.Set(vectors(plain.uvs, Vt.Vec2fArray))
+    for name, uvs in zip(MAPS, (plain.uvs, plain.more_uvs), strict=True):
+        if uvs is not None:
+            kind = Sdf.ValueTypeNames.TexCoord2fArray
+            primvar = UsdGeom.PrimvarsAPI(prim).CreatePrimvar(name, kind, UsdGeom.Tokens.vertex)
+            primvar.Set(vectors(uvs, Vt.Vec2fArray))
     if plain.colours is not None:
         mesh.CreateDisplayColorPrimvar(UsdGeom.Tokens.vertex).Set(vectors(to_linear(plain.colours), Vt.Vec3fArray))
     own = {run.look for run in plain.runs}
+    if own and all(look.both_sides for look in own):
+        mesh.CreateDoubleSidedAttr(True)
     for look in own if len(own) == 1 else ():
         UsdShade.MaterialBindingAPI.Apply(prim).Bind(materials[look])
     for k, run in enumerate(plain.runs if len(own) > 1 else ()):

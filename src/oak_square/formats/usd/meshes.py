@@ -36,14 +36,15 @@ def primvars_of(prim: Any) -> set[str]:
     return found
 
 
-def _map_of(primvars: Any) -> Any:
-    """Return the texture coordinates of a prim: `st`, as USD's own shaders have it, else the first of that type."""
+def _map_of(primvars: Any, name: str = "") -> Any:
+    """Return the texture coordinates of a prim: what its textures are laid on by, else `st`, else the first of all."""
     from pxr import Sdf
 
     kinds = {Sdf.ValueTypeNames.TexCoord2fArray, Sdf.ValueTypeNames.TexCoord2hArray, Sdf.ValueTypeNames.TexCoord2dArray}
-    plain = primvars.GetPrimvar("st")
-    if plain and plain.HasValue():
-        return plain
+    for known in (name, "st"):
+        plain = primvars.GetPrimvar(known) if known else None
+        if plain and plain.HasValue():
+            return plain
     there = (p for p in primvars.GetPrimvarsWithValues() if p.GetTypeName() in kinds)
     return min(there, key=lambda p: str(p.GetName()), default=None)
 
@@ -85,7 +86,11 @@ def plain_of(prim: Any, mesh: Mesh, looks: Looks, file: str, most: int) -> Plain
     if prim.IsA(UsdGeom.PointInstancer):
         return drawn_plain(prim, of_prototype, file)
     plain = plain_mesh(mesh, dict(enumerate(looks.found)))
-    return _by_corner(prim, plain) if prim.IsA(UsdGeom.Mesh) else plain
+    if not prim.IsA(UsdGeom.Mesh):
+        return plain
+    if UsdGeom.Mesh(prim).GetDoubleSidedAttr().Get():
+        plain = replace(plain, runs=tuple(replace(r, look=replace(r.look, both_sides=True)) for r in plain.runs))
+    return _by_corner(prim, plain, looks.maps)
 
 
 def _strokes(prim: Any) -> Mesh:
@@ -162,7 +167,7 @@ def _surfaces(prim: Any, looks: Looks, counts: NDArray[np.int64]) -> tuple[Surfa
     )
 
 
-def _by_corner(prim: Any, plain: Plain) -> Plain:
+def _by_corner(prim: Any, plain: Plain, maps: list[str]) -> Plain:
     from pxr import Usd, UsdGeom
 
     mesh = UsdGeom.Mesh(prim)
@@ -175,11 +180,13 @@ def _by_corner(prim: Any, plain: Plain) -> Plain:
     keys, rows = [corners], dict[str, NDArray[Any]]()
     primvars = UsdGeom.PrimvarsAPI(prim)
     normals = primvars.GetPrimvar("normals")
-    map_ = _map_of(primvars)
+    first = _map_of(primvars, maps[0] if maps else "")
+    second = primvars.GetPrimvar(maps[1]) if len(maps) > 1 else None
     own = normals.GetInterpolation() if normals else mesh.GetNormalsInterpolation()
     plain_normals = mesh.GetNormalsAttr().Get(Usd.TimeCode.EarliestTime())
     given = [("normals", 3, _flat(normals) if normals else plain_normals, own)]
-    given += [("uvs", 2, _flat(map_), map_.GetInterpolation())] if map_ is not None else []
+    for name, primvar in (("uvs", first), ("more_uvs", second)):
+        given += [(name, 2, _flat(primvar), primvar.GetInterpolation())] if primvar and primvar.HasValue() else []
     shade = primvars.GetPrimvar("displayColor")
     if shade and shade.HasAuthoredValue() and str(shade.GetInterpolation()) != "constant":
         given.append(("colours", 3, _flat(shade), shade.GetInterpolation()))
@@ -194,15 +201,16 @@ def _by_corner(prim: Any, plain: Plain) -> Plain:
             _, same = np.unique(numbers, axis=0, return_inverse=True)
             keys.append(same.ravel()[at])
             rows[name] = numbers[at]
-    _, first, local = np.unique(np.column_stack(keys), axis=0, return_index=True, return_inverse=True)
+    _, kept, local = np.unique(np.column_stack(keys), axis=0, return_index=True, return_inverse=True)
     bare = replace(
         plain,
-        points=np.asarray(plain.points)[corners[first]],
+        points=np.asarray(plain.points)[corners[kept]],
         triangles=local.ravel()[places],
-        normals=rows["normals"][first] if "normals" in rows else None,
-        uvs=rows["uvs"][first] if "uvs" in rows else None,
+        normals=rows["normals"][kept] if "normals" in rows else None,
+        uvs=rows["uvs"][kept] if "uvs" in rows else None,
+        more_uvs=rows["more_uvs"][kept] if "more_uvs" in rows else None,
     )
-    return shaded(bare, to_srgb(rows["colours"][first]) if "colours" in rows else None)
+    return shaded(bare, to_srgb(rows["colours"][kept]) if "colours" in rows else None)
 
 
 def _flat(primvar: Any) -> Any:

@@ -75,9 +75,9 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
         nodes.append(_node(prim, place, None if mesh is None else len(meshes) - 1, file))
     if looks.found:
         carries.add("materials")
-    if looks.is_shaded:
+    if looks.shading():
         carries.add("shading")
-    if any(look.image for look in looks.found):
+    if any(look.textures for look in looks.found):
         carries.add("textures")
     asset = Asset(
         file=file,
@@ -86,6 +86,7 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
         nodes=tuple(nodes),
         meshes=tuple(meshes),
         carries=tuple(sorted(carries)),
+        shading=looks.shading(),
         rigid_reason=reasons[0] if reasons else None,
     )
     return Content(asset=with_reading(asset, reading_of(stage, file)), paths=tuple(paths), looks=looks)
