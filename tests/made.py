@@ -96,7 +96,7 @@ def accessor(document: dict[str, Any], binary: bytes, index: int) -> np.ndarray[
     """The elements of a float or index accessor, read the plain way."""
     item = document["accessors"][index]
     view = document["bufferViews"][item["bufferView"]]
-    dtype = {5126: "<f4", 5121: "u1", 5123: "<u2", 5125: "<u4"}[item["componentType"]]
+    dtype = {5126: "<f4", 5121: "u1", 5122: "<i2", 5123: "<u2", 5125: "<u4"}[item["componentType"]]
     width = {"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4}[item["type"]]
     size = np.dtype(dtype).itemsize * width
     start = view.get("byteOffset", 0) + item.get("byteOffset", 0)

@@ -19,6 +19,7 @@ from oak_square.formats.gltf.mesh_writing import write_meshes
 from oak_square.formats.gltf.motion_writing import keep_skeletons, write_clips, write_skins
 from oak_square.formats.gltf.packing import packed
 from oak_square.formats.gltf.piece_writing import add_piece_nodes, retarget_weights, write_pieces
+from oak_square.formats.gltf.sweeping import sweep
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Companion, Written, file_nodes, placements_reach, same_placement
 
@@ -75,6 +76,7 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits, *
             if b.companion
         )
         return Written(pieces=None, companions=(*own, *companions))
+    sweep(edit)
     pieces, own = packed(document, edit.json, edit.copies, edit.appended, edit.home, binary=binary)
     return Written(
         pieces=pieces,
