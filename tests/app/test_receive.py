@@ -55,7 +55,7 @@ def test_a_file_that_changes_goes_or_comes_is_read_again_and_the_sheet_stays(han
     assert "milepost.glb" not in hand.session.included()
     assert hand.steps() == ["Bake: rotation, scale"]
     hand.key(Qt.Key.Key_F5)
-    assert hand.window.foot.words.text() == "Every file is as it was read"
+    hand.qtbot.waitUntil(lambda: hand.window.foot.words.text() == "Every file is as it was read", timeout=10_000)
 
 
 def step_of(hand, words):

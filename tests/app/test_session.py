@@ -268,18 +268,25 @@ def test_models_of_one_name_from_two_folders_both_stand(session, tmp_path, qtbot
     assert (tmp_path / "out" / "south" / "sign.glb").exists()
 
 
+def look(session, qtbot):
+    """How many files are new or changed."""
+    with qtbot.waitSignal(session.watch.looked, timeout=20_000) as seen:
+        session.watch.look()
+    return seen.args[0]
+
+
 def test_a_buffer_that_changes_is_read_again(session, tmp_path, qtbot):
     document, binary = triangle_document()
     (tmp_path / "in").mkdir()
     write_gltf(tmp_path / "in" / "sign.gltf", document, binary)
     session.open_paths([tmp_path / "in"])
     settle(session, qtbot)
-    assert session.watch.look() == 0
+    assert look(session, qtbot) == 0
     before = session.assets["sign.gltf"]
     moved = np.frombuffer(binary[:36], "<f4") + np.float32(3)
     (tmp_path / "in" / "sign data.bin").write_bytes(moved.tobytes() + binary[36:])
     os.utime(tmp_path / "in" / "sign data.bin", ns=(1, 1))
-    assert session.watch.look() == 1
+    assert look(session, qtbot) == 1
     settle(session, qtbot)
     after = session.assets["sign.gltf"]
     assert after is not before
@@ -292,7 +299,8 @@ def test_what_was_not_read_when_reading_was_stopped_is_offered_again(session, ba
     session.stop_reading()
     left = len(session.rows)
     settle(session, qtbot)
-    session.recheck()
+    with qtbot.waitSignal(session.watch.looked, timeout=20_000):
+        session.recheck()
     settle(session, qtbot)
     assert left <= 6
     assert len(session.assets) == 6

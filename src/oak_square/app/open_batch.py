@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from oak_square.app.document import Row
 from oak_square.app.source_watch import SourceWatch
+from oak_square.app.stamps import Found
 from oak_square.app.work import Outcome, ReadResult, Worker
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.scene import Asset
@@ -36,10 +37,13 @@ class OpenBatch(QObject):
         self._unread: set[str] = set()
         self._owed: set[str] = set()
         self._fresh: list[Asset] = []
+        self._homes: dict[str, str] = {}  # of each file, where it lies once links are followed
         self._gathering = QTimer(self, singleShot=True, interval=_GATHER_MS)
         self._gathering.timeout.connect(self.freshly_read)
         self.watch = SourceWatch(self)
         self.watch.news.connect(self._take_news)
+        self.watch.looked.connect(self._take_looked)
+        self._asked = False  # whether someone waits to hear that nothing is new
         self.worker = Worker(self)
         self.worker.read.connect(self._take_read)
         self.worker.found.connect(self._take_found)
@@ -79,14 +83,16 @@ class OpenBatch(QObject):
         self.worker.find_sources(paths)
         self.opened.emit(paths)
 
-    def _take_found(self, paths: list[Path], found: list[Source], why: str | None) -> None:
+    def _take_found(self, paths: list[Path], found: list[Found], why: str | None) -> None:
         self._finding -= 1
-        known = {os.path.realpath(r.source.path) for r in self.rows.values()}
-        fresh = told_apart([s for s in found if os.path.realpath(s.path) not in known], self.rows)
-        for source in fresh:
+        known = {self._homes.get(file) for file in self.rows}
+        new = [f for f in found if f.home not in known]
+        fresh = told_apart([f.source for f in new], self.rows)
+        for source, met in zip(fresh, new, strict=True):
             self.rows[source.file] = Row(source=source)
+            self._homes[source.file] = met.home
             self._unread.add(source.file)
-        self.watch.add(paths, fresh)
+        self.watch.add(paths, zip(fresh, (f.stamp for f in new), strict=True))
         self.worker.read_sources(fresh)
         self.batch_changed.emit()
         if why is not None or (paths and not fresh):
@@ -94,13 +100,20 @@ class OpenBatch(QObject):
 
     def recheck(self) -> None:
         """Look whether files have changed, gone or come since they were read; the sheet stays."""
-        if not self.watch.look():
+        self._asked = True
+        self.watch.look()
+
+    def _take_looked(self, count: int) -> None:
+        if self._asked and not count:
             self.said.emit("Every file is as it was read")
+        self._asked = False
 
     def _take_news(self, changed: list[Source], gone: list[str]) -> None:
         for source in changed:
             # What was read last stays to be seen until the new is there.
-            self.rows.setdefault(source.file, Row(source=source))
+            if source.file not in self.rows:
+                self.rows[source.file] = Row(source=source)
+                self._homes[source.file] = os.path.realpath(source.path)
             self._unread.add(source.file)
         for file in gone:
             self.rows[file] = Row(source=self.rows[file].source, error="is not there any more")

@@ -20,6 +20,7 @@ from weakref import WeakKeyDictionary, WeakSet
 from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.measures import measure
+from oak_square.app.stamps import Found, Stamp, stamp_of
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadReference, OakSquareError
 from oak_square.core.findings import STAGES, Finding
@@ -43,7 +44,7 @@ _MANY_TRIANGLES = 20_000  # from which on working out corners and circles would 
 _TELL_EVERY_S = 0.04
 _REMEMBERED = 8
 
-ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, tuple[Path, ...]]
+ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, Mapping[Path, Stamp]]
 Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...], Asset, SizeBook | None]]
 
 
@@ -116,10 +117,10 @@ def read_source(source: Source) -> ReadResult:
         received = receive(source)
         digest = sha256_of(source.path)
     except OakSquareError as error:
-        return None, getattr(error, "reason", str(error)), (), "", ()
+        return None, getattr(error, "reason", str(error)), (), "", {}
     except OSError as error:
-        return None, f"can't be read: {error.strerror or error}", (), "", ()
-    also = tuple(further_files(source.path.parent, received.companions).values())
+        return None, f"can't be read: {error.strerror or error}", (), "", {}
+    also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
     return received.asset, None, survey(received.asset), digest, also
 
 
@@ -132,7 +133,7 @@ class Worker(QObject):
     delivered = Signal(object, object)  # manifest, error
     broke = Signal(str)  # a fault of ours, in words
     said = Signal(str)  # what is odd about something, in a line
-    found = Signal(object, object, object)  # paths, the sources at them, why they can't be looked into
+    found = Signal(object, object, object)  # paths, what was found at them, why nothing was
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -161,7 +162,7 @@ class Worker(QObject):
 
     def _find(self, paths: list[Path]) -> None:
         try:
-            sources, why = find_sources(paths), None
+            sources, why = [Found.of(s) for s in find_sources(paths)], None
         except OakSquareError as error:
             sources, why = [], str(error)
         if not self._closed:
@@ -186,7 +187,7 @@ class Worker(QObject):
         for source, result, why in in_processes(
             read_source, apart, jobs, self._stop.is_set, niceness=10, abandoned=lambda: self._closed
         ):
-            self._tell_read(source, result or (None, why, (), "", ()))
+            self._tell_read(source, result or (None, why, (), "", {}))
 
     def _read_here(self, source: Source) -> None:
         self._tell_read(source, read_source(source))
