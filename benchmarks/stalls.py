@@ -10,8 +10,7 @@ from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-from beats import longest_gaps, watched_beats
-from PySide6.QtWidgets import QApplication
+from beats import longest_gaps, until, watched_beats
 
 from oak_square.app.start import open_window
 from oak_square.demo import BATCH
@@ -30,8 +29,7 @@ def main() -> None:
         beats = watched_beats()
         started = time.perf_counter()
         window.open_paths([Path(name)])
-        while not window.session.is_settled() or window.thumbnails.busy:
-            QApplication.processEvents()
+        until(lambda: window.session.is_settled() and not window.thumbnails.busy)
         took = time.perf_counter() - started
         longest = longest_gaps(beats, 5)
         print(f"{COUNT} assets in {took:.1f} s; longest stalls {longest} ms (aim 100)")

@@ -447,6 +447,7 @@ class Session(OpenBatch):
             Plan(
                 request=self._request,
                 assets=(*first, *rest),
+                first=len(first),
                 before=document.before,
                 tried=document.tried,
                 kept=document.sheet,

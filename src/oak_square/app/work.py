@@ -41,11 +41,12 @@ __all__ = ["Outcome", "Plan", "ReadResult", "Worker"]
 _SMALL_BYTES = 2_000_000
 _MANY_FILES = 24
 _MANY_TRIANGLES = 20_000  # from which on working out corners and circles would be felt
-_TELL_EVERY_S = 0.04
+_TELL_EVERY_S = 0.25  # each time the lists are drawn anew, and that takes from what is still to be worked out
+_BREATH_S = 0.05  # for the window to draw what is looked at, before the rest takes the interpreter again
 _REMEMBERED = 8
 
 ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, Mapping[Path, Stamp]]
-Memo = OrderedDict[tuple[str, ...], tuple[Prepared, tuple[Finding, ...], Asset, SizeBook | None]]
+Memo = OrderedDict[tuple[str, ...], "_Known"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -86,7 +87,8 @@ class Outcome:
 class Plan:
     """What to work out: the steps before the draft, those with it, all that are kept; and the draft itself.
 
-    `batch` are all assets that are read, for steps that name one; `book` is the size book.
+    `batch` are all assets that are read, for steps that name one; `book` is the size book; `first` is how many of the
+    assets are looked at, and told of before the others.
     """
 
     request: int
@@ -98,6 +100,7 @@ class Plan:
     unit: Shown
     batch: Mapping[str, Asset] = field(default_factory=dict)
     book: SizeBook | None = None
+    first: int = 0
 
     def file_of(self, name: str) -> str | None:
         """Return the path of the asset called `name`; None where none is, or not one alone."""
@@ -122,6 +125,17 @@ def read_source(source: Source) -> ReadResult:
         return None, f"can't be read: {error.strerror or error}", (), "", {}
     also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
     return received.asset, None, survey(received.asset), digest, also
+
+
+@dataclass(slots=True, eq=False)
+class _Known:
+    """What was worked out of an asset under some steps; surveyed once that is asked for."""
+
+    prepared: Prepared
+    is_as_read: bool
+    asset: Asset
+    book: SizeBook | None
+    findings: tuple[Finding, ...] | None = None
 
 
 class Worker(QObject):
@@ -238,12 +252,17 @@ class Worker(QObject):
         settled = settled_units(plan.kept, list(plan.batch))
         outcomes: list[Outcome] = []
         told = time.monotonic()
-        for asset in plan.assets:
+        for number, asset in enumerate(plan.assets):
             if plan.request != self._latest:
                 return
-            before, _ = self._prepared(asset, plan, plan.before, keys[id(plan.before)])
-            after, _ = self._prepared(asset, plan, plan.tried, keys[id(plan.tried)])
-            kept, findings = self._prepared(asset, plan, plan.kept, keys[id(plan.kept)])
+            if number and number == plan.first:
+                self._tell_outcomes(plan, outcomes)
+                time.sleep(_BREATH_S)
+                outcomes, told = [], time.monotonic()
+            before = self._known(asset, plan, plan.before, keys[id(plan.before)]).prepared
+            after = self._known(asset, plan, plan.tried, keys[id(plan.tried)]).prepared
+            known = self._known(asset, plan, plan.kept, keys[id(plan.kept)])
+            kept, findings = known.prepared, self._findings(known)
             declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
             words = ("", "")
             if plan.draft is not None and plan.draft.covers(asset.file):
@@ -272,9 +291,7 @@ class Worker(QObject):
         if not self._closed:
             self.worked_out.emit(plan.request, tuple(outcomes))
 
-    def _prepared(
-        self, asset: Asset, plan: Plan, sheet: Sheet, words: list[str]
-    ) -> tuple[Prepared, tuple[Finding, ...]]:
+    def _known(self, asset: Asset, plan: Plan, sheet: Sheet, words: list[str]) -> _Known:
         """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""
         covering = [(w, step) for w, step in zip(words[1:], sheet.steps, strict=True) if step.covers(asset.file)]
         key = (str(id(asset)), str(id(plan.book)), words[0], *(w for w, _ in covering))
@@ -284,19 +301,19 @@ class Worker(QObject):
         memo = self._memos.setdefault(asset.file, OrderedDict())
         if key not in memo:
             # Asset and book go along, so that their numbers are not given to others while they are keys.
-            memo[key] = (*self._evaluated(asset, plan, sheet, covered=bool(covering)), asset, plan.book)
+            prepared = evaluate(asset, sheet, plan)
+            memo[key] = _Known(prepared=prepared, is_as_read=not covering, asset=asset, book=plan.book)
             if len(memo) > _REMEMBERED:
                 memo.popitem(last=False)
         memo.move_to_end(key)
-        return memo[key][:2]
+        return memo[key]
 
-    def _evaluated(
-        self, asset: Asset, plan: Plan, sheet: Sheet, *, covered: bool
-    ) -> tuple[Prepared, tuple[Finding, ...]]:
-        prepared = evaluate(asset, sheet, plan)
-        # What no step covers is as it was read, and was surveyed then.
-        known = self._surveyed.get(asset) if not covered and plan.book is None else None
-        return prepared, survey(prepared.asset, plan.book) if known is None else known
+    def _findings(self, known: _Known) -> tuple[Finding, ...]:
+        if known.findings is None:
+            # What no step covers is as it was read, and was surveyed then.
+            read = self._surveyed.get(known.asset) if known.is_as_read and known.book is None else None
+            known.findings = survey(known.prepared.asset, known.book) if read is None else read
+        return known.findings
 
     def _deliver(self, run: Run) -> None:
         try:

@@ -252,7 +252,7 @@ class Asset:
     shading: tuple[str, ...] = ()
     unread: str = ""
 
-    @property
+    @cached_property
     def name(self) -> str:
         """The file's name without folders or suffix."""
         return PurePosixPath(self.file).stem
