@@ -175,7 +175,7 @@ def test_what_is_wrong_is_said(change, says, tmp_path):
         FORMATS["ply"].read(path, "tiller.ply", Limits(vertices=1000))
 
 
-@given(st.lists(st.lists(st.integers(0, 7), min_size=0, max_size=6), max_size=12), st.sampled_from(ORDERS))
+@given(st.lists(st.lists(st.integers(0, 7), min_size=1, max_size=6), max_size=12), st.sampled_from(ORDERS))
 def test_faces_of_any_mix_of_sides_come_back(tmp_path_factory, faces, order):
     corners = [tuple(map(float, c)) for c in np.random.default_rng(1).normal(0, 3, (8, 3)).round(3)]
     data = made(order, corners=corners, faces=faces)

@@ -213,3 +213,72 @@ def test_what_pivots_and_pieces_come_to_is_refused_by_formats_without_frames(tmp
             assert entry["status"] == "refused"
             assert "are not taken apart or hung elsewhere: deliver it as glb or usda" in entry["reason"]
         shutil.rmtree(tmp_path / "in")
+
+
+ASCII_PLY = """ply
+format ascii 1.0
+element vertex 4
+property float x
+property float y
+property float z
+element face 2
+property list uchar int vertex_indices
+end_header
+0 0 0
+1 0 0
+1 1 0
+0 1 0
+3 0 1 2
+3 0 2 3
+"""
+OFF_TEXT = "OFF\n4 2 0\n0 0 0\n1 0 0\n1 1 0\n0 1 0\n3 0 1 2\n3 0 2 3\n"
+
+
+@pytest.mark.parametrize(
+    ("suffix", "old", "new", "says"),
+    [
+        (".ply", "1 0 0\n", "1 0 0 7\n", "line 11 has more numbers than a row of vertex|line 12 has more"),
+        (".ply", "1 0 0\n1 1 0\n", "1 0 0\n1.5 0.5 0\n1 1 0\n", "0.5 stands where a whole number should|more numbers"),
+        (".ply", "3 0 1 2\n", "3 0 1\n2\n", "line 15 lies within a row of face that began before it"),
+        (".ply", "3 0 2 3\n", "3 0 2.5 3\n", "line 15: 2.5 stands where a whole number should"),
+        (".ply", "3 0 2 3\n", "0\n", "face 2 has no corners"),
+        (".ply", "vertex_indices", "vertex_endices", "2 rows of 'face' with no list called 'vertex_indices'"),
+        (".ply", "element face", "element fase", "2 rows of 'fase' with a list called 'vertex_indices'"),
+        (".off", "1 0 0\n", "1 0 0 7\n", "line 4 has 4 numbers, unlike other vertices"),
+        (".off", "3 0 2 3\n", "3 0 2 3 1 1\n", "line 8 has more numbers than its corners and a colour"),
+        (".off", "4 2 0", "4 1 0", "line 8 is behind the 4 vertices and 1 faces that it declares"),
+    ],
+)
+def test_rows_that_other_readers_would_take_for_others_are_refused(tmp_path, suffix, old, new, says):
+    text = {".ply": ASCII_PLY, ".off": OFF_TEXT}[suffix]
+    path = tmp_path / f"plate{suffix}"
+    path.write_text(text)
+    assert len(FORMATS[suffix[1:]].read(path, path.name).asset.meshes[0].triangles) == 2
+    assert old in text
+    path.write_text(text.replace(old, new, 1))
+    with pytest.raises(BadFile, match=says):
+        FORMATS[suffix[1:]].read(path, path.name)
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "says"),
+    [
+        ('count="144"', 'count="143"', "declares 143 numbers and has 144"),
+        ('id="beams-normals"', 'id="beams-points"', "has two of 'beams-points', a source and a source"),
+    ],
+)
+def test_a_collada_that_tells_its_numbers_twice_is_refused(tmp_path, old, new, says):
+    text = (BATCH / "footbridge.dae").read_text()
+    assert old in text
+    path = tmp_path / "footbridge.dae"
+    path.write_text(text.replace(old, new, 1))
+    with pytest.raises(BadFile, match=says):
+        FORMATS["dae"].read(path, path.name)
+
+
+def test_a_gltf_that_names_a_scene_and_has_none_is_refused(tmp_path):
+    document, binary = triangle_document()
+    del document["scenes"]
+    (tmp_path / "sign.glb").write_bytes(glb(document, binary))
+    with pytest.raises(BadFile, match="scene"):
+        FORMATS["glb"].read(tmp_path / "sign.glb", "sign.glb")

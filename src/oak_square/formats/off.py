@@ -217,11 +217,25 @@ class _Words:
         short = np.flatnonzero(lengths[:vertices] < need)
         if len(short):
             raise BadFile(self.file, f"line {self.line(int(first[short[0]]))} has fewer than {need} numbers")
+        if len(first) > vertices + faces:
+            line = self.line(int(first[vertices + faces]))
+            raise BadFile(
+                self.file, f"line {line} is behind the {vertices} vertices and {faces} faces that it declares"
+            )
+        odd = np.flatnonzero(lengths[:vertices] != _usual(lengths[:vertices]))
+        if len(odd):
+            many = int(lengths[odd[0]])
+            raise BadFile(self.file, f"line {self.line(int(first[odd[0]]))} has {many} numbers, unlike other vertices")
         rows, openings = first[:vertices], first[vertices : vertices + faces]
         sides = self.numbers(openings).astype(np.int64)
         bad = np.flatnonzero((sides < 0) | (sides + 1 > lengths[vertices:]))
         if len(bad):
             raise BadFile(self.file, f"line {self.line(int(openings[bad[0]]))} has fewer corners than it says")
+        # A colour may follow: a place in a map, or three or four numbers.
+        odd = np.flatnonzero(~np.isin(lengths[vertices:] - sides - 1, (0, 1, 3, 4)))
+        if len(odd):
+            line = self.line(int(openings[odd[0]]))
+            raise BadFile(self.file, f"line {line} has more numbers than its corners and a colour")
         start = np.concatenate([[0], np.cumsum(sides)[:-1]]).astype(np.int64) if faces else sides
         corners = np.repeat(openings + 1 - start, sides) + np.arange(int(sides.sum()))
         return _Carrier(
@@ -234,6 +248,11 @@ class _Words:
             corner_words=corners,
             counts=sides,
         )
+
+
+def _usual(lengths: Ints) -> int:
+    """Return what most of some lengths are."""
+    return int(np.bincount(lengths).argmax()) if len(lengths) else 0
 
 
 def _is_number(text: bytes) -> bool:

@@ -187,6 +187,21 @@ def _faces(carrier: _Carrier) -> tuple[str, NDArray[np.int64]] | None:
     return None if table is None or name is None else (name, table.lists[name].counts)
 
 
+def _check_no_faces(carrier: _Carrier, file: str) -> None:
+    """Make sure that a file without faces that are known has none: a name spoilt in its header is not the end of them.
+
+    Raises
+    ------
+    BadFile
+        With the rows that seem to be faces.
+    """
+    for name, table in carrier.tables.items():
+        known = set(_FACES) & set(table.lists)
+        if table.element.count and (name in {"face", "tristrips"} or known):
+            what = f"a list called '{next(iter(known))}'" if known else f"no list called '{_FACES[0]}'"
+            raise BadFile(file, f"has {table.element.count} rows of '{name[:40]}' with {what}: its faces can't be told")
+
+
 def _triples(carrier: _Carrier, table: Table, name: str) -> NDArray[np.uint32] | None:
     """Return faces that are all triangles, the usual case, in one go; None where some are not. Below 0 is far above."""
     own = table.lists[name]
@@ -225,11 +240,15 @@ def _triangles(
     if faces is None:
         strips = carrier.tables.get("tristrips")
         if strips is None or "vertex_indices" not in strips.lists:
+            _check_no_faces(carrier, file)
             return np.empty((0, 3), dtype=np.uint32), None
         corners = _items(carrier, strips, "vertex_indices")
         rows = _strips(corners, strips.lists["vertex_indices"].counts)
     else:
         name, counts = faces
+        if len(counts) and counts.min() == 0:
+            # Bytes that are missing farther up are read on as the count of what comes after.
+            raise BadFile(file, f"face {int(np.argmin(counts)) + 1} has no corners: the file is damaged")
         if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
             raise BadFile(file, f"has over {limits.triangles} triangles")
         alike = _triples(carrier, carrier.tables["face"], name)

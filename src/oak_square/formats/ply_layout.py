@@ -77,6 +77,8 @@ class Table:
     offsets : dict of str to int
         Of each plain property in a row of a table whose rows are alike.
     lists : dict of str to Lists
+    begins : ndarray of integers, shape (rows,)
+        Where each row begins, of rows that differ.
     """
 
     element: Element
@@ -84,6 +86,7 @@ class Table:
     stride: int
     offsets: dict[str, int] = field(default_factory=dict)
     lists: dict[str, Lists] = field(default_factory=dict)
+    begins: Ints = field(default_factory=lambda: np.empty(0, dtype=np.int64))
 
     def kind(self, name: str) -> str:
         """Return the type of a property."""
@@ -145,11 +148,13 @@ class Source:
     """Numbers of a file's body by their place: a byte in binary, a word in text."""
 
     def __init__(self, data: NDArray[np.uint8], header: Header, file: str) -> None:
-        self.data, self.order = data, header.order
+        self.data, self.order, self.file = data, header.order, file
+        self.header_lines = int(np.count_nonzero(data[: header.end] == ord("\n")))
         self.first, self.end = header.end, len(data)
         self.words: NDArray[np.float64] | None = None
+        self.line_starts = np.empty(0, dtype=bool)  # of each word, whether it is the first on its line
         if not header.order:
-            self.words = _words(data[header.end :], file)
+            self.words, self.line_starts = _words(data[header.end :], file)
             self.first, self.end = 0, len(self.words)
 
     def size(self, kind: str) -> int:
@@ -159,7 +164,7 @@ class Source:
     def at(self, places: Ints, kind: str) -> NDArray[Any]:
         """Return the numbers of one type at any places."""
         if self.words is not None:
-            return self.words[places]
+            return self._whole(self.words[places], places, kind)
         size = np.dtype(kind).itemsize
         rows = self.data[places[:, None] + np.arange(size)]
         return np.ascontiguousarray(rows).view(self.order + kind)[:, 0]
@@ -169,9 +174,23 @@ class Source:
         if not count or not width:
             return np.empty((count, width), dtype=kind)
         if self.words is not None:
-            return np.ndarray((count, width), np.float64, self.words, first * 8, (stride * 8, 8))
+            found = np.ndarray((count, width), np.float64, self.words, first * 8, (stride * 8, 8))
+            places = first + np.arange(count)[:, None] * stride + np.arange(width)
+            return self._whole(found, places, kind) if kind[0] in "iu" else found
         dtype = np.dtype(self.order + kind)
         return np.ndarray((count, width), dtype, self.data, first, (stride, dtype.itemsize))
+
+    def _whole(self, values: NDArray[np.float64], places: Ints, kind: str) -> NDArray[np.float64]:
+        """Return words, of a type of whole numbers where they are such."""
+        odd = np.flatnonzero(values != np.rint(values)) if kind[0] in "iu" else np.empty(0)
+        if len(odd):
+            place, value = int(places.ravel()[odd[0]]), float(values.ravel()[odd[0]])
+            raise BadFile(self.file, f"line {self.line(place)}: {value:g} stands where a whole number should")
+        return values
+
+    def line(self, word: int) -> int:
+        """Return the line of the file, from 1, that a word of a text is on, blank lines left out."""
+        return self.header_lines + int(self.line_starts[: word + 1].sum())
 
     def one(self, place: int, kind: str) -> int:
         """Return one whole number; EOFError where there is none."""
@@ -180,16 +199,20 @@ class Source:
         return int(self.at(np.array([place]), kind)[0])
 
 
-def _words(body: NDArray[np.uint8], file: str) -> NDArray[np.float64]:
-    text = body.tobytes()
-    count = len(token_spans(body)[0])
+def _words(body: NDArray[np.uint8], file: str) -> tuple[NDArray[np.float64], NDArray[np.bool_]]:
+    """Return the numbers of a text's rows, and which are the first on their lines."""
+    text, starts = body.tobytes(), token_spans(body)[0]
+    count, breaks = len(starts), np.flatnonzero(body == ord("\n"))
+    is_first = np.zeros(count + 1, dtype=bool)
+    is_first[np.searchsorted(starts, breaks)] = True
+    is_first[0] = True
     try:
         values = np.fromstring(text.decode("latin-1"), dtype=np.float64, sep=" ") if count else np.empty(0)
     except (ValueError, DeprecationWarning) as error:
         raise BadFile(file, "holds something that is no number among its rows") from error
     if len(values) != count:
         raise BadFile(file, "holds something that is no number among its rows")
-    return values
+    return values, is_first[:count]
 
 
 def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits) -> tuple[dict[str, Table], Source]:
@@ -211,12 +234,35 @@ def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits
             raise BadFile(
                 file, f"is cut short: it declares {element.count} rows of {element.name} and has fewer"
             ) from error
+        if source.words is not None:
+            _check_lines(source, table, at)
         found.setdefault(element.name, table)
     # A few bytes, such as a line's end, may follow; more means that rows are wider, or more, than is declared.
     if source.end - at > (0 if not header.order else _MOST_LEFT):
         what = "numbers" if not header.order else "bytes"
         raise BadFile(file, f"has {source.end - at} {what} behind the rows that it declares: it is damaged")
     return found, source
+
+
+def _check_lines(source: Source, table: Table, end: int) -> None:
+    """Make sure that each row of a text, up to the word `end`, is one line: else damage is read on as the next row.
+
+    Raises
+    ------
+    BadFile
+        With the line of the first that does not.
+    """
+    count = table.element.count
+    begins = table.start + np.arange(count) * table.stride if table.stride else table.begins
+    odd = np.flatnonzero(~source.line_starts[begins]) if count else begins
+    if len(odd):
+        line = source.line(int(begins[odd[0]]))
+        raise BadFile(source.file, f"line {line} has more numbers than a row of {table.element.name}: it is damaged")
+    lines = np.flatnonzero(source.line_starts[table.start : end]) + table.start
+    if len(lines) > count:
+        odd = np.flatnonzero(begins != lines[:count])
+        line = source.line(int(lines[odd[0] if len(odd) else count]))
+        raise BadFile(source.file, f"line {line} lies within a row of {table.element.name} that began before it")
 
 
 def _table(source: Source, element: Element, at: int) -> tuple[Table, int]:
@@ -229,9 +275,10 @@ def _table(source: Source, element: Element, at: int) -> tuple[Table, int]:
         raise EOFError
     counts: dict[str, list[int]] = {p.name: [] for p in element.properties if p.count_kind}
     starts: dict[str, list[int]] = {name: [] for name in counts}
-    place = at
+    place, begins = at, list[int]()
     # Where a row ends is known only once its lists are: the one walk over rows there is, over their counts alone.
     for _ in range(element.count):
+        begins.append(place)
         for p in element.properties:
             if p.count_kind is None:
                 place += source.size(p.kind)
@@ -246,7 +293,7 @@ def _table(source: Source, element: Element, at: int) -> tuple[Table, int]:
         if place > source.end:
             raise EOFError
     lists = {name: Lists(counts=np.array(counts[name]), starts=np.array(starts[name])) for name in counts}
-    return Table(element=element, start=at, stride=0, lists=lists), place
+    return Table(element=element, start=at, stride=0, lists=lists, begins=np.array(begins)), place
 
 
 def _alike(source: Source, element: Element, at: int) -> Table | None:

@@ -40,6 +40,7 @@ FRONT_OF = {"Y_UP": ("+Y", "+Z"), "Z_UP": ("+Z", "-Y"), "X_UP": ("+X", "+Z")}
 PROFILE = "OakSquare"
 """What our own extras are marked with."""
 _OWN = {"NORMAL", "TEXCOORD", "COLOR", "TANGENT", "TEXTANGENT", "BINORMAL", "TEXBINORMAL"}
+_GEOMETRIC = {"float_array", "source", "vertices", "geometry", "controller"}
 _POLYGONS = ("triangles", "polylist", "polygons", "trifans", "tristrips")
 
 
@@ -151,7 +152,7 @@ def open_document(path: Path, data: bytes, file: str, limits: Limits) -> Documen
     root = parse_xml(data, file, limits, is_utf8=encoding.startswith("utf-16"))
     if root.tag != "COLLADA":
         raise BadFile(file, f"is no COLLADA: its root is <{root.tag[:40]}>")
-    ids = {e.attributes["id"]: e for e in root.walk() if "id" in e.attributes}
+    ids = _ids(root, file)
     return Document(
         file=file, folder=path.parent, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits,
         encoding=encoding if encoding.startswith("utf-16") else "utf-8",
@@ -174,6 +175,25 @@ def _reading(root: Element, file: str) -> Reading:
     return Reading(metres_per_unit=metres, up=upward, front=front, source="declared")
 
 
+def _ids(root: Element, file: str) -> dict[str, Element]:
+    """Return what has an id, by it.
+
+    Raises
+    ------
+    BadFile
+        If two that hold geometry share one: which is meant can't be told.
+    """
+    found: dict[str, Element] = {}
+    for element in root.walk():
+        ident = element.attributes.get("id")
+        if ident is None:
+            continue
+        if ident in found and element.tag in _GEOMETRIC and found[ident].tag in _GEOMETRIC:
+            raise BadFile(file, f"has two of '{ident[:60]}', a {found[ident].tag} and a {element.tag}: it is damaged")
+        found[ident] = element
+    return found
+
+
 def _source(document: Document, ident: str) -> Source:
     element = document.ids.get(ident)
     floats = element.one("float_array") if element is not None else None
@@ -181,6 +201,9 @@ def _source(document: Document, ident: str) -> Source:
     if element is None or floats is None:
         raise document.fail(f"source '{ident[:60]}' is not there, or holds no numbers")
     numbers = document.numbers(floats)
+    told = _whole(floats.attributes.get("count"), len(numbers))
+    if told != len(numbers):
+        raise document.fail(f"source '{ident[:60]}' declares {told} numbers and has {len(numbers)}: it is damaged")
     declared = dict(accessor.attributes) if accessor is not None else {}
     count, stride, first = (_whole(declared.get(k), d) for k, d in (("count", -1), ("stride", 3), ("offset", 0)))
     if stride < 1:

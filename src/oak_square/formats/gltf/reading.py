@@ -105,7 +105,7 @@ def _parents(document: Document, limits: Limits) -> list[int | None]:
 
 def _shown(document: Document, parents: list[int | None]) -> list[bool]:
     scenes, nodes = document.items("scenes"), document.items("nodes")
-    if not scenes:
+    if not scenes and "scene" not in document.json:
         return [True] * len(parents)
     scene = scenes[_index(document, document.json.get("scene", 0), len(scenes), "scene")]
     roots = scene.get("nodes", [])
