@@ -23,6 +23,7 @@ __all__ = [
     "box_point",
     "fraction_of",
     "node_box",
+    "part_boxes",
     "points_box",
     "tree_box",
     "tree_boxes",
@@ -32,6 +33,7 @@ Array = NDArray[np.float64]
 EXTENTS = ("width", "height", "depth")
 """A box's sizes along its axes, in their order."""
 _CHUNK = 16_384  # rows; three float64 rows of these stay in a core's cache
+_MANY_NODES, _MANY_USERS = 64, 8  # from which on boxes are worked out for all at once
 _CORNERS = np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)], dtype=np.float64)
 
 
@@ -73,6 +75,7 @@ class Box:
 
 
 _BOXES: Memo[Box | None] = Memo(most=24)
+_PARTS: Memo[Array] = Memo()
 _TREES: Memo[tuple[Box | None, ...]] = Memo(most=3)
 
 
@@ -119,11 +122,49 @@ def _mesh_box(mesh: Mesh, matrix: Array) -> Box | None:
     return _BOXES.of(mesh, matrix.tobytes(), lambda: points_box(mesh.points, matrix))
 
 
+def part_boxes(asset: Asset) -> Array:
+    """Return the lowest and highest corners of each node's own geometry, shape (nodes, 2, 3), world axes, metres.
+
+    Rows that are not finite stand where there is none.
+    """
+    return _PARTS.of(asset, None, lambda: _all_parts(asset))
+
+
+def _all_parts(asset: Asset) -> Array:
+    found = np.full((len(asset.nodes), 2, 3), np.nan)
+    users: dict[int, list[int]] = {}
+    for i, node in enumerate(asset.nodes):
+        if node.mesh is not None:
+            users.setdefault(node.mesh, []).append(i)
+    for index, own in users.items():
+        points = asset.meshes[index].points
+        matrices = asset.worlds[own] @ np.array([asset.nodes[i].local_from_mesh for i in own])
+        if len(own) < _MANY_USERS or not len(points) or not np.isfinite(points).all():
+            boxes = [_mesh_box(asset.meshes[index], matrix) for matrix in matrices]
+            for i, box in zip(own, boxes, strict=True):
+                if box is not None:
+                    found[i] = box.low, box.high
+            continue
+        # All that draw one mesh at once, as many as fit the chunk.
+        rows = np.ascontiguousarray(points.T, dtype=np.float64)
+        for start in range(0, len(own), max(1, _CHUNK // len(points))):
+            some = slice(start, start + max(1, _CHUNK // len(points)))
+            linear, moved = matrices[some, :3, :3], matrices[some, :3, 3]
+            at = linear @ rows
+            found[own[some], 0] = at.min(axis=2) + moved
+            found[own[some], 1] = at.max(axis=2) + moved
+    found.setflags(write=False)
+    return found
+
+
 def node_box(asset: Asset, index: int, frame_from_world: Array | None = None) -> Box | None:
     """Return the box of one part's own geometry, along world axes or those of another frame."""
     mesh = asset.nodes[index].mesh
     if mesh is None:
         return None
+    if frame_from_world is None and len(asset.nodes) > _MANY_NODES:
+        low, high = part_boxes(asset)[index]
+        return Box(low, high) if np.isfinite(low).all() else None
     matrix = asset.world_from_mesh(index)
     return _mesh_box(asset.meshes[mesh], matrix if frame_from_world is None else frame_from_world @ matrix)
 
@@ -159,4 +200,8 @@ def _all_trees(asset: Asset, frame_from_world: Array | None) -> tuple[Box | None
 
 def asset_box(asset: Asset) -> Box | None:
     """Return the box of all that the default scene shows, working frame; None when there is nothing."""
-    return _union(node_box(asset, i) for i in asset.parts)
+    if len(asset.nodes) <= _MANY_NODES:
+        return _union(node_box(asset, i) for i in asset.parts)
+    shown = part_boxes(asset)[list(asset.parts)]
+    there = shown[np.isfinite(shown).all(axis=(1, 2))]
+    return Box(there[:, 0].min(axis=0), there[:, 1].max(axis=0)) if len(there) else None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -17,7 +18,7 @@ from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh
 
-__all__ = ["check_numbers", "float32_step", "numbers_reach", "stored_step"]
+__all__ = ["check_numbers", "float32_step", "numbers_reach", "stored_step", "stored_steps"]
 
 Array = NDArray[np.float64]
 _REACHES: Memo[Array] = Memo()
@@ -49,6 +50,18 @@ def stored_step(asset: Asset, index: int) -> float:
     """Return the gap, metres in the world, between neighbouring float32 numbers at a part's furthest stored vertex."""
     steps = [float32_step(reach) if reach > 0 else 0.0 for reach in _stored_reach(asset, index)]
     return _in_world(asset, index, np.array(steps))
+
+
+def stored_steps(asset: Asset, parts: Sequence[int]) -> Array:
+    """Return `stored_step` of each of some parts, shape (K,), worked out for all at once."""
+    if not parts:
+        return np.empty(0)
+    matrices = np.array([asset.nodes[i].local_from_mesh for i in parts])
+    reaches = np.array([numbers_reach(asset.mesh_of(i)) for i in parts])
+    stored = (np.abs(matrices[:, :3, :3]) @ reaches[:, :, None])[..., 0] + np.abs(matrices[:, :3, 3])
+    steps = np.where(stored > 0, np.spacing(np.minimum(stored, 3e38).astype(np.float32)), 0.0)
+    found: Array = (np.abs(asset.worlds[list(parts), :3, :3]) * steps[:, None, :]).max(axis=(1, 2))
+    return found
 
 
 def check_numbers(before: Asset, after: Asset) -> None:

@@ -9,13 +9,13 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box
+from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box, part_boxes
 from oak_square.core.findings import Finding, finding
 from oak_square.core.lengths import UNIT_WORDS, format_length
 from oak_square.core.memo import Memo
 from oak_square.core.placement import turn_degrees
 from oak_square.core.plausible import likelier_side_down, likelier_unit
-from oak_square.core.precision import float32_step, stored_step
+from oak_square.core.precision import float32_step, stored_steps
 from oak_square.core.size_book import SizeBook
 from oak_square.core.tolerances import (
     COARSE_FLOAT32_M,
@@ -97,13 +97,25 @@ def _count_flat(mesh: Mesh) -> int:
 
 
 def _of_nodes(asset: Asset) -> Iterator[Finding]:
-    told = _with_something_to_tell(asset)
-    for i, node in enumerate(asset.nodes):
+    told, apart = _with_something_to_tell(asset), _with_pivots_outside(asset)
+    for i in np.flatnonzero(told | apart).tolist():
+        node = asset.nodes[i]
         if node.shown:
             if told[i]:
                 yield from _of_channels(node)
                 yield from _of_axes(asset, i)
-            yield from _of_pivot(asset, i)
+            if apart[i]:
+                yield from _of_pivot(asset, i)
+
+
+def _with_pivots_outside(asset: Asset) -> NDArray[np.bool_]:
+    """Return which nodes' pivots may lie outside their boxes, shape (nodes,): looked at all at once."""
+    if not asset.nodes:
+        return np.zeros(0, dtype=bool)
+    boxes, pivots = part_boxes(asset), asset.worlds[:, :3, 3]
+    off = np.maximum(np.maximum(boxes[:, 0] - pivots, pivots - boxes[:, 1]), 0.0)
+    found: NDArray[np.bool_] = np.linalg.norm(off, axis=1) > 0  # false where there is no box
+    return found
 
 
 def _with_something_to_tell(asset: Asset) -> NDArray[np.bool_]:
@@ -210,9 +222,10 @@ def _of_place(asset: Asset, box: Box) -> Iterator[Finding]:
         message = f"{format_length(furthest)} out, float32 steps are {format_length(spacing)}"
         yield finding("far-from-origin", message, measure=spacing)
     # A node may bring back what its numbers have far out: they are as coarse all the same.
-    steps = {i: stored_step(asset, i) for i in asset.parts if asset.nodes[i].skin is None}
-    worst = max(steps, key=lambda i: steps[i], default=None)
-    if worst is not None and steps[worst] > max(COARSE_FLOAT32_M, spacing):
-        name, step = asset.nodes[worst].name, steps[worst]
+    parts = [i for i in asset.parts if asset.nodes[i].skin is None]
+    steps = stored_steps(asset, parts)
+    if len(steps) and steps.max() > max(COARSE_FLOAT32_M, spacing):
+        worst = int(np.argmax(steps))
+        name, step = asset.nodes[parts[worst]].name, float(steps[worst])
         message = f"the numbers of '{name}' lie so far from its pivot that float32 steps are {format_length(step)}"
         yield finding("far-from-origin", message, part=name, measure=step)
