@@ -13,8 +13,12 @@ missing_packages() {
   command -v dpkg-query >/dev/null || return 0
   local name
   for name in "$@"; do
-    # Newer releases have renamed some for 64-bit time: libglib2.0-0 is libglib2.0-0t64 there.
-    dpkg-query -W -f='${Status}\n' "$name" "${name}t64" 2>/dev/null | grep -q 'ok installed' || printf '%s ' "$name"
+    # Newer releases have renamed some for 64-bit time: libglib2.0-0 is libglib2.0-0t64 there. Of two names one is
+    # always unknown, which dpkg-query calls a failure: what it prints counts, not how it ends.
+    case "$(dpkg-query -W -f='${Status}\n' "$name" "${name}t64" 2>/dev/null || true)" in
+      *"ok installed"*) ;;
+      *) printf '%s ' "$name" ;;
+    esac
   done
 }
 
