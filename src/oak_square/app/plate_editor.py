@@ -32,6 +32,7 @@ class PlateEditor(QFrame):
         self._common_m: float | None = None
         self.field = LengthEdit("Extent", "The length it shall have", self)
         self.field.entered.connect(self._typed)
+        self.field.complained.connect(lambda why: self._hint(why))
         self.keep = Choices(
             [
                 ("proportions", "all", "The other extents follow in proportion"),
@@ -59,7 +60,7 @@ class PlateEditor(QFrame):
         self.keep.show_choice(self._keep)
         self.keep.setVisible(not common)
         self._follows.setVisible(not common)
-        self.hint.setText("All that is selected, by one factor. Enter keeps." if common else "Enter keeps, Esc drops.")
+        self._hint("")
         self.adjustSize()
         above = self.parentWidget()
         assert above is not None
@@ -70,6 +71,13 @@ class PlateEditor(QFrame):
         self.show()
         self.raise_()
         self.field.setFocus(Qt.FocusReason.MouseFocusReason)
+
+    def _hint(self, why: str) -> None:
+        usual = (
+            "Enter keeps, Esc drops." if self._common_m is None else "All that is selected, by one factor. Enter keeps."
+        )
+        self.hint.setText(why or usual)
+        self.adjustSize()
 
     def _typed(self, text: str) -> None:
         self._text = text

@@ -11,8 +11,10 @@ from oak_square.core.findings import Finding
 from oak_square.core.lengths import UNITS
 from oak_square.steps import STEPS, Step
 
-__all__ = ["BY_HAND", "as_reads", "called", "can_settle", "globs_for", "remedy"]
+__all__ = ["BY_HAND", "FRONT_OF", "as_reads", "called", "can_settle", "globs_for", "remedy"]
 
+FRONT_OF = {"+Y": "+Z", "-Y": "+Z", "+Z": "-Y", "-Z": "+Y", "+X": "+Z", "-X": "+Z"}
+"""The front that goes with an up axis by custom."""
 _UNIT_OF = {metres: name for name, metres in UNITS.items()}
 
 
@@ -39,24 +41,31 @@ def called(files: Sequence[str]) -> dict[str, str]:
 
 def can_settle(code: str) -> bool:
     """Tell whether some step settles findings of `code`."""
-    return code == "unit-suspect" or code in _WORDS or code in BY_HAND
+    return code in {"unit-suspect", "up-suspect"} or code in _WORDS or code in BY_HAND
 
 
-def remedy(code: str, found: Mapping[str, Sequence[Finding]]) -> Step | None:
+def remedy(code: str, found: Mapping[str, Sequence[Finding]], reads: Mapping[str, str] | None = None) -> Step | None:
     """Return the step that settles findings of `code`, or None where no step can.
 
     Parameters
     ----------
     code : str
     found : mapping of file to its findings of that code
-        Where the findings point to different units, the step is for the files of the most frequent one: the rest
-        keep their finding, and get a step of their own.
+    reads : mapping of file to str, optional
+        Of a suspect unit or up axis, what is known to be the best of each file: a unit, or a signed axis. Where files
+        differ, the step is for those of the most frequent one: the rest keep their finding, and get a step of their
+        own.
     """
     files = list(found)
-    if code == "unit-suspect":
-        wanted = Counter(_UNIT_OF.get(f.measure or 0.0) for each in found.values() for f in each).most_common(1)[0][0]
-        files = [n for n, each in found.items() if any(_UNIT_OF.get(f.measure or 0.0) == wanted for f in each)]
-        return STEPS["unit"].model_validate({"reads": wanted, "for": globs_for(files)})
+    if code in {"unit-suspect", "up-suspect"}:
+        usual = {f: _UNIT_OF.get(each[0].measure or 0.0, "m") for f, each in found.items()}
+        usual = usual if code == "unit-suspect" else dict.fromkeys(found, "+Z")
+        best = {**usual, **{f: r for f, r in (reads or {}).items() if f in found}}
+        wanted = Counter(best.values()).most_common(1)[0][0]
+        scope = globs_for([f for f in files if best[f] == wanted])
+        if code == "unit-suspect":
+            return STEPS["unit"].model_validate({"reads": as_reads(wanted), "for": scope})
+        return STEPS["turn"].model_validate({"up": wanted, "front": FRONT_OF[wanted], "for": scope})
     words = _WORDS.get(code)
     if words is None:
         return None
@@ -65,7 +74,6 @@ def remedy(code: str, found: Mapping[str, Sequence[Finding]]) -> Step | None:
 
 _WORDS: dict[str, dict[str, object]] = {
     "unit-assumed": {"do": "unit", "reads": "m"},
-    "up-suspect": {"do": "turn", "up": "+Z", "front": "-Y"},
     "pivot-outside": {"do": "pivot", "at": "base", "of": "parts"},
     "pivot-off-base": {"do": "pivot", "at": "base"},
     "off-origin": {"do": "pivot", "at": "base"},

@@ -12,6 +12,7 @@ from oak_square.app.session import Session
 from oak_square.app.strip import Card
 from oak_square.app.work import Outcome
 from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
+from oak_square.core.plausible import likelier_up
 from oak_square.core.scene import Asset
 from oak_square.formats import losses_said, target_of
 from oak_square.sheet import StepOutcome
@@ -94,6 +95,19 @@ def having(session: Session, code: str) -> dict[str, list[Finding]]:
         if file not in session.document.left_out
     }
     return {file: own for file, own in found.items() if own}
+
+
+def likeliest(session: Session, code: str) -> dict[str, str]:
+    """Return what is known best of files with a suspect unit or up axis: the ranking's unit, the side it stands on."""
+    best: dict[str, str] = {}
+    for file in having(session, code) if code in {"unit-suspect", "up-suspect"} else ():
+        question = session.outcomes[file].question
+        if code == "up-suspect":
+            up = likelier_up(session.assets[file])
+            best |= {file: up} if up is not None else {}
+        elif question is not None and question.ranking is not None:
+            best[file] = question.ranking.best.unit
+    return best
 
 
 def finding_groups(session: Session) -> tuple[list[FindingGroup], str]:

@@ -9,7 +9,7 @@ from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QWidget
 
 from oak_square.core.errors import BadLength
-from oak_square.core.lengths import UNIT_WORDS, parse_length
+from oak_square.core.lengths import UNIT_WORDS, as_written, parse_length
 from oak_square.core.shown_units import DENOMINATORS, Shown
 
 __all__ = ["UnitButton"]
@@ -95,7 +95,7 @@ class UnitButton(QPushButton):
         text, wanted = QInputDialog.getText(self, "The grid", "One line every", text=present)
         if wanted:
             try:
-                metres = parse_length(text, bare=self._shown.bare, module=self._shown.module)
+                metres = parse_length(as_written(text), bare=self._shown.bare, module=self._shown.module)
             except BadLength:
                 return
             if metres > 0:

@@ -24,6 +24,7 @@ from oak_square.app.hierarchy import Hierarchy
 from oak_square.app.menu import FileMenu, action
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
+from oak_square.app.panel.edits import unreadable
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.remedies import BY_HAND, remedy
@@ -34,6 +35,7 @@ from oak_square.app.shown import (
     effect_rows,
     finding_groups,
     having,
+    likeliest,
     loss_lines,
     scope_of,
     stage_notes,
@@ -48,6 +50,7 @@ from oak_square.app.view import Renderer
 from oak_square.app.view_area import VIEWS, ViewArea
 from oak_square.core.findings import STAGES
 from oak_square.sheet import Deliver
+from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS
 
 __all__ = ["Window"]
@@ -155,7 +158,7 @@ class Window(QMainWindow):
         for k, stage in enumerate(STAGES, 1):
             action(self, stage.capitalize(), f"Alt+{k}", partial(session.enter_stage, stage))
         for key in ("Return", "Enter"):
-            action(self, "Keep what is tried", key, session.keep_draft)
+            action(self, "Keep what is tried", key, self._keep)
         action(self, "Drop what is tried", "Esc", self._escape)
         action(self, "Filter the batch", "Ctrl+F", lambda: self.filter.setFocus(Qt.FocusReason.ShortcutFocusReason))
         for key, view in (("B", "before-after"), ("L", "line-up")):
@@ -212,7 +215,7 @@ class Window(QMainWindow):
         self.foot.unit.module_wished.connect(session.set_module)
         self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))
         self.panel.step_wished.connect(self._try)
-        self.panel.keep_wished.connect(session.keep_draft)
+        self.panel.keep_wished.connect(self._keep)
         session.document_changed.connect(self._forget_field)
         self.panel.drop_wished.connect(session.drop_draft)
         self.panel.asset_wished.connect(lambda file: session.select((file,), None))
@@ -284,8 +287,16 @@ class Window(QMainWindow):
         self._typed_in = field
         try:
             self.session.try_step(kind.model_validate(words), joins=joins)
-        except ValueError as error:
-            self.foot.say(str(error).splitlines()[-1])
+        except ValueError:
+            self.foot.say(f"Not a step yet: {in_words(kind, words)}")
+
+    def _keep(self) -> None:
+        """Keep the draft, unless something typed can't be read: then nothing is kept that was not meant."""
+        why = unreadable(self.desk.plate_editor) or self.panel.unreadable()
+        if why:
+            self.foot.say(why)
+        else:
+            self.session.keep_draft()
 
     def _forget_field(self) -> None:
         if self.session.document.draft is None:
@@ -304,7 +315,7 @@ class Window(QMainWindow):
             self.session.drop_draft()
 
     def _settle(self, code: str) -> None:
-        step = remedy(code, having(self.session, code))
+        step = remedy(code, having(self.session, code), likeliest(self.session, code))
         if step is None and code in BY_HAND:
             # No one step is right for all: where each is settled is a hand's turn away.
             self.session.select(tuple(having(self.session, code)))
@@ -404,7 +415,7 @@ class Window(QMainWindow):
         document, scope = session.document, scope_of(session)
         lead = session.outcomes.get(session.lead or "")
         asset = lead.before.asset if lead is not None else None
-        self.panel.show_unit(session.unit)
+        self.panel.show_unit(session.unit, document.sheet.deliver.setting())
         self.foot.unit.show_unit(session.unit)
         self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
         if session.stage == "receive":

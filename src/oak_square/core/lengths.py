@@ -14,6 +14,7 @@ from oak_square.core.errors import BadLength, did_you_mean
 __all__ = [
     "UNITS",
     "UNIT_WORDS",
+    "as_written",
     "auto_unit",
     "format_length",
     "format_size",
@@ -44,6 +45,8 @@ _SYNONYMS = {
 _LONGEST_TEXT = 80
 _NOTHING_M = 1e-10  # less than an atom: what float64 leaves of a zero
 _NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
+_COMMA = re.compile(r"(\d*)((?:,\d+)+(?:\.\d+)?)")
+_BARE_INCHES = re.compile(rf"(['′]|\b(?:ft|foot|feet))\s*-?\s*({_NUMBER})\s*$")
 _TERM = re.compile(rf"\s*({_NUMBER})\s*([A-Za-z]+|['\"′″])?\s*-?")
 
 
@@ -88,13 +91,34 @@ def parse_length(text: str | float, *, bare: float, module: float | None = None)
     return value
 
 
+def as_written(text: str) -> str:
+    """Return what a person types as a length or a number as it is written: a decimal comma as a point, inches named.
+
+    Raises
+    ------
+    BadLength
+        If a comma may part thousands as well as decimals.
+    """
+    body = _BARE_INCHES.sub(r'\1 \2"', text.strip().replace("−", "-").replace("×", "*"))
+
+    def pointed(match: re.Match[str]) -> str:
+        whole, rest = match[1], match[2]
+        if rest.count(",") > 1 or "." in rest:
+            raise BadLength(f"'{match[0]}' has more than one mark: write {match[0].replace(',', '')}, with one at most")
+        if len(rest) == 4 and 0 < len(whole) < 4 and whole != "0":
+            raise BadLength(f"'{match[0]}' may be {whole}.{rest[1:]} or {whole}{rest[1:]}: write which")
+        return f"{whole}.{rest[1:]}"
+
+    return _COMMA.sub(pointed, body)
+
+
 def parse_entry(text: str, *, present: float, bare: float, module: float | None = None) -> float:
     """Return what is typed into a field that shows the length `present`, metres; absolute, or relative to it.
 
     Parameters
     ----------
     text : str
-        A length, or `+4cm` (longer by), `+-4cm` (shorter by), `*0.5`, `/2`, `50%`.
+        A length, or `+4cm` (longer by), `+-4cm` (shorter by), `*0.5`, `/2`, `50%`; as `as_written` reads it.
     present : float, metres
     bare, module : float, metres
         As `parse_length` takes them.
@@ -104,7 +128,7 @@ def parse_entry(text: str, *, present: float, bare: float, module: float | None 
     BadLength
         If it is neither.
     """
-    body = text.strip().replace("−", "-").replace("×", "*")
+    body = as_written(text)
     if body.startswith("+"):
         return present + parse_length(body[1:], bare=bare, module=module)
     if body[:1] in {"*", "/"} or body.endswith("%"):

@@ -18,7 +18,7 @@ from oak_square.core.lengths import UNITS
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset
 
-__all__ = ["likelier_side_down", "likelier_unit", "size_log_likelihood"]
+__all__ = ["likelier_side_down", "likelier_unit", "likelier_up", "size_log_likelihood"]
 
 _TYPICAL_M = 1.5
 _SPREAD = 1.3
@@ -66,6 +66,17 @@ def likelier_side_down(asset: Asset) -> str | None:
     side = max(("left", "right", "back", "front"), key=lambda s: shares[s])
     facing = {"left": "right", "right": "left", "back": "front", "front": "back"}[side]
     return side if shares[side] > 0.6 and shares[facing] < 0.25 else None
+
+
+def likelier_up(asset: Asset) -> str | None:
+    """Return the signed file axis that is up where the model seems to stand on a side; None where it does not."""
+    side = likelier_side_down(asset)
+    if side is None:
+        return None
+    axis, sign = next((axis, sign) for name, axis, sign in _DOWN if name == side)
+    up = asset.reading.rotation.T @ (np.eye(3)[axis] * -sign)
+    k = int(np.argmax(np.abs(up)))
+    return f"{'+' if up[k] > 0 else '-'}{'XYZ'[k]}"
 
 
 def _foot_shares(asset: Asset) -> dict[str, float] | None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -74,8 +76,13 @@ class BakeBody(Body):
         self.means.show_choice("bake")
 
     def _changed(self, _key: str = "") -> None:
+        words = self.told()
+        self.wish(words if words["what"] else {})
+
+    def told(self) -> dict[str, Any]:
+        """Return which channels are ticked."""
         what = [name for name, box in self.channels.items() if box.isChecked()]
-        self.wish({"do": self.means.choice or "bake", "what": what} if what else {})
+        return {"do": self.means.choice or "bake", "what": what}
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a bake or reset step, and the table to the lead asset."""

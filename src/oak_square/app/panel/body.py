@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
@@ -13,6 +15,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
 from oak_square.steps import Step
 
+Array = NDArray[np.float64]
 __all__ = ["Body", "Pages"]
 
 
@@ -23,9 +26,15 @@ class Body(QWidget):
     stage = ""
     shown = Shown()
     """What lengths are shown and typed in."""
+    delivery_from_working: Array = np.eye(3)
+    """The (3, 3) rotation that shows points along the delivery axes."""
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to `step`, or to none; `asset` is the lead one before it. Sends no wish."""
+
+    def told(self) -> dict[str, Any]:
+        """Return what the form shows of the step that is open, as it would say it; of what it can't draw, nothing."""
+        return {}
 
     def wish(self, words: Mapping[str, Any]) -> None:
         """Ask for a step of these words; of no words, for none."""

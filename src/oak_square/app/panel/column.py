@@ -11,8 +11,11 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVB
 from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.body import Body
 from oak_square.app.panel.deliver_body import DeliverBody
+from oak_square.app.panel.edited import SHARED, beyond, edited
+from oak_square.app.panel.edits import fields_of, unreadable
 from oak_square.app.panel.effect_view import EffectRow, EffectView
-from oak_square.app.panel.field_form import FieldForms
+from oak_square.app.panel.field_form import FieldForms, written
+from oak_square.app.panel.fields import Advice, soft
 from oak_square.app.panel.pivot_body import PivotBody
 from oak_square.app.panel.place_body import PlaceBody
 from oak_square.app.panel.receive_body import ReceiveBody
@@ -22,7 +25,7 @@ from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.stage_ruler import STAGE_HELP
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
-from oak_square.steps import STEPS, Step
+from oak_square.steps import STEPS, Setting, Step
 
 __all__ = ["PanelColumn"]
 
@@ -41,6 +44,7 @@ class PanelColumn(QWidget):
         super().__init__(parent)
         self.bodies: dict[str, Body] = {kind.stage: kind(self) for kind in _BODIES}
         self._words: dict[str, Any] = {}
+        self._told: dict[str, Any] = {}
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 12)
         outer.setSpacing(8)
@@ -66,20 +70,31 @@ class PanelColumn(QWidget):
         for body in self.bodies.values():
             rows.addWidget(body)
             body.words_wished.connect(self._wish)
+        self.more = soft("", self)
+        self.more.setToolTip("What the means above don't show; it stays as it is. Every field of it is below")
+        self.more.hide()
+        rows.addWidget(self.more)
         self.every = FieldForms(self)
-        self.every.words_wished.connect(self._wish)
+        self.every.words_wished.connect(self._wish_fields)
         rows.addWidget(self.every)
         self.effect = EffectView(self)
         self.effect.asset_wished.connect(self.asset_wished)
         rows.addWidget(self.effect)
+        self._has_draft = False
         self._foot = self._make_foot()
         outer.addWidget(self._foot)
+        for field in [f for body in self.bodies.values() for f in fields_of(body)]:
+            field.complained.connect(self._tell_trouble)
 
     def _make_foot(self) -> QWidget:
         foot = QWidget(self)
-        line = QHBoxLayout(foot)
-        line.setContentsMargins(14, 0, 14, 0)
+        column = QVBoxLayout(foot)
+        column.setContentsMargins(14, 0, 14, 0)
+        line = QHBoxLayout()
         line.setSpacing(6)
+        self.trouble = Advice(foot)
+        self.trouble.hide()
+        column.addWidget(self.trouble)
         self.keep = QPushButton("Keep as step  ⏎", foot)
         self.keep.setProperty("role", "primary")
         self.keep.setToolTip("Put what is tried on the prep sheet (Enter)")
@@ -89,12 +104,22 @@ class PanelColumn(QWidget):
         self.drop.clicked.connect(self.drop_wished)
         line.addWidget(self.keep, 1)
         line.addWidget(self.drop)
+        column.addLayout(line)
         return foot
 
-    def show_unit(self, unit: Shown) -> None:
-        """Show and read lengths in `unit`."""
+    def unreadable(self) -> str:
+        """Return why something that is typed here can't be read; empty where all can."""
+        return unreadable(self)
+
+    def _tell_trouble(self, _why: str) -> None:
+        why = self.unreadable()
+        self.trouble.show_lines([why] if why else [], "fix")
+        self._foot.setVisible(bool(why) or self._has_draft)
+
+    def show_unit(self, unit: Shown, setting: Setting) -> None:
+        """Show and read lengths in `unit`, and points along the axes of delivery."""
         for body in self.bodies.values():
-            body.shown = unit
+            body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
 
     def show_stage(
         self, stage: str, scope: Scope, draft: Step | None, editing: int | None, asset: Asset | None = None
@@ -110,10 +135,15 @@ class PanelColumn(QWidget):
             self._rows.setStretchFactor(other, 1 if whole and other is body else 0)
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
+        self._told = body.told() if own is not None else {}
+        more = beyond(self._words, self._told)
+        self.more.setText("It says too: " + "; ".join(f"{k}: {written(v)}" for k, v in more.items()))
+        self.more.setVisible(bool(more))
         self.every.show_stage(stage, self._words)
         self.scope.setVisible(not whole)
         self.effect.setVisible(not whole and own is not None)
-        self._foot.setVisible(draft is not None)
+        self._has_draft = draft is not None
+        self._tell_trouble("")
         self.keep.setText("Keep as step  ⏎" if editing is None else "Keep the change  ⏎")
         self.scope.show_scope(scope, own, None)
         self._spacer_wanted(not whole)
@@ -135,14 +165,23 @@ class PanelColumn(QWidget):
         self.scope.show_scope(scope, draft, (len(rows), parts))
         self.effect.show_effect(rows, consequences)
 
-    def _wish(self, words: Mapping[str, Any]) -> None:
-        self.step_wished.emit(self._scoped(words) if words else {})
+    def _wish(self, words: Mapping[str, Any], told: Mapping[str, Any] | None = None) -> None:
+        """Ask for a step: what is open with what was changed in it, or a new one for what is chosen."""
+        if self._words:
+            self.step_wished.emit(self._complete(edited(self._words, self._told if told is None else told, words)))
+        else:
+            self.step_wished.emit(self._complete({**words, **self.scope.words}) if words else {})
+
+    def _wish_fields(self, words: Mapping[str, Any]) -> None:
+        # This form shows all that a step says but what every step may say.
+        self._wish(words, {k: v for k, v in self._words.items() if k not in SHARED})
 
     def _scope_changed(self) -> None:
         if self._words:
-            self.step_wished.emit(self._scoped({k: v for k, v in self._words.items() if k not in {"for", "parts"}}))
+            rest = {k: v for k, v in self._words.items() if k not in {"for", "parts"}}
+            self.step_wished.emit(self._complete({**rest, **self.scope.words}))
 
-    def _scoped(self, words: Mapping[str, Any]) -> dict[str, Any]:
-        """Return a step's words with the scope that is chosen; a step that must name parts names all of them."""
-        every = {"parts": ["*"]} if STEPS[str(words["do"])].needs_parts else {}
-        return {**every, **words, **self.scope.words}
+    def _complete(self, words: dict[str, Any]) -> dict[str, Any]:
+        """Return a step's words; one that must name parts, and names none, names all of them."""
+        needs = bool(words) and STEPS[str(words["do"])].needs_parts and "parts" not in words
+        return {**words, "parts": ["*"]} if needs else words

@@ -8,21 +8,23 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from oak_square.core.errors import BadLength
-from oak_square.core.lengths import parse_entry, parse_factor
+from oak_square.core.lengths import as_written, parse_entry, parse_factor
 from oak_square.core.shown_units import Shown
 
-__all__ = ["LengthEdit", "NumberEdit", "Triple"]
+__all__ = ["LengthEdit", "NumberEdit", "Triple", "fields_of", "unreadable"]
 
 _RELATIVE = ("+", "*", "/", "×")
 
 
 class _Edit(QLineEdit):
-    """Reads what is typed as it is typed; what can't be read is marked, and said in its tooltip."""
+    """Reads what is typed as it is typed. What can't be read as a whole is marked, and `why` says so."""
+
+    complained = Signal(str)  # why what is typed can't be read; empty once it can
 
     def __init__(self, name: str, tip: str, parent: QWidget) -> None:
         super().__init__(parent)
         self.setAccessibleName(name)
-        self._tip = tip
+        self._tip, self.why = tip, ""
         self.setToolTip(tip)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.textEdited.connect(self._typed)
@@ -37,6 +39,9 @@ class _Edit(QLineEdit):
         raise TypeError("each kind of field reads its own text")
 
     def _complain(self, why: str) -> None:
+        if why != self.why:
+            self.why = why
+            self.complained.emit(why)
         self.setToolTip(why or self._tip)
         if self.property("wrong") != bool(why):
             self.setProperty("wrong", bool(why))
@@ -51,12 +56,12 @@ class LengthEdit(_Edit):
 
     def __init__(self, name: str, tip: str, parent: QWidget) -> None:
         super().__init__(name, f"{tip}\n90 cm, 3' 6\", 5.2 m; or from what it is now: +4cm, *0.5, 50%", parent)
-        self.present_m = 0.0
+        self.present_m: float | None = 0.0
         self._unit = Shown()
 
     def show_length(self, text: str, present_m: float | None, unit: Shown) -> None:
         """Show `text`, or nothing over what the length is now; what is typed bare is in `unit`."""
-        self.present_m, self._unit = present_m or 0.0, unit
+        self.present_m, self._unit = present_m, unit
         self.setPlaceholderText("" if present_m is None else unit.length(present_m))
         self.show_text(text)
 
@@ -66,13 +71,16 @@ class LengthEdit(_Edit):
             self.entered.emit("")
             return
         try:
-            metres = parse_entry(text, present=self.present_m, bare=self._unit.bare, module=self._unit.module)
+            relative = as_written(text).startswith(_RELATIVE) or text.strip().endswith("%")
+            if relative and self.present_m is None:
+                raise BadLength("there is no one length that this could be told from")
+            metres = parse_entry(text, present=self.present_m or 0.0, bare=self._unit.bare, module=self._unit.module)
+            typed = self._unit.as_typed(as_written(text))
         except BadLength as error:
             self._complain(str(error))
             return
         self._complain("")
-        relative = text.strip().startswith(_RELATIVE) or text.strip().endswith("%")
-        self.entered.emit(f"{metres:.9g} m" if relative else self._unit.as_typed(text))
+        self.entered.emit(f"{metres:.9g} m" if relative else typed)
 
 
 class NumberEdit(_Edit):
@@ -90,12 +98,23 @@ class NumberEdit(_Edit):
             self.entered.emit(None)
             return
         try:
-            value = self._read(text)
+            value = self._read(as_written(text))
         except (BadLength, ValueError) as error:
             self._complain(str(error))
             return
         self._complain("")
         self.entered.emit(value)
+
+
+def fields_of(within: QWidget) -> list[_Edit]:
+    """Return the fields that numbers are typed into there."""
+    return within.findChildren(_Edit)
+
+
+def unreadable(within: QWidget) -> str:
+    """Return why something that is typed there can't be read, with the field's name; empty where all can."""
+    fields = (e for e in fields_of(within) if e.why and e.isVisible())
+    return next((f"{e.accessibleName()}: {e.why}" for e in fields), "")
 
 
 def _degrees(text: str) -> float:

@@ -16,7 +16,7 @@ from oak_square.app.panel.fields import Advice, Choices, column, labelled, soft
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step
 
-__all__ = ["FieldForm", "FieldForms"]
+__all__ = ["FieldForm", "FieldForms", "written"]
 
 _ELSEWHERE = {"do", "for_", "parts", "skip", "paused", "may_refuse", "note"}  # the scope row and the cards have these
 
@@ -97,7 +97,7 @@ class FieldForm(QWidget):
             assert line is not None
             if line.hasFocus() and line.isModified() and mine:
                 continue
-            text = _written(words[key]) if mine and key in words else ""
+            text = written(words[key]) if mine and key in words else ""
             if edit.currentText() != text and not (line.hasFocus() and line.isModified()):
                 edit.setEditText(text)
         if mine:
@@ -105,7 +105,7 @@ class FieldForm(QWidget):
             self._complain("")
 
 
-def _written(value: Any) -> str:
+def written(value: Any) -> str:
     """Return a value as a sheet has it, on one line."""
     yaml = YAML(typ="safe")
     yaml.default_flow_style = True

@@ -53,7 +53,7 @@ class PivotBody(Body):
         self._point: list[str | float] = list(_BASE)
         self._inset: dict[str, str] = {}
         self._xyz = ["", "", ""]
-        self._shown = False
+        self._is_drawn = True  # where the pivot goes is something that these pages can show
 
     def _fill_box(self, page: QWidget) -> None:
         rows = column(page, 4)
@@ -81,7 +81,7 @@ class PivotBody(Body):
         self._wish()
 
     def _picked(self, point: list[str | float]) -> None:
-        self._point = point
+        self._point, self._is_drawn = point, True
         self._inset = {side: v for side, v in self._inset.items() if side in point}
         self._wish()
 
@@ -93,18 +93,24 @@ class PivotBody(Body):
         self._wish()
 
     def _typed(self, axis: int, text: str) -> None:
-        self._xyz[axis] = text
+        self._xyz[axis], self._is_drawn = text, True
         self._wish()
 
     def _wish(self) -> None:
+        self.wish(self.told())
+
+    def told(self) -> dict[str, Any]:
+        """Return target and place; a place that no page shows is left out."""
         words: dict[str, Any] = {"do": "pivot", "of": self._of}
+        if not self._is_drawn:
+            return words
         if self.pages.tabs.choice == "xyz":
             words["at"] = {"xyz": [v or 0 for v in self._xyz]}
         elif self._inset or self._point not in (_BASE, _MIDDLE):
             words["at"] = {"point": list(self._point), **({"inset": dict(self._inset)} if self._inset else {})}
         else:
             words["at"] = "base" if self._point == _BASE else "middle"
-        self.wish(words)
+        return words
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a pivot step."""
@@ -122,6 +128,7 @@ class PivotBody(Body):
             self.pages.open_for(step, "xyz" if self._xyz != ["", "", ""] else "box")
         for edit, text in zip(self.xyz, self._xyz, strict=True):
             edit.show_text(text)
+        self._is_drawn = at in ("base", "middle") or (isinstance(at, dict) and bool({"point", "xyz"} & set(at)))
         is_spot = at in ("base", "middle") or (isinstance(at, dict) and "point" in at)
         self.picker.show_point(self._point if is_pivot and is_spot and self.pages.tabs.choice == "box" else None)
         self._show_insets(shown=is_pivot and is_spot)

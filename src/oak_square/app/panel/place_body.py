@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
-from oak_square.app.panel.body import Body
+from oak_square.app.panel.body import Array, Body
 from oak_square.app.panel.edits import LengthEdit, Triple
 from oak_square.app.panel.fields import Choices, column, section
+from oak_square.core.boxes import asset_box, tree_box
 from oak_square.core.scene import Asset
 from oak_square.steps import Step
 
@@ -27,9 +29,10 @@ class PlaceBody(Body):
         self.origin.setToolTip("The point chosen below comes to 0, 0, 0")
         self.ground = QCheckBox("Bottom onto the ground", self)
         self.ground.setToolTip("The lowest point comes to height 0")
-        for box in (self.origin, self.ground):
-            box.clicked.connect(lambda _=False: self._changed())
-            rows.addWidget(box)
+        self.origin.clicked.connect(lambda _=False: self._origin_clicked())
+        self.ground.clicked.connect(lambda _=False: self._changed())
+        rows.addWidget(self.origin)
+        rows.addWidget(self.ground)
         rows.addWidget(section("or to a point", self))
         self.at = self._triple("Place", "{0} to put it at, in delivery axes", self._at_typed)
         rows.addWidget(Triple(list(zip("xyz", self.at, strict=True)), self))
@@ -62,6 +65,8 @@ class PlaceBody(Body):
         rows.addWidget(Triple(list(zip("xyz", self.shift, strict=True)), self))
         self._at, self._shift = ["", "", ""], ["", "", ""]
         self._by: str | None = None
+        # Whether it says where to go, and by which point, in a way that this form can't show.
+        self._at_other = self._by_other = False
 
     def _triple(self, name: str, tip: str, work: Any) -> list[LengthEdit]:
         edits = [LengthEdit(f"{name} {axis}", tip.format(axis), self) for axis in "xyz"]
@@ -70,8 +75,13 @@ class PlaceBody(Body):
         return edits
 
     def _at_typed(self, axis: int, text: str) -> None:
-        self._at[axis] = text
+        self._at[axis], self._at_other = text, False
         self.origin.setChecked(False)
+        # What is typed is changed, and nothing else; what is cleared stays as it is.
+        self.axes[self._letter(axis)].setChecked(bool(text))
+        for k, letter in enumerate(self.axes):
+            if not self._at[k] and k != axis:
+                self.axes[letter].setChecked(False)
         self._changed()
 
     def _shift_typed(self, axis: int, text: str) -> None:
@@ -79,26 +89,43 @@ class PlaceBody(Body):
         self._changed()
 
     def _by_chosen(self, key: str) -> None:
-        self._by = key
+        self._by, self._by_other = key, False
+        self._changed()
+
+    def _origin_clicked(self) -> None:
+        self._at_other = False
+        if self.origin.isChecked():
+            self._at = ["", "", ""]
+            for box in self.axes.values():
+                box.setChecked(True)
         self._changed()
 
     def _changed(self) -> None:
+        words = self.told()
+        self.wish(words if len(words) > 1 else {})
+
+    @staticmethod
+    def _letter(axis: int) -> str:
+        return "xyz"[axis]
+
+    def told(self) -> dict[str, Any]:
+        """Return where it goes, by which point, along which axes; what the form can't show is left out."""
         words: dict[str, Any] = {"do": "place"}
         if self.origin.isChecked():
             words["at"] = "origin"
         elif any(self._at):
             words["at"] = [v or 0 for v in self._at]
-        if "at" in words:
+        if "at" in words or self._at_other:
             chosen = [a for a, box in self.axes.items() if box.isChecked()]
             if 0 < len(chosen) < 3:
                 words["axes"] = chosen
-            if self._by is not None:
+            if self._by is not None and not self._by_other:
                 words["by"] = self._by
         if self.ground.isChecked():
             words["ground"] = True
         if any(self._shift):
             words["shift"] = [v or 0 for v in self._shift]
-        self.wish(words if len(words) > 1 else {})
+        return words
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a place step."""
@@ -106,15 +133,35 @@ class PlaceBody(Body):
         at = words.get("at")
         self.origin.setChecked(at == "origin")
         self.ground.setChecked(bool(words.get("ground")))
-        self._at = [str(v) for v in at] if isinstance(at, list) else ["", "", ""]
-        self._shift = [str(v) for v in words.get("shift", ("", "", ""))]
+        axes = words.get("axes", list("xyz"))
+        self._at = ["", "", ""]
+        if isinstance(at, list):
+            self._at = [str(v) if a in axes else "" for a, v in zip("xyz", at, strict=True)]
+        self._at_other = at is not None and at != "origin" and not isinstance(at, list)
+        self._by_other = "by" in words and not isinstance(words["by"], str)
+        self._shift = [str(v) if v else "" for v in words.get("shift", ("", "", ""))]
         by = words.get("by")
         self._by = by if isinstance(by, str) else None
         usual = "pivot" if step is not None and step.parts else "base"
         self.by.show_choice(self._by or usual if "at" in words else None)
-        axes = words.get("axes", list("xyz"))
         for axis, box in self.axes.items():
             box.setChecked(axis in axes)
-        for edits, texts in ((self.at, self._at), (self.shift, self._shift)):
-            for edit, text in zip(edits, texts, strict=True):
-                edit.show_length("" if text == "0" else text, 0.0, self.shown)
+        point = None if asset is None else _present(asset, step, self._by or usual)
+        now = [None] * 3 if point is None else (self.delivery_from_working @ point).tolist()
+        for edit, text, present in zip(self.at, self._at, now, strict=True):
+            edit.show_length(text, present, self.shown)
+        for edit, text in zip(self.shift, self._shift, strict=True):
+            edit.show_length(text, 0.0, self.shown)
+
+
+def _present(asset: Asset, step: Step | None, by: str) -> Array | None:
+    """Return where the point of an asset, or of the one part a step is for, is now, working frame, metres."""
+    nodes = step.chosen(asset, kinds=("part", "group")) if step is not None and step.parts else None
+    if nodes is not None and len(nodes) != 1:
+        return None  # several stand in several places
+    if by == "pivot":
+        return np.zeros(3) if nodes is None else asset.worlds[nodes[0]][:3, 3]
+    box = asset_box(asset) if nodes is None else tree_box(asset, nodes[0])
+    if box is None:
+        return None
+    return box.middle if by == "middle" else box.base

@@ -66,6 +66,7 @@ class ScopeRow(QWidget):
         rows.addWidget(self.parts)
         self._touched = self._naming = False
         self._globs: list[str] | None = None
+        self._parts: list[str] = []  # of the step that is open
 
     def _choose(self, key: str) -> None:
         self._touched = True
@@ -96,6 +97,7 @@ class ScopeRow(QWidget):
         self.parts.setVisible(can_pick and not (step is not None and step.is_reading))
         if not can_pick:
             self.parts.show_choice("all")
+        self._parts = list(step.parts or ()) if step is not None else []
         name = ", ".join(step.parts) if step is not None and step.parts else scope.picked
         self.parts.show_word("picked", f"only {name}" if name else "picked part")
         self.says.setText(self._words(scope, counts))
@@ -129,8 +131,10 @@ class ScopeRow(QWidget):
             found["for"] = globs_for(scope.selected)
         elif self.which.choice == "names":
             found["for"] = _patterns(self.names.text())
-        if self.parts.isVisibleTo(self) and self.parts.choice == "picked" and scope.picked is not None:
-            found["parts"] = globs_for([scope.picked])
+        if self.parts.isVisibleTo(self) and self.parts.choice == "picked":
+            # The parts that a step names already stay, whatever is picked meanwhile.
+            parts = self._parts or ([] if scope.picked is None else globs_for([scope.picked]))
+            found |= {"parts": list(parts)} if parts else {}
         return found
 
 

@@ -21,6 +21,8 @@ from oak_square.steps import Step
 
 __all__ = ["SizeBody"]
 
+# What the pages show of a step, each on a page of its own: a wish from one takes the others' away.
+_DRAWN = ("do", "reads", *EXTENTS, "keep", "factor", "match", "along", "between", "length")
 _ONE = {"feet": "foot", "inches": "inch"}
 
 
@@ -50,6 +52,7 @@ class SizeBody(Body):
         self.measures = MeasuresForm(self)
         column(self.pages.add("measure")).addWidget(self.measures)
         self._keep = "proportions"
+        self._told: dict[str, Any] = {}
 
     def _fill_unit(self, page: QWidget) -> None:
         rows = column(page)
@@ -93,7 +96,9 @@ class SizeBody(Body):
         self.factor = NumberEdit("Factor", "How many times as large: 0.5, 50%, *2, /3", page, factor=True)
         self.factor.entered.connect(lambda v: self.wish({} if v is None else {"do": "size", "factor": v}))
         rows.addWidget(labelled("times as large", self.factor, page))
-        rows.addWidget(soft("The base middle stays where it is. No scale is left on any node.", page))
+        rows.addWidget(
+            soft("Of an asset the base middle stays, of named parts their pivots. No scale is left on nodes.", page)
+        )
 
     def _fill_match(self, page: QWidget) -> None:
         rows = column(page)
@@ -147,9 +152,14 @@ class SizeBody(Body):
         if name is not None:
             self._sized(name, self.extents[name].text())
 
+    def told(self) -> dict[str, Any]:
+        """Return what the pages show of the step that is open."""
+        return dict(self._told)
+
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a unit or size step."""
         words = step.words() if step is not None else {}
+        self._told = {k: words[k] for k in _DRAWN if k in words}
         reads = words.get("reads") if words.get("do") == "unit" else None
         self.unit.show_choice(reads if isinstance(reads, str) else None)
         box = asset_box(asset) if asset is not None else None

@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.panel.body import Body, Pages
 from oak_square.app.panel.edits import NumberEdit, Triple
 from oak_square.app.panel.fields import Choices, column, section, soft
+from oak_square.app.remedies import FRONT_OF
 from oak_square.core.frames import AXES, on_one_line
 from oak_square.core.scene import Asset
 from oak_square.steps import Step
 
 __all__ = ["TurnBody"]
-
-# What goes with an up axis by custom: Y up faces Z, Z up faces −Y, X up faces Z.
-_FRONT_OF = {"+Y": "+Z", "-Y": "+Z", "+Z": "-Y", "-Z": "+Y"}
 
 
 class TurnBody(Body):
@@ -35,7 +35,7 @@ class TurnBody(Body):
         self._fill_reading(self.pages.add("reading"))
         self._fill_degrees(self.pages.add("by"))
         self._by = [0.0, 0.0, 0.0]
-        self._about = "pivot"
+        self._about, self._about_other = "pivot", False
 
     def _fill_reading(self, page: QWidget) -> None:
         rows = column(page)
@@ -86,20 +86,30 @@ class TurnBody(Body):
         self._wish_degrees()
 
     def _about_chosen(self, key: str) -> None:
-        self._about = key
+        self._about, self._about_other = key, False
         if any(self._by):
             self._wish_degrees()
 
     def _wish_degrees(self) -> None:
-        words: dict[str, object] = {"do": "turn", "by": list(self._by)}
-        if self._about != "pivot":
+        self.wish(self._degrees() if any(self._by) else {})
+
+    def _degrees(self) -> dict[str, Any]:
+        words: dict[str, Any] = {"do": "turn", "by": list(self._by)}
+        if self._about != "pivot" and not self._about_other:
             words["about"] = self._about
-        self.wish(words if any(self._by) else {})
+        return words
+
+    def told(self) -> dict[str, Any]:
+        """Return the reading or the degrees of the step that is open; a centre that has no button is left out."""
+        if any(self._by):
+            return self._degrees()
+        up, front = self.up.choice, self.front.choice
+        return {k: v for k, v in (("do", "turn"), ("up", up), ("front", front)) if v is not None}
 
     def _up_chosen(self, up: str) -> None:
         front = self.front.choice
         if front is None or on_one_line(up, front):
-            front = _FRONT_OF.get(up, "+Z")
+            front = FRONT_OF[up]
         self.wish({"do": "turn", "up": up, "front": front})
 
     def _front_chosen(self, front: str) -> None:
@@ -115,11 +125,12 @@ class TurnBody(Body):
         self.front.show_choice(words.get("front"))
         self._by = [float(v) for v in words.get("by", (0.0, 0.0, 0.0))]
         about = words.get("about", "pivot")
-        self._about = about if isinstance(about, str) else "pivot"
+        self._about_other = not isinstance(about, str) or about not in self.about.buttons
+        self._about = "pivot" if self._about_other else about
         for edit, value in zip(self.angles, self._by, strict=True):
             edit.show_text(f"{value:g}" if value else "")
         only_y = not (self._by[0] or self._by[2])
         self.quarters.show_choice(f"{self._by[1]:g}" if only_y else None)
-        self.about.show_choice(self._about)
+        self.about.show_choice(None if self._about_other else self._about)
         if step is not None:
             self.pages.open_for(step, "by" if "by" in words else "reading")

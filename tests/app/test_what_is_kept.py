@@ -1,0 +1,202 @@
+"""What is kept is what is shown: an edit changes what was edited; what can't be read keeps nothing."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, Qt
+
+from oak_square.app.panel.edited import edited
+from oak_square.core.boxes import asset_box
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import as_written, parse_entry
+from oak_square.steps import STEPS
+from tests.app.test_entries import typed
+
+
+def kept(hand, words):
+    """Keep a step of these words, and open its card."""
+    step = STEPS[words["do"]].model_validate(words)
+    hand.session.try_step(step)
+    hand.session.keep_draft()
+    hand.session.open_step(len(hand.session.document.sheet.steps) - 1)
+    hand.settle()
+    return step.words()
+
+
+def draft(hand):
+    return hand.session.document.draft.words()
+
+
+@pytest.mark.parametrize(
+    ("words", "stage", "press", "changed"),
+    [
+        (
+            {"do": "pivot", "at": "mass", "of": "parts", "parts": ["flap_*"],
+             "skip": ["old_*"], "note": "hinges", "may-refuse": True, "for": ["gate_*"]},
+            "pivot", lambda body: body.target.buttons["all"], {"of": "all"},
+        ),
+        (
+            {"do": "pivot", "at": "base", "of": "parts", "parts": ["flap_*"], "note": "hinges"},
+            "pivot", lambda body: body.target.buttons["groups"], {"of": "groups"},
+        ),
+        (
+            {"do": "bake", "what": ["scale"], "parts": ["flap_*", "gate"], "note": "n", "may-refuse": True},
+            "bake", lambda body: body.channels["location"], {"what": ["scale", "location"]},
+        ),
+        (
+            {"do": "place", "at": "parent", "axes": ["x"], "parts": ["flap_*"], "note": "n"},
+            "place", lambda body: body.ground, {"ground": True},
+        ),
+        (
+            {"do": "turn", "by": [0, 30, 0], "about": {"part": "gate"}, "parts": ["flap_*"], "note": "n"},
+            "turn", lambda body: body.quarters.buttons["90"], {"by": [0.0, 90.0, 0.0]},
+        ),
+        (
+            {"do": "size", "height": "2 m", "about": "middle", "parts": ["flap_*"], "note": "n", "skip": ["x*"]},
+            "size", lambda body: body.keep.buttons["none"], {"keep": "none"},
+        ),
+    ],
+)  # fmt: skip
+def test_an_edit_changes_the_field_that_was_edited_and_nothing_else(hand, batch, words, stage, press, changed):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    before = kept(hand, words)
+    hand.click(press(hand.body(stage)), QPoint(8, 8))
+    assert draft(hand) == {**before, **changed}
+    assert hand.window.panel.more.isVisible()
+    assert "note: " in hand.window.panel.more.text()
+
+
+def test_the_scope_is_changed_by_its_own_row_alone(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    before = kept(
+        hand, {"do": "pivot", "at": "base", "of": "parts", "parts": ["flap_*"], "skip": ["old_*"], "note": "n"}
+    )
+    hand.click(hand.window.panel.scope.which.buttons["selected"])
+    assert draft(hand) == {**before, "for": ["gate_leaf.glb"]}
+
+
+def test_an_edit_in_words():
+    step = {"do": "place", "at": {"berth": "north"}, "ground": True, "note": "n", "for": ["a"]}
+    told = {"do": "place", "ground": True}
+    assert edited(step, told, {"do": "place", "ground": True, "by": "pivot"}) == {**step, "by": "pivot"}
+    assert edited(step, told, {}) == {k: v for k, v in step.items() if k != "ground"}
+    assert edited(step, told, {"do": "bake", "what": ["scale"]}) == {
+        "do": "bake", "what": ["scale"], "note": "n", "for": ["a"],
+    }  # fmt: skip
+    assert edited({"do": "bake", "what": ["scale"], "for": ["a"]}, {"do": "bake", "what": ["scale"]}, {}) == {}
+
+
+@pytest.mark.parametrize(
+    ("text", "written"),
+    [
+        ("1,5 m", "1.5 m"),
+        ("45,5", "45.5"),
+        ("0,125 m", "0.125 m"),
+        ("1234,567 mm", "1234.567 mm"),
+        ("3'6", "3' 6\""),
+        ("3' 6 1/2", "3' 6 1/2\""),
+        ("3 ft 6", '3 ft 6"'),
+        ("+1,5cm", "+1.5cm"),
+        ("90 cm", "90 cm"),
+    ],
+)
+def test_what_people_type_is_read_as_they_mean_it(text, written):
+    assert as_written(text) == written
+
+
+@pytest.mark.parametrize("text", ["1,200 mm", "12,345", "1,200.5", "1,2,3"])
+def test_a_comma_that_may_be_two_things_is_asked_about(text):
+    with pytest.raises(BadLength, match="write"):
+        parse_entry(text, present=1.0, bare=1.0)
+
+
+@pytest.mark.parametrize("text", ["1,200 mm", "1.8 mm x", "3'6x", "5 parsecs"])
+def test_what_can_not_be_read_as_a_whole_keeps_nothing(hand, batch, text):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.stage("size")
+    body = hand.body("size")
+    hand.click(body.pages.tabs.buttons["extent"])
+    typed(hand, body.extents["height"], text)
+    panel = hand.window.panel
+    assert panel.trouble.isVisible()
+    assert panel.trouble.text().startswith("Height: ")
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == []
+    assert hand.window.foot.words.text() == panel.unreadable()
+    hand.click(panel.keep)
+    assert hand.steps() == []
+    typed(hand, body.extents["height"], "1,5 m")
+    assert not panel.trouble.isVisible()
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == ["Height 1.5 m"]
+
+
+def test_an_angle_with_a_comma_is_read(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.stage("turn")
+    body = hand.body("turn")
+    hand.click(body.pages.tabs.buttons["by"])
+    typed(hand, body.angles[1], "45,5")
+    hand.key(Qt.Key.Key_Return)
+    assert draft_or_last(hand)["by"] == [0.0, 45.5, 0.0]
+
+
+def draft_or_last(hand):
+    return hand.session.document.sheet.steps[-1].words()
+
+
+def test_a_place_is_shown_as_it_is_and_changed_from_there(hand, batch):
+    """A boat's berth from where it is: what is typed along x moves it along x, by as much as was typed."""
+    hand.open(batch)
+    hand.pick("mooring_bollards.glb")
+    box = asset_box(hand.session.outcomes["mooring_bollards.glb"].after.asset)
+    hand.stage("place")
+    body = hand.body("place")
+    assert body.at[0].placeholderText() == hand.session.unit.length(float(box.base[0]))
+    typed(hand, body.at[0], "+4cm")
+    after = asset_box(hand.session.outcomes["mooring_bollards.glb"].after.asset)
+    assert np.abs(after.base - box.base - [0.04, 0, 0]).max() < 1e-6
+    assert draft(hand)["axes"] == ["x"]
+
+
+def test_no_words_of_a_library_reach_the_foot(hand, batch):
+    hand.open(batch)
+    hand.window._try({"do": "split", "into": "pieces"})
+    said = hand.window.foot.words.text()
+    assert said.startswith("Not a step yet: ")
+    assert "http" not in said
+    assert "parts" in said
+
+
+def test_settle_takes_the_unit_of_the_ranking_and_the_side_of_the_finding(hand, lock):
+    hand.open(lock)
+    hand.window._settle("up-suspect")
+    hand.settle()
+    step = hand.session.document.draft
+    covered = [f for f in hand.session.assets if step.covers(f)]
+    assert covered
+    hand.session.keep_draft()
+    hand.settle()
+    for file in covered:
+        assert "up-suspect" not in {f.code for f in hand.session.outcomes[file].findings}
+    waiting = {f for f, o in hand.session.outcomes.items() if any(x.code == "unit-suspect" for x in o.findings)}
+    assert waiting
+    settled = set()
+    while waiting - settled:
+        hand.window._settle("unit-suspect")
+        hand.settle()
+        step = hand.session.document.draft
+        own = {f for f in waiting if step.covers(f)}
+        for file in own:
+            question = hand.session.outcomes[file].question
+            if question.ranking is not None:
+                assert step.reads == question.ranking.best.unit
+        assert own - settled
+        settled |= own
+        hand.session.keep_draft()
+        hand.settle()
