@@ -59,10 +59,10 @@ class LengthEdit(_Edit):
         self.present_m: float | None = 0.0
         self._unit = Shown()
 
-    def show_length(self, text: str, present_m: float | None, unit: Shown) -> None:
-        """Show `text`, or nothing over what the length is now; what is typed bare is in `unit`."""
+    def show_length(self, text: str, present_m: float | None, unit: Shown, *, as_shown: Shown | None = None) -> None:
+        """Show `text`, or nothing over what the length is now, as `as_shown`; what is typed bare is in `unit`."""
         self.present_m, self._unit = present_m, unit
-        self.setPlaceholderText("" if present_m is None else unit.length(present_m))
+        self.setPlaceholderText("" if present_m is None else (as_shown or unit).length(present_m))
         self.show_text(text)
 
     def _typed(self, text: str) -> None:

@@ -12,6 +12,7 @@ from oak_square.app.panel.edits import LengthEdit, Triple
 from oak_square.app.panel.fields import Choices, column, section
 from oak_square.core.boxes import asset_box, tree_box
 from oak_square.core.scene import Asset
+from oak_square.core.tolerances import SAME_PLACE
 from oak_square.steps import Step
 
 __all__ = ["PlaceBody"]
@@ -148,8 +149,10 @@ class PlaceBody(Body):
             box.setChecked(axis in axes)
         point = None if asset is None else _present(asset, step, self._by or usual)
         now = [None] * 3 if point is None else (self.delivery_from_working @ point).tolist()
+        # One unit for all three, so that they can be read as one.
+        alike = self.shown if point is None else self.shown.fixed_for(float(np.abs(point).max()))
         for edit, text, present in zip(self.at, self._at, now, strict=True):
-            edit.show_length(text, present, self.shown)
+            edit.show_length(text, present, self.shown, as_shown=alike)
         for edit, text in zip(self.shift, self._shift, strict=True):
             edit.show_length(text, 0.0, self.shown)
 
@@ -164,4 +167,6 @@ def _present(asset: Asset, step: Step | None, by: str) -> Array | None:
     box = asset_box(asset) if nodes is None else tree_box(asset, nodes[0])
     if box is None:
         return None
-    return box.middle if by == "middle" else box.base
+    point = box.middle if by == "middle" else box.base
+    # What rounding leaves of a zero is shown as one.
+    return np.where(np.abs(point) <= SAME_PLACE * box.diagonal, 0.0, point)
