@@ -200,3 +200,38 @@ def test_settle_takes_the_unit_of_the_ranking_and_the_side_of_the_finding(hand, 
         settled |= own
         hand.session.keep_draft()
         hand.settle()
+
+
+def test_undo_after_enter_is_the_sheets_wherever_the_focus_is(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.stage("size")
+    body = hand.body("size")
+    hand.click(body.pages.tabs.buttons["extent"])
+    typed(hand, body.extents["height"], "1.5 m")
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == ["Height 1.5 m"]
+    assert hand.window.focusWidget() is body.extents["height"]
+    hand.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert hand.steps() == []
+    # While something is being typed, the letters are the field's.
+    typed(hand, body.extents["height"], "2 m")
+    hand.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert hand.session.document.draft is None or hand.session.document.draft.words()["height"] != "2 m"
+
+
+def test_enter_and_escape_in_the_filter_are_the_filters(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.session.try_step(STEPS["bake"].model_validate({}))
+    hand.settle()
+    hand.key(Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    hand.qtbot.keyClicks(hand.window.filter, "wind")
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == []
+    assert hand.session.lead == "windlass.stl"
+    assert hand.window.focusWidget() is hand.window.batch
+    hand.key(Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    hand.key(Qt.Key.Key_Escape)
+    assert hand.window.filter.text() == ""
+    assert hand.session.document.draft is not None

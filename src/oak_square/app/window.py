@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from oak_square.app.batch_list import BatchList
 from oak_square.app.document import default_delivery
+from oak_square.app.entry_keys import FilterEdit, SheetUndo
 from oak_square.app.foot import Foot
 from oak_square.app.hierarchy import Hierarchy
 from oak_square.app.menu import FileMenu, action
@@ -76,7 +77,12 @@ class Window(QMainWindow):
         self.thumbnails = Thumbnails(self._small_renderer, cache, self)
         self.title = TitleButton(self)
         self.ruler = StageRuler(self)
-        self.filter = QLineEdit(self)
+        self.filter = FilterEdit(self)
+        self.filter.done.connect(self._leave_filter)
+        self._undo_keys = SheetUndo(self)
+        application = QApplication.instance()
+        assert application is not None
+        application.installEventFilter(self._undo_keys)
         self.batch = BatchList(self.thumbnails.of, self)
         self.hierarchy = Hierarchy(self)
         self.views = ViewArea(self._renderer, self._small_renderer, self)
@@ -115,7 +121,6 @@ class Window(QMainWindow):
         self.filter.setPlaceholderText("filter by name…")
         self.filter.setToolTip("Show only the assets whose path holds these letters (Ctrl+F)")
         self.filter.setAccessibleName("Filter the batch")
-        self.filter.setClearButtonEnabled(True)
         bar = QWidget(left)
         bar.setObjectName("filter-bar")
         bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -296,7 +301,18 @@ class Window(QMainWindow):
         if why:
             self.foot.say(why)
         else:
+            # Shown as it is from now on; what was typed is the sheet's, and so is undoing it.
+            field = QApplication.focusWidget()
+            if isinstance(field, QLineEdit):
+                field.setModified(False)
             self.session.keep_draft()
+
+    def _leave_filter(self) -> None:
+        """Go on to what the filter has left."""
+        shown = [row.file for row in asset_rows(self.session, self.filter.text())]
+        if shown and self.filter.text() and not set(shown) & set(self.session.selection):
+            self.session.select((shown[0],), None)
+        self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _forget_field(self) -> None:
         if self.session.document.draft is None:
