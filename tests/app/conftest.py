@@ -20,6 +20,7 @@ class Hand:
         self.qtbot = qtbot
         self.session = Session()
         self.window = Window(self.session)
+        self.window.files.ask_unsaved = lambda: "leave"
         qtbot.addWidget(self.window)
         self.window.show()
 

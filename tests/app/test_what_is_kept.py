@@ -235,3 +235,43 @@ def test_enter_and_escape_in_the_filter_are_the_filters(hand, batch):
     hand.key(Qt.Key.Key_Escape)
     assert hand.window.filter.text() == ""
     assert hand.session.document.draft is not None
+
+
+@pytest.mark.parametrize(("answer", "goes"), [("stay", False), ("leave", True), ("save", True)])
+def test_closing_with_unsaved_steps_asks(hand, batch, tmp_path, answer, goes):
+    hand.open(batch)
+    asked = []
+    hand.window.files.ask_unsaved = lambda: asked.append(answer) or answer
+    path = tmp_path / "work.prepsheet.yaml"
+    hand.window.files.save_sheet(path)
+    hand.session.try_step(STEPS["bake"].model_validate({}))
+    hand.session.keep_draft()
+    hand.settle()
+    assert hand.window.close() == goes
+    assert asked == [answer]
+    assert ("bake" in path.read_text()) == (answer == "save")
+    hand.window.files.ask_unsaved = lambda: "leave"
+
+
+def test_closing_with_all_saved_asks_nothing(hand, batch):
+    hand.open(batch)
+    hand.window.files.ask_unsaved = lambda: pytest.fail("nothing is unsaved")
+    assert hand.window.close()
+
+
+def test_a_field_form_keeps_no_words_of_the_last_step(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.stage("pivot")
+    every = hand.window.panel.every
+    hand.click(every.open)
+    form = every.forms["pivot"]
+    line = form.edits["at"].lineEdit()
+    typed(hand, line, "{point: [left")
+    assert form.advice.isVisible()
+    hand.window.batch.setFocus()
+    hand.session.try_step(STEPS["pivot"].model_validate({"at": "base"}))
+    hand.session.drop_draft()
+    hand.settle()
+    assert line.text() == ""
+    assert not form.advice.isVisible()

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Qt
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
 from oak_square.app.book_editor import BookEditor
 from oak_square.app.session import Session
@@ -27,6 +27,11 @@ def action(owner: QWidget, text: str, key: str, work: Callable[[], object]) -> Q
     made.triggered.connect(lambda _=False: work())
     owner.addAction(made)
     return made
+
+
+def _counted(count: int, word: str) -> str:
+    """Return a number of things in words; empty for none."""
+    return f"{count} {word}{'' if count == 1 else 's'}" if count else ""
 
 
 class FileMenu(QObject):
@@ -85,6 +90,29 @@ class FileMenu(QObject):
             self._session.save_sheet(path)
         except OSError as error:
             self._session.said.emit(f"{path}: can't be written: {error.strerror}")
+
+    def may_leave(self) -> bool:
+        """Ask what is to become of a sheet that is not saved; tell whether the window may go."""
+        choice = self.ask_unsaved()
+        if choice == "save":
+            self._save()
+            return self._session.is_saved
+        return choice == "leave"
+
+    def ask_unsaved(self) -> str:
+        """Return `save`, `leave` or `stay`."""
+        steps, measures = len(self._session.document.sheet.steps), len(self._session.document.measures)
+        there = [_counted(steps, "step"), _counted(measures, "measurement")]
+        box = QMessageBox(self._owner)
+        box.setWindowTitle("Oak Square")
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setText(f"The prep sheet is not saved: {' and '.join(w for w in there if w) or 'its settings'}.")
+        save = box.addButton("Save…" if self._session.sheet_path is None else "Save", QMessageBox.ButtonRole.AcceptRole)
+        leave = box.addButton("Leave it", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(save)
+        box.exec()
+        return {save: "save", leave: "leave"}.get(box.clickedButton(), "stay")  # type: ignore[call-overload]
 
     def edit_book(self) -> BookEditor:
         """Open the size book beside the window."""

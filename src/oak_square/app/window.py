@@ -370,7 +370,10 @@ class Window(QMainWindow):
         self.open_paths([Path(u.toLocalFile()) for u in event.mimeData().urls() if u.isLocalFile()])
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        """End all work before the window goes."""
+        """End all work before the window goes; what is not saved is asked about first."""
+        if not self.session.is_saved and not self.files.may_leave():
+            event.ignore()
+            return
         self.thumbnails.stop()
         self._fresh.stop()
         self._lead_due.stop()

@@ -90,8 +90,13 @@ class FieldForm(QWidget):
     def show_words(self, words: Mapping[str, Any]) -> None:
         """Match the rows to a step's words; what is being typed is left alone."""
         mine = words.get("do") == self._do
+        typing = any((line := e.lineEdit()) is not None and line.hasFocus() for e in self.edits.values())
         if self._unfinished and not mine:
-            return
+            if typing:
+                return
+            # What was left half written is no part of what comes next.
+            self._unfinished = False
+            self._complain("")
         for key, edit in self.edits.items():
             line = edit.lineEdit()
             assert line is not None
