@@ -64,3 +64,10 @@ def test_a_grid_that_is_set_stays_until_its_lines_would_run_together():
     assert shown.grid_for(0.02) == (0.25, 4)
     assert shown.grid_for(1.0) == (0.25, 4)
     assert shown.grid_for(10.0)[0] == pytest.approx(2.5)
+
+
+def test_what_is_copied_has_all_its_digits():
+    assert Shown().exact(1 / 3) == "0.333333333333 m"
+    assert Shown().exact(-0.0123456789) == "-12.3456789 mm"
+    assert Shown(kind="ft-in").exact(0.3048 * 5.25) == "5.25 ft"
+    assert Shown(kind="mod", module=0.3, module_name="brick").exact(0.45) == "1.5 brick"

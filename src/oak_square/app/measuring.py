@@ -161,7 +161,8 @@ class Measuring(QObject):
             return MeasureRow(title=title, reads=str(error))
         values = tuple((v.name, _words(v, shown)) for v in reading.values)
         length = reading.values[0].value if measure.kind == "span" else None
-        return MeasureRow(title=title, reads=values[0][1], values=values, length_m=length)
+        exact = tuple((v.name, _exact(v, shown)) for v in reading.values)
+        return MeasureRow(title=title, reads=values[0][1], values=values, exact=exact, length_m=length)
 
     def marks(self, file: str) -> tuple[MeasureMark, ...]:
         """Return what to draw on an asset."""
@@ -181,6 +182,13 @@ class Measuring(QObject):
                 strong = k == self._session.chosen_measure
                 found.append(MeasureMark(kind=measure.kind, points=reading.points, text=text, strong=strong))
         return tuple(found)
+
+
+def _exact(value: Value, shown: Shown) -> str:
+    """Return a number with all the digits that there is any use for, in the unit it is shown in."""
+    if value.quantity == "length":
+        return shown.exact(value.value)
+    return f"{value.value:.12g}" + ("°" if value.quantity == "angle" else "")
 
 
 def _words(value: Value, shown: Shown) -> str:

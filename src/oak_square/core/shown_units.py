@@ -49,6 +49,12 @@ class Shown:
             return f"{round_number(metres / self.module)} {self.module_name}"
         return format_length(metres, self.kind, denominator=self.denominator)
 
+    def exact(self, metres: float) -> str:
+        """Return a length with twelve digits, as one number and its unit: what is copied, and read elsewhere."""
+        unit = auto_unit(abs(metres)) if self.kind == "auto" else self.symbol
+        one = self.module if unit == "mod" else UNITS[unit]
+        return f"{float(f'{metres / one:.12g}'):.12g} {self.module_name if unit == 'mod' else unit}"
+
     def size(self, width: float, height: float, depth: float) -> str:
         """Return three extents as one text, in the unit that suits the largest."""
         if self.kind == "mod":

@@ -26,8 +26,8 @@ class MeasureRow:
     ----------
     title, reads : str
         What it is of, and its first number; or why it can't be read.
-    values : tuple of (name, words)
-        Every number.
+    values, exact : tuple of (name, words)
+        Every number, as it is shown and with all its digits, as it is copied.
     length_m : float or None, metres
         The span that can be made another length.
     """
@@ -35,12 +35,13 @@ class MeasureRow:
     title: str
     reads: str
     values: tuple[tuple[str, str], ...] = ()
+    exact: tuple[tuple[str, str], ...] = ()
     length_m: float | None = None
 
     @property
     def whole(self) -> str:
         """All of it on one line, to be copied."""
-        return f"{self.title}: {', '.join(f'{name} {words}' for name, words in self.values) or self.reads}"
+        return f"{self.title}: {', '.join(f'{name} {words}' for name, words in self.exact) or self.reads}"
 
 
 class MeasuresForm(QWidget):
@@ -160,13 +161,14 @@ class MeasuresForm(QWidget):
                 widget.hide()
                 widget.deleteLater()
         self.values = {}
+        exact = dict(row.exact)
         for k, (name, words) in enumerate(row.values):
             label = QLabel(name, self._details)
             label.setProperty("role", "soft")
             button = QPushButton(words, self._details)
             button.setProperty("role", "value")
-            button.setToolTip("Copy this number")
-            button.clicked.connect(lambda _=False, w=words: QGuiApplication.clipboard().setText(w))
+            button.setToolTip(f"Copy {exact[name]}")
+            button.clicked.connect(lambda _=False, w=exact[name]: QGuiApplication.clipboard().setText(w))
             self.values[name] = button
             self._grid.addWidget(label, k, 0)
             self._grid.addWidget(button, k, 1)
