@@ -176,6 +176,7 @@ def test_collada_gets_glow_wrapping_and_second_coordinates(folder):
     [
         ("", 1.0),
         ("<transparency><float>0.25</float></transparency>", 0.25),
+        ("<transparency><float>0</float></transparency>", 1.0),
         ("<transparent><color>1 1 1 0.5</color></transparent>", 0.5),
         ('<transparent opaque="A_ONE"><color>0 0 0 0.5</color></transparent>'
          "<transparency><float>0.5</float></transparency>", 0.25),

@@ -92,20 +92,22 @@ def _linear(colour: Colour) -> Colour:
 
 
 def _opacity(document: Document, parts: dict[str, Element]) -> float:
-    """Return how solid an effect is (COLLADA 1.4.1, "Determining Transparency")."""
+    """Return how solid an effect is (COLLADA 1.4.1, "Determining Transparency").
+
+    What would come to nothing is solid: programs that mean it the other way round write 0 for that.
+    """
     clear, level = parts.get("transparent"), parts.get("transparency")
     if clear is None and level is None:
         return 1.0
     amount = level.one("float") if level is not None else None
     share = float(document.numbers(amount)[0]) if amount is not None and len(document.numbers(amount)) else 1.0
-    if clear is None:
-        return float(np.clip(share, 0, 1))
-    plain = clear.one("color")
+    plain = clear.one("color") if clear is not None else None
     values = document.numbers(plain) if plain is not None else np.empty(0)
-    if clear.attributes.get("opaque", "A_ONE") == "RGB_ZERO":
-        seen = np.array([0.2126, 0.7152, 0.0722]) @ np.array(values[:3]) if len(values) >= 3 else 1.0
-        return float(np.clip(1 - seen * share, 0, 1))
-    return float(np.clip((values[3] if len(values) > 3 else 1.0) * share, 0, 1))
+    found = float(values[3] if len(values) > 3 else 1.0) * share
+    if clear is not None and clear.attributes.get("opaque", "A_ONE") == "RGB_ZERO":
+        seen = float(np.array([0.2126, 0.7152, 0.0722]) @ np.array(values[:3])) if len(values) >= 3 else 1.0
+        found = 1 - seen * share
+    return float(np.clip(found, 0, 1)) or 1.0
 
 
 class _Maps:
