@@ -164,6 +164,18 @@ def test_a_place_is_shown_as_it_is_and_changed_from_there(hand, batch):
     assert draft(hand)["axes"] == ["x"]
 
 
+def test_what_was_typed_for_a_step_that_is_dropped_is_not_left_standing(hand, batch):
+    hand.open(batch)
+    hand.pick("mooring_bollards.glb")
+    hand.stage("place")
+    body = hand.body("place")
+    typed(hand, body.at[0], "+4cm")
+    hand.key(Qt.Key.Key_Escape)
+    assert hand.session.document.draft is None
+    assert body.at[0].text() == ""
+    assert body.at[0].placeholderText() == "7.40 m"
+
+
 def test_no_words_of_a_library_reach_the_foot(hand, batch):
     hand.open(batch)
     hand.window._try({"do": "split", "into": "pieces"})
@@ -275,3 +287,24 @@ def test_a_field_form_keeps_no_words_of_the_last_step(hand, batch):
     hand.settle()
     assert line.text() == ""
     assert not form.advice.isVisible()
+
+
+def test_cards_tell_steps_apart(hand, batch):
+    hand.open(batch)
+    for words in (
+        {"do": "size", "height": "2 m", "keep": "none", "about": "middle", "for": ["milepost.glb"]},
+        {"do": "bake", "what": ["scale"], "parts": ["bollard_1"]},
+        {"do": "check", "height": {"max": "1 m"}, "for": ["milepost.glb", "mooring_bollards.glb"]},
+        {"do": "pivot", "at": "base", "of": "parts", "parts": ["no such part"], "skip": ["gate_*"]},
+    ):
+        hand.session.try_step(STEPS[words["do"]].model_validate(words))
+        hand.session.keep_draft()
+    hand.settle()
+    said = [c.detail for c in hand.window.strip.shown]
+    assert said[0] == "1 asset · nothing follows · about middle"
+    assert said[1].startswith("1 of 6 assets")
+    assert said[1].endswith("· only bollard_1")
+    assert said[2] == "1 of 2 assets fail"
+    assert hand.window.strip.shown[2].troubled
+    assert said[3] == "0 of 5 assets · only no such part · not gate_*"
+    assert not hand.window.strip.shown[3].troubled

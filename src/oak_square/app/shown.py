@@ -210,28 +210,49 @@ def cards(session: Session) -> list[Card]:
 
 
 def _card(session: Session, step: Step, number: int, kind: str) -> Card:
-    applied = refused = warned = 0
+    applied = refused = warned = failed = ran = 0
     covering = [f for f in session.assets if step.covers(f)]
     for file in covering:
         outcome = session.outcomes.get(file)
         own = _own_outcome(outcome, number) if outcome is not None else None
+        stopped = outcome is not None and (outcome.after.reason or "").startswith(f"step {number} (")
+        failed += stopped and outcome is not None and outcome.after.status == "failed"
+        ran += own is not None or stopped
         if own is not None:
             applied += own.outcome == "applied"
             refused += own.outcome == "refused"
             warned += bool(own.warnings)
     count = f"{len(covering)} {'asset' if len(covering) == 1 else 'assets'}"
-    did = count if applied in {0, len(covering)} else f"{applied} of {count}"
-    detail = f"{refused} refused" if refused else did
+    # A check changes nothing, and a step behind the one that is open is not run now: they say what they are for.
+    did = count if not ran or step.do == "check" or applied == len(covering) else f"{applied} of {count}"
+    detail = f"{refused} refused" if refused else f"{failed} of {count} fail" if failed else did
     if step.paused:
         detail = "paused"
     elif kind == "draft":
         detail = f"{detail} · draft"
-    elif warned and not refused:
+    elif warned and not refused and not failed:
         detail = f"{did} · {warned} warned"
+    more = _tells_apart(step)
     scope = "every asset" if step.for_ is None else ", ".join(step.for_)
-    tip = f"Step {number}: {step.title()}\nfor {scope}\ndid something to {applied} of {count}"
+    tip = "\n".join([f"Step {number}: {step.title()}", f"for {scope}", *more, f"did something to {applied} of {count}"])
     if step.note:
         tip += f"\n{step.note}"
     return Card(
-        title=f"{number}  {step.title()}", detail=detail, tip=tip, kind=kind, troubled=bool(refused), paused=step.paused
+        title=f"{number}  {step.title()}",
+        detail=" · ".join([detail, *more]),
+        tip=tip,
+        kind=kind,
+        troubled=bool(refused or failed),
+        paused=step.paused,
     )
+
+
+def _tells_apart(step: Step) -> list[str]:
+    """Return what tells a step from others of its title: which parts it is for, what it skips, keeps, goes about."""
+    words = step.words()
+    found = [f"only {', '.join(step.parts)}"] if step.parts else []
+    found += [f"not {', '.join(step.skip)}"] if step.skip else []
+    keeps = {"none": "nothing follows", "volume": "volume kept"}.get(str(words.get("keep")), "")
+    about = words.get("about")
+    found += [keeps] if keeps else []
+    return found + ([f"about {about}"] if isinstance(about, str) else ["about a point"] if about is not None else [])

@@ -301,10 +301,6 @@ class Window(QMainWindow):
         if why:
             self.foot.say(why)
         else:
-            # Shown as it is from now on; what was typed is the sheet's, and so is undoing it.
-            field = QApplication.focusWidget()
-            if isinstance(field, QLineEdit):
-                field.setModified(False)
             self.session.keep_draft()
 
     def _leave_filter(self) -> None:
@@ -317,6 +313,10 @@ class Window(QMainWindow):
     def _forget_field(self) -> None:
         if self.session.document.draft is None:
             self._typed_in = None
+            # What was typed for a step that is kept or dropped is not left standing for the next one.
+            field = QApplication.focusWidget()
+            if isinstance(field, QLineEdit) and self.panel.isAncestorOf(field):
+                field.setModified(False)
 
     def _open_card(self, index: int) -> None:
         if index < len(self.session.document.sheet.steps):
