@@ -66,6 +66,13 @@ def test_a_grid_that_is_set_stays_until_its_lines_would_run_together():
     assert shown.grid_for(10.0)[0] == pytest.approx(2.5)
 
 
+def test_three_coordinates_have_one_unit():
+    assert Shown().point(-0.45, 0.04, -0.02) == "-0.45, 0.04, -0.02 m"
+    assert Shown().point(0.045, 0, -0.02) == "45.00, 0.00, -20.00 mm"
+    assert Shown(kind="cm").point(1, 0.5, 0) == "100.0, 50.00, 0.00 cm"
+    assert Shown(kind="ft-in").point(0.3048, 0, 0.6096) == "1', 0\", 2'"
+
+
 def test_what_is_copied_has_all_its_digits():
     assert Shown().exact(1 / 3) == "0.333333333333 m"
     assert Shown().exact(-0.0123456789) == "-12.3456789 mm"

@@ -124,7 +124,7 @@ class Hierarchy(QWidget):
         if asset is None or index is None or index >= len(asset.nodes):
             return ""
         node = asset.nodes[index]
-        at = ", ".join(unit.length(float(v)) for v in asset.worlds[index][:3, 3])
+        at = unit.point(*asset.worlds[index][:3, 3].tolist())
         scale = node.placement.scale
         shown = f"{scale[0]:.5g}" if np.ptp(scale) == 0 else " × ".join(f"{v:.4g}" for v in scale)
         box = node_box(asset, index) if node.mesh is not None else tree_box(asset, index)

@@ -61,6 +61,15 @@ class Shown:
             return f"{' × '.join(round_number(v / self.module) for v in (width, height, depth))} {self.module_name}"
         return format_size(width, height, depth, self.kind, denominator=self.denominator)
 
+    def point(self, x: float, y: float, z: float) -> str:
+        """Return three coordinates as one text, in one unit: `-0.45, 0.04, -0.02 m`."""
+        if self.kind == "ft-in":
+            return ", ".join(self.length(v) for v in (x, y, z))
+        unit = auto_unit(max(abs(x), abs(y), abs(z))) if self.kind == "auto" else self.kind
+        one = self.module if unit == "mod" else UNITS[unit]
+        numbers = ", ".join(round_number(v / one) for v in (x, y, z))
+        return f"{numbers} {self.module_name if unit == 'mod' else unit}"
+
     def mark(self, metres: float) -> str:
         """Return a round length in words, as the marks of a rule have it: no digits that say nothing."""
         if self.kind == "ft-in":
