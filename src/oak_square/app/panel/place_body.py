@@ -79,10 +79,8 @@ class PlaceBody(Body):
         self._at[axis], self._at_other = text, False
         self.origin.setChecked(False)
         # What is typed is changed, and nothing else; what is cleared stays as it is.
-        self.axes[self._letter(axis)].setChecked(bool(text))
-        for k, letter in enumerate(self.axes):
-            if not self._at[k] and k != axis:
-                self.axes[letter].setChecked(False)
+        for k, box in enumerate(self.axes.values()):
+            box.setChecked(bool(self._at[k]) and (box.isChecked() or k == axis))
         self._changed()
 
     def _shift_typed(self, axis: int, text: str) -> None:
@@ -104,10 +102,6 @@ class PlaceBody(Body):
     def _changed(self) -> None:
         words = self.told()
         self.wish(words if len(words) > 1 else {})
-
-    @staticmethod
-    def _letter(axis: int) -> str:
-        return "xyz"[axis]
 
     def told(self) -> dict[str, Any]:
         """Return where it goes, by which point, along which axes; what the form can't show is left out."""
