@@ -64,6 +64,17 @@ def test_the_same_size_at_another_time_is_a_change_and_a_forgotten_file_is_none(
     assert watched.told[-1] == (["a.stl"], [])
 
 
+def test_a_look_that_fails_does_not_end_all_looking(watched, look, tmp_path, monkeypatch):
+    def gone_wrong(path):
+        raise RuntimeError("the disk went away")
+
+    with monkeypatch.context() as broken:
+        broken.setattr(stamps, "stamp_of", gone_wrong)
+        assert look() == 0
+    os.utime(tmp_path / "a.stl", ns=(1, 1))
+    assert look() == 1
+
+
 def test_a_slow_disk_does_not_hold_the_window(watched, qtbot, monkeypatch):
     slow, begun = threading.Event(), threading.Event()
 

@@ -83,8 +83,11 @@ class SourceWatch(QObject):
         self._aside.submit(news_of, watched).add_done_callback(lambda done: self._tell(watched, done))
 
     def _tell(self, watched: Watched, done: Future[News]) -> None:
-        if not done.cancelled() and not self._closed:
-            self._seen.emit(watched, done.result())
+        if done.cancelled() or self._closed:
+            return
+        # Whatever went wrong with the disk: the next look is not kept from looking.
+        nothing = News(changed=(), gone=())
+        self._seen.emit(watched, nothing if done.exception() is not None else done.result())
 
     def _take(self, watched: Watched, news: News) -> None:
         self._looking = False
