@@ -6,8 +6,8 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
-from oak_square.app import theme
-from oak_square.app.session import Session
+from oak_square.app.session.session import Session
+from oak_square.app.widgets import theme
 from oak_square.app.window import Window
 
 CHATTER = "This plugin does not support"

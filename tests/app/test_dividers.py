@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oak_square.app.dividers import Aim, Dividers, aim_at
+from oak_square.app.instruments.dividers import Aim, Dividers, aim_at
 from oak_square.app.view import Camera, Shape
 from oak_square.app.view.overlay import Lens
 from oak_square.core.boxes import asset_box

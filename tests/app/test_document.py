@@ -7,7 +7,7 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oak_square.app.document import Document, History, default_delivery
+from oak_square.app.session.document import Document, History, default_delivery
 from oak_square.sheet import Sheet
 from oak_square.steps import STEPS
 

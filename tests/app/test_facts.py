@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QImage, QPainter
 
-from oak_square.app.bench_facts import bench_view
-from oak_square.app.measures import measure
-from oak_square.app.remedies import globs_for, remedy
+from oak_square.app.facts.bench import bench_view
+from oak_square.app.facts.stages import measure
+from oak_square.app.session.remedies import globs_for, remedy
 from oak_square.app.view import Camera, Facts, PivotMark, framed
 from oak_square.app.view.overlay import Lens, draw_facts
 from oak_square.core.boxes import Box

@@ -7,17 +7,17 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QLabel, QPushButton
 
-from oak_square.app import theme
-from oak_square.app.batch_list import AssetRow, BatchList, tick_rect
-from oak_square.app.hierarchy import Hierarchy
-from oak_square.app.marks import draw_mark
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.effect_view import EffectRow, EffectView
 from oak_square.app.panel.receive_body import FindingGroup, ReceiveBody
 from oak_square.app.panel.scope_row import Scope
-from oak_square.app.stage_ruler import STAGE_HELP, StageRuler
-from oak_square.app.strip import Card, Strip
+from oak_square.app.widgets import theme
+from oak_square.app.widgets.batch_list import AssetRow, BatchList, tick_rect
+from oak_square.app.widgets.hierarchy import Hierarchy
+from oak_square.app.widgets.marks import draw_mark
+from oak_square.app.widgets.stage_ruler import STAGE_HELP, StageRuler
+from oak_square.app.widgets.strip import Card, Strip
 from oak_square.core.findings import STAGES
 from oak_square.core.shown_units import Shown
 from oak_square.delivery import find_sources, receive

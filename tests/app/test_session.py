@@ -8,10 +8,10 @@ import time
 import numpy as np
 import pytest
 
-from oak_square.app import work
-from oak_square.app.remedies import called
-from oak_square.app.session import Session
-from oak_square.app.work import read_source
+from oak_square.app.session import worker
+from oak_square.app.session.remedies import called
+from oak_square.app.session.session import Session
+from oak_square.app.session.worker import read_source
 from oak_square.core.errors import BadUsage
 from oak_square.core.scene import Mesh
 from oak_square.steps import STEPS
@@ -75,8 +75,8 @@ def test_only_the_newest_answer_counts(opened, qtbot):
 
 def test_the_same_question_is_worked_out_once(opened, qtbot, monkeypatch):
     asked = []
-    real = work.evaluate
-    monkeypatch.setattr(work, "evaluate", lambda asset, sheet, others: asked.append(asset.file) or real(asset, sheet))
+    real = worker.evaluate
+    monkeypatch.setattr(worker, "evaluate", lambda asset, sheet, others: asked.append(asset.file) or real(asset, sheet))
     opened.try_step(step(do="unit", reads="mm", **{"for": ["windlass.*"]}))
     settle(opened, qtbot)
     # The steps that cover the others are the same as before.
@@ -132,7 +132,7 @@ def test_left_out_assets_neither_count_nor_go(opened, qtbot):
 def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
     said = []
     opened.said.connect(said.append)
-    monkeypatch.setattr(work, "evaluate", lambda *_: 1 / 0)
+    monkeypatch.setattr(worker, "evaluate", lambda *_: 1 / 0)
     opened.try_step(step(do="bake"))
     qtbot.waitUntil(lambda: bool(said), timeout=5_000)
     assert said[0].startswith("A fault of ours, please report it: ZeroDivisionError")
@@ -172,8 +172,8 @@ def test_a_folder_that_can_not_be_made_is_one_clear_line(opened, tmp_path, qtbot
 
 
 def test_a_reader_that_dies_costs_its_own_file_and_not_the_batch(session, batch, qtbot, monkeypatch):
-    monkeypatch.setattr(work, "_MANY_FILES", 0)
-    monkeypatch.setattr(work, "read_source", dead_on_the_windlass)
+    monkeypatch.setattr(worker, "_MANY_FILES", 0)
+    monkeypatch.setattr(worker, "read_source", dead_on_the_windlass)
     session.open_paths([batch])
     settle(session, qtbot)
     assert session.rows["windlass.stl"].error == "its reader crashed, or ran out of memory"
@@ -181,7 +181,7 @@ def test_a_reader_that_dies_costs_its_own_file_and_not_the_batch(session, batch,
 
 
 def test_large_files_are_read_in_another_process(session, batch, qtbot, monkeypatch):
-    monkeypatch.setattr(work, "_SMALL_BYTES", 0)
+    monkeypatch.setattr(worker, "_SMALL_BYTES", 0)
     session.open_paths([batch / "milepost.glb"])
     settle(session, qtbot)
     assert session.assets["milepost.glb"].triangle_count > 50
@@ -313,8 +313,8 @@ def asleep(source):
 
 
 def test_closing_does_not_wait_for_what_is_being_read(batch, qtbot, monkeypatch):
-    monkeypatch.setattr(work, "read_source", asleep)
-    monkeypatch.setattr(work, "_SMALL_BYTES", 0)
+    monkeypatch.setattr(worker, "read_source", asleep)
+    monkeypatch.setattr(worker, "_SMALL_BYTES", 0)
     session = Session()
     session.open_paths([batch])
     qtbot.waitUntil(lambda: bool(session.rows), timeout=20_000)

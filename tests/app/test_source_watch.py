@@ -7,9 +7,9 @@ import threading
 
 import pytest
 
-from oak_square.app import stamps
-from oak_square.app.source_watch import SourceWatch
-from oak_square.app.stamps import stamp_of
+from oak_square.app.session import stamps
+from oak_square.app.session.source_watch import SourceWatch
+from oak_square.app.session.stamps import stamp_of
 from oak_square.delivery import find_sources
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtWidgets import QInputDialog
 
-from oak_square.app.unit_menu import UnitButton
+from oak_square.app.widgets.unit_menu import UnitButton
 from oak_square.core.shown_units import Shown
 
 

@@ -10,8 +10,8 @@ from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QPushButton
 
-from oak_square.app.batch_list import tick_rect
 from oak_square.app.view import bench as bench_module
+from oak_square.app.widgets.batch_list import tick_rect
 from oak_square.core.boxes import asset_box
 from oak_square.sheet import dump_sheet
 from tests.runs import troubles

@@ -23,9 +23,9 @@ from PySide6.QtCore import (
 from PySide6.QtWidgets import QApplication
 
 from oak_square import __version__
-from oak_square.app import theme
-from oak_square.app.session import Session
-from oak_square.app.view_area import VIEWS
+from oak_square.app.session.session import Session
+from oak_square.app.view.view_area import VIEWS
+from oak_square.app.widgets import theme
 from oak_square.app.window import Window
 from oak_square.core.errors import BadUsage, did_you_mean, one_line
 from oak_square.core.findings import STAGES

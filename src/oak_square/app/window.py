@@ -17,20 +17,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from oak_square.app.batch_list import BatchList
-from oak_square.app.document import default_delivery
-from oak_square.app.entry_keys import FilterEdit, SheetUndo
-from oak_square.app.foot import Foot
-from oak_square.app.hierarchy import Hierarchy
-from oak_square.app.menu import FileMenu, action
-from oak_square.app.panel import PanelColumn
-from oak_square.app.panel.deliver_body import DeliverBody
-from oak_square.app.panel.edits import unreadable
-from oak_square.app.panel.receive_body import ReceiveBody
-from oak_square.app.panel.size_body import SizeBody
-from oak_square.app.remedies import BY_HAND, remedy
-from oak_square.app.session import Session
-from oak_square.app.shown import (
+from oak_square.app.desk.files import FileMenu, action
+from oak_square.app.desk.size_desk import SizeDesk
+from oak_square.app.facts.shown import (
     asset_rows,
     cards,
     effect_rows,
@@ -41,14 +30,25 @@ from oak_square.app.shown import (
     scope_of,
     stage_notes,
 )
-from oak_square.app.size_desk import SizeDesk
-from oak_square.app.sort_menu import SortButton, arranged
-from oak_square.app.stage_ruler import StageRuler
-from oak_square.app.strip import Strip
-from oak_square.app.thumbnails import Thumbnails
-from oak_square.app.title import TitleButton
+from oak_square.app.panel import PanelColumn
+from oak_square.app.panel.deliver_body import DeliverBody
+from oak_square.app.panel.receive_body import ReceiveBody
+from oak_square.app.panel.size_body import SizeBody
+from oak_square.app.session.document import default_delivery
+from oak_square.app.session.remedies import BY_HAND, remedy
+from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
-from oak_square.app.view_area import VIEWS, ViewArea
+from oak_square.app.view.view_area import VIEWS, ViewArea
+from oak_square.app.widgets.batch_list import BatchList
+from oak_square.app.widgets.edits import unreadable
+from oak_square.app.widgets.entry_keys import FilterEdit, SheetUndo
+from oak_square.app.widgets.foot import Foot
+from oak_square.app.widgets.hierarchy import Hierarchy
+from oak_square.app.widgets.sort_menu import SortButton, arranged
+from oak_square.app.widgets.stage_ruler import StageRuler
+from oak_square.app.widgets.strip import Strip
+from oak_square.app.widgets.thumbnails import Thumbnails
+from oak_square.app.widgets.title import TitleButton
 from oak_square.core.findings import STAGES
 from oak_square.sheet import Deliver
 from oak_square.sheet.text import in_words

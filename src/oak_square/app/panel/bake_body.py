@@ -15,8 +15,8 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.panel.body import Body
-from oak_square.app.panel.fields import Choices, column, quiet_table, section
-from oak_square.app.theme import colour
+from oak_square.app.widgets.fields import Choices, column, quiet_table, section
+from oak_square.app.widgets.theme import colour
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset, Node
 from oak_square.core.tolerances import ROTATION_BAKED_DEG, SCALE_BAKED

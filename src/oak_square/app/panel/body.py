@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
-from oak_square.app.panel.fields import Choices, column
+from oak_square.app.widgets.fields import Choices, column
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
 from oak_square.steps import Step

@@ -9,7 +9,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from oak_square.app.theme import colour, font
+from oak_square.app.widgets.theme import colour, font
 from oak_square.steps.centre import AXIS_SIDES, spot_words
 
 __all__ = ["BoxPicker"]

@@ -12,17 +12,17 @@ from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.body import Body
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.edited import SHARED, beyond, edited
-from oak_square.app.panel.edits import fields_of, unreadable
 from oak_square.app.panel.effect_view import EffectRow, EffectView
 from oak_square.app.panel.field_form import FieldForms, written
-from oak_square.app.panel.fields import Advice, soft
 from oak_square.app.panel.pivot_body import PivotBody
 from oak_square.app.panel.place_body import PlaceBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.scope_row import Scope, ScopeRow
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.turn_body import TurnBody
-from oak_square.app.stage_ruler import STAGE_HELP
+from oak_square.app.widgets.edits import fields_of, unreadable
+from oak_square.app.widgets.fields import Advice, soft
+from oak_square.app.widgets.stage_ruler import STAGE_HELP
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
 from oak_square.steps import STEPS, Setting, Step

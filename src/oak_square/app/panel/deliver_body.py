@@ -23,8 +23,8 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.panel.body import Body
-from oak_square.app.panel.fields import Advice, column, labelled, quiet_table, section, soft
-from oak_square.app.theme import colour
+from oak_square.app.widgets.fields import Advice, column, labelled, quiet_table, section, soft
+from oak_square.app.widgets.theme import colour
 from oak_square.core.lengths import UNIT_WORDS, format_length
 from oak_square.formats import FORMATS
 from oak_square.sheet import Deliver

@@ -9,8 +9,8 @@ from typing import Any
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
-from oak_square.app.panel.fields import Advice, column, section
-from oak_square.app.theme import colour
+from oak_square.app.widgets.fields import Advice, column, section
+from oak_square.app.widgets.theme import colour
 
 __all__ = ["EffectRow", "EffectView"]
 

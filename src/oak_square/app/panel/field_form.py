@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 from ruamel.yaml import YAML
 from ruamel.yaml.error import YAMLError
 
-from oak_square.app.panel.fields import Advice, Choices, column, labelled, soft
+from oak_square.app.widgets.fields import Advice, Choices, column, labelled, soft
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step
 

@@ -9,8 +9,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QTableWidgetItem, QWidget
 
-from oak_square.app.panel.edits import LengthEdit
-from oak_square.app.panel.fields import Choices, column, labelled, quiet_table, section, soft
+from oak_square.app.widgets.edits import LengthEdit
+from oak_square.app.widgets.fields import Choices, column, labelled, quiet_table, section, soft
 from oak_square.core.shown_units import Shown
 
 __all__ = ["MeasureRow", "MeasuresForm"]

@@ -8,8 +8,8 @@ import numpy as np
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
 from oak_square.app.panel.body import Array, Body
-from oak_square.app.panel.edits import LengthEdit, Triple
-from oak_square.app.panel.fields import Choices, column, section
+from oak_square.app.widgets.edits import LengthEdit, Triple
+from oak_square.app.widgets.fields import Choices, column, section
 from oak_square.core.boxes import asset_box, tree_box
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE

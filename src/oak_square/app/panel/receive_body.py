@@ -9,9 +9,9 @@ from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from oak_square.app.marks import draw_mark
 from oak_square.app.panel.body import Body
-from oak_square.app.panel.fields import column, rule, soft
+from oak_square.app.widgets.fields import column, rule, soft
+from oak_square.app.widgets.marks import draw_mark
 
 __all__ = ["FindingGroup", "ReceiveBody"]
 

@@ -9,8 +9,8 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
 
-from oak_square.app.panel.fields import Choices, column
-from oak_square.app.remedies import globs_for
+from oak_square.app.session.remedies import globs_for
+from oak_square.app.widgets.fields import Choices, column
 from oak_square.steps import Step
 
 __all__ = ["Scope", "ScopeRow"]

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHeaderView, QLabel, QPushButton, QTableWidgetItem, QWidget
 
-from oak_square.app.panel.candidates import CandidateRow, Candidates
-from oak_square.app.panel.fields import column, quiet_table, section
+from oak_square.app.widgets.candidates import CandidateRow, Candidates
+from oak_square.app.widgets.fields import column, quiet_table, section
 
 __all__ = ["UnitQuestionForm"]
 

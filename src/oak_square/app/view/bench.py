@@ -19,12 +19,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from oak_square.app.theme import colour
+from oak_square.app.facts.picture import AimMark, Facts, Picture, Shape
 from oak_square.app.view.camera import Camera, framed
 from oak_square.app.view.measure_marks import draw_aim, draw_measures
 from oak_square.app.view.overlay import Lens, draw_facts
-from oak_square.app.view.picture import AimMark, Facts, Picture, Shape
 from oak_square.app.view.renderer import Renderer
+from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import Box
 from oak_square.core.shown_units import Shown
 

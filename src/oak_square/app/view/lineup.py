@@ -10,7 +10,7 @@ from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from oak_square.app.theme import colour, font
+from oak_square.app.facts.picture import Picture
 from oak_square.app.view.elevation import Layout, laid_out
 from oak_square.app.view.lineup_marks import (
     LANES,
@@ -23,9 +23,9 @@ from oak_square.app.view.lineup_marks import (
     draw_range,
     draw_reference,
 )
-from oak_square.app.view.picture import Picture
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.view.sprites import Sprites, SpriteWish
+from oak_square.app.widgets.theme import colour, font
 from oak_square.core.shown_units import Shown
 
 __all__ = ["FIGURE", "LineUp", "LineUpItem"]

@@ -10,8 +10,8 @@ from functools import lru_cache
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QLinearGradient, QPainter, QPainterPath, QPen
 
-from oak_square.app.theme import colour, font
 from oak_square.app.view.elevation import Layout, Slot
+from oak_square.app.widgets.theme import colour, font
 from oak_square.core.shown_units import Shown
 
 __all__ = ["FIGURE_M", "FIGURE_WIDE_M", "Range", "Scale", "draw_figure", "draw_ground", "draw_heights", "draw_labels"]

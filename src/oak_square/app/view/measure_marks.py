@@ -6,9 +6,9 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
-from oak_square.app.theme import colour, font
+from oak_square.app.facts.picture import AimMark, MeasureMark
 from oak_square.app.view.overlay import Lens, draw_plate
-from oak_square.app.view.picture import AimMark, MeasureMark
+from oak_square.app.widgets.theme import colour, font
 from oak_square.core.picks import circle_through
 
 __all__ = ["draw_aim", "draw_measures"]

@@ -9,9 +9,9 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
-from oak_square.app.theme import colour, font
+from oak_square.app.facts.picture import Facts, PivotMark
 from oak_square.app.view.camera import Camera
-from oak_square.app.view.picture import Facts, PivotMark
+from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import Box
 from oak_square.core.shown_units import Shown
 

@@ -16,9 +16,9 @@ from vtkmodules.vtkCommonMath import vtkMatrix4x4
 from vtkmodules.vtkFiltersCore import vtkCleanPolyData, vtkFeatureEdges
 from vtkmodules.vtkRenderingCore import vtkActor, vtkLight, vtkPolyDataMapper, vtkRenderer, vtkRenderWindow
 
+from oak_square.app.facts.picture import Picture, Shape
 from oak_square.app.view.camera import Camera
 from oak_square.app.view.grid import grid_lines
-from oak_square.app.view.picture import Picture, Shape
 from oak_square.core.frames import translation
 from oak_square.core.geometry import flipped, is_mirror
 from oak_square.core.scene import Mesh, Surface

@@ -11,8 +11,8 @@ import numpy as np
 from PySide6.QtCore import QObject, QRectF, QTimer, Signal
 from PySide6.QtGui import QImage
 
+from oak_square.app.facts.picture import Picture
 from oak_square.app.view.camera import Camera
-from oak_square.app.view.picture import Picture
 from oak_square.app.view.renderer import Renderer
 
 __all__ = ["SIDES", "Sprite", "SpriteWish", "Sprites"]

@@ -1,0 +1,158 @@
+"""What the title button offers: opening, saving, naming; and the dialogs that go with them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Qt
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
+
+from oak_square.app.session.session import Session
+from oak_square.app.widgets.book_editor import BookEditor
+from oak_square.core.errors import OakSquareError
+from oak_square.formats import FORMATS
+
+__all__ = ["FileMenu", "action"]
+
+_SHEETS = "Prep sheets (*.prepsheet.yaml *.yaml *.yml)"
+
+
+def action(owner: QWidget, text: str, key: str, work: Callable[[], object]) -> QAction:
+    """Return an action of `owner` with a key that works anywhere in its window."""
+    made = QAction(text, owner)
+    made.setShortcut(QKeySequence(key))
+    made.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
+    made.triggered.connect(lambda _=False: work())
+    owner.addAction(made)
+    return made
+
+
+def _counted(count: int, word: str) -> str:
+    """Return a number of things in words; empty for none."""
+    return f"{count} {word}{'' if count == 1 else 's'}" if count else ""
+
+
+class FileMenu(QObject):
+    """Opens models and sheets, saves sheets; what goes wrong is one line, said by the session."""
+
+    def __init__(self, session: Session, owner: QWidget) -> None:
+        super().__init__(owner)
+        self._session, self._owner = session, owner
+        self.menu = QMenu(owner)
+        self._book: BookEditor | None = None
+        self.undo = action(owner, "Undo", "Ctrl+Z", session.undo)
+        self.redo = action(owner, "Redo", "Ctrl+Shift+Z", session.redo)
+        for words in (
+            (("Open a folder…", "Ctrl+O", self._ask_folder), ("Open files…", "Ctrl+Shift+O", self._ask_files)),
+            (
+                ("Open a prep sheet…", "Ctrl+Alt+O", self._ask_sheet),
+                ("Save the prep sheet", "Ctrl+S", self._save),
+                ("Save the prep sheet as…", "Ctrl+Shift+S", self._save_as),
+                ("Name the prep sheet…", "F2", self._ask_title),
+            ),
+            (("Size book…", "Ctrl+B", self.edit_book), ("Recheck the files", "F5", session.recheck)),
+        ):
+            for text, key, work in words:
+                self.menu.addAction(action(owner, text, key, work))
+            self.menu.addSeparator()
+        self.menu.addActions([self.undo, self.redo])
+
+    def show_history(self) -> None:
+        """Name what undo and redo would do."""
+        history = self._session.history
+        for item, entries, word in ((self.undo, history.past[-1:], "Undo"), (self.redo, history.future[:1], "Redo")):
+            item.setText(f"{word}: {entries[0][0]}" if entries else word)
+
+    def open_paths(self, paths: list[Path]) -> None:
+        """Open models, folders and prep sheets."""
+        sheets = [p for p in paths if p.suffix in {".yaml", ".yml"}]
+        for sheet in sheets:
+            self.open_sheet(sheet)
+        models = [p for p in paths if p not in sheets]
+        try:
+            if models:
+                self._session.open_paths(models)
+        except OakSquareError as error:
+            self._session.said.emit(str(error))
+
+    def open_sheet(self, path: Path) -> None:
+        """Take a sheet in."""
+        try:
+            self._session.open_sheet(path)
+        except OakSquareError as error:
+            self._session.said.emit(str(error))
+
+    def save_sheet(self, path: Path) -> None:
+        """Write the sheet."""
+        try:
+            self._session.save_sheet(path)
+        except OSError as error:
+            self._session.said.emit(f"{path}: can't be written: {error.strerror}")
+
+    def may_leave(self) -> bool:
+        """Ask what is to become of a sheet that is not saved; tell whether the window may go."""
+        choice = self.ask_unsaved()
+        if choice == "save":
+            self._save()
+            return self._session.is_saved
+        return choice == "leave"
+
+    def ask_unsaved(self) -> str:
+        """Return `save`, `leave` or `stay`."""
+        steps, measures = len(self._session.document.sheet.steps), len(self._session.document.measures)
+        there = [_counted(steps, "step"), _counted(measures, "measurement")]
+        box = QMessageBox(self._owner)
+        box.setWindowTitle("Oak Square")
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setText(f"The prep sheet is not saved: {' and '.join(w for w in there if w) or 'its settings'}.")
+        save = box.addButton("Save…" if self._session.sheet_path is None else "Save", QMessageBox.ButtonRole.AcceptRole)
+        leave = box.addButton("Leave it", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(save)
+        box.exec()
+        return {save: "save", leave: "leave"}.get(box.clickedButton(), "stay")  # type: ignore[call-overload]
+
+    def edit_book(self) -> BookEditor:
+        """Open the size book beside the window."""
+        if self._book is None:
+            self._book = BookEditor(self._session, self._owner)
+        self._book.show_book()
+        self._book.show()
+        self._book.raise_()
+        return self._book
+
+    def _ask_folder(self) -> None:
+        found = QFileDialog.getExistingDirectory(self._owner, "Open a folder of models")
+        if found:
+            self.open_paths([Path(found)])
+
+    def _ask_files(self) -> None:
+        suffixes = " ".join(f"*{s}" for f in FORMATS.values() for s in f.suffixes)
+        found, _ = QFileDialog.getOpenFileNames(self._owner, "Open models", filter=f"Models ({suffixes})")
+        if found:
+            self.open_paths([Path(f) for f in found])
+
+    def _ask_sheet(self) -> None:
+        found, _ = QFileDialog.getOpenFileName(self._owner, "Open a prep sheet", filter=_SHEETS)
+        if found:
+            self.open_sheet(Path(found))
+
+    def _save(self) -> None:
+        if self._session.sheet_path is None:
+            self._save_as()
+        else:
+            self.save_sheet(self._session.sheet_path)
+
+    def _save_as(self) -> None:
+        start = str(self._session.sheet_path or "batch.prepsheet.yaml")
+        found, _ = QFileDialog.getSaveFileName(self._owner, "Save the prep sheet", start, _SHEETS)
+        if found:
+            self.save_sheet(Path(found if found.endswith((".yaml", ".yml")) else f"{found}.prepsheet.yaml"))
+
+    def _ask_title(self) -> None:
+        present = self._session.document.sheet.title
+        title, wanted = QInputDialog.getText(self._owner, "Name the prep sheet", "Title", text=present)
+        if wanted:
+            self._session.set_title(title.strip())

@@ -1,0 +1,81 @@
+"""Showing: what the views and the hierarchy make of the session; plain values go out, nothing comes back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from oak_square.app.desk.measuring import Measuring
+from oak_square.app.desk.playing import Playing
+from oak_square.app.facts.bench import bench_view
+from oak_square.app.session.session import Session
+from oak_square.app.session.worker import Outcome
+from oak_square.app.view import Facts, Picture
+from oak_square.app.view.view_area import ViewArea
+from oak_square.app.widgets.hierarchy import Hierarchy
+
+__all__ = ["Showing"]
+
+_EMPTY = "Drop a folder of models here, or open one with Ctrl+O"
+
+
+class Showing:
+    """Shows what is selected in whichever view is in front."""
+
+    def __init__(self, session: Session, views: ViewArea, hierarchy: Hierarchy, measuring: Measuring) -> None:
+        self._session, self._views, self._hierarchy, self._measuring = session, views, hierarchy, measuring
+        self.facts = Facts()
+        self.playing = Playing(session, views)
+        self.picking: Callable[[str], None] | None = None  # the next asset that is clicked goes there
+
+    @property
+    def band(self) -> str:
+        """What the band over the view says; empty when no mode is on."""
+        if self.picking is not None:
+            return "Match: click the asset to match, in the list or the view  ·  Esc leaves it"
+        return self._measuring.band
+
+    def show(self) -> None:
+        """Match views and hierarchy to the session."""
+        session, views = self._session, self._views
+        views.show_band(self.band, "dividers" if self._measuring.dividers is not None else "pick")
+        if views.view == "line-up":
+            views.lineup.show_session(session)
+        lead = session.rows.get(session.lead or "")
+        outcomes = [session.outcomes[f] for f in session.selection if f in session.outcomes]
+        if lead is not None and lead.error is not None:
+            self._notice(f"{lead.file}\n\n{lead.error}", lead.file)
+        elif not outcomes:
+            self._notice("" if session.rows else _EMPTY, None)
+        else:
+            self._show(outcomes)
+
+    def _show(self, outcomes: list[Outcome]) -> None:
+        session, views = self._session, self._views
+        assets = [o.after.asset for o in outcomes]
+        node = session.picked_node
+        node = node if node is not None and node < len(assets[-1].nodes) else None
+        previewed = session.document.draft is not None
+        together = len(assets) > 1 and views.together
+        picture, facts = bench_view(assets, node, unit=session.unit, previewed=previewed, together=together)
+        facts = replace(facts, measures=self._measuring.marks(outcomes[-1].file))
+        picture, self.facts = self.playing.frame(picture, facts, assets[-1])
+        views.bench.show_in(session.unit)
+        views.bench.show_picture(picture, self.facts, (session.selection, together))
+        if views.compare is not None and views.view == "before-after":
+            received = session.assets[outcomes[-1].file]
+            views.compare.show_asset(received, assets[-1], node, session.unit)
+        views.show_title(self.facts.title)
+        views.offer_together(len(assets) > 1)
+        views.offer_play(self.playing.can_play(session.lead) and not together, self.playing.is_on)
+        self._hierarchy.show_asset(assets[-1], node, session.unit)
+
+    def _notice(self, notice: str, subject: object) -> None:
+        unit = self._session.unit
+        self._views.bench.show_picture(Picture(), Facts(notice=notice), subject)
+        if self._views.compare is not None:
+            self._views.compare.show_asset(None, None, None, unit)
+        self._views.show_title("")
+        self._views.offer_together(False)
+        self._views.offer_play(False, False)
+        self._hierarchy.show_asset(None, None, unit)

@@ -1,0 +1,144 @@
+"""Size beyond its form: the instrument in hand, sizes typed in the view, assets picked to match, the units asked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import QObject, QRectF, Qt, Signal
+
+from oak_square.app.desk.measuring import Measuring
+from oak_square.app.desk.showing import Showing
+from oak_square.app.facts.units import doubtful, question_facts
+from oak_square.app.panel.size_body import SizeBody
+from oak_square.app.session.remedies import as_reads, called, globs_for
+from oak_square.app.session.session import Session
+from oak_square.app.view.view_area import ViewArea
+from oak_square.app.widgets.hierarchy import Hierarchy
+from oak_square.app.widgets.plate_editor import PlateEditor
+from oak_square.core.boxes import EXTENTS
+from oak_square.steps import STEPS
+
+__all__ = ["SizeDesk"]
+
+
+class SizeDesk(QObject):
+    """Carries wishes between the views, the Size form and the session."""
+
+    changed = Signal()
+    step_wished = Signal(dict)
+    view_wished = Signal(str)
+
+    def __init__(
+        self, session: Session, views: ViewArea, hierarchy: Hierarchy, body: SizeBody, parent: QObject
+    ) -> None:
+        super().__init__(parent)
+        self._session, self._views, self._body = session, views, body
+        self.measuring = Measuring(session, views.bench, body.measures, self)
+        self.showing = Showing(session, views, hierarchy, self.measuring)
+        self.plate_editor = PlateEditor(views.bench)
+        views.bench.size_wished.connect(self._type_over)
+        views.lineup.selection_wished.connect(self.select)
+        views.lineup.unit_wished.connect(self._try_unit)
+        views.instrument_wished.connect(self.take_up)
+        views.together_wished.connect(self.changed)
+        views.play_wished.connect(self.showing.playing.turn)
+        self.showing.playing.changed.connect(self.showing.show)
+        self.plate_editor.words_wished.connect(self._try_on_selected)
+        self.measuring.changed.connect(self.changed)
+        self.measuring.step_wished.connect(self.step_wished)
+        body.pick_wished.connect(self._pick_for)
+        body.question.certain_wished.connect(session.take_certain_units)
+        body.question.asset_wished.connect(lambda file: session.select((file,), None))
+        session.document_changed.connect(self._close_plate)
+
+    @property
+    def is_picking(self) -> bool:
+        """Whether the next asset that is clicked is not selected, but given to a form."""
+        return self.showing.picking is not None
+
+    def take_up(self, instrument: str) -> None:
+        """Take an instrument in hand."""
+        if instrument == "dividers":
+            if self._views.view != "bench":
+                self.view_wished.emit("bench")
+            self.measuring.take_up()
+            self._session.enter_stage("size")
+            self._body.pages.open("measure")
+        else:
+            while self.measuring.lay_down():
+                pass
+            self.changed.emit()
+
+    def leave_mode(self) -> bool:
+        """Leave the mode that is on, the last one entered first; tell whether there was one."""
+        if self.is_picking:
+            self._pick_for(None)
+        elif self.plate_editor.isVisible() and self._session.document.draft is None:
+            self._hide_plate()
+        elif not self.measuring.lay_down():
+            return False
+        self.changed.emit()
+        return True
+
+    def select(self, files: tuple[str, ...]) -> None:
+        """Select assets, or give the one clicked to whoever waits for it."""
+        picking = self.showing.picking
+        if picking is not None and files:
+            self._pick_for(None)
+            picking(called(list(self._session.rows))[files[-1]])
+        else:
+            self._session.select(files, None)
+
+    def _pick_for(self, picking: Callable[[str], None] | None) -> None:
+        self.showing.picking = picking
+        self.changed.emit()
+
+    def _try_unit(self, file: str, unit: str) -> None:
+        self._session.try_step(STEPS["unit"].model_validate({"reads": as_reads(unit), "for": globs_for([file])}))
+
+    # Sizes in the view
+
+    def _type_over(self, name: str, plate: QRectF) -> None:
+        box = self.showing.facts.box
+        if box is not None:
+            present = float(box.size[EXTENTS.index(name)])
+            common = self._views.together and len(self._session.selection) > 1
+            self._views.bench.editing = name
+            self.plate_editor.open_at(name, plate, present, self._session.unit, common=common)
+
+    def _try_on_selected(self, words: dict[str, Any]) -> None:
+        """Try a step on what is selected: the assets, or the picked node of the lead one."""
+        session = self._session
+        scope: dict[str, Any] = {"for": globs_for(session.selection)}
+        asset, node = session.assets.get(session.lead or ""), session.picked_node
+        if asset is not None and node is not None and "factor" not in words:
+            scope = {"for": globs_for([asset.file]), "parts": globs_for([asset.nodes[node].name])}
+        self.step_wished.emit({**words, **scope} if words else {})
+
+    def _close_plate(self) -> None:
+        """Close the field once what was typed is kept or dropped."""
+        if self._session.document.draft is None and self.plate_editor.isVisible() and self.plate_editor.field.text():
+            self._hide_plate()
+
+    def _hide_plate(self) -> None:
+        self._views.bench.editing = None
+        self.plate_editor.hide()
+        self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    # Showing
+
+    def show_form(self) -> None:
+        """Match what the Size form says of the batch to the session."""
+        session, body = self._session, self._body
+        facts = question_facts(session, session.lead)
+        body.question.show_waiting(doubtful(session), len(session.questions("certain")))
+        if facts is None:
+            body.question.show_question("", "", ())
+        else:
+            body.question.show_question(facts.name, facts.asks, facts.rows)
+        names_of = called(list(session.rows))
+        others = [f for f in session.assets if f not in session.selection and f in session.outcomes]
+        names = [(names_of[f], session.outcomes[f].size) for f in others]
+        body.show_assets([(name, f"{name}   {size}") for name, size in names])
+        self.measuring.show()

@@ -1,0 +1,1 @@
+"""From the session to the plain values that the window shows. No Qt."""

@@ -1,0 +1,87 @@
+"""From the session's state to what the line-up shows."""
+
+from __future__ import annotations
+
+from oak_square.app.facts.bench import bench_view
+from oak_square.app.facts.picture import Picture
+from oak_square.app.session.session import Session
+from oak_square.app.session.worker import Outcome
+from oak_square.app.view.lineup import FIGURE, LineUpItem
+from oak_square.app.view.lineup_marks import FIGURE_M, FIGURE_WIDE_M, Range
+from oak_square.core.boxes import EXTENTS, asset_box
+from oak_square.core.scene import Asset
+
+__all__ = ["ORDERS", "LineUpFacts"]
+
+ORDERS = ("height", "name", "finding")
+
+
+class LineUpFacts:
+    """Makes the row; keeps each asset's picture for as long as the asset is the same."""
+
+    def __init__(self) -> None:
+        self._pictures: dict[str, tuple[Asset, Picture]] = {}
+
+    def items(self, session: Session, *, order: str, side: str) -> list[LineUpItem]:
+        """Return the included assets in the order asked for, and the figure among them."""
+        found = []
+        for file in session.included():
+            outcome = session.outcomes.get(file)
+            item = None if outcome is None else self._item(session, outcome, side)
+            if item is not None:
+                found.append(item)
+        figure = LineUpItem(
+            file=FIGURE, name="figure", words=session.unit.length(FIGURE_M), picture=None, width=FIGURE_WIDE_M,
+            height=FIGURE_M,
+        )  # fmt: skip
+        if order == "name":
+            return [figure, *sorted(found, key=lambda i: i.name.casefold())]
+        if order == "finding":
+            return [figure, *sorted(found, key=lambda i: (not i.trouble, i.height))]
+        return sorted([figure, *found], key=lambda i: i.height)
+
+    def summary(self, session: Session) -> tuple[str, bool]:
+        """Return how many stand within the size book, in words, and whether all do."""
+        if session.book is None:
+            return "no size book", True
+        outside = within = 0
+        for file in session.included():
+            outcome = session.outcomes.get(file)
+            entry = session.book.entry_for(file)
+            box = asset_box(outcome.after.asset) if outcome is not None else None
+            if entry is not None and box is not None:
+                wrong = bool(entry.outside(box.size))
+                outside += wrong
+                within += not wrong
+        verb = "does" if outside == 1 else "do"
+        words = f"{within} {'stands' if within == 1 else 'stand'} within the size book"
+        return (f"{words}, {outside} {verb} not", False) if outside else (words, True)
+
+    def _item(self, session: Session, outcome: Outcome, side: str) -> LineUpItem | None:
+        asset = outcome.after.asset
+        box = asset_box(asset)
+        if box is None:
+            return None
+        kept = self._pictures.get(outcome.file)
+        if kept is None or kept[0] is not asset:
+            picture, _ = bench_view([asset], None, unit=session.unit, previewed=False)
+            kept = self._pictures[outcome.file] = (asset, picture)
+        width, height, depth = (float(v) for v in box.size)
+        entry = session.book.entry_for(outcome.file) if session.book is not None else None
+        wanted, trouble = None, ""
+        if entry is not None:
+            outside = entry.outside(box.size)
+            span = entry.spans[1]
+            if not span.is_open:
+                wanted = Range(low=span.low, high=span.high, met=1 not in outside)
+            if outside:
+                trouble = f"{', '.join(EXTENTS[k] for k in outside) if len(outside) < 3 else 'all'} outside the book"
+        waits = outcome.question is not None and outcome.question.state != "settled"
+        if not trouble and outcome.question is not None and waits and outcome.after.read.reading.source != "sheet":
+            trouble = "unit in doubt" if outcome.question.state == "open" else "unit to be taken"
+        if outcome.after.status != "ready":
+            trouble = outcome.after.status
+        return LineUpItem(
+            file=outcome.file, name=asset.name, words=session.unit.size(width, height, depth), picture=kept[1],
+            width=width if side == "front" else depth, height=height, wanted=wanted, trouble=trouble,
+        )  # fmt: skip

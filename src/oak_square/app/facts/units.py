@@ -1,0 +1,103 @@
+"""From the session's state to what the unit question shows: candidates, their evidence, who is in doubt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oak_square.app.session.session import Session
+from oak_square.app.widgets.candidates import CandidateRow
+from oak_square.core.lengths import UNIT_WORDS
+from oak_square.core.unit_ranking import Candidate, unit_of
+
+__all__ = ["QuestionFacts", "doubtful", "question_facts"]
+
+_MOST = 5
+_EVIDENCE = {"file": "the file", "book": "size book", "folder": "same folder", "size": "things people model"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class QuestionFacts:
+    """The unit question of one asset.
+
+    Attributes
+    ----------
+    file, name : str
+    state : str
+        `settled`, `certain` or `open`.
+    stands : str
+        How large it is as it is read now.
+    asks : str
+        What the file says of its unit, and the question.
+    rows : tuple of CandidateRow
+        The likeliest first.
+    why : tuple of (what, words)
+        The evidence for the unit it is read in now, or for the best where that is none of them.
+    """
+
+    file: str
+    name: str
+    state: str
+    stands: str
+    asks: str
+    rows: tuple[CandidateRow, ...]
+    why: tuple[tuple[str, str], ...]
+
+
+def question_facts(session: Session, file: str | None) -> QuestionFacts | None:
+    """Return the unit question of an asset; None where there is nothing to judge by."""
+    outcome = session.outcomes.get(file or "")
+    if outcome is None or outcome.question is None or outcome.question.ranking is None:
+        return None
+    received = session.assets[outcome.file].reading
+    now = outcome.after.read.reading.metres_per_unit
+    candidates = outcome.question.ranking.candidates
+    shown = [c for k, c in enumerate(candidates) if k < _MOST or c.metres == now]
+    held = next((c for c in candidates if abs(c.metres / now - 1) < 1e-9), candidates[0])
+    size = session.unit.length(float((held.size / held.metres * now).max()))
+    declared = received.source == "declared"
+    unit = unit_of(received.metres_per_unit)
+    says = f"The file declares {UNIT_WORDS.get(unit, unit)}." if declared else "The file declares no unit."
+    return QuestionFacts(
+        file=outcome.file,
+        name=outcome.after.asset.name,
+        state=outcome.question.state,
+        stands=f"{size} at its longest",
+        asks=f"{says} If it was made in",
+        rows=tuple(_row(c, session, holds=c is held) for c in shown),
+        why=(*((_EVIDENCE[what], words) for what, words in held.says), ("likely", _percent(held.share))),
+    )
+
+
+def _row(candidate: Candidate, session: Session, *, holds: bool) -> CandidateRow:
+    says = dict(candidate.says)
+    told = says.get("book") or says.get("folder") or says["size"]
+    width, height, depth = (float(v) for v in candidate.size)
+    share = _percent(candidate.share)
+    evidence = "\n".join(f"{_EVIDENCE[what]}: {words}" for what, words in candidate.says)
+    return CandidateRow(
+        unit=candidate.unit,
+        word=UNIT_WORDS.get(candidate.unit, f"{candidate.unit} m"),
+        size=session.unit.length(float(candidate.size.max())),
+        says=told,
+        share=candidate.share,
+        holds=holds,
+        tip=f"Read it in {candidate.unit}: {session.unit.size(width, height, depth)}, {share}\n{evidence}",
+    )
+
+
+def doubtful(session: Session) -> list[tuple[str, str, str]]:
+    """Return the assets whose unit waits, as (file, name, words): those in doubt first, then the certain ones."""
+    found = []
+    for state in ("open", "certain"):
+        for file in session.questions(state):
+            outcome = session.outcomes[file]
+            assert outcome.question is not None
+            assert outcome.question.ranking is not None
+            found.append((file, outcome.after.asset.name, outcome.question.ranking.words))
+    return found
+
+
+def _percent(share: float) -> str:
+    if share > 0.995:
+        return "over 99 %"
+    return f"{share * 100:.0f} %" if share >= 0.01 else "under 1 %"

@@ -1,0 +1,1 @@
+"""What is taken in hand in the Bench, one file an instrument."""

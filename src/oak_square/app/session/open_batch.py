@@ -1,0 +1,152 @@
+"""What is open: the files of the batch as they are read and change."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from oak_square.app.session.document import Row
+from oak_square.app.session.source_watch import SourceWatch
+from oak_square.app.session.stamps import Found
+from oak_square.app.session.worker import Outcome, ReadResult, Worker
+from oak_square.core.errors import BadUsage, one_line
+from oak_square.core.scene import Asset
+from oak_square.delivery import Source, told_apart
+
+__all__ = ["OpenBatch"]
+
+_GATHER_MS = 30  # news of many files is passed on together
+
+
+class OpenBatch(QObject):
+    """The files and what was read of them. What is made of them is for whoever builds on this."""
+
+    batch_changed = Signal()  # rows were added or read
+    said = Signal(str)  # a line for the foot of the window
+    opened = Signal(list)  # paths
+    freshly_read = Signal()
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.rows: dict[str, Row] = {}
+        self.paths: list[Path] = []
+        self.outcomes: dict[str, Outcome] = {}
+        self._finding = 0  # how often models are being looked for
+        self._unread: set[str] = set()
+        self._owed: set[str] = set()
+        self._fresh: list[Asset] = []
+        self._homes: dict[str, str] = {}  # of each file, where it lies once links are followed
+        self._gathering = QTimer(self, singleShot=True, interval=_GATHER_MS)
+        self._gathering.timeout.connect(self.freshly_read)
+        self.watch = SourceWatch(self)
+        self.watch.news.connect(self._take_news)
+        self.watch.looked.connect(self._take_looked)
+        self._asked = False  # whether someone waits to hear that nothing is new
+        self.worker = Worker(self)
+        self.worker.read.connect(self._take_read)
+        self.worker.found.connect(self._take_found)
+        self.worker.said.connect(self.said)
+        self.worker.broke.connect(self.said)
+
+    def take_fresh(self) -> list[Asset]:
+        """Return what was read since this was last asked."""
+        fresh, self._fresh = self._fresh, []
+        return fresh
+
+    @property
+    def assets(self) -> dict[str, Asset]:
+        """The assets that are read, by file."""
+        return {f: r.asset for f, r in self.rows.items() if r.asset is not None}
+
+    @property
+    def to_read(self) -> int:
+        """How many files are still being read; at least one while they are being looked for."""
+        return len(self._unread) or self._finding
+
+    # Opening and reading
+
+    def open_paths(self, paths: list[Path]) -> None:
+        """Add the models at `paths` to the batch and start reading them, once they are found.
+
+        Raises
+        ------
+        BadUsage
+            If a path is not there.
+        """
+        for path in paths:
+            if not os.path.lexists(path):
+                raise BadUsage(f"{one_line(str(path))}: is not there")
+        self._finding += 1
+        self.paths += paths
+        self.worker.find_sources(paths)
+        self.opened.emit(paths)
+
+    def _take_found(self, paths: list[Path], found: list[Found], why: str | None) -> None:
+        self._finding -= 1
+        known = {self._homes.get(file) for file in self.rows}
+        new = [f for f in found if f.home not in known]
+        fresh = told_apart([f.source for f in new], self.rows)
+        for source, met in zip(fresh, new, strict=True):
+            self.rows[source.file] = Row(source=source)
+            self._homes[source.file] = met.home
+            self._unread.add(source.file)
+        self.watch.add(paths, zip(fresh, (f.stamp for f in new), strict=True))
+        self.worker.read_sources(fresh)
+        self.batch_changed.emit()
+        if why is not None or (paths and not fresh):
+            self.said.emit(why or "No models there that are not open already")
+
+    def recheck(self) -> None:
+        """Look whether files have changed, gone or come since they were read; the sheet stays."""
+        self._asked = True
+        self.watch.look()
+
+    def _take_looked(self, count: int) -> None:
+        if self._asked and not count:
+            self.said.emit("Every file is as it was read")
+        self._asked = False
+
+    def _take_news(self, changed: list[Source], gone: list[str]) -> None:
+        for source in changed:
+            # What was read last stays to be seen until the new is there.
+            if source.file not in self.rows:
+                self.rows[source.file] = Row(source=source)
+                self._homes[source.file] = os.path.realpath(source.path)
+            self._unread.add(source.file)
+        for file in gone:
+            self.rows[file] = Row(source=self.rows[file].source, error="is not there any more")
+            self._unread.discard(file)
+            self.outcomes.pop(file, None)
+            self._owed.discard(file)
+        words = [f"{len(changed)} changed or new, read again"] if changed else []
+        words += [f"{len(gone)} gone"] if gone else []
+        self.said.emit(f"Files: {', '.join(words)}")
+        self.batch_changed.emit()
+        if changed:
+            self.worker.read_sources(changed)
+
+    def _take_read(self, source: Source, result: ReadResult) -> None:
+        asset, error, findings, digest, also = result
+        if source.file not in self.rows:
+            return  # reading was stopped
+        self._unread.discard(source.file)
+        self.watch.watch_also(source, also)
+        self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings, digest=digest)
+        if asset is not None:
+            self._fresh.append(asset)
+        if not self._gathering.isActive():
+            self._gathering.start()
+
+    def stop_reading(self) -> None:
+        """Read no more files; those that are not read leave the batch."""
+        self.worker.stop_reading()
+        unread = [f for f in self._unread if self.rows[f].asset is None]
+        for file in unread:
+            del self.rows[file]
+        # Looked at again, what was not read is new.
+        self.watch.forget(unread)
+        self._unread.clear()
+        self.batch_changed.emit()
+        self.said.emit(f"Stopped reading; {len(unread)} files were not read")

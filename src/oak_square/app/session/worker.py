@@ -1,0 +1,350 @@
+"""Long work, off the interface thread: reading files, working sheets out, delivering.
+
+Each job is a frozen request with a number; its answer carries the same number, and comes as a Qt signal, so it is
+taken up on the interface thread. Answers to requests that have been overtaken are dropped by whoever asked.
+"""
+
+from __future__ import annotations
+
+import multiprocessing
+import threading
+import time
+from collections import OrderedDict
+from collections.abc import Mapping
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+from weakref import WeakKeyDictionary, WeakSet
+
+from PySide6.QtCore import QObject, Signal
+
+from oak_square.app.facts.stages import measure
+from oak_square.app.session.stamps import Found, Stamp, stamp_of
+from oak_square.core.boxes import asset_box
+from oak_square.core.errors import BadReference, OakSquareError
+from oak_square.core.findings import STAGES, Finding
+from oak_square.core.picks import is_known, topology
+from oak_square.core.scene import Asset, Mesh
+from oak_square.core.shown_units import Shown
+from oak_square.core.size_book import SizeBook
+from oak_square.core.survey import survey
+from oak_square.delivery import Run, Source, deliver, find_sources, in_processes, receive
+from oak_square.delivery.files import further_files, sha256_of
+from oak_square.formats import format_of
+from oak_square.sheet import Prepared, Sheet, UnitQuestion, asset_called, evaluate, settled_units, unit_question
+from oak_square.steps import Step
+
+__all__ = ["Outcome", "Plan", "ReadResult", "Worker"]
+
+# Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
+_SMALL_BYTES = 2_000_000
+_MANY_FILES = 24
+_MANY_TRIANGLES = 20_000  # from which on working out corners and circles would be felt
+_TELL_EVERY_S = 0.25  # each time the lists are drawn anew, and that takes from what is still to be worked out
+_BREATH_S = 0.05  # for the window to draw what is looked at, before the rest takes the interpreter again
+_REMEMBERED = 8
+
+ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, Mapping[Path, Stamp]]
+Memo = OrderedDict[tuple[str, ...], "_Known"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Outcome:
+    """What sheets make of one asset.
+
+    Attributes
+    ----------
+    file : str
+    before, after : Prepared
+        Without and with the draft.
+    findings : tuple of Finding
+        What is left once every kept step is done.
+    words : tuple of 2 str
+        What the draft's stage measures, before and after; empty where the draft is not for this asset.
+    marks : tuple of (stage, level)
+        The stages that have something left to fix or check, each with its gravest level.
+    size : str
+        The extents with the draft, in words.
+    question : UnitQuestion or None
+        Whether its unit is settled, and the ranking of what it could be.
+    largest_m : float, metres
+        Its largest extent with the draft.
+    """
+
+    file: str
+    before: Prepared
+    after: Prepared
+    findings: tuple[Finding, ...]
+    words: tuple[str, str] = ("", "")
+    marks: tuple[tuple[str, str], ...] = ()
+    size: str = ""
+    question: UnitQuestion | None = None
+    largest_m: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Plan:
+    """What to work out: the steps before the draft, those with it, all that are kept; and the draft itself.
+
+    `batch` are all assets that are read, for steps that name one; `book` is the size book; `first` is how many of the
+    assets are looked at, and told of before the others.
+    """
+
+    request: int
+    assets: tuple[Asset, ...]
+    before: Sheet
+    tried: Sheet
+    kept: Sheet
+    draft: Step | None
+    unit: Shown
+    batch: Mapping[str, Asset] = field(default_factory=dict)
+    book: SizeBook | None = None
+    first: int = 0
+
+    def file_of(self, name: str) -> str | None:
+        """Return the path of the asset called `name`; None where none is, or not one alone."""
+        try:
+            return asset_called(name, list(self.batch))
+        except BadReference:
+            return None
+
+    def received(self, file: str) -> Asset:
+        """Return an asset of the batch as received."""
+        return self.batch[file]
+
+
+def read_source(source: Source) -> ReadResult:
+    """Return a source's asset, or why it can't be read; findings; its content's hash; what else it is read from."""
+    try:
+        received = receive(source)
+        digest = sha256_of(source.path)
+    except OakSquareError as error:
+        return None, getattr(error, "reason", str(error)), (), "", {}
+    except OSError as error:
+        return None, f"can't be read: {error.strerror or error}", (), "", {}
+    also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
+    return received.asset, None, survey(received.asset), digest, also
+
+
+@dataclass(slots=True, eq=False)
+class _Known:
+    """What was worked out of an asset under some steps; surveyed once that is asked for."""
+
+    prepared: Prepared
+    is_as_read: bool
+    asset: Asset
+    book: SizeBook | None
+    findings: tuple[Finding, ...] | None = None
+
+
+class Worker(QObject):
+    """Runs the window's long work. One thread reads and one works sheets out; big files and deliveries fork off."""
+
+    read = Signal(object, object)  # source, what was read of it
+    worked_out = Signal(int, object)  # request, tuple of Outcome
+    progressed = Signal(int, int, object)  # done, all, manifest entry
+    delivered = Signal(object, object)  # manifest, error
+    broke = Signal(str)  # a fault of ours, in words
+    said = Signal(str)  # what is odd about something, in a line
+    found = Signal(object, object, object)  # paths, what was found at them, why nothing was
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._threads = ThreadPoolExecutor(3, thread_name_prefix="oak-read")
+        self._thinker = ThreadPoolExecutor(1, thread_name_prefix="oak-think")
+        self._latest = 0
+        self._cancel, self._stop = threading.Event(), threading.Event()
+        self._closed = False
+        self._memos: dict[str, Memo] = {}
+        self._gathering: WeakSet[Mesh] = WeakSet()
+        self._reads: list[Future[Any]] = []
+        self._surveyed: WeakKeyDictionary[Asset, tuple[Finding, ...]] = WeakKeyDictionary()
+
+    def gather(self, mesh: Mesh) -> bool:
+        """Tell whether a mesh's corners, edges and circles are known; of a large one they are worked out meanwhile."""
+        if is_known(mesh) or len(mesh.triangles) < _MANY_TRIANGLES:
+            return True
+        if mesh not in self._gathering:
+            self._gathering.add(mesh)
+            self._threads.submit(topology, mesh).add_done_callback(self._tell_fault)
+        return False
+
+    def find_sources(self, paths: list[Path]) -> None:
+        """Look for the models at `paths`; `found` tells of them. A folder on a slow disk takes its time."""
+        self._threads.submit(self._find, paths).add_done_callback(self._tell_fault)
+
+    def _find(self, paths: list[Path]) -> None:
+        try:
+            sources, why = [Found.of(s) for s in find_sources(paths)], None
+        except OakSquareError as error:
+            sources, why = [], str(error)
+        if not self._closed:
+            self.found.emit(paths, sources, why)
+
+    def read_sources(self, sources: list[Source]) -> None:
+        """Read `sources`; `read` tells of each as it comes."""
+        # Starting processes takes a while: not on the interface thread.
+        self._threads.submit(self._feed, sources).add_done_callback(self._tell_fault)
+
+    def _feed(self, sources: list[Source]) -> None:
+        self._stop.clear()
+        many = len(sources) > _MANY_FILES
+        apart = []
+        for source in sources:
+            if many or _size(source) >= _SMALL_BYTES or _reads_in_c(source):
+                apart.append(source)
+            else:
+                self._reads.append(self._threads.submit(self._read_here, source))
+        # One core is left to the window, and readers give way to it. A reader that dies costs its own file only.
+        jobs = max(1, multiprocessing.cpu_count() - 1)
+        for source, result, why in in_processes(
+            read_source, apart, jobs, self._stop.is_set, niceness=10, abandoned=lambda: self._closed
+        ):
+            self._tell_read(source, result or (None, why, (), "", {}))
+
+    def _read_here(self, source: Source) -> None:
+        self._tell_read(source, read_source(source))
+
+    def stop_reading(self) -> None:
+        """Read no more of what is waiting; what is under way is still told."""
+        self._stop.set()
+        for future in self._reads:
+            future.cancel()
+        self._reads.clear()
+
+    def work_out(self, plan: Plan) -> None:
+        """Work the sheets of `plan` out; a plan of a later request makes this one moot."""
+        self._latest = plan.request
+        if not self._closed:
+            self._thinker.submit(self._work_out, plan).add_done_callback(self._tell_fault)
+
+    def deliver(self, run: Run) -> None:
+        """Deliver; `progressed` and `delivered` tell of it."""
+        self._cancel.clear()
+        self._threads.submit(self._deliver, run).add_done_callback(self._tell_fault)
+
+    def cancel(self) -> None:
+        """Stop a delivery after the asset it is at."""
+        self._cancel.set()
+
+    def close(self) -> None:
+        """Stop all work and wait for what is under way."""
+        self._closed = True
+        self._latest = -1
+        self._cancel.set()
+        self._stop.set()
+        self._threads.shutdown(wait=True, cancel_futures=True)
+        self._thinker.shutdown(wait=True, cancel_futures=True)
+
+    def _tell_read(self, source: Source, result: ReadResult) -> None:
+        if result[0] is not None:
+            self._surveyed[result[0]] = result[2]
+        if not self._closed:
+            self.read.emit(source, result)
+
+    def _tell_fault(self, future: Future[Any]) -> None:
+        if not future.cancelled() and (error := future.exception()) is not None and not self._closed:
+            self.broke.emit(f"A fault of ours, please report it: {error!r}")
+
+    def _work_out(self, plan: Plan) -> None:
+        keys = {id(sheet): _step_words(sheet) for sheet in (plan.before, plan.tried, plan.kept)}
+        settled = settled_units(plan.kept, list(plan.batch))
+        outcomes: list[Outcome] = []
+        told = time.monotonic()
+        for number, asset in enumerate(plan.assets):
+            if plan.request != self._latest:
+                return
+            if number and number == plan.first:
+                self._tell_outcomes(plan, outcomes)
+                time.sleep(_BREATH_S)
+                outcomes, told = [], time.monotonic()
+            before = self._known(asset, plan, plan.before, keys[id(plan.before)]).prepared
+            after = self._known(asset, plan, plan.tried, keys[id(plan.tried)]).prepared
+            known = self._known(asset, plan, plan.kept, keys[id(plan.kept)])
+            kept, findings = known.prepared, self._findings(known)
+            declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
+            words = ("", "")
+            if plan.draft is not None and plan.draft.covers(asset.file):
+                stage = plan.draft.stage
+                words = measure(stage, before.asset, plan.unit), measure(stage, after.asset, plan.unit)
+            box = asset_box(after.asset)
+            outcomes.append(
+                Outcome(
+                    largest_m=0.0 if box is None else float(box.size.max()),
+                    file=asset.file,
+                    before=before,
+                    after=after,
+                    findings=findings,
+                    words=words,
+                    marks=stage_marks(findings),
+                    size=measure("size", after.asset, plan.unit),
+                    question=unit_question(kept, plan.kept, settled, declared, plan.book),
+                )
+            )
+            if time.monotonic() - told > _TELL_EVERY_S:
+                self._tell_outcomes(plan, outcomes)
+                outcomes, told = [], time.monotonic()
+        self._tell_outcomes(plan, outcomes)
+
+    def _tell_outcomes(self, plan: Plan, outcomes: list[Outcome]) -> None:
+        if not self._closed:
+            self.worked_out.emit(plan.request, tuple(outcomes))
+
+    def _known(self, asset: Asset, plan: Plan, sheet: Sheet, words: list[str]) -> _Known:
+        """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""
+        covering = [(w, step) for w, step in zip(words[1:], sheet.steps, strict=True) if step.covers(asset.file)]
+        key = (str(id(asset)), str(id(plan.book)), words[0], *(w for w, _ in covering))
+        if any(step.refers_to is not None for _, step in covering):
+            # What it is held against hangs on all steps, and on the files that are there.
+            key = (*key, *words, *(str(id(a)) for a in plan.batch.values()))
+        memo = self._memos.setdefault(asset.file, OrderedDict())
+        if key not in memo:
+            # Asset and book go along, so that their numbers are not given to others while they are keys.
+            prepared = evaluate(asset, sheet, plan)
+            memo[key] = _Known(prepared=prepared, is_as_read=not covering, asset=asset, book=plan.book)
+            if len(memo) > _REMEMBERED:
+                memo.popitem(last=False)
+        memo.move_to_end(key)
+        return memo[key]
+
+    def _findings(self, known: _Known) -> tuple[Finding, ...]:
+        if known.findings is None:
+            # What no step covers is as it was read, and was surveyed then.
+            read = self._surveyed.get(known.asset) if known.is_as_read and known.book is None else None
+            known.findings = survey(known.prepared.asset, known.book) if read is None else read
+        return known.findings
+
+    def _deliver(self, run: Run) -> None:
+        try:
+            manifest = deliver(
+                run, self.progressed.emit, self._cancel.is_set, self.said.emit, abandoned=lambda: self._closed
+            )
+        except (OakSquareError, OSError) as error:
+            self.delivered.emit(None, str(error))
+        else:
+            self.delivered.emit(manifest, None)
+
+
+def _reads_in_c(source: Source) -> bool:
+    """Tell whether a library in C reads a file, which could take the window down with it."""
+    kind = format_of(source.path)
+    return not source.trouble and kind is not None and kind.reads_in_c(source.path)
+
+
+def _size(source: Source) -> int:
+    return source.path.stat().st_size if source.path.is_file() else 0
+
+
+def stage_marks(findings: tuple[Finding, ...]) -> tuple[tuple[str, str], ...]:
+    """Return the stages with something left to fix or check, in their order, each with its gravest level."""
+    found: dict[str, str] = {}
+    for f in findings:
+        if f.level == "fix" or (f.level == "check" and f.stage not in found):
+            found[f.stage] = f.level
+    return tuple((stage, found[stage]) for stage in STAGES if stage in found)
+
+
+def _step_words(sheet: Sheet) -> list[str]:
+    """Return what tells sheets apart: how they deliver, then each step with its number."""
+    return [sheet.deliver.model_dump_json(), *(f"{n} {s.model_dump_json()}" for n, s in enumerate(sheet.steps))]

@@ -1,0 +1,125 @@
+"""Before and after, side by side: as received and as prepared, walked round with one camera."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from oak_square.app.facts.bench import bench_view
+from oak_square.app.facts.stages import measure
+from oak_square.app.view import Bench, Camera, Facts, Picture, Renderer
+from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
+
+__all__ = ["Compare"]
+
+_STAGES = ("size", "turn", "pivot", "bake", "place")
+# Sizes this far apart can't be seen at one scale; the left picture is then drawn at its own, and says so.
+_FAR_APART = 4.0
+
+
+class Compare(QWidget):
+    """Shows one asset twice. The right picture leads; the left one follows its camera."""
+
+    picked = Signal(str, int)
+    missed = Signal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._renderers: list[Renderer] = []
+        self.sides: list[Bench] = []
+        self.words: list[QLabel] = []
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(1)
+        for name in ("before", "after"):
+            column = QVBoxLayout()
+            column.setSpacing(0)
+            renderer = Renderer()
+            bench = Bench(renderer, self)
+            bench.setAccessibleName(name)
+            bench.typed_over = False
+            bench.picked.connect(self.picked)
+            bench.missed.connect(self.missed)
+            label = QLabel(self)
+            label.setObjectName("compare-words")
+            label.setTextFormat(Qt.TextFormat.RichText)
+            label.setWordWrap(True)
+            label.setContentsMargins(12, 8, 12, 10)
+            self._renderers.append(renderer)
+            self.sides.append(bench)
+            self.words.append(label)
+            column.addWidget(bench, 1)
+            column.addWidget(label)
+            line.addLayout(column, 1)
+        before, after = self.sides
+        before.leads = False
+        after.moved.connect(lambda camera: before.follow(self._on_left(camera)))
+        before.moved.connect(lambda camera: after.follow(self._on_right(camera)))
+        self._scale = 1.0
+        self._shift = np.zeros(3)
+
+    def show_asset(self, before: Asset | None, after: Asset | None, node: int | None, unit: Shown) -> None:
+        """Show an asset as it was and as it is, or nothing."""
+        if before is None or after is None:
+            for bench, label in zip(self.sides, self.words, strict=True):
+                bench.show_picture(Picture(), Facts(), None)
+                label.setText("")
+            return
+        views = [bench_view([asset], node, unit=unit, previewed=False) for asset in (before, after)]
+        self._relate(views[0][0], views[1][0])
+        for bench, (picture, facts) in zip(self.sides, views, strict=True):
+            bench.show_in(unit)
+            bench.show_picture(picture, replace(facts, title=""), (after.file, self._scale))
+        self.sides[0].follow(self._on_left(self.sides[1].camera))
+        said = [[measure(stage, asset, unit) for stage in _STAGES] for asset in (before, after)]
+        for k, label in enumerate(self.words):
+            label.setText(self._table(k, said))
+
+    def _relate(self, before: Picture, after: Picture) -> None:
+        """Work out how the left picture's scale and place stand to the right one's."""
+        self._scale, self._shift = 1.0, np.zeros(3)
+        if before.box is None or after.box is None:
+            return
+        ratio = before.box.diagonal / max(after.box.diagonal, 1e-12)
+        if not 1 / _FAR_APART <= ratio <= _FAR_APART:
+            self._scale = ratio
+        apart = before.box.middle - after.box.middle * self._scale
+        if np.linalg.norm(apart) > 0.6 * before.box.diagonal:
+            self._shift = apart
+
+    def _on_left(self, camera: Camera) -> Camera:
+        return replace(camera, target=camera.target * self._scale + self._shift, distance=camera.distance * self._scale)
+
+    def _on_right(self, camera: Camera) -> Camera:
+        return replace(
+            camera, target=(camera.target - self._shift) / self._scale, distance=camera.distance / self._scale
+        )
+
+    def _table(self, side: int, said: list[list[str]]) -> str:
+        rows = [f"<b>{('As received', 'As prepared')[side]}</b>"]
+        for k, stage in enumerate(_STAGES):
+            text = said[side][k]
+            changed = side == 1 and said[0][k] != said[1][k]
+            rows.append(f"{stage}: <b>{text}</b>" if changed else f"{stage}: {text}")
+        if self._scale == 1.0:
+            return "<br>".join(rows)
+        times = self._scale if self._scale > 1 else 1 / self._scale
+        note = f"drawn {times:.4g} times {'smaller' if self._scale > 1 else 'larger'} than at the right"
+        return "<br>".join([*rows, f"<i>{note}</i>" if side == 0 else "&nbsp;"])
+
+    def frame(self) -> None:
+        """Bring the whole asset into both pictures."""
+        self.sides[1].frame()
+
+    def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
+        """Turn both cameras to a direction."""
+        self.sides[1].look_from(azimuth_deg, elevation_deg)
+
+    def close_renderers(self) -> None:
+        """Give the graphics contexts back."""
+        for renderer in self._renderers:
+            renderer.close()

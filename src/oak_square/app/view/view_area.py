@@ -1,0 +1,190 @@
+"""The middle of the window: the views, the tabs to choose one, and from where to look."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedLayout, QWidget
+
+from oak_square.app.view import Bench, Renderer
+from oak_square.app.view.compare import Compare
+from oak_square.app.view.lineup_page import LineUpPage
+
+__all__ = ["VIEWS", "ViewArea"]
+
+VIEWS = {"bench": "Bench", "line-up": "Line-up", "before-after": "Before / After"}
+INSTRUMENTS = (
+    ("pick", "Pick", "Click to pick assets and parts (1)"),
+    ("dividers", "Dividers", "Click to measure: spans, angles, circles, planes (5)"),
+)
+_BAND = 26
+_LOOKS = (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22))
+
+
+class ViewArea(QWidget):
+    """Stacks the views; what stands over them is sized to its words, so that the pictures stay free."""
+
+    view_wished = Signal(str)
+    instrument_wished = Signal(str)
+    together_wished = Signal()
+    play_wished = Signal()
+
+    def __init__(self, renderer: Renderer, small: Callable[[], Renderer], parent: QWidget | None = None) -> None:
+        """Take the Bench's renderer, and what gives the one for small pictures."""
+        super().__init__(parent)
+        self.bench = Bench(renderer, self)
+        self.lineup = LineUpPage(small, self)
+        self.compare: Compare | None = None
+        self._stack = QStackedLayout(self)
+        self._stack.setContentsMargins(0, 0, 0, 0)
+        self._stack.addWidget(self.bench)
+        self._stack.addWidget(self.lineup)
+        self._left, self._right = QWidget(self), QWidget(self)
+        self.tabs: dict[str, QPushButton] = {}
+        self.title = QLabel(self._left)
+        self.title.setObjectName("bench-title")
+        self.title.setTextFormat(Qt.TextFormat.PlainText)
+        line = _row(self._left)
+        for key, word in VIEWS.items():
+            button = _over(word, self._left)
+            button.setCheckable(True)
+            button.setToolTip(f"Show the {word.lower()} view")
+            button.clicked.connect(lambda _=False, k=key: self.view_wished.emit(k))
+            self.tabs[key] = button
+            line.addWidget(button)
+        line.addSpacing(8)
+        line.addWidget(self.title)
+        self._make_tools()
+        self.band = QLabel(self)
+        self.band.setObjectName("band")
+        self.band.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.band.setFixedHeight(_BAND)
+        self.band.hide()
+        line = _row(self._right)
+        for word, azimuth, elevation in _LOOKS:
+            button = _over(word, self._right)
+            button.setToolTip(f"Look from the {word}")
+            button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.look_from(a, e))
+            line.addWidget(button)
+        self.view = "bench"
+        self.show_view("bench")
+
+    def _make_tools(self) -> None:
+        """Make the second row over the Bench: the instruments, the common box, the clip."""
+        self._tools = QWidget(self)
+        line = _row(self._tools)
+        self.instruments: dict[str, QPushButton] = {}
+        for key, word, tip in INSTRUMENTS:
+            button = _over(word, self._tools)
+            button.setCheckable(True)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, k=key: self.instrument_wished.emit(k))
+            self.instruments[key] = button
+            line.addWidget(button)
+        self.together_button = _over("common box", self._tools)
+        self.together_button.setCheckable(True)
+        self.together_button.setToolTip("Where several are selected: their common box in place of each one's own")
+        self.together_button.clicked.connect(lambda _=False: self.together_wished.emit())
+        line.addSpacing(8)
+        line.addWidget(self.together_button)
+        self.play_button = _over("play", self._tools)
+        self.play_button.setCheckable(True)
+        self.play_button.setToolTip("Play the asset's clip as it will be once the steps are done; again to stop")
+        self.play_button.clicked.connect(lambda _=False: self.play_wished.emit())
+        self.play_button.hide()
+        line.addWidget(self.play_button)
+
+    def show_view(self, view: str) -> None:
+        """Bring one view to the front."""
+        self.view = view
+        if view == "before-after" and self.compare is None:
+            # Two more graphics contexts: made when first asked for.
+            self.compare = Compare(self)
+            self.compare.picked.connect(self.bench.picked)
+            self.compare.missed.connect(self.bench.missed)
+            self._stack.addWidget(self.compare)
+        shown: QWidget = self.bench
+        if view == "line-up":
+            shown = self.lineup
+        elif view == "before-after" and self.compare is not None:
+            shown = self.compare
+        self._stack.setCurrentWidget(shown)
+        self._tools.setVisible(view == "bench")
+        self._right.setVisible(view != "line-up")
+        self.title.setVisible(view != "line-up")
+        for key, button in self.tabs.items():
+            button.setChecked(key == view)
+        for widget in (self._left, self._right, self._tools, self.band):
+            widget.raise_()
+
+    @property
+    def together(self) -> bool:
+        """Whether several that are selected are shown with their common box."""
+        return self.together_button.isChecked()
+
+    def offer_together(self, wanted: bool) -> None:
+        """Offer the common box, while several are selected."""
+        self.together_button.setVisible(wanted)
+        self._lay_over()
+
+    def offer_play(self, wanted: bool, playing: bool) -> None:
+        """Offer to play a clip, where there is one."""
+        self.play_button.setVisible(wanted)
+        self.play_button.setChecked(playing)
+        self.play_button.setText("stop" if playing else "play")
+        self._lay_over()
+
+    def show_band(self, words: str, instrument: str) -> None:
+        """Say over the view which mode is on, and mark the instrument in hand; no words for no mode."""
+        self.band.setText(words)
+        self.band.setVisible(bool(words))
+        for key, button in self.instruments.items():
+            button.setChecked(key == instrument)
+        self._lay_over()
+
+    def show_title(self, title: str) -> None:
+        """Say what is shown."""
+        self.title.setText(title)
+        self._lay_over()
+
+    def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
+        """Turn the camera of the view in front."""
+        target = self.compare if self.view == "before-after" and self.compare is not None else self.bench
+        target.look_from(azimuth_deg, elevation_deg)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep what stands over the pictures at their corners."""
+        self._lay_over()
+
+    def _lay_over(self) -> None:
+        for widget in (self._left, self._right, self._tools):
+            widget.adjustSize()
+        # The band stands at the very top: what is over the picture makes room for it.
+        top = 10 + (_BAND if not self.band.isHidden() else 0)
+        self.band.setGeometry(0, 0, self.width(), _BAND)
+        self._left.move(12, top)
+        self._right.move(self.width() - self._right.width() - 12, top)
+        self._tools.move(12, top + 30)
+
+    def close_renderers(self) -> None:
+        """Give the graphics contexts back."""
+        if self.compare is not None:
+            self.compare.close_renderers()
+
+
+def _row(parent: QWidget) -> QHBoxLayout:
+    line = QHBoxLayout(parent)
+    line.setContentsMargins(0, 0, 0, 0)
+    line.setSpacing(4)
+    parent.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
+    parent.setObjectName("clear")
+    return line
+
+
+def _over(word: str, parent: QWidget) -> QPushButton:
+    button = QPushButton(word, parent)
+    button.setProperty("role", "over")
+    button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    return button

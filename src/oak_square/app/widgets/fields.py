@@ -1,0 +1,178 @@
+"""The small controls the forms are made of. They show values under blocked signals, and send what the user enters."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QSignalBlocker, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QButtonGroup,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from oak_square.app.widgets.theme import colour
+
+__all__ = ["Advice", "Choices", "labelled", "quiet_table", "rule", "section", "soft"]
+
+
+_LONGEST_LINE = 130  # the rest is in the tooltip
+
+
+class Choices(QWidget):
+    """A row of words of which at most one holds."""
+
+    chosen = Signal(str)
+
+    def __init__(
+        self,
+        words: Sequence[tuple[str, str, str]],
+        parent: QWidget | None = None,
+        *,
+        per_row: int = 9,
+        tight: bool = False,
+    ) -> None:
+        """Take (key, word, tooltip) of each; `tight` ones stand close, for many in a row."""
+        super().__init__(parent)
+        self._group = QButtonGroup(self)
+        self._group.setExclusive(True)
+        self.buttons: dict[str, QPushButton] = {}
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
+        for k, (key, word, tip) in enumerate(words):
+            button = QPushButton(word, self)
+            button.setProperty("role", "tight" if tight else "choice")
+            button.setCheckable(True)
+            button.setToolTip(tip)
+            button.setAccessibleDescription(tip)
+            button.setAutoDefault(False)
+            # `clicked`, not `toggled`: picking what holds already is a wish too.
+            button.clicked.connect(lambda _=False, key=key: self.chosen.emit(key))
+            self._group.addButton(button)
+            self.buttons[key] = button
+            grid.addWidget(button, k // per_row, k % per_row)
+
+    def show_choice(self, key: str | None) -> None:
+        """Let `key` hold, or none."""
+        blockers = [QSignalBlocker(self._group)]
+        self._group.setExclusive(False)
+        for name, button in self.buttons.items():
+            button.setChecked(name == key)
+        self._group.setExclusive(True)
+        del blockers
+
+    @property
+    def choice(self) -> str | None:
+        """The key that holds."""
+        return next((k for k, b in self.buttons.items() if b.isChecked()), None)
+
+    def show_word(self, key: str, word: str, *, enabled: bool = True) -> None:
+        """Change what a button says, and whether it can be pressed."""
+        self.buttons[key].setText(word)
+        self.buttons[key].setEnabled(enabled)
+
+
+class Advice(QLabel):
+    """A few lines set apart by a bar in the colour of their level."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWordWrap(True)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setProperty("role", "soft")
+        self.setContentsMargins(12, 8, 8, 8)
+        self.level = "note"
+
+    def show_lines(self, lines: Sequence[str], level: str, *, most: int = 4) -> None:
+        """Show the first `most` lines, and how many more there are; hidden when there is none."""
+        shown = list(dict.fromkeys(lines))
+        more = [f"… {len(shown) - most} more"] if len(shown) > most else []
+        self.setText("\n".join([*(_shortened(line) for line in shown[:most]), *more]))
+        self.setToolTip("\n".join(shown))
+        self.level = level
+        self.setVisible(bool(shown))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the ground and the bar, then the text."""
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), colour("paper"))
+        painter.fillRect(0, 0, 3, self.height(), colour(self.level))
+        painter.end()
+        super().paintEvent(event)
+
+
+def _shortened(line: str) -> str:
+    return line if len(line) <= _LONGEST_LINE else f"{line[:_LONGEST_LINE].rstrip()}…"
+
+
+def quiet_table(name: str, headings: Sequence[str], parent: QWidget) -> QTableWidget:
+    """Return a table to be read, not edited: the first column takes the room, the others what they need."""
+    table = QTableWidget(0, len(headings), parent)
+    table.setAccessibleName(name)
+    table.setHorizontalHeaderLabels(list(headings))
+    table.verticalHeader().hide()
+    table.setShowGrid(False)
+    table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+    header = table.horizontalHeader()
+    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+    for k in range(len(headings)):
+        stretch = QHeaderView.ResizeMode.Stretch if k == 0 else QHeaderView.ResizeMode.ResizeToContents
+        header.setSectionResizeMode(k, stretch)
+    return table
+
+
+def section(text: str, parent: QWidget) -> QLabel:
+    """Return a small heading."""
+    label = QLabel(text, parent)
+    label.setProperty("role", "section")
+    return label
+
+
+def soft(text: str, parent: QWidget) -> QLabel:
+    """Return a line of quiet text that wraps."""
+    label = QLabel(text, parent)
+    label.setProperty("role", "soft")
+    label.setWordWrap(True)
+    return label
+
+
+def labelled(text: str, field: QWidget, parent: QWidget) -> QWidget:
+    """Return a field with its label to the left."""
+    row = QWidget(parent)
+    line = QHBoxLayout(row)
+    line.setContentsMargins(0, 0, 0, 0)
+    line.setSpacing(8)
+    label = QLabel(text, row)
+    label.setBuddy(field)
+    label.setMinimumWidth(102)
+    line.addWidget(label)
+    line.addWidget(field, 1)
+    return row
+
+
+def rule(parent: QWidget) -> QFrame:
+    """Return a hairline."""
+    line = QFrame(parent)
+    line.setProperty("role", "rule")
+    line.setFixedHeight(1)
+    return line
+
+
+def column(parent: QWidget, spacing: int = 8) -> QVBoxLayout:
+    """Give `parent` a column without margins."""
+    rows = QVBoxLayout(parent)
+    rows.setContentsMargins(0, 0, 0, 0)
+    rows.setSpacing(spacing)
+    rows.setAlignment(Qt.AlignmentFlag.AlignTop)
+    return rows

@@ -1,0 +1,142 @@
+"""The hierarchy of the lead asset: its parts and groups, and the picked one's pivot, rotation, scale and box."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from PySide6.QtCore import QAbstractItemModel, QModelIndex, QPersistentModelIndex, Qt, Signal
+from PySide6.QtWidgets import QLabel, QTreeView, QVBoxLayout, QWidget
+
+from oak_square.app.facts.stages import box_words
+from oak_square.core.boxes import node_box, tree_box
+from oak_square.core.placement import turn_degrees
+from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
+
+__all__ = ["Hierarchy"]
+
+Index = QModelIndex | QPersistentModelIndex
+
+
+class _Nodes(QAbstractItemModel):
+    """An asset's nodes, asked for as they are unfolded."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.asset: Asset | None = None
+        self._roots: tuple[int, ...] = ()
+        self._place: dict[int, int] = {}
+
+    def show(self, asset: Asset | None) -> None:
+        self.beginResetModel()
+        self.asset = asset
+        nodes = asset.nodes if asset is not None else ()
+        self._roots = tuple(i for i, n in enumerate(nodes) if n.parent is None)
+        families = (self._roots, *asset.children) if asset is not None else ()
+        self._place = {node: k for family in families for k, node in enumerate(family)}
+        self.endResetModel()
+
+    def _children(self, parent: Index) -> tuple[int, ...]:
+        if self.asset is None:
+            return ()
+        return self.asset.children[parent.internalId()] if parent.isValid() else self._roots
+
+    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  Qt's own default
+        return len(self._children(parent))
+
+    def columnCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  Qt's own default
+        return 1
+
+    def index(self, row: int, column: int, parent: Index = QModelIndex()) -> QModelIndex:  # noqa: B008  Qt's own
+        children = self._children(parent)
+        return self.createIndex(row, column, children[row]) if 0 <= row < len(children) else QModelIndex()
+
+    def parent(self, index: Index) -> QModelIndex:  # type: ignore[override]  # Qt overloads it
+        if self.asset is None or not index.isValid():
+            return QModelIndex()
+        above = self.asset.nodes[index.internalId()].parent
+        return QModelIndex() if above is None else self.index_of(above)
+
+    def index_of(self, node: int) -> QModelIndex:
+        return self.createIndex(self._place[node], 0, node)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if self.asset is None or role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
+            return None
+        node = self.asset.nodes[index.internalId()]
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return f"{node.name}: {node.kind}"
+        return node.name if node.kind == "part" else f"{node.name}  (group)"
+
+
+class Hierarchy(QWidget):
+    """Shows the nodes of one asset; wishes for one to be picked."""
+
+    node_wished = Signal(object)  # a node's position, or None
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._title = QLabel(self)
+        self._title.setProperty("role", "section")
+        self._title.setContentsMargins(12, 6, 12, 4)
+        self.tree = QTreeView(self)
+        self.tree.setAccessibleName("Hierarchy")
+        self.tree.setHeaderHidden(True)
+        self.tree.setIndentation(14)
+        self.tree.setUniformRowHeights(True)
+        self._nodes = _Nodes(self.tree)
+        self.tree.setModel(self._nodes)
+        self.tree.selectionModel().selectionChanged.connect(self._tell)
+        self._details = QLabel(self)
+        self._details.setProperty("role", "soft")
+        self._details.setWordWrap(True)
+        self._details.setContentsMargins(12, 4, 12, 8)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(0)
+        rows.addWidget(self._title)
+        rows.addWidget(self.tree, 1)
+        rows.addWidget(self._details)
+        self._showing = False
+        self._shape: object = None
+
+    def show_asset(self, asset: Asset | None, node: int | None, unit: Shown) -> None:
+        """Match the tree to `asset` and the picked `node`; sends no wish."""
+        self._showing = True
+        shape = None if asset is None else (asset.file, tuple((n.name, n.parent, n.mesh is None) for n in asset.nodes))
+        if shape != self._shape:
+            self._shape = shape
+            self._nodes.show(asset)
+            self.tree.expandToDepth(3)
+        else:
+            self._nodes.asset = asset
+        self._title.setText("hierarchy" if asset is None else f"hierarchy of {asset.name}")
+        if node is not None and asset is not None and node < len(asset.nodes):
+            self.tree.setCurrentIndex(self._nodes.index_of(node))
+        else:
+            self.tree.clearSelection()
+        self._details.setText(self._words(asset, node, unit))
+        self._details.setVisible(bool(self._details.text()))
+        self._showing = False
+
+    def _words(self, asset: Asset | None, index: int | None, unit: Shown) -> str:
+        if asset is None or index is None or index >= len(asset.nodes):
+            return ""
+        node = asset.nodes[index]
+        at = unit.point(*asset.worlds[index][:3, 3].tolist())
+        scale = node.placement.scale
+        shown = f"{scale[0]:.5g}" if np.ptp(scale) == 0 else " × ".join(f"{v:.4g}" for v in scale)
+        box = node_box(asset, index) if node.mesh is not None else tree_box(asset, index)
+        size = "empty" if box is None else box_words(box, unit)
+        turned = turn_degrees(node.placement.rotation)
+        return f"pivot  {at}\nrotation  {turned:.4g}°   scale  {shown}\nbox  {size}"
+
+    def _tell(self) -> None:
+        if not self._showing:
+            chosen = self.tree.selectionModel().selectedIndexes()
+            self.node_wished.emit(chosen[0].internalId() if chosen else None)
+
+    def place_of(self, node: int) -> QModelIndex:
+        """Return the index of a node's row."""
+        return self._nodes.index_of(node)

@@ -1,0 +1,103 @@
+"""The field that opens on a size plate: type an extent, choose what follows."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
+
+from oak_square.app.widgets.edits import LengthEdit
+from oak_square.app.widgets.fields import Choices, section, soft
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import parse_length
+from oak_square.core.shown_units import Shown
+
+__all__ = ["PlateEditor"]
+
+_WIDE = 190
+
+
+class PlateEditor(QFrame):
+    """Shows one extent; wishes for a size step as it is typed. Enter and Esc are the window's."""
+
+    words_wished = Signal(dict)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("plate-editor")
+        self.setFixedWidth(_WIDE)
+        self.name, self._text, self._keep = "height", "", "proportions"
+        self._shown = Shown()
+        self._common_m: float | None = None
+        self.field = LengthEdit("Extent", "The length it shall have", self)
+        self.field.entered.connect(self._typed)
+        self.field.complained.connect(lambda why: self._hint(why))
+        self.keep = Choices(
+            [
+                ("proportions", "all", "The other extents follow in proportion"),
+                ("none", "nothing", "Only this extent changes"),
+                ("volume", "volume", "The other extents give way, so that the volume stays"),
+            ],
+            self,
+        )
+        self.keep.chosen.connect(self._kept)
+        self.hint = soft("", self)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(7, 7, 7, 7)
+        rows.setSpacing(4)
+        self._follows = section("and what follows", self)
+        for widget in (self.field, self._follows, self.keep, self.hint):
+            rows.addWidget(widget)
+        self.hide()
+
+    def open_at(self, name: str, plate: QRectF, present_m: float, shown: Shown, *, common: bool) -> None:
+        """Open on a plate; with `common`, what is typed sizes all that is selected by one factor."""
+        self.name, self._text, self._keep, self._shown = name, "", "proportions", shown
+        self._common_m = present_m if common else None
+        self.field.setModified(False)
+        self.field.show_length("", present_m, shown)
+        self.keep.show_choice(self._keep)
+        self.keep.setVisible(not common)
+        self._follows.setVisible(not common)
+        self._hint("")
+        self.adjustSize()
+        above = self.parentWidget()
+        assert above is not None
+        room = above.size()
+        left = min(max(plate.center().x() - _WIDE / 2, 8.0), room.width() - _WIDE - 8.0)
+        top = min(max(plate.top() - 6, 44.0), room.height() - self.height() - 8.0)
+        self.move(round(left), round(top))
+        self.show()
+        self.raise_()
+        self.field.setFocus(Qt.FocusReason.MouseFocusReason)
+
+    def _hint(self, why: str) -> None:
+        usual = (
+            "Enter keeps, Esc drops." if self._common_m is None else "All that is selected, by one factor. Enter keeps."
+        )
+        self.hint.setText(why or usual)
+        self.adjustSize()
+
+    def _typed(self, text: str) -> None:
+        self._text = text
+        self.words_wished.emit(self._words())
+
+    def _kept(self, key: str) -> None:
+        self._keep = key
+        if self._text:
+            self.words_wished.emit(self._words())
+
+    def _words(self) -> dict[str, Any]:
+        if not self._text:
+            return {}
+        if self._common_m is not None:
+            try:
+                metres = parse_length(self._text, bare=self._shown.bare, module=self._shown.module)
+            except BadLength:
+                return {}
+            return {"do": "size", "factor": metres / self._common_m, "about": "origin"}
+        words: dict[str, Any] = {"do": "size", self.name: self._text}
+        if self._keep != "proportions":
+            words["keep"] = self._keep
+        return words
