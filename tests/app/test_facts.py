@@ -12,8 +12,8 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QImage, QPainter
 
 from oak_square.app.facts.bench import bench_view
-from oak_square.app.facts.stages import measure
-from oak_square.app.session.remedies import globs_for, remedy
+from oak_square.app.facts.stages import stage_words
+from oak_square.app.session.remedies import remedy
 from oak_square.app.view import Camera, Facts, PivotMark, framed
 from oak_square.app.view.overlay import Lens, draw_facts
 from oak_square.core.boxes import Box
@@ -22,8 +22,10 @@ from oak_square.core.frames import Reading, translation
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.core.shown_units import Shown
+from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
 from oak_square.sheet import Sheet, evaluate
+from oak_square.steps import globs_for
 from tests.strategies import assets, solid_box
 
 READING = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source="declared")
@@ -58,7 +60,7 @@ def part(name="post", parent=None, at=(-0.5, 0, -1.5), **channels):
     ],
 )
 def test_each_stage_says_what_it_measures(stage, asset, words):
-    assert measure(stage, asset) == words
+    assert stage_words(standing_at(stage, asset)) == words
 
 
 @given(asset=assets(deepest=3))

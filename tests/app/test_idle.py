@@ -10,8 +10,8 @@ from hypothesis.extra import numpy as arrays
 from PySide6.QtGui import QImage
 
 from oak_square.app.view import Camera, Picture, Renderer
+from oak_square.app.view.thumbnails import Thumbnails
 from oak_square.app.widgets.foot import Foot
-from oak_square.app.widgets.thumbnails import Thumbnails
 from oak_square.core.geometry import ends
 from oak_square.delivery import find_sources, receive
 from oak_square.delivery.files import sha256_of

@@ -9,12 +9,11 @@ import numpy as np
 import pytest
 
 from oak_square.app.session import worker
-from oak_square.app.session.remedies import called
 from oak_square.app.session.session import Session
 from oak_square.app.session.worker import read_source
 from oak_square.core.errors import BadUsage
 from oak_square.core.scene import Mesh
-from oak_square.steps import STEPS
+from oak_square.steps import STEPS, called
 from tests.made import triangle_document, write_glb, write_gltf
 
 

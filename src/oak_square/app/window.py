@@ -19,17 +19,11 @@ from PySide6.QtWidgets import (
 
 from oak_square.app.desk.files import FileMenu, action
 from oak_square.app.desk.size_desk import SizeDesk
-from oak_square.app.facts.shown import (
-    asset_rows,
-    cards,
-    effect_rows,
-    finding_groups,
-    having,
-    likeliest,
-    loss_lines,
-    scope_of,
-    stage_notes,
-)
+from oak_square.app.facts.batch import asset_rows, stage_notes
+from oak_square.app.facts.cards import cards
+from oak_square.app.facts.effects import effect_rows, loss_lines
+from oak_square.app.facts.findings import finding_groups, having, likeliest
+from oak_square.app.facts.scopes import scope_of
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
@@ -38,6 +32,7 @@ from oak_square.app.session.document import default_delivery
 from oak_square.app.session.remedies import BY_HAND, remedy
 from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
+from oak_square.app.view.thumbnails import Thumbnails
 from oak_square.app.view.view_area import VIEWS, ViewArea
 from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.edits import unreadable
@@ -47,7 +42,6 @@ from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.sort_menu import SortButton, arranged
 from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
-from oak_square.app.widgets.thumbnails import Thumbnails
 from oak_square.app.widgets.title import TitleButton
 from oak_square.core.findings import STAGES
 from oak_square.sheet import Deliver
@@ -196,6 +190,7 @@ class Window(QMainWindow):
             session.document_changed,
             session.selection_changed,
             session.stage_changed,
+            session.shown_changed,
             self.filter.textChanged,
         ):
             signal.connect(self._soon)

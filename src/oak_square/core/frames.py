@@ -16,11 +16,25 @@ from oak_square.core.errors import BadArray
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
-__all__ = ["AXES", "SIDES", "WORKING", "Reading", "apply", "axis_turn", "axis_vector", "on_one_line", "translation"]
+__all__ = [
+    "AXES",
+    "FRONT_OF",
+    "SIDES",
+    "WORKING",
+    "Reading",
+    "apply",
+    "axis_turn",
+    "axis_vector",
+    "on_one_line",
+    "translation",
+]
 
 Source = Literal["declared", "assumed", "sheet"]
 
 AXES: tuple[str, ...] = ("+X", "-X", "+Y", "-Y", "+Z", "-Z")
+
+FRONT_OF = {"+Y": "+Z", "-Y": "+Z", "+Z": "-Y", "-Z": "+Y", "+X": "+Z", "-X": "+Z"}
+"""The front that goes with an up axis by custom."""
 
 SIDES: dict[str, tuple[int, float]] = {
     "left": (0, 0.0), "right": (0, 1.0),

@@ -4,9 +4,21 @@ from importlib import import_module
 from pkgutil import iter_modules
 
 from oak_square.steps.centre import Xyz
+from oak_square.steps.naming import as_reads, called, globs_for
 from oak_square.steps.step import NO_SUCH_NODE, STEPS, Effect, Length, Setting, Step
 
 for _module in iter_modules(__path__):
     import_module(f"{__name__}.{_module.name}")
 
-__all__ = ["NO_SUCH_NODE", "STEPS", "Effect", "Length", "Setting", "Step", "Xyz"]
+__all__ = [
+    "NO_SUCH_NODE",
+    "STEPS",
+    "Effect",
+    "Length",
+    "Setting",
+    "Step",
+    "Xyz",
+    "as_reads",
+    "called",
+    "globs_for",
+]

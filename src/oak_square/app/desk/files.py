@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Qt
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
+from oak_square.app.desk.book_desk import BookDesk
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.book_editor import BookEditor
 from oak_square.core.errors import OakSquareError
@@ -41,7 +42,7 @@ class FileMenu(QObject):
         super().__init__(owner)
         self._session, self._owner = session, owner
         self.menu = QMenu(owner)
-        self._book: BookEditor | None = None
+        self._books = BookDesk(session, owner)
         self.undo = action(owner, "Undo", "Ctrl+Z", session.undo)
         self.redo = action(owner, "Redo", "Ctrl+Shift+Z", session.redo)
         for words in (
@@ -116,12 +117,7 @@ class FileMenu(QObject):
 
     def edit_book(self) -> BookEditor:
         """Open the size book beside the window."""
-        if self._book is None:
-            self._book = BookEditor(self._session, self._owner)
-        self._book.show_book()
-        self._book.show()
-        self._book.raise_()
-        return self._book
+        return self._books.edit()
 
     def _ask_folder(self) -> None:
         found = QFileDialog.getExistingDirectory(self._owner, "Open a folder of models")

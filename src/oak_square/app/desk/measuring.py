@@ -7,16 +7,14 @@ from typing import Any
 import numpy as np
 from PySide6.QtCore import QObject, QPointF, Signal
 
+from oak_square.app.facts.measurements import measure_rows
 from oak_square.app.instruments.dividers import Aim, Dividers, aim_at
-from oak_square.app.panel.measures_form import MeasureRow, MeasuresForm
-from oak_square.app.session.remedies import globs_for
+from oak_square.app.panel.measures_form import MeasuresForm
 from oak_square.app.session.session import Session
-from oak_square.app.view import AimMark, Bench, MeasureMark
+from oak_square.app.view import AimMark, Bench
 from oak_square.core.boxes import asset_box
-from oak_square.core.errors import Failed
-from oak_square.core.measuring import Measure, Reading, Value, read_measure
-from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.measuring import read_measure
+from oak_square.steps import globs_for
 
 __all__ = ["Measuring"]
 
@@ -133,66 +131,8 @@ class Measuring(QObject):
     def show(self) -> None:
         """Match the form to the session."""
         session = self._session
-        rows = [self._row(m, session.unit) for m in session.document.measures]
+        rows = measure_rows(session)
         datums = list(session.document.sheet.datums)
         frames = [("world", "the world"), ("part", "the part"), *((f"datum {d}", f"datum {d}") for d in datums)]
         self._form.show_frames(frames, session.measured_along)
         self._form.show_measures(rows, session.chosen_measure, session.unit)
-
-    def _read(self, measure: Measure, asset: Asset) -> Reading:
-        along, frame = self._session.measured_along, None
-        if along == "part" and measure.anchors[0].node is not None:
-            frame = np.linalg.inv(asset.worlds[measure.anchors[0].index(asset)])
-        elif along.startswith("datum "):
-            sheet = self._session.document.sheet
-            datum = sheet.datums.get(along.removeprefix("datum "))
-            frame = None if datum is None else np.linalg.inv(sheet.setting().datums[along.removeprefix("datum ")])
-        return read_measure(measure, asset, frame)
-
-    def _row(self, measure: Measure, shown: Shown) -> MeasureRow:
-        outcome = self._session.outcomes.get(measure.file)
-        name = measure.file.rsplit("/", 1)[-1].rsplit(".", 1)[0]
-        title = f"{measure.kind}, {name}"
-        if outcome is None:
-            return MeasureRow(title=title, reads="not in the batch")
-        try:
-            reading = self._read(measure, outcome.after.asset)
-        except (Failed, np.linalg.LinAlgError) as error:
-            return MeasureRow(title=title, reads=str(error))
-        values = tuple((v.name, _words(v, shown)) for v in reading.values)
-        length = reading.values[0].value if measure.kind == "span" else None
-        exact = tuple((v.name, _exact(v, shown)) for v in reading.values)
-        return MeasureRow(title=title, reads=values[0][1], values=values, exact=exact, length_m=length)
-
-    def marks(self, file: str) -> tuple[MeasureMark, ...]:
-        """Return what to draw on an asset."""
-        outcome = self._session.outcomes.get(file)
-        found = []
-        for k, measure in enumerate(self._session.document.measures):
-            if measure.file == file and outcome is not None:
-                try:
-                    reading = read_measure(measure, outcome.after.asset)
-                except Failed:
-                    continue
-                text = _words(reading.values[0], self._session.unit)
-                if measure.kind == "circle":
-                    text = f"⌀ {text}"
-                elif measure.kind == "plane":
-                    text = f"tilt {_words(reading.values[1], self._session.unit)}"
-                strong = k == self._session.chosen_measure
-                found.append(MeasureMark(kind=measure.kind, points=reading.points, text=text, strong=strong))
-        return tuple(found)
-
-
-def _exact(value: Value, shown: Shown) -> str:
-    """Return a number with all the digits that there is any use for, in the unit it is shown in."""
-    if value.quantity == "length":
-        return shown.exact(value.value)
-    return f"{value.value:.12g}" + ("°" if value.quantity == "angle" else "")
-
-
-def _words(value: Value, shown: Shown) -> str:
-    if value.quantity == "length":
-        return shown.length(value.value)
-    number = f"{value.value:.6g}" if abs(value.value) > 1e-12 else "0"
-    return f"{number}°" if value.quantity == "angle" else number

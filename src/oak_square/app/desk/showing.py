@@ -8,8 +8,10 @@ from dataclasses import replace
 from oak_square.app.desk.measuring import Measuring
 from oak_square.app.desk.playing import Playing
 from oak_square.app.facts.bench import bench_view
+from oak_square.app.facts.lineup import LineUpFacts
+from oak_square.app.facts.measurements import measure_marks
+from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.session import Session
-from oak_square.app.session.worker import Outcome
 from oak_square.app.view import Facts, Picture
 from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
@@ -25,6 +27,8 @@ class Showing:
     def __init__(self, session: Session, views: ViewArea, hierarchy: Hierarchy, measuring: Measuring) -> None:
         self._session, self._views, self._hierarchy, self._measuring = session, views, hierarchy, measuring
         self.facts = Facts()
+        self._row_facts = LineUpFacts()
+        views.lineup.row_wished.connect(self.show_row)
         self.playing = Playing(session, views)
         self.picking: Callable[[str], None] | None = None  # the next asset that is clicked goes there
 
@@ -40,7 +44,7 @@ class Showing:
         session, views = self._session, self._views
         views.show_band(self.band, "dividers" if self._measuring.dividers is not None else "pick")
         if views.view == "line-up":
-            views.lineup.show_session(session)
+            self.show_row()
         lead = session.rows.get(session.lead or "")
         outcomes = [session.outcomes[f] for f in session.selection if f in session.outcomes]
         if lead is not None and lead.error is not None:
@@ -50,6 +54,12 @@ class Showing:
         else:
             self._show(outcomes)
 
+    def show_row(self) -> None:
+        """Match the line-up to the session."""
+        page = self._views.lineup
+        order, side = page.order.choice or "height", page.side.choice or "front"
+        page.show_row(self._row_facts.row(self._session, order=order, side=side))
+
     def _show(self, outcomes: list[Outcome]) -> None:
         session, views = self._session, self._views
         assets = [o.after.asset for o in outcomes]
@@ -58,7 +68,7 @@ class Showing:
         previewed = session.document.draft is not None
         together = len(assets) > 1 and views.together
         picture, facts = bench_view(assets, node, unit=session.unit, previewed=previewed, together=together)
-        facts = replace(facts, measures=self._measuring.marks(outcomes[-1].file))
+        facts = replace(facts, measures=measure_marks(session, outcomes[-1].file))
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
         views.bench.show_in(session.unit)
         views.bench.show_picture(picture, self.facts, (session.selection, together))

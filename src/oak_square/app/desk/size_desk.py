@@ -11,13 +11,12 @@ from oak_square.app.desk.measuring import Measuring
 from oak_square.app.desk.showing import Showing
 from oak_square.app.facts.units import doubtful, question_facts
 from oak_square.app.panel.size_body import SizeBody
-from oak_square.app.session.remedies import as_reads, called, globs_for
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.plate_editor import PlateEditor
 from oak_square.core.boxes import EXTENTS
-from oak_square.steps import STEPS
+from oak_square.steps import STEPS, as_reads, called, globs_for
 
 __all__ = ["SizeDesk"]
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.app.view import Facts, Picture, PivotMark, Shape
+from oak_square.app.facts.picture import Facts, Picture, PivotMark, Shape
 from oak_square.core.boxes import Box, asset_box, node_box, tree_box
 from oak_square.core.frames import translation
 from oak_square.core.scene import Asset

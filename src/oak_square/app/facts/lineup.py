@@ -2,18 +2,90 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from oak_square.app.facts.bench import bench_view
 from oak_square.app.facts.picture import Picture
-from oak_square.app.session.session import Session
-from oak_square.app.session.worker import Outcome
-from oak_square.app.view.lineup import FIGURE, LineUpItem
-from oak_square.app.view.lineup_marks import FIGURE_M, FIGURE_WIDE_M, Range
+from oak_square.app.facts.units import QuestionFacts, question_facts
+from oak_square.app.session.outcomes import Outcome
+from oak_square.app.session.state import State
 from oak_square.core.boxes import EXTENTS, asset_box
 from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
 
-__all__ = ["ORDERS", "LineUpFacts"]
+__all__ = ["FIGURE", "FIGURE_M", "FIGURE_WIDE_M", "ORDERS", "LineUpFacts", "LineUpItem", "Range", "RowOfAll"]
 
 ORDERS = ("height", "name", "finding")
+FIGURE = ""
+"""The file of the figure among the items of a line-up."""
+
+FIGURE_M, FIGURE_WIDE_M = 1.75, 0.52
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Range:
+    """A range of heights that is expected, metres, either end None where it is open; whether it is met."""
+
+    low: float | None
+    high: float | None
+    met: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class LineUpItem:
+    """One that stands in the row.
+
+    Attributes
+    ----------
+    file, name, words : str
+        Its asset, its name, its extents in words.
+    picture : Picture or None
+        None for the figure.
+    width, height : float, metres
+        As seen in the elevation.
+    wanted : Range or None
+        The heights the size book expects.
+    trouble : str
+        What is wrong with its size, in a word or two; empty when nothing is.
+    """
+
+    file: str
+    name: str
+    words: str
+    picture: Picture | None
+    width: float
+    height: float
+    wanted: Range | None = None
+    trouble: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class RowOfAll:
+    """The whole line-up.
+
+    Attributes
+    ----------
+    items : tuple of LineUpItem
+    selection : tuple of str
+        The assets that are selected, the last one leading.
+    unit : Shown
+    words : str
+        How it stands to the size book.
+    all_true : bool
+        Nothing is outside it.
+    question : QuestionFacts or None
+        The unit question of the lead asset.
+    asks : bool
+        It is still open, or being tried.
+    """
+
+    items: tuple[LineUpItem, ...]
+    selection: tuple[str, ...]
+    unit: Shown
+    words: str
+    all_true: bool
+    question: QuestionFacts | None
+    asks: bool
 
 
 class LineUpFacts:
@@ -22,7 +94,22 @@ class LineUpFacts:
     def __init__(self) -> None:
         self._pictures: dict[str, tuple[Asset, Picture]] = {}
 
-    def items(self, session: Session, *, order: str, side: str) -> list[LineUpItem]:
+    def row(self, session: State, *, order: str, side: str) -> RowOfAll:
+        """Return all that the line-up shows."""
+        words, all_true = self.summary(session)
+        question, draft = question_facts(session, session.lead), session.document.draft
+        tried = draft is not None and draft.do == "unit" and question is not None and draft.covers(question.file)
+        return RowOfAll(
+            items=tuple(self.items(session, order=order, side=side)),
+            selection=session.selection,
+            unit=session.unit,
+            words=words,
+            all_true=all_true,
+            question=question,
+            asks=question is not None and (question.state != "settled" or tried),
+        )
+
+    def items(self, session: State, *, order: str, side: str) -> list[LineUpItem]:
         """Return the included assets in the order asked for, and the figure among them."""
         found = []
         for file in session.included():
@@ -40,7 +127,7 @@ class LineUpFacts:
             return [figure, *sorted(found, key=lambda i: (not i.trouble, i.height))]
         return sorted([figure, *found], key=lambda i: i.height)
 
-    def summary(self, session: Session) -> tuple[str, bool]:
+    def summary(self, session: State) -> tuple[str, bool]:
         """Return how many stand within the size book, in words, and whether all do."""
         if session.book is None:
             return "no size book", True
@@ -57,7 +144,7 @@ class LineUpFacts:
         words = f"{within} {'stands' if within == 1 else 'stand'} within the size book"
         return (f"{words}, {outside} {verb} not", False) if outside else (words, True)
 
-    def _item(self, session: Session, outcome: Outcome, side: str) -> LineUpItem | None:
+    def _item(self, session: State, outcome: Outcome, side: str) -> LineUpItem | None:
         asset = outcome.after.asset
         box = asset_box(asset)
         if box is None:

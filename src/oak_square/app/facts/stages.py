@@ -4,24 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-import numpy as np
-
-from oak_square.core.boxes import Box, asset_box, node_box
-from oak_square.core.placement import turn_degrees
-from oak_square.core.precision import float32_step
-from oak_square.core.scene import Asset
+from oak_square.core.boxes import Box
 from oak_square.core.shown_units import Shown
-from oak_square.core.tolerances import COARSE_FLOAT32_M, OFF_BASE, PIVOT_OUTSIDE, ROTATION_BAKED_DEG, SCALE_BAKED
+from oak_square.core.standing import Standing
+from oak_square.core.tolerances import COARSE_FLOAT32_M
 
-__all__ = ["box_words", "measure"]
+__all__ = ["box_words", "size_words", "stage_words"]
 
 AUTO = Shown()
 _EMPTY = "no geometry"
 
 
-def measure(stage: str, asset: Asset, unit: Shown = AUTO) -> str:
-    """Return what `stage` looks at in `asset`, in a few words, lengths in `unit`."""
-    return _MEASURES.get(stage, _size)(asset, unit)
+def stage_words(standing: Standing, unit: Shown = AUTO) -> str:
+    """Return how an asset stands at a stage, in a few words, lengths in `unit`."""
+    if standing.size is None and standing.stage != "bake":
+        return _EMPTY
+    return _WORDS.get(standing.stage, _size)(standing, unit)
 
 
 def box_words(box: Box, unit: Shown) -> str:
@@ -30,69 +28,48 @@ def box_words(box: Box, unit: Shown) -> str:
     return unit.size(width, height, depth)
 
 
-def _size(asset: Asset, unit: Shown) -> str:
-    box = asset_box(asset)
-    return _EMPTY if box is None else box_words(box, unit)
+def size_words(size: tuple[float, float, float] | None, unit: Shown) -> str:
+    """Return extents in words."""
+    return _EMPTY if size is None else unit.size(*size)
 
 
-def _turn(asset: Asset, unit: Shown) -> str:
-    box = asset_box(asset)
-    if box is None:
-        return _EMPTY
-    up = f"{asset.reading.up} up".replace("-", "−")
-    return f"{up}, {unit.length(float(box.size[1]))} tall"
+def _size(standing: Standing, unit: Shown) -> str:
+    return size_words(standing.size, unit)
 
 
-def _pivot(asset: Asset, unit: Shown) -> str:
-    box = asset_box(asset)
-    if box is None:
-        return _EMPTY
-    off = float(np.linalg.norm(box.base))
-    own = "on its base" if off <= OFF_BASE * box.diagonal else f"{unit.length(off)} off"
-    outside = _pivots_outside(asset)
-    return f"{own}, {outside} outside{_coarse(box, unit)}" if outside else f"{own}{_coarse(box, unit)}"
+def _turn(standing: Standing, unit: Shown) -> str:
+    height = 0.0 if standing.size is None else standing.size[1]
+    return f"{standing.up} up, {unit.length(height)} tall".replace("-", "−", 1)
 
 
-def _coarse(box: Box, unit: Shown) -> str:
+def _pivot(standing: Standing, unit: Shown) -> str:
+    own = f"{unit.length(standing.off_m)} off" if standing.off_m else "on its base"
+    outside = f", {standing.outside} outside" if standing.outside else ""
+    return f"{own}{outside}{_coarse(standing, unit)}"
+
+
+def _coarse(standing: Standing, unit: Shown) -> str:
     """Say what precision float32 has left out there, where it is little."""
-    steps = float32_step(float(np.abs([box.low, box.high]).max()))
-    return f", float32 steps {unit.length(steps)}" if steps > COARSE_FLOAT32_M else ""
+    return f", float32 steps {unit.length(standing.step_m)}" if standing.step_m > COARSE_FLOAT32_M else ""
 
 
-def _pivots_outside(asset: Asset) -> int:
-    count = 0
-    for i in asset.parts:
-        box = node_box(asset, i)
-        if box is not None and not asset.nodes[i].pinned:
-            count += box.distance_to(asset.worlds[i][:3, 3]) > PIVOT_OUTSIDE * box.diagonal
-    return count
-
-
-def _bake(asset: Asset, unit: Shown) -> str:
-    scales = {float(s) for n in asset.nodes for s in n.placement.scale if abs(s - 1) > SCALE_BAKED}
-    turned = sum(turn_degrees(n.placement.rotation) > ROTATION_BAKED_DEG for n in asset.nodes if not n.aimed)
+def _bake(standing: Standing, unit: Shown) -> str:
     words = []
-    if scales:
-        shown = ", ".join(f"{s:.4g}" for s in sorted(scales)[:2])
-        words.append(f"scale {shown}{'…' if len(scales) > 2 else ''}".replace("-", "−"))
-    if turned:
-        words.append(f"{turned} turned")
+    if standing.scales:
+        shown = ", ".join(f"{s:.4g}" for s in standing.scales[:2])
+        words.append(f"scale {shown}{'…' if len(standing.scales) > 2 else ''}".replace("-", "−"))
+    if standing.turned:
+        words.append(f"{standing.turned} turned")
     return ", ".join(words) or "clean"
 
 
-def _place(asset: Asset, unit: Shown) -> str:
-    box = asset_box(asset)
-    if box is None:
-        return _EMPTY
-    low = float(box.low[1])
-    away = float(np.hypot(box.base[0], box.base[2]))
-    height = "on the ground" if abs(low) <= 1e-6 * max(box.diagonal, 1e-9) else f"bottom at {unit.length(low)}"
-    words = height if away <= 1e-6 * max(box.diagonal, 1e-9) else f"{height}, {unit.length(away)} off"
-    return f"{words}{_coarse(box, unit)}"
+def _place(standing: Standing, unit: Shown) -> str:
+    height = f"bottom at {unit.length(standing.low_m)}" if standing.low_m else "on the ground"
+    away = f", {unit.length(standing.off_m)} off" if standing.off_m else ""
+    return f"{height}{away}{_coarse(standing, unit)}"
 
 
-_MEASURES: dict[str, Callable[[Asset, Shown], str]] = {
-    "size": _size,
+_WORDS: dict[str, Callable[[Standing, Shown], str]] = {
     "turn": _turn,
     "pivot": _pivot,
     "bake": _bake,

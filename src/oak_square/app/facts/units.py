@@ -4,15 +4,40 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oak_square.app.session.session import Session
-from oak_square.app.widgets.candidates import CandidateRow
+from oak_square.app.session.state import State
 from oak_square.core.lengths import UNIT_WORDS
 from oak_square.core.unit_ranking import Candidate, unit_of
 
-__all__ = ["QuestionFacts", "doubtful", "question_facts"]
+__all__ = ["CandidateRow", "QuestionFacts", "doubtful", "question_facts"]
 
 _MOST = 5
 _EVIDENCE = {"file": "the file", "book": "size book", "folder": "same folder", "size": "things people model"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CandidateRow:
+    """One unit.
+
+    Attributes
+    ----------
+    unit : str
+        As a step writes it.
+    word, size, says : str
+        Its name, the size it would give, the evidence that tells most.
+    share : float, of 1
+    holds : bool
+        The file is read so now.
+    tip : str
+        All the evidence.
+    """
+
+    unit: str
+    word: str
+    size: str
+    says: str
+    share: float
+    holds: bool = False
+    tip: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,7 +68,7 @@ class QuestionFacts:
     why: tuple[tuple[str, str], ...]
 
 
-def question_facts(session: Session, file: str | None) -> QuestionFacts | None:
+def question_facts(session: State, file: str | None) -> QuestionFacts | None:
     """Return the unit question of an asset; None where there is nothing to judge by."""
     outcome = session.outcomes.get(file or "")
     if outcome is None or outcome.question is None or outcome.question.ranking is None:
@@ -68,7 +93,7 @@ def question_facts(session: Session, file: str | None) -> QuestionFacts | None:
     )
 
 
-def _row(candidate: Candidate, session: Session, *, holds: bool) -> CandidateRow:
+def _row(candidate: Candidate, session: State, *, holds: bool) -> CandidateRow:
     says = dict(candidate.says)
     told = says.get("book") or says.get("folder") or says["size"]
     width, height, depth = (float(v) for v in candidate.size)
@@ -85,7 +110,7 @@ def _row(candidate: Candidate, session: Session, *, holds: bool) -> CandidateRow
     )
 
 
-def doubtful(session: Session) -> list[tuple[str, str, str]]:
+def doubtful(session: State) -> list[tuple[str, str, str]]:
     """Return the assets whose unit waits, as (file, name, words): those in doubt first, then the certain ones."""
     found = []
     for state in ("open", "certain"):

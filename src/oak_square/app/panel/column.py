@@ -8,16 +8,18 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from oak_square.app.facts.effects import EffectRow
+from oak_square.app.facts.scopes import Scope
 from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.body import Body
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.edited import SHARED, beyond, edited
-from oak_square.app.panel.effect_view import EffectRow, EffectView
+from oak_square.app.panel.effect_view import EffectView
 from oak_square.app.panel.field_form import FieldForms, written
 from oak_square.app.panel.pivot_body import PivotBody
 from oak_square.app.panel.place_body import PlaceBody
 from oak_square.app.panel.receive_body import ReceiveBody
-from oak_square.app.panel.scope_row import Scope, ScopeRow
+from oak_square.app.panel.scope_row import ScopeRow
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.widgets.edits import fields_of, unreadable

@@ -3,31 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
+from oak_square.app.facts.effects import EffectRow
 from oak_square.app.widgets.fields import Advice, column, section
 from oak_square.app.widgets.theme import colour
 
-__all__ = ["EffectRow", "EffectView"]
+__all__ = ["EffectView"]
 
 Index = QModelIndex | QPersistentModelIndex
 _ROW, _MOST_SHOWN = 38, 6
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class EffectRow:
-    """One asset: what is measured of it before and after; `outcome` is applied, nothing, refused or failed."""
-
-    file: str
-    name: str
-    before: str
-    after: str
-    outcome: str
-    detail: str
 
 
 class _Rows(QAbstractTableModel):

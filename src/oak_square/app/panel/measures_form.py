@@ -3,45 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QTableWidgetItem, QWidget
 
+from oak_square.app.facts.measurements import MeasureRow
 from oak_square.app.widgets.edits import LengthEdit
 from oak_square.app.widgets.fields import Choices, column, labelled, quiet_table, section, soft
 from oak_square.core.shown_units import Shown
 
-__all__ = ["MeasureRow", "MeasuresForm"]
+__all__ = ["MeasuresForm"]
 
 _ROW, _MOST_SHOWN = 24, 6
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MeasureRow:
-    """One measurement in words.
-
-    Attributes
-    ----------
-    title, reads : str
-        What it is of, and its first number; or why it can't be read.
-    values, exact : tuple of (name, words)
-        Every number, as it is shown and with all its digits, as it is copied.
-    length_m : float or None, metres
-        The span that can be made another length.
-    """
-
-    title: str
-    reads: str
-    values: tuple[tuple[str, str], ...] = ()
-    exact: tuple[tuple[str, str], ...] = ()
-    length_m: float | None = None
-
-    @property
-    def whole(self) -> str:
-        """All of it on one line, to be copied."""
-        return f"{self.title}: {', '.join(f'{name} {words}' for name, words in self.exact) or self.reads}"
 
 
 class MeasuresForm(QWidget):

@@ -3,43 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from oak_square.app.facts.findings import FindingGroup
 from oak_square.app.panel.body import Body
 from oak_square.app.widgets.fields import column, rule, soft
 from oak_square.app.widgets.marks import draw_mark
 
-__all__ = ["FindingGroup", "ReceiveBody"]
+__all__ = ["ReceiveBody"]
 
 _MADE_AT_ONCE = 4
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class FindingGroup:
-    """One kind of finding over the batch.
-
-    Attributes
-    ----------
-    code, level, title, why : str
-    example : str
-        What it says of the asset looked at, or of the first one.
-    files : tuple of str
-        Who has it.
-    settles : bool
-        Whether a step can settle it.
-    """
-
-    code: str
-    level: str
-    title: str
-    why: str
-    example: str
-    files: tuple[str, ...]
-    settles: bool
 
 
 class _Mark(QWidget):

@@ -3,26 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
 
-from oak_square.app.session.remedies import globs_for
+from oak_square.app.facts.scopes import Scope
 from oak_square.app.widgets.fields import Choices, column
-from oak_square.steps import Step
+from oak_square.steps import Step, globs_for
 
-__all__ = ["Scope", "ScopeRow"]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Scope:
-    """What there is to choose from: the selected files, how many there are, the picked node's name."""
-
-    selected: tuple[str, ...]
-    total: int
-    picked: str | None
+__all__ = ["ScopeRow"]
 
 
 class ScopeRow(QWidget):

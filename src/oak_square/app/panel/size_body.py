@@ -11,13 +11,12 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 from oak_square.app.panel.body import Body, Pages
 from oak_square.app.panel.measures_form import MeasuresForm
 from oak_square.app.panel.unit_question import UnitQuestionForm
-from oak_square.app.session.remedies import as_reads
 from oak_square.app.widgets.edits import LengthEdit, NumberEdit
 from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
 from oak_square.core.boxes import EXTENTS, asset_box
 from oak_square.core.lengths import UNIT_WORDS
 from oak_square.core.scene import Asset
-from oak_square.steps import Step
+from oak_square.steps import Step, as_reads
 
 __all__ = ["SizeBody"]
 

@@ -7,10 +7,9 @@ from typing import Any
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.panel.body import Body, Pages
-from oak_square.app.session.remedies import FRONT_OF
 from oak_square.app.widgets.edits import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, section, soft
-from oak_square.core.frames import AXES, on_one_line
+from oak_square.core.frames import AXES, FRONT_OF, on_one_line
 from oak_square.core.scene import Asset
 from oak_square.steps import Step
 

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHeaderView, QLabel, QPushButton, QTableWidgetItem, QWidget
 
-from oak_square.app.widgets.candidates import CandidateRow, Candidates
+from oak_square.app.facts.units import CandidateRow
+from oak_square.app.widgets.candidates import Candidates
 from oak_square.app.widgets.fields import column, quiet_table, section
 
 __all__ = ["UnitQuestionForm"]

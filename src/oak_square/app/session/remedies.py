@@ -4,39 +4,19 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from glob import escape
-from pathlib import PurePosixPath
 
 from oak_square.core.findings import Finding
+from oak_square.core.frames import FRONT_OF
 from oak_square.core.lengths import UNITS
-from oak_square.steps import STEPS, Step
+from oak_square.steps import STEPS, Step, as_reads, globs_for
 
-__all__ = ["BY_HAND", "FRONT_OF", "as_reads", "called", "can_settle", "globs_for", "remedy"]
+__all__ = ["BY_HAND", "can_settle", "remedy"]
 
-FRONT_OF = {"+Y": "+Z", "-Y": "+Z", "+Z": "-Y", "-Z": "+Y", "+X": "+Z", "-X": "+Z"}
-"""The front that goes with an up axis by custom."""
 _UNIT_OF = {metres: name for name, metres in UNITS.items()}
 
 
 BY_HAND = {"size-out-of-book": ("size", "Say which unit each was made in, or type the extent it shall have")}
 """Findings that no one step settles for all: the stage where they are, and what to do there."""
-
-
-def globs_for(files: Sequence[str]) -> list[str]:
-    """Return globs that match just these files."""
-    return [escape(f) for f in files]
-
-
-def as_reads(unit: str) -> str | float:
-    """Return a candidate unit as a step writes it: its name, or metres per unit."""
-    return unit if unit in UNITS else float(unit)
-
-
-def called(files: Sequence[str]) -> dict[str, str]:
-    """Return how a step names each asset: its name without suffix where no other has it, else its path."""
-    stems = {file: PurePosixPath(file).stem for file in files}
-    often = Counter(stems.values())
-    return {file: stem if often[stem] == 1 else file for file, stem in stems.items()}
 
 
 def can_settle(code: str) -> bool:

@@ -11,8 +11,7 @@ from PySide6.QtCore import QObject, Signal
 from oak_square.app.session.book_shelf import BookShelf
 from oak_square.app.session.document import Document, History
 from oak_square.app.session.open_batch import OpenBatch
-from oak_square.app.session.remedies import as_reads, globs_for
-from oak_square.app.session.worker import Outcome, Plan
+from oak_square.app.session.outcomes import Outcome, Plan
 from oak_square.core.errors import BadLength, BadReference
 from oak_square.core.lengths import parse_length
 from oak_square.core.measuring import Measure
@@ -31,7 +30,7 @@ from oak_square.sheet import (
     load_sheet,
     measures_path,
 )
-from oak_square.steps import STEPS, Step
+from oak_square.steps import STEPS, Step, as_reads, globs_for
 
 __all__ = ["Session"]
 
@@ -43,6 +42,7 @@ class Session(OpenBatch):
     outcomes_changed = Signal()  # what the steps make of the assets
     selection_changed = Signal()
     stage_changed = Signal(str)
+    shown_changed = Signal()  # what lengths are shown in
     delivery_progressed = Signal(int, int, object)  # done, all, manifest entry
     delivery_ended = Signal(object, object)
 
@@ -120,7 +120,7 @@ class Session(OpenBatch):
         """Show lengths in another unit; nothing that is delivered changes by it."""
         if unit != self.unit:
             self.unit = unit
-            self._again()
+            self.shown_changed.emit()
 
     def set_module(self, name: str, length: str) -> None:
         """Call the length `length` a module named `name`, show lengths in it, and let steps be typed in it.
@@ -156,10 +156,6 @@ class Session(OpenBatch):
     def _find_book(self, paths: list[Path]) -> None:
         if self.book is None:
             self.shelf.find(paths)
-
-    def _again(self) -> None:
-        """Show everything, and work everything out, as things are now."""
-        self._set(self.history)
 
     def _pass_on(self) -> None:
         fresh = self.take_fresh()
@@ -452,7 +448,6 @@ class Session(OpenBatch):
                 tried=document.tried,
                 kept=document.sheet,
                 draft=document.draft,
-                unit=self.unit,
                 batch=self.assets,
                 book=self.book,
             )

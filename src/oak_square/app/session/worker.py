@@ -12,30 +12,28 @@ import time
 from collections import OrderedDict
 from collections.abc import Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 from weakref import WeakKeyDictionary, WeakSet
 
 from PySide6.QtCore import QObject, Signal
 
-from oak_square.app.facts.stages import measure
+from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.stamps import Found, Stamp, stamp_of
-from oak_square.core.boxes import asset_box
-from oak_square.core.errors import BadReference, OakSquareError
-from oak_square.core.findings import STAGES, Finding
+from oak_square.core.errors import OakSquareError
+from oak_square.core.findings import Finding
 from oak_square.core.picks import is_known, topology
 from oak_square.core.scene import Asset, Mesh
-from oak_square.core.shown_units import Shown
 from oak_square.core.size_book import SizeBook
+from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
 from oak_square.delivery import Run, Source, deliver, find_sources, in_processes, receive
 from oak_square.delivery.files import further_files, sha256_of
 from oak_square.formats import format_of
-from oak_square.sheet import Prepared, Sheet, UnitQuestion, asset_called, evaluate, settled_units, unit_question
-from oak_square.steps import Step
+from oak_square.sheet import Prepared, Sheet, evaluate, settled_units, unit_question
 
-__all__ = ["Outcome", "Plan", "ReadResult", "Worker"]
+__all__ = ["ReadResult", "Worker"]
 
 # Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
 _SMALL_BYTES = 2_000_000
@@ -47,71 +45,6 @@ _REMEMBERED = 8
 
 ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, Mapping[Path, Stamp]]
 Memo = OrderedDict[tuple[str, ...], "_Known"]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Outcome:
-    """What sheets make of one asset.
-
-    Attributes
-    ----------
-    file : str
-    before, after : Prepared
-        Without and with the draft.
-    findings : tuple of Finding
-        What is left once every kept step is done.
-    words : tuple of 2 str
-        What the draft's stage measures, before and after; empty where the draft is not for this asset.
-    marks : tuple of (stage, level)
-        The stages that have something left to fix or check, each with its gravest level.
-    size : str
-        The extents with the draft, in words.
-    question : UnitQuestion or None
-        Whether its unit is settled, and the ranking of what it could be.
-    largest_m : float, metres
-        Its largest extent with the draft.
-    """
-
-    file: str
-    before: Prepared
-    after: Prepared
-    findings: tuple[Finding, ...]
-    words: tuple[str, str] = ("", "")
-    marks: tuple[tuple[str, str], ...] = ()
-    size: str = ""
-    question: UnitQuestion | None = None
-    largest_m: float = 0.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Plan:
-    """What to work out: the steps before the draft, those with it, all that are kept; and the draft itself.
-
-    `batch` are all assets that are read, for steps that name one; `book` is the size book; `first` is how many of the
-    assets are looked at, and told of before the others.
-    """
-
-    request: int
-    assets: tuple[Asset, ...]
-    before: Sheet
-    tried: Sheet
-    kept: Sheet
-    draft: Step | None
-    unit: Shown
-    batch: Mapping[str, Asset] = field(default_factory=dict)
-    book: SizeBook | None = None
-    first: int = 0
-
-    def file_of(self, name: str) -> str | None:
-        """Return the path of the asset called `name`; None where none is, or not one alone."""
-        try:
-            return asset_called(name, list(self.batch))
-        except BadReference:
-            return None
-
-    def received(self, file: str) -> Asset:
-        """Return an asset of the batch as received."""
-        return self.batch[file]
 
 
 def read_source(source: Source) -> ReadResult:
@@ -264,21 +197,19 @@ class Worker(QObject):
             known = self._known(asset, plan, plan.kept, keys[id(plan.kept)])
             kept, findings = known.prepared, self._findings(known)
             declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
-            words = ("", "")
+            standings = None
             if plan.draft is not None and plan.draft.covers(asset.file):
                 stage = plan.draft.stage
-                words = measure(stage, before.asset, plan.unit), measure(stage, after.asset, plan.unit)
-            box = asset_box(after.asset)
+                standings = standing_at(stage, before.asset), standing_at(stage, after.asset)
             outcomes.append(
                 Outcome(
-                    largest_m=0.0 if box is None else float(box.size.max()),
                     file=asset.file,
                     before=before,
                     after=after,
                     findings=findings,
-                    words=words,
+                    standings=standings,
                     marks=stage_marks(findings),
-                    size=measure("size", after.asset, plan.unit),
+                    size=standing_at("size", after.asset).size,
                     question=unit_question(kept, plan.kept, settled, declared, plan.book),
                 )
             )
@@ -334,15 +265,6 @@ def _reads_in_c(source: Source) -> bool:
 
 def _size(source: Source) -> int:
     return source.path.stat().st_size if source.path.is_file() else 0
-
-
-def stage_marks(findings: tuple[Finding, ...]) -> tuple[tuple[str, str], ...]:
-    """Return the stages with something left to fix or check, in their order, each with its gravest level."""
-    found: dict[str, str] = {}
-    for f in findings:
-        if f.level == "fix" or (f.level == "check" and f.stage not in found):
-            found[f.stage] = f.level
-    return tuple((stage, found[stage]) for stage in STAGES if stage in found)
 
 
 def _step_words(sheet: Sheet) -> list[str]:

@@ -9,10 +9,11 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from oak_square.app.facts.bench import bench_view
-from oak_square.app.facts.stages import measure
+from oak_square.app.facts.stages import stage_words
 from oak_square.app.view import Bench, Camera, Facts, Picture, Renderer
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
+from oak_square.core.standing import standing_at
 
 __all__ = ["Compare"]
 
@@ -75,7 +76,7 @@ class Compare(QWidget):
             bench.show_in(unit)
             bench.show_picture(picture, replace(facts, title=""), (after.file, self._scale))
         self.sides[0].follow(self._on_left(self.sides[1].camera))
-        said = [[measure(stage, asset, unit) for stage in _STAGES] for asset in (before, after)]
+        said = [[stage_words(standing_at(stage, asset), unit) for stage in _STAGES] for asset in (before, after)]
         for k, label in enumerate(self.words):
             label.setText(self._table(k, said))
 

@@ -4,17 +4,15 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from oak_square.app.facts.picture import Picture
+from oak_square.app.facts.lineup import FIGURE, LineUpItem
 from oak_square.app.view.elevation import Layout, laid_out
 from oak_square.app.view.lineup_marks import (
     LANES,
-    Range,
     Scale,
     draw_figure,
     draw_ground,
@@ -28,10 +26,7 @@ from oak_square.app.view.sprites import Sprites, SpriteWish
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.shown_units import Shown
 
-__all__ = ["FIGURE", "LineUp", "LineUpItem"]
-
-FIGURE = ""
-"""The file of the figure among the items of a line-up."""
+__all__ = ["LineUp"]
 
 _STILL_MS = 90
 _CLICK_PIXELS = 4
@@ -41,34 +36,6 @@ _TWICE_MS = 600
 _EDGE = 92.0  # pixels at the left that the heights and the staff take
 _BELOW, _ABOVE = 62.0 + 15 * LANES, 60.0
 _OUT, _IN_PIXELS = 0.25, 5e6  # of the whole row's scale; pixels a unit
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class LineUpItem:
-    """One that stands in the row.
-
-    Attributes
-    ----------
-    file, name, words : str
-        Its asset, its name, its extents in words.
-    picture : Picture or None
-        None for the figure.
-    width, height : float, metres
-        As seen in the elevation.
-    wanted : Range or None
-        The heights the size book expects.
-    trouble : str
-        What is wrong with its size, in a word or two; empty when nothing is.
-    """
-
-    file: str
-    name: str
-    words: str
-    picture: Picture | None
-    width: float
-    height: float
-    wanted: Range | None = None
-    trouble: str = ""
 
 
 class LineUp(QWidget):

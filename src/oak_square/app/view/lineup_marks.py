@@ -10,14 +10,14 @@ from functools import lru_cache
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QLinearGradient, QPainter, QPainterPath, QPen
 
+from oak_square.app.facts.lineup import Range
 from oak_square.app.view.elevation import Layout, Slot
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.shown_units import Shown
 
-__all__ = ["FIGURE_M", "FIGURE_WIDE_M", "Range", "Scale", "draw_figure", "draw_ground", "draw_heights", "draw_labels"]
+__all__ = ["Scale", "draw_figure", "draw_ground", "draw_heights", "draw_labels"]
 __all__ += ["LANES", "draw_range", "draw_reference"]
 
-FIGURE_M, FIGURE_WIDE_M = 1.75, 0.52
 _STAFF_LEFT, _STAFF_WIDE = 58.0, 9.0
 _TOP = 48.0  # pixels that the tabs over the picture take
 LANES = 3
@@ -51,15 +51,6 @@ class Scale:
         wide, high = width_m * slot.per_metre * self.per_unit, height_m * slot.per_metre * self.per_unit
         middle = self.x(slot.middle)
         return QRectF(middle - wide / 2, self.ground - high, wide, high)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Range:
-    """A range of heights that is expected, metres, either end None where it is open; whether it is met."""
-
-    low: float | None
-    high: float | None
-    met: bool
 
 
 def draw_ground(painter: QPainter, scale: Scale) -> None:

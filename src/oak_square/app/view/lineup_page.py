@@ -7,11 +7,10 @@ from collections.abc import Callable
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from oak_square.app.facts.lineup import ORDERS, LineUpFacts
-from oak_square.app.facts.units import QuestionFacts, question_facts
-from oak_square.app.session.session import Session
+from oak_square.app.facts.lineup import FIGURE, ORDERS, RowOfAll
+from oak_square.app.facts.units import QuestionFacts
 from oak_square.app.view.elevation import spans_decades
-from oak_square.app.view.lineup import FIGURE, LineUp
+from oak_square.app.view.lineup import LineUp
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.widgets.candidates import Candidates
 from oak_square.app.widgets.fields import Choices
@@ -57,16 +56,16 @@ class _UnitCard(QFrame):
 
 
 class LineUpPage(QWidget):
-    """Shows the session's batch in a row; wishes for selections and for units."""
+    """Shows the batch in a row; wishes for selections, for units and for other rows."""
 
+    row_wished = Signal()  # ordered, or seen, in another way
     selection_wished = Signal(tuple)
     unit_wished = Signal(str, str)  # file, unit
 
     def __init__(self, renderer: Callable[[], Renderer], parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.row = LineUp(renderer, self)
-        self._facts = LineUpFacts()
-        self._session: Session | None = None
+        self._shown: RowOfAll | None = None
         self._reference = FIGURE
         self._put_away: str | None = None
         self._lead_at: QRectF | None = None
@@ -123,27 +122,21 @@ class LineUpPage(QWidget):
 
     def _choose(self, _: str) -> None:
         self.row.frame_all()
-        self.refresh()
+        self.row_wished.emit()
 
-    def show_session(self, session: Session) -> None:
-        """Match everything to the session."""
-        self._session = session
-        self.refresh()
-
-    def refresh(self) -> None:
-        """Show the session as it is now."""
-        session = self._session
-        if session is None:
-            return
-        side, order = self.side.choice or "front", self.order.choice or "height"
-        items = self._facts.items(session, order=order, side=side)
+    def show_row(self, shown: RowOfAll) -> None:
+        """Match everything to `shown`."""
+        self._shown = shown
+        items = list(shown.items)
         if self._reference not in {i.file for i in items}:
             self._reference = FIGURE
-        self.row.shown = session.unit
+        self.row.shown = shown.unit
         self.row.show_notice("" if len(items) > 1 else "Nothing to line up yet: open a folder of models")
-        self.row.show_items(items if len(items) > 1 else [], side=side, even=self.scale.choice != "log")
-        self.row.show_selection(session.selection, self._reference)
-        words, all_true = self._facts.summary(session)
+        self.row.show_items(
+            items if len(items) > 1 else [], side=self.side.choice or "front", even=self.scale.choice != "log"
+        )
+        self.row.show_selection(shown.selection, self._reference)
+        words = shown.words
         decades = spans_decades([i.height for i in items])
         if decades > 2.5 and self.scale.choice == "even":
             span = f"heights span {round(10**decades, 1 - int(decades)):,.0f} : 1"
@@ -152,19 +145,21 @@ class LineUpPage(QWidget):
         else:
             self.words.setToolTip(words)
         self.words.setText(words)
-        self.words.setProperty("role", "soft" if all_true else "wrong")
+        self.words.setProperty("role", "soft" if shown.all_true else "wrong")
         self.words.style().unpolish(self.words)
         self.words.style().polish(self.words)
         self._show_card()
 
+    @property
+    def _lead(self) -> str | None:
+        return self._shown.selection[-1] if self._shown is not None and self._shown.selection else None
+
     # The unit question
 
     def _show_card(self) -> None:
-        session = self._session
-        facts = question_facts(session, session.lead) if session is not None else None
-        draft = session.document.draft if session is not None else None
-        tried = draft is not None and draft.do == "unit" and facts is not None and draft.covers(facts.file)
-        wanted = facts is not None and (facts.state != "settled" or tried) and facts.file != self._put_away
+        shown = self._shown
+        facts = None if shown is None else shown.question
+        wanted = shown is not None and shown.asks and facts is not None and facts.file != self._put_away
         if wanted and facts is not None:
             self.card.show_question(facts)
         self.card.setVisible(wanted and self._lead_at is not None)
@@ -182,23 +177,22 @@ class LineUpPage(QWidget):
         self.card.move(_card_place(outline, QRectF(self.row.rect()), QSizeF(self.card.size())).toPoint())
 
     def _put_card_away(self) -> None:
-        self._put_away = self._session.lead if self._session is not None else None
+        self._put_away = self._lead
         self.card.hide()
 
     def _wish_unit(self, unit: str) -> None:
-        if self._session is not None and self._session.lead is not None:
-            self.unit_wished.emit(self._session.lead, unit)
+        if self._lead is not None:
+            self.unit_wished.emit(self._lead, unit)
 
     def _pick(self, file: str, added: bool) -> None:
-        session = self._session
-        assert session is not None
         self._put_away = None
-        rest = tuple(f for f in session.selection if f != file) if added else ()
+        selection = () if self._shown is None else self._shown.selection
+        rest = tuple(f for f in selection if f != file) if added else ()
         self.selection_wished.emit((*rest, file))
 
     def _refer_to(self, file: str) -> None:
         self._reference = file
-        self.refresh()
+        self.row_wished.emit()
 
 
 def _card_place(outline: QRectF, window: QRectF, card: QSizeF) -> QPointF:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import (
@@ -20,49 +19,15 @@ from PySide6.QtCore import (
 from PySide6.QtGui import QFontMetrics, QImage, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
+from oak_square.app.facts.batch import AssetRow
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
 
-__all__ = ["AssetRow", "BatchList"]
+__all__ = ["BatchList"]
 
 Index = QModelIndex | QPersistentModelIndex
 _ROW_HEIGHT, _HEADING, _THUMB, _TICK = 56, 24, 44, 14
 ROW_ROLE = Qt.ItemDataRole.UserRole + 1
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class AssetRow:
-    """What the list shows of one file.
-
-    Attributes
-    ----------
-    file, title, detail : str
-    marks : tuple of (stage, level)
-    included : bool
-    trouble : str or None
-        Why it can't be read, or is refused.
-    reading : bool
-        Not read yet.
-    format : str
-    largest_m : float, metres
-        Its largest extent.
-    unit_state : str
-        How its unit question stands.
-    heading : bool
-        Not a file: the words over a group.
-    """
-
-    file: str
-    title: str
-    detail: str
-    marks: tuple[tuple[str, str], ...] = ()
-    included: bool = True
-    trouble: str | None = None
-    reading: bool = False
-    format: str = ""
-    largest_m: float = 0.0
-    unit_state: str = ""
-    heading: bool = False
 
 
 class _Rows(QAbstractListModel):

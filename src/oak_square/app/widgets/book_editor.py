@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import (
     QDialog,
@@ -19,12 +19,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from oak_square.app.session.session import Session
 from oak_square.app.widgets.fields import soft
 from oak_square.app.widgets.theme import colour
-from oak_square.core.boxes import asset_box
-from oak_square.core.errors import BadLength, ChoiceTrouble
-from oak_square.core.size_book import COLUMNS, BookEntry, SizeBook, Span, book_of, span_of
+from oak_square.core.errors import BadLength
+from oak_square.core.size_book import COLUMNS, BookEntry, SizeBook, Span, span_of
 
 __all__ = ["BookEditor"]
 
@@ -33,14 +31,19 @@ _BOOKS = "Size books (*.csv)"
 
 
 class BookEditor(QDialog):
-    """Edits the session's size book in place: what is right counts at once, and is undone with all else."""
+    """Shows a size book; what is right in it is wished for at once."""
 
-    def __init__(self, session: Session, parent: QWidget) -> None:
+    book_wished = Signal(object, object)  # the book, or None for none; the file it lies in
+    make_wished = Signal()
+    open_wished = Signal(object)  # path
+    save_wished = Signal(object)  # path
+
+    def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self._session = session
         self._filling = False
-        self._given: SizeBook | None = None  # what the rows say, as the session was given it
-        session.document_changed.connect(self._follow)
+        self._path: Path | None = None
+        self.given: SizeBook | None = None
+        """The book as it was shown or wished for last."""
         self.setWindowTitle("Size book")
         self.resize(860, 460)
         rows = QVBoxLayout(self)
@@ -69,7 +72,6 @@ class BookEditor(QDialog):
         self.complaint.setProperty("role", "wrong")
         rows.addWidget(self.complaint)
         rows.addLayout(self._make_buttons())
-        self.show_book()
 
     def _make_buttons(self) -> QHBoxLayout:
         line = QHBoxLayout()
@@ -77,12 +79,12 @@ class BookEditor(QDialog):
         self.buttons: dict[str, QPushButton] = {}
         for key, word, tip, work in (
             ("make", "Make it from the batch", "A book that says what the included assets measure now, ± 2 %",
-             self.make_from_batch),
+             self.make_wished.emit),
             ("add", "Add a row", "A further pattern, last in the order", self._add),
             ("remove", "Remove the row", "Take the row with the cursor off the book", self._remove),
             ("open", "Open…", "Take the book in a CSV file in place of this one", self._open),
             ("save", "Save…", "Write the book to a CSV file", self._save),
-            ("none", "Use none", "Hold the batch against no book", self._use_none),
+            ("none", "Use none", "Hold the batch against no book", lambda: self.book_wished.emit(None, None)),
         ):  # fmt: skip
             button = QPushButton(word, self)
             button.setToolTip(tip)
@@ -93,31 +95,30 @@ class BookEditor(QDialog):
         line.addStretch(1)
         return line
 
-    def show_book(self) -> None:
-        """Match the table to the session's book."""
+    def show_book(self, book: SizeBook | None, path: Path | None) -> None:
+        """Match the table to a book and the file it lies in."""
         self._filling = True
-        book = self._session.book or SizeBook()
-        path = self._session.document.book_path
+        self._path = path
         self.heading.setText(f"Size book: {path.name}" if path is not None else "Size book, not saved yet")
-        self.table.setRowCount(len(book.entries))
-        for k, entry in enumerate(book.entries):
+        entries = book.entries if book is not None else ()
+        self.table.setRowCount(len(entries))
+        for k, entry in enumerate(entries):
             for j, text in enumerate(entry.cells()):
                 self.table.setItem(k, j, QTableWidgetItem(text))
         self.complaint.setText("")
         self._filling = False
-        self._given = self._session.book
+        self.given = book
 
-    def _follow(self) -> None:
-        """Show the session's book anew when it is another one: undone, redone, or opened."""
-        if self.isVisible() and self._session.book != self._given:
-            self.show_book()
+    def complain(self, why: str) -> None:
+        """Say what went wrong."""
+        self.complaint.setText(why)
 
     def _changed(self, _: QTableWidgetItem) -> None:
         if not self._filling:
             self._take()
 
     def _take(self) -> None:
-        """Give the session what the rows say, once there is no mistake in any of them."""
+        """Wish for what the rows say, once there is no mistake in any of them."""
         entries, wrong = [], []
         self._filling = True
         for k in range(self.table.rowCount()):
@@ -133,8 +134,8 @@ class BookEditor(QDialog):
         self._filling = False
         self.complaint.setText(wrong[0] if wrong else "")
         if not wrong:
-            self._given = SizeBook(entries=tuple(entries))
-            self._session.set_book(self._given, self._session.document.book_path)
+            self.given = SizeBook(entries=tuple(entries))
+            self.book_wished.emit(self.given, self._path)
 
     def _entry(self, row: int) -> tuple[BookEntry | None, str]:
         cells = [(item.text().strip() if (item := self.table.item(row, j)) is not None else "") for j in range(8)]
@@ -147,18 +148,6 @@ class BookEditor(QDialog):
         except BadLength as error:
             return None, str(error)
         return BookEntry(pattern=cells[0], spans=(spans[0], spans[1], spans[2]), note=cells[7]), ""
-
-    def make_from_batch(self) -> None:
-        """Say what the included assets measure now."""
-        session = self._session
-        sizes = []
-        for file in session.included():
-            outcome = session.outcomes.get(file)
-            box = asset_box(outcome.after.asset) if outcome is not None else None
-            if box is not None:
-                sizes.append((file, [float(v) for v in box.size]))
-        session.set_book(book_of(sizes), None)
-        self.show_book()
 
     def _add(self) -> None:
         self.table.insertRow(self.table.rowCount())
@@ -176,32 +165,15 @@ class BookEditor(QDialog):
             self.open_book(Path(found))
 
     def open_book(self, path: Path) -> None:
-        """Take the book in a file; what is wrong with it is said here."""
-        try:
-            self._session.shelf.open(path)
-        except ChoiceTrouble as error:
-            self.complaint.setText(str(error))
-        else:
-            self.show_book()
+        """Wish for the book in a file; what is wrong with it is said here."""
+        self.open_wished.emit(path)
 
     def _save(self) -> None:
-        start = str(self._session.document.book_path or "size_book.csv")
+        start = str(self._path or "size_book.csv")
         found, _ = QFileDialog.getSaveFileName(self, "Save the size book", start, _BOOKS)
         if found:
             self.save_book(Path(found))
 
     def save_book(self, path: Path) -> None:
-        """Write the book; what goes wrong is said here."""
-        book = self._session.book
-        if book is None:
-            return
-        try:
-            self._session.shelf.save(book, path)
-        except OSError as error:
-            self.complaint.setText(f"{path}: can't be written: {error.strerror}")
-        else:
-            self.show_book()
-
-    def _use_none(self) -> None:
-        self._session.set_book(None, None)
-        self.show_book()
+        """Wish for the book to be written; what goes wrong is said here."""
+        self.save_wished.emit(path)

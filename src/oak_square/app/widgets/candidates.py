@@ -3,43 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QVBoxLayout, QWidget
 
+from oak_square.app.facts.units import CandidateRow
 from oak_square.app.widgets.theme import colour, font
 
-__all__ = ["CandidateRow", "Candidates"]
+__all__ = ["Candidates"]
 
 _ROW = 26
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CandidateRow:
-    """One unit.
-
-    Attributes
-    ----------
-    unit : str
-        As a step writes it.
-    word, size, says : str
-        Its name, the size it would give, the evidence that tells most.
-    share : float, of 1
-    holds : bool
-        The file is read so now.
-    tip : str
-        All the evidence.
-    """
-
-    unit: str
-    word: str
-    size: str
-    says: str
-    share: float
-    holds: bool = False
-    tip: str = ""
 
 
 class _Row(QAbstractButton):

@@ -9,7 +9,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QActionGroup
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
-from oak_square.app.widgets.batch_list import AssetRow
+from oak_square.app.facts.batch import AssetRow
 from oak_square.core.findings import LEVELS, STAGES
 from oak_square.core.shown_units import Shown
 

@@ -3,30 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QMenu, QScrollArea, QWidget
 
+from oak_square.app.facts.cards import Card
 from oak_square.app.widgets.theme import colour, font
 
-__all__ = ["Card", "Strip"]
+__all__ = ["Strip"]
 
 _DRAG_PIXELS = 10
 _CARD_HEIGHT, _NARROWEST, _WIDEST = 54, 128, 220
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Card:
-    """What a card says. `kind` is kept, open (being edited) or draft."""
-
-    title: str
-    detail: str
-    tip: str
-    kind: str = "kept"
-    troubled: bool = False
-    paused: bool = False
 
 
 class _CardView(QAbstractButton):

@@ -1,0 +1,85 @@
+"""From the session to the cards of the prep sheet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oak_square.app.session.state import State
+from oak_square.steps import Step
+
+__all__ = ["Card", "cards"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Card:
+    """What a card says. `kind` is kept, open (being edited) or draft."""
+
+    title: str
+    detail: str
+    tip: str
+    kind: str = "kept"
+    troubled: bool = False
+    paused: bool = False
+
+
+def cards(session: State) -> list[Card]:
+    """Return the cards of the kept steps, and of the draft when it is a new one."""
+    document = session.document
+    found = []
+    for k, step in enumerate(document.sheet.steps):
+        open_ = document.editing == k
+        shown = document.draft if open_ and document.draft is not None else step
+        # Steps behind the one that is open are not run now; their cards say what they are for.
+        found.append(_card(session, shown, k + 1, "open" if open_ else "kept"))
+    if document.draft is not None and document.editing is None:
+        found.append(_card(session, document.draft, len(found) + 1, "draft"))
+    return found
+
+
+def _card(session: State, step: Step, number: int, kind: str) -> Card:
+    applied = refused = warned = failed = ran = 0
+    covering = [f for f in session.assets if step.covers(f)]
+    for file in covering:
+        outcome = session.outcomes.get(file)
+        own = outcome.of_step(number) if outcome is not None else None
+        stopped = outcome is not None and (outcome.after.reason or "").startswith(f"step {number} (")
+        failed += stopped and outcome is not None and outcome.after.status == "failed"
+        ran += own is not None or stopped
+        if own is not None:
+            applied += own.outcome == "applied"
+            refused += own.outcome == "refused"
+            warned += bool(own.warnings)
+    count = f"{len(covering)} {'asset' if len(covering) == 1 else 'assets'}"
+    # A check changes nothing, and a step behind the one that is open is not run now: they say what they are for.
+    did = count if not ran or step.do == "check" or applied == len(covering) else f"{applied} of {count}"
+    detail = f"{refused} refused" if refused else f"{failed} of {count} fail" if failed else did
+    if step.paused:
+        detail = "paused"
+    elif kind == "draft":
+        detail = f"{detail} · draft"
+    elif warned and not refused and not failed:
+        detail = f"{did} · {warned} warned"
+    more = _tells_apart(step)
+    scope = "every asset" if step.for_ is None else ", ".join(step.for_)
+    tip = "\n".join([f"Step {number}: {step.title()}", f"for {scope}", *more, f"did something to {applied} of {count}"])
+    if step.note:
+        tip += f"\n{step.note}"
+    return Card(
+        title=f"{number}  {step.title()}",
+        detail=" · ".join([detail, *more]),
+        tip=tip,
+        kind=kind,
+        troubled=bool(refused or failed),
+        paused=step.paused,
+    )
+
+
+def _tells_apart(step: Step) -> list[str]:
+    """Return what tells a step from others of its title: which parts it is for, what it skips, keeps, goes about."""
+    words = step.words()
+    found = [f"only {', '.join(step.parts)}"] if step.parts else []
+    found += [f"not {', '.join(step.skip)}"] if step.skip else []
+    keeps = {"none": "nothing follows", "volume": "volume kept"}.get(str(words.get("keep")), "")
+    about = words.get("about")
+    found += [keeps] if keeps else []
+    return found + ([f"about {about}"] if isinstance(about, str) else ["about a point"] if about is not None else [])

@@ -1,0 +1,75 @@
+"""From the session to what the draft does to each asset, and what a delivery would lose."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oak_square.app.facts.stages import stage_words
+from oak_square.app.session.state import State
+from oak_square.core.scene import Asset
+from oak_square.formats import losses_said, target_of
+from oak_square.steps import Step
+
+__all__ = ["EffectRow", "effect_rows", "loss_lines"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EffectRow:
+    """One asset: what is measured of it before and after; `outcome` is applied, nothing, refused or failed."""
+
+    file: str
+    name: str
+    before: str
+    after: str
+    outcome: str
+    detail: str
+
+
+def loss_lines(session: State) -> list[str]:
+    """Return what the format of the delivery can't hold, a line for each included asset that has it."""
+    wanted = session.document.sheet.deliver.format
+    found = []
+    for file in session.included() if wanted != "same" else ():
+        outcome = session.outcomes.get(file)
+        asset = session.assets[file] if outcome is None else outcome.after.asset
+        lost = losses_said(asset, target_of(asset, wanted))
+        if lost is not None:
+            found.append(f"{file}: {lost}")
+    return found
+
+
+def effect_rows(session: State) -> tuple[list[EffectRow], int, list[str]]:
+    """Return what the draft does to each asset it is for, how many parts that meets, and its consequences."""
+    draft, number = session.document.draft, len(session.document.before.steps) + 1
+    assert draft is not None
+    rows: list[EffectRow] = []
+    said: list[str] = []
+    parts = 0
+    for file in session.included():
+        outcome = session.outcomes.get(file)
+        if outcome is None or not draft.covers(file):
+            continue
+        own = outcome.of_step(number)
+        stopped = outcome.after.status != "ready" and (own is None or own.outcome == "refused")
+        detail = (outcome.after.reason if stopped else None) or (own.detail if own is not None else "")
+        words = [stage_words(s, session.unit) for s in outcome.standings or ()] or ["", ""]
+        rows.append(
+            EffectRow(
+                file=file,
+                name=outcome.after.asset.name,
+                before=words[0],
+                after=words[1],
+                outcome=outcome.after.status if stopped else own.outcome if own is not None else "nothing",
+                detail=detail,
+            )
+        )
+        parts += _parts_met(draft, outcome.before.asset)
+        if stopped:
+            said.insert(0, f"{file}: {detail}")
+        elif own is not None:
+            said += own.warnings
+    return rows, parts, said
+
+
+def _parts_met(draft: Step, asset: Asset) -> int:
+    return len(draft.chosen(asset, ("part",))) if draft.parts else len(asset.parts)

@@ -1,0 +1,104 @@
+"""From the session to the findings that are left."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oak_square.app.session.remedies import can_settle
+from oak_square.app.session.state import State
+from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
+from oak_square.core.plausible import likelier_up
+
+__all__ = ["FindingGroup", "finding_groups", "having", "likeliest"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FindingGroup:
+    """One kind of finding over the batch.
+
+    Attributes
+    ----------
+    code, level, title, why : str
+    example : str
+        What it says of the asset looked at, or of the first one.
+    files : tuple of str
+        Who has it.
+    settles : bool
+        Whether a step can settle it.
+    """
+
+    code: str
+    level: str
+    title: str
+    why: str
+    example: str
+    files: tuple[str, ...]
+    settles: bool
+
+
+def having(session: State, code: str) -> dict[str, list[Finding]]:
+    """Return the included assets that have findings of `code`, each with its own."""
+    found = {
+        file: [f for f in outcome.findings if f.code == code]
+        for file, outcome in session.outcomes.items()
+        if file not in session.document.left_out
+    }
+    return {file: own for file, own in found.items() if own}
+
+
+def likeliest(session: State, code: str) -> dict[str, str]:
+    """Return what is known best of files with a suspect unit or up axis: the ranking's unit, the side it stands on."""
+    best: dict[str, str] = {}
+    for file in having(session, code) if code in {"unit-suspect", "up-suspect"} else ():
+        question = session.outcomes[file].question
+        if code == "up-suspect":
+            up = likelier_up(session.assets[file])
+            best |= {file: up} if up is not None else {}
+        elif question is not None and question.ranking is not None:
+            best[file] = question.ranking.best.unit
+    return best
+
+
+def finding_groups(session: State) -> tuple[list[FindingGroup], str]:
+    """Return the findings that are left, gravest first, and a line that sums them up."""
+    found: dict[str, dict[str, list[Finding]]] = {}
+    for file, outcome in session.outcomes.items():
+        if file not in session.document.left_out:
+            for f in outcome.findings:
+                found.setdefault(f.code, {}).setdefault(file, []).append(f)
+    unreadable = {f: r.error for f, r in session.rows.items() if r.error is not None}
+    groups = [_group(session, code, by_file) for code, by_file in found.items()]
+    groups.sort(key=lambda g: (-LEVELS.index(g.level), STAGES.index(KINDS[g.code].stage)))
+    if unreadable:
+        kind = KINDS["unreadable"]
+        first = next(iter(unreadable))
+        example = f"{first}: {unreadable[first]}"
+        files = tuple(unreadable)
+        groups.insert(
+            0,
+            FindingGroup(
+                code="unreadable", level=kind.level, title=kind.title, why=kind.why, example=example, files=files,
+                settles=False,
+            ),
+        )  # fmt: skip
+    grave = sum(g.level != "note" for g in groups)
+    words = "Nothing left to fix or check." if not grave else f"{grave} kinds of trouble left, gravest first."
+    return groups, words if session.rows else "Open a folder of models to begin."
+
+
+def _group(session: State, code: str, by_file: dict[str, list[Finding]]) -> FindingGroup:
+    kind = KINDS[code]
+    shown = session.lead if session.lead in by_file else next(iter(by_file))
+    assert shown is not None
+    own = by_file[shown]
+    what = "more parts" if own[0].part is not None else "more"
+    more = f" (and {len(own) - 1} {what})" if len(own) > 1 else ""
+    return FindingGroup(
+        code=code,
+        level=kind.level,
+        title=kind.title,
+        why=kind.why,
+        example=f"{shown}: {own[0].message}{more}",
+        files=tuple(by_file),
+        settles=can_settle(code),
+    )

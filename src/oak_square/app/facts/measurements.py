@@ -1,0 +1,108 @@
+"""From the session to the list of what was measured, and its marks over the picture."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from oak_square.app.facts.picture import MeasureMark
+from oak_square.app.session.state import State
+from oak_square.core.errors import Failed
+from oak_square.core.measuring import Measure, Reading, Value, read_measure
+from oak_square.core.scene import Asset
+from oak_square.core.shown_units import Shown
+
+__all__ = ["MeasureRow", "measure_marks", "measure_rows"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeasureRow:
+    """One measurement in words.
+
+    Attributes
+    ----------
+    title, reads : str
+        What it is of, and its first number; or why it can't be read.
+    values, exact : tuple of (name, words)
+        Every number, as it is shown and with all its digits, as it is copied.
+    length_m : float or None, metres
+        The span that can be made another length.
+    """
+
+    title: str
+    reads: str
+    values: tuple[tuple[str, str], ...] = ()
+    exact: tuple[tuple[str, str], ...] = ()
+    length_m: float | None = None
+
+    @property
+    def whole(self) -> str:
+        """All of it on one line, to be copied."""
+        return f"{self.title}: {', '.join(f'{name} {words}' for name, words in self.exact) or self.reads}"
+
+
+def measure_rows(session: State) -> list[MeasureRow]:
+    """Return the rows of the list, as the measurements read now."""
+    return [_row(session, m) for m in session.document.measures]
+
+
+def _read(session: State, measure: Measure, asset: Asset) -> Reading:
+    along, frame = session.measured_along, None
+    if along == "part" and measure.anchors[0].node is not None:
+        frame = np.linalg.inv(asset.worlds[measure.anchors[0].index(asset)])
+    elif along.startswith("datum "):
+        sheet = session.document.sheet
+        datum = sheet.datums.get(along.removeprefix("datum "))
+        frame = None if datum is None else np.linalg.inv(sheet.setting().datums[along.removeprefix("datum ")])
+    return read_measure(measure, asset, frame)
+
+
+def _row(session: State, measure: Measure) -> MeasureRow:
+    outcome = session.outcomes.get(measure.file)
+    name = measure.file.rsplit("/", 1)[-1].rsplit(".", 1)[0]
+    title = f"{measure.kind}, {name}"
+    if outcome is None:
+        return MeasureRow(title=title, reads="not in the batch")
+    try:
+        reading = _read(session, measure, outcome.after.asset)
+    except (Failed, np.linalg.LinAlgError) as error:
+        return MeasureRow(title=title, reads=str(error))
+    values = tuple((v.name, _words(v, session.unit)) for v in reading.values)
+    length = reading.values[0].value if measure.kind == "span" else None
+    exact = tuple((v.name, _exact(v, session.unit)) for v in reading.values)
+    return MeasureRow(title=title, reads=values[0][1], values=values, exact=exact, length_m=length)
+
+
+def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
+    """Return what to draw on an asset."""
+    outcome = session.outcomes.get(file)
+    found = []
+    for k, measure in enumerate(session.document.measures):
+        if measure.file == file and outcome is not None:
+            try:
+                reading = read_measure(measure, outcome.after.asset)
+            except Failed:
+                continue
+            text = _words(reading.values[0], session.unit)
+            if measure.kind == "circle":
+                text = f"⌀ {text}"
+            elif measure.kind == "plane":
+                text = f"tilt {_words(reading.values[1], session.unit)}"
+            strong = k == session.chosen_measure
+            found.append(MeasureMark(kind=measure.kind, points=reading.points, text=text, strong=strong))
+    return tuple(found)
+
+
+def _exact(value: Value, shown: Shown) -> str:
+    """Return a number with all the digits that there is any use for, in the unit it is shown in."""
+    if value.quantity == "length":
+        return shown.exact(value.value)
+    return f"{value.value:.12g}" + ("°" if value.quantity == "angle" else "")
+
+
+def _words(value: Value, shown: Shown) -> str:
+    if value.quantity == "length":
+        return shown.length(value.value)
+    number = f"{value.value:.6g}" if abs(value.value) > 1e-12 else "0"
+    return f"{number}°" if value.quantity == "angle" else number

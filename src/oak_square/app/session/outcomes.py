@@ -1,0 +1,95 @@
+"""What is asked of the worker and what it answers: plain values."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from oak_square.core.errors import BadReference
+from oak_square.core.findings import STAGES, Finding
+from oak_square.core.scene import Asset
+from oak_square.core.size_book import SizeBook
+from oak_square.core.standing import Standing
+from oak_square.sheet import Prepared, Sheet, StepOutcome, UnitQuestion, asset_called
+from oak_square.steps import Step
+
+__all__ = ["Outcome", "Plan", "stage_marks"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Outcome:
+    """What sheets make of one asset.
+
+    Attributes
+    ----------
+    file : str
+    before, after : Prepared
+        Without and with the draft.
+    findings : tuple of Finding
+        What is left once every kept step is done.
+    standings : tuple of 2 Standing, or None
+        How it stands at the draft's stage, before and after; None where the draft is not for this asset.
+    marks : tuple of (stage, level)
+        The stages that have something left to fix or check, each with its gravest level.
+    size : tuple of 3 float, or None
+        Width, height, depth with the draft, metres; None where it has no geometry.
+    question : UnitQuestion or None
+        Whether its unit is settled, and the ranking of what it could be.
+    """
+
+    file: str
+    before: Prepared
+    after: Prepared
+    findings: tuple[Finding, ...]
+    standings: tuple[Standing, Standing] | None = None
+    marks: tuple[tuple[str, str], ...] = ()
+    size: tuple[float, float, float] | None = None
+    question: UnitQuestion | None = None
+
+    @property
+    def largest_m(self) -> float:
+        """Its largest extent with the draft, metres."""
+        return max(self.size, default=0.0) if self.size is not None else 0.0
+
+    def of_step(self, number: int) -> StepOutcome | None:
+        """Return what the step of that number, from 1, did with the draft in place; None where it did not run."""
+        return next((o for o in self.after.outcomes if o.step == number), None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Plan:
+    """What to work out: the steps before the draft, those with it, all that are kept; and the draft itself.
+
+    `batch` are all assets that are read, for steps that name one; `book` is the size book; `first` is how many of the
+    assets are looked at, and told of before the others.
+    """
+
+    request: int
+    assets: tuple[Asset, ...]
+    before: Sheet
+    tried: Sheet
+    kept: Sheet
+    draft: Step | None
+    batch: Mapping[str, Asset] = field(default_factory=dict)
+    book: SizeBook | None = None
+    first: int = 0
+
+    def file_of(self, name: str) -> str | None:
+        """Return the path of the asset called `name`; None where none is, or not one alone."""
+        try:
+            return asset_called(name, list(self.batch))
+        except BadReference:
+            return None
+
+    def received(self, file: str) -> Asset:
+        """Return an asset of the batch as received."""
+        return self.batch[file]
+
+
+def stage_marks(findings: tuple[Finding, ...]) -> tuple[tuple[str, str], ...]:
+    """Return the stages with something left to fix or check, in their order, each with its gravest level."""
+    found: dict[str, str] = {}
+    for f in findings:
+        if f.level == "fix" or (f.level == "check" and f.stage not in found):
+            found[f.stage] = f.level
+    return tuple((stage, found[stage]) for stage in STAGES if stage in found)
