@@ -99,7 +99,7 @@ def pivot(window: Window) -> None:
     """The heel post's own pivot, at a corner of its box."""
     _try(window, {"do": "unit", "reads": "cm", "for": ["gate_leaf.glb"]})
     window.session.keep_draft()
-    window.session.select(("gate_leaf.glb",), 1)
+    window.session.select(("gate_leaf.glb",), (1,))
     spot = {"point": ["left", "bottom", "front"], "inset": {"left": "17 cm"}}
     _try(window, {"do": "pivot", "at": spot, "of": "parts", "for": ["gate_leaf.glb"], "parts": ["heel_post"]})
 
@@ -125,7 +125,7 @@ def before_after(window: Window) -> None:
 
 def deliver(window: Window) -> None:
     """Delivered and proved."""
-    window.session.select(("gate_leaf.glb",), 2)
+    window.session.select(("gate_leaf.glb",), (2,))
     window.session.enter_stage("deliver")
     settle(window)
     with TemporaryDirectory() as folder:

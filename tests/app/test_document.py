@@ -37,15 +37,15 @@ def test_a_history_is_a_list_with_a_finger_on_it(moves):
 
 
 def test_what_belongs_together_is_one_entry():
-    history = History(now=named(0)).done("Height 1", named(1))
+    history = History(now=named(0)).done("Height 1", named(1), gesture=7)
     for k in (2, 3):
-        history = history.done(f"Height {k}", named(k), joins=True)
+        history = history.done(f"Height {k}", named(k), gesture=7)
     assert [label for label, _ in history.past] == ["Height 3"]
     assert history.undone().now.left_out == {"0"}
     # What does not join, or an undo in between, begins a new one.
     history = history.done("Depth 4", named(4))
     assert len(history.past) == 2
-    again = history.undone().done("Height 5", named(5), joins=True)
+    again = history.undone().done("Height 5", named(5), gesture=7)
     assert len(again.past) == 2
 
 

@@ -116,7 +116,7 @@ def test_a_box_point_is_clicked_and_inset(hand, batch):
     hand.pick("gate_leaf.glb")
     hand.stage("pivot")
     body = hand.body("pivot")
-    hand.click(body.target.buttons["parts"])
+    hand.click(hand.window.panel.scope.target.buttons["parts"])
     hand.click(body.picker, body.picker.place((0.0, 0.0, 0.5)).toPoint())
     assert hand.session.document.draft.at.point == ["left", "bottom", "middle"]
     edit, row = body.insets[0]
@@ -132,8 +132,15 @@ def test_a_box_point_is_clicked_and_inset(hand, batch):
     hand.key(Qt.Key.Key_Right)
     assert hand.session.document.draft.at == "base"
     hand.click(body.pages.tabs.buttons["xyz"])
+    # Each part has a pivot of its own: of none of them alone could y be set.
     typed(hand, body.xyz[1], "1.5 m")
-    assert hand.session.document.draft.at.xyz == [0, "1.5 m", 0]
+    assert hand.session.document.draft.at == "base"
+    hand.key(Qt.Key.Key_Return)
+    assert "all needed" in hand.window.foot.words.text()
+    assert hand.steps() == []
+    for k, text in ((0, "1 m"), (2, "2 m")):
+        typed(hand, body.xyz[k], text)
+    assert hand.session.document.draft.at.xyz == ["1 m", "1.5 m", "2 m"]
 
 
 def test_every_dot_of_the_box_can_be_clicked_or_walked_to(qtbot):
@@ -203,14 +210,14 @@ def test_a_part_is_taken_apart_and_a_piece_gets_a_pivot_of_its_own(hand, lock):
     hand.click(hand.body("bake").split)
     asset = hand.session.outcomes["strapping_bollard.glb"].after.asset
     assert [n.name for n in asset.nodes if n.kind == "part"] == [f"strapping_bollard.{k}" for k in (1, 2, 3, 4)]
-    hand.session.select(("strapping_bollard.glb",), 2)
+    hand.session.select(("strapping_bollard.glb",), (2,))
     hand.settle()
     assert hand.window.bench.facts.sizes[1] == "0.84 m"
     hand.key(Qt.Key.Key_Return)
     assert hand.steps() == ["Split *"]
     hand.stage("pivot")
-    hand.click(hand.body("pivot").target.buttons["parts"])
-    hand.click(hand.window.panel.scope.parts.buttons["picked"])
+    assert hand.window.panel.scope.target.choice == "picked"
+    hand.click(hand.body("pivot").places.buttons["base"])
     hand.key(Qt.Key.Key_Return)
     assert [s.parts for s in hand.session.document.sheet.steps] == [["*"], ["strapping_bollard.2"]]
     while hand.steps() or hand.session.document.draft is not None:

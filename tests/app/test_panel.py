@@ -7,17 +7,21 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QLabel, QPushButton
 
+from oak_square.app.facts.batch import AssetRow
+from oak_square.app.facts.cards import Card
+from oak_square.app.facts.effects import EffectRow
+from oak_square.app.facts.findings import FindingGroup
+from oak_square.app.facts.scopes import ScopeShown
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
-from oak_square.app.panel.effect_view import EffectRow, EffectView
-from oak_square.app.panel.receive_body import FindingGroup, ReceiveBody
-from oak_square.app.panel.scope_row import Scope
+from oak_square.app.panel.effect_view import EffectView
+from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.widgets import theme
-from oak_square.app.widgets.batch_list import AssetRow, BatchList, tick_rect
+from oak_square.app.widgets.batch_list import BatchList, tick_rect
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.stage_ruler import STAGE_HELP, StageRuler
-from oak_square.app.widgets.strip import Card, Strip
+from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings import STAGES
 from oak_square.core.shown_units import Shown
 from oak_square.delivery import find_sources, receive
@@ -25,7 +29,10 @@ from oak_square.delivery.preparing import blank_entry
 from oak_square.demo import BATCH
 from oak_square.steps import STEPS
 
-SCOPE = Scope(selected=("a.obj", "b[1].stl"), total=5, picked=None)
+SCOPE = ScopeShown(
+    says="", which="selected", selected=2, total=5, globs=("a.obj",), target="whole", names=("*",),
+    targets={"whole": ("whole", ""), "picked": ("picked", "Pick some first"), "names": ("by name", "")},
+)  # fmt: skip
 
 
 @pytest.fixture(autouse=True)
@@ -35,9 +42,9 @@ def dressed(qapp):
 
 @pytest.fixture
 def column(qtbot):
-    made = PanelColumn(lambda: SCOPE)
+    made = PanelColumn()
     made.wished = []
-    made.step_wished.connect(made.wished.append)
+    made.words_wished.connect(lambda words, told: made.wished.append(words))
     qtbot.addWidget(made)
     made.resize(306, 700)
     made.show()
@@ -71,18 +78,17 @@ def test_every_stage_has_a_form_that_says_what_it_is_for(column):
         ("turn", lambda b: b.up.buttons["-Y"], {"do": "turn", "up": "-Y", "front": "+Z"}),
         ("turn", lambda b: b.front.buttons["-X"], {"do": "turn", "up": "+Y", "front": "-X"}),
         ("turn", lambda b: b.front.buttons["+Y"], {"do": "turn", "up": "+Z", "front": "+Y"}),
-        ("pivot", lambda b: b.target.buttons["parts"], {"do": "pivot", "at": "base", "of": "parts"}),
+        ("pivot", lambda b: b.places.buttons["mass"], {"do": "pivot", "at": "mass"}),
         ("bake", lambda b: b.channels["location"], {"do": "bake", "what": ["location"]}),
         ("bake", lambda b: b.usual, {"do": "bake", "what": ["rotation", "scale"]}),
-        ("bake", lambda b: b.split, {"do": "split", "into": "pieces", "parts": ["*"]}),
+        ("bake", lambda b: b.split, {"do": "split", "into": "pieces"}),
         ("place", lambda b: b.ground, {"do": "place", "ground": True}),
     ],
 )
-def test_one_press_makes_a_step_for_what_is_selected(column, qtbot, stage, button, words):
+def test_one_press_makes_a_step(column, qtbot, stage, button, words):
     column.show_stage(stage, SCOPE, None, None)
     press(qtbot, button(column.bodies[stage]))
-    assert column.wished == [{**words, "for": ["a.obj", "b[[]1].stl"]}]
-    assert step(**column.wished[0]).covers("b[1].stl")
+    assert column.wished == [words]
 
 
 @pytest.mark.parametrize(
@@ -91,8 +97,8 @@ def test_one_press_makes_a_step_for_what_is_selected(column, qtbot, stage, butto
         ({"do": "unit", "reads": "cm"}, lambda b: b.unit.choice == "cm"),
         ({"do": "unit", "reads": 0.3}, lambda b: b.unit.choice is None),
         ({"do": "turn", "up": "-Z", "front": "+X"}, lambda b: (b.up.choice, b.front.choice) == ("-Z", "+X")),
-        ({"do": "pivot"}, lambda b: b.target.choice == "asset"),
-        ({"do": "pivot", "of": "parts"}, lambda b: b.target.choice == "parts"),
+        ({"do": "pivot"}, lambda b: b.places.choice == "base"),
+        ({"do": "pivot", "at": "mean", "of": "parts"}, lambda b: b.places.choice == "mean"),
         ({"do": "bake", "what": ["scale"]}, lambda b: [k for k, c in b.channels.items() if c.isChecked()] == ["scale"]),
         ({"do": "place", "at": "origin"}, lambda b: b.origin.isChecked() and not b.ground.isChecked()),
     ],
@@ -126,31 +132,28 @@ def test_unticking_the_last_channel_takes_the_draft_away(column, qtbot):
     assert column.wished == [{}]
 
 
-def test_the_scope_of_a_draft_can_be_changed_alone(column, qtbot):
-    draft = step(do="bake", what=["scale"], **{"for": ["a.obj", "b[[]1].stl"]})
-    column.show_stage("bake", SCOPE, draft, None)
-    assert column.scope.which.choice == "selected"
-    press(qtbot, column.scope.which.buttons["all"])
-    assert column.wished == [{"do": "bake", "what": ["scale"]}]
-    column.show_stage("bake", SCOPE, step(do="bake", what=["scale"], **{"for": ["*.stl"]}), None)
-    assert column.scope.which.choice == "names"
-    assert column.scope.names.text() == "*.stl"
-
-
-def test_a_picked_part_narrows_the_step(qtbot):
-    scope = Scope(selected=("a.glb",), total=1, picked="leaf*")
-    column = PanelColumn(lambda: scope)
-    qtbot.addWidget(column)
-    column.show()
+def test_the_row_above_the_form_shows_what_a_step_is_for_and_wishes_for_something_else(column, qtbot):
     wished = []
-    column.step_wished.connect(wished.append)
-    column.show_stage("place", scope, None, None)
-    press(qtbot, column.scope.parts.buttons["picked"])
-    press(qtbot, column.bodies["place"].ground)
-    assert wished[-1]["parts"] == ["leaf[*]"]
-    # Readings are of the whole file.
-    column.show_stage("size", scope, step(do="unit", reads="cm"), None)
-    assert not column.scope.parts.isVisible()
+    row = column.scope
+    for name in ("which", "globs", "target", "names"):
+        getattr(row, f"{name}_wished").connect(lambda value, name=name: wished.append((name, value)))
+    column.show_stage("place", SCOPE, None, None)
+    assert (row.which.choice, row.target.choice) == ("selected", "whole")
+    assert not row.target.buttons["picked"].isEnabled()
+    assert row.target.buttons["picked"].toolTip() == "Pick some first"
+    assert not row.target.buttons["groups"].isVisible()
+    press(qtbot, row.which.buttons["all"])
+    press(qtbot, row.target.buttons["names"])
+    qtbot.keyClicks(row.names, "leaf, *_post")
+    assert wished[:2] == [("which", "all"), ("target", "names")]
+    assert wished[-1] == ("names", ("leaf", "*_post"))
+    # Readings are of the whole file, and so is a page that makes one.
+    column.show_stage("size", SCOPE, step(do="unit", reads="cm"), None)
+    assert not row.target.isVisible()
+    column.show_stage("turn", SCOPE, None, None)
+    assert not row.target.isVisible()
+    press(qtbot, column.bodies["turn"].pages.tabs.buttons["by"])
+    assert row.target.isVisible()
 
 
 def test_the_effect_says_refusals_and_consequences(qtbot):
@@ -166,7 +169,7 @@ def test_the_effect_says_refusals_and_consequences(qtbot):
     ]
     view.show_effect(rows, ["one", "two", "one", "three", "four", "five", "six"])
     model = view.table.model()
-    assert [model.index(k, 1).data() for k in range(3)] == ["1 m → 2 m", "1 m", "refused"]
+    assert [model.index(k, 1).data() for k in range(3)] == ["1 m → 2 m", "clean already", "refused"]
     assert "it has a skin" in model.index(2, 0).data(Qt.ItemDataRole.ToolTipRole)
     assert view.advice.text() == "one\ntwo\nthree\nfour\n… 2 more"
     assert view.advice.level == "fix"
@@ -272,14 +275,14 @@ def test_the_hierarchy_tells_the_picked_nodes_channels(qtbot):
     source = next(s for s in find_sources([BATCH]) if s.file == "narrowboat.glb")
     asset = receive(source).asset
     wished = []
-    tree.node_wished.connect(wished.append)
-    tree.show_asset(asset, 0, Shown())
+    tree.nodes_wished.connect(wished.append)
+    tree.show_asset(asset, (0,), Shown())
     said = [label.text() for label in tree.findChildren(QLabel)]
     assert any("scale  0.0254" in t and "box  2.10 × 2.24 × 21.00 m" in t for t in said)
     assert wished == []
     names = [n.name for n in asset.nodes]
     tree.tree.setCurrentIndex(tree.place_of(names.index("chimney")))
-    assert wished == [names.index("chimney")]
+    assert wished == [(names.index("chimney"),)]
     assert tree.place_of(names.index("chimney")).parent().data() == "stern  (group)"
 
 

@@ -26,7 +26,7 @@ def three(hand, batch):
     """Three kept steps on the six models."""
     hand.open(batch)
     kept(hand, "bake", lambda b: b.usual)
-    kept(hand, "pivot", lambda b: b.target.buttons["asset"])
+    kept(hand, "pivot", lambda b: b.places.buttons["base"])
     kept(hand, "place", lambda b: b.ground)
     assert hand.steps() == ["Bake: rotation, scale", "Pivot: base of asset", "Place: on the ground"]
     return hand

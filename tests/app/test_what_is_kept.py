@@ -6,11 +6,11 @@ import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
 
-from oak_square.app.panel.edited import edited
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_entry
 from oak_square.steps import STEPS
+from oak_square.steps.edited import edited
 from tests.app.test_entries import typed
 
 
@@ -34,11 +34,11 @@ def draft(hand):
         (
             {"do": "pivot", "at": "mass", "of": "parts", "parts": ["flap_*"],
              "skip": ["old_*"], "note": "hinges", "may-refuse": True, "for": ["gate_*"]},
-            "pivot", lambda body: body.target.buttons["all"], {"of": "all"},
+            "pivot", lambda body: body.places.buttons["mean"], {"at": "mean"},
         ),
         (
             {"do": "pivot", "at": "base", "of": "parts", "parts": ["flap_*"], "note": "hinges"},
-            "pivot", lambda body: body.target.buttons["groups"], {"of": "groups"},
+            "pivot", lambda body: body.places.buttons["children"], {"at": "children"},
         ),
         (
             {"do": "bake", "what": ["scale"], "parts": ["flap_*", "gate"], "note": "n", "may-refuse": True},

@@ -87,11 +87,11 @@ def settle_by_hand(hand):
     assert window.panel.scope.says.text() == "Applies to <b>6 assets</b>, <b>19 parts</b>"
     assert next(r for r in window.panel.effect.rows if r.name == "narrowboat").before == "scale 0.0254"
     hand.key(Qt.Key.Key_Return)
-    for stage, press in (("pivot", ["parts"]), ("pivot", ["asset"])):
-        hand.stage(stage)
+    for target in ("parts", "whole"):
+        hand.stage("pivot")
         hand.click(window.panel.scope.which.buttons["all"])
-        for key in press:
-            hand.click(hand.body("pivot").target.buttons[key])
+        hand.click(window.panel.scope.target.buttons[target])
+        hand.click(hand.body("pivot").places.buttons["base"])
         hand.key(Qt.Key.Key_Return)
     hand.stage("place")
     hand.click(window.panel.scope.which.buttons["all"])
@@ -160,8 +160,8 @@ def test_a_new_step_never_inherits_the_last_ones_scope(hand, batch):
     assert hand.session.document.draft.for_ == ["narrowboat.glb"]
     # By name: typed, and seen at once.
     hand.click(hand.window.panel.scope.which.buttons["names"])
-    hand.window.panel.scope.names.selectAll()
-    hand.qtbot.keyClicks(hand.window.panel.scope.names, "*.stl, gate_*")
+    hand.window.panel.scope.globs.selectAll()
+    hand.qtbot.keyClicks(hand.window.panel.scope.globs, "*.stl, gate_*")
     hand.settle()
     assert [r.file for r in hand.window.panel.effect.rows] == ["gate_leaf.glb", "windlass.stl"]
 

@@ -23,7 +23,7 @@ from oak_square.app.facts.batch import asset_rows, stage_notes
 from oak_square.app.facts.cards import cards
 from oak_square.app.facts.effects import effect_rows, loss_lines
 from oak_square.app.facts.findings import finding_groups, having, likeliest
-from oak_square.app.facts.scopes import scope_of
+from oak_square.app.facts.scopes import aim_change, scope_shown
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
@@ -38,6 +38,7 @@ from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.edits import unreadable
 from oak_square.app.widgets.entry_keys import FilterEdit, SheetUndo
 from oak_square.app.widgets.foot import Foot
+from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.sort_menu import SortButton, arranged
 from oak_square.app.widgets.stage_ruler import StageRuler
@@ -45,8 +46,6 @@ from oak_square.app.widgets.strip import Strip
 from oak_square.app.widgets.title import TitleButton
 from oak_square.core.findings import STAGES
 from oak_square.sheet import Deliver
-from oak_square.sheet.text import in_words
-from oak_square.steps import STEPS
 
 __all__ = ["Window"]
 
@@ -66,7 +65,6 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self._renderer = Renderer()
         self._small: Renderer | None = None
-        self._typed_in: QLineEdit | None = None
         self._took_ms = 0
         self.thumbnails = Thumbnails(self._small_renderer, cache, self)
         self.title = TitleButton(self)
@@ -76,13 +74,15 @@ class Window(QMainWindow):
         self._undo_keys = SheetUndo(self)
         application = QApplication.instance()
         assert application is not None
-        application.installEventFilter(self._undo_keys)
+        self.gestures = Gestures(self)
+        for watch in (self._undo_keys, self.gestures):
+            application.installEventFilter(watch)
         self.batch = BatchList(self.thumbnails.of, self)
         self.hierarchy = Hierarchy(self)
         self.views = ViewArea(self._renderer, self._small_renderer, self)
         self.bench = self.views.bench
         self.foot = Foot(self)
-        self.panel = PanelColumn(lambda: scope_of(session), self)
+        self.panel = PanelColumn(self)
         self.strip = Strip(self)
         self.files = FileMenu(session, self)
         self.sort = SortButton(self)
@@ -177,8 +177,8 @@ class Window(QMainWindow):
             return
         if self.session.document.draft is not None:
             self.session.drop_draft()
-        elif self.session.picked_node is not None:
-            self.session.select(self.session.selection, None)
+        elif self.session.nodes:
+            self.session.select(self.session.selection)
         else:
             self.bench.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -203,9 +203,9 @@ class Window(QMainWindow):
         self.batch.selection_wished.connect(self.desk.select)
         self.sort.arrangement_wished.connect(self._soon)
         self.batch.inclusion_wished.connect(session.include)
-        self.hierarchy.node_wished.connect(lambda node: session.select(session.selection, node))
+        self.hierarchy.nodes_wished.connect(lambda nodes: session.select(session.selection, nodes))
         self.bench.picked.connect(self._pick)
-        self.bench.missed.connect(lambda: session.select(session.selection, None))
+        self.bench.missed.connect(lambda: session.select(session.selection))
         self.bench.pointed.connect(lambda at: self.foot.show_point(at, session.unit))
         self.views.view_wished.connect(self._show_view)
         self.desk.changed.connect(self._soon)
@@ -214,11 +214,16 @@ class Window(QMainWindow):
         self.foot.unit.unit_wished.connect(session.show_in)
         self.foot.unit.module_wished.connect(session.set_module)
         self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))
-        self.panel.step_wished.connect(self._try)
+        self.panel.words_wished.connect(self._try_words)
+        scope = self.panel.scope
+        scope.which_wished.connect(partial(self._aim, "which"))
+        scope.target_wished.connect(partial(self._aim, "target"))
+        scope.globs_wished.connect(partial(self._aim, "globs"))
+        scope.names_wished.connect(partial(self._aim, "names"))
         self.panel.keep_wished.connect(self._keep)
         session.document_changed.connect(self._forget_field)
         self.panel.drop_wished.connect(session.drop_draft)
-        self.panel.asset_wished.connect(lambda file: session.select((file,), None))
+        self.panel.asset_wished.connect(lambda file: session.select((file,)))
         self.strip.open_wished.connect(self._open_card)
         self.strip.remove_wished.connect(self._remove_card)
         self.strip.pause_wished.connect(session.pause_step)
@@ -229,7 +234,7 @@ class Window(QMainWindow):
         deliver.run_wished.connect(self._deliver)
         deliver.deliver_wished.connect(self._set_deliver)
         deliver.cancel_wished.connect(session.worker.cancel)
-        deliver.asset_wished.connect(lambda file: session.select((file,), None))
+        deliver.asset_wished.connect(lambda file: session.select((file,)))
         session.delivery_progressed.connect(deliver.show_running)
         session.delivery_ended.connect(deliver.show_ended)
 
@@ -265,30 +270,33 @@ class Window(QMainWindow):
         assert isinstance(body, SizeBody)
         return body
 
-    def _pick(self, file: str, node: int) -> None:
+    def _pick(self, file: str, node: int, beside: bool) -> None:
+        """Pick a node; `beside` those that are picked already, or no more if it is one of them."""
+        session = self.session
         if self.desk.is_picking:
             self.desk.select((file,))
-        elif file == self.session.lead:
-            self.session.select(self.session.selection, node)
+        elif file == session.lead and beside:
+            rest = tuple(n for n in session.nodes if n != node)
+            session.select(session.selection, rest if node in session.nodes else (*rest, node))
+        elif file == session.lead:
+            session.select(session.selection, (node,))
         else:
-            rest = tuple(f for f in self.session.selection if f != file)
-            self.session.select((*rest, file), node)
+            rest_of = tuple(f for f in session.selection if f != file)
+            session.select((*rest_of, file), (node,))
 
     def _try(self, words: dict[str, object]) -> None:
         if not words:
-            self._typed_in = None
-            self.session.drop_draft()
+            self.session.drop_draft(gesture=self.gestures.number)
             return
-        kind = STEPS[str(words["do"])]
-        field = QApplication.focusWidget()
-        field = field if isinstance(field, QLineEdit) and field.isModified() else None
-        # The letters typed into one field are one deed.
-        joins = field is not None and field is self._typed_in and self.session.document.draft is not None
-        self._typed_in = field
-        try:
-            self.session.try_step(kind.model_validate(words), joins=joins)
-        except ValueError:
-            self.foot.say(f"Not a step yet: {in_words(kind, words)}")
+        self.session.try_whole(words, gesture=self.gestures.number)
+
+    def _try_words(self, words: dict[str, object], told: dict[str, object]) -> None:
+        self.session.try_words(words, told, gesture=self.gestures.number)
+
+    def _aim(self, what: str, value: object) -> None:
+        """Aim at something else: another choice, or other patterns."""
+        change = aim_change(scope_shown(self.session, counts=None), what, value)
+        self.session.aim_at(change, nodes=what in ("target", "names"), gesture=self.gestures.number)
 
     def _keep(self) -> None:
         """Keep the draft, unless something typed can't be read: then nothing is kept that was not meant."""
@@ -302,12 +310,11 @@ class Window(QMainWindow):
         """Go on to what the filter has left."""
         shown = [row.file for row in asset_rows(self.session, self.filter.text())]
         if shown and self.filter.text() and not set(shown) & set(self.session.selection):
-            self.session.select((shown[0],), None)
+            self.session.select((shown[0],))
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _forget_field(self) -> None:
         if self.session.document.draft is None:
-            self._typed_in = None
             # What was typed for a step that is kept or dropped is not left standing for the next one.
             field = QApplication.focusWidget()
             if isinstance(field, QLineEdit) and self.panel.isAncestorOf(field):
@@ -426,7 +433,11 @@ class Window(QMainWindow):
 
     def _show_panel(self) -> None:
         session = self.session
-        document, scope = session.document, scope_of(session)
+        document, counts = session.document, None
+        if session.own_draft is not None:
+            rows, counts, consequences = effect_rows(session)
+            self.panel.show_effect(rows, consequences)
+        scope = scope_shown(session, counts=counts)
         lead = session.outcomes.get(session.lead or "")
         asset = lead.before.asset if lead is not None else None
         self.panel.show_unit(session.unit, document.sheet.deliver.setting())
@@ -443,9 +454,6 @@ class Window(QMainWindow):
             self.deliver_body.show_losses(loss_lines(session))
             tried = document.draft is not None
             self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder, tried=tried)
-        if document.draft is not None and document.draft.stage == session.stage:
-            rows, parts, consequences = effect_rows(session)
-            self.panel.show_effect(scope, document.draft, rows, parts, consequences)
 
 
 def _upright(parent: QWidget) -> QWidget:

@@ -21,6 +21,7 @@ class SplitStep(Step):
 
     stage: ClassVar[str] = "bake"
     needs_parts: ClassVar[bool] = True
+    means_all: ClassVar[bool] = True
 
     do: Literal["split"] = "split"
     into: Literal["pieces"] = Field("pieces", description="Connected pieces; vertices at one position count as joined.")

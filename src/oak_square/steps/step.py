@@ -180,6 +180,7 @@ class Step(BaseModel, ABC):
     stage: ClassVar[str]
     takes_parts: ClassVar[bool] = True
     needs_parts: ClassVar[bool] = False
+    means_all: ClassVar[bool] = False  # of all parts, where it needs some and none are chosen
 
     do: str
     for_: list[str] | None = Field(None, alias="for", title="for", description="Globs on the asset's path or name.")
@@ -212,6 +213,11 @@ class Step(BaseModel, ABC):
     @abstractmethod
     def title(self) -> str:
         """Return a few words for the step's card."""
+
+    @classmethod
+    def is_for_nodes(cls, words: Mapping[str, Any]) -> bool:
+        """Tell whether a step of these words can be narrowed to nodes."""
+        return cls.takes_parts
 
     @property
     def is_reading(self) -> bool:

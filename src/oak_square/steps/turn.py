@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -65,6 +66,11 @@ class TurnStep(Step):
             raise ValueError("a reading is of the file, it takes no parts")
         if self.about is not None:
             raise ValueError("about goes with a turn: a reading has no centre")
+
+    @classmethod
+    def is_for_nodes(cls, words: Mapping[str, Any]) -> bool:
+        """A turn can; up and front are of the file."""
+        return "up" not in words and "front" not in words
 
     @property
     def is_reading(self) -> bool:

@@ -109,7 +109,7 @@ class Measuring(QObject):
         measures = self._session.document.measures
         self._session.choose_measure(index)
         if index < len(measures) and measures[index].file in self._session.assets:
-            self._session.select((measures[index].file,), None)
+            self._session.select((measures[index].file,))
 
     def _tell_along(self, frame: str) -> None:
         self._session.tell_along(frame)

@@ -63,29 +63,28 @@ class Showing:
     def _show(self, outcomes: list[Outcome]) -> None:
         session, views = self._session, self._views
         assets = [o.after.asset for o in outcomes]
-        node = session.picked_node
-        node = node if node is not None and node < len(assets[-1].nodes) else None
+        nodes = tuple(n for n in session.nodes if n < len(assets[-1].nodes))
         previewed = session.document.draft is not None
         together = len(assets) > 1 and views.together
-        picture, facts = bench_view(assets, node, unit=session.unit, previewed=previewed, together=together)
+        picture, facts = bench_view(assets, nodes, unit=session.unit, previewed=previewed, together=together)
         facts = replace(facts, measures=measure_marks(session, outcomes[-1].file))
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
         views.bench.show_in(session.unit)
         views.bench.show_picture(picture, self.facts, (session.selection, together))
         if views.compare is not None and views.view == "before-after":
             received = session.assets[outcomes[-1].file]
-            views.compare.show_asset(received, assets[-1], node, session.unit)
+            views.compare.show_asset(received, assets[-1], nodes, session.unit)
         views.show_title(self.facts.title)
         views.offer_together(len(assets) > 1)
         views.offer_play(self.playing.can_play(session.lead) and not together, self.playing.is_on)
-        self._hierarchy.show_asset(assets[-1], node, session.unit)
+        self._hierarchy.show_asset(assets[-1], nodes, session.unit)
 
     def _notice(self, notice: str, subject: object) -> None:
         unit = self._session.unit
         self._views.bench.show_picture(Picture(), Facts(notice=notice), subject)
         if self._views.compare is not None:
-            self._views.compare.show_asset(None, None, None, unit)
+            self._views.compare.show_asset(None, None, (), unit)
         self._views.show_title("")
         self._views.offer_together(False)
         self._views.offer_play(False, False)
-        self._hierarchy.show_asset(None, None, unit)
+        self._hierarchy.show_asset(None, (), unit)

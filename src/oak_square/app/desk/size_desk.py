@@ -48,7 +48,7 @@ class SizeDesk(QObject):
         self.measuring.step_wished.connect(self.step_wished)
         body.pick_wished.connect(self._pick_for)
         body.question.certain_wished.connect(session.take_certain_units)
-        body.question.asset_wished.connect(lambda file: session.select((file,), None))
+        body.question.asset_wished.connect(lambda file: session.select((file,)))
         session.document_changed.connect(self._close_plate)
 
     @property
@@ -87,7 +87,7 @@ class SizeDesk(QObject):
             self._pick_for(None)
             picking(called(list(self._session.rows))[files[-1]])
         else:
-            self._session.select(files, None)
+            self._session.select(files)
 
     def _pick_for(self, picking: Callable[[str], None] | None) -> None:
         self.showing.picking = picking
@@ -110,9 +110,9 @@ class SizeDesk(QObject):
         """Try a step on what is selected: the assets, or the picked node of the lead one."""
         session = self._session
         scope: dict[str, Any] = {"for": globs_for(session.selection)}
-        asset, node = session.assets.get(session.lead or ""), session.picked_node
-        if asset is not None and node is not None and "factor" not in words:
-            scope = {"for": globs_for([asset.file]), "parts": globs_for([asset.nodes[node].name])}
+        picked = session.scope.picked
+        if picked and session.lead is not None and "factor" not in words:
+            scope = {"for": globs_for([session.lead]), "parts": globs_for(picked)}
         self.step_wished.emit({**words, **scope} if words else {})
 
     def _close_plate(self) -> None:

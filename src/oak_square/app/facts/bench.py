@@ -22,7 +22,7 @@ _GAP = 0.25  # between assets set side by side, as a share of the smaller one's 
 
 
 def bench_view(
-    assets: Sequence[Asset], node: int | None, *, unit: Shown, previewed: bool, together: bool = False
+    assets: Sequence[Asset], nodes: Sequence[int] = (), *, unit: Shown, previewed: bool, together: bool = False
 ) -> tuple[Picture, Facts]:
     """Return the picture and the facts of the selected `assets`, the last one leading.
 
@@ -32,8 +32,9 @@ def bench_view(
     Parameters
     ----------
     assets : sequence of Asset
-    node : int or None
-        The picked node of the lead asset: its box and pivot are shown in place of the asset's.
+    nodes : sequence of int
+        The picked nodes of the lead asset, the last one leading: the box about them and their pivots are shown in place
+        of the asset's.
     unit : Shown
         What lengths are shown in.
     previewed : bool
@@ -44,7 +45,8 @@ def bench_view(
     if not assets:
         return Picture(), Facts()
     lead = assets[-1]
-    shapes = [_shape(lead, i, np.zeros(3), node) for i in lead.parts]
+    nodes = [n for n in nodes if n < len(lead.nodes)]
+    shapes = [_shape(lead, i, np.zeros(3), nodes) for i in lead.parts]
     whole = asset_box(lead)
     reach = whole
     beside: list[tuple[Box, tuple[str, str, str]]] = []
@@ -57,46 +59,49 @@ def bench_view(
             gap = max(min(box.size[0], reach.size[0]) * _GAP, 0.02 * max(box.diagonal, reach.diagonal))
             shift[0] = reach.high[0] + gap - box.low[0]
             shift[2] = -box.middle[2] + reach.middle[2]
-        shapes += [_shape(asset, i, shift, None) for i in asset.parts]
+        shapes += [_shape(asset, i, shift, ()) for i in asset.parts]
         moved = Box(box.low + shift, box.high + shift)
         if not together:
             beside.append((moved, _sizes(moved, unit)))
         reach = moved if reach is None else Box(np.minimum(reach.low, moved.low), np.maximum(reach.high, moved.high))
     whole = reach if together else whole
-    box = whole if node is None or together else _box_of(lead, node)
+    box = whole if not nodes or together else _common_box(lead, nodes)
     facts = Facts(
         box=box,
         whole=whole,
         sizes=_sizes(box, unit),
         beside=tuple(beside[:_MOST_BESIDE]),
-        pivots=_pivots(lead, node),
+        pivots=_pivots(lead, nodes),
         previewed=previewed,
-        title=f"{len(assets)} assets"
-        if together
-        else lead.name
-        if node is None
-        else f"{lead.name}  ›  {lead.nodes[node].name}",
+        title=f"{len(assets)} assets" if together else _title(lead, nodes),
         notice="" if whole is not None else f"{lead.file} has no geometry",
     )
     return Picture(shapes=tuple(shapes), box=reach), facts
 
 
-def _shape(asset: Asset, index: int, shift: Array, picked: int | None) -> Shape:
+def _title(asset: Asset, nodes: Sequence[int]) -> str:
+    if not nodes:
+        return asset.name
+    picked = asset.nodes[nodes[0]].name if len(nodes) == 1 else f"{len(nodes)} picked"
+    return f"{asset.name}  ›  {picked}"
+
+
+def _shape(asset: Asset, index: int, shift: Array, picked: Sequence[int]) -> Shape:
     world = asset.world_from_mesh(index)
     return Shape(
         file=asset.file,
         node=index,
         mesh=asset.mesh_of(index),
         world_from_mesh=translation(shift) @ world if shift.any() else world,
-        picked=picked is not None and _is_below(asset, index, picked),
+        picked=bool(picked) and _is_below(asset, index, picked),
         name=asset.nodes[index].name,
     )
 
 
-def _is_below(asset: Asset, index: int, above: int) -> bool:
+def _is_below(asset: Asset, index: int, above: Sequence[int]) -> bool:
     at: int | None = index
     while at is not None:
-        if at == above:
+        if at in above:
             return True
         at = asset.nodes[at].parent
     return False
@@ -104,6 +109,13 @@ def _is_below(asset: Asset, index: int, above: int) -> bool:
 
 def _box_of(asset: Asset, node: int) -> Box | None:
     return tree_box(asset, node) if asset.nodes[node].kind == "group" else node_box(asset, node)
+
+
+def _common_box(asset: Asset, nodes: Sequence[int]) -> Box | None:
+    boxes = [box for n in nodes if (box := _box_of(asset, n)) is not None]
+    if not boxes:
+        return None
+    return Box(np.min([b.low for b in boxes], axis=0), np.max([b.high for b in boxes], axis=0))
 
 
 def _sizes(box: Box | None, unit: Shown) -> tuple[str, str, str]:
@@ -115,13 +127,13 @@ def _sizes(box: Box | None, unit: Shown) -> tuple[str, str, str]:
     return width, height, depth
 
 
-def _pivots(asset: Asset, node: int | None) -> tuple[PivotMark, ...]:
+def _pivots(asset: Asset, nodes: Sequence[int]) -> tuple[PivotMark, ...]:
     marks = [
-        _mark(asset, i, lead=i == node)
+        _mark(asset, i, lead=i in nodes)
         for i in range(len(asset.nodes))
-        if i == node or (asset.nodes[i].kind == "part" and asset.nodes[i].shown and not asset.nodes[i].pinned)
+        if i in nodes or (asset.nodes[i].kind == "part" and asset.nodes[i].shown and not asset.nodes[i].pinned)
     ]
-    if node is None:
+    if not nodes:
         marks.append(PivotMark(at=np.zeros(3), axes=np.eye(3), name=asset.name, lead=True))
     return tuple(marks[-_MOST_PIVOTS:])
 

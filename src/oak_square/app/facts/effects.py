@@ -12,6 +12,8 @@ from oak_square.steps import Step
 
 __all__ = ["EffectRow", "effect_rows", "loss_lines"]
 
+_ALL = ("part", "group")
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EffectRow:
@@ -38,13 +40,13 @@ def loss_lines(session: State) -> list[str]:
     return found
 
 
-def effect_rows(session: State) -> tuple[list[EffectRow], int, list[str]]:
-    """Return what the draft does to each asset it is for, how many parts that meets, and its consequences."""
+def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], list[str]]:
+    """Return what the draft does to each asset it is for; how many assets, parts and groups it meets; consequences."""
     draft, number = session.document.draft, len(session.document.before.steps) + 1
     assert draft is not None
     rows: list[EffectRow] = []
     said: list[str] = []
-    parts = 0
+    parts = groups = 0
     for file in session.included():
         outcome = session.outcomes.get(file)
         if outcome is None or not draft.covers(file):
@@ -63,13 +65,19 @@ def effect_rows(session: State) -> tuple[list[EffectRow], int, list[str]]:
                 detail=detail,
             )
         )
-        parts += _parts_met(draft, outcome.before.asset)
+        met = _met(draft, outcome.before.asset)
+        parts, groups = parts + met[0], groups + met[1]
         if stopped:
             said.insert(0, f"{file}: {detail}")
         elif own is not None:
             said += own.warnings
-    return rows, parts, said
+    return rows, (len(rows), parts, groups), said
 
 
-def _parts_met(draft: Step, asset: Asset) -> int:
-    return len(draft.chosen(asset, ("part",))) if draft.parts else len(asset.parts)
+def _met(draft: Step, asset: Asset) -> tuple[int, int]:
+    """Return how many parts and groups a step meets in an asset."""
+    of = getattr(draft, "target", "asset" if draft.parts is None else "all")
+    if of == "asset":
+        return len(asset.parts), 0
+    kinds = [asset.nodes[i].kind for i in draft.chosen(asset, {"parts": ("part",), "groups": ("group",)}.get(of, _ALL))]
+    return kinds.count("part"), kinds.count("group")

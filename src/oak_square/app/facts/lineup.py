@@ -151,7 +151,7 @@ class LineUpFacts:
             return None
         kept = self._pictures.get(outcome.file)
         if kept is None or kept[0] is not asset:
-            picture, _ = bench_view([asset], None, unit=session.unit, previewed=False)
+            picture, _ = bench_view([asset], unit=session.unit, previewed=False)
             kept = self._pictures[outcome.file] = (asset, picture)
         width, height, depth = (float(v) for v in box.size)
         entry = session.book.entry_for(outcome.file) if session.book is not None else None

@@ -1,29 +1,143 @@
-"""From the session to what a step can be for."""
+"""From the session to what a step is for, and what else it could be for."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
+from fnmatch import fnmatchcase
+from typing import Any
 
+from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, target_words, with_nodes
 from oak_square.app.session.state import State
+from oak_square.sheet.text import in_words
+from oak_square.steps import STEPS, Step, globs_for
 
-__all__ = ["Scope", "scope_of"]
+__all__ = ["ScopeShown", "aim_change", "scope_shown"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Scope:
-    """What there is to choose from: the selected files, how many there are, the picked node's name."""
+class ScopeShown:
+    """What a step is for, and what can be chosen.
 
-    selected: tuple[str, ...]
+    Attributes
+    ----------
+    says : str
+        What it meets, in words.
+    which : str
+        `selected`, `all` or `names`.
+    selected, total : int
+        How many assets these are.
+    globs : tuple of str
+        Patterns on assets, as they stand in the field.
+    targets : mapping of key to (word, why it can't be chosen or "")
+        The kinds of nodes to choose from, in order.
+    target : str
+        The one that holds.
+    names : tuple of str
+        Patterns on nodes.
+    nodes : tuple of int, or None
+        Nodes of the lead asset, as it stands before the draft, that are met; None where it is met as a whole.
+    said : mapping of kind of step to words
+        How a new step of each kind of the stage would say which nodes it is for, where it can be for nodes.
+    """
+
+    says: str
+    which: str
+    selected: int
     total: int
-    picked: str | None
+    globs: tuple[str, ...]
+    targets: dict[str, tuple[str, str]]
+    target: str
+    names: tuple[str, ...]
+    nodes: tuple[int, ...] | None = None
+    said: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
 
 
-def scope_of(session: State) -> Scope:
-    """Return what a step's scope can be chosen from."""
+def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> ScopeShown:
+    """Return what the row above the form shows; `counts` are the assets, parts and groups that the draft meets."""
+    scope, draft, aim = session.scope, session.own_draft, session.document.aim
+    if draft is not None and not is_aimed_so(draft, aim, scope):
+        aim = aim_of(draft, scope)
+    aim = aim.settled(scope)
+    return ScopeShown(
+        says="Applies to what you choose here; nothing is tried yet." if counts is None else _met(*counts),
+        which=aim.which or "all",
+        selected=len(scope.selected),
+        total=scope.total,
+        globs=_globs(aim, scope),
+        targets=_targets(session.stage, draft, scope),
+        target=aim.target or "whole",
+        names=_names(aim, scope),
+        nodes=_aimed_nodes(session, aim, scope),
+        said={do: target_words(aim, scope, {"do": do}) for do, k in STEPS.items() if k.stage == session.stage},
+    )
+
+
+def _globs(aim: Aim, scope: Scope) -> tuple[str, ...]:
+    """Return the patterns that say which assets: typed, or as typing them would start."""
+    if aim.which == "names":
+        return aim.globs
+    return tuple(globs_for(scope.selected)) if aim.which == "selected" else ("*",)
+
+
+def _names(aim: Aim, scope: Scope) -> tuple[str, ...]:
+    if aim.target == "names":
+        return aim.names
+    return tuple(globs_for(scope.picked)) if aim.target == "picked" else ("*",)
+
+
+def _aimed_nodes(session: State, aim: Aim, scope: Scope) -> tuple[int, ...] | None:
     outcome = session.outcomes.get(session.lead or "")
-    # As the step finds it: an earlier one may have made the part that is picked.
-    asset = outcome.before.asset if outcome is not None else session.assets.get(session.lead or "")
-    node = session.picked_node
-    picked = asset.nodes[node].name if asset is not None and node is not None and node < len(asset.nodes) else None
-    selected = tuple(f for f in session.selection if f in session.assets)
-    return Scope(selected=selected, total=len(session.assets), picked=picked)
+    if outcome is None or aim.target == "whole":
+        return None
+    nodes = outcome.before.asset.nodes
+    if aim.target in ("parts", "groups"):
+        return tuple(i for i, n in enumerate(nodes) if n.kind == aim.target.removesuffix("s"))
+    globs = _names(aim, scope)
+    return tuple(i for i, n in enumerate(nodes) if any(fnmatchcase(n.name, g) for g in globs))
+
+
+def aim_change(shown: ScopeShown, what: str, value: Any) -> Callable[[Aim], Aim]:
+    """Return how an aim changes when the row that shows it is changed: `which`, `target`, `globs` or `names`."""
+    # Where patterns are asked for, what holds now is what they start from.
+    if what == "which":
+        return lambda aim: replace(aim, which=value, globs=shown.globs)
+    if what == "target":
+        return lambda aim: replace(aim, target=value, names=shown.names)
+    if what == "globs":
+        return lambda aim: replace(aim, which="names", globs=value)
+    return lambda aim: replace(aim, target="names", names=value)
+
+
+def _met(assets: int, parts: int, groups: int) -> str:
+    words = [_bold(assets, "asset"), _bold(parts, "part"), *([_bold(groups, "group")] if groups else [])]
+    return f"Applies to {', '.join(words)}"
+
+
+def _bold(count: int, word: str) -> str:
+    return f"<b>{count} {word}{'' if count == 1 else 's'}</b>"
+
+
+def _targets(stage: str, draft: Step | None, scope: Scope) -> dict[str, tuple[str, str]]:
+    """Return what a step of the stage can be for, and why it can't be for some of it."""
+    kinds = [k for k in STEPS.values() if k.stage == stage] if draft is None else [type(draft)]
+    tells = any("of" in k.model_fields for k in kinds)
+    picked = f"picked {len(scope.picked)}" if scope.picked else "picked"
+    words = {"whole": "whole", "parts": "parts", "groups": "groups", "picked": picked, "names": "by name"}
+    found: dict[str, tuple[str, str]] = {}
+    for key in TARGETS:
+        if key in ("parts", "groups") and not tells:
+            # Each part apart from each group is something that only some steps can say.
+            continue
+        why = "Pick parts or groups first, in the hierarchy or the view" if key == "picked" and not scope.picked else ""
+        if draft is not None and not why:
+            why = _unsaid(draft, key, scope)
+        found[key] = (words[key], why)
+    return found
+
+
+def _unsaid(draft: Step, key: Target, scope: Scope) -> str:
+    """Return why the draft can't be for that; empty where it can."""
+    if key == "whole" and type(draft).needs_parts:
+        return "It names the parts or groups it is for"
+    return in_words(type(draft), with_nodes(draft.words(), Aim(target=key), scope))

@@ -9,13 +9,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QCheckBox,
+    QComboBox,
     QPushButton,
     QTableWidgetItem,
     QWidget,
 )
 
 from oak_square.app.panel.body import Body
-from oak_square.app.widgets.fields import Choices, column, quiet_table, section
+from oak_square.app.widgets.fields import Choices, column, labelled, quiet_table, section
 from oak_square.app.widgets.theme import colour
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset, Node
@@ -67,6 +68,12 @@ class BakeBody(Body):
         )
         self.split.clicked.connect(lambda: self.wish({"do": "split", "into": "pieces"}))
         rows.addWidget(self.split)
+        self.hang = QComboBox(self)
+        self.hang.setAccessibleName("Node to hang from")
+        self.hang.setToolTip("What is aimed at hangs from that node from then on; nothing moves")
+        self.hang.activated.connect(self._hang_from)
+        self._hanging = labelled("hang from", self.hang, self)
+        rows.addWidget(self._hanging)
         self._title = section("channels", self)
         rows.addWidget(self._title)
         self.table = quiet_table("Channels", ["node", "rotation", "scale"], self)
@@ -74,23 +81,34 @@ class BakeBody(Body):
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
         rows.addWidget(self.table)
         self.means.show_choice("bake")
+        self._to: dict[str, Any] | None = None  # of a step that hangs nodes
+
+    def _hang_from(self, index: int) -> None:
+        self.wish({"do": "parent", "to": self.hang.itemData(index)} if index else {})
 
     def _changed(self, _key: str = "") -> None:
+        self._to = None
         words = self.told()
         self.wish(words if words["what"] else {})
 
     def told(self) -> dict[str, Any]:
-        """Return which channels are ticked."""
+        """Return which channels are ticked, or from where it hangs."""
+        if self._to is not None:
+            return dict(self._to)
         what = [name for name, box in self.channels.items() if box.isChecked()]
         return {"do": self.means.choice or "bake", "what": what}
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a bake or reset step, and the table to the lead asset."""
+        self._to = (
+            {"do": "parent", "to": getattr(step, "to", None)} if step is not None and step.do == "parent" else None
+        )
         what = getattr(step, "what", [])
         for name, box in self.channels.items():
             box.setChecked(name in what)
         if step is not None and step.do in self.means.buttons:
             self.means.show_choice(step.do)
+        self._show_hanging(step, asset)
         nodes = asset.nodes[:_MOST_ROWS] if asset is not None else ()
         self._title.setText("channels" if asset is None else f"channels of {asset.name}")
         self.table.setRowCount(len(nodes))
@@ -104,6 +122,20 @@ class BakeBody(Body):
                 if k:
                     item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
                 self.table.setItem(row, k, item)
+
+    def _show_hanging(self, step: Step | None, asset: Asset | None) -> None:
+        """Offer what parts and groups can hang from, once some are aimed at."""
+        aimed = asset is not None and self.nodes is not None
+        self._hanging.setVisible(aimed)
+        names = [n.name for n in asset.nodes[:_MOST_ROWS]] if asset is not None and aimed else []
+        if [self.hang.itemText(k) for k in range(2, self.hang.count())] != names:
+            self.hang.clear()
+            self.hang.addItem("choose a node…", "")
+            self.hang.addItem("(none)", None)
+            for name in names:
+                self.hang.addItem(name, name)
+        to = getattr(step, "to", "")
+        self.hang.setCurrentIndex(1 if to is None else max(0, self.hang.findData(to)))
 
 
 def _cells(node: Node) -> list[tuple[str, bool]]:

@@ -11,23 +11,32 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.widgets.fields import Choices, column
+from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
 from oak_square.steps import Step
 
 Array = NDArray[np.float64]
-__all__ = ["Body", "Pages"]
+__all__ = ["Body", "Pages", "box_of"]
 
 
 class Body(QWidget):
     """A stage's means. `words_wished` carries a step as the sheet would write it, without its scope."""
 
     words_wished = Signal(dict)
+    narrowing_changed = Signal()  # another of its means is in front, one that may take no parts
     stage = ""
     shown = Shown()
     """What lengths are shown and typed in."""
+    nodes: tuple[int, ...] | None = None
+    """The nodes of the lead asset that are aimed at; None where it is the asset as a whole."""
     delivery_from_working: Array = np.eye(3)
     """The (3, 3) rotation that shows points along the delivery axes."""
+
+    @property
+    def narrows(self) -> bool:
+        """Whether the means in front can be for parts and groups."""
+        return True
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to `step`, or to none; `asset` is the lead one before it. Sends no wish."""
@@ -39,6 +48,13 @@ class Body(QWidget):
     def wish(self, words: Mapping[str, Any]) -> None:
         """Ask for a step of these words; of no words, for none."""
         self.words_wished.emit(dict(words))
+
+
+def box_of(asset: Asset, nodes: tuple[int, ...] | None) -> Box | None:
+    """Return the box of an asset, or of the one node of it, with all below; None of several, which have several."""
+    if nodes is None:
+        return asset_box(asset)
+    return tree_box(asset, nodes[0]) if len(nodes) == 1 else None
 
 
 class Pages(QWidget):

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from oak_square.app.facts.effects import EffectRow
-from oak_square.app.facts.scopes import Scope
+from oak_square.app.facts.scopes import ScopeShown
 from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.body import Body
 from oak_square.app.panel.deliver_body import DeliverBody
-from oak_square.app.panel.edited import SHARED, beyond, edited
 from oak_square.app.panel.effect_view import EffectView
 from oak_square.app.panel.field_form import FieldForms, written
 from oak_square.app.panel.pivot_body import PivotBody
@@ -28,6 +27,7 @@ from oak_square.app.widgets.stage_ruler import STAGE_HELP
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
 from oak_square.steps import STEPS, Setting, Step
+from oak_square.steps.edited import SHARED, beyond
 
 __all__ = ["PanelColumn"]
 
@@ -37,16 +37,20 @@ _BODIES = (ReceiveBody, SizeBody, TurnBody, PivotBody, BakeBody, PlaceBody, Deli
 class PanelColumn(QWidget):
     """Shows the current stage; wishes for steps, for keeping and for dropping."""
 
-    step_wished = Signal(dict)  # a step's words, its scope with them; empty for none
+    words_wished = Signal(
+        dict, dict
+    )  # what a form says, without its scope, empty for nothing; what it showed of a step
     keep_wished = Signal()
     drop_wished = Signal()
     asset_wished = Signal(str)
 
-    def __init__(self, current_scope: Callable[[], Scope], parent: QWidget | None = None) -> None:
+    def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.bodies: dict[str, Body] = {kind.stage: kind(self) for kind in _BODIES}
         self._words: dict[str, Any] = {}
         self._told: dict[str, Any] = {}
+        self._body: Body | None = None
+        self._scope: ScopeShown | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 12)
         outer.setSpacing(8)
@@ -66,12 +70,12 @@ class PanelColumn(QWidget):
         self._help.setProperty("role", "soft")
         self._help.setWordWrap(True)
         rows.addWidget(self._help)
-        self.scope = ScopeRow(current_scope, self)
-        self.scope.scope_wished.connect(self._scope_changed)
+        self.scope = ScopeRow(self)
         rows.addWidget(self.scope)
         for body in self.bodies.values():
             rows.addWidget(body)
-            body.words_wished.connect(self._wish)
+            body.words_wished.connect(lambda words: self.words_wished.emit(words, self._told))
+            body.narrowing_changed.connect(self._show_narrowing)
         self.more = soft("", self)
         self.more.setToolTip("What the means above don't show; it stays as it is. Every field of it is below")
         self.more.hide()
@@ -124,7 +128,7 @@ class PanelColumn(QWidget):
             body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
 
     def show_stage(
-        self, stage: str, scope: Scope, draft: Step | None, editing: int | None, asset: Asset | None = None
+        self, stage: str, scope: ScopeShown, draft: Step | None, editing: int | None, asset: Asset | None = None
     ) -> None:
         """Match the column to a stage and the draft, if it is of that stage; `asset` is the lead one before it."""
         body = self.bodies[stage]
@@ -135,19 +139,21 @@ class PanelColumn(QWidget):
         for other in self.bodies.values():
             other.setVisible(other is body)
             self._rows.setStretchFactor(other, 1 if whole and other is body else 0)
+        body.nodes = scope.nodes
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
         self._told = body.told() if own is not None else {}
         more = beyond(self._words, self._told)
         self.more.setText("It says too: " + "; ".join(f"{k}: {written(v)}" for k, v in more.items()))
         self.more.setVisible(bool(more))
-        self.every.show_stage(stage, self._words)
+        self.every.show_stage(stage, self._words, scope.said)
         self.scope.setVisible(not whole)
         self.effect.setVisible(not whole and own is not None)
         self._has_draft = draft is not None
         self._tell_trouble("")
         self.keep.setText("Keep as step  ⏎" if editing is None else "Keep the change  ⏎")
-        self.scope.show_scope(scope, own, None)
+        self._body, self._scope = body, scope
+        self._show_narrowing()
         self._spacer_wanted(not whole)
         self._help.setVisible(own is None)
 
@@ -160,30 +166,17 @@ class PanelColumn(QWidget):
         elif has and not wanted:
             rows.takeAt(rows.count() - 1)
 
-    def show_effect(
-        self, scope: Scope, draft: Step, rows: Sequence[EffectRow], parts: int, consequences: Sequence[str]
-    ) -> None:
-        """Show what the draft would do to the assets it is for."""
-        self.scope.show_scope(scope, draft, (len(rows), parts))
-        self.effect.show_effect(rows, consequences)
+    def _show_narrowing(self) -> None:
+        """Offer parts and groups where the draft, or else the form in front, can be for some."""
+        if self._body is not None and self._scope is not None:
+            kind = STEPS[str(self._words["do"])] if self._words else None
+            narrows = self._body.narrows if kind is None else kind.is_for_nodes(self._words)
+            self.scope.show_scope(self._scope, narrows=narrows)
 
-    def _wish(self, words: Mapping[str, Any], told: Mapping[str, Any] | None = None) -> None:
-        """Ask for a step: what is open with what was changed in it, or a new one for what is chosen."""
-        if self._words:
-            self.step_wished.emit(self._complete(edited(self._words, self._told if told is None else told, words)))
-        else:
-            self.step_wished.emit(self._complete({**words, **self.scope.words}) if words else {})
+    def show_effect(self, rows: Sequence[EffectRow], consequences: Sequence[str]) -> None:
+        """Show what the draft would do to the assets it is for."""
+        self.effect.show_effect(rows, consequences)
 
     def _wish_fields(self, words: Mapping[str, Any]) -> None:
         # This form shows all that a step says but what every step may say.
-        self._wish(words, {k: v for k, v in self._words.items() if k not in SHARED})
-
-    def _scope_changed(self) -> None:
-        if self._words:
-            rest = {k: v for k, v in self._words.items() if k not in {"for", "parts"}}
-            self.step_wished.emit(self._complete({**rest, **self.scope.words}))
-
-    def _complete(self, words: dict[str, Any]) -> dict[str, Any]:
-        """Return a step's words; one that must name parts, and names none, names all of them."""
-        needs = bool(words) and STEPS[str(words["do"])].needs_parts and "parts" not in words
-        return {**words, "parts": ["*"]} if needs else words
+        self.words_wished.emit(dict(words), {k: v for k, v in self._words.items() if k not in SHARED})

@@ -51,7 +51,7 @@ def _effect(row: EffectRow) -> str:
         return row.outcome
     if row.before == row.after:
         # What the stage measures stayed: then what was done says more.
-        return row.detail if row.outcome == "applied" else row.before
+        return row.detail or row.before
     return f"{row.before} → {row.after}"
 
 

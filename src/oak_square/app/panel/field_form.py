@@ -41,6 +41,8 @@ class FieldForm(QWidget):
     def __init__(self, kind: type[Step], parent: QWidget) -> None:
         super().__init__(parent)
         self.kind = kind
+        self.nodes: Mapping[str, Any] = {}
+        """How a new step says which nodes it is for."""
         self._do = str(kind.model_fields["do"].default)
         rows = column(self, 5)
         self.edits: dict[str, QComboBox] = {}
@@ -78,7 +80,8 @@ class FieldForm(QWidget):
                     self._unfinished = True
                     self._complain(f"{key}: '{text}' can't be read; write it as a sheet does")
                     return
-        why = "" if len(words) == 1 else in_words(self.kind, words)
+        nodes = self.nodes if self.kind.is_for_nodes(words) else {}
+        why = "" if len(words) == 1 else in_words(self.kind, {**nodes, **words})
         self._unfinished = bool(why)
         self._complain(why)
         if not why:
@@ -142,10 +145,11 @@ class FieldForms(QWidget):
         self._tabs: Choices | None = None
         self.forms: dict[str, FieldForm] = {}
         self._words: Mapping[str, Any] = {}
+        self._said: Mapping[str, Mapping[str, Any]] = {}
 
-    def show_stage(self, stage: str, words: Mapping[str, Any]) -> None:
-        """Match to a stage and to the draft's words."""
-        self._words = words
+    def show_stage(self, stage: str, words: Mapping[str, Any], said: Mapping[str, Mapping[str, Any]]) -> None:
+        """Match to a stage, to the draft's words, and to how steps of each kind say which nodes they are for."""
+        self._words, self._said = words, said
         kinds = [k for k in STEPS.values() if k.stage == stage]
         self.setVisible(bool(kinds))
         if stage != self._stage:
@@ -154,6 +158,7 @@ class FieldForms(QWidget):
         if self.open.isChecked() and not self.forms and kinds:
             self._make(kinds)
         for do, form in self.forms.items():
+            form.nodes = {k: v for k, v in words.items() if k == "parts"} if words else said.get(do, {})
             form.show_words(words)
             if words.get("do") == do:
                 self._show_form(do)
@@ -191,4 +196,4 @@ class FieldForms(QWidget):
     def _fold(self) -> None:
         self.open.setText("every field  ▴" if self.open.isChecked() else "every field  ▾")
         self._inner.setVisible(self.open.isChecked())
-        self.show_stage(self._stage, self._words)
+        self.show_stage(self._stage, self._words, self._said)

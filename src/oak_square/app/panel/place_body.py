@@ -7,10 +7,9 @@ from typing import Any
 import numpy as np
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
-from oak_square.app.panel.body import Array, Body
+from oak_square.app.panel.body import Array, Body, box_of
 from oak_square.app.widgets.edits import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, section
-from oak_square.core.boxes import asset_box, tree_box
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.steps import Step
@@ -28,11 +27,15 @@ class PlaceBody(Body):
         rows = column(self, 6)
         self.origin = QCheckBox("To the origin", self)
         self.origin.setToolTip("The point chosen below comes to 0, 0, 0")
+        self.parent_pivot = QCheckBox("To its parent's pivot", self)
+        self.parent_pivot.setToolTip("Of parts and groups: the point chosen below comes to where the parent's pivot is")
+        self.parent_pivot.clicked.connect(lambda _=False: self._goal_clicked(self.parent_pivot))
         self.ground = QCheckBox("Bottom onto the ground", self)
         self.ground.setToolTip("The lowest point comes to height 0")
-        self.origin.clicked.connect(lambda _=False: self._origin_clicked())
+        self.origin.clicked.connect(lambda _=False: self._goal_clicked(self.origin))
         self.ground.clicked.connect(lambda _=False: self._changed())
         rows.addWidget(self.origin)
+        rows.addWidget(self.parent_pivot)
         rows.addWidget(self.ground)
         rows.addWidget(section("or to a point", self))
         self.at = self._triple("Place", "{0} to put it at, in delivery axes", self._at_typed)
@@ -78,6 +81,7 @@ class PlaceBody(Body):
     def _at_typed(self, axis: int, text: str) -> None:
         self._at[axis], self._at_other = text, False
         self.origin.setChecked(False)
+        self.parent_pivot.setChecked(False)
         # What is typed is changed, and nothing else; what is cleared stays as it is.
         for k, box in enumerate(self.axes.values()):
             box.setChecked(bool(self._at[k]) and (box.isChecked() or k == axis))
@@ -91,9 +95,11 @@ class PlaceBody(Body):
         self._by, self._by_other = key, False
         self._changed()
 
-    def _origin_clicked(self) -> None:
+    def _goal_clicked(self, goal: QCheckBox) -> None:
         self._at_other = False
-        if self.origin.isChecked():
+        if goal.isChecked():
+            for other in (self.origin, self.parent_pivot):
+                other.setChecked(other is goal)
             self._at = ["", "", ""]
             for box in self.axes.values():
                 box.setChecked(True)
@@ -108,6 +114,8 @@ class PlaceBody(Body):
         words: dict[str, Any] = {"do": "place"}
         if self.origin.isChecked():
             words["at"] = "origin"
+        elif self.parent_pivot.isChecked():
+            words["at"] = "parent"
         elif any(self._at):
             words["at"] = [v or 0 for v in self._at]
         if "at" in words or self._at_other:
@@ -127,21 +135,23 @@ class PlaceBody(Body):
         words = step.words() if step is not None and step.do == "place" else {}
         at = words.get("at")
         self.origin.setChecked(at == "origin")
+        self.parent_pivot.setChecked(at == "parent")
+        self.parent_pivot.setVisible(self.nodes is not None)
         self.ground.setChecked(bool(words.get("ground")))
         axes = words.get("axes", list("xyz"))
         self._at = ["", "", ""]
         if isinstance(at, list):
             self._at = [str(v) if a in axes else "" for a, v in zip("xyz", at, strict=True)]
-        self._at_other = at is not None and at != "origin" and not isinstance(at, list)
+        self._at_other = at not in (None, "origin", "parent") and not isinstance(at, list)
         self._by_other = "by" in words and not isinstance(words["by"], str)
         self._shift = [str(v) if v else "" for v in words.get("shift", ("", "", ""))]
         by = words.get("by")
         self._by = by if isinstance(by, str) else None
-        usual = "pivot" if step is not None and step.parts else "base"
+        usual = "base" if self.nodes is None else "pivot"
         self.by.show_choice(self._by or usual if "at" in words else None)
         for axis, box in self.axes.items():
             box.setChecked(axis in axes)
-        point = None if asset is None else _present(asset, step, self._by or usual)
+        point = None if asset is None else _present(asset, self.nodes, self._by or usual)
         now = [None] * 3 if point is None else (self.delivery_from_working @ point).tolist()
         # One unit for all three, so that they can be read as one.
         alike = self.shown if point is None else self.shown.fixed_for(float(np.abs(point).max()))
@@ -151,14 +161,13 @@ class PlaceBody(Body):
             edit.show_length(text, 0.0, self.shown)
 
 
-def _present(asset: Asset, step: Step | None, by: str) -> Array | None:
-    """Return where the point of an asset, or of the one part a step is for, is now, working frame, metres."""
-    nodes = step.chosen(asset, kinds=("part", "group")) if step is not None and step.parts else None
+def _present(asset: Asset, nodes: tuple[int, ...] | None, by: str) -> Array | None:
+    """Return where the point of an asset, or of the one node aimed at, is now, working frame, metres."""
     if nodes is not None and len(nodes) != 1:
         return None  # several stand in several places
     if by == "pivot":
         return np.zeros(3) if nodes is None else asset.worlds[nodes[0]][:3, 3]
-    box = asset_box(asset) if nodes is None else tree_box(asset, nodes[0])
+    box = box_of(asset, nodes)
     if box is None:
         return None
     point = box.middle if by == "middle" else box.base

@@ -8,12 +8,12 @@ from typing import Any
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 
-from oak_square.app.panel.body import Body, Pages
+from oak_square.app.panel.body import Body, Pages, box_of
 from oak_square.app.panel.measures_form import MeasuresForm
 from oak_square.app.panel.unit_question import UnitQuestionForm
 from oak_square.app.widgets.edits import LengthEdit, NumberEdit
 from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
-from oak_square.core.boxes import EXTENTS, asset_box
+from oak_square.core.boxes import EXTENTS
 from oak_square.core.lengths import UNIT_WORDS
 from oak_square.core.scene import Asset
 from oak_square.steps import Step, as_reads
@@ -44,6 +44,7 @@ class SizeBody(Body):
             self,
         )
         column(self).addWidget(self.pages)
+        self.pages.turned.connect(lambda _: self.narrowing_changed.emit())
         self._fill_unit(self.pages.add("unit"))
         self._fill_extent(self.pages.add("extent"))
         self._fill_factor(self.pages.add("factor"))
@@ -151,6 +152,11 @@ class SizeBody(Body):
         if name is not None:
             self._sized(name, self.extents[name].text())
 
+    @property
+    def narrows(self) -> bool:
+        """A unit is the file's; a measured length is the asset's that was measured."""
+        return self.pages.tabs.choice in ("extent", "factor", "match")
+
     def told(self) -> dict[str, Any]:
         """Return what the pages show of the step that is open."""
         return dict(self._told)
@@ -161,7 +167,7 @@ class SizeBody(Body):
         self._told = {k: words[k] for k in _DRAWN if k in words}
         reads = words.get("reads") if words.get("do") == "unit" else None
         self.unit.show_choice(reads if isinstance(reads, str) else None)
-        box = asset_box(asset) if asset is not None else None
+        box = None if asset is None else box_of(asset, self.nodes)
         for k, (name, edit) in enumerate(self.extents.items()):
             value = words.get(name, "") if words.get("do") == "size" else ""
             edit.show_length(str(value), None if box is None else float(box.size[k]), self.shown)

@@ -31,6 +31,7 @@ class TurnBody(Body):
             self,
         )
         column(self).addWidget(self.pages)
+        self.pages.turned.connect(lambda _: self.narrowing_changed.emit())
         self._fill_reading(self.pages.add("reading"))
         self._fill_degrees(self.pages.add("by"))
         self._by = [0.0, 0.0, 0.0]
@@ -97,6 +98,11 @@ class TurnBody(Body):
         if self._about != "pivot" and not self._about_other:
             words["about"] = self._about
         return words
+
+    @property
+    def narrows(self) -> bool:
+        """Up and front are the file's."""
+        return self.pages.tabs.choice == "by"
 
     def told(self) -> dict[str, Any]:
         """Return the reading or the degrees of the step that is open; a centre that has no button is left out."""

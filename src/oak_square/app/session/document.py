@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
+from oak_square.app.session.aim import Aim
 from oak_square.core.findings import Finding
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
@@ -45,6 +46,8 @@ class Document:
         The step being tried.
     editing : int or None
         The kept step, from 0, that the draft would replace; the batch is then seen as it stands after it.
+    aim : Aim
+        What a new step would be for.
     left_out : frozenset of str
         Files that are not delivered.
     measures : tuple of Measure
@@ -62,6 +65,7 @@ class Document:
     sheet: Sheet = field(default_factory=Sheet)
     draft: Step | None = None
     editing: int | None = None
+    aim: Aim = field(default_factory=Aim)
     left_out: frozenset[str] = frozenset()
     measures: tuple[Measure, ...] = ()
     book: SizeBook | None = None
@@ -95,7 +99,11 @@ class Document:
             steps.append(self.draft)
         else:
             steps[self.editing] = self.draft
-        return replace(self, sheet=self.with_steps(tuple(steps)), draft=None, editing=None)
+        return self.with_sheet(self.with_steps(tuple(steps)))
+
+    def with_sheet(self, sheet: Sheet) -> Document:
+        """Return the document with another sheet, and nothing being tried."""
+        return replace(self, sheet=sheet, draft=None, editing=None, aim=Aim())
 
     def with_steps(self, steps: tuple[Step, ...]) -> Sheet:
         """Return the sheet with other steps."""
@@ -104,21 +112,21 @@ class Document:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class History:
-    """Past and future documents, each with what was done, in the user's words."""
+    """Past and future documents, each with what was done, in the user's words; the gesture of the last deed, if any."""
 
     now: Document
     past: tuple[tuple[str, Document], ...] = ()
     future: tuple[tuple[str, Document], ...] = ()
+    gesture: int | None = None
 
-    def done(self, label: str, document: Document, *, joins: bool = False) -> History:
+    def done(self, label: str, document: Document, *, gesture: int | None = None) -> History:
         """Return the history with `document` as its present.
 
-        With `joins`, what is done belongs to the last entry, takes over its name and makes none of its own: a drag, or
-        the letters of one number.
+        What is done in one gesture, a drag or the letters of one number, is one entry: it takes over the last one's name.
         """
-        if joins and self.past and not self.future:
+        if gesture is not None and gesture == self.gesture and self.past and not self.future:
             return replace(self, now=document, past=(*self.past[:-1], (label, self.past[-1][1])))
-        return History(now=document, past=(*self.past, (label, self.now)))
+        return History(now=document, past=(*self.past, (label, self.now)), gesture=gesture)
 
     def told(self, change: Callable[[Document], Document]) -> History:
         """Return the history with every document changed alike: what holds whatever is undone."""

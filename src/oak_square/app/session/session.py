@@ -3,42 +3,44 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QObject, Signal
 
-from oak_square.app.session.book_shelf import BookShelf
-from oak_square.app.session.document import Document, History
-from oak_square.app.session.open_batch import OpenBatch
+from oak_square.app.session.aim import (
+    Aim,
+    Scope,
+    aim_of,
+    fitting,
+    is_aimed_so,
+    scope_words,
+    target_words,
+    with_assets,
+    with_nodes,
+)
+from oak_square.app.session.open_sheet import OpenSheet
 from oak_square.app.session.outcomes import Outcome, Plan
-from oak_square.core.errors import BadLength, BadReference
-from oak_square.core.lengths import parse_length
+from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
-from oak_square.core.size_book import SizeBook
 from oak_square.delivery import Run
-from oak_square.delivery.files import write_whole
 from oak_square.sheet import (
-    Deliver,
-    Sheet,
-    SheetText,
     check_references,
-    dump_measures,
-    load_measures,
-    load_sheet,
-    measures_path,
 )
+from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step, as_reads, globs_for
+from oak_square.steps.edited import edited
 
 __all__ = ["Session"]
 
 
-class Session(OpenBatch):
+class Session(OpenSheet):
     """What is open and worked on. Widgets read it and send it wishes; nobody else changes it."""
 
-    document_changed = Signal()  # sheet, draft or what is left out
     outcomes_changed = Signal()  # what the steps make of the assets
     selection_changed = Signal()
     stage_changed = Signal(str)
@@ -48,21 +50,13 @@ class Session(OpenBatch):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.history = History(now=Document())
         self.selection: tuple[str, ...] = ()
-        self.picked_node: int | None = None
+        self.nodes: tuple[int, ...] = ()
         self.stage = "receive"
-        self.unit = Shown()
         self.chosen_measure: int | None = None
         self.measured_along = "world"
-        # What the files that were opened or saved are known to hold: the sheet, and the measurements beside it.
-        self._on_disk: dict[Path, tuple[Sheet, tuple[Measure, ...]]] = {}
         self.delivering = False
         self._request = 0
-        self.shelf = BookShelf(self)
-        self.shelf.said.connect(self.said)
-        self.shelf.opened.connect(lambda book, path, quietly: self.set_book(book, path, quietly=quietly))
-        self.opened.connect(self._find_book)
         self.freshly_read.connect(self._pass_on)
         self.worker.worked_out.connect(self._take_outcomes)
         self.worker.progressed.connect(self.delivery_progressed)
@@ -71,32 +65,14 @@ class Session(OpenBatch):
     # What there is
 
     @property
-    def document(self) -> Document:
-        """The present document."""
-        return self.history.now
-
-    @property
-    def book(self) -> SizeBook | None:
-        """The size book the batch is held against."""
-        return self.document.book
-
-    @property
-    def sheet_path(self) -> Path | None:
-        """The present sheet's file; None while it is not saved."""
-        return self.document.path
-
-    @property
-    def is_saved(self) -> bool:
-        """Whether the sheet and its measurements are what its file was seen to hold; an empty one needs none."""
-        document = self.document
-        if document.path is None:
-            return document.sheet == Sheet() and not document.measures
-        return self._on_disk.get(document.path) == (document.sheet, document.measures)
-
-    @property
     def lead(self) -> str | None:
         """The asset picked last."""
         return self.selection[-1] if self.selection else None
+
+    @property
+    def picked_node(self) -> int | None:
+        """The node of the lead asset that was picked last."""
+        return self.nodes[-1] if self.nodes else None
 
     def is_settled(self) -> bool:
         """Whether all is read and the outcomes belong to the present document."""
@@ -121,41 +97,6 @@ class Session(OpenBatch):
         if unit != self.unit:
             self.unit = unit
             self.shown_changed.emit()
-
-    def set_module(self, name: str, length: str) -> None:
-        """Call the length `length` a module named `name`, show lengths in it, and let steps be typed in it.
-
-        Steps that are written in modules keep them from being another length: they would size things anew.
-        """
-        deliver = self.document.sheet.deliver
-        try:
-            metres = parse_length(length, bare=self.unit.bare)
-            fresh = Deliver.model_validate({**deliver.model_dump(), "module": self.unit.as_typed(length)})
-        except (BadLength, ValueError) as error:
-            self.said.emit(str(error).splitlines()[-1] if isinstance(error, BadLength) else f"'{length}' is no module")
-            return
-        if self.document.sheet.speaks_in_modules() and deliver.module is not None and deliver.module != fresh.module:
-            self.said.emit(f"Steps are written in modules of {deliver.module}: another length would size them anew")
-            return
-        self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
-        sheet = self.document.sheet.model_copy(update={"deliver": fresh})
-        self._do(f"Call {length} a {name}", replace(self.document, sheet=sheet))
-
-    def set_book(self, book: SizeBook | None, path: Path | None, *, quietly: bool = False) -> None:
-        """Hold the batch against `book`, the one in the file at `path` or not saved yet; or against none.
-
-        `quietly`, it came with what was opened: there is nothing to undo.
-        """
-        if quietly:
-            # It was there all along: no undo goes back behind it.
-            self._set(self.history.told(lambda d: d if d.book is not None else replace(d, book=book, book_path=path)))
-        else:
-            document = replace(self.document, book=book, book_path=path)
-            self._do("Change the size book" if book is not None else "Use no size book", document)
-
-    def _find_book(self, paths: list[Path]) -> None:
-        if self.book is None:
-            self.shelf.find(paths)
 
     def _pass_on(self) -> None:
         fresh = self.take_fresh()
@@ -185,10 +126,10 @@ class Session(OpenBatch):
 
     # Wishes
 
-    def select(self, files: tuple[str, ...], node: int | None = None) -> None:
-        """Select assets, the last one leading, and a node of that one."""
-        if (files, node) != (self.selection, self.picked_node):
-            self.selection, self.picked_node = files, node
+    def select(self, files: tuple[str, ...], nodes: tuple[int, ...] = ()) -> None:
+        """Select assets, the last one leading, and nodes of that one, of which the last leads too."""
+        if (files, nodes) != (self.selection, self.nodes):
+            self.selection, self.nodes = files, nodes
             self.selection_changed.emit()
 
     def enter_stage(self, stage: str) -> None:
@@ -197,8 +138,8 @@ class Session(OpenBatch):
             self.stage = stage
             self.stage_changed.emit(stage)
 
-    def try_step(self, step: Step, *, joins: bool = False) -> None:
-        """Make `step` the draft, previewed on all it covers."""
+    def try_step(self, step: Step, *, gesture: int | None = None) -> None:
+        """Make `step` the draft, previewed on all it covers; what one gesture tries is one entry of the history."""
         if step == self.document.draft:
             return
         document = replace(self.document, draft=step)
@@ -210,7 +151,72 @@ class Session(OpenBatch):
         except BadReference as error:
             self.said.emit(str(error))
         else:
-            self._do(f"Try {step.title()}", document, joins=joins)
+            self._do(f"Try {step.title()}", document, gesture=gesture)
+
+    @property
+    def own_draft(self) -> Step | None:
+        """The draft, where it is one of the stage that is looked at."""
+        draft = self.document.draft
+        return draft if draft is not None and draft.stage == self.stage else None
+
+    @property
+    def scope(self) -> Scope:
+        """What there is to aim a step at."""
+        outcome = self.outcomes.get(self.lead or "")
+        selected, total = tuple(f for f in self.selection if f in self.assets), len(self.assets)
+        if outcome is None:
+            return Scope(selected=selected, total=total)
+        # Picked in the asset as it is shown; named where the step finds such a node too.
+        shown, there = outcome.after.asset.nodes, {n.name for n in outcome.before.asset.nodes}
+        picked = [shown[n] for n in self.nodes if n < len(shown) and shown[n].name in there]
+        parts, groups = ([n.name for n in picked if n.kind == kind] for kind in ("part", "group"))
+        return Scope(selected=selected, total=total, parts=tuple(parts), groups=tuple(groups))
+
+    def try_words(self, words: Mapping[str, Any], told: Mapping[str, Any], *, gesture: int | None = None) -> None:
+        """Try what a form says now: the draft with what was changed in it, or a new step for what is aimed at.
+
+        Parameters
+        ----------
+        words : mapping
+            What the form says, without what it is for; empty where it says nothing.
+        told : mapping
+            What it showed of the draft, as it would say it.
+        """
+        draft = self.own_draft
+        if draft is not None:
+            words = edited(draft.words(), told, words)
+        elif words:
+            aim, scope = self.document.aim, self.scope
+            words = {**words, **scope_words(aim, scope), **target_words(aim, scope, words)}
+        self.try_whole(fitting(words), gesture=gesture)
+
+    def aim_at(self, change: Callable[[Aim], Aim], *, nodes: bool, gesture: int | None = None) -> None:
+        """Aim at other assets, or at other nodes of them: the draft, and what comes next if there is none."""
+        draft, scope = self.own_draft, self.scope
+        aim = self.document.aim
+        if draft is not None and not is_aimed_so(draft, aim, scope):
+            aim = aim_of(draft, scope)
+        aim = change(aim)
+        self.history = replace(self.history, now=replace(self.document, aim=aim))
+        if draft is None:
+            self.selection_changed.emit()
+        else:
+            work = with_nodes if nodes else with_assets
+            self.try_whole(work(draft.words(), aim, scope), gesture=gesture)
+            self.document_changed.emit()
+
+    def try_whole(self, words: Mapping[str, Any], *, gesture: int | None = None) -> None:
+        """Try a step of these words, what it is for among them; of none, drop what is tried."""
+        if not words:
+            self.drop_draft(gesture=gesture)
+            return
+        kind = STEPS[str(words["do"])]
+        try:
+            step = kind.model_validate(words)
+        except ValueError:
+            self.said.emit(f"Not a step yet: {in_words(kind, words)}")
+        else:
+            self.try_step(step, gesture=gesture)
 
     def questions(self, state: str) -> list[str]:
         """Return the included assets whose unit question stands at `state`."""
@@ -234,14 +240,14 @@ class Session(OpenBatch):
         words = ", ".join(f"{unit} for {len(files)}" for unit, files in by_unit.items())
         steps = [STEPS["unit"].model_validate({"reads": as_reads(u), "for": globs_for(f)}) for u, f in by_unit.items()]
         sheet = self.document.with_steps((*self.document.sheet.steps, *steps))
-        self._do(f"Take the certain units: {words}", replace(self.document, sheet=sheet, draft=None, editing=None))
+        self._do(f"Take the certain units: {words}", self.document.with_sheet(sheet))
         self.said.emit(f"Units taken: {words}")
 
-    def drop_draft(self) -> None:
+    def drop_draft(self, *, gesture: int | None = None) -> None:
         """Forget the draft; a kept step that was being edited stays as it was."""
         draft = self.document.draft
         if draft is not None:
-            self._do(f"Drop {draft.title()}", replace(self.document, draft=None, editing=None))
+            self._do(f"Drop {draft.title()}", self.document.with_sheet(self.document.sheet), gesture=gesture)
             self.said.emit(f"Dropped: {draft.title()}")
 
     def keep_draft(self) -> None:
@@ -260,14 +266,14 @@ class Session(OpenBatch):
         step = self.document.sheet.steps[index]
         if self.document.editing == index:
             return
-        self._do(f"Open step {index + 1}", replace(self.document, draft=step, editing=index))
+        self._do(f"Open step {index + 1}", replace(self.document, draft=step, editing=index, aim=Aim()))
         self.enter_stage(step.stage)
 
     def remove_step(self, index: int) -> None:
         """Take a step, counted from 0, off the sheet."""
         steps = self.document.sheet.steps
         sheet = self.document.with_steps(steps[:index] + steps[index + 1 :])
-        self._do(f"Remove {steps[index].title()}", replace(self.document, sheet=sheet, draft=None, editing=None))
+        self._do(f"Remove {steps[index].title()}", self.document.with_sheet(sheet))
 
     def move_step(self, index: int, to: int) -> None:
         """Put a step, counted from 0, before the one that is now at `to`."""
@@ -279,7 +285,7 @@ class Session(OpenBatch):
         steps.insert(place, step)
         sheet = self.document.with_steps(tuple(steps))
         label = f"Move {step.title()} to place {place + 1}"
-        self._do(label, replace(self.document, sheet=sheet, draft=None, editing=None))
+        self._do(label, self.document.with_sheet(sheet))
 
     def pause_step(self, index: int) -> None:
         """Leave a step, counted from 0, out of the run; or take it in again."""
@@ -287,65 +293,7 @@ class Session(OpenBatch):
         steps[index] = steps[index].model_copy(update={"paused": not steps[index].paused})
         sheet = self.document.with_steps(tuple(steps))
         label = f"{'Pause' if steps[index].paused else 'Take up'} {steps[index].title()}"
-        self._do(label, replace(self.document, sheet=sheet, draft=None, editing=None))
-
-    def set_deliver(self, deliver: Deliver) -> None:
-        """Change what the sheet's numbers mean and files are written as."""
-        if deliver != self.document.sheet.deliver:
-            sheet = self.document.sheet.model_copy(update={"deliver": deliver})
-            form = "" if deliver.format == "same" else f", as {deliver.format}"
-            self._do(f"Deliver in {deliver.unit}, {deliver.up} up{form}", replace(self.document, sheet=sheet))
-
-    def set_title(self, title: str) -> None:
-        """Name the sheet."""
-        if title != self.document.sheet.title:
-            sheet = self.document.sheet.model_copy(update={"title": title})
-            self._do(f"Name the sheet {title}", replace(self.document, sheet=sheet))
-
-    # The sheet as a file
-
-    def open_sheet(self, path: Path) -> None:
-        """Take the sheet in a file in place of this one.
-
-        Raises
-        ------
-        BadSheet
-            If it can't be read, or says something impossible.
-        """
-        sheet, data = load_sheet(path)
-        typed = SheetText.of(data.decode("utf-8-sig"), str(path))
-        measures = load_measures(measures_path(path))
-        document = replace(
-            self.document, sheet=sheet, draft=None, editing=None, measures=measures, path=path, typed=typed
-        )
-        self._on_disk[path] = sheet, measures
-        self._do(f"Open {path.name}", document)
-        self.said.emit(f"Opened {path.name}: {len(sheet.steps)} steps")
-
-    def sheet_words(self) -> str:
-        """Return the kept steps as a sheet file says them, what was typed before kept as it was."""
-        return self.document.words
-
-    def save_sheet(self, path: Path) -> None:
-        """Write the kept steps to a file.
-
-        Raises
-        ------
-        OSError
-            If it can't be written.
-        """
-        words = self.sheet_words()
-        write_whole(path, words.encode())
-        beside = measures_path(path)
-        if self.document.measures or beside.exists():
-            write_whole(beside, dump_measures(self.document.measures).encode())
-        former, typed = self.document.path, SheetText.of(words, str(path))
-        self._on_disk[path] = self.document.sheet, self.document.measures
-        # Earlier and later states of this sheet are states of what is now in that file; those of another one are not.
-        history = self.history.told(lambda d: replace(d, path=path) if d.path == former else d)
-        self.history = replace(history, now=replace(history.now, typed=typed))
-        self.document_changed.emit()
-        self.said.emit(f"Saved {path.name}")
+        self._do(label, self.document.with_sheet(sheet))
 
     def include(self, file: str, wanted: bool) -> None:
         """Take an asset into the delivery, or leave it out."""
@@ -377,24 +325,6 @@ class Session(OpenBatch):
         self.measured_along = frame
         self.selection_changed.emit()
 
-    def undo(self) -> None:
-        """Go one entry back."""
-        if not self.history.past:
-            self.said.emit("Nothing to undo")
-            return
-        label = self.history.past[-1][0]
-        self._set(self.history.undone())
-        self.said.emit(f"Undid: {label}")
-
-    def redo(self) -> None:
-        """Go one entry on."""
-        if not self.history.future:
-            self.said.emit("Nothing to redo")
-            return
-        label = self.history.future[0][0]
-        self._set(self.history.redone())
-        self.said.emit(f"Redid: {label}")
-
     def deliver(self, out: Path, *, replace_old: bool) -> None:
         """Deliver the included assets with the kept steps."""
         sheet = self.document.sheet
@@ -417,15 +347,7 @@ class Session(OpenBatch):
 
     # Making it so
 
-    def _do(self, label: str, document: Document, *, joins: bool = False) -> None:
-        self._set(self.history.done(label, document, joins=joins))
-
-    def _set(self, history: History) -> None:
-        self.history = history
-        module = history.now.sheet.deliver.setting().module
-        if module is not None and module != self.unit.module:
-            # A module is as long as the sheet says, whichever sheet that is now.
-            self.unit = replace(self.unit, module=module)
+    def _took_hold(self) -> None:
         self._request += 1
         self._owed.clear()
         self.document_changed.emit()

@@ -7,11 +7,13 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import Protocol
 
+from oak_square.app.session.aim import Scope
 from oak_square.app.session.document import Document, Row
 from oak_square.app.session.outcomes import Outcome
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
 from oak_square.core.size_book import SizeBook
+from oak_square.steps import Step
 
 __all__ = ["State"]
 
@@ -34,7 +36,11 @@ class State(Protocol):
     @property
     def lead(self) -> str | None: ...
     @property
-    def picked_node(self) -> int | None: ...
+    def nodes(self) -> tuple[int, ...]: ...
+    @property
+    def scope(self) -> Scope: ...
+    @property
+    def own_draft(self) -> Step | None: ...
     @property
     def stage(self) -> str: ...
     @property

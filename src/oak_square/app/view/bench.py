@@ -42,7 +42,7 @@ _SMALLEST, _LARGEST = 0.30, 1.25
 class Bench(QWidget):
     """Draws a picture with facts over it; orbits, pans, zooms, frames, picks."""
 
-    picked = Signal(str, int)  # file, node
+    picked = Signal(str, int, bool)  # file, node, whether beside those that are picked
     missed = Signal()  # a click on nothing
     pointed = Signal(object)  # where the pointer is in the world, shape (3,) metres, or None
     moved = Signal(object)  # the camera, after a hand moved or framed it
@@ -289,7 +289,8 @@ class Bench(QWidget):
         if hit is None:
             self.missed.emit()
         else:
-            self.picked.emit(hit[0].file, hit[0].node)
+            beside = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            self.picked.emit(hit[0].file, hit[0].node, beside)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Zoom to the pointer."""

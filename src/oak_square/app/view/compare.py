@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -25,7 +26,7 @@ _FAR_APART = 4.0
 class Compare(QWidget):
     """Shows one asset twice. The right picture leads; the left one follows its camera."""
 
-    picked = Signal(str, int)
+    picked = Signal(str, int, bool)
     missed = Signal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -63,14 +64,14 @@ class Compare(QWidget):
         self._scale = 1.0
         self._shift = np.zeros(3)
 
-    def show_asset(self, before: Asset | None, after: Asset | None, node: int | None, unit: Shown) -> None:
+    def show_asset(self, before: Asset | None, after: Asset | None, nodes: Sequence[int], unit: Shown) -> None:
         """Show an asset as it was and as it is, or nothing."""
         if before is None or after is None:
             for bench, label in zip(self.sides, self.words, strict=True):
                 bench.show_picture(Picture(), Facts(), None)
                 label.setText("")
             return
-        views = [bench_view([asset], node, unit=unit, previewed=False) for asset in (before, after)]
+        views = [bench_view([asset], nodes, unit=unit, previewed=False) for asset in (before, after)]
         self._relate(views[0][0], views[1][0])
         for bench, (picture, facts) in zip(self.sides, views, strict=True):
             bench.show_in(unit)

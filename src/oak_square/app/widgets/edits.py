@@ -33,12 +33,13 @@ class _Edit(QLineEdit):
         """Show a value; what is being typed is left alone."""
         if not self.hasFocus() or not self.isModified():
             self.setText(text)
-            self._complain("")
+            self.complain("")
 
     def _typed(self, text: str) -> None:
         raise TypeError("each kind of field reads its own text")
 
-    def _complain(self, why: str) -> None:
+    def complain(self, why: str) -> None:
+        """Mark the field as one that can't be read so, and say why; empty takes the mark away."""
         if why != self.why:
             self.why = why
             self.complained.emit(why)
@@ -67,7 +68,7 @@ class LengthEdit(_Edit):
 
     def _typed(self, text: str) -> None:
         if not text.strip():
-            self._complain("")
+            self.complain("")
             self.entered.emit("")
             return
         try:
@@ -77,9 +78,9 @@ class LengthEdit(_Edit):
             metres = parse_entry(text, present=self.present_m or 0.0, bare=self._unit.bare, module=self._unit.module)
             typed = self._unit.as_typed(as_written(text))
         except BadLength as error:
-            self._complain(str(error))
+            self.complain(str(error))
             return
-        self._complain("")
+        self.complain("")
         self.entered.emit(f"{metres:.9g} m" if relative else typed)
 
 
@@ -94,15 +95,15 @@ class NumberEdit(_Edit):
 
     def _typed(self, text: str) -> None:
         if not text.strip():
-            self._complain("")
+            self.complain("")
             self.entered.emit(None)
             return
         try:
             value = self._read(as_written(text))
         except (BadLength, ValueError) as error:
-            self._complain(str(error))
+            self.complain(str(error))
             return
-        self._complain("")
+        self.complain("")
         self.entered.emit(value)
 
 

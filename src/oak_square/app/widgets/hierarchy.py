@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -71,9 +72,9 @@ class _Nodes(QAbstractItemModel):
 
 
 class Hierarchy(QWidget):
-    """Shows the nodes of one asset; wishes for one to be picked."""
+    """Shows the nodes of one asset; wishes for some to be picked."""
 
-    node_wished = Signal(object)  # a node's position, or None
+    nodes_wished = Signal(tuple)  # their positions, the leading one last
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -85,6 +86,8 @@ class Hierarchy(QWidget):
         self.tree.setHeaderHidden(True)
         self.tree.setIndentation(14)
         self.tree.setUniformRowHeights(True)
+        self.tree.setSelectionMode(QTreeView.SelectionMode.ExtendedSelection)
+        self.tree.setToolTip("Click a part or group to pick it; with Ctrl or Shift, several")
         self._nodes = _Nodes(self.tree)
         self.tree.setModel(self._nodes)
         self.tree.selectionModel().selectionChanged.connect(self._tell)
@@ -101,8 +104,8 @@ class Hierarchy(QWidget):
         self._showing = False
         self._shape: object = None
 
-    def show_asset(self, asset: Asset | None, node: int | None, unit: Shown) -> None:
-        """Match the tree to `asset` and the picked `node`; sends no wish."""
+    def show_asset(self, asset: Asset | None, nodes: Sequence[int], unit: Shown) -> None:
+        """Match the tree to `asset` and the picked `nodes`, the last one leading; sends no wish."""
         self._showing = True
         shape = None if asset is None else (asset.file, tuple((n.name, n.parent, n.mesh is None) for n in asset.nodes))
         if shape != self._shape:
@@ -112,16 +115,16 @@ class Hierarchy(QWidget):
         else:
             self._nodes.asset = asset
         self._title.setText("hierarchy" if asset is None else f"hierarchy of {asset.name}")
-        if node is not None and asset is not None and node < len(asset.nodes):
-            self.tree.setCurrentIndex(self._nodes.index_of(node))
-        else:
-            self.tree.clearSelection()
-        self._details.setText(self._words(asset, node, unit))
+        picked = [n for n in nodes if asset is not None and n < len(asset.nodes)]
+        if picked != self._picked():
+            self._select(picked)
+        words = self._words(asset, picked[-1], unit) if picked else ""
+        self._details.setText(f"{len(picked)} picked, the last one:\n{words}" if len(picked) > 1 else words)
         self._details.setVisible(bool(self._details.text()))
         self._showing = False
 
-    def _words(self, asset: Asset | None, index: int | None, unit: Shown) -> str:
-        if asset is None or index is None or index >= len(asset.nodes):
+    def _words(self, asset: Asset | None, index: int, unit: Shown) -> str:
+        if asset is None:
             return ""
         node = asset.nodes[index]
         at = unit.point(*asset.worlds[index][:3, 3].tolist())
@@ -132,10 +135,30 @@ class Hierarchy(QWidget):
         turned = turn_degrees(node.placement.rotation)
         return f"pivot  {at}\nrotation  {turned:.4g}°   scale  {shown}\nbox  {size}"
 
+    def _picked(self) -> list[int]:
+        """Return the nodes whose rows are selected, the current one last."""
+        model = self.tree.selectionModel()
+        found = [int(index.internalId()) for index in model.selectedIndexes()]
+        current = model.currentIndex()
+        if current.isValid() and model.isSelected(current):
+            lead = int(current.internalId())
+            found = [n for n in found if n != lead] + [lead]
+        return found
+
+    def _select(self, picked: Sequence[int]) -> None:
+        model = self.tree.selectionModel()
+        flags = model.SelectionFlag
+        model.clearSelection()
+        for node in picked:
+            model.select(self._nodes.index_of(node), flags.Select)
+        if picked:
+            lead = self._nodes.index_of(picked[-1])
+            model.setCurrentIndex(lead, flags.NoUpdate)
+            self.tree.scrollTo(lead)
+
     def _tell(self) -> None:
         if not self._showing:
-            chosen = self.tree.selectionModel().selectedIndexes()
-            self.node_wished.emit(chosen[0].internalId() if chosen else None)
+            self.nodes_wished.emit(tuple(self._picked()))
 
     def place_of(self, node: int) -> QModelIndex:
         """Return the index of a node's row."""

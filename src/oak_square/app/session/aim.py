@@ -1,0 +1,147 @@
+"""What a step is for: chosen once, above every form, and written as a step's own words."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from oak_square.steps import STEPS, Step, globs_for
+
+__all__ = [
+    "TARGETS",
+    "Aim",
+    "Scope",
+    "Target",
+    "Which",
+    "aim_of",
+    "fitting",
+    "is_aimed_so",
+    "scope_words",
+    "target_words",
+]
+__all__ += ["with_assets", "with_nodes"]
+
+Which = Literal["selected", "all", "names"]
+Target = Literal["whole", "parts", "groups", "picked", "names"]
+TARGETS: tuple[Target, ...] = ("whole", "parts", "groups", "picked", "names")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Scope:
+    """What there is to aim at: the selected files, how many there are, names of the picked parts and groups."""
+
+    selected: tuple[str, ...]
+    total: int
+    parts: tuple[str, ...] = ()
+    groups: tuple[str, ...] = ()
+
+    @property
+    def picked(self) -> tuple[str, ...]:
+        """The names of all that is picked."""
+        return (*self.parts, *self.groups)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Aim:
+    """What a new step would be for, as it was chosen; what is None is left to what is selected and picked.
+
+    Attributes
+    ----------
+    which : "selected", "all", "names" or None
+        Which assets.
+    globs : tuple of str
+        Their patterns, where it is `names`.
+    target : "whole", "parts", "groups", "picked", "names" or None
+        The asset as a whole, each part, each group, what is picked, or nodes by name.
+    names : tuple of str
+        The patterns of the nodes, where it is `names`.
+    """
+
+    which: Which | None = None
+    globs: tuple[str, ...] = ()
+    target: Target | None = None
+    names: tuple[str, ...] = ()
+
+    def settled(self, scope: Scope) -> Aim:
+        """Return the aim with what is left open filled in from what is selected and picked."""
+        which = self.which or ("selected" if scope.selected else "all")
+        target = self.target or ("picked" if scope.picked else "whole")
+        if target == "picked" and not scope.picked:
+            target = "whole"
+        return Aim(which=which, globs=self.globs, target=target, names=self.names)
+
+
+def scope_words(aim: Aim, scope: Scope) -> dict[str, Any]:
+    """Return which assets a step is for, as it says so."""
+    aim = aim.settled(scope)
+    if aim.which == "selected":
+        return {"for": globs_for(scope.selected)}
+    return {"for": list(aim.globs)} if aim.which == "names" else {}
+
+
+def target_words(aim: Aim, scope: Scope, words: Mapping[str, Any]) -> dict[str, Any]:
+    """Return which nodes a step of these words is for, as it says so; nothing where it takes none."""
+    kind = STEPS[str(words["do"])]
+    if not kind.is_for_nodes(words):
+        return {}
+    aim, tells = aim.settled(scope), "of" in kind.model_fields
+    if aim.target == "whole":
+        return {"parts": ["*"]} if kind.means_all else {}
+    if aim.target in ("parts", "groups"):
+        return {"of": aim.target} if tells else {"parts": ["*"]}
+    if aim.target == "names":
+        return {"parts": list(aim.names or ("*",)), **({"of": "all"} if tells else {})}
+    of = "groups" if not scope.parts else "all" if scope.groups else None
+    return {"parts": globs_for(scope.picked), **({"of": of} if tells and of is not None else {})}
+
+
+def fitting(words: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a step's words without the nodes where it takes none, and with all where it means all."""
+    if not words:
+        return {}
+    kind = STEPS[str(words["do"])]
+    if not kind.is_for_nodes(words):
+        return {k: v for k, v in words.items() if k != "parts"}
+    return {**words, "parts": ["*"]} if kind.means_all and "parts" not in words else dict(words)
+
+
+def with_assets(words: Mapping[str, Any], aim: Aim, scope: Scope) -> dict[str, Any]:
+    """Return a step's words for other assets."""
+    return {**{k: v for k, v in words.items() if k != "for"}, **scope_words(aim, scope)}
+
+
+def with_nodes(words: Mapping[str, Any], aim: Aim, scope: Scope) -> dict[str, Any]:
+    """Return a step's words for other nodes."""
+    found = {**{k: v for k, v in words.items() if k not in ("parts", "of")}, **target_words(aim, scope, words)}
+    if aim.target == "names" and "of" in found and words.get("of") in ("parts", "groups"):
+        # Other names of the same kind of node.
+        found["of"] = words["of"]
+    return found
+
+
+def is_aimed_so(step: Step, aim: Aim, scope: Scope) -> bool:
+    """Tell whether a step says just what `aim` would make it say."""
+    words = step.words()
+    return with_nodes(with_assets(words, aim, scope), aim, scope) == words
+
+
+def aim_of(step: Step, scope: Scope) -> Aim:
+    """Return what a step is for, as it would be chosen."""
+    which: Which = "names"
+    if step.for_ is None:
+        which = "all"
+    elif step.for_ == globs_for(scope.selected):
+        which = "selected"
+    target: Target = "names"
+    names = tuple(step.parts or ("*",))
+    of = getattr(step, "target", "asset" if step.parts is None else "")
+    if of == "asset":
+        target = "whole"
+    elif step.parts is None and of in ("parts", "groups"):
+        target = "parts" if of == "parts" else "groups"
+    else:
+        picked = Aim(which=which, globs=tuple(step.for_ or ()), target="picked")
+        if scope.picked and is_aimed_so(step, picked, scope):
+            target = "picked"
+    return Aim(which=which, globs=tuple(step.for_ if step.for_ is not None else ("*",)), target=target, names=names)

@@ -1,0 +1,193 @@
+"""What is worked on: the document and its history, its sheet as a file, its size book."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from oak_square.app.session.book_shelf import BookShelf
+from oak_square.app.session.document import Document, History
+from oak_square.app.session.open_batch import OpenBatch
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import parse_length
+from oak_square.core.measuring import Measure
+from oak_square.core.shown_units import Shown
+from oak_square.core.size_book import SizeBook
+from oak_square.delivery.files import write_whole
+from oak_square.sheet import Deliver, Sheet, SheetText, dump_measures, load_measures, load_sheet, measures_path
+
+__all__ = ["OpenSheet"]
+
+
+class OpenSheet(OpenBatch):
+    """The batch, and the document about it. What the steps make of it is for whoever builds on this."""
+
+    document_changed = Signal()  # sheet, draft or what is left out
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.history = History(now=Document())
+        self.unit = Shown()
+        # What the files that were opened or saved are known to hold: the sheet, and the measurements beside it.
+        self._on_disk: dict[Path, tuple[Sheet, tuple[Measure, ...]]] = {}
+        self.shelf = BookShelf(self)
+        self.shelf.said.connect(self.said)
+        self.shelf.opened.connect(lambda book, path, quietly: self.set_book(book, path, quietly=quietly))
+        self.opened.connect(self._find_book)
+
+    @property
+    def document(self) -> Document:
+        """The present document."""
+        return self.history.now
+
+    @property
+    def book(self) -> SizeBook | None:
+        """The size book the batch is held against."""
+        return self.document.book
+
+    @property
+    def sheet_path(self) -> Path | None:
+        """The present sheet's file; None while it is not saved."""
+        return self.document.path
+
+    @property
+    def is_saved(self) -> bool:
+        """Whether the sheet and its measurements are what its file was seen to hold; an empty one needs none."""
+        document = self.document
+        if document.path is None:
+            return document.sheet == Sheet() and not document.measures
+        return self._on_disk.get(document.path) == (document.sheet, document.measures)
+
+    # What the sheet's numbers mean
+
+    def set_deliver(self, deliver: Deliver) -> None:
+        """Change what the sheet's numbers mean and files are written as."""
+        if deliver != self.document.sheet.deliver:
+            sheet = self.document.sheet.model_copy(update={"deliver": deliver})
+            form = "" if deliver.format == "same" else f", as {deliver.format}"
+            self._do(f"Deliver in {deliver.unit}, {deliver.up} up{form}", replace(self.document, sheet=sheet))
+
+    def set_title(self, title: str) -> None:
+        """Name the sheet."""
+        if title != self.document.sheet.title:
+            sheet = self.document.sheet.model_copy(update={"title": title})
+            self._do(f"Name the sheet {title}", replace(self.document, sheet=sheet))
+
+    def set_module(self, name: str, length: str) -> None:
+        """Call the length `length` a module named `name`, show lengths in it, and let steps be typed in it.
+
+        Steps that are written in modules keep them from being another length: they would size things anew.
+        """
+        deliver = self.document.sheet.deliver
+        try:
+            metres = parse_length(length, bare=self.unit.bare)
+            fresh = Deliver.model_validate({**deliver.model_dump(), "module": self.unit.as_typed(length)})
+        except (BadLength, ValueError) as error:
+            self.said.emit(str(error).splitlines()[-1] if isinstance(error, BadLength) else f"'{length}' is no module")
+            return
+        if self.document.sheet.speaks_in_modules() and deliver.module is not None and deliver.module != fresh.module:
+            self.said.emit(f"Steps are written in modules of {deliver.module}: another length would size them anew")
+            return
+        self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
+        sheet = self.document.sheet.model_copy(update={"deliver": fresh})
+        self._do(f"Call {length} a {name}", replace(self.document, sheet=sheet))
+
+    # The size book
+
+    def set_book(self, book: SizeBook | None, path: Path | None, *, quietly: bool = False) -> None:
+        """Hold the batch against `book`, the one in the file at `path` or not saved yet; or against none.
+
+        `quietly`, it came with what was opened: there is nothing to undo.
+        """
+        if quietly:
+            # It was there all along: no undo goes back behind it.
+            self._set(self.history.told(lambda d: d if d.book is not None else replace(d, book=book, book_path=path)))
+        else:
+            document = replace(self.document, book=book, book_path=path)
+            self._do("Change the size book" if book is not None else "Use no size book", document)
+
+    def _find_book(self, paths: list[Path]) -> None:
+        if self.book is None:
+            self.shelf.find(paths)
+
+    # The sheet as a file
+
+    def open_sheet(self, path: Path) -> None:
+        """Take the sheet in a file in place of this one.
+
+        Raises
+        ------
+        BadSheet
+            If it can't be read, or says something impossible.
+        """
+        sheet, data = load_sheet(path)
+        typed = SheetText.of(data.decode("utf-8-sig"), str(path))
+        measures = load_measures(measures_path(path))
+        document = replace(
+            self.document, sheet=sheet, draft=None, editing=None, measures=measures, path=path, typed=typed
+        )
+        self._on_disk[path] = sheet, measures
+        self._do(f"Open {path.name}", document)
+        self.said.emit(f"Opened {path.name}: {len(sheet.steps)} steps")
+
+    def sheet_words(self) -> str:
+        """Return the kept steps as a sheet file says them, what was typed before kept as it was."""
+        return self.document.words
+
+    def save_sheet(self, path: Path) -> None:
+        """Write the kept steps to a file.
+
+        Raises
+        ------
+        OSError
+            If it can't be written.
+        """
+        words = self.sheet_words()
+        write_whole(path, words.encode())
+        beside = measures_path(path)
+        if self.document.measures or beside.exists():
+            write_whole(beside, dump_measures(self.document.measures).encode())
+        former, typed = self.document.path, SheetText.of(words, str(path))
+        self._on_disk[path] = self.document.sheet, self.document.measures
+        # Earlier and later states of this sheet are states of what is now in that file; those of another one are not.
+        history = self.history.told(lambda d: replace(d, path=path) if d.path == former else d)
+        self.history = replace(history, now=replace(history.now, typed=typed))
+        self.document_changed.emit()
+        self.said.emit(f"Saved {path.name}")
+
+    # Back and forth
+
+    def undo(self) -> None:
+        """Go one entry back."""
+        if not self.history.past:
+            self.said.emit("Nothing to undo")
+            return
+        label = self.history.past[-1][0]
+        self._set(self.history.undone())
+        self.said.emit(f"Undid: {label}")
+
+    def redo(self) -> None:
+        """Go one entry on."""
+        if not self.history.future:
+            self.said.emit("Nothing to redo")
+            return
+        label = self.history.future[0][0]
+        self._set(self.history.redone())
+        self.said.emit(f"Redid: {label}")
+
+    def _do(self, label: str, document: Document, *, gesture: int | None = None) -> None:
+        self._set(self.history.done(label, document, gesture=gesture))
+
+    def _set(self, history: History) -> None:
+        self.history = history
+        module = history.now.sheet.deliver.setting().module
+        if module is not None and module != self.unit.module:
+            # A module is as long as the sheet says, whichever sheet that is now.
+            self.unit = replace(self.unit, module=module)
+        self._took_hold()
+
+    def _took_hold(self) -> None:
+        """The document is another one."""
+        self.document_changed.emit()
