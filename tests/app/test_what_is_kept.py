@@ -308,3 +308,38 @@ def test_cards_tell_steps_apart(hand, batch):
     assert hand.window.strip.shown[2].troubled
     assert said[3] == "0 of 5 assets · only no such part · not gate_*"
     assert not hand.window.strip.shown[3].troubled
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 700)])
+def test_consequences_are_in_sight_before_enter_with_their_assets(hand, lock, size):
+    hand.window.resize(*size)
+    hand.open(lock)
+    hand.pick("reed_clump.glb", "mooring_bollards.glb", "weather_vane.glb")
+    hand.stage("bake")
+    hand.click(hand.window.panel.every.open)
+    body = hand.body("bake")
+    hand.window.panel.area.ensureWidgetVisible(body.usual)
+    hand.click(body.usual)
+    panel = hand.window.panel
+    lines = panel.consequences.lines.text().splitlines()
+    assert any(s.startswith("reed_clump: geometry shared by 30 parts comes apart into 30") for s in lines)
+    assert any("own axes" in s and s.split(":")[0] != "" for s in lines)
+    room = panel.consequences.area
+    top, bottom = (room.mapTo(hand.window, room.rect().topLeft()), room.mapTo(hand.window, room.rect().bottomRight()))
+    assert room.isVisible()
+    assert room.height() >= 40
+    assert hand.window.rect().contains(top)
+    assert hand.window.rect().contains(bottom)
+    assert panel.keep.visibleRegion().boundingRect().height() == panel.keep.height()
+
+
+def test_a_refusal_is_said_with_its_asset_over_the_button(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    hand.session.try_step(STEPS["pivot"].model_validate({"at": {"part": "no such part"}}))
+    hand.session.enter_stage("pivot")
+    hand.settle()
+    lines = hand.window.panel.consequences.lines
+    assert lines.isVisible()
+    assert lines.text().startswith("gate_leaf: ")
+    assert lines.level == "fix"

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from oak_square.app.facts.stages import stage_words
 from oak_square.app.session.state import State
 from oak_square.core.scene import Asset
+from oak_square.core.sharing import Parting
 from oak_square.formats import losses_said, target_of
 from oak_square.steps import Step
 
-__all__ = ["EffectRow", "effect_rows", "loss_lines"]
+__all__ = ["Consequence", "EffectRow", "effect_rows", "loss_lines"]
 
 _ALL = ("part", "group")
 
@@ -27,6 +28,22 @@ class EffectRow:
     detail: str
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Consequence:
+    """What the draft brings about besides what is asked of it: for which assets, in words; or why it stops there."""
+
+    assets: tuple[str, ...]
+    words: str
+    stops: bool = False
+
+    @property
+    def line(self) -> str:
+        """It on one line, the assets first."""
+        names = ", ".join(self.assets[:2])
+        more = f" and {len(self.assets) - 2} more" if len(self.assets) > 2 else ""
+        return f"{names}{more}: {self.words}"
+
+
 def loss_lines(session: State) -> list[str]:
     """Return what the format of the delivery can't hold, a line for each included asset that has it."""
     wanted = session.document.sheet.deliver.format
@@ -40,12 +57,13 @@ def loss_lines(session: State) -> list[str]:
     return found
 
 
-def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], list[str]]:
+def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], list[Consequence]]:
     """Return what the draft does to each asset it is for; how many assets, parts and groups it meets; consequences."""
     draft, number = session.document.draft, len(session.document.before.steps) + 1
     assert draft is not None
     rows: list[EffectRow] = []
-    said: list[str] = []
+    said: dict[str, list[str]] = {}  # what happens, and to which assets
+    stopped_by: list[Consequence] = []
     parts = groups = 0
     for file in session.included():
         outcome = session.outcomes.get(file)
@@ -67,11 +85,19 @@ def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], 
         )
         met = _met(draft, outcome.before.asset)
         parts, groups = parts + met[0], groups + met[1]
+        name = outcome.after.asset.name
         if stopped:
-            said.insert(0, f"{file}: {detail}")
-        elif own is not None:
-            said += own.warnings
-    return rows, (len(rows), parts, groups), said
+            stopped_by.append(Consequence(assets=(name,), words=detail, stops=True))
+        else:
+            for words_of in (*(own.warnings if own is not None else ()), *(_parting(p) for p in outcome.partings)):
+                said.setdefault(words_of, []).append(name)
+    consequences = [Consequence(assets=tuple(names), words=w) for w, names in said.items()]
+    return rows, (len(rows), parts, groups), [*stopped_by, *consequences]
+
+
+def _parting(parting: Parting) -> str:
+    more = f"{max(1, round(parting.more_bytes / 1000)):,} kB"
+    return f"geometry shared by {parting.users} parts comes apart into {parting.copies}, about {more} more"
 
 
 def _met(draft: Step, asset: Asset) -> tuple[int, int]:

@@ -8,10 +8,11 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from oak_square.app.facts.effects import EffectRow
+from oak_square.app.facts.effects import Consequence, EffectRow
 from oak_square.app.facts.scopes import ScopeShown
 from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.body import Body
+from oak_square.app.panel.consequences import ConsequenceView
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.effect_view import EffectView
 from oak_square.app.panel.field_form import FieldForms, written
@@ -54,7 +55,7 @@ class PanelColumn(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 12)
         outer.setSpacing(8)
-        area = QScrollArea(self)
+        self.area = area = QScrollArea(self)
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         inner = QWidget(area)
@@ -98,6 +99,9 @@ class PanelColumn(QWidget):
         column.setContentsMargins(14, 0, 14, 0)
         line = QHBoxLayout()
         line.setSpacing(6)
+        self.consequences = ConsequenceView(foot)
+        self.consequences.hide()
+        column.addWidget(self.consequences)
         self.trouble = Advice(foot)
         self.trouble.hide()
         column.addWidget(self.trouble)
@@ -149,6 +153,8 @@ class PanelColumn(QWidget):
         self.every.show_stage(stage, self._words, scope.said)
         self.scope.setVisible(not whole)
         self.effect.setVisible(not whole and own is not None)
+        if own is None:
+            self.consequences.show_consequences(())
         self._has_draft = draft is not None
         self._tell_trouble("")
         self.keep.setText("Keep as step  ⏎" if editing is None else "Keep the change  ⏎")
@@ -173,9 +179,10 @@ class PanelColumn(QWidget):
             narrows = self._body.narrows if kind is None else kind.is_for_nodes(self._words)
             self.scope.show_scope(self._scope, narrows=narrows)
 
-    def show_effect(self, rows: Sequence[EffectRow], consequences: Sequence[str]) -> None:
-        """Show what the draft would do to the assets it is for."""
-        self.effect.show_effect(rows, consequences)
+    def show_effect(self, rows: Sequence[EffectRow], consequences: Sequence[Consequence]) -> None:
+        """Show what the draft would do to the assets it is for, and what else it would bring about."""
+        self.effect.show_effect(rows)
+        self.consequences.show_consequences(consequences)
 
     def _wish_fields(self, words: Mapping[str, Any]) -> None:
         # This form shows all that a step says but what every step may say.

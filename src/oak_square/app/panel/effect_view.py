@@ -1,4 +1,4 @@
-"""What the draft would do: before and after for each asset it is for, and its consequences."""
+"""What the draft would do: before and after for each asset it is for."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 from oak_square.app.facts.effects import EffectRow
-from oak_square.app.widgets.fields import Advice, column, section
+from oak_square.app.widgets.fields import column, section
 from oak_square.app.widgets.theme import colour
 
 __all__ = ["EffectView"]
@@ -56,7 +56,7 @@ def _effect(row: EffectRow) -> str:
 
 
 class EffectView(QWidget):
-    """Shows the rows and the consequences; a row that is clicked is the asset to look at."""
+    """Shows the rows; a row that is clicked is the asset to look at."""
 
     asset_wished = Signal(str)
 
@@ -81,18 +81,14 @@ class EffectView(QWidget):
         self.table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self.table.clicked.connect(lambda index: self.asset_wished.emit(self._rows.rows[index.row()].file))
         rows.addWidget(self.table)
-        self.advice = Advice(self)
-        rows.addWidget(self.advice)
 
     @property
     def rows(self) -> tuple[EffectRow, ...]:
         """The rows as they are shown."""
         return self._rows.rows
 
-    def show_effect(self, rows: Sequence[EffectRow], consequences: Sequence[str]) -> None:
-        """Match the table to `rows`, and the lines under it to `consequences`."""
+    def show_effect(self, rows: Sequence[EffectRow]) -> None:
+        """Match the table to `rows`."""
         if tuple(rows) != self._rows.rows:
             self._rows.show(rows)
         self.table.setFixedHeight(_ROW * max(1, min(len(rows), _MOST_SHOWN)) + 4)
-        troubled = any(r.outcome in {"refused", "failed"} for r in rows)
-        self.advice.show_lines(consequences, "fix" if troubled else "note")

@@ -122,7 +122,7 @@ class History:
     def done(self, label: str, document: Document, *, gesture: int | None = None) -> History:
         """Return the history with `document` as its present.
 
-        What is done in one gesture, a drag or the letters of one number, is one entry: it takes over the last one's name.
+        What is done in one gesture, a drag or the letters of one number, is one entry, named for how it ended.
         """
         if gesture is not None and gesture == self.gesture and self.past and not self.future:
             return replace(self, now=document, past=(*self.past[:-1], (label, self.past[-1][1])))

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from oak_square.core.errors import BadReference
 from oak_square.core.findings import STAGES, Finding
 from oak_square.core.scene import Asset
+from oak_square.core.sharing import Parting
 from oak_square.core.size_book import SizeBook
 from oak_square.core.standing import Standing
 from oak_square.sheet import Prepared, Sheet, StepOutcome, UnitQuestion, asset_called
@@ -35,6 +36,8 @@ class Outcome:
         Width, height, depth with the draft, metres; None where it has no geometry.
     question : UnitQuestion or None
         Whether its unit is settled, and the ranking of what it could be.
+    partings : tuple of Parting
+        Shared geometry that the draft makes come apart.
     """
 
     file: str
@@ -45,6 +48,7 @@ class Outcome:
     marks: tuple[tuple[str, str], ...] = ()
     size: tuple[float, float, float] | None = None
     question: UnitQuestion | None = None
+    partings: tuple[Parting, ...] = ()
 
     @property
     def largest_m(self) -> float:

@@ -25,6 +25,7 @@ from oak_square.core.errors import OakSquareError
 from oak_square.core.findings import Finding
 from oak_square.core.picks import is_known, topology
 from oak_square.core.scene import Asset, Mesh
+from oak_square.core.sharing import Parting, partings
 from oak_square.core.size_book import SizeBook
 from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
@@ -197,10 +198,11 @@ class Worker(QObject):
             known = self._known(asset, plan, plan.kept, keys[id(plan.kept)])
             kept, findings = known.prepared, self._findings(known)
             declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
-            standings = None
+            standings, apart = None, tuple[Parting, ...]()
             if plan.draft is not None and plan.draft.covers(asset.file):
                 stage = plan.draft.stage
                 standings = standing_at(stage, before.asset), standing_at(stage, after.asset)
+                apart = partings(before.asset, after.asset)
             outcomes.append(
                 Outcome(
                     file=asset.file,
@@ -208,6 +210,7 @@ class Worker(QObject):
                     after=after,
                     findings=findings,
                     standings=standings,
+                    partings=apart,
                     marks=stage_marks(findings),
                     size=standing_at("size", after.asset).size,
                     question=unit_question(kept, plan.kept, settled, declared, plan.book),

@@ -1,0 +1,67 @@
+"""Shared geometry: which of it a change makes come apart, since its users need different numbers from then on."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.scene import Asset
+from oak_square.core.tolerances import SAME_MATRIX
+
+__all__ = ["Parting", "partings"]
+
+_FLOATS = 4  # bytes of a float32, which positions and normals are written as
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Parting:
+    """One mesh that comes apart.
+
+    Attributes
+    ----------
+    name : str
+        The mesh's.
+    users : int
+        The nodes that draw it.
+    copies : int
+        As how many meshes they will be written.
+    more_bytes : int
+        About how much larger the file becomes: positions and normals of the further copies.
+    """
+
+    name: str
+    users: int
+    copies: int
+    more_bytes: int
+
+
+def partings(before: Asset, after: Asset) -> tuple[Parting, ...]:
+    """Return the meshes that several nodes share in `before`, and that `after` needs in more copies than `before`.
+
+    A mesh is written once for all nodes whose `local_from_mesh` is the same.
+    """
+    users: dict[int, list[int]] = {}
+    for i, node in enumerate(before.nodes[: len(after.nodes)]):
+        if node.mesh is not None and after.nodes[i].mesh == node.mesh:
+            users.setdefault(node.mesh, []).append(i)
+    found = []
+    for mesh, nodes in users.items():
+        if len(nodes) < 2:
+            continue
+        copies = _distinct([after.nodes[i].local_from_mesh for i in nodes])
+        more = copies - _distinct([before.nodes[i].local_from_mesh for i in nodes])
+        if more > 0:
+            own = before.meshes[mesh]
+            floats = own.points.size + (own.normals.size if own.normals is not None else 0)
+            found.append(Parting(name=own.name, users=len(nodes), copies=copies, more_bytes=more * floats * _FLOATS))
+    return tuple(found)
+
+
+def _distinct(matrices: Sequence[NDArray[np.float64]]) -> int:
+    flat = np.array(matrices).reshape(len(matrices), -1)
+    reach = max(float(np.abs(flat).max(initial=0.0)), 1e-300)
+    # Coarser than equality of two products, finer than any change that is meant.
+    return len(np.unique(np.round(flat / (reach * SAME_MATRIX * 100)), axis=0))
