@@ -343,3 +343,18 @@ def test_a_refusal_is_said_with_its_asset_over_the_button(hand, batch):
     assert lines.isVisible()
     assert lines.text().startswith("gate_leaf: ")
     assert lines.level == "fix"
+
+
+def test_the_centre_in_force_is_said_for_what_the_step_is_for(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    hand.stage("size")
+    body = hand.body("size")
+    hand.click(body.pages.tabs.buttons["factor"])
+    assert not hand.window.foot.centre.isVisible()
+    typed(hand, body.factor, "1.5")
+    assert hand.window.foot.centre.text() == "stays: its base middle"
+    hand.click(hand.window.panel.scope.target.buttons["names"])
+    assert hand.window.foot.centre.text() == "stays: each one's own pivot"
+    hand.key(Qt.Key.Key_Escape)
+    assert not hand.window.foot.centre.isVisible()

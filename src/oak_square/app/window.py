@@ -429,6 +429,8 @@ class Window(QMainWindow):
         self._lead_due.start()
         self.files.show_history()
         self.foot.show_progress(session.progress())
+        draft = session.document.draft
+        self.foot.show_centre(draft.stays if draft is not None else "")
         self._took_ms = since.elapsed()
 
     def _show_panel(self) -> None:

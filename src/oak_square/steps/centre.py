@@ -26,6 +26,7 @@ __all__ = [
     "Xyz",
     "XyzPoint",
     "centre_point",
+    "centre_words",
     "named_pivot",
     "node_called",
     "point_on_box",
@@ -116,6 +117,20 @@ def spot_words(point: Sequence[str | float]) -> str:
     """Return a box point in a few words: `left bottom`, `middle`."""
     sides = [str(w) for w in point if w != "middle"]
     return " ".join(sides) or "middle"
+
+
+def centre_words(centre: Centre, *, of_nodes: bool) -> str:
+    """Return a centre in words: of an asset as a whole, or of each of some nodes."""
+    if isinstance(centre, XyzPoint):
+        return f"the point {', '.join(str(v) for v in centre.xyz)}"
+    if isinstance(centre, PartName):
+        return f"the pivot of '{centre.part}'"
+    if isinstance(centre, DatumName):
+        return f"datum '{centre.datum}'"
+    if centre == "origin":
+        return "the origin"
+    whose = "each one's own" if of_nodes else "its"
+    return {"pivot": f"{whose} pivot", "base": f"{whose} base middle", "middle": f"{whose} box middle"}[centre]
 
 
 def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Setting) -> Array:

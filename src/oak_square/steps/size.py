@@ -13,7 +13,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.lengths import parse_length
 from oak_square.core.motion import resize, resize_all
 from oak_square.core.scene import Asset
-from oak_square.steps.centre import Centre, Xyz, centre_point
+from oak_square.steps.centre import Centre, Xyz, centre_point, centre_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
@@ -80,6 +80,16 @@ class SizeStep(Step):
         return self
 
     @property
+    def centre(self) -> Centre:
+        """What stays in place: of an asset its base, of named parts their pivots, where it is not said."""
+        return self.about or ("base" if self.parts is None else "pivot")
+
+    @property
+    def stays(self) -> str:
+        """The centre in words."""
+        return centre_words(self.centre, of_nodes=self.parts is not None)
+
+    @property
     def refers_to(self) -> str | None:
         """The asset it is matched to."""
         return self.match
@@ -94,7 +104,7 @@ class SizeStep(Step):
         scale = self._scale(box, setting)
         if np.abs(scale - 1).max() <= 1e-12:
             return Effect(asset=asset, changed=False, detail="it has that size already")
-        motion = _about(centre_point(asset, None, self.about or "base", setting), scale)
+        motion = _about(centre_point(asset, None, self.centre, setting), scale)
         return Effect(asset=resize_all(asset, motion), changed=True, detail=_factor_words(scale))
 
     def _size_parts(self, asset: Asset, setting: Setting) -> Effect:
@@ -108,7 +118,7 @@ class SizeStep(Step):
                 continue
             scale = self._scale(box, setting)
             if np.abs(scale - 1).max() > 1e-12:
-                motions[i] = _about(centre_point(asset, i, self.about or "pivot", setting), scale)
+                motions[i] = _about(centre_point(asset, i, self.centre, setting), scale)
                 scales.append(scale)
         if not motions:
             return Effect(asset=asset, changed=False, detail="they have that size already")

@@ -225,6 +225,11 @@ class Step(BaseModel, ABC):
         return False
 
     @property
+    def stays(self) -> str:
+        """What stays in place while all else moves about it, in words; empty where nothing is turned or sized."""
+        return ""
+
+    @property
     def refers_to(self) -> str | None:
         """The other asset this step speaks of, by path or name."""
         return None

@@ -16,7 +16,7 @@ from oak_square.core.placement import turn_degrees_of
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import corners_of, nearest_right_angles, principal_turn
 from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
-from oak_square.steps.centre import Centre, centre_point
+from oak_square.steps.centre import Centre, centre_point, centre_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, own_axes, registered
 
 Array = NDArray[np.float64]
@@ -77,6 +77,16 @@ class TurnStep(Step):
         """Whether it says up and front, which are part of how the file is read."""
         return self.up is not None
 
+    @property
+    def centre(self) -> Centre:
+        """What stays in place: the pivot, where it is not said."""
+        return self.about or "pivot"
+
+    @property
+    def stays(self) -> str:
+        """The centre in words; a reading has none."""
+        return "" if self.is_reading else centre_words(self.centre, of_nodes=self.parts is not None)
+
     def read_as(self, reading: Reading, asset: Asset) -> Reading:
         """Return `reading` with this up and front."""
         assert self.up is not None
@@ -87,12 +97,11 @@ class TurnStep(Step):
         """Return the asset, or its named parts, turned; a reading was settled before."""
         if self.is_reading:
             return Effect(asset=asset, changed=True, detail=f"{asset.reading.up} is up, {asset.reading.front} is front")
-        about = self.about or "pivot"
         if self.parts is None:
             turn = self._turn(asset, None, setting)
             if _is_none(turn):
                 return Effect(asset=asset, changed=False, detail=self._nothing())
-            motion = _turned_about(turn, centre_point(asset, None, about, setting))
+            motion = _turned_about(turn, centre_point(asset, None, self.centre, setting))
             return Effect(asset=carry_all(asset, motion), changed=True, detail=self._words(turn))
         chosen = self.chosen(asset)
         if not chosen:
@@ -101,7 +110,7 @@ class TurnStep(Step):
         due = {i: t for i, t in turns.items() if not _is_none(t)}
         if not due:
             return Effect(asset=asset, changed=False, detail=self._nothing())
-        motions = {i: _turned_about(t, centre_point(asset, i, about, setting)) for i, t in due.items()}
+        motions = {i: _turned_about(t, centre_point(asset, i, self.centre, setting)) for i, t in due.items()}
         words = self._words(next(iter(due.values())) if len(due) == 1 else None)
         detail = f"{words}, {len(due)} {'part' if len(due) == 1 else 'parts'}"
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)

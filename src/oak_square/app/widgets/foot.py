@@ -22,7 +22,7 @@ class Foot(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(30)
-        self._point, self._grid, self.words = QLabel(self), QLabel(self), QLabel(self)
+        self._point, self._grid, self.centre, self.words = (QLabel(self) for _ in range(4))
         self._point.setMinimumWidth(180)
         self._point.setToolTip("Where the pointer is on the model or the ground, in world coordinates")
         self._grid.setToolTip("The distance between two lines of the ground grid")
@@ -33,11 +33,13 @@ class Foot(QWidget):
         line.addWidget(self.unit)
         line.addWidget(self._grid)
         line.addWidget(self._point)
+        self.centre.setToolTip("What stays in place while what is tried moves all else about it")
+        line.addWidget(self.centre)
         # Long words give way; they never widen the window.
         self.words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         line.addWidget(self.words, 1)
-        for label in (self._point, self._grid, self.words):
+        for label in (self._point, self._grid, self.centre, self.words):
             label.setProperty("role", "soft")
         self.bar = QProgressBar(self)
         self.bar.setFixedWidth(170)
@@ -64,6 +66,11 @@ class Foot(QWidget):
     def show_grid(self, spacing: float, unit: Shown) -> None:
         """Show the grid's spacing, metres."""
         self._grid.setText(f"grid {unit.mark(spacing)}")
+
+    def show_centre(self, words: str) -> None:
+        """Say what stays in place; empty where nothing is turned or sized."""
+        self.centre.setText(f"stays: {words}" if words else "")
+        self.centre.setVisible(bool(words))
 
     def show_progress(self, progress: tuple[str, int, int] | None) -> None:
         """Show what is under way, asset by asset, once it takes longer than a moment; or nothing."""
