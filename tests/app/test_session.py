@@ -95,7 +95,7 @@ def test_every_deed_is_an_entry_in_words(opened, qtbot):
     opened.keep_draft()
     opened.try_step(step(do="place", ground=True))
     opened.drop_draft()
-    opened.include("milepost.glb", False)
+    opened.include(("milepost.glb",), False)
     opened.open_step(0)
     opened.drop_draft()
     opened.remove_step(0)
@@ -121,10 +121,10 @@ def test_every_deed_is_an_entry_in_words(opened, qtbot):
 
 def test_left_out_assets_neither_count_nor_go(opened, qtbot):
     before = opened.findings_left("bake")
-    opened.include("narrowboat.glb", False)
+    opened.include(("narrowboat.glb",), False)
     assert opened.findings_left("bake") == before - 1
     assert "narrowboat.glb" not in opened.included()
-    opened.include("narrowboat.glb", True)
+    opened.include(("narrowboat.glb",), True)
     assert opened.findings_left("bake") == before
 
 

@@ -119,7 +119,7 @@ def test_a_sheet_is_opened_changed_and_saved_with_its_comments(hand, lock, tmp_p
     hand.window.open_paths([copy])
     hand.settle()
     assert len(hand.window.strip.cards) == 10
-    assert hand.window.title.words.startswith("Fenwick Lock, first delivery")
+    assert hand.window.title.words.endswith("Fenwick Lock, first delivery")
     assert all(hand.window.ruler.note(s) == "all true" for s in ("size", "turn", "pivot", "bake", "place"))
     # The windlass was made in inches after all; one step less besides.
     hand.click(hand.window.strip.cards[2])

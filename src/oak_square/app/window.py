@@ -24,6 +24,7 @@ from oak_square.app.facts.cards import cards
 from oak_square.app.facts.effects import effect_rows, loss_lines
 from oak_square.app.facts.findings import finding_groups, having, likeliest
 from oak_square.app.facts.scopes import aim_change, scope_shown
+from oak_square.app.facts.titles import title_of
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
@@ -165,6 +166,10 @@ class Window(QMainWindow):
         for key, instrument in (("1", "pick"), ("5", "dividers")):
             action(self, f"Take up {instrument}", key, partial(self.desk.take_up, instrument))
 
+    def _frame(self, everything: bool) -> None:
+        """Frame what is selected, or all, in the view in front."""
+        self.views.frame(everything, self.session.lead)
+
     def _swap_views(self, view: str) -> None:
         self._show_view("bench" if self.views.view == view else view)
 
@@ -203,6 +208,9 @@ class Window(QMainWindow):
         self.batch.selection_wished.connect(self.desk.select)
         self.sort.arrangement_wished.connect(self._soon)
         self.batch.inclusion_wished.connect(session.include)
+        self.batch.out_wished.connect(session.take_out)
+        self.batch.frame_wished.connect(self._frame)
+        self.hierarchy.frame_wished.connect(self._frame)
         self.hierarchy.nodes_wished.connect(lambda nodes: session.select(session.selection, nodes))
         self.bench.picked.connect(self._pick)
         self.bench.missed.connect(lambda: session.select(session.selection))
@@ -409,14 +417,10 @@ class Window(QMainWindow):
         since = QElapsedTimer()
         since.start()
         session = self.session
-        total = len(session.rows)
-        name = session.document.sheet.title or (session.paths[0].resolve().name if session.paths else "Oak Square")
-        left_out = len(session.document.left_out)
-        words = f"{total} {'asset' if total == 1 else 'assets'}" + (f", {left_out} left out" if left_out else "")
-        words += "" if session.is_saved else ", not saved"
-        if session.to_read:
-            words = f"reading, {total - session.to_read} of {total}" if total else "looking for models"
-        self.title.show_title(name, words if total or session.to_read else "nothing open yet")
+        title = title_of(session)
+        self.title.show_title(title.batch, title.detail)
+        self.setWindowTitle(title.whole)
+        self.setWindowModified(not session.is_saved)
         self.ruler.show_stages(session.stage, stage_notes(session))
         self.batch.show_rows(
             arranged(asset_rows(session, self.filter.text()), self.sort.arrangement), session.selection

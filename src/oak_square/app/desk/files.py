@@ -53,7 +53,12 @@ class FileMenu(QObject):
                 ("Save the prep sheet as…", "Ctrl+Shift+S", self._save_as),
                 ("Name the prep sheet…", "F2", self._ask_title),
             ),
-            (("Size book…", "Ctrl+B", self.edit_book), ("Recheck the files", "F5", session.recheck)),
+            (
+                ("Size book…", "Ctrl+B", self.edit_book),
+                ("Recheck the files", "F5", session.recheck),
+                ("Leave what is selected out, or take it in", "Ctrl+T", self.turn_inclusion),
+                ("Close the batch", "Ctrl+W", self.close_batch),
+            ),
         ):
             for text, key, work in words:
                 self.menu.addAction(action(owner, text, key, work))
@@ -91,6 +96,16 @@ class FileMenu(QObject):
             self._session.save_sheet(path)
         except OSError as error:
             self._session.said.emit(f"{path}: can't be written: {error.strerror}")
+
+    def turn_inclusion(self) -> None:
+        """Leave what is selected out of the delivery; or take it in, where all of it is left out."""
+        session = self._session
+        session.include(session.selection, all(f in session.document.left_out for f in session.selection))
+
+    def close_batch(self) -> None:
+        """Close what is open; what is not saved is asked about first."""
+        if self._session.is_saved or self.may_leave():
+            self._session.close_batch()
 
     def may_leave(self) -> bool:
         """Ask what is to become of a sheet that is not saved; tell whether the window may go."""

@@ -71,6 +71,7 @@ class EffectView(QWidget):
         self.table.setModel(self._rows)
         self.table.horizontalHeader().hide()
         self.table.verticalHeader().hide()
+        self.table.setTabKeyNavigation(False)
         self.table.verticalHeader().setDefaultSectionSize(_ROW)
         self.table.setShowGrid(False)
         self.table.setWordWrap(True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Iterable
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -85,6 +86,8 @@ class OpenBatch(QObject):
         self.opened.emit(paths)
 
     def _take_found(self, paths: list[Path], found: list[Found], why: str | None) -> None:
+        if self._finding == 0 or not set(paths) <= set(self.paths):
+            return  # the batch was closed meanwhile
         self._finding -= 1
         known = {self._homes.get(file) for file in self.rows}
         new = [f for f in found if f.home not in known]
@@ -130,8 +133,9 @@ class OpenBatch(QObject):
 
     def _take_read(self, source: Source, result: ReadResult) -> None:
         asset, error, findings, digest, also = result
-        if source.file not in self.rows:
-            return  # reading was stopped
+        row = self.rows.get(source.file)
+        if row is None or row.source.path != source.path:
+            return  # reading was stopped, or it was taken out
         self._unread.discard(source.file)
         self.watch.watch_also(source, also)
         self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings, digest=digest)
@@ -139,6 +143,30 @@ class OpenBatch(QObject):
             self._fresh.append(asset)
         if not self._gathering.isActive():
             self._gathering.start()
+
+    def take_out(self, files: Iterable[str]) -> None:
+        """Take files out of the batch; on the disk they stay, and opened again they are back."""
+        out = [f for f in files if f in self.rows]
+        for file in out:
+            del self.rows[file]
+            self._homes.pop(file, None)
+            self.outcomes.pop(file, None)
+            self._unread.discard(file)
+            self._owed.discard(file)
+        self._fresh = [a for a in self._fresh if a.file in self.rows]
+        self.watch.let_go(out)
+        self.batch_changed.emit()
+        what = out[0] if len(out) == 1 else f"{len(out)} files"
+        self.said.emit(f"Taken out of the batch: {what}; open it again to have it back")
+
+    def close_batch(self) -> None:
+        """Close all files; nothing is open from then on."""
+        self.worker.stop_reading()
+        self.watch.forget_all()
+        for known in (self.rows, self.paths, self.outcomes, self._unread, self._owed, self._fresh, self._homes):
+            known.clear()
+        self._finding = 0
+        self.batch_changed.emit()
 
     def stop_reading(self) -> None:
         """Read no more files; those that are not read leave the batch."""

@@ -60,6 +60,12 @@ class OpenSheet(OpenBatch):
             return document.sheet == Sheet() and not document.measures
         return self._on_disk.get(document.path) == (document.sheet, document.measures)
 
+    def close_batch(self) -> None:
+        """Close the batch and its sheet, and forget what can be undone."""
+        super().close_batch()
+        self._on_disk.clear()
+        self._set(History(now=Document()))
+
     # What the sheet's numbers mean
 
     def set_deliver(self, deliver: Deliver) -> None:

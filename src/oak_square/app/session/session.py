@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -131,6 +131,25 @@ class Session(OpenSheet):
         if (files, nodes) != (self.selection, self.nodes):
             self.selection, self.nodes = files, nodes
             self.selection_changed.emit()
+
+    def take_out(self, files: Iterable[str]) -> None:
+        """Take files out of the batch; what others make of them is worked out anew."""
+        super().take_out(files)
+        left = tuple(f for f in self.selection if f in self.rows)
+        self.select(left)
+        if not left:
+            self._select_first()
+        self._took_hold()
+
+    def close_batch(self) -> None:
+        """Close the batch and its sheet; a delivery that is under way keeps them open."""
+        if self.delivering:
+            self.said.emit("A delivery is under way: cancel it first, or wait for its end")
+            return
+        self.select(())
+        self.chosen_measure = None
+        super().close_batch()
+        self.enter_stage("receive")
 
     def enter_stage(self, stage: str) -> None:
         """Go to a stage; a draft stays as it is."""
@@ -295,10 +314,14 @@ class Session(OpenSheet):
         label = f"{'Pause' if steps[index].paused else 'Take up'} {steps[index].title()}"
         self._do(label, self.document.with_sheet(sheet))
 
-    def include(self, file: str, wanted: bool) -> None:
-        """Take an asset into the delivery, or leave it out."""
-        left_out = self.document.left_out - {file} if wanted else self.document.left_out | {file}
-        self._do(f"{'Take in' if wanted else 'Leave out'} {file}", replace(self.document, left_out=left_out))
+    def include(self, files: Sequence[str], wanted: bool) -> None:
+        """Take assets into the delivery, or leave them out."""
+        if not files:
+            self.said.emit("Nothing is selected")
+            return
+        left_out = self.document.left_out - set(files) if wanted else self.document.left_out | set(files)
+        what = files[0] if len(files) == 1 else f"{len(files)} assets"
+        self._do(f"{'Take in' if wanted else 'Leave out'} {what}", replace(self.document, left_out=left_out))
 
     # Measurements
 
@@ -378,7 +401,7 @@ class Session(OpenSheet):
     def _take_outcomes(self, request: int, outcomes: tuple[Outcome, ...]) -> None:
         if request != self._request:
             return
-        for outcome in outcomes:
+        for outcome in (o for o in outcomes if o.file in self.rows):
             self.outcomes[outcome.file] = outcome
             self._owed.discard(outcome.file)
         self.outcomes_changed.emit()

@@ -37,6 +37,7 @@ class SourceWatch(QObject):
         self._later.timeout.connect(self._watch)
         self._waiting: dict[str, None] = {}
         self._aside = ThreadPoolExecutor(1, thread_name_prefix="oak-watch")
+        self._let_go: set[str] = set()  # known still, so that a look at their folder does not find them anew
         self._looking = self._again = self._closed = False
         self._seen.connect(self._take)
 
@@ -45,6 +46,7 @@ class SourceWatch(QObject):
         self._paths += paths
         for source, stamp in sources:
             self._stamps[source.file] = source, stamp
+            self._let_go.discard(source.file)
             self._waiting |= dict.fromkeys((str(source.path), str(source.path.parent)))
         self._later.start()
 
@@ -59,6 +61,18 @@ class SourceWatch(QObject):
         """Watch these no more."""
         for file in files:
             self._stamps.pop(file, None)
+
+    def let_go(self, files: Iterable[str]) -> None:
+        """Tell no news of these any more; they are not found anew by a look."""
+        self._let_go |= set(files)
+
+    def forget_all(self) -> None:
+        """Watch nothing; what is being looked at is told of no more."""
+        for known in (self._stamps, self._also, self._paths, self._waiting, self._let_go):
+            known.clear()
+        if self._watcher is not None:
+            self._watcher.deleteLater()
+            self._watcher = None
 
     def _watch(self) -> None:
         if self._watcher is None:
@@ -93,8 +107,12 @@ class SourceWatch(QObject):
         self._looking = False
         # What was read anew or forgotten meanwhile is as it was found then.
         is_same = {f for f, known in watched.sources.items() if self._stamps.get(f) == known}
+        is_same -= self._let_go
         gone = [f for f in news.gone if f in is_same]
-        changed = [c for c in news.changed if c[0].file in is_same or c[0].file not in self._stamps]
+        # Of folders that were closed meanwhile, nothing is new.
+        fresh = () if watched.paths != tuple(self._paths) else news.changed
+        changed = [c for c in news.changed if c[0].file in is_same]
+        changed += [c for c in fresh if c[0].file not in self._stamps]
         for file in gone:
             self._stamps[file] = (self._stamps[file][0], None)
         self.add([], changed)

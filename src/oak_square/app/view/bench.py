@@ -24,6 +24,7 @@ from oak_square.app.view.camera import Camera, framed
 from oak_square.app.view.measure_marks import draw_aim, draw_measures
 from oak_square.app.view.overlay import Lens, draw_facts
 from oak_square.app.view.renderer import Renderer
+from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import Box
 from oak_square.core.shown_units import Shown
@@ -34,7 +35,6 @@ _AROUND = tuple((6 * dx, 6 * dy) for dx in (-1, 0, 1) for dy in (-1, 0, 1) if dx
 _STILL_MS, _EMPTY_MS = 160, 700
 _CLICK_PIXELS = 4
 _GRID_PIXELS = 46  # wanted between two lines
-_TWICE_MS = 600
 # Outside these, as a share of the picture, a model that changed size is framed anew.
 _SMALLEST, _LARGEST = 0.30, 1.25
 
@@ -309,7 +309,7 @@ class Bench(QWidget):
             Qt.Key.Key_Down: (0, -25),
         }
         if key == Qt.Key.Key_Space:
-            twice = self._since_frame.isValid() and self._since_frame.elapsed() < _TWICE_MS
+            twice = self._since_frame.isValid() and self._since_frame.elapsed() < TWICE_MS
             self.frame_all() if twice else self.frame()
             self._since_frame.restart()
         elif key in steps:

@@ -23,6 +23,7 @@ from oak_square.app.view.lineup_marks import (
 )
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.view.sprites import Sprites, SpriteWish
+from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.shown_units import Shown
 
@@ -32,7 +33,6 @@ _STILL_MS = 90
 _CLICK_PIXELS = 4
 _MOST_LABELS = 60  # looked at for room; a window holds fewer
 _RANGE_FROM = 14.0  # pixels that an asset is tall before its range can be told
-_TWICE_MS = 600
 _EDGE = 92.0  # pixels at the left that the heights and the staff take
 _BELOW, _ABOVE = 62.0 + 15 * LANES, 60.0
 _OUT, _IN_PIXELS = 0.25, 5e6  # of the whole row's scale; pixels a unit
@@ -342,7 +342,7 @@ class LineUp(QWidget):
         key = event.key()
         files = [i.file for i in self.items if i.file != FIGURE]
         if key == Qt.Key.Key_Space:
-            twice = self._since_frame.isValid() and self._since_frame.elapsed() < _TWICE_MS
+            twice = self._since_frame.isValid() and self._since_frame.elapsed() < TWICE_MS
             if twice or self.lead is None:
                 self.frame_all()
             else:

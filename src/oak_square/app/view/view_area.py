@@ -149,6 +149,19 @@ class ViewArea(QWidget):
         self.title.setText(title)
         self._lay_over()
 
+    def frame(self, everything: bool, lead: str | None) -> None:
+        """Frame what is selected, or all, in the view in front."""
+        if self.view == "line-up" and lead is not None and not everything:
+            self.lineup.row.frame_file(lead)
+        elif self.view == "line-up":
+            self.lineup.row.frame_all()
+        elif self.view == "before-after" and self.compare is not None:
+            self.compare.frame()
+        elif everything:
+            self.bench.frame_all()
+        else:
+            self.bench.frame()
+
     def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
         """Turn the camera of the view in front."""
         target = self.compare if self.view == "before-after" and self.compare is not None else self.bench

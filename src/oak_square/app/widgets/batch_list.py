@@ -16,10 +16,11 @@ from PySide6.QtCore import (
     Qt,
     Signal,
 )
-from PySide6.QtGui import QFontMetrics, QImage, QMouseEvent, QPainter, QPen
-from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+from PySide6.QtGui import QContextMenuEvent, QFontMetrics, QImage, QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtWidgets import QListView, QMenu, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from oak_square.app.facts.batch import AssetRow
+from oak_square.app.widgets.entry_keys import Framing
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
 
@@ -173,7 +174,9 @@ class BatchList(QListView):
     """Shows rows; wishes for selections and for what is taken in."""
 
     selection_wished = Signal(tuple)  # files, the last one leading
-    inclusion_wished = Signal(str, bool)
+    inclusion_wished = Signal(tuple, bool)
+    out_wished = Signal(tuple)  # files to take out of the batch
+    frame_wished = Signal(bool)  # everything, or what is selected
 
     def __init__(self, thumbnail: Callable[[str], QImage | None], parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -184,7 +187,9 @@ class BatchList(QListView):
         self._rows = _Rows(self)
         self.setModel(self._rows)
         painter = _Painter(thumbnail, self)
-        painter.tick_wished.connect(self.inclusion_wished)
+        painter.tick_wished.connect(lambda file, wanted: self.inclusion_wished.emit((file,), wanted))
+        self._framing = Framing(self)
+        self._framing.wished.connect(self.frame_wished)
         self.setItemDelegate(painter)
         self.selectionModel().selectionChanged.connect(self._tell)
         self._showing = False
@@ -216,12 +221,34 @@ class BatchList(QListView):
         """Return the index of a file's row."""
         return self._rows.index([r.file for r in self._rows.rows].index(file))
 
-    def _tell(self) -> None:
-        if self._showing:
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Delete takes the selected out of the batch; all else walks the list."""
+        if event.key() == Qt.Key.Key_Delete and (chosen := self._chosen()):
+            self.out_wished.emit(chosen)
+        else:
+            super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Offer what can be done with the selected assets."""
+        chosen = self._chosen()
+        if not chosen:
             return
+        out = {r.file for r in self._rows.rows if not r.included}
+        menu = QMenu(self)
+        all_out = set(chosen) <= out
+        word = "Take into the delivery" if all_out else "Leave out of the delivery"
+        menu.addAction(f"{word}\tCtrl+T", lambda: self.inclusion_wished.emit(chosen, all_out))
+        menu.addAction("Take out of the batch\tDel", lambda: self.out_wished.emit(chosen))
+        menu.exec(event.globalPos())
+
+    def _tell(self) -> None:
+        if not self._showing:
+            self.selection_wished.emit(self._chosen())
+
+    def _chosen(self) -> tuple[str, ...]:
         chosen = [self._rows.rows[i.row()].file for i in sorted(self.selectionModel().selectedIndexes())]
         chosen = [f for f in chosen if f]
         lead = self.currentIndex()
         if lead.isValid() and (name := self._rows.rows[lead.row()].file) in chosen:
             chosen = [f for f in chosen if f != name] + [name]
-        self.selection_wished.emit(tuple(chosen))
+        return tuple(chosen)

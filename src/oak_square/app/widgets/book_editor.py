@@ -59,6 +59,7 @@ class BookEditor(QDialog):
         self.table.setAccessibleName("Size book")
         self.table.setHorizontalHeaderLabels(list(_HEADINGS))
         self.table.verticalHeader().hide()
+        self.table.setTabKeyNavigation(False)
         header = self.table.horizontalHeader()
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
         for k in range(len(COLUMNS)):

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtCore import QElapsedTimer, QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QLineEdit, QWidget
 
-__all__ = ["FilterEdit", "SheetUndo"]
+__all__ = ["TWICE_MS", "FilterEdit", "Framing", "SheetUndo"]
+
+
+TWICE_MS = 600
+"""Two presses of Space within so long are one that frames all."""
 
 
 class SheetUndo(QObject):
@@ -21,6 +25,28 @@ class SheetUndo(QObject):
             event.ignore()
             return True
         return False
+
+
+class Framing(QObject):
+    """Takes Space in a list as it is taken in the views: it frames what is selected, twice all."""
+
+    wished = Signal(bool)  # everything, or what is selected
+
+    def __init__(self, of: QWidget) -> None:
+        super().__init__(of)
+        self._since = QElapsedTimer()
+        of.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Take the key before the list makes a selection of it."""
+        if event.type() != QEvent.Type.KeyPress or not isinstance(event, QKeyEvent):
+            return False
+        if event.key() != Qt.Key.Key_Space or event.modifiers() != Qt.KeyboardModifier.NoModifier:
+            return False
+        twice = self._since.isValid() and self._since.elapsed() < TWICE_MS
+        self._since.restart()
+        self.wished.emit(twice)
+        return True
 
 
 class FilterEdit(QLineEdit):

@@ -122,6 +122,7 @@ def quiet_table(name: str, headings: Sequence[str], parent: QWidget) -> QTableWi
     table.setAccessibleName(name)
     table.setHorizontalHeaderLabels(list(headings))
     table.verticalHeader().hide()
+    table.setTabKeyNavigation(False)
     table.setShowGrid(False)
     table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
     header = table.horizontalHeader()

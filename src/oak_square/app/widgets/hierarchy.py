@@ -10,6 +10,7 @@ from PySide6.QtCore import QAbstractItemModel, QModelIndex, QPersistentModelInde
 from PySide6.QtWidgets import QLabel, QTreeView, QVBoxLayout, QWidget
 
 from oak_square.app.facts.stages import box_words
+from oak_square.app.widgets.entry_keys import Framing
 from oak_square.core.boxes import node_box, tree_box
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
@@ -74,6 +75,7 @@ class _Nodes(QAbstractItemModel):
 class Hierarchy(QWidget):
     """Shows the nodes of one asset; wishes for some to be picked."""
 
+    frame_wished = Signal(bool)  # everything, or what is picked
     nodes_wished = Signal(tuple)  # their positions, the leading one last
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -88,6 +90,8 @@ class Hierarchy(QWidget):
         self.tree.setUniformRowHeights(True)
         self.tree.setSelectionMode(QTreeView.SelectionMode.ExtendedSelection)
         self.tree.setToolTip("Click a part or group to pick it; with Ctrl or Shift, several")
+        self._framing = Framing(self.tree)
+        self._framing.wished.connect(self.frame_wished)
         self._nodes = _Nodes(self.tree)
         self.tree.setModel(self._nodes)
         self.tree.selectionModel().selectionChanged.connect(self._tell)
