@@ -16,6 +16,7 @@ from typing import Annotated, Any
 import numpy as np
 import typer
 
+from oak_square.core.counting import counted
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, did_you_mean, one_line
 from oak_square.core.findings import LEVELS
 from oak_square.core.lengths import format_size
@@ -65,7 +66,7 @@ def main() -> None:
         _say(error.format_message())
         code = 2
     except ChoiceTrouble as error:
-        _say(str(error))
+        _say(f"{error}{error.options}")
         code = 2
     except KeyboardInterrupt as error:
         _say("stopped")
@@ -308,7 +309,7 @@ def prep_command(
         raise typer.Exit(_code_of(error)) from error
     except Unrecorded as error:
         _print_delivery(error.manifest, dry_run)
-        _say(f"{out}: {error}")
+        _say(f"{out}: {error}{error.options}")
         raise typer.Exit(3) from error
     for warning in manifest["warnings"]:
         _say(f"{sheet}: {warning}")
@@ -362,7 +363,7 @@ def sheet_command(
 def sheet_check_command(sheet: SheetFile) -> None:
     """Validate a prep sheet."""
     loaded, _ = load_sheet(sheet)
-    _print(f"{one_line(str(sheet))}: {len(loaded.steps)} steps, all well formed")
+    _print(f"{one_line(str(sheet))}: {counted(len(loaded.steps), 'step')}, all well formed")
 
 
 @app.command("formats")

@@ -155,7 +155,7 @@ def test_no_choice_that_is_offered_makes_an_invalid_or_a_silent_step(hand, batch
     in_hierarchy(hand, "hull", "stern")
     hand.stage(stage)
     said = []
-    hand.session.said.connect(said.append)
+    hand.session.failed.connect(said.append)
     scope = hand.window.panel.scope
     if stage in ("size", "turn"):
         front(hand, stage, "factor" if stage == "size" else "by")

@@ -256,7 +256,7 @@ def test_the_batch_list_selects_several_and_leads_with_the_last(qtbot):
     assert wished[-1] == ("b", "c", "a")
     tick = tick_rect(batch.visualRect(batch.place_of("b"))).center().toPoint()
     qtbot.mouseClick(batch.viewport(), Qt.MouseButton.LeftButton, pos=tick)
-    assert ticks == [("b", False)]
+    assert ticks == [(("b",), False)]
     qtbot.keyClick(batch, Qt.Key.Key_Down)
     assert len(wished[-1]) == 1
     assert "Size: to fix" in batch.place_of("a").data(Qt.ItemDataRole.ToolTipRole)

@@ -130,7 +130,7 @@ def test_left_out_assets_neither_count_nor_go(opened, qtbot):
 
 def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
     said = []
-    opened.said.connect(said.append)
+    opened.failed.connect(said.append)
     monkeypatch.setattr(worker, "evaluate", lambda *_: 1 / 0)
     opened.try_step(step(do="bake"))
     qtbot.waitUntil(lambda: bool(said), timeout=5_000)

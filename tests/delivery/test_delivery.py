@@ -143,7 +143,7 @@ def test_outputs_that_differ_in_case_only_are_refused(models, tmp_path):
 def test_nothing_is_overwritten_unasked(models, tmp_path):
     out = tmp_path / "out"
     run(models, out)
-    with pytest.raises(BadUsage, match="give --replace"):
+    with pytest.raises(BadUsage, match="exists"):
         run(models, out)
     run(models, out, GROUND, replace=True)
     assert prove(out)[0].trouble is None

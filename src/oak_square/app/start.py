@@ -76,7 +76,7 @@ class Faults(QObject):
 def watch_faults(window: Window, log: Path) -> Faults:
     """Let faults of ours in slots be told of in `window`, which then shows what it showed."""
     faults = Faults(log, window)
-    faults.happened.connect(window.session.said)
+    faults.happened.connect(window.session.failed)
     faults.happened.connect(lambda _: window.refresh())
     sys.excepthook = faults.take
     return faults

@@ -41,9 +41,11 @@ from oak_square.app.widgets.entry_keys import FilterEdit, SheetUndo
 from oak_square.app.widgets.foot import Foot
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
+from oak_square.app.widgets.said_log import SaidLog
 from oak_square.app.widgets.sort_menu import SortButton, arranged
 from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
+from oak_square.app.widgets.tab_order import next_in_order
 from oak_square.app.widgets.title import TitleButton
 from oak_square.core.findings import STAGES
 from oak_square.sheet import Deliver
@@ -85,6 +87,7 @@ class Window(QMainWindow):
         self.foot = Foot(self)
         self.panel = PanelColumn(self)
         self.strip = Strip(self)
+        self.said_log = SaidLog(self)
         self.files = FileMenu(session, self)
         self.sort = SortButton(self)
         self.desk = SizeDesk(session, self.views, self.hierarchy, self.size_body, self)
@@ -116,7 +119,7 @@ class Window(QMainWindow):
         self.filter.setPlaceholderText("filter by name…")
         self.filter.setToolTip("Show only the assets whose path holds these letters (Ctrl+F)")
         self.filter.setAccessibleName("Filter the batch")
-        bar = QWidget(left)
+        bar = self.filter_bar = QWidget(left)
         bar.setObjectName("filter-bar")
         bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         above = QHBoxLayout(bar)
@@ -166,6 +169,12 @@ class Window(QMainWindow):
         for key, instrument in (("1", "pick"), ("5", "dividers")):
             action(self, f"Take up {instrument}", key, partial(self.desk.take_up, instrument))
 
+    def _show_log(self) -> None:
+        """Show all that was said; what went wrong counts as read then."""
+        self.said_log.show_lines(self.foot.log)
+        self.foot.take_as_read()
+        self.said_log.show()
+
     def _frame(self, everything: bool) -> None:
         """Frame what is selected, or all, in the view in front."""
         self.views.frame(everything, self.session.lead)
@@ -203,6 +212,8 @@ class Window(QMainWindow):
         for news in (session.batch_changed, session.outcomes_changed):
             news.connect(self._by_and_by)
         session.said.connect(self.foot.say)
+        session.failed.connect(self.foot.fail)
+        self.files.log_wished.connect(self._show_log)
         self.foot.stop_wished.connect(session.stop_reading)
         self.ruler.stage_wished.connect(session.enter_stage)
         self.batch.selection_wished.connect(self.desk.select)
@@ -369,6 +380,17 @@ class Window(QMainWindow):
     def open_paths(self, paths: list[Path]) -> None:
         """Add models to the batch, or take a prep sheet in."""
         self.files.open_paths(paths)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Let Tab go the way the work goes."""
+        left = (self.title, self.ruler, self.filter_bar, self.batch, self.hierarchy)
+        regions = (*left, self.views, self.foot, self.panel, self.strip)
+        to = next_in_order(regions, QApplication.focusWidget(), forward=forward)
+        if to is None:
+            return False
+        to.setFocus(Qt.FocusReason.TabFocusReason if forward else Qt.FocusReason.BacktabFocusReason)
+        self.panel.bring_in_sight(to)
+        return True
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Folders and files may be dropped anywhere."""

@@ -12,6 +12,7 @@ OakSquareError
     ├── BadBook         a size book that says something impossible
     ├── BadReference    a step that names an asset the batch has not, or that hangs on itself
     └── BadUsage        a command that can't be carried out as asked
+        └── Occupied    a place to deliver into where something stands already
 """
 
 from __future__ import annotations
@@ -34,9 +35,11 @@ __all__ = [
     "DataTrouble",
     "Failed",
     "OakSquareError",
+    "Occupied",
     "Refused",
     "did_you_mean",
     "one_line",
+    "os_words",
 ]
 
 
@@ -52,7 +55,12 @@ def did_you_mean(word: str, known: Iterable[str]) -> str:
 
 
 class OakSquareError(Exception):
-    """Anything the product says to its user in place of doing what was asked."""
+    """Anything the product says to its user in place of doing what was asked.
+
+    `options` says how options of the command get round it; it follows the text where a command is at hand.
+    """
+
+    options = ""
 
 
 class DataTrouble(OakSquareError):
@@ -127,3 +135,15 @@ class BadReference(ChoiceTrouble):
 
 class BadUsage(ChoiceTrouble):
     """A command that can't be carried out as asked; nothing was written."""
+
+
+class Occupied(BadUsage):
+    """A place to deliver into where something stands already."""
+
+    options = "; give --replace or --resume, or another folder"
+
+
+def os_words(error: OSError) -> str:
+    """Return what the system refuses, in words, with the file it is about."""
+    why = error.strerror or str(error)
+    return one_line(f"{error.filename}: {why}" if error.filename else why)

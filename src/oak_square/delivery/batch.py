@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 
-from oak_square.core.errors import BadUsage, one_line
+from oak_square.core.errors import BadUsage, Occupied, one_line
 from oak_square.formats import FORMATS, Format, format_of
 
 __all__ = [
@@ -199,7 +199,7 @@ def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same",
     if not may_exist:
         for name in ["delivery.json", *names.values()]:
             if os.path.lexists(out / name):
-                raise BadUsage(f"{one_line(str(out / name))}: exists; give --replace or --resume, or another folder")
+                raise Occupied(f"{one_line(str(out / name))}: exists")
 
 
 def _check_names(names: dict[Source, str], out: Path) -> None:

@@ -70,8 +70,10 @@ class Stopped(KeyboardInterrupt):
 class Unrecorded(OakSquareError):
     """A run whose manifest could not be written: `manifest` is what it would say."""
 
+    options = ", --resume goes on"
+
     def __init__(self, manifest: dict[str, Any], why: str) -> None:
-        super().__init__(one_line(f"{MANIFEST} can't be written: {why}; what was delivered stands, --resume goes on"))
+        super().__init__(one_line(f"{MANIFEST} can't be written: {why}; what was delivered stands"))
         self.manifest = manifest
 
 

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from oak_square.core.counting import counted
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
 from oak_square.core.motion import same_matrix, squared
@@ -77,7 +78,7 @@ def _lost(asset: Asset, target: Format) -> list[tuple[str, str]]:
     if "pivots" not in target.makes and any(_has_pivot(asset, i) for i in range(len(asset.nodes))):
         found.append(("pivots", "the pivots of its parts"))
     if "names" not in target.makes and len(parts) > 1:
-        found.append(("names", f"the names of its {len(parts)} parts"))
+        found.append(("names", f"the names of its {counted(len(parts), 'part')}"))
     if "normals" in source.holds and "normals" not in target.makes and any(m.normals is not None for m in asset.meshes):
         found.append(("normals", "its normals"))
     if "texture-coordinates" in asset.carries and "texture coordinates" not in target.makes:

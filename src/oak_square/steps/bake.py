@@ -6,6 +6,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from oak_square.core.counting import counted
 from oak_square.core.geometry import is_mirror
 from oak_square.core.motion import baked
 from oak_square.core.placement import turn_degrees
@@ -38,7 +39,7 @@ class BakeStep(Step):
         return Effect(
             asset=result,
             changed=True,
-            detail=f"{' and '.join(self.what)} baked on {len(unclean) - len(kept)} of {len(chosen)} nodes",
+            detail=f"{' and '.join(self.what)} baked on {len(unclean) - len(kept)} of {counted(len(chosen), 'node')}",
             warnings=_consequences(asset, unclean, self.what),
         )
 

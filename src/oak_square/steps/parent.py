@@ -6,6 +6,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from oak_square.core.counting import counted
 from oak_square.core.errors import Failed, Refused, did_you_mean
 from oak_square.core.motion import rehung
 from oak_square.core.scene import Asset
@@ -50,7 +51,7 @@ class ParentStep(Step):
         if hidden is not None:
             raise Refused(f"'{asset.nodes[hidden].name}' and '{self.to}' are not in the same scene")
         where = "no node" if self.to is None else f"'{self.to}'"
-        detail = f"{len(due)} {'node hangs' if len(due) == 1 else 'nodes hang'} from {where}"
+        detail = f"{counted(len(due), 'node hangs', 'nodes hang')} from {where}"
         return Effect(asset=rehung(asset, dict.fromkeys(due, target)), changed=True, detail=detail)
 
     def _target(self, asset: Asset) -> int | None:

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from oak_square.core.boxes import Box, asset_box, node_box, tree_box
+from oak_square.core.counting import counted
 from oak_square.core.errors import Failed
 from oak_square.core.frames import translation
 from oak_square.core.lengths import format_length
@@ -160,7 +161,7 @@ class PivotStep(Step):
         if not moved and not turned:
             why = "they have no geometry, so no box" if empty == len(chosen) else "their pivots are there already"
             return Effect(asset=asset, changed=False, detail=why)
-        words = [f"{moved} of {len(chosen)} pivots moved, up to {format_length(furthest)}"] if moved else []
+        words = [f"{moved} of {counted(len(chosen), 'pivot')} moved, up to {format_length(furthest)}"] if moved else []
         words += [f"axes of {turned} turned"] if turned else []
         warnings = (f"{empty} without geometry stay where they are",) if empty else ()
         opened = self._open(asset, chosen)

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from oak_square.core.boxes import Box, asset_box, tree_box
+from oak_square.core.counting import counted
 from oak_square.core.errors import Refused
 from oak_square.core.frames import translation
 from oak_square.core.lengths import format_length
@@ -109,7 +110,7 @@ class PlaceStep(Step):
         if not motions:
             why = "they stand there already" if chosen else NO_SUCH_NODE
             return Effect(asset=asset, changed=False, detail=why)
-        detail = f"{len(motions)} {'part' if len(motions) == 1 else 'parts'} moved, up to {format_length(furthest)}"
+        detail = f"{counted(len(motions), 'part')} moved, up to {format_length(furthest)}"
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
     def _own_point(self, box: Box, pivot: Array, usual: str, setting: Setting) -> Array:

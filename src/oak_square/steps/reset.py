@@ -6,6 +6,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from oak_square.core.counting import counted
 from oak_square.core.motion import reset
 from oak_square.core.scene import Asset
 from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
@@ -29,7 +30,7 @@ class ResetStep(Step):
         if not unclean:
             why = "those channels are clean already" if chosen else NO_SUCH_NODE
             return Effect(asset=asset, changed=False, detail=why)
-        detail = f"{' and '.join(self.what)} reset on {len(unclean)} of {len(chosen)} nodes"
+        detail = f"{' and '.join(self.what)} reset on {len(unclean)} of {counted(len(chosen), 'node')}"
         moved = sorted({asset.nodes[j].name for i in unclean for j in asset.below(i) if j not in unclean})
         warnings = (f"moved along: {', '.join(moved[:3])}{'…' if len(moved) > 3 else ''}",) if moved else ()
         result = reset(asset, frozenset(self.what), frozenset(unclean))

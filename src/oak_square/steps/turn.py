@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
+from oak_square.core.counting import counted
 from oak_square.core.frames import Reading, on_one_line
 from oak_square.core.motion import carry, carry_all
 from oak_square.core.placement import turn_degrees_of
@@ -112,7 +113,7 @@ class TurnStep(Step):
             return Effect(asset=asset, changed=False, detail=self._nothing())
         motions = {i: _turned_about(t, centre_point(asset, i, self.centre, setting)) for i, t in due.items()}
         words = self._words(next(iter(due.values())) if len(due) == 1 else None)
-        detail = f"{words}, {len(due)} {'part' if len(due) == 1 else 'parts'}"
+        detail = f"{words}, {counted(len(due), 'part')}"
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
     def _turn(self, asset: Asset, node: int | None, setting: Setting) -> Array:

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Qt
+from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
 from oak_square.app.desk.book_desk import BookDesk
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.book_editor import BookEditor
+from oak_square.core.counting import counted
 from oak_square.core.errors import OakSquareError
-from oak_square.formats import FORMATS
+from oak_square.formats import FORMATS, format_of
 
 __all__ = ["FileMenu", "action"]
 
@@ -30,13 +32,10 @@ def action(owner: QWidget, text: str, key: str, work: Callable[[], object]) -> Q
     return made
 
 
-def _counted(count: int, word: str) -> str:
-    """Return a number of things in words; empty for none."""
-    return f"{count} {word}{'' if count == 1 else 's'}" if count else ""
-
-
 class FileMenu(QObject):
     """Opens models and sheets, saves sheets; what goes wrong is one line, said by the session."""
+
+    log_wished = Signal()
 
     def __init__(self, session: Session, owner: QWidget) -> None:
         super().__init__(owner)
@@ -58,6 +57,7 @@ class FileMenu(QObject):
                 ("Recheck the files", "F5", session.recheck),
                 ("Leave what is selected out, or take it in", "Ctrl+T", self.turn_inclusion),
                 ("Close the batch", "Ctrl+W", self.close_batch),
+                ("What was said…", "F8", self.log_wished.emit),
             ),
         ):
             for text, key, work in words:
@@ -72,30 +72,38 @@ class FileMenu(QObject):
             item.setText(f"{word}: {entries[0][0]}" if entries else word)
 
     def open_paths(self, paths: list[Path]) -> None:
-        """Open models, folders and prep sheets."""
-        sheets = [p for p in paths if p.suffix in {".yaml", ".yml"}]
-        for sheet in sheets:
-            self.open_sheet(sheet)
-        models = [p for p in paths if p not in sheets]
+        """Open models, folders, prep sheets and size books; what is none of them is refused, the rest is opened."""
+        models = []
+        for path in paths:
+            suffix = path.suffix.lower()
+            if suffix in {".yaml", ".yml"}:
+                self.open_sheet(path)
+            elif suffix == ".csv":
+                self._told(partial(self._session.shelf.open, path))
+            elif path.is_file() and format_of(path) is None:
+                self._session.failed.emit(f"{path.name}: is no model, prep sheet or size book, so it is not opened")
+            else:
+                models.append(path)
+        if models:
+            self._told(partial(self._session.open_paths, models))
+
+    def _told(self, work: Callable[[], object]) -> None:
+        """Do something; what goes wrong with it is said."""
         try:
-            if models:
-                self._session.open_paths(models)
+            work()
         except OakSquareError as error:
-            self._session.said.emit(str(error))
+            self._session.failed.emit(str(error))
 
     def open_sheet(self, path: Path) -> None:
         """Take a sheet in."""
-        try:
-            self._session.open_sheet(path)
-        except OakSquareError as error:
-            self._session.said.emit(str(error))
+        self._told(partial(self._session.open_sheet, path))
 
     def save_sheet(self, path: Path) -> None:
         """Write the sheet."""
         try:
             self._session.save_sheet(path)
         except OSError as error:
-            self._session.said.emit(f"{path}: can't be written: {error.strerror}")
+            self._session.failed.emit(f"{path}: can't be written: {error.strerror}")
 
     def turn_inclusion(self) -> None:
         """Leave what is selected out of the delivery; or take it in, where all of it is left out."""
@@ -118,11 +126,11 @@ class FileMenu(QObject):
     def ask_unsaved(self) -> str:
         """Return `save`, `leave` or `stay`."""
         steps, measures = len(self._session.document.sheet.steps), len(self._session.document.measures)
-        there = [_counted(steps, "step"), _counted(measures, "measurement")]
+        there = [counted(n, word) for n, word in ((steps, "step"), (measures, "measurement")) if n]
         box = QMessageBox(self._owner)
         box.setWindowTitle("Oak Square")
         box.setIcon(QMessageBox.Icon.Question)
-        box.setText(f"The prep sheet is not saved: {' and '.join(w for w in there if w) or 'its settings'}.")
+        box.setText(f"The prep sheet is not saved: {' and '.join(there) or 'its settings'}.")
         save = box.addButton("Save…" if self._session.sheet_path is None else "Save", QMessageBox.ButtonRole.AcceptRole)
         leave = box.addButton("Leave it", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)

@@ -72,7 +72,7 @@ class Playing(QObject):
             motion = one_motion(received, prepared)
         except DataTrouble as error:
             self._timer.stop()
-            self._session.said.emit(str(error))
+            self._session.failed.emit(str(error))
             return picture, facts
         worlds = pose(received, clip, at_s)
         weights = {t.node: sampled(t, at_s) for t in clip.morphing}

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oak_square.app.session.state import State
+from oak_square.core.counting import counted
 from oak_square.steps import Step
 
 __all__ = ["Card", "cards"]
@@ -49,7 +50,7 @@ def _card(session: State, step: Step, number: int, kind: str) -> Card:
             applied += own.outcome == "applied"
             refused += own.outcome == "refused"
             warned += bool(own.warnings)
-    count = f"{len(covering)} {'asset' if len(covering) == 1 else 'assets'}"
+    count = counted(len(covering), "asset")
     # A check changes nothing, and a step behind the one that is open is not run now: they say what they are for.
     did = count if not ran or step.do == "check" or applied == len(covering) else f"{applied} of {count}"
     detail = f"{refused} refused" if refused else f"{failed} of {count} fail" if failed else did

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from oak_square.app.session.remedies import can_settle
 from oak_square.app.session.state import State
+from oak_square.core.counting import counted
 from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
 from oak_square.core.plausible import likelier_up
 
@@ -82,7 +83,9 @@ def finding_groups(session: State) -> tuple[list[FindingGroup], str]:
             ),
         )  # fmt: skip
     grave = sum(g.level != "note" for g in groups)
-    words = "Nothing left to fix or check." if not grave else f"{grave} kinds of trouble left, gravest first."
+    words = (
+        "Nothing left to fix or check." if not grave else f"{counted(grave, 'kind')} of trouble left, gravest first."
+    )
     return groups, words if session.rows else "Open a folder of models to begin."
 
 

@@ -9,6 +9,7 @@ from typing import Any
 
 from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, target_words, with_nodes
 from oak_square.app.session.state import State
+from oak_square.core.counting import counted
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step, globs_for
 
@@ -115,7 +116,7 @@ def _met(assets: int, parts: int, groups: int) -> str:
 
 
 def _bold(count: int, word: str) -> str:
-    return f"<b>{count} {word}{'' if count == 1 else 's'}</b>"
+    return f"<b>{counted(count, word)}</b>"
 
 
 def _targets(stage: str, draft: Step | None, scope: Scope) -> dict[str, tuple[str, str]]:

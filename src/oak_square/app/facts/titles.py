@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oak_square.app.session.state import State
+from oak_square.core.counting import counted
 
 __all__ = ["Title", "title_of"]
 
@@ -27,7 +28,7 @@ def title_of(session: State) -> Title:
         words = [f"reading, {total - session.to_read} of {total}" if total else "looking for models"]
     else:
         out = f", {len(document.left_out)} left out" if document.left_out else ""
-        words = [f"{total} {'asset' if total == 1 else 'assets'}{out}" if total else "nothing open yet"]
+        words = [f"{counted(total, 'asset')}{out}" if total else "nothing open yet"]
     words += [] if session.is_saved else ["not saved"]
     words += [sheet] if sheet else []
     named = " · ".join(w for w in (batch, sheet) if w)

@@ -57,6 +57,7 @@ class PanelColumn(QWidget):
         outer.setSpacing(8)
         self.area = area = QScrollArea(self)
         area.setWidgetResizable(True)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         inner = QWidget(area)
         area.setWidget(inner)
@@ -116,6 +117,12 @@ class PanelColumn(QWidget):
         line.addWidget(self.drop)
         column.addLayout(line)
         return foot
+
+    def bring_in_sight(self, widget: QWidget) -> None:
+        """Scroll to a widget of the form, if it is one."""
+        inner = self.area.widget()
+        if inner is not None and inner.isAncestorOf(widget):
+            self.area.ensureWidgetVisible(widget)
 
     def unreadable(self) -> str:
         """Return why something that is typed here can't be read; empty where all can."""

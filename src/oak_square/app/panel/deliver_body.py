@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
@@ -24,7 +23,9 @@ from PySide6.QtWidgets import (
 
 from oak_square.app.panel.body import Body
 from oak_square.app.widgets.fields import Advice, column, labelled, quiet_table, section, soft
+from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour
+from oak_square.core.counting import counted
 from oak_square.core.lengths import UNIT_WORDS, format_length
 from oak_square.formats import FORMATS
 from oak_square.sheet import Deliver
@@ -78,7 +79,7 @@ class DeliverBody(Body):
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.table.itemSelectionChanged.connect(self._look)
         rows.addWidget(self.table, 1)
-        self._started = 0.0
+        self._pace = Pace()
 
     def _make_target(self, rows: QVBoxLayout) -> None:
         """Make the fields of what is written, and where."""
@@ -154,12 +155,12 @@ class DeliverBody(Body):
 
     def show_ready(self, included: int, steps: int, folder: Path, *, tried: bool = False) -> None:
         """Say what would be delivered, and offer a folder when none is named; `tried`: a draft is open."""
-        assets = "1 asset" if included == 1 else f"{included} assets"
-        through = "1 step" if steps == 1 else f"{steps} steps"
         wanted = self.format.currentData()
         form = "each in the format it came in" if wanted == "same" else f"all as {FORMATS[wanted].title}"
         open_ = " The step that is being tried is not delivered until you keep it." if tried else ""
-        self.summary.setText(f"{assets} through {through}, {form}. Sources are never touched.{open_}")
+        self.summary.setText(
+            f"{counted(included, 'asset')} through {counted(steps, 'step')}, {form}. Sources are never touched.{open_}"
+        )
         if not self.folder.text():
             self.folder.setText(str(folder))
         self.run.setEnabled(included > 0 and not self._progress.isVisible())
@@ -167,16 +168,14 @@ class DeliverBody(Body):
     def show_running(self, done: int, total: int, entry: Mapping[str, Any] | None) -> None:
         """Show how far the run is, how long it still takes, and what came of the asset just done."""
         if not self._progress.isVisible():
-            self._started = time.monotonic()
+            self._pace = Pace()
             self.outcome.hide()
             self.table.setRowCount(0)
         self._progress.show()
         self.run.setEnabled(False)
         self.bar.setRange(0, max(1, total))
         self.bar.setValue(done)
-        left = (time.monotonic() - self._started) / done * (total - done) if done else 0.0
-        rest = f", {left:.0f} s left" if left >= 1 else ""
-        self.bar.setFormat(f"{done} of {total}{rest}")
+        self.bar.setFormat(f"{done} of {total}{self._pace.words(done, total)}")
         if entry is not None:
             self._add(entry)
 

@@ -12,6 +12,7 @@ from oak_square.app.facts.findings import FindingGroup
 from oak_square.app.panel.body import Body
 from oak_square.app.widgets.fields import column, rule, soft
 from oak_square.app.widgets.marks import draw_mark
+from oak_square.core.counting import counted
 
 __all__ = ["ReceiveBody"]
 
@@ -74,7 +75,7 @@ class _Group(QFrame):
     def show_group(self, group: FindingGroup) -> None:
         """Say how many have it, and of whom it speaks."""
         count = len(group.files)
-        self._title.setText(f"<b>{count}</b> {'asset' if count == 1 else 'assets'}: {group.title}")
+        self._title.setText(f"<b>{count}</b> {counted(count, 'asset').split()[1]}: {group.title}")
         self._example.setText(group.example)
 
 
@@ -91,6 +92,7 @@ class ReceiveBody(Body):
         self.summary = soft("", self)
         rows.addWidget(self.summary)
         self._area = QScrollArea(self)
+        self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._area.setWidgetResizable(True)
         self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         rows.addWidget(self._area, 1)

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from oak_square.core.counting import counted
 from oak_square.core.errors import ChoiceTrouble
 from oak_square.core.size_book import SizeBook
 from oak_square.delivery import find_book, load_book
@@ -19,6 +20,7 @@ class BookShelf(QObject):
 
     opened = Signal(object, object, bool)  # book, its file, whether it came with what was opened
     said = Signal(str)  # a line for the foot of the window
+    failed = Signal(str)  # one that tells what went wrong
 
     def find(self, paths: list[Path]) -> None:
         """Take the size book that lies in an opened folder along, and say so."""
@@ -27,7 +29,7 @@ class BookShelf(QObject):
             try:
                 self.open(there, quietly=True)
             except ChoiceTrouble as error:
-                self.said.emit(str(error))
+                self.failed.emit(str(error))
 
     def open(self, path: Path, *, quietly: bool = False) -> None:
         """Open the size book in a file.
@@ -39,8 +41,7 @@ class BookShelf(QObject):
         """
         book = load_book(path)
         self.opened.emit(book, path, quietly)
-        count = len(book.entries)
-        self.said.emit(f"Size book {path.name}: {count} {'entry' if count == 1 else 'entries'}")
+        self.said.emit(f"Size book {path.name}: {counted(len(book.entries), 'entry', 'entries')}")
 
     def save(self, book: SizeBook, path: Path) -> None:
         """Write a size book.

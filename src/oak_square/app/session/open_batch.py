@@ -13,6 +13,7 @@ from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.source_watch import SourceWatch
 from oak_square.app.session.stamps import Found
 from oak_square.app.session.worker import ReadResult, Worker
+from oak_square.core.counting import counted
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.scene import Asset
 from oak_square.delivery import Source, told_apart
@@ -27,6 +28,7 @@ class OpenBatch(QObject):
 
     batch_changed = Signal()  # rows were added or read
     said = Signal(str)  # a line for the foot of the window
+    failed = Signal(str)  # one that tells what went wrong, and stays until it is read
     opened = Signal(list)  # paths
     freshly_read = Signal()
 
@@ -50,7 +52,7 @@ class OpenBatch(QObject):
         self.worker.read.connect(self._take_read)
         self.worker.found.connect(self._take_found)
         self.worker.said.connect(self.said)
-        self.worker.broke.connect(self.said)
+        self.worker.broke.connect(self.failed)
 
     def take_fresh(self) -> list[Asset]:
         """Return what was read since this was last asked."""
@@ -100,7 +102,7 @@ class OpenBatch(QObject):
         self.worker.read_sources(fresh)
         self.batch_changed.emit()
         if why is not None or (paths and not fresh):
-            self.said.emit(why or "No models there that are not open already")
+            (self.said.emit if why is None else self.failed.emit)(why or "No models there that are not open already")
 
     def recheck(self) -> None:
         """Look whether files have changed, gone or come since they were read; the sheet stays."""
@@ -178,4 +180,4 @@ class OpenBatch(QObject):
         self.watch.forget(unread)
         self._unread.clear()
         self.batch_changed.emit()
-        self.said.emit(f"Stopped reading; {len(unread)} files were not read")
+        self.said.emit(f"Stopped reading; {counted(len(unread), 'file was', 'files were')} not read")

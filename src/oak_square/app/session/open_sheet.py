@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from oak_square.app.session.book_shelf import BookShelf
 from oak_square.app.session.document import Document, History
 from oak_square.app.session.open_batch import OpenBatch
+from oak_square.core.counting import counted
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_length
 from oak_square.core.measuring import Measure
@@ -34,6 +35,7 @@ class OpenSheet(OpenBatch):
         self._on_disk: dict[Path, tuple[Sheet, tuple[Measure, ...]]] = {}
         self.shelf = BookShelf(self)
         self.shelf.said.connect(self.said)
+        self.shelf.failed.connect(self.failed)
         self.shelf.opened.connect(lambda book, path, quietly: self.set_book(book, path, quietly=quietly))
         self.opened.connect(self._find_book)
 
@@ -91,10 +93,12 @@ class OpenSheet(OpenBatch):
             metres = parse_length(length, bare=self.unit.bare)
             fresh = Deliver.model_validate({**deliver.model_dump(), "module": self.unit.as_typed(length)})
         except (BadLength, ValueError) as error:
-            self.said.emit(str(error).splitlines()[-1] if isinstance(error, BadLength) else f"'{length}' is no module")
+            self.failed.emit(
+                str(error).splitlines()[-1] if isinstance(error, BadLength) else f"'{length}' is no module"
+            )
             return
         if self.document.sheet.speaks_in_modules() and deliver.module is not None and deliver.module != fresh.module:
-            self.said.emit(f"Steps are written in modules of {deliver.module}: another length would size them anew")
+            self.failed.emit(f"Steps are written in modules of {deliver.module}: another length would size them anew")
             return
         self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
         sheet = self.document.sheet.model_copy(update={"deliver": fresh})
@@ -136,7 +140,7 @@ class OpenSheet(OpenBatch):
         )
         self._on_disk[path] = sheet, measures
         self._do(f"Open {path.name}", document)
-        self.said.emit(f"Opened {path.name}: {len(sheet.steps)} steps")
+        self.said.emit(f"Opened {path.name}: {counted(len(sheet.steps), 'step')}")
 
     def sheet_words(self) -> str:
         """Return the kept steps as a sheet file says them, what was typed before kept as it was."""

@@ -144,7 +144,7 @@ class Session(OpenSheet):
     def close_batch(self) -> None:
         """Close the batch and its sheet; a delivery that is under way keeps them open."""
         if self.delivering:
-            self.said.emit("A delivery is under way: cancel it first, or wait for its end")
+            self.failed.emit("A delivery is under way: cancel it first, or wait for its end")
             return
         self.select(())
         self.chosen_measure = None
@@ -163,12 +163,12 @@ class Session(OpenSheet):
             return
         document = replace(self.document, draft=step)
         if document.tried.without_module() is not None:
-            self.said.emit("'mod' needs a module length: set the module first, at the foot of the view")
+            self.failed.emit("'mod' needs a module length: set the module first, at the foot of the view")
             return
         try:
             check_references(document.tried, list(self.rows))
         except BadReference as error:
-            self.said.emit(str(error))
+            self.failed.emit(str(error))
         else:
             self._do(f"Try {step.title()}", document, gesture=gesture)
 
@@ -233,7 +233,7 @@ class Session(OpenSheet):
         try:
             step = kind.model_validate(words)
         except ValueError:
-            self.said.emit(f"Not a step yet: {in_words(kind, words)}")
+            self.failed.emit(f"Not a step yet: {in_words(kind, words)}")
         else:
             self.try_step(step, gesture=gesture)
 

@@ -21,7 +21,7 @@ from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.stamps import Found, Stamp, stamp_of
-from oak_square.core.errors import OakSquareError
+from oak_square.core.errors import OakSquareError, Occupied, os_words
 from oak_square.core.findings import Finding
 from oak_square.core.picks import is_known, topology
 from oak_square.core.scene import Asset, Mesh
@@ -254,8 +254,12 @@ class Worker(QObject):
             manifest = deliver(
                 run, self.progressed.emit, self._cancel.is_set, self.said.emit, abandoned=lambda: self._closed
             )
-        except (OakSquareError, OSError) as error:
+        except Occupied as error:
+            self.delivered.emit(None, f"{error}; choose another folder, or let it replace an earlier delivery")
+        except OakSquareError as error:
             self.delivered.emit(None, str(error))
+        except OSError as error:
+            self.delivered.emit(None, os_words(error))
         else:
             self.delivered.emit(manifest, None)
 

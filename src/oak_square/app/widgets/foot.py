@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QElapsedTimer, Qt, QTimer, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QSizePolicy, QWidget
+from datetime import datetime
 
+from PySide6.QtCore import QElapsedTimer, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QProgressBar, QPushButton, QSizePolicy, QWidget
+
+from oak_square.app.widgets.marks import draw_mark
+from oak_square.app.widgets.pace import Pace
+from oak_square.app.widgets.theme import colour, font
 from oak_square.app.widgets.unit_menu import UnitButton
 from oak_square.core.shown_units import Shown
 
@@ -12,6 +18,7 @@ __all__ = ["Foot"]
 
 _SAID_MS = 6000
 _MOMENT_S = 0.4
+_MOST_NOTED = 200
 
 
 class Foot(QWidget):
@@ -22,7 +29,9 @@ class Foot(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(30)
-        self._point, self._grid, self.centre, self.words = (QLabel(self) for _ in range(4))
+        self._point, self._grid, self.centre = (QLabel(self) for _ in range(3))
+        self.words = _Said(self)
+        self.words.clicked.connect(self.take_as_read)
         self._point.setMinimumWidth(180)
         self._point.setToolTip("Where the pointer is on the model or the ground, in world coordinates")
         self._grid.setToolTip("The distance between two lines of the ground grid")
@@ -35,11 +44,8 @@ class Foot(QWidget):
         line.addWidget(self._point)
         self.centre.setToolTip("What stays in place while what is tried moves all else about it")
         line.addWidget(self.centre)
-        # Long words give way; they never widen the window.
-        self.words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         line.addWidget(self.words, 1)
-        for label in (self._point, self._grid, self.centre, self.words):
+        for label in (self._point, self._grid, self.centre):
             label.setProperty("role", "soft")
         self.bar = QProgressBar(self)
         self.bar.setFixedWidth(170)
@@ -51,9 +57,13 @@ class Foot(QWidget):
         line.addWidget(self.stop)
         self.bar.hide()
         self.stop.hide()
+        self.log: list[tuple[str, str, bool]] = []
+        """What was said: when, what, and whether it tells what went wrong."""
+        self.unread = 0
+        self._pace = Pace()
         self._since = QElapsedTimer()
         self._timer = QTimer(self, singleShot=True, interval=_SAID_MS)
-        self._timer.timeout.connect(self.words.clear)
+        self._timer.timeout.connect(self.take_as_read)
 
     def show_point(self, point: object, unit: Shown) -> None:
         """Show a world point, shape (3,) metres, or none."""
@@ -82,16 +92,73 @@ class Foot(QWidget):
         word, done, total = progress
         if not self._since.isValid():
             self._since.start()
+            self._pace = Pace()
         elapsed = self._since.elapsed() / 1000
         self.bar.setVisible(elapsed > _MOMENT_S)
         self.stop.setVisible(elapsed > _MOMENT_S and word == "reading")
-        left = elapsed / done * (total - done) if done else 0.0
         self.bar.setRange(0, total)
         self.bar.setValue(done)
-        self.bar.setFormat(f"{word} {done} of {total}" + (f", {left:.0f} s left" if left >= 1 else ""))
+        self.bar.setFormat(f"{word} {done} of {total}{self._pace.words(done, total)}")
 
     def say(self, text: str) -> None:
-        """Show a line for a while."""
-        self.words.setText(text)
-        self.words.setToolTip(text)
-        self._timer.start()
+        """Show a line for a while; behind one that went wrong and is not read yet, it is only noted."""
+        self.log.append((datetime.now().strftime("%H:%M:%S"), text, False))
+        del self.log[:-_MOST_NOTED]
+        if not self.unread:
+            self._show(text)
+            self._timer.start()
+
+    def fail(self, text: str) -> None:
+        """Show what went wrong until it is read."""
+        self.log.append((datetime.now().strftime("%H:%M:%S"), text, True))
+        del self.log[:-_MOST_NOTED]
+        self.unread += 1
+        self._timer.stop()
+        self._show(text)
+
+    def take_as_read(self) -> None:
+        """Let go of what went wrong."""
+        self.unread = 0
+        self._timer.stop()
+        self._show("")
+
+    def _show(self, text: str) -> None:
+        more = f"  (and {self.unread - 1} more)" if self.unread > 1 else ""
+        self.words.show_words(text + more, failed=bool(self.unread))
+
+
+class _Said(QAbstractButton):
+    """The line itself: words that give way to the left, with a mark before them when something went wrong."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        # Long words give way; they never widen the window.
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.setMinimumWidth(40)
+        self._failed = False
+
+    def show_words(self, text: str, *, failed: bool) -> None:
+        self.setText(text)
+        self._failed = failed
+        hint = "Click to take it as read; F8 shows all that was said" if failed else "F8 shows all that was said"
+        self.setToolTip(f"{text}\n{hint}" if text else "")
+        self.setAccessibleName(text)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus if failed else Qt.FocusPolicy.NoFocus)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        room = QRectF(self.rect())
+        metrics = QFontMetrics(font(12))
+        left = 16 if self._failed else 0
+        shown = metrics.elidedText(self.text(), Qt.TextElideMode.ElideRight, int(room.width()) - left)
+        if self._failed:
+            x = room.right() - metrics.horizontalAdvance(shown) - left
+            draw_mark(painter, QRectF(x, room.center().y() - 4.5, 9, 9), "fix")
+        painter.setFont(font(12))
+        painter.setPen(colour("fix" if self._failed else "ink-soft"))
+        painter.drawText(room, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, shown)
+        if self.hasFocus():
+            painter.setPen(colour("oak-deep"))
+            painter.drawRect(room.adjusted(0.5, 3.5, -0.5, -3.5))

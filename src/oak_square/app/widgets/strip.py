@@ -131,6 +131,7 @@ class Strip(QWidget):
         self.setFixedHeight(76)
         self._area = QScrollArea(self)
         self._area.setWidgetResizable(True)
+        self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._area.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._area.setObjectName("strip")
         inner = QWidget()

@@ -8,6 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QWidget
 
+from oak_square.core.counting import ordinal
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import UNIT_WORDS, as_written, parse_length
 from oak_square.core.shown_units import DENOMINATORS, Shown
@@ -60,7 +61,7 @@ class UnitButton(QPushButton):
         menu.addAction("every…").triggered.connect(self._ask_grid)
         menu.addSeparator()
         for count in (2, 4, 5, 8, 10, 12):
-            menu.addAction(f"every {count}th a major one").triggered.connect(
+            menu.addAction(f"every {ordinal(count)} a major one").triggered.connect(
                 lambda _=False, n=count: self.unit_wished.emit(replace(self._shown, majors=n))
             )
 

@@ -1,0 +1,53 @@
+"""The order in which Tab goes through the window: the order of work, whenever the widgets were made."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QWidget
+
+__all__ = ["next_in_order"]
+
+_SAME_LINE = 8  # pixels; what starts no further below stands on the same line
+
+
+def next_in_order(regions: Sequence[QWidget], present: QWidget | None, *, forward: bool) -> QWidget | None:
+    """Return where Tab leads from `present`: through each region line by line, then to the next, round and round.
+
+    None where there is nowhere to go.
+    """
+    order = [w for region in regions for w in _in_region(region)]
+    if not order:
+        return None
+    at = next((order.index(w) for w in _with_parents(present) if w in order), None)
+    if at is None:
+        return order[0 if forward else -1]
+    return order[(at + (1 if forward else -1)) % len(order)]
+
+
+def _in_region(region: QWidget) -> list[QWidget]:
+    found = [w for w in (region, *region.findChildren(QWidget)) if _takes_tab(w)]
+    places = {w: w.mapTo(region, QPoint(0, 0)) if w is not region else QPoint(0, 0) for w in found}
+    found.sort(key=lambda w: (places[w].y(), places[w].x()))
+    lines: list[list[QWidget]] = []
+    for widget in found:
+        if lines and places[widget].y() - places[lines[-1][0]].y() <= _SAME_LINE:
+            lines[-1].append(widget)
+        else:
+            lines.append([widget])
+    return [w for line in lines for w in sorted(line, key=lambda w: places[w].x())]
+
+
+def _takes_tab(widget: QWidget) -> bool:
+    policy = widget.focusPolicy()
+    takes = bool(policy.value & Qt.FocusPolicy.TabFocus.value)
+    return takes and widget.focusProxy() is None and widget.isVisible() and widget.isEnabled()
+
+
+def _with_parents(widget: QWidget | None) -> list[QWidget]:
+    found = []
+    while widget is not None:
+        found.append(widget)
+        widget = widget.parentWidget()
+    return found

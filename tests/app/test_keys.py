@@ -1,0 +1,133 @@
+"""Everything by key: Tab goes the way the work goes, focus can be seen wherever it is, and lists know the keys."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QImage
+from PySide6.QtWidgets import QApplication, QWidget
+
+from oak_square.core.findings import STAGES
+from oak_square.demo import BATCH
+
+
+def picture(widget: QWidget) -> np.ndarray:
+    image = widget.grab().toImage().convertToFormat(QImage.Format.Format_RGBA8888)
+    return np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine()).copy()
+
+
+def walk(hand, most=200):
+    """Press Tab until it comes round; return what had the focus."""
+    hand.window.filter.setFocus()
+    first, found = hand.window.filter, []
+    for _ in range(most):
+        found.append(QApplication.focusWidget())
+        hand.qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_Tab)
+        if QApplication.focusWidget() is first:
+            return found
+    raise AssertionError("Tab does not come round")
+
+
+def region(hand, widget):
+    window = hand.window
+    for k, home in enumerate(
+        (window.filter_bar, window.batch, window.hierarchy, window.views, window.foot, window.panel, window.strip,
+         window.title, window.ruler)
+    ):  # fmt: skip
+        if home is widget or home.isAncestorOf(widget):
+            return k
+    raise AssertionError(f"{widget} is nowhere")
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_tab_goes_the_way_the_work_goes_and_the_focus_is_seen(hand, batch, stage):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    hand.stage(stage)
+    if hand.window.panel.every.isVisible():
+        hand.click(hand.window.panel.every.open)
+    seen = walk(hand)
+    regions = [region(hand, w) for w in seen]
+    assert regions == sorted(regions)
+    assert set(regions) >= {0, 1, 2, 3, 4, 5, 7, 8}
+    # Within the panel, from top to bottom.
+    tall = [w for w in seen if region(hand, w) == 5]
+    inner = hand.window.panel.area.widget()
+    tops = [w.mapTo(inner, w.rect().topLeft()).y() for w in tall if inner.isAncestorOf(w)]
+    assert all(b >= a - 8 for a, b in pairwise(tops))
+    # Wherever the focus is, it makes a difference that can be seen.
+    for widget in seen:
+        if widget is hand.window.bench:
+            continue  # drawn by its own test: a picture is slow
+        hand.window.setFocus()
+        widget.clearFocus()
+        QApplication.processEvents()
+        without = picture(widget)
+        widget.setFocus(Qt.FocusReason.TabFocusReason)
+        QApplication.processEvents()
+        assert widget.hasFocus()
+        assert (picture(widget) != without).any(), f"{widget} {widget.accessibleName()}: the focus can't be seen"
+
+
+def test_space_in_the_lists_frames_as_in_the_views(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    bench = hand.window.bench
+    far = bench.camera.distance
+    for widget in (hand.window.batch, hand.window.hierarchy.tree):
+        bench.camera = bench.camera.zoomed(0.2, 10, 10, bench.width(), bench.height())
+        widget.setFocus()
+        selected = hand.session.selection
+        hand.key(Qt.Key.Key_Space)
+        assert bench.camera.distance == pytest.approx(far, rel=0.05)
+        assert hand.session.selection == selected
+        hand.qtbot.wait(700)
+
+
+def drop(hand, *paths):
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
+    event = QDropEvent(
+        QPointF(600, 400), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
+    hand.window.dropEvent(event)
+    hand.settle()
+
+
+def test_what_is_dropped_is_opened_as_what_it_is_and_a_note_is_refused_in_words(hand, batch, tmp_path):
+    book = tmp_path / "sizes.csv"
+    book.write_text((BATCH / "size_book.csv").read_text())
+    note = tmp_path / "read me.txt"
+    note.write_text("turn the hut round\n")
+    drop(hand, batch, book, note)
+    assert len(hand.session.rows) == 6
+    assert hand.session.document.book_path == book
+    assert hand.window.foot.words.text() == "read me.txt: is no model, prep sheet or size book, so it is not opened"
+    wrong = tmp_path / "wrong.csv"
+    wrong.write_text("this,is\nno,book\n")
+    drop(hand, wrong)
+    assert "wrong.csv" in hand.window.foot.words.text()
+    assert hand.session.document.book_path == book
+
+
+def test_what_went_wrong_stays_until_it_is_read_and_can_be_read_again(hand, batch):
+    hand.open(batch)
+    foot = hand.window.foot
+    hand.session.failed.emit("the first thing that went wrong")
+    hand.session.said.emit("something else, said later")
+    foot._timer.setInterval(1)
+    hand.qtbot.wait(60)
+    assert foot.words.text() == "the first thing that went wrong"
+    hand.session.failed.emit("the second")
+    assert foot.words.text() == "the second  (and 1 more)"
+    hand.click(foot.words)
+    assert foot.words.text() == ""
+    hand.key(Qt.Key.Key_F8)
+    lines = [hand.window.said_log.list.item(k).text() for k in range(hand.window.said_log.list.count())]
+    assert [line[11:] for line in lines[-3:]] == [
+        "▲ the first thing that went wrong", "something else, said later", "▲ the second",
+    ]  # fmt: skip
+    hand.window.said_log.close()
