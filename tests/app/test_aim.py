@@ -250,3 +250,38 @@ def test_fields_read_what_is_aimed_at(hand, batch):
     typed(hand, body.extents["height"], "*2")
     after = hand.session.outcomes["gate_leaf.glb"].after.asset
     assert node_box(after, index).size[1] == pytest.approx(2 * tall)
+
+
+def test_up_and_front_turn_the_small_pictures_of_all_that_is_in_scope_while_one_chooses(hand, batch):
+    hand.open(batch)
+    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=20_000)
+    files = ("gate_leaf.glb", "milepost.glb")
+    of = hand.window.thumbnails.of
+    before = {f: of(f).copy() for f in hand.session.rows}
+    hand.pick(*files)
+    hand.stage("turn")
+    hand.click(hand.body("turn").up.buttons["-Y"])
+    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=20_000)
+    assert {f for f, image in before.items() if of(f) != image} == set(files)
+    hand.key(Qt.Key.Key_Escape)
+    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=20_000)
+    assert all(of(f) == image for f, image in before.items())
+
+
+def test_each_stage_lists_what_is_left_there_and_settles_it(hand, lock):
+    hand.open(lock)
+    for stage in ("size", "turn", "pivot", "bake", "place"):
+        hand.stage(stage)
+        listed = hand.window.panel.findings
+        wanted = {f.code for o in hand.session.outcomes.values() for f in o.findings if f.stage == stage}
+        assert {g.code for g in listed._shown} == wanted
+        assert wanted
+        assert listed.isVisible()
+    hand.stage("bake")
+    code = next(iter(hand.window.panel.findings.settles))
+    having = {f for f, o in hand.session.outcomes.items() if any(x.code == code for x in o.findings)}
+    hand.click(hand.window.panel.findings.settles[code])
+    assert not hand.window.panel.findings.isVisible()
+    assert {f for f in hand.session.assets if hand.session.document.draft.covers(f)} == having
+    hand.key(Qt.Key.Key_Return)
+    assert code not in {f.code for f_ in having for f in hand.session.outcomes[f_].findings}

@@ -22,7 +22,7 @@ from oak_square.app.desk.size_desk import SizeDesk
 from oak_square.app.facts.batch import asset_rows, stage_notes
 from oak_square.app.facts.cards import cards
 from oak_square.app.facts.effects import effect_rows, loss_lines
-from oak_square.app.facts.findings import finding_groups, having, likeliest
+from oak_square.app.facts.findings import finding_groups, having, likeliest, stage_findings
 from oak_square.app.facts.scopes import aim_change, scope_shown
 from oak_square.app.facts.titles import title_of
 from oak_square.app.panel import PanelColumn
@@ -248,8 +248,9 @@ class Window(QMainWindow):
         self.strip.pause_wished.connect(session.pause_step)
         self.strip.move_wished.connect(session.move_step)
         receive, deliver = self.receive_body, self.deliver_body
-        receive.settle_wished.connect(self._settle)
-        receive.show_wished.connect(lambda code: session.select(tuple(having(session, code))))
+        for listed in (receive, self.panel.findings):
+            listed.settle_wished.connect(self._settle)
+            listed.show_wished.connect(lambda code: session.select(tuple(having(session, code))))
         deliver.run_wished.connect(self._deliver)
         deliver.deliver_wished.connect(self._set_deliver)
         deliver.cancel_wished.connect(session.worker.cancel)
@@ -447,7 +448,7 @@ class Window(QMainWindow):
         self.batch.show_rows(
             arranged(asset_rows(session, self.filter.text()), self.sort.arrangement), session.selection
         )
-        self.thumbnails.want([(o.before.read, session.rows[f].digest) for f, o in session.outcomes.items()])
+        self.thumbnails.want([(o.after.read, session.rows[f].digest) for f, o in session.outcomes.items()])
         self.strip.show_cards(cards(session))
         self._show_panel()
         self.bench.calm = session.progress() is None
@@ -474,9 +475,11 @@ class Window(QMainWindow):
         if session.stage == "receive":
             groups, summary = finding_groups(session)
             self.receive_body.show_findings(groups, summary)
-        elif session.stage == "size":
+        elif session.own_draft is None:
+            self.panel.findings.show_groups(stage_findings(session))
+        if session.stage == "size":
             self.desk.show_form()
-        elif session.stage == "deliver":
+        if session.stage == "deliver":
             folder = default_delivery(session.paths)
             self.deliver_body.show_deliver(document.sheet.deliver)
             self.deliver_body.show_losses(loss_lines(session))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from oak_square.app.session.remedies import can_settle
@@ -10,7 +11,7 @@ from oak_square.core.counting import counted
 from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
 from oak_square.core.plausible import likelier_up
 
-__all__ = ["FindingGroup", "finding_groups", "having", "likeliest"]
+__all__ = ["FindingGroup", "finding_groups", "having", "likeliest", "stage_findings"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,16 +61,26 @@ def likeliest(session: State, code: str) -> dict[str, str]:
     return best
 
 
-def finding_groups(session: State) -> tuple[list[FindingGroup], str]:
-    """Return the findings that are left, gravest first, and a line that sums them up."""
+def stage_findings(session: State) -> list[FindingGroup]:
+    """Return the findings that are left at the stage that is looked at, gravest first."""
+    return _grouped(session, (session.stage,))
+
+
+def _grouped(session: State, stages: Sequence[str]) -> list[FindingGroup]:
     found: dict[str, dict[str, list[Finding]]] = {}
     for file, outcome in session.outcomes.items():
         if file not in session.document.left_out:
             for f in outcome.findings:
-                found.setdefault(f.code, {}).setdefault(file, []).append(f)
-    unreadable = {f: r.error for f, r in session.rows.items() if r.error is not None}
+                if f.stage in stages:
+                    found.setdefault(f.code, {}).setdefault(file, []).append(f)
     groups = [_group(session, code, by_file) for code, by_file in found.items()]
-    groups.sort(key=lambda g: (-LEVELS.index(g.level), STAGES.index(KINDS[g.code].stage)))
+    return sorted(groups, key=lambda g: (-LEVELS.index(g.level), STAGES.index(KINDS[g.code].stage)))
+
+
+def finding_groups(session: State) -> tuple[list[FindingGroup], str]:
+    """Return the findings that are left, gravest first, and a line that sums them up."""
+    groups = _grouped(session, STAGES)
+    unreadable = {f: r.error for f, r in session.rows.items() if r.error is not None}
     if unreadable:
         kind = KINDS["unreadable"]
         first = next(iter(unreadable))
@@ -94,8 +105,8 @@ def _group(session: State, code: str, by_file: dict[str, list[Finding]]) -> Find
     shown = session.lead if session.lead in by_file else next(iter(by_file))
     assert shown is not None
     own = by_file[shown]
-    what = "more parts" if own[0].part is not None else "more"
-    more = f" (and {len(own) - 1} {what})" if len(own) > 1 else ""
+    rest = counted(len(own) - 1, "more part") if own[0].part is not None else f"{len(own) - 1} more"
+    more = f" (and {rest})" if len(own) > 1 else ""
     return FindingGroup(
         code=code,
         level=kind.level,

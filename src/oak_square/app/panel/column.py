@@ -21,6 +21,7 @@ from oak_square.app.panel.place_body import PlaceBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.scope_row import ScopeRow
 from oak_square.app.panel.size_body import SizeBody
+from oak_square.app.panel.stage_findings import StageFindings
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.widgets.edits import fields_of, unreadable
 from oak_square.app.widgets.fields import Advice, soft
@@ -78,6 +79,8 @@ class PanelColumn(QWidget):
             rows.addWidget(body)
             body.words_wished.connect(lambda words: self.words_wished.emit(words, self._told))
             body.narrowing_changed.connect(self._show_narrowing)
+        self.findings = StageFindings(self)
+        rows.addWidget(self.findings)
         self.more = soft("", self)
         self.more.setToolTip("What the means above don't show; it stays as it is. Every field of it is below")
         self.more.hide()
@@ -160,6 +163,7 @@ class PanelColumn(QWidget):
         self.every.show_stage(stage, self._words, scope.said)
         self.scope.setVisible(not whole)
         self.effect.setVisible(not whole and own is not None)
+        self.findings.setVisible(not whole and own is None)
         if own is None:
             self.consequences.show_consequences(())
         self._has_draft = draft is not None
