@@ -54,6 +54,12 @@ class Hand:
             keys = Qt.KeyboardModifier.ControlModifier if k else Qt.KeyboardModifier.NoModifier
             self.click(self.window.batch.viewport(), room.center(), keys)
 
+    def pick_if_seen(self, *files: str) -> None:
+        """Click rows of the batch, brought to the front first where the columns share one place."""
+        self.window.frame.show_column("left")
+        self.pick(*files)
+        self.window.frame.show_column("right")
+
     def row(self, file: str):
         return next(r for r in self.window.batch.shown if r.file == file)
 

@@ -6,12 +6,14 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
-from PySide6.QtGui import QDropEvent, QImage
+from PySide6.QtCore import QMimeData, QPointF, QSize, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QGuiApplication, QImage
 from PySide6.QtWidgets import QApplication, QWidget
 
+from oak_square.app.widgets.frame import opening_size
 from oak_square.core.findings import STAGES
 from oak_square.demo import BATCH
+from oak_square.steps import STEPS
 
 
 def picture(widget: QWidget) -> np.ndarray:
@@ -131,3 +133,77 @@ def test_what_went_wrong_stays_until_it_is_read_and_can_be_read_again(hand, batc
         "▲ the first thing that went wrong", "something else, said later", "▲ the second",
     ]  # fmt: skip
     hand.window.said_log.close()
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 700), (853, 533)])
+@pytest.mark.parametrize("stage", STAGES)
+def test_all_of_it_can_be_reached_at_every_size(hand, batch, size, stage):
+    """The last size is what 1280 by 800 leaves at a scale of one and a half."""
+    hand.window.resize(*size)
+    hand.open(batch)
+    hand.pick_if_seen("gate_leaf.glb")
+    hand.stage(stage)
+    assert (hand.window.width(), hand.window.height()) == size
+    for column in ("right", "left"):
+        hand.window.frame.show_column(column)
+        QApplication.processEvents()
+        hand.window.ruler.setFocus()
+        for _ in range(120):
+            hand.qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_Tab)
+            widget = QApplication.focusWidget()
+            if widget is hand.window.ruler:
+                break
+            seen = widget.visibleRegion().boundingRect()
+            assert seen.width() >= min(widget.width(), 24), widget
+            assert seen.height() >= min(widget.height(), 14), (widget, widget.accessibleName())
+            left = widget.mapTo(hand.window, seen.topLeft())
+            assert hand.window.rect().contains(left)
+            if hand.window.panel.isAncestorOf(widget):
+                # Nothing of the panel is cut off at its right.
+                edge = widget.mapTo(hand.window.panel, widget.rect().topRight()).x()
+                assert edge <= hand.window.panel.width(), widget
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 700), (853, 533)])
+def test_keep_is_in_sight_however_long_the_form_is(hand, batch, size):
+    hand.window.resize(*size)
+    hand.open(batch)
+    hand.pick_if_seen("gate_leaf.glb")
+    tried = [{"do": "bake"}, {"do": "pivot"}, {"do": "place", "ground": True}, {"do": "size", "factor": 2}]
+    for words in tried:
+        stage = words["do"]
+        hand.stage(stage)
+        hand.session.try_step(STEPS[words["do"]].model_validate(words))
+        hand.settle()
+        keep = hand.window.panel.keep
+        assert keep.visibleRegion().boundingRect().size() == keep.size()
+        assert hand.window.rect().contains(keep.mapTo(hand.window, keep.rect().bottomRight()))
+        assert hand.window.panel.area.viewport().height() >= 100
+        hand.session.drop_draft()
+
+
+def test_the_window_opens_no_larger_than_the_screen(qapp, monkeypatch):
+    monkeypatch.setattr(QGuiApplication, "platformName", lambda: "xcb")
+    assert opening_size(QSize(1024, 700)) == QSize(1024, 700)
+    assert opening_size(QSize(1366, 728)) == QSize(1280, 728)
+    assert opening_size(QSize(3840, 2100)) == QSize(1280, 800)
+
+
+def test_the_columns_share_one_place_where_there_is_little_room(hand, batch):
+    hand.window.resize(1024, 700)
+    hand.open(batch)
+    frame = hand.window.frame
+    assert frame.is_folded
+    assert hand.window.panel.isVisible()
+    assert not hand.window.batch.isVisible()
+    hand.key(Qt.Key.Key_F6)
+    assert hand.window.batch.isVisible()
+    assert not hand.window.panel.isVisible()
+    hand.stage("pivot")
+    assert hand.window.panel.isVisible()
+    hand.key(Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    assert hand.window.filter.hasFocus()
+    hand.window.resize(1280, 800)
+    QApplication.processEvents()
+    assert hand.window.batch.isVisible()
+    assert hand.window.panel.isVisible()

@@ -314,7 +314,7 @@ def test_cards_tell_steps_apart(hand, batch):
 def test_consequences_are_in_sight_before_enter_with_their_assets(hand, lock, size):
     hand.window.resize(*size)
     hand.open(lock)
-    hand.pick("reed_clump.glb", "mooring_bollards.glb", "weather_vane.glb")
+    hand.pick_if_seen("reed_clump.glb", "mooring_bollards.glb", "weather_vane.glb")
     hand.stage("bake")
     hand.click(hand.window.panel.every.open)
     body = hand.body("bake")

@@ -9,10 +9,8 @@ from PySide6.QtCore import QElapsedTimer, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QHBoxLayout,
     QLineEdit,
     QMainWindow,
-    QSplitter,
     QVBoxLayout,
     QWidget,
 )
@@ -35,24 +33,25 @@ from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
 from oak_square.app.view.thumbnails import Thumbnails
 from oak_square.app.view.view_area import VIEWS, ViewArea
+from oak_square.app.widgets.batch_column import BatchColumn
 from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.edits import unreadable
 from oak_square.app.widgets.entry_keys import FilterEdit, SheetUndo
 from oak_square.app.widgets.foot import Foot
+from oak_square.app.widgets.frame import Frame, opening_size
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.said_log import SaidLog
 from oak_square.app.widgets.sort_menu import SortButton, arranged
 from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
-from oak_square.app.widgets.tab_order import next_in_order
+from oak_square.app.widgets.tab_order import bring_in_sight, next_in_order
 from oak_square.app.widgets.title import TitleButton
 from oak_square.core.findings import STAGES
 from oak_square.sheet import Deliver
 
 __all__ = ["Window"]
 
-_LEFT, _RIGHT = 262, 306
 _STREAM_MS, _LONGEST_PAUSE_MS = 180, 600
 
 
@@ -64,7 +63,7 @@ class Window(QMainWindow):
         super().__init__()
         self.session = session
         self.setWindowTitle("Oak Square")
-        self.resize(1280, 800)
+        self.resize(opening_size(self.screen().availableSize()))
         self.setAcceptDrops(True)
         self._renderer = Renderer()
         self._small: Renderer | None = None
@@ -104,56 +103,18 @@ class Window(QMainWindow):
     # Laying out
 
     def _lay_out(self) -> None:
-        top = QHBoxLayout()
-        top.setContentsMargins(0, 0, 0, 0)
-        top.setSpacing(0)
-        self.title.setFixedSize(_LEFT, 48)
-        top.addWidget(self.title)
-        top.addWidget(self.ruler, 1)
-        left = QWidget(self)
-        left.setFixedWidth(_LEFT)
-        column = QVBoxLayout(left)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        self.filter.setObjectName("filter")
-        self.filter.setPlaceholderText("filter by name…")
-        self.filter.setToolTip("Show only the assets whose path holds these letters (Ctrl+F)")
-        self.filter.setAccessibleName("Filter the batch")
-        bar = self.filter_bar = QWidget(left)
-        bar.setObjectName("filter-bar")
-        bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        above = QHBoxLayout(bar)
-        above.setContentsMargins(0, 0, 8, 1)
-        above.addWidget(self.filter, 1)
-        above.addWidget(self.sort)
-        column.addWidget(bar)
-        split = QSplitter(Qt.Orientation.Vertical, left)
-        split.setHandleWidth(1)
-        split.setChildrenCollapsible(False)
-        split.addWidget(self.batch)
-        split.addWidget(self.hierarchy)
-        split.setSizes([400, 230])
-        column.addWidget(split, 1)
+        column = BatchColumn(self.batch, self.hierarchy, self.filter, self.sort)
+        self.filter_bar = column.bar
         middle = QWidget(self)
         rows = QVBoxLayout(middle)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
         rows.addWidget(self.views, 1)
         rows.addWidget(self.foot)
-        self.panel.setFixedWidth(_RIGHT)
-        body = QHBoxLayout()
-        body.setContentsMargins(0, 0, 0, 0)
-        body.setSpacing(0)
-        for widget, stretch in ((left, 0), (_upright(self), 0), (middle, 1), (_upright(self), 0), (self.panel, 0)):
-            body.addWidget(widget, stretch)
-        whole = QWidget(self)
-        page = QVBoxLayout(whole)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(0)
-        page.addLayout(top)
-        page.addLayout(body, 1)
-        page.addWidget(self.strip)
-        self.setCentralWidget(whole)
+        self.frame = Frame(
+            title=self.title, ruler=self.ruler, left=column, middle=middle, right=self.panel, strip=self.strip
+        )
+        self.setCentralWidget(self.frame)
 
     def _make_actions(self) -> None:
         self.title.setMenu(self.files.menu)
@@ -163,7 +124,8 @@ class Window(QMainWindow):
         for key in ("Return", "Enter"):
             action(self, "Keep what is tried", key, self._keep)
         action(self, "Drop what is tried", "Esc", self._escape)
-        action(self, "Filter the batch", "Ctrl+F", lambda: self.filter.setFocus(Qt.FocusReason.ShortcutFocusReason))
+        action(self, "Filter the batch", "Ctrl+F", self._go_to_filter)
+        action(self, "Swap the side columns, where they share one place", "F6", self.frame.turn_column)
         for key, view in (("B", "before-after"), ("L", "line-up")):
             action(self, f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
         for key, instrument in (("1", "pick"), ("5", "dividers")):
@@ -214,6 +176,7 @@ class Window(QMainWindow):
         session.said.connect(self.foot.say)
         session.failed.connect(self.foot.fail)
         self.files.log_wished.connect(self._show_log)
+        session.stage_changed.connect(lambda _: self.frame.show_column("right"))
         self.foot.stop_wished.connect(session.stop_reading)
         self.ruler.stage_wished.connect(session.enter_stage)
         self.batch.selection_wished.connect(self.desk.select)
@@ -326,6 +289,10 @@ class Window(QMainWindow):
         else:
             self.session.keep_draft()
 
+    def _go_to_filter(self) -> None:
+        self.frame.show_column("left")
+        self.filter.setFocus(Qt.FocusReason.ShortcutFocusReason)
+
     def _leave_filter(self) -> None:
         """Go on to what the filter has left."""
         shown = [row.file for row in asset_rows(self.session, self.filter.text())]
@@ -390,7 +357,7 @@ class Window(QMainWindow):
         if to is None:
             return False
         to.setFocus(Qt.FocusReason.TabFocusReason if forward else Qt.FocusReason.BacktabFocusReason)
-        self.panel.bring_in_sight(to)
+        bring_in_sight(to)
         return True
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
@@ -485,10 +452,3 @@ class Window(QMainWindow):
             self.deliver_body.show_losses(loss_lines(session))
             tried = document.draft is not None
             self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder, tried=tried)
-
-
-def _upright(parent: QWidget) -> QWidget:
-    line = QWidget(parent)
-    line.setObjectName("upright")
-    line.setFixedWidth(1)
-    return line

@@ -121,12 +121,6 @@ class PanelColumn(QWidget):
         column.addLayout(line)
         return foot
 
-    def bring_in_sight(self, widget: QWidget) -> None:
-        """Scroll to a widget of the form, if it is one."""
-        inner = self.area.widget()
-        if inner is not None and inner.isAncestorOf(widget):
-            self.area.ensureWidgetVisible(widget)
-
     def unreadable(self) -> str:
         """Return why something that is typed here can't be read; empty where all can."""
         return unreadable(self)

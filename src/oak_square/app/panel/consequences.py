@@ -12,7 +12,7 @@ from oak_square.app.widgets.fields import Advice
 
 __all__ = ["ConsequenceView"]
 
-_MOST_HIGH = 132
+_LEAST_HIGH, _MOST_HIGH = 60, 132
 
 
 class ConsequenceView(QWidget):
@@ -46,4 +46,5 @@ class ConsequenceView(QWidget):
         lines = [c.line for c in found]
         self.lines.show_lines(lines, "fix" if stopped else "check", most=len(lines))
         wide = max(self.width(), 200)
-        self.area.setFixedHeight(min(_MOST_HIGH, self.lines.heightForWidth(wide - 12)))
+        most = min(_MOST_HIGH, max(_LEAST_HIGH, self.window().height() // 6))
+        self.area.setFixedHeight(min(most, self.lines.heightForWidth(wide - 12)))

@@ -178,8 +178,13 @@ class ViewArea(QWidget):
         top = 10 + (_BAND if not self.band.isHidden() else 0)
         self.band.setGeometry(0, 0, self.width(), _BAND)
         self._left.move(12, top)
-        self._right.move(self.width() - self._right.width() - 12, top)
         self._tools.move(12, top + 30)
+        room = self.width() - 24 - self._right.width()
+        self.title.setMaximumWidth(max(0, room - (self._left.width() - self.title.width()) - 12))
+        self._left.adjustSize()
+        # Where both don't fit on one line, the looks stand below at the right.
+        beside = self._left.width() + 12 <= room
+        self._right.move(self.width() - self._right.width() - 12, top if beside else top + 30)
 
     def close_renderers(self) -> None:
         """Give the graphics contexts back."""

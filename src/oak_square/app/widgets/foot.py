@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from PySide6.QtCore import QElapsedTimer, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QProgressBar, QPushButton, QSizePolicy, QWidget
 
 from oak_square.app.widgets.marks import draw_mark
@@ -64,6 +64,11 @@ class Foot(QWidget):
         self._since = QElapsedTimer()
         self._timer = QTimer(self, singleShot=True, interval=_SAID_MS)
         self._timer.timeout.connect(self.take_as_read)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Let go of what can be spared where there is little room: what was said comes first."""
+        self._grid.setVisible(self.width() > 420)
+        self._point.setVisible(self.width() > 620)
 
     def show_point(self, point: object, unit: Shown) -> None:
         """Show a world point, shape (3,) metres, or none."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFontMetrics, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from oak_square.app.widgets.theme import colour, font
@@ -89,7 +89,8 @@ class StageRuler(QWidget):
         painter.drawText(text, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, stage.capitalize())
         painter.setFont(font(11))
         painter.setPen(ink if current else colour("ink-soft"))
-        painter.drawText(text.adjusted(0, 18, 0, 0), Qt.AlignmentFlag.AlignLeft, self.note(stage))
+        note = QFontMetrics(font(11)).elidedText(self.note(stage), Qt.TextElideMode.ElideRight, int(text.width()))
+        painter.drawText(text.adjusted(0, 18, 0, 0), Qt.AlignmentFlag.AlignLeft, note)
         if current and self.hasFocus():
             painter.setPen(QPen(colour("ink"), 1))
             painter.drawRect(room.adjusted(1.5, 1.5, -1.5, -1.5))

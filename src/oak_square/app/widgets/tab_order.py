@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QScrollArea, QWidget
 
-__all__ = ["next_in_order"]
+__all__ = ["bring_in_sight", "next_in_order"]
 
 _SAME_LINE = 8  # pixels; what starts no further below stands on the same line
 
@@ -24,6 +24,13 @@ def next_in_order(regions: Sequence[QWidget], present: QWidget | None, *, forwar
     if at is None:
         return order[0 if forward else -1]
     return order[(at + (1 if forward else -1)) % len(order)]
+
+
+def bring_in_sight(widget: QWidget) -> None:
+    """Scroll whatever a widget lies in, so that it is seen."""
+    for around in _with_parents(widget)[1:]:
+        if isinstance(around, QScrollArea):
+            around.ensureWidgetVisible(widget)
 
 
 def _in_region(region: QWidget) -> list[QWidget]:

@@ -1,0 +1,42 @@
+"""The column at the left: the filter, the batch, and the hierarchy of the asset that leads."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QSplitter, QVBoxLayout, QWidget
+
+from oak_square.app.widgets.batch_list import BatchList
+from oak_square.app.widgets.entry_keys import FilterEdit
+from oak_square.app.widgets.hierarchy import Hierarchy
+from oak_square.app.widgets.sort_menu import SortButton
+
+__all__ = ["BatchColumn"]
+
+
+class BatchColumn(QWidget):
+    """Holds them, one over the other."""
+
+    def __init__(self, batch: BatchList, hierarchy: Hierarchy, filter_: FilterEdit, sort: SortButton) -> None:
+        super().__init__()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        filter_.setObjectName("filter")
+        filter_.setPlaceholderText("filter by name…")
+        filter_.setToolTip("Show only the assets whose path holds these letters (Ctrl+F)")
+        filter_.setAccessibleName("Filter the batch")
+        self.bar = QWidget(self)
+        self.bar.setObjectName("filter-bar")
+        self.bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        above = QHBoxLayout(self.bar)
+        above.setContentsMargins(0, 0, 8, 1)
+        above.addWidget(filter_, 1)
+        above.addWidget(sort)
+        column.addWidget(self.bar)
+        split = QSplitter(Qt.Orientation.Vertical, self)
+        split.setHandleWidth(1)
+        split.setChildrenCollapsible(False)
+        split.addWidget(batch)
+        split.addWidget(hierarchy)
+        split.setSizes([400, 230])
+        column.addWidget(split, 1)
