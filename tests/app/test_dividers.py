@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oak_square.app.instruments.dividers import Aim, Dividers, aim_at
+from oak_square.app.instruments.aims import Aim, aim_at
+from oak_square.app.instruments.dividers import Points
 from oak_square.app.view import Camera, Shape
 from oak_square.app.view.overlay import Lens
 from oak_square.core.boxes import asset_box
@@ -84,12 +85,12 @@ def point(x, file="post.glb"):
 
 
 def test_two_clicks_make_a_span_three_an_angle():
-    one, measure, said = Dividers().touched(point(0.0))
+    one, measure, said = Points().touched(point(0.0))
     assert (measure, said, one.asks) == (None, "", "click the second point")
     after, measure, _ = one.touched(point(1.0))
     assert (measure.kind, [a.at[0] for a in measure.anchors]) == ("span", [0, 1])
-    assert after == Dividers()
-    angle = Dividers(kind="angle")
+    assert after == Points()
+    angle = Points(kind="angle")
     for x, asks in ((0.0, "click the apex"), (1.0, "click a point on the second arm")):
         angle, measure, _ = angle.touched(point(x))
         assert angle.asks == asks
@@ -97,7 +98,7 @@ def test_two_clicks_make_a_span_three_an_angle():
 
 
 def test_one_span_stays_on_one_asset_and_needs_two_places():
-    one, _, _ = Dividers().touched(point(0.0))
+    one, _, _ = Points().touched(point(0.0))
     assert one.touched(point(1.0, "boat.glb"))[1:] == (
         None, "Both ends must be on one asset: on the Bench they only stand side by side",
     )  # fmt: skip
@@ -110,8 +111,8 @@ def test_a_rim_is_a_circle_at_once_and_three_points_are_one_too():
     rim = next(p for p in known.picks_at(0, np.array([1.99, 3, 0.1])) if p.kind == "edge").circle
     anchors = tuple(Anchor(node=0, name="drum", at=tuple(p)) for p in rim.rim)
     on_rim = Aim(file="post.glb", anchor=anchors[0], at=np.zeros(3), circle=anchors)
-    assert Dividers(kind="circle").touched(on_rim)[1].anchors == anchors
-    circle = Dividers(kind="circle")
+    assert Points(kind="circle").touched(on_rim)[1].anchors == anchors
+    circle = Points(kind="circle")
     for x in (0.0, 1.0):
         circle, measure, _ = circle.touched(point(x))
         assert measure is None
@@ -120,7 +121,7 @@ def test_a_rim_is_a_circle_at_once_and_three_points_are_one_too():
 
 
 def test_a_plane_needs_a_face():
-    flat = Dividers(kind="plane")
+    flat = Points(kind="plane")
     assert flat.asks == "click a face"
     assert flat.touched(point(0.0))[1:] == (None, "That is not on a face")
     face = aim((0.3, 1.6), whole=False)

@@ -15,7 +15,7 @@ from oak_square.app.facts.bench import bench_view
 from oak_square.app.facts.stages import stage_words
 from oak_square.app.session.remedies import remedy
 from oak_square.app.view import Camera, Facts, PivotMark, framed
-from oak_square.app.view.overlay import Lens, draw_facts
+from oak_square.app.view.overlay import Lens, draw_facts, draw_sizes
 from oak_square.core.boxes import Box
 from oak_square.core.findings import KINDS, finding
 from oak_square.core.frames import Reading, translation
@@ -137,7 +137,7 @@ def test_size_labels_stand_inside_the_picture_and_off_one_another(qapp_size, azi
     image = QImage(width, 600, QImage.Format.Format_RGB32)
     painter = QPainter(image)
     facts = Facts(box=box, whole=box, sizes=("12.34 m", "5.00 m", "0.25 m"))
-    plates = draw_facts(painter, Lens(camera=camera, width=width, height=600), facts)
+    plates = draw_sizes(draw_facts(painter, Lens(camera=camera, width=width, height=600), facts), facts)
     painter.end()
     assert set(plates) == {"width", "height", "depth"}
     room = QRectF(0, 0, width, 600)

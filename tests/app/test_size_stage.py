@@ -90,7 +90,7 @@ def test_a_height_is_typed_on_the_box_and_what_follows_is_chosen_beside_it(desk)
     desk.pick(MILEPOST)
     bench, editor = desk.window.bench, desk.window.desk.plate_editor
     before = size(desk, MILEPOST)
-    desk.click(bench, bench.plate("height").center().toPoint())
+    desk.click(bench, desk.window.desk.plates.plate("height").center().toPoint())
     assert editor.isVisible()
     write(desk, editor.field, "1.84")
     assert size(desk, MILEPOST) == pytest.approx(before * 2, rel=1e-3)
@@ -101,7 +101,7 @@ def test_a_height_is_typed_on_the_box_and_what_follows_is_chosen_beside_it(desk)
     assert desk.session.document.sheet.steps[0].words() == {
         "do": "size", "height": "1.84 m", "keep": "none", "for": [MILEPOST],
     }  # fmt: skip
-    desk.click(bench, bench.plate("width").center().toPoint())
+    desk.click(bench, desk.window.desk.plates.plate("width").center().toPoint())
     assert editor.keep.choice == "proportions"  # remembered on the step only
     desk.key(Qt.Key.Key_Escape)
     assert not editor.isVisible()
@@ -115,7 +115,7 @@ def test_several_show_each_ones_sizes_or_their_common_box_sized_by_one_factor(de
     assert bench.facts.beside == ()
     present = float(bench.facts.box.size[1])
     before = [size(desk, f) for f in (MILEPOST, "lifebuoy_post.glb")]
-    desk.click(bench, bench.plate("height").center().toPoint())
+    desk.click(bench, desk.window.desk.plates.plate("height").center().toPoint())
     write(desk, desk.window.desk.plate_editor.field, f"{2 * present:.6f}")
     for file, old in zip((MILEPOST, "lifebuoy_post.glb"), before, strict=True):
         assert size(desk, file) == pytest.approx(old * 2, rel=1e-5)
@@ -344,7 +344,7 @@ def test_the_whole_morning_by_hand(desk):
     # A height typed on the box.
     window._show_view("bench")
     desk.pick(MILEPOST)
-    desk.click(window.bench, window.bench.plate("height").center().toPoint())
+    desk.click(window.bench, window.desk.plates.plate("height").center().toPoint())
     write(desk, window.desk.plate_editor.field, "3'")
     desk.key(Qt.Key.Key_Return)
     assert size(desk, MILEPOST)[1] == pytest.approx(0.9144)

@@ -23,6 +23,7 @@ from oak_square.app.facts.effects import effect_rows, loss_lines
 from oak_square.app.facts.findings import finding_groups, having, likeliest, stage_findings
 from oak_square.app.facts.scopes import aim_change, scope_shown
 from oak_square.app.facts.titles import title_of
+from oak_square.app.instruments import held_in_turn
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
@@ -81,7 +82,12 @@ class Window(QMainWindow):
             application.installEventFilter(watch)
         self.batch = BatchList(self.thumbnails.of, self)
         self.hierarchy = Hierarchy(self)
-        self.views = ViewArea(self._renderer, self._small_renderer, self)
+        self.views = ViewArea(
+            self._renderer,
+            self._small_renderer,
+            [(i.name, i.word, i.tip) for i in held_in_turn()],
+            self,
+        )
         self.bench = self.views.bench
         self.foot = Foot(self)
         self.panel = PanelColumn(self)
@@ -128,8 +134,8 @@ class Window(QMainWindow):
         action(self, "Swap the side columns, where they share one place", "F6", self.frame.turn_column)
         for key, view in (("B", "before-after"), ("L", "line-up")):
             action(self, f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
-        for key, instrument in (("1", "pick"), ("5", "dividers")):
-            action(self, f"Take up {instrument}", key, partial(self.desk.take_up, instrument))
+        for instrument in held_in_turn():
+            action(self, f"Take up {instrument.word}", instrument.key, partial(self.desk.take_up, instrument.name))
 
     def _show_log(self) -> None:
         """Show all that was said; what went wrong counts as read then."""
@@ -186,8 +192,6 @@ class Window(QMainWindow):
         self.batch.frame_wished.connect(self._frame)
         self.hierarchy.frame_wished.connect(self._frame)
         self.hierarchy.nodes_wished.connect(lambda nodes: session.select(session.selection, nodes))
-        self.bench.picked.connect(self._pick)
-        self.bench.missed.connect(lambda: session.select(session.selection))
         self.bench.pointed.connect(lambda at: self.foot.show_point(at, session.unit))
         self.views.view_wished.connect(self._show_view)
         self.desk.changed.connect(self._soon)
@@ -252,20 +256,6 @@ class Window(QMainWindow):
         body = self.panel.bodies["size"]
         assert isinstance(body, SizeBody)
         return body
-
-    def _pick(self, file: str, node: int, beside: bool) -> None:
-        """Pick a node; `beside` those that are picked already, or no more if it is one of them."""
-        session = self.session
-        if self.desk.is_picking:
-            self.desk.select((file,))
-        elif file == session.lead and beside:
-            rest = tuple(n for n in session.nodes if n != node)
-            session.select(session.selection, rest if node in session.nodes else (*rest, node))
-        elif file == session.lead:
-            session.select(session.selection, (node,))
-        else:
-            rest_of = tuple(f for f in session.selection if f != file)
-            session.select((*rest_of, file), (node,))
 
     def _try(self, words: dict[str, object]) -> None:
         if not words:

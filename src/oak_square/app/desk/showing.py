@@ -5,16 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from oak_square.app.desk.measuring import Measuring
+from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.playing import Playing
 from oak_square.app.facts.bench import bench_view
 from oak_square.app.facts.lineup import LineUpFacts
 from oak_square.app.facts.measurements import measure_marks
+from oak_square.app.instruments import Scene
 from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.session import Session
 from oak_square.app.view import Facts, Picture
 from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
+from oak_square.core.scene import Asset
 
 __all__ = ["Showing"]
 
@@ -24,8 +26,8 @@ _EMPTY = "Drop a folder of models here, or open one with Ctrl+O"
 class Showing:
     """Shows what is selected in whichever view is in front."""
 
-    def __init__(self, session: Session, views: ViewArea, hierarchy: Hierarchy, measuring: Measuring) -> None:
-        self._session, self._views, self._hierarchy, self._measuring = session, views, hierarchy, measuring
+    def __init__(self, session: Session, views: ViewArea, hierarchy: Hierarchy, hand: Hand) -> None:
+        self._session, self._views, self._hierarchy, self._hand = session, views, hierarchy, hand
         self.facts = Facts()
         self._row_facts = LineUpFacts()
         views.lineup.row_wished.connect(self.show_row)
@@ -37,12 +39,12 @@ class Showing:
         """What the band over the view says; empty when no mode is on."""
         if self.picking is not None:
             return "Match: click the asset to match, in the list or the view  ·  Esc leaves it"
-        return self._measuring.band
+        return self._hand.held.band
 
     def show(self) -> None:
         """Match views and hierarchy to the session."""
         session, views = self._session, self._views
-        views.show_band(self.band, "dividers" if self._measuring.dividers is not None else "pick")
+        views.show_band(self.band, self._hand.held.name)
         if views.view == "line-up":
             self.show_row()
         lead = session.rows.get(session.lead or "")
@@ -65,26 +67,33 @@ class Showing:
         assets = [o.after.asset for o in outcomes]
         nodes = tuple(n for n in session.nodes if n < len(assets[-1].nodes))
         previewed = session.document.draft is not None
-        together = len(assets) > 1 and views.together
+        together = session.is_together and len(assets) > 1
         picture, facts = bench_view(assets, nodes, unit=session.unit, previewed=previewed, together=together)
         facts = replace(facts, measures=measure_marks(session, outcomes[-1].file))
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
+        self._tell_hand(assets[-1])
         views.bench.show_in(session.unit)
         views.bench.show_picture(picture, self.facts, (session.selection, together))
         if views.compare is not None and views.view == "before-after":
             received = session.assets[outcomes[-1].file]
             views.compare.show_asset(received, assets[-1], nodes, session.unit)
         views.show_title(self.facts.title)
-        views.offer_together(len(assets) > 1)
+        views.offer_together(len(assets) > 1, together)
         views.offer_play(self.playing.can_play(session.lead) and not together, self.playing.is_on)
         self._hierarchy.show_asset(assets[-1], nodes, session.unit)
 
+    def _tell_hand(self, asset: Asset | None) -> None:
+        session = self._session
+        self._hand.show(Scene(asset=asset, facts=self.facts, unit=session.unit, ready=session.worker.gather))
+
     def _notice(self, notice: str, subject: object) -> None:
         unit = self._session.unit
-        self._views.bench.show_picture(Picture(), Facts(notice=notice), subject)
+        self.facts = Facts(notice=notice)
+        self._tell_hand(None)
+        self._views.bench.show_picture(Picture(), self.facts, subject)
         if self._views.compare is not None:
             self._views.compare.show_asset(None, None, (), unit)
         self._views.show_title("")
-        self._views.offer_together(False)
+        self._views.offer_together(False, False)
         self._views.offer_play(False, False)
         self._hierarchy.show_asset(None, (), unit)

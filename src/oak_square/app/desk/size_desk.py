@@ -7,9 +7,13 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 
+from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.measuring import Measuring
 from oak_square.app.desk.showing import Showing
+from oak_square.app.facts.stages import size_words
 from oak_square.app.facts.units import doubtful, question_facts
+from oak_square.app.instruments.plates import Plates
+from oak_square.app.instruments.wishes import AddMeasure, LetGo, PickNode, Say, TryWords, TypeOver, Wish
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import ViewArea
@@ -33,18 +37,20 @@ class SizeDesk(QObject):
     ) -> None:
         super().__init__(parent)
         self._session, self._views, self._body = session, views, body
-        self.measuring = Measuring(session, views.bench, body.measures, self)
-        self.showing = Showing(session, views, hierarchy, self.measuring)
+        self.hand = Hand(views.bench, self)
+        self.measuring = Measuring(session, self.hand, body.measures, self)
+        self.showing = Showing(session, views, hierarchy, self.hand)
         self.plate_editor = PlateEditor(views.bench)
-        views.bench.size_wished.connect(self._type_over)
+        self.hand.wished.connect(self._carry)
+        self.hand.changed.connect(self.changed)
+        views.pointed_apart.connect(self.hand.instruments["pick"].release)
         views.lineup.selection_wished.connect(self.select)
         views.lineup.unit_wished.connect(self._try_unit)
         views.instrument_wished.connect(self.take_up)
-        views.together_wished.connect(self.changed)
+        views.together_wished.connect(session.take_together)
         views.play_wished.connect(self.showing.playing.turn)
         self.showing.playing.changed.connect(self.showing.show)
         self.plate_editor.words_wished.connect(self._try_on_selected)
-        self.measuring.changed.connect(self.changed)
         self.measuring.step_wished.connect(self.step_wished)
         body.pick_wished.connect(self._pick_for)
         body.question.certain_wished.connect(session.take_certain_units)
@@ -58,16 +64,14 @@ class SizeDesk(QObject):
 
     def take_up(self, instrument: str) -> None:
         """Take an instrument in hand."""
-        if instrument == "dividers":
-            if self._views.view != "bench":
-                self.view_wished.emit("bench")
-            self.measuring.take_up()
-            self._session.enter_stage("size")
-            self._body.pages.open("measure")
-        else:
-            while self.measuring.lay_down():
-                pass
-            self.changed.emit()
+        if self._views.view == "line-up" or (self._views.view != "bench" and instrument != "pick"):
+            self.view_wished.emit("bench")
+        self.hand.take_up(instrument)
+        held = self.hand.held
+        if held.stage:
+            self._session.enter_stage(held.stage)
+        if held.stage == "size" and held.page:
+            self._body.pages.open(held.page)
 
     def leave_mode(self) -> bool:
         """Leave the mode that is on, the last one entered first; tell whether there was one."""
@@ -75,7 +79,7 @@ class SizeDesk(QObject):
             self._pick_for(None)
         elif self.plate_editor.isVisible() and self._session.document.draft is None:
             self._hide_plate()
-        elif not self.measuring.lay_down():
+        elif not self.hand.lay_down():
             return False
         self.changed.emit()
         return True
@@ -96,15 +100,57 @@ class SizeDesk(QObject):
     def _try_unit(self, file: str, unit: str) -> None:
         self._session.try_step(STEPS["unit"].model_validate({"reads": as_reads(unit), "for": globs_for([file])}))
 
+    def _carry(self, wish: Wish) -> None:
+        """Carry an instrument's wish on."""
+        match wish:
+            case PickNode(file=file, node=node, beside=beside):
+                self._pick(file, node, beside)
+            case LetGo():
+                self._session.select(self._session.selection)
+            case AddMeasure(measure=measure):
+                self._session.add_measure(measure)
+            case TryWords(words=words):
+                self._try_on_selected(dict(words))
+            case TypeOver(extent=extent, place=place):
+                self._type_over(extent, QRectF(*place))
+            case Say(text=text):
+                self._session.said.emit(text)
+
+    def _pick(self, file: str, node: int, beside: bool) -> None:
+        """Pick a node; `beside` those that are picked already, or no more if it is one of them."""
+        session = self._session
+        if self.is_picking:
+            self.select((file,))
+        elif file == session.lead and beside:
+            rest = tuple(n for n in session.nodes if n != node)
+            session.select(session.selection, rest if node in session.nodes else (*rest, node))
+        elif file == session.lead:
+            session.select(session.selection, (node,))
+        else:
+            others = tuple(f for f in session.selection if f != file)
+            session.select((*others, file), (node,))
+
     # Sizes in the view
+
+    @property
+    def plates(self) -> Plates:
+        """The instrument that writes the sizes."""
+        plates = self.hand.instruments["plates"]
+        assert isinstance(plates, Plates)
+        return plates
 
     def _type_over(self, name: str, plate: QRectF) -> None:
         box = self.showing.facts.box
-        if box is not None:
-            present = float(box.size[EXTENTS.index(name)])
-            common = self._views.together and len(self._session.selection) > 1
-            self._views.bench.editing = name
-            self.plate_editor.open_at(name, plate, present, self._session.unit, common=common)
+        if box is None:
+            return
+        common = self._session.is_together
+        if len(self._session.nodes) > 1 and not common:
+            # What is drawn is the box about them all, and a step would size each by its own.
+            self._session.said.emit("Several are picked: type their size in the panel, or pick one")
+            return
+        present = float(box.size[EXTENTS.index(name)])
+        self.plates.editing = name
+        self.plate_editor.open_at(name, plate, present, self._session.unit, common=common)
 
     def _try_on_selected(self, words: dict[str, Any]) -> None:
         """Try a step on what is selected: the assets, or the picked node of the lead one."""
@@ -121,7 +167,7 @@ class SizeDesk(QObject):
             self._hide_plate()
 
     def _hide_plate(self) -> None:
-        self._views.bench.editing = None
+        self.plates.editing = None
         self.plate_editor.hide()
         self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -138,6 +184,6 @@ class SizeDesk(QObject):
             body.question.show_question(facts.name, facts.asks, facts.rows)
         names_of = called(list(session.rows))
         others = [f for f in session.assets if f not in session.selection and f in session.outcomes]
-        names = [(names_of[f], session.outcomes[f].size) for f in others]
+        names = [(names_of[f], size_words(session.outcomes[f].size, session.unit)) for f in others]
         body.show_assets([(name, f"{name}   {size}") for name, size in names])
         self.measuring.show()

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import Box
 from oak_square.core.scene import Mesh
 
-__all__ = ["AimMark", "Facts", "MeasureMark", "Picture", "PivotMark", "Shape"]
+__all__ = ["Facts", "MeasureMark", "Picture", "PivotMark", "Shape"]
 
 Array = NDArray[np.float64]
 
@@ -74,16 +74,6 @@ class MeasureMark:
     points: Array
     text: str
     strong: bool = False
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class AimMark:
-    """What the Dividers point at: the points taken, rows; the one under the pointer, its kind, and what it reads."""
-
-    trail: Array
-    at: Array | None = None
-    word: str = ""
-    reading: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -1,130 +1,32 @@
-"""The Dividers: what lies under the pointer, the points taken so far, and the measurement they make."""
+"""The Dividers: two points make a span, a third an angle; a rim reads its circle, a face its tilt."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
+from PySide6.QtCore import Qt
 
-from oak_square.app.view import Shape
-from oak_square.app.view.overlay import Lens
-from oak_square.core.boxes import Box, box_point
+from oak_square.app.instruments.aim_marks import AimMark, draw_aim
+from oak_square.app.instruments.aims import Aim, aim_at
+from oak_square.app.instruments.instrument import Instrument, registered
+from oak_square.app.instruments.wishes import AddMeasure, Redraw, Say, Wish
+from oak_square.app.view.overlay import Canvas
+from oak_square.app.view.pointing import Pointing
+from oak_square.core.boxes import asset_box
 from oak_square.core.measuring import KINDS_OF_MEASURE, Anchor, Kind, Measure
-from oak_square.core.picks import Pick, topology
-from oak_square.core.scene import Asset, Mesh
 
-__all__ = ["Aim", "Dividers", "aim_at"]
+__all__ = ["Dividers", "Points"]
 
 Array = NDArray[np.float64]
-# Within so many pixels of the pointer a kind is taken; the first kind that is near enough wins.
-_NEAR = (
-    ("vertex", 9.0), ("circle centre", 11.0), ("edge middle", 9.0), ("face centre", 9.0), ("box point", 9.0),
-    ("edge", 7.0), ("surface", 1e9),
-)  # fmt: skip
-_THIRDS = (0.0, 0.5, 1.0)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Aim:
-    """What a click would take.
-
-    Attributes
-    ----------
-    file : str
-        Its asset.
-    anchor : Anchor
-    at : ndarray, shape (3,), metres
-        Where it is in the picture.
-    circle : tuple of Anchor
-        Three points of the rim, where it is on a circle or the centre of one; else empty.
-    plane : tuple of Anchor
-        Three points of the face it is on; empty where it is on none.
-    """
-
-    file: str
-    anchor: Anchor
-    at: Array
-    circle: tuple[Anchor, ...] = ()
-    plane: tuple[Anchor, ...] = ()
-
-
-def aim_at(
-    hit: tuple[Shape, Array, int] | None,
-    pointer: tuple[float, float],
-    lens: Lens,
-    asset: Asset | None,
-    box: Box | None,
-    ready: Callable[[Mesh], bool] = lambda _: True,
-) -> Aim | None:
-    """Return what a click at a pixel would take; None where there is nothing.
-
-    Parameters
-    ----------
-    hit : tuple of Shape, point (3,) metres and triangle, or None
-        What the ray through the pixel meets.
-    asset : Asset or None
-        The lead asset, whose box points can be taken.
-    box : Box or None
-        Its box, as it stands in the picture.
-    ready : callable
-        Tells whether a mesh's corners, edges and circles are known; else its surface alone can be taken.
-    """
-    found: list[tuple[str, Aim]] = []
-    if hit is not None:
-        shape, at, triangle = hit
-        found += _of_surface(shape, at, triangle) if ready(shape.mesh) else [_bare(shape, at, triangle)]
-    if asset is not None and box is not None:
-        for fractions in np.stack(np.meshgrid(_THIRDS, _THIRDS, _THIRDS, indexing="ij"), axis=-1).reshape(-1, 3):
-            x, y, z = (float(v) for v in fractions)
-            anchor = Anchor(node=None, name="", at=(x, y, z), kind="box point")
-            found.append(("box point", Aim(file=asset.file, anchor=anchor, at=box_point(box, (x, y, z)))))
-    if not found:
-        return None
-    seen = lens.seen(np.array([aim.at for _, aim in found]))
-    away = np.hypot(seen[:, 0] - pointer[0], seen[:, 1] - pointer[1])
-    for kind, near in _NEAR:
-        mine = [k for k, (own, _) in enumerate(found) if own == kind and away[k] <= near and seen[k, 2] > 0]
-        if mine:
-            return found[min(mine, key=lambda k: float(away[k]))][1]
-    return None
-
-
-def _bare(shape: Shape, at: Array, triangle: int) -> tuple[str, Aim]:
-    matrix = shape.world_from_mesh
-    local = np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3])
-    corners = np.asarray(shape.mesh.points, dtype=np.float64)[np.asarray(shape.mesh.triangles)[triangle]]
-    plane = tuple(_anchor(shape, c, "surface") for c in corners)
-    return "surface", Aim(
-        file=shape.file, anchor=_anchor(shape, np.asarray(local, dtype=np.float64), "surface"), at=at, plane=plane
-    )
-
-
-def _of_surface(shape: Shape, at: Array, triangle: int) -> list[tuple[str, Aim]]:
-    matrix = shape.world_from_mesh
-    known = topology(shape.mesh)
-    local = np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3])
-    corners = np.asarray(shape.mesh.points, dtype=np.float64)[np.asarray(shape.mesh.triangles)[triangle]]
-    plane = tuple(_anchor(shape, c, "surface") for c in corners)
-    return [(p.kind, _aim(shape, p, plane)) for p in known.picks_at(triangle, np.asarray(local, dtype=np.float64))]
-
-
-def _aim(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> Aim:
-    matrix = shape.world_from_mesh
-    rim = () if pick.circle is None else tuple(_anchor(shape, p, "rim") for p in pick.circle.rim)
-    world = matrix[:3, :3] @ pick.at + matrix[:3, 3]
-    return Aim(file=shape.file, anchor=_anchor(shape, pick.at, pick.kind), at=world, circle=rim, plane=plane)
-
-
-def _anchor(shape: Shape, at: Array, kind: str) -> Anchor:
-    x, y, z = (float(v) for v in at)
-    return Anchor(node=shape.node, name=shape.name, at=(x, y, z), kind=kind)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Dividers:
-    """The instrument as it stands: what is being measured, and the points that are taken."""
+class Points:
+    """What is being measured, and the points that are taken."""
 
     kind: Kind = "span"
     file: str = ""
@@ -144,12 +46,12 @@ class Dividers:
         }[self.kind]
         return f"click {words[len(self.taken)]}"
 
-    def touched(self, aim: Aim) -> tuple[Dividers, Measure | None, str]:
-        """Return the Dividers after a click, the measurement that it completes, and what there is to say."""
+    def touched(self, aim: Aim) -> tuple[Points, Measure | None, str]:
+        """Return the points after a click, the measurement that it completes, and what there is to say."""
         whole: dict[str, tuple[Anchor, ...]] = {"plane": aim.plane, "circle": aim.circle if not self.taken else ()}
         ready = whole.get(self.kind, ())
         if ready:
-            return Dividers(kind=self.kind), Measure(kind=self.kind, file=aim.file, anchors=ready), ""
+            return Points(kind=self.kind), Measure(kind=self.kind, file=aim.file, anchors=ready), ""
         if self.kind == "plane":
             return self, None, "That is not on a face"
         if self.taken and aim.file != self.file:
@@ -158,5 +60,91 @@ class Dividers:
             return self, None, "That is the point taken last"
         taken = (*self.taken, aim.anchor)
         if len(taken) == KINDS_OF_MEASURE[self.kind]:
-            return Dividers(kind=self.kind), Measure(kind=self.kind, file=aim.file, anchors=taken), ""
+            return Points(kind=self.kind), Measure(kind=self.kind, file=aim.file, anchors=taken), ""
         return replace(self, file=aim.file, taken=taken), None, ""
+
+
+@registered
+class Dividers(Instrument):
+    """Takes points, and wishes for the measurement they make."""
+
+    name: ClassVar[str] = "dividers"
+    key: ClassVar[str] = "5"
+    word: ClassVar[str] = "Dividers"
+    tip: ClassVar[str] = "Click to measure: spans, angles, circles, planes (5)"
+    stage: ClassVar[str] = "size"
+    page: ClassVar[str] = "measure"
+    yields: ClassVar[bool] = False
+
+    def __init__(self, wish: Callable[[Wish], None]) -> None:
+        super().__init__(wish)
+        self.points = Points()
+        self._trail: list[Array] = []
+        self._mark: AimMark | None = None
+
+    @property
+    def band(self) -> str:
+        """What is measured, and what the next click is for."""
+        return f"Dividers, {self.points.kind}: {self.points.asks}  ·  Esc lays them down"
+
+    @property
+    def cursor(self) -> Qt.CursorShape:
+        """A cross, to aim with."""
+        return Qt.CursorShape.CrossCursor
+
+    def take_up(self) -> None:
+        """Measure spans."""
+        self.begin("span")
+
+    def begin(self, kind: Kind) -> None:
+        """Measure something of that kind; forgets the points of what was begun."""
+        self.points = Points(kind=kind)
+        self._trail.clear()
+        self._mark = None
+        self.wish(Redraw())
+
+    def lay_down(self) -> bool:
+        """Drop the points taken."""
+        if not self._trail:
+            self._mark = None
+            return False
+        self.begin(self.points.kind)
+        return True
+
+    def _found(self, at: Pointing) -> Aim | None:
+        asset = self.scene.asset
+        box = asset_box(asset) if asset is not None else None
+        return aim_at(at.hit(near=True), (at.x, at.y), at.lens, asset, box, self.scene.ready)
+
+    def hover(self, at: Pointing | None) -> None:
+        """Show what a click would take."""
+        aim = None if at is None else self._found(at)
+        trail = np.array(self._trail).reshape(-1, 3)
+        self._mark = AimMark(trail=trail)
+        if aim is not None:
+            word = "rim" if self.points.kind == "circle" and aim.circle and not self._trail else aim.anchor.kind
+            reading = ""
+            if self._trail and self.points.kind == "span":
+                reading = self.scene.unit.length(float(np.linalg.norm(aim.at - self._trail[-1])))
+            self._mark = AimMark(trail=trail, at=aim.at, word=word, reading=reading)
+
+    def release(self, at: Pointing) -> None:
+        """Take the point that was clicked."""
+        aim = self._found(at) if at.clicked else None
+        if aim is None:
+            return
+        self.points, measure, said = self.points.touched(aim)
+        if said:
+            self.wish(Say(said))
+        elif measure is not None:
+            self._trail.clear()
+            self.wish(AddMeasure(measure=measure))
+        else:
+            self._trail.append(aim.at)
+        self.hover(at)
+        self.wish(Redraw())
+
+    def draw(self, canvas: Canvas) -> None:
+        """Draw the trail and the aim."""
+        if self._mark is not None:
+            draw_aim(canvas.painter, canvas.lens, self._mark)

@@ -48,6 +48,8 @@ class Document:
         The kept step, from 0, that the draft would replace; the batch is then seen as it stands after it.
     aim : Aim
         What a new step would be for.
+    together : bool
+        Several that are selected are taken as one: their common box, sized by one factor.
     left_out : frozenset of str
         Files that are not delivered.
     measures : tuple of Measure
@@ -66,6 +68,7 @@ class Document:
     draft: Step | None = None
     editing: int | None = None
     aim: Aim = field(default_factory=Aim)
+    together: bool = False
     left_out: frozenset[str] = frozenset()
     measures: tuple[Measure, ...] = ()
     book: SizeBook | None = None

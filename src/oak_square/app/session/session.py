@@ -173,6 +173,16 @@ class Session(OpenSheet):
             self._do(f"Try {step.title()}", document, gesture=gesture)
 
     @property
+    def is_together(self) -> bool:
+        """Whether several are selected, and taken as one."""
+        return self.document.together and len(self.selection) > 1
+
+    def take_together(self, wanted: bool) -> None:
+        """Take several that are selected as one, or each by itself."""
+        self.history = replace(self.history, now=replace(self.document, together=wanted))
+        self.selection_changed.emit()
+
+    @property
     def own_draft(self) -> Step | None:
         """The draft, where it is one of the stage that is looked at."""
         draft = self.document.draft

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QElapsedTimer, QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QImage,
     QKeyEvent,
@@ -19,10 +20,11 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from oak_square.app.facts.picture import AimMark, Facts, Picture, Shape
+from oak_square.app.facts.picture import Facts, Picture
 from oak_square.app.view.camera import Camera, framed
-from oak_square.app.view.measure_marks import draw_aim, draw_measures
-from oak_square.app.view.overlay import Lens, draw_facts
+from oak_square.app.view.measure_marks import draw_measures
+from oak_square.app.view.overlay import Canvas, Lens, draw_facts
+from oak_square.app.view.pointing import Hit, Pointing
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour
@@ -42,14 +44,13 @@ _SMALLEST, _LARGEST = 0.30, 1.25
 class Bench(QWidget):
     """Draws a picture with facts over it; orbits, pans, zooms, frames, picks."""
 
-    picked = Signal(str, int, bool)  # file, node, whether beside those that are picked
-    missed = Signal()  # a click on nothing
     pointed = Signal(object)  # where the pointer is in the world, shape (3,) metres, or None
     moved = Signal(object)  # the camera, after a hand moved or framed it
     grid_changed = Signal(float)  # spacing, metres
-    aimed = Signal(object)  # where the Dividers point, QPointF or None
-    touched = Signal(object)  # where the Dividers are set down, QPointF
-    size_wished = Signal(str, object)  # the extent whose plate is clicked, and the plate
+    hovered = Signal(object)  # Pointing, or None where the pointer has left
+    pressed = Signal(object)  # Pointing, of the left button
+    dragged = Signal(object)
+    released = Signal(object)
 
     def __init__(self, renderer: Renderer, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -72,11 +73,7 @@ class Bench(QWidget):
         self._framed_for: object = None
         self._untouched = True  # the camera stands where framing put it
         self.calm = True  # nothing else is under way, so there is time for fine frames
-        self.measuring = False  # the Dividers are on
-        self.editing: str | None = None  # the extent that is being typed over
-        self.typed_over = True  # its size plates open to be typed into
-        self._aim: AimMark | None = None
-        self._plates: dict[str, QRectF] = {}
+        self._draw_marks: Callable[[Canvas], None] = lambda _: None
         self.leads = True  # else its camera is another view's, unless a hand moves it here
 
     def show_picture(self, picture: Picture, facts: Facts, subject: object) -> None:
@@ -145,25 +142,26 @@ class Bench(QWidget):
                 self._grid_m = 0.0
                 self._redraw(moving=False)
 
-    def measure(self, on: bool) -> None:
-        """Take up the Dividers, or lay them down."""
-        self.measuring = on
-        self._aim = None
-        self.setCursor(Qt.CursorShape.CrossCursor if on else Qt.CursorShape.ArrowCursor)
+    def show_marks(self, draw: Callable[[Canvas], None]) -> None:
+        """Let someone draw over the picture, each time it is painted."""
+        self._draw_marks = draw
         self.update()
 
-    def show_aim(self, aim: AimMark | None) -> None:
-        """Draw what the Dividers point at."""
-        self._aim = aim
-        self.update()
+    def show_hand(self, cursor: Qt.CursorShape, hint: str) -> None:
+        """Say by the pointer's shape, and a tooltip, what a click would do."""
+        self.setCursor(cursor)
+        self.setToolTip(hint)
 
-    def plate(self, name: str) -> QRectF | None:
-        """Return where an extent is written; None when it is not."""
-        return self._plates.get(name)
+    def pointing(self, at: QPointF, *, beside: bool = False, clicked: bool = False) -> Pointing:
+        """Return what an instrument is given of a pixel."""
+        eye, toward = self._ray(at)
+        return Pointing(
+            x=at.x(), y=at.y(), eye=eye, toward=toward, lens=self.lens(), hits=lambda near: self._hit(at, near),
+            beside=beside, clicked=clicked,
+        )  # fmt: skip
 
-    def hit_at(self, at: QPointF) -> tuple[Shape, NDArray[np.float64], int] | None:
-        """Return what is under a pixel, or a few pixels beside it: shape, point, triangle."""
-        for dx, dy in ((0, 0), *_AROUND):
+    def _hit(self, at: QPointF, near: bool) -> Hit | None:
+        for dx, dy in ((0, 0), *(_AROUND if near else ())):
             hit = self._renderer.pick(self.picture, *self._ray(at + QPointF(dx, dy)))
             if hit is not None:
                 return hit
@@ -219,10 +217,9 @@ class Bench(QWidget):
         if self._image is not None:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(self.rect(), self._image)
-        self._plates = draw_facts(painter, self.lens(), self.facts, self.editing)
+        canvas = draw_facts(painter, self.lens(), self.facts)
         draw_measures(painter, self.lens(), self.facts.measures)
-        if self._aim is not None:
-            draw_aim(painter, self.lens(), self._aim)
+        self._draw_marks(canvas)
         if self.hasFocus():
             painter.setPen(colour("oak", 140))
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
@@ -239,13 +236,16 @@ class Bench(QWidget):
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         self._pressed = (event.button(), event.position())
         self._last = event.position()
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.pressed.emit(self.pointing(event.position(), beside=_is_beside(event)))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Orbit with the right button, pan with the middle one; else say where the pointer is."""
+        """Orbit with the right button, pan with the middle one; all else is for the instrument in hand."""
         moved = event.position() - self._last
         self._last = event.position()
         if self._pressed is None:
-            self._hover(event.position())
+            self.pointed.emit(self.world_at(event.position()))
+            self.hovered.emit(self.pointing(event.position(), beside=_is_beside(event)))
             return
         button = self._pressed[0]
         if button == Qt.MouseButton.RightButton:
@@ -253,44 +253,20 @@ class Bench(QWidget):
         elif button == Qt.MouseButton.MiddleButton:
             self.camera = self.camera.panned(moved.x(), moved.y(), self.height())
         else:
+            if button == Qt.MouseButton.LeftButton:
+                self.dragged.emit(self.pointing(event.position(), beside=_is_beside(event)))
             return
         self._by_hand()
 
-    def _hover(self, at: QPointF) -> None:
-        self.pointed.emit(self.world_at(at))
-        if self.measuring:
-            self.aimed.emit(at)
-            return
-        over = self._plate_at(at)
-        self.setCursor(Qt.CursorShape.IBeamCursor if over else Qt.CursorShape.ArrowCursor)
-        self.setToolTip(f"Click and type the {over} it shall have" if over else "")
-
-    def _plate_at(self, at: QPointF) -> str | None:
-        plates = self._plates.items() if self.typed_over else ()
-        return next((name for name, plate in plates if plate.contains(at)), None)
-
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """A left click picks what is under it."""
+        """End a click or a drag."""
         if self._pressed is None:
             return
         button, start = self._pressed
         self._pressed = None
-        travelled = (event.position() - start).manhattanLength()
-        if button != Qt.MouseButton.LeftButton or travelled > _CLICK_PIXELS:
-            return
-        plate = self._plate_at(event.position())
-        if plate is not None and not self.measuring:
-            self.size_wished.emit(plate, self._plates[plate])
-            return
-        if self.measuring:
-            self.touched.emit(event.position())
-            return
-        hit = self._renderer.pick(self.picture, *self._ray(event.position()))
-        if hit is None:
-            self.missed.emit()
-        else:
-            beside = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-            self.picked.emit(hit[0].file, hit[0].node, beside)
+        if button == Qt.MouseButton.LeftButton:
+            clicked = (event.position() - start).manhattanLength() <= _CLICK_PIXELS
+            self.released.emit(self.pointing(event.position(), beside=_is_beside(event), clicked=clicked))
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Zoom to the pointer."""
@@ -325,7 +301,7 @@ class Bench(QWidget):
     def leaveEvent(self, event: object) -> None:
         """The pointer is nowhere."""
         self.pointed.emit(None)
-        self.aimed.emit(None)
+        self.hovered.emit(None)
 
     def world_at(self, at: QPointF) -> NDArray[np.float64] | None:
         """Return the surface point under a pixel, else the ground's; None over neither."""
@@ -339,3 +315,7 @@ class Bench(QWidget):
 
     def _ray(self, at: QPointF) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         return self.camera.ray(at.x(), at.y(), self.width(), self.height())
+
+
+def _is_beside(event: QMouseEvent) -> bool:
+    return bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)

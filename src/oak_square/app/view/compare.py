@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 from PySide6.QtCore import Qt, Signal
@@ -12,6 +13,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from oak_square.app.facts.bench import bench_view
 from oak_square.app.facts.stages import stage_words
 from oak_square.app.view import Bench, Camera, Facts, Picture, Renderer
+from oak_square.app.view.overlay import Canvas, draw_sizes
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
 from oak_square.core.standing import standing_at
@@ -26,8 +28,7 @@ _FAR_APART = 4.0
 class Compare(QWidget):
     """Shows one asset twice. The right picture leads; the left one follows its camera."""
 
-    picked = Signal(str, int, bool)
-    missed = Signal()
+    released = Signal(object)  # Pointing
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -43,9 +44,8 @@ class Compare(QWidget):
             renderer = Renderer()
             bench = Bench(renderer, self)
             bench.setAccessibleName(name)
-            bench.typed_over = False
-            bench.picked.connect(self.picked)
-            bench.missed.connect(self.missed)
+            bench.show_marks(partial(_draw_sizes, bench))
+            bench.released.connect(self.released)
             label = QLabel(self)
             label.setObjectName("compare-words")
             label.setTextFormat(Qt.TextFormat.RichText)
@@ -125,3 +125,7 @@ class Compare(QWidget):
         """Give the graphics contexts back."""
         for renderer in self._renderers:
             renderer.close()
+
+
+def _draw_sizes(bench: Bench, canvas: Canvas) -> None:
+    draw_sizes(canvas, bench.facts)

@@ -15,7 +15,7 @@ from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import Box
 from oak_square.core.shown_units import Shown
 
-__all__ = ["Lens", "draw_facts"]
+__all__ = ["Canvas", "Lens", "draw_facts", "draw_plate", "draw_sizes"]
 
 Array = NDArray[np.float64]
 _EDGES = [(a, a | 1 << axis, axis) for axis in range(3) for a in range(8) if not a >> axis & 1]
@@ -56,26 +56,42 @@ class Lens:
         return bool(inside and point[2] > 0)
 
 
-def draw_facts(painter: QPainter, lens: Lens, facts: Facts, editing: str | None = None) -> dict[str, QRectF]:
-    """Draw `facts`, and return the plates of the three sizes by name, for whoever wants to type into them.
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Canvas:
+    """What marks are drawn with: the painter, the lens, and the pixels that words stand in already."""
 
-    The plate that is being typed into is not drawn: its field stands there.
-    """
+    painter: QPainter
+    lens: Lens
+    taken: tuple[QRectF, ...] = ()
+
+
+def draw_facts(painter: QPainter, lens: Lens, facts: Facts) -> Canvas:
+    """Draw `facts` but for the sizes of the box, and return what further marks are drawn with."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    plates: dict[str, QRectF] = {}
+    taken: list[QRectF] = []
     if facts.box is not None:
         _draw_box(painter, lens, facts.box, facts.previewed)
         taken = _draw_directions(painter, lens, facts.whole or facts.box)
-        plates = _size_plates(lens, facts.box, facts.sizes, taken)
     for box, sizes in facts.beside:
         _draw_box(painter, lens, box, facts.previewed)
         _draw_quiet_sizes(painter, lens, box, sizes)
     _draw_pivots(painter, lens, facts)
-    for (name, plate), text in zip(plates.items(), facts.sizes, strict=False):
-        if name != editing:
-            draw_plate(painter, plate, text, colour("verdigris"), hint=name)
     if facts.notice:
         _draw_notice(painter, lens, facts.notice)
+    return Canvas(painter=painter, lens=lens, taken=tuple(taken))
+
+
+def draw_sizes(canvas: Canvas, facts: Facts, editing: str | None = None) -> dict[str, QRectF]:
+    """Draw the plates of the three sizes, and return where they stand, by name.
+
+    The plate that is being typed into is not drawn: its field stands there.
+    """
+    if facts.box is None:
+        return {}
+    plates = _size_plates(canvas.lens, facts.box, facts.sizes, list(canvas.taken))
+    for (name, plate), text in zip(plates.items(), facts.sizes, strict=False):
+        if name != editing:
+            draw_plate(canvas.painter, plate, text, colour("verdigris"))
     return plates
 
 
@@ -169,7 +185,7 @@ def _apart(plates: dict[str, QRectF], lens: Lens, taken: list[QRectF]) -> dict[s
     return placed
 
 
-def draw_plate(painter: QPainter, plate: QRectF, text: str, ink: QColor, hint: str = "") -> None:
+def draw_plate(painter: QPainter, plate: QRectF, text: str, ink: QColor) -> None:
     """Draw a small card with a rim in `ink` and `text` on it."""
     painter.setPen(QPen(ink, 1.2))
     painter.setBrush(colour("card", 245))

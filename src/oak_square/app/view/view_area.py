@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent
@@ -15,10 +15,6 @@ from oak_square.app.view.lineup_page import LineUpPage
 __all__ = ["VIEWS", "ViewArea"]
 
 VIEWS = {"bench": "Bench", "line-up": "Line-up", "before-after": "Before / After"}
-INSTRUMENTS = (
-    ("pick", "Pick", "Click to pick assets and parts (1)"),
-    ("dividers", "Dividers", "Click to measure: spans, angles, circles, planes (5)"),
-)
 _BAND = 26
 _LOOKS = (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22))
 
@@ -28,11 +24,18 @@ class ViewArea(QWidget):
 
     view_wished = Signal(str)
     instrument_wished = Signal(str)
-    together_wished = Signal()
+    pointed_apart = Signal(object)  # a click in a picture that takes no instruments: Pointing
+    together_wished = Signal(bool)
     play_wished = Signal()
 
-    def __init__(self, renderer: Renderer, small: Callable[[], Renderer], parent: QWidget | None = None) -> None:
-        """Take the Bench's renderer, and what gives the one for small pictures."""
+    def __init__(
+        self,
+        renderer: Renderer,
+        small: Callable[[], Renderer],
+        instruments: Sequence[tuple[str, str, str]],
+        parent: QWidget | None = None,
+    ) -> None:
+        """Take the Bench's renderer, what gives the one for small pictures, and instruments: name, word, tip."""
         super().__init__(parent)
         self.bench = Bench(renderer, self)
         self.lineup = LineUpPage(small, self)
@@ -56,7 +59,7 @@ class ViewArea(QWidget):
             line.addWidget(button)
         line.addSpacing(8)
         line.addWidget(self.title)
-        self._make_tools()
+        self._make_tools(instruments)
         self.band = QLabel(self)
         self.band.setObjectName("band")
         self.band.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -71,12 +74,12 @@ class ViewArea(QWidget):
         self.view = "bench"
         self.show_view("bench")
 
-    def _make_tools(self) -> None:
+    def _make_tools(self, instruments: Sequence[tuple[str, str, str]]) -> None:
         """Make the second row over the Bench: the instruments, the common box, the clip."""
         self._tools = QWidget(self)
         line = _row(self._tools)
         self.instruments: dict[str, QPushButton] = {}
-        for key, word, tip in INSTRUMENTS:
+        for key, word, tip in instruments:
             button = _over(word, self._tools)
             button.setCheckable(True)
             button.setToolTip(tip)
@@ -86,7 +89,7 @@ class ViewArea(QWidget):
         self.together_button = _over("common box", self._tools)
         self.together_button.setCheckable(True)
         self.together_button.setToolTip("Where several are selected: their common box in place of each one's own")
-        self.together_button.clicked.connect(lambda _=False: self.together_wished.emit())
+        self.together_button.clicked.connect(self.together_wished.emit)
         line.addSpacing(8)
         line.addWidget(self.together_button)
         self.play_button = _over("play", self._tools)
@@ -102,8 +105,7 @@ class ViewArea(QWidget):
         if view == "before-after" and self.compare is None:
             # Two more graphics contexts: made when first asked for.
             self.compare = Compare(self)
-            self.compare.picked.connect(self.bench.picked)
-            self.compare.missed.connect(self.bench.missed)
+            self.compare.released.connect(self.pointed_apart)
             self._stack.addWidget(self.compare)
         shown: QWidget = self.bench
         if view == "line-up":
@@ -119,14 +121,10 @@ class ViewArea(QWidget):
         for widget in (self._left, self._right, self._tools, self.band):
             widget.raise_()
 
-    @property
-    def together(self) -> bool:
-        """Whether several that are selected are shown with their common box."""
-        return self.together_button.isChecked()
-
-    def offer_together(self, wanted: bool) -> None:
+    def offer_together(self, wanted: bool, together: bool) -> None:
         """Offer the common box, while several are selected."""
         self.together_button.setVisible(wanted)
+        self.together_button.setChecked(together)
         self._lay_over()
 
     def offer_play(self, wanted: bool, playing: bool) -> None:

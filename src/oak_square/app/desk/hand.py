@@ -1,0 +1,91 @@
+"""The hand: holds one instrument, gives it what the Bench is pointed at, and carries its wishes on."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, Signal
+
+from oak_square.app.instruments import INSTRUMENTS, Instrument, Scene
+from oak_square.app.instruments.wishes import Redraw, Wish
+from oak_square.app.view import Bench
+from oak_square.app.view.overlay import Canvas
+from oak_square.app.view.pointing import Pointing
+
+__all__ = ["Hand"]
+
+
+class Hand(QObject):
+    """Knows every instrument by its register alone. Those without a key are at hand under the one that is held."""
+
+    changed = Signal()  # another is held, or it says something else
+    wished = Signal(object)  # Wish
+
+    def __init__(self, bench: Bench, parent: QObject) -> None:
+        super().__init__(parent)
+        self._bench = bench
+        self.instruments = {name: kind(self._take) for name, kind in INSTRUMENTS.items()}
+        self._always = [i for i in self.instruments.values() if not i.key]
+        self._usual = min((i for i in self.instruments.values() if i.key), key=lambda i: i.key)
+        self.held: Instrument = self._usual
+        self._pressed: Instrument | None = None
+        bench.hovered.connect(self._hover)
+        bench.pressed.connect(self._press)
+        bench.dragged.connect(lambda at: self._pressed is not None and self._pressed.move(at))
+        bench.released.connect(self._release)
+        bench.show_marks(self._draw)
+
+    def show(self, scene: Scene) -> None:
+        """Let every instrument know what stands on the Bench."""
+        for instrument in self.instruments.values():
+            instrument.show(scene)
+
+    def take_up(self, name: str) -> None:
+        """Take an instrument in hand; what was begun with the last one is dropped."""
+        while self.held.lay_down():
+            pass
+        self.held = self.instruments[name]
+        self.held.take_up()
+        self._bench.show_hand(self.held.cursor, "")
+        self.changed.emit()
+
+    def lay_down(self) -> bool:
+        """Drop what is begun, or else lay the instrument down; tell whether there was anything to do."""
+        if self.held.lay_down():
+            return True
+        if self.held is self._usual:
+            return False
+        self.take_up(self._usual.name)
+        return True
+
+    def _for(self, at: Pointing) -> Instrument:
+        """Return the instrument that takes hold of what is under the pointer."""
+        always = self._always if self.held.yields else []
+        return next((i for i in always if i.takes(at)), self.held)
+
+    def _hover(self, at: Pointing | None) -> None:
+        if at is None:
+            self.held.hover(None)
+        else:
+            takes = self._for(at)
+            takes.hover(at)
+            self._bench.show_hand(takes.cursor, takes.hint(at))
+        self._bench.update()
+
+    def _press(self, at: Pointing) -> None:
+        self._pressed = self._for(at)
+        self._pressed.press(at)
+
+    def _release(self, at: Pointing) -> None:
+        if self._pressed is not None:
+            pressed, self._pressed = self._pressed, None
+            pressed.release(at)
+
+    def _draw(self, canvas: Canvas) -> None:
+        for instrument in (*self._always, self.held):
+            instrument.draw(canvas)
+
+    def _take(self, wish: Wish) -> None:
+        if isinstance(wish, Redraw):
+            self._bench.update()
+            self.changed.emit()
+        else:
+            self.wished.emit(wish)
