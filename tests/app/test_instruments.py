@@ -100,6 +100,7 @@ def test_the_plates_yield_to_the_dividers_and_come_before_the_pick(hand, batch):
     hand.open(batch)
     hand.pick("milepost.glb")
     desk, bench = hand.window.desk, hand.window.bench
+    bench.repaint()
     at = desk.plates.plate("height").center().toPoint()
     hand.qtbot.mouseMove(bench, at)
     assert bench.cursor().shape() == Qt.CursorShape.IBeamCursor

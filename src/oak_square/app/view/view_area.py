@@ -89,7 +89,7 @@ class ViewArea(QWidget):
         self.together_button = _over("common box", self._tools)
         self.together_button.setCheckable(True)
         self.together_button.setToolTip("Where several are selected: their common box in place of each one's own")
-        self.together_button.clicked.connect(self.together_wished.emit)
+        self.together_button.clicked.connect(self.together_wished)
         line.addSpacing(8)
         line.addWidget(self.together_button)
         self.play_button = _over("play", self._tools)
