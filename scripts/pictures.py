@@ -81,7 +81,7 @@ def dividers(window: Window) -> None:
             QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=at)
     settle(window)
     window.session.choose_measure(0)
-    form = window.size_body.measures
+    form = window.panel_desk.size_body.measures
     settle(window)
     form.length.setFocus()
     QTest.keyClicks(form.length, "2.1")
@@ -129,9 +129,9 @@ def deliver(window: Window) -> None:
     window.session.enter_stage("deliver")
     settle(window)
     with TemporaryDirectory() as folder:
-        window.deliver_body.run_wished.emit(Path(folder) / "fenwick_delivery", False)
+        window.panel_desk.deliver_body.run_wished.emit(Path(folder) / "fenwick_delivery", False)
         settle(window)
-    window.deliver_body.folder.setText("fenwick_delivery")
+    window.panel_desk.deliver_body.folder.setText("fenwick_delivery")
 
 
 def _try(window: Window, words: dict[str, object]) -> None:

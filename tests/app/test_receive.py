@@ -113,7 +113,7 @@ def test_the_size_book_is_found_changed_made_of_the_batch_and_saved(hand, lock, 
 
 def test_a_finding_of_the_book_leads_to_the_size_stage_with_those_that_have_it(hand, lock):
     hand.open(lock)
-    hand.window._settle("size-out-of-book")
+    hand.window.panel_desk.settle("size-out-of-book")
     hand.settle()
     assert hand.session.stage == "size"
     assert set(hand.session.selection) == {

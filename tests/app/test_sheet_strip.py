@@ -98,8 +98,8 @@ def test_a_sheet_saved_in_the_window_does_the_same_on_the_command_line(three, ba
     assert three.window.foot.words.text() == "Saved by hand.prepsheet.yaml"
     assert load_sheet(saved)[0] == three.session.document.sheet
     three.stage("deliver")
-    three.window.deliver_body.folder.setText(str(tmp_path / "window"))
-    three.click(three.window.deliver_body.run)
+    three.window.panel_desk.deliver_body.folder.setText(str(tmp_path / "window"))
+    three.click(three.window.panel_desk.deliver_body.run)
     monkeypatch.setattr("sys.argv", ["oak-square", "prep", str(saved), str(batch), "--out", str(tmp_path / "line")])
     with pytest.raises(SystemExit) as ended:
         cli.main()
@@ -153,7 +153,7 @@ def test_a_bad_sheet_is_one_line_and_changes_nothing(three, tmp_path):
 
 def test_units_and_up_axis_of_the_delivery_are_on_the_sheet(three):
     three.stage("deliver")
-    box = three.window.deliver_body.up
+    box = three.window.panel_desk.deliver_body.up
     box.setFocus()
     three.qtbot.keyClick(box, Qt.Key.Key_End)
     box.activated.emit(box.currentIndex())
@@ -161,12 +161,12 @@ def test_units_and_up_axis_of_the_delivery_are_on_the_sheet(three):
     assert three.session.document.sheet.deliver.up == "Z"
     three.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert three.session.document.sheet.deliver.up == "same"
-    assert three.window.deliver_body.up.currentData() == "same"
+    assert three.window.panel_desk.deliver_body.up.currentData() == "same"
 
 
 def test_another_format_is_chosen_and_what_it_can_not_hold_is_said_before_a_file_is_written(three, tmp_path):
     three.stage("deliver")
-    body = three.window.deliver_body
+    body = three.window.panel_desk.deliver_body
     assert not body.lost.isVisible()
     body.format.setCurrentIndex(body.format.findData("obj"))
     body.format.activated.emit(body.format.currentIndex())
@@ -216,9 +216,9 @@ def test_what_is_only_tried_is_said_not_to_be_delivered(three):
     three.stage("turn")
     three.click(three.body("turn").up.buttons["+Z"])
     three.stage("deliver")
-    assert "is not delivered until you keep it" in three.window.deliver_body.summary.text()
+    assert "is not delivered until you keep it" in three.window.panel_desk.deliver_body.summary.text()
     three.key(Qt.Key.Key_Escape)
-    assert "until you keep it" not in three.window.deliver_body.summary.text()
+    assert "until you keep it" not in three.window.panel_desk.deliver_body.summary.text()
 
 
 def test_the_command_line_can_open_a_window_on_a_sheet(batch, qapp):

@@ -178,7 +178,7 @@ def test_what_was_typed_for_a_step_that_is_dropped_is_not_left_standing(hand, ba
 
 def test_no_words_of_a_library_reach_the_foot(hand, batch):
     hand.open(batch)
-    hand.window._try({"do": "split", "into": "pieces"})
+    hand.window.panel_desk.try_whole({"do": "split", "into": "pieces"})
     said = hand.window.foot.words.text()
     assert said.startswith("Not a step yet: ")
     assert "http" not in said
@@ -187,7 +187,7 @@ def test_no_words_of_a_library_reach_the_foot(hand, batch):
 
 def test_settle_takes_the_unit_of_the_ranking_and_the_side_of_the_finding(hand, lock):
     hand.open(lock)
-    hand.window._settle("up-suspect")
+    hand.window.panel_desk.settle("up-suspect")
     hand.settle()
     step = hand.session.document.draft
     covered = [f for f in hand.session.assets if step.covers(f)]
@@ -200,7 +200,7 @@ def test_settle_takes_the_unit_of_the_ranking_and_the_side_of_the_finding(hand, 
     assert waiting
     settled = set()
     while waiting - settled:
-        hand.window._settle("unit-suspect")
+        hand.window.panel_desk.settle("unit-suspect")
         hand.settle()
         step = hand.session.document.draft
         own = {f for f in waiting if step.covers(f)}

@@ -104,7 +104,7 @@ def deliver_by_hand(hand, out):
     """Run the delivery from the panel and read its proof there; once more, and it is refused."""
     # Delivered, and proved.
     hand.stage("deliver")
-    deliver = hand.window.deliver_body
+    deliver = hand.window.panel_desk.deliver_body
     deliver.folder.selectAll()
     hand.qtbot.keyClicks(deliver.folder, str(out))
     hand.click(deliver.run)
@@ -268,8 +268,8 @@ def test_assets_left_out_are_not_delivered(hand, batch, tmp_path):
     assert not hand.row("windlass.stl").included
     assert "1 left out" in hand.window.title.words
     hand.stage("deliver")
-    hand.window.deliver_body.folder.setText(str(tmp_path / "out"))
-    hand.click(hand.window.deliver_body.run)
+    hand.window.panel_desk.deliver_body.folder.setText(str(tmp_path / "out"))
+    hand.click(hand.window.panel_desk.deliver_body.run)
     assert not (tmp_path / "out" / "windlass.stl").exists()
     assert (tmp_path / "out" / "milepost.glb").exists()
 

@@ -132,7 +132,7 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
     if view is not None and view not in VIEWS:
         raise BadUsage(f"--view: '{view}' is no view ({', '.join(VIEWS)}){did_you_mean(view, VIEWS)}")
     window = open_window([BATCH])
-    window.deliver_body.folder.setText(str(Path.cwd() / "fenwick_lock_delivery"))
+    window.panel_desk.deliver_body.folder.setText(str(Path.cwd() / "fenwick_lock_delivery"))
     if stage is not None:
         window.session.enter_stage(stage)
     if view is not None:

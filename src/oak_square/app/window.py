@@ -9,34 +9,25 @@ from PySide6.QtCore import QElapsedTimer, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QLineEdit,
     QMainWindow,
     QVBoxLayout,
     QWidget,
 )
 
 from oak_square.app.desk.files import FileMenu, action
-from oak_square.app.desk.size_desk import SizeDesk
+from oak_square.app.desk.panel_desk import PanelDesk
+from oak_square.app.desk.view_desk import ViewDesk
 from oak_square.app.facts.batch import asset_rows, stage_notes
 from oak_square.app.facts.cards import cards
-from oak_square.app.facts.effects import effect_rows, loss_lines
-from oak_square.app.facts.findings import finding_groups, having, likeliest, stage_findings
-from oak_square.app.facts.scopes import aim_change, scope_shown
 from oak_square.app.facts.titles import title_of
 from oak_square.app.instruments import held_in_turn
 from oak_square.app.panel import PanelColumn
-from oak_square.app.panel.deliver_body import DeliverBody
-from oak_square.app.panel.receive_body import ReceiveBody
-from oak_square.app.panel.size_body import SizeBody
-from oak_square.app.session.document import default_delivery
-from oak_square.app.session.remedies import BY_HAND, remedy
 from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
 from oak_square.app.view.thumbnails import Thumbnails
 from oak_square.app.view.view_area import VIEWS, ViewArea
 from oak_square.app.widgets.batch_column import BatchColumn
 from oak_square.app.widgets.batch_list import BatchList
-from oak_square.app.widgets.edits import unreadable
 from oak_square.app.widgets.entry_keys import FilterEdit, SheetUndo
 from oak_square.app.widgets.foot import Foot
 from oak_square.app.widgets.frame import Frame, opening_size
@@ -49,7 +40,6 @@ from oak_square.app.widgets.strip import Strip
 from oak_square.app.widgets.tab_order import bring_in_sight, next_in_order
 from oak_square.app.widgets.title import TitleButton
 from oak_square.core.findings import STAGES
-from oak_square.sheet import Deliver
 
 __all__ = ["Window"]
 
@@ -95,7 +85,9 @@ class Window(QMainWindow):
         self.said_log = SaidLog(self)
         self.files = FileMenu(session, self)
         self.sort = SortButton(self)
-        self.desk = SizeDesk(session, self.views, self.hierarchy, self.size_body, self)
+        self.panel_desk = PanelDesk(session, self.panel, self.strip, self.gestures, self)
+        self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel_desk.size_body, self)
+        self.panel_desk.typed_over = self.desk.plate_editor
         self._lay_out()
         self._make_actions()
         self._connect()
@@ -128,7 +120,7 @@ class Window(QMainWindow):
         for k, stage in enumerate(STAGES, 1):
             action(self, stage.capitalize(), f"Alt+{k}", partial(session.enter_stage, stage))
         for key in ("Return", "Enter"):
-            action(self, "Keep what is tried", key, self._keep)
+            action(self, "Keep what is tried", key, self.panel_desk.keep)
         action(self, "Drop what is tried", "Esc", self._escape)
         action(self, "Filter the batch", "Ctrl+F", self._go_to_filter)
         action(self, "Swap the side columns, where they share one place", "F6", self.frame.turn_column)
@@ -195,49 +187,11 @@ class Window(QMainWindow):
         self.bench.pointed.connect(lambda at: self.foot.show_point(at, session.unit))
         self.views.view_wished.connect(self._show_view)
         self.desk.changed.connect(self._soon)
-        self.desk.step_wished.connect(self._try)
+        self.desk.step_wished.connect(self.panel_desk.try_whole)
         self.desk.view_wished.connect(self._show_view)
         self.foot.unit.unit_wished.connect(session.show_in)
         self.foot.unit.module_wished.connect(session.set_module)
         self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))
-        self.panel.words_wished.connect(self._try_words)
-        scope = self.panel.scope
-        scope.which_wished.connect(partial(self._aim, "which"))
-        scope.target_wished.connect(partial(self._aim, "target"))
-        scope.globs_wished.connect(partial(self._aim, "globs"))
-        scope.names_wished.connect(partial(self._aim, "names"))
-        self.panel.keep_wished.connect(self._keep)
-        session.document_changed.connect(self._forget_field)
-        self.panel.drop_wished.connect(session.drop_draft)
-        self.panel.asset_wished.connect(lambda file: session.select((file,)))
-        self.strip.open_wished.connect(self._open_card)
-        self.strip.remove_wished.connect(self._remove_card)
-        self.strip.pause_wished.connect(session.pause_step)
-        self.strip.move_wished.connect(session.move_step)
-        receive, deliver = self.receive_body, self.deliver_body
-        for listed in (receive, self.panel.findings):
-            listed.settle_wished.connect(self._settle)
-            listed.show_wished.connect(lambda code: session.select(tuple(having(session, code))))
-        deliver.run_wished.connect(self._deliver)
-        deliver.deliver_wished.connect(self._set_deliver)
-        deliver.cancel_wished.connect(session.worker.cancel)
-        deliver.asset_wished.connect(lambda file: session.select((file,)))
-        session.delivery_progressed.connect(deliver.show_running)
-        session.delivery_ended.connect(deliver.show_ended)
-
-    @property
-    def receive_body(self) -> ReceiveBody:
-        """The form of Receive."""
-        body = self.panel.bodies["receive"]
-        assert isinstance(body, ReceiveBody)
-        return body
-
-    @property
-    def deliver_body(self) -> DeliverBody:
-        """The form of Deliver."""
-        body = self.panel.bodies["deliver"]
-        assert isinstance(body, DeliverBody)
-        return body
 
     def _soon(self, *_: object) -> None:
         self._fresh.start(0)
@@ -250,35 +204,6 @@ class Window(QMainWindow):
             pause = max(_STREAM_MS, min(4 * self._took_ms, _LONGEST_PAUSE_MS))
             self._fresh.start(pause if busy and self.session.outcomes else 0)
 
-    @property
-    def size_body(self) -> SizeBody:
-        """The form of Size."""
-        body = self.panel.bodies["size"]
-        assert isinstance(body, SizeBody)
-        return body
-
-    def _try(self, words: dict[str, object]) -> None:
-        if not words:
-            self.session.drop_draft(gesture=self.gestures.number)
-            return
-        self.session.try_whole(words, gesture=self.gestures.number)
-
-    def _try_words(self, words: dict[str, object], told: dict[str, object]) -> None:
-        self.session.try_words(words, told, gesture=self.gestures.number)
-
-    def _aim(self, what: str, value: object) -> None:
-        """Aim at something else: another choice, or other patterns."""
-        change = aim_change(scope_shown(self.session, counts=None), what, value)
-        self.session.aim_at(change, nodes=what in ("target", "names"), gesture=self.gestures.number)
-
-    def _keep(self) -> None:
-        """Keep the draft, unless something typed can't be read: then nothing is kept that was not meant."""
-        why = unreadable(self.desk.plate_editor) or self.panel.unreadable()
-        if why:
-            self.foot.say(why)
-        else:
-            self.session.keep_draft()
-
     def _go_to_filter(self) -> None:
         self.frame.show_column("left")
         self.filter.setFocus(Qt.FocusReason.ShortcutFocusReason)
@@ -289,49 +214,6 @@ class Window(QMainWindow):
         if shown and self.filter.text() and not set(shown) & set(self.session.selection):
             self.session.select((shown[0],))
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
-
-    def _forget_field(self) -> None:
-        if self.session.document.draft is None:
-            # What was typed for a step that is kept or dropped is not left standing for the next one.
-            field = QApplication.focusWidget()
-            if isinstance(field, QLineEdit) and self.panel.isAncestorOf(field):
-                field.setModified(False)
-
-    def _open_card(self, index: int) -> None:
-        if index < len(self.session.document.sheet.steps):
-            self.session.open_step(index)
-        elif self.session.document.draft is not None:
-            self.session.enter_stage(self.session.document.draft.stage)
-
-    def _remove_card(self, index: int) -> None:
-        if index < len(self.session.document.sheet.steps):
-            self.session.remove_step(index)
-        else:
-            self.session.drop_draft()
-
-    def _settle(self, code: str) -> None:
-        step = remedy(code, having(self.session, code), likeliest(self.session, code))
-        if step is None and code in BY_HAND:
-            # No one step is right for all: where each is settled is a hand's turn away.
-            self.session.select(tuple(having(self.session, code)))
-            self.session.enter_stage(BY_HAND[code][0])
-            self.foot.say(BY_HAND[code][1])
-            return
-        if step is None:
-            self.foot.say("No step settles that; it is in the file itself")
-            return
-        self.session.select(tuple(f for f in self.session.assets if step.covers(f)))
-        self.session.enter_stage(step.stage)
-        self.session.try_step(step)
-
-    def _set_deliver(self, unit: str, up: str, form: str) -> None:
-        deliver = self.session.document.sheet.deliver
-        words = {**deliver.model_dump(), "unit": unit, "up": up, "format": form}
-        self.session.set_deliver(Deliver.model_validate(words))
-
-    def _deliver(self, folder: Path, replace_old: bool) -> None:
-        self.deliver_body.show_running(0, len(self.session.included()), None)
-        self.session.deliver(folder, replace_old=replace_old)
 
     # Opening
 
@@ -407,7 +289,10 @@ class Window(QMainWindow):
         )
         self.thumbnails.want([(o.after.read, session.rows[f].digest) for f, o in session.outcomes.items()])
         self.strip.show_cards(cards(session))
-        self._show_panel()
+        self.panel_desk.show()
+        self.foot.unit.show_unit(session.unit)
+        if session.stage == "size":
+            self.desk.show_form()
         self.bench.calm = session.progress() is None
         # The picture takes longest: it comes in a turn of its own, and whatever waits goes first.
         self._lead_due.start()
@@ -416,29 +301,3 @@ class Window(QMainWindow):
         draft = session.document.draft
         self.foot.show_centre(draft.stays if draft is not None else "")
         self._took_ms = since.elapsed()
-
-    def _show_panel(self) -> None:
-        session = self.session
-        document, counts = session.document, None
-        if session.own_draft is not None:
-            rows, counts, consequences = effect_rows(session)
-            self.panel.show_effect(rows, consequences)
-        scope = scope_shown(session, counts=counts)
-        lead = session.outcomes.get(session.lead or "")
-        asset = lead.before.asset if lead is not None else None
-        self.panel.show_unit(session.unit, document.sheet.deliver.setting())
-        self.foot.unit.show_unit(session.unit)
-        self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
-        if session.stage == "receive":
-            groups, summary = finding_groups(session)
-            self.receive_body.show_findings(groups, summary)
-        elif session.own_draft is None:
-            self.panel.findings.show_groups(stage_findings(session))
-        if session.stage == "size":
-            self.desk.show_form()
-        if session.stage == "deliver":
-            folder = default_delivery(session.paths)
-            self.deliver_body.show_deliver(document.sheet.deliver)
-            self.deliver_body.show_losses(loss_lines(session))
-            tried = document.draft is not None
-            self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder, tried=tried)

@@ -1,4 +1,4 @@
-"""Size beyond its form: the instrument in hand, sizes typed in the view, assets picked to match, the units asked."""
+"""Between the views and the session: the instrument in hand, sizes typed in the view, assets picked to match."""
 
 from __future__ import annotations
 
@@ -22,10 +22,10 @@ from oak_square.app.widgets.plate_editor import PlateEditor
 from oak_square.core.boxes import EXTENTS
 from oak_square.steps import STEPS, as_reads, called, globs_for
 
-__all__ = ["SizeDesk"]
+__all__ = ["ViewDesk"]
 
 
-class SizeDesk(QObject):
+class ViewDesk(QObject):
     """Carries wishes between the views, the Size form and the session."""
 
     changed = Signal()

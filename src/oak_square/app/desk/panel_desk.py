@@ -1,0 +1,171 @@
+"""Between the panel, the sheet's cards and the session: what is tried, kept, dropped, settled and delivered."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
+
+from oak_square.app.facts.effects import effect_rows, loss_lines
+from oak_square.app.facts.findings import finding_groups, having, likeliest, stage_findings
+from oak_square.app.facts.scopes import aim_change, scope_shown
+from oak_square.app.panel import PanelColumn
+from oak_square.app.panel.deliver_body import DeliverBody
+from oak_square.app.panel.receive_body import ReceiveBody
+from oak_square.app.panel.size_body import SizeBody
+from oak_square.app.session.document import default_delivery
+from oak_square.app.session.remedies import BY_HAND, remedy
+from oak_square.app.session.session import Session
+from oak_square.app.widgets.edits import unreadable
+from oak_square.app.widgets.gestures import Gestures
+from oak_square.app.widgets.strip import Strip
+from oak_square.sheet import Deliver
+
+__all__ = ["PanelDesk"]
+
+
+class PanelDesk(QObject):
+    """Carries what the forms and the cards wish for to the session, and shows them what it becomes."""
+
+    def __init__(self, session: Session, panel: PanelColumn, strip: Strip, gestures: Gestures, parent: QObject) -> None:
+        super().__init__(parent)
+        self.session, self.panel, self._gestures = session, panel, gestures
+        self.typed_over: QWidget | None = None
+        """Where else a length may be typed: what can't be read there keeps nothing either."""
+        panel.words_wished.connect(self._try_words)
+        scope = panel.scope
+        scope.which_wished.connect(partial(self._aim, "which"))
+        scope.target_wished.connect(partial(self._aim, "target"))
+        scope.globs_wished.connect(partial(self._aim, "globs"))
+        scope.names_wished.connect(partial(self._aim, "names"))
+        panel.keep_wished.connect(self.keep)
+        panel.drop_wished.connect(session.drop_draft)
+        panel.asset_wished.connect(lambda file: session.select((file,)))
+        session.document_changed.connect(self._forget_field)
+        strip.open_wished.connect(self._open_card)
+        strip.remove_wished.connect(self._remove_card)
+        strip.pause_wished.connect(session.pause_step)
+        strip.move_wished.connect(session.move_step)
+        for listed in (self.receive_body, panel.findings):
+            listed.settle_wished.connect(self.settle)
+            listed.show_wished.connect(lambda code: session.select(tuple(having(session, code))))
+        deliver = self.deliver_body
+        deliver.run_wished.connect(self._deliver)
+        deliver.deliver_wished.connect(self._set_deliver)
+        deliver.cancel_wished.connect(session.worker.cancel)
+        deliver.asset_wished.connect(lambda file: session.select((file,)))
+        session.delivery_progressed.connect(deliver.show_running)
+        session.delivery_ended.connect(deliver.show_ended)
+
+    @property
+    def receive_body(self) -> ReceiveBody:
+        """The form of Receive."""
+        body = self.panel.bodies["receive"]
+        assert isinstance(body, ReceiveBody)
+        return body
+
+    @property
+    def deliver_body(self) -> DeliverBody:
+        """The form of Deliver."""
+        body = self.panel.bodies["deliver"]
+        assert isinstance(body, DeliverBody)
+        return body
+
+    @property
+    def size_body(self) -> SizeBody:
+        """The form of Size."""
+        body = self.panel.bodies["size"]
+        assert isinstance(body, SizeBody)
+        return body
+
+    def try_whole(self, words: dict[str, object]) -> None:
+        if not words:
+            self.session.drop_draft(gesture=self._gestures.number)
+            return
+        self.session.try_whole(words, gesture=self._gestures.number)
+
+    def _try_words(self, words: dict[str, object], told: dict[str, object]) -> None:
+        self.session.try_words(words, told, gesture=self._gestures.number)
+
+    def _aim(self, what: str, value: object) -> None:
+        """Aim at something else: another choice, or other patterns."""
+        change = aim_change(scope_shown(self.session, counts=None), what, value)
+        self.session.aim_at(change, nodes=what in ("target", "names"), gesture=self._gestures.number)
+
+    def keep(self) -> None:
+        """Keep the draft, unless something typed can't be read: then nothing is kept that was not meant."""
+        over = "" if self.typed_over is None else unreadable(self.typed_over)
+        why = over or self.panel.unreadable()
+        if why:
+            self.session.said.emit(why)
+        else:
+            self.session.keep_draft()
+
+    def _forget_field(self) -> None:
+        if self.session.document.draft is None:
+            # What was typed for a step that is kept or dropped is not left standing for the next one.
+            field = QApplication.focusWidget()
+            if isinstance(field, QLineEdit) and self.panel.isAncestorOf(field):
+                field.setModified(False)
+
+    def _open_card(self, index: int) -> None:
+        if index < len(self.session.document.sheet.steps):
+            self.session.open_step(index)
+        elif self.session.document.draft is not None:
+            self.session.enter_stage(self.session.document.draft.stage)
+
+    def _remove_card(self, index: int) -> None:
+        if index < len(self.session.document.sheet.steps):
+            self.session.remove_step(index)
+        else:
+            self.session.drop_draft()
+
+    def settle(self, code: str) -> None:
+        step = remedy(code, having(self.session, code), likeliest(self.session, code))
+        if step is None and code in BY_HAND:
+            # No one step is right for all: where each is settled is a hand's turn away.
+            self.session.select(tuple(having(self.session, code)))
+            self.session.enter_stage(BY_HAND[code][0])
+            self.session.said.emit(BY_HAND[code][1])
+            return
+        if step is None:
+            self.session.said.emit("No step settles that; it is in the file itself")
+            return
+        self.session.select(tuple(f for f in self.session.assets if step.covers(f)))
+        self.session.enter_stage(step.stage)
+        self.session.try_step(step)
+
+    def _set_deliver(self, unit: str, up: str, form: str) -> None:
+        deliver = self.session.document.sheet.deliver
+        words = {**deliver.model_dump(), "unit": unit, "up": up, "format": form}
+        self.session.set_deliver(Deliver.model_validate(words))
+
+    def _deliver(self, folder: Path, replace_old: bool) -> None:
+        self.deliver_body.show_running(0, len(self.session.included()), None)
+        self.session.deliver(folder, replace_old=replace_old)
+
+    def show(self) -> None:
+        """Match the panel to the session."""
+        session = self.session
+        document, counts = session.document, None
+        if session.own_draft is not None:
+            rows, counts, consequences = effect_rows(session)
+            self.panel.show_effect(rows, consequences)
+        scope = scope_shown(session, counts=counts)
+        lead = session.outcomes.get(session.lead or "")
+        asset = lead.before.asset if lead is not None else None
+        self.panel.show_unit(session.unit, document.sheet.deliver.setting())
+        self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
+        if session.stage == "receive":
+            groups, summary = finding_groups(session)
+            self.receive_body.show_findings(groups, summary)
+        elif session.own_draft is None:
+            self.panel.findings.show_groups(stage_findings(session))
+        if session.stage == "deliver":
+            folder = default_delivery(session.paths)
+            self.deliver_body.show_deliver(document.sheet.deliver)
+            self.deliver_body.show_losses(loss_lines(session))
+            tried = document.draft is not None
+            self.deliver_body.show_ready(len(session.included()), len(document.sheet.steps), folder, tried=tried)
