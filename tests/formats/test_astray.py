@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from oak_square.delivery import find_sources, receive, survey_source
-from oak_square.formats.obj_materials import texture_name
+from oak_square.formats.obj.materials import texture_name
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_ply import made
 from tests.formats.test_usd import SIGN

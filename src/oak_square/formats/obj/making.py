@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.scene import PLAIN_COLOUR
 from oak_square.formats.look import Image, Look, Texture
 from oak_square.formats.model_file import Beside, Companion, Written
-from oak_square.formats.obj_materials import library_colours, library_lines, texture_name
+from oak_square.formats.obj.materials import library_colours, library_lines, texture_name
 from oak_square.formats.plain import Plain, Scene, flat_parts
 from oak_square.formats.text_edit import nine_digits
 

@@ -33,15 +33,15 @@ from oak_square.formats.model_file import (
     is_unmoved,
     registered,
 )
-from oak_square.formats.obj_making import library_looks, made_obj
-from oak_square.formats.obj_materials import (
+from oak_square.formats.obj.making import library_looks, made_obj
+from oak_square.formats.obj.materials import (
     library_colours,
     library_shading,
     material_names,
     surfaces_of,
     texture_names,
 )
-from oak_square.formats.obj_text import (
+from oak_square.formats.obj.text import (
     ObjText,
     face_corners,
     face_textures,

@@ -35,10 +35,10 @@ from oak_square.formats.model_file import (
 )
 from oak_square.formats.plain import Plain, Scene, plain_mesh
 from oak_square.formats.text_edit import spliced
-from oak_square.formats.threemf_editing import declared, shape_edits, transform_edits
-from oak_square.formats.threemf_making import made
-from oak_square.formats.threemf_model import UNITS, Model, Shape, open_model, transform_values
-from oak_square.formats.threemf_package import Package, open_package, repacked
+from oak_square.formats.threemf.editing import declared, shape_edits, transform_edits
+from oak_square.formats.threemf.making import made
+from oak_square.formats.threemf.model import UNITS, Model, Shape, open_model, transform_values
+from oak_square.formats.threemf.package import Package, open_package, repacked
 from oak_square.formats.xml_spans import Element
 
 Array = NDArray[np.float64]

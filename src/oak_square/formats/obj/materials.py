@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.scene import PLAIN_COLOUR, Surface
 from oak_square.formats.look import SHADING
-from oak_square.formats.obj_text import ObjText
+from oak_square.formats.obj.text import ObjText
 
 __all__ = [
     "library_colours",

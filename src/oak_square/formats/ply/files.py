@@ -33,8 +33,8 @@ from oak_square.formats.model_file import (
     registered,
 )
 from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
-from oak_square.formats.ply_layout import Header, Source, Table, parse_header, tables_of
-from oak_square.formats.ply_making import made_ply
+from oak_square.formats.ply.layout import Header, Source, Table, parse_header, tables_of
+from oak_square.formats.ply.making import made_ply
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import digits_of, nine_digits, spliced, token_spans
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset

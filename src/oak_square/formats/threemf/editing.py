@@ -12,7 +12,7 @@ from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Node
 from oak_square.formats.model_file import is_unmoved, same_placement
 from oak_square.formats.text_edit import digits_of, nine_digits, spliced
-from oak_square.formats.threemf_model import UNITS, Model, Shape, transform_text
+from oak_square.formats.threemf.model import UNITS, Model, Shape, transform_text
 from oak_square.formats.xml_spans import Element
 
 __all__ = ["declared", "shape_edits", "transform_edits"]

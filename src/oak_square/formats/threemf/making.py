@@ -11,7 +11,7 @@ import numpy as np
 from oak_square.formats.look import Look
 from oak_square.formats.plain import Plain, Scene, carried
 from oak_square.formats.text_edit import nine_digits
-from oak_square.formats.threemf_model import UNITS, transform_text
+from oak_square.formats.threemf.model import UNITS, transform_text
 from oak_square.formats.xml_spans import in_value
 
 __all__ = ["made"]
