@@ -11,7 +11,7 @@ from PySide6.QtGui import QDropEvent, QGuiApplication, QImage
 from PySide6.QtWidgets import QApplication, QWidget
 
 from oak_square.app.widgets.frame import opening_size
-from oak_square.core.findings import STAGES
+from oak_square.core.stages import STAGES
 from oak_square.demo import BATCH
 from oak_square.steps import STEPS
 

@@ -20,10 +20,10 @@ from oak_square.app.widgets import theme
 from oak_square.app.widgets.batch_list import BatchList, tick_rect
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.marks import draw_mark
-from oak_square.app.widgets.stage_ruler import STAGE_HELP, StageRuler
+from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
-from oak_square.core.findings import STAGES
 from oak_square.core.shown_units import Shown
+from oak_square.core.stages import STAGE_HELP, STAGES
 from oak_square.delivery import find_sources, receive
 from oak_square.delivery.preparing import blank_entry
 from oak_square.demo import BATCH

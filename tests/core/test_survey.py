@@ -5,12 +5,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oak_square.core.findings import KINDS, LEVELS, STAGES
+from oak_square.core.findings import KINDS, LEVELS
 from oak_square.core.frames import Reading, translation
 from oak_square.core.motion import carry_all
 from oak_square.core.placement import Placement
 from oak_square.core.plausible import likelier_unit, size_log_likelihood
 from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.core.stages import STAGES
 from oak_square.core.survey import survey
 from tests.strategies import solid_box
 

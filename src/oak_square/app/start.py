@@ -28,7 +28,7 @@ from oak_square.app.view.view_area import VIEWS
 from oak_square.app.widgets import theme
 from oak_square.app.window import Window
 from oak_square.core.errors import BadUsage, did_you_mean, one_line
-from oak_square.core.findings import STAGES
+from oak_square.core.stages import STAGES
 from oak_square.demo import BATCH
 
 __all__ = ["Faults", "open_window", "run_demo", "run_window", "settle", "watch_faults"]

@@ -39,7 +39,7 @@ from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
 from oak_square.app.widgets.tab_order import bring_in_sight, next_in_order
 from oak_square.app.widgets.title import TitleButton
-from oak_square.core.findings import STAGES
+from oak_square.core.stages import STAGES
 
 __all__ = ["Window"]
 

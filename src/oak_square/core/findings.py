@@ -2,25 +2,42 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
-__all__ = ["KINDS", "LEVELS", "STAGES", "Finding", "FindingKind", "Level", "finding"]
+__all__ = ["KINDS", "LEVELS", "Finding", "FindingKind", "Level", "finding"]
 
 Level = Literal["note", "check", "fix"]
 LEVELS: tuple[Level, ...] = ("note", "check", "fix")
-STAGES = ("receive", "size", "turn", "pivot", "bake", "place", "deliver")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FindingKind:
-    """What one code means: `why` is what goes wrong downstream, `remedy` the step that settles it."""
+    """What one code means, and how it is settled: all there is to say of it.
+
+    Attributes
+    ----------
+    level : Level
+    stage : str
+        Where it is settled.
+    title, why : str
+        What it is, and what goes wrong downstream.
+    remedy : mapping, optional
+        The words of the step that settles it, alike for every asset.
+    asks : "unit", "up" or None
+        What has to be known of each asset for a step that settles it.
+    by_hand : str
+        What to do there, where no one step settles it for all.
+    """
 
     level: Level
     stage: str
     title: str
     why: str
-    remedy: str | None = None
+    remedy: Mapping[str, Any] | None = None
+    asks: Literal["unit", "up"] | None = None
+    by_hand: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,64 +80,78 @@ KINDS: dict[str, FindingKind] = {
         why="What the format can't hold is gone in the delivered file.",
     ),
     "unit-assumed": FindingKind(
-        level="note", stage="size", title="nothing declares the unit", remedy="unit",
+        level="note", stage="size", title="nothing declares the unit",
         why="The numbers are taken for metres until you say what they are.",
+        remedy={"do": "unit", "reads": "m"},
     ),
     "unit-suspect": FindingKind(
-        level="check", stage="size", title="another unit is far more plausible", remedy="unit",
+        level="check", stage="size", title="another unit is far more plausible",
         why="At the wrong unit it dwarfs the set or disappears in it, and physics and light fall-off go wrong with it.",
+        asks="unit",
     ),
     "size-out-of-book": FindingKind(
-        level="fix", stage="size", title="outside the size book", remedy="unit",
+        level="fix", stage="size", title="outside the size book",
         why="The team has agreed what this measures; it does not fit its place otherwise.",
+        by_hand="Say which unit each was made in, or type the extent it shall have",
     ),
     "far-from-origin": FindingKind(
-        level="fix", stage="place", title="too far out for its numbers", remedy="pivot",
+        level="fix", stage="place", title="too far out for its numbers",
         why="Files hold float32: out there neighbouring vertices snap to a coarse lattice, and edges jitter.",
+        remedy={"do": "pivot", "at": "base"},
     ),
     "up-suspect": FindingKind(
-        level="check", stage="turn", title="seems to lie on its side", remedy="turn",
+        level="check", stage="turn", title="seems to lie on its side",
         why="It would be set down lying, and every height typed for it would size the wrong extent.",
+        asks="up",
     ),
     "pivot-outside": FindingKind(
-        level="check", stage="pivot", title="pivot outside its part", remedy="pivot",
+        level="check", stage="pivot", title="pivot outside its part",
         why="Turned about a point outside itself, a hinge swings the part through the wall.",
+        remedy={"do": "pivot", "at": "base", "of": "parts"},
     ),
     "pivot-off-base": FindingKind(
-        level="check", stage="pivot", title="origin off its base middle", remedy="pivot",
+        level="check", stage="pivot", title="origin off its base middle",
         why="Set down by its origin, it stands beside its place, and copies cut through the ground.",
+        remedy={"do": "pivot", "at": "base"},
     ),
     "scale-unbaked": FindingKind(
-        level="fix", stage="bake", title="scale left on a node", remedy="bake",
+        level="fix", stage="bake", title="scale left on a node",
         why="Physics, particles and parented things inherit the factor; typed sizes mean something else below it.",
+        remedy={"do": "bake", "what": ["scale"]},
     ),
     "scale-uneven": FindingKind(
-        level="fix", stage="bake", title="uneven scale on a node", remedy="bake",
+        level="fix", stage="bake", title="uneven scale on a node",
         why="Anything turned below it is sheared, and normals light wrongly.",
+        remedy={"do": "bake", "what": ["scale"]},
     ),
     "mirrored": FindingKind(
-        level="fix", stage="bake", title="mirrored by a negative scale", remedy="bake",
+        level="fix", stage="bake", title="mirrored by a negative scale",
         why="Its inside faces out: back faces are culled away and normals light from the wrong side.",
+        remedy={"do": "bake", "what": ["scale"]},
     ),
     "sheared": FindingKind(
-        level="fix", stage="bake", title="sheared", remedy="bake",
+        level="fix", stage="bake", title="sheared",
         why="Most programs can't hold shear in a transform, and straighten it without a word.",
+        remedy={"do": "bake", "what": ["rotation", "scale"]},
     ),
     "rotation-unbaked": FindingKind(
-        level="check", stage="bake", title="rotation left on a node", remedy="bake",
+        level="check", stage="bake", title="rotation left on a node",
         why="Its own axes do not agree with the world's: typed rotations start from a crooked zero.",
+        remedy={"do": "bake", "what": ["rotation"]},
     ),
     "shared-geometry": FindingKind(
         level="note", stage="bake", title="nodes share one mesh",
         why="A bake that differs between them must split the mesh, and the file grows.",
     ),
     "off-ground": FindingKind(
-        level="check", stage="place", title="not on the ground", remedy="place",
+        level="check", stage="place", title="not on the ground",
         why="Set down at height 0, it floats or sinks.",
+        remedy={"do": "place", "ground": True},
     ),
     "off-origin": FindingKind(
-        level="check", stage="place", title="away from its origin", remedy="pivot",
+        level="check", stage="place", title="away from its origin",
         why="Dropped into a set, it appears somewhere else than where it was put.",
+        remedy={"do": "pivot", "at": "base"},
     ),
 }  # fmt: skip
 

@@ -26,6 +26,7 @@ from oak_square.core.tolerances import (
     SCALE_BAKED,
     SHEARED,
 )
+from oak_square.core.stages import STAGES
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh, Node
@@ -46,7 +47,7 @@ def survey(asset: Asset, book: SizeBook | None = None) -> tuple[Finding, ...]:
     found = [*_of_geometry(asset, box), *_of_nodes(asset), *_of_files(asset)]
     if box is not None:
         found += [*_of_size(asset, box), *_of_book(asset, box, book), *_of_place(asset, box)]
-    order = {s: i for i, s in enumerate(("receive", "size", "turn", "pivot", "bake", "place", "deliver"))}
+    order = {s: i for i, s in enumerate(STAGES)}
     return tuple(sorted(found, key=lambda f: order[f.stage]))
 
 

@@ -16,11 +16,12 @@ from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.session.document import default_delivery
-from oak_square.app.session.remedies import BY_HAND, remedy
+from oak_square.app.session.remedies import remedy
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.edits import unreadable
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
+from oak_square.core.findings import KINDS
 from oak_square.sheet import Deliver
 
 __all__ = ["PanelDesk"]
@@ -124,11 +125,11 @@ class PanelDesk(QObject):
 
     def settle(self, code: str) -> None:
         step = remedy(code, having(self.session, code), likeliest(self.session, code))
-        if step is None and code in BY_HAND:
+        if step is None and KINDS[code].by_hand:
             # No one step is right for all: where each is settled is a hand's turn away.
             self.session.select(tuple(having(self.session, code)))
-            self.session.enter_stage(BY_HAND[code][0])
-            self.session.said.emit(BY_HAND[code][1])
+            self.session.enter_stage(KINDS[code].stage)
+            self.session.said.emit(KINDS[code].by_hand)
             return
         if step is None:
             self.session.said.emit("No step settles that; it is in the file itself")

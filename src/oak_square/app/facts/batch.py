@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from oak_square.app.facts.stages import size_words
 from oak_square.app.session.document import Row
 from oak_square.app.session.state import State
-from oak_square.core.findings import STAGES
+from oak_square.core.stages import STAGES
 
 __all__ = ["AssetRow", "asset_rows", "stage_notes"]
 

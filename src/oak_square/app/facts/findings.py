@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from oak_square.app.session.remedies import can_settle
 from oak_square.app.session.state import State
 from oak_square.core.counting import counted
-from oak_square.core.findings import KINDS, LEVELS, STAGES, Finding
+from oak_square.core.findings import KINDS, LEVELS, Finding
 from oak_square.core.plausible import likelier_up
+from oak_square.core.stages import STAGES
 
 __all__ = ["FindingGroup", "finding_groups", "having", "likeliest", "stage_findings"]
 
@@ -51,9 +52,9 @@ def having(session: State, code: str) -> dict[str, list[Finding]]:
 def likeliest(session: State, code: str) -> dict[str, str]:
     """Return what is known best of files with a suspect unit or up axis: the ranking's unit, the side it stands on."""
     best: dict[str, str] = {}
-    for file in having(session, code) if code in {"unit-suspect", "up-suspect"} else ():
+    for file in having(session, code) if KINDS[code].asks is not None else ():
         question = session.outcomes[file].question
-        if code == "up-suspect":
+        if KINDS[code].asks == "up":
             up = likelier_up(session.assets[file])
             best |= {file: up} if up is not None else {}
         elif question is not None and question.ranking is not None:

@@ -25,9 +25,9 @@ from oak_square.app.panel.stage_findings import StageFindings
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.widgets.edits import fields_of, unreadable
 from oak_square.app.widgets.fields import Advice, soft
-from oak_square.app.widgets.stage_ruler import STAGE_HELP
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
+from oak_square.core.stages import STAGE_HELP, STEP_STAGES
 from oak_square.steps import STEPS, Setting, Step
 from oak_square.steps.edited import SHARED, beyond
 
@@ -143,7 +143,7 @@ class PanelColumn(QWidget):
         own = draft if draft is not None and draft.stage == stage else None
         self._heading.setText(stage.capitalize() if editing is None or own is None else f"Step {editing + 1}: {stage}")
         self._help.setText(STAGE_HELP[stage] + ".")
-        whole = stage in {"receive", "deliver"}
+        whole = stage not in STEP_STAGES
         for other in self.bodies.values():
             other.setVisible(other is body)
             self._rows.setStretchFactor(other, 1 if whole and other is body else 0)

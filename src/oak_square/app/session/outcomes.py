@@ -6,10 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from oak_square.core.errors import BadReference
-from oak_square.core.findings import STAGES, Finding
+from oak_square.core.findings import Finding
 from oak_square.core.scene import Asset
 from oak_square.core.sharing import Parting
 from oak_square.core.size_book import SizeBook
+from oak_square.core.stages import STAGES
 from oak_square.core.standing import Standing
 from oak_square.sheet import Prepared, Sheet, StepOutcome, UnitQuestion, asset_called
 from oak_square.steps import Step

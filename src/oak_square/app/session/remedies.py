@@ -5,23 +5,20 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping, Sequence
 
-from oak_square.core.findings import Finding
+from oak_square.core.findings import KINDS, Finding
 from oak_square.core.frames import FRONT_OF
 from oak_square.core.lengths import UNITS
 from oak_square.steps import STEPS, Step, as_reads, globs_for
 
-__all__ = ["BY_HAND", "can_settle", "remedy"]
+__all__ = ["can_settle", "remedy"]
 
 _UNIT_OF = {metres: name for name, metres in UNITS.items()}
 
 
-BY_HAND = {"size-out-of-book": ("size", "Say which unit each was made in, or type the extent it shall have")}
-"""Findings that no one step settles for all: the stage where they are, and what to do there."""
-
-
 def can_settle(code: str) -> bool:
     """Tell whether some step settles findings of `code`."""
-    return code in {"unit-suspect", "up-suspect"} or code in _WORDS or code in BY_HAND
+    kind = KINDS[code]
+    return kind.remedy is not None or kind.asks is not None or bool(kind.by_hand)
 
 
 def remedy(code: str, found: Mapping[str, Sequence[Finding]], reads: Mapping[str, str] | None = None) -> Step | None:
@@ -36,32 +33,16 @@ def remedy(code: str, found: Mapping[str, Sequence[Finding]], reads: Mapping[str
         differ, the step is for those of the most frequent one: the rest keep their finding, and get a step of their
         own.
     """
-    files = list(found)
-    if code in {"unit-suspect", "up-suspect"}:
+    files, kind = list(found), KINDS[code]
+    if kind.asks is not None:
         usual = {f: _UNIT_OF.get(each[0].measure or 0.0, "m") for f, each in found.items()}
-        usual = usual if code == "unit-suspect" else dict.fromkeys(found, "+Z")
+        usual = usual if kind.asks == "unit" else dict.fromkeys(found, "+Z")
         best = {**usual, **{f: r for f, r in (reads or {}).items() if f in found}}
         wanted = Counter(best.values()).most_common(1)[0][0]
         scope = globs_for([f for f in files if best[f] == wanted])
-        if code == "unit-suspect":
+        if kind.asks == "unit":
             return STEPS["unit"].model_validate({"reads": as_reads(wanted), "for": scope})
         return STEPS["turn"].model_validate({"up": wanted, "front": FRONT_OF[wanted], "for": scope})
-    words = _WORDS.get(code)
-    if words is None:
+    if kind.remedy is None:
         return None
-    return STEPS[str(words["do"])].model_validate({**words, "for": globs_for(files)})
-
-
-_WORDS: dict[str, dict[str, object]] = {
-    "unit-assumed": {"do": "unit", "reads": "m"},
-    "pivot-outside": {"do": "pivot", "at": "base", "of": "parts"},
-    "pivot-off-base": {"do": "pivot", "at": "base"},
-    "off-origin": {"do": "pivot", "at": "base"},
-    "far-from-origin": {"do": "pivot", "at": "base"},
-    "off-ground": {"do": "place", "ground": True},
-    "scale-unbaked": {"do": "bake", "what": ["scale"]},
-    "scale-uneven": {"do": "bake", "what": ["scale"]},
-    "mirrored": {"do": "bake", "what": ["scale"]},
-    "sheared": {"do": "bake", "what": ["rotation", "scale"]},
-    "rotation-unbaked": {"do": "bake", "what": ["rotation"]},
-}
+    return STEPS[str(kind.remedy["do"])].model_validate({**kind.remedy, "for": globs_for(files)})

@@ -16,11 +16,11 @@ from oak_square.app.view import Bench, Camera, Facts, Picture, Renderer
 from oak_square.app.view.overlay import Canvas, draw_sizes
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
+from oak_square.core.stages import STEP_STAGES
 from oak_square.core.standing import standing_at
 
 __all__ = ["Compare"]
 
-_STAGES = ("size", "turn", "pivot", "bake", "place")
 # Sizes this far apart can't be seen at one scale; the left picture is then drawn at its own, and says so.
 _FAR_APART = 4.0
 
@@ -77,7 +77,7 @@ class Compare(QWidget):
             bench.show_in(unit)
             bench.show_picture(picture, replace(facts, title=""), (after.file, self._scale))
         self.sides[0].follow(self._on_left(self.sides[1].camera))
-        said = [[stage_words(standing_at(stage, asset), unit) for stage in _STAGES] for asset in (before, after)]
+        said = [[stage_words(standing_at(stage, asset), unit) for stage in STEP_STAGES] for asset in (before, after)]
         for k, label in enumerate(self.words):
             label.setText(self._table(k, said))
 
@@ -103,7 +103,7 @@ class Compare(QWidget):
 
     def _table(self, side: int, said: list[list[str]]) -> str:
         rows = [f"<b>{('As received', 'As prepared')[side]}</b>"]
-        for k, stage in enumerate(_STAGES):
+        for k, stage in enumerate(STEP_STAGES):
             text = said[side][k]
             changed = side == 1 and said[0][k] != said[1][k]
             rows.append(f"{stage}: <b>{text}</b>" if changed else f"{stage}: {text}")

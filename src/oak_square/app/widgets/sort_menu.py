@@ -10,8 +10,9 @@ from PySide6.QtGui import QActionGroup
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
 from oak_square.app.facts.batch import AssetRow
-from oak_square.core.findings import LEVELS, STAGES
+from oak_square.core.findings import LEVELS
 from oak_square.core.shown_units import Shown
+from oak_square.core.stages import STAGES
 
 __all__ = ["Arrangement", "SortButton", "arranged"]
 

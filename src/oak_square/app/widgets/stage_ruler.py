@@ -9,19 +9,10 @@ from PySide6.QtGui import QFontMetrics, QHelpEvent, QKeyEvent, QMouseEvent, QPai
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from oak_square.app.widgets.theme import colour, font
-from oak_square.core.findings import STAGES
+from oak_square.core.stages import STAGE_HELP, STAGES
 
-__all__ = ["STAGE_HELP", "StageRuler"]
+__all__ = ["StageRuler"]
 
-STAGE_HELP = {
-    "receive": "What came in, and what is not true of it",
-    "size": "Which unit a file was made in",
-    "turn": "Which way is up and which is front",
-    "pivot": "Where things turn about",
-    "bake": "Clean rotation and scale channels",
-    "place": "To the origin and onto the ground",
-    "deliver": "Write new files and prove them",
-}
 _TICKS = 12
 
 
