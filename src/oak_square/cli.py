@@ -39,7 +39,7 @@ from oak_square.delivery import (
 )
 from oak_square.delivery.surveying import unreadable_entry
 from oak_square.display import has_display
-from oak_square.formats import FORMATS, format_of
+from oak_square.formats import FORMATS, format_of, made
 from oak_square.sheet import load_sheet, sheet_schema, step_line
 
 app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
@@ -192,9 +192,8 @@ def survey_command(
     """Read, measure and list what is not true; writes nothing."""
     if fail_on is not None and fail_on not in LEVELS:
         raise BadUsage(f"--fail-on: '{fail_on}' is no level (note, check, fix){did_you_mean(fail_on, LEVELS)}")
-    if to is not None and (to not in FORMATS or not FORMATS[to].is_made):
-        made = [key for key, kind in FORMATS.items() if kind.is_made]
-        raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made)}){did_you_mean(to, made)}")
+    if to is not None and to not in made():
+        raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made())}){did_you_mean(to, made())}")
     paths = _listed_paths(paths)
     book = size_book or find_book(paths)
     surveyed = partial(survey_source, to=to, book=None if book is None else load_book(book))

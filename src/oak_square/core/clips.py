@@ -22,16 +22,7 @@ from oak_square.core.tolerances import SAME_BIND
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh
 
-__all__ = [
-    "Clip",
-    "Track",
-    "carried_values",
-    "clip_frames",
-    "morphed_points",
-    "one_motion",
-    "pose",
-    "sampled",
-]
+__all__ = ["Clip", "Path", "Track", "carried_values", "clip_frames", "morphed_points", "one_motion", "pose", "sampled"]
 
 Array = NDArray[np.float64]
 Path = Literal["translation", "rotation", "scale", "weights"]

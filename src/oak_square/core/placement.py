@@ -20,6 +20,7 @@ from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SINGULAR
 __all__ = [
     "REST",
     "Placement",
+    "completed",
     "inverse",
     "is_singular",
     "lean",

@@ -15,7 +15,15 @@ if TYPE_CHECKING:
 
     from oak_square.core.scene import Asset
 
-__all__ = ["centre_of_mass", "corners_of", "is_closed", "mean_point", "principal_turn", "smallest_turn"]
+__all__ = [
+    "centre_of_mass",
+    "corners_of",
+    "is_closed",
+    "mean_point",
+    "nearest_right_angles",
+    "principal_turn",
+    "smallest_turn",
+]
 
 Array = NDArray[np.float64]
 

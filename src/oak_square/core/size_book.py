@@ -16,7 +16,7 @@ from oak_square.core.boxes import EXTENTS
 from oak_square.core.errors import BadBook, BadLength, did_you_mean, one_line
 from oak_square.core.lengths import format_length, parse_length
 
-__all__ = ["COLUMNS", "BookEntry", "SizeBook", "Span", "book_of", "parse_book", "span_of"]
+__all__ = ["COLUMNS", "MOST_BYTES", "BookEntry", "SizeBook", "Span", "book_of", "parse_book", "span_of"]
 
 COLUMNS = ("pattern", *(f"{e}_{end}" for e in EXTENTS for end in ("min", "max")), "note")
 MOST_BYTES = 4_000_000

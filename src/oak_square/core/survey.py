@@ -17,6 +17,7 @@ from oak_square.core.placement import turn_degrees
 from oak_square.core.plausible import likelier_side_down, likelier_unit
 from oak_square.core.precision import float32_step, stored_steps
 from oak_square.core.size_book import SizeBook
+from oak_square.core.stages import STAGES
 from oak_square.core.tolerances import (
     COARSE_FLOAT32_M,
     OFF_BASE,
@@ -26,7 +27,6 @@ from oak_square.core.tolerances import (
     SCALE_BAKED,
     SHEARED,
 )
-from oak_square.core.stages import STAGES
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh, Node

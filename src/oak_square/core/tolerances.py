@@ -4,6 +4,30 @@
 diagonal. Files hold float32, whose rounding is 6e-8 of a coordinate; float64 work adds about 1e-15 a product.
 """
 
+__all__ = [
+    "COARSE_FLOAT32_M",
+    "COARSE_SHARE",
+    "COPLANAR_COSINE",
+    "EXACT_CHANNEL",
+    "FACING",
+    "OFF_BASE",
+    "OFF_GROUND",
+    "PIVOT_OUTSIDE",
+    "PROOF",
+    "RESAMPLED",
+    "ROTATION_BAKED_DEG",
+    "ROUND",
+    "ROUNDED",
+    "SAME_BIND",
+    "SAME_MATRIX",
+    "SAME_PLACE",
+    "SAME_VERTEX",
+    "SCALE_BAKED",
+    "SHEARED",
+    "SINGULAR",
+    "SQUARE_COSINE",
+]
+
 SAME_MATRIX = 1e-11
 """relative; two float64 matrices reached by different products count as one."""
 

@@ -16,22 +16,6 @@ from oak_square.formats.plain import scene_of
 
 __all__ = ["cross", "losses", "losses_said", "target_of"]
 
-# What of these is not among what a format is said to hold, but has a place there.
-_COULD = {
-    "points and lines": ("glb", "gltf", "obj", "ply", "dae", "usda", "usdc"),
-    "texture tints": ("glb", "gltf", "obj", "usda", "usdc"),
-    "roughness and metalness": ("glb", "gltf", "usda", "usdc"),
-    "normal maps": ("glb", "gltf", "obj", "usda", "usdc"),
-    "normal map strength": ("glb", "gltf", "obj"),
-    "occlusion": ("glb", "gltf", "usda", "usdc"),
-    "emission": ("glb", "gltf", "obj", "dae", "usda", "usdc"),
-    "cut-outs": ("glb", "gltf", "obj", "usda", "usdc"),
-    "second texture coordinates": ("glb", "gltf", "dae", "usda", "usdc"),
-    "texture wrapping": ("glb", "gltf", "obj", "dae", "usda", "usdc"),
-    "further shading": ("glb", "gltf", "obj", "dae", "usda", "usdc"),
-    "scenes": ("glb", "gltf", "dae"),
-    "instances": ("usda", "usdc"),
-}
 _OF_MATERIALS = {
     "texture tints": "the colours that its textures are multiplied by",
     "roughness and metalness": "the roughness and metalness of its materials",
@@ -111,7 +95,7 @@ def losses_said(asset: Asset, target: Format) -> str | None:
 
 def _can_hold(target: Format, what: str) -> bool:
     """Tell whether a format could hold something, whatever is made of it here."""
-    return what in target.holds or target.key in _COULD.get(what, ())
+    return what in (*target.holds, *target.could)
 
 
 def _listed(words: list[str]) -> str:

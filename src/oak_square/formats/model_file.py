@@ -34,9 +34,18 @@ __all__ = [
     "Piece",
     "Received",
     "Written",
+    "at_rest",
+    "check_same_tree",
+    "checked_size",
+    "count_not_finite",
+    "file_nodes",
     "format_of",
     "inside_folder",
+    "is_unmoved",
+    "made",
+    "placements_reach",
     "registered",
+    "same_placement",
 ]
 
 _MOST_ASTRAY = 1000
@@ -106,6 +115,8 @@ class Format(ABC):
     """What of `holds` such a file gets."""
     shades: ClassVar[tuple[str, ...]] = ()
     """What of `SHADING` its materials get."""
+    could: ClassVar[tuple[str, ...]] = ()
+    """What it has a place for beside `holds`, whatever is made of it here."""
     leans: ClassVar[bool] = True
     """Whether a node's axes may lean: a matrix holds what translation, rotation and scale can't."""
     family: ClassVar[str] = ""
@@ -188,6 +199,11 @@ def registered(kind: type[Format]) -> type[Format]:
         raise RuntimeError(f"two formats are called '{kind.key}' or share a suffix")
     FORMATS[kind.key] = kind()
     return kind
+
+
+def made() -> list[str]:
+    """Return the keys of the formats that files are made in."""
+    return [key for key, kind in FORMATS.items() if kind.is_made]
 
 
 def format_of(path: Path) -> Format | None:

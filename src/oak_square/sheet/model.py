@@ -13,6 +13,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, SerializeAsAn
 from oak_square.core.errors import BadLength, did_you_mean
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS, parse_length
+from oak_square.formats import made
 from oak_square.steps import Length, Setting, Step, Xyz
 
 __all__ = ["Deliver", "Frame", "Sheet"]
@@ -38,7 +39,23 @@ def _is_positive(value: float | str) -> float | str:
     return value
 
 
-Target = Literal["same", "glb", "gltf", "obj", "stl", "ply", "off", "dae", "usda", "usdc", "3mf"]
+def _targets() -> list[str]:
+    return ["same", *made()]
+
+
+def _is_target(value: str) -> str:
+    if value not in _targets():
+        known = ", ".join(f"'{t}'" for t in _targets())
+        raise ValueError(f"'{value}' is not one of {known}{did_you_mean(value, _targets())}")
+    return value
+
+
+def _say_targets(schema: dict[str, Any]) -> None:
+    schema["enum"] = _targets()
+
+
+Target = Annotated[str, AfterValidator(_is_target), Field(json_schema_extra=_say_targets)]
+"""A format to deliver in: one that files are made in, or `same`."""
 
 
 class Deliver(BaseModel):

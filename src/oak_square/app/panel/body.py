@@ -17,7 +17,7 @@ from oak_square.core.shown_units import Shown
 from oak_square.steps import Step
 
 Array = NDArray[np.float64]
-__all__ = ["Body", "Pages", "box_of"]
+__all__ = ["Array", "Body", "Pages", "box_of"]
 
 
 class Body(QWidget):

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 
 from oak_square.app.widgets.theme import colour
 
-__all__ = ["Advice", "Choices", "labelled", "quiet_table", "rule", "section", "soft"]
+__all__ = ["Advice", "Choices", "column", "labelled", "quiet_table", "rule", "section", "soft"]
 
 
 _LONGEST_LINE = 130  # the rest is in the tooltip

@@ -35,6 +35,14 @@ class Collada(Format):
     suffixes: ClassVar[tuple[str, ...]] = (".dae",)
     declares: ClassVar[bool] = True
     is_made: ClassVar[bool] = True
+    could: ClassVar[tuple[str, ...]] = (
+        "points and lines",
+        "emission",
+        "second texture coordinates",
+        "texture wrapping",
+        "further shading",
+        "scenes",
+    )
     holds: ClassVar[tuple[str, ...]] = (
         "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
         "vertex colours", "shared geometry", "animation", "skins", "morph targets", "cameras and lights",

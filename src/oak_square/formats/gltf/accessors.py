@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oak_square.formats.gltf.document import Document
 from oak_square.formats.limits import Limits
 
-__all__ = ["Layout", "coded", "dense", "layout_of", "overlaps"]
+__all__ = ["Layout", "coded", "dense", "layout_of", "overlaps", "strided"]
 
 _TYPES: dict[int, tuple[str, float]] = {
     5120: ("<i1", 127.0), 5121: ("<u1", 255.0), 5122: ("<i2", 32767.0),

@@ -20,11 +20,27 @@ from oak_square.formats.look import SHADING
 from oak_square.formats.model_file import CARRIED, Format, Received, Written, registered
 from oak_square.formats.plain import Plain, Scene
 
+__all__ = ["Glb", "GltfText"]
+
 
 class _Gltf(Format):
     is_binary: ClassVar[bool]
     declares: ClassVar[bool] = True
     is_made: ClassVar[bool] = True
+    could: ClassVar[tuple[str, ...]] = (
+        "points and lines",
+        "texture tints",
+        "roughness and metalness",
+        "normal maps",
+        "normal map strength",
+        "occlusion",
+        "emission",
+        "cut-outs",
+        "second texture coordinates",
+        "texture wrapping",
+        "further shading",
+        "scenes",
+    )
     holds: ClassVar[tuple[str, ...]] = CARRIED
     makes: ClassVar[tuple[str, ...]] = CARRIED[:10]  # what moves does not cross
     shades: ClassVar[tuple[str, ...]] = SHADING[:-1]

@@ -14,7 +14,7 @@ from oak_square.formats.look import SHADING, Image, Look, Texture, Wrap
 from oak_square.formats.model_file import Beside
 from oak_square.formats.plain import to_linear, to_srgb
 
-__all__ = ["WRAPS", "look_of", "material_of", "shading_of"]
+__all__ = ["WRAPS", "Mention", "look_of", "material_of", "shading_of"]
 
 WRAPS: dict[int, Wrap] = {10497: "repeat", 33071: "clamp", 33648: "mirror"}
 _SUFFIXES = {"image/png": ".png", "image/jpeg": ".jpg", "image/webp": ".webp", "image/ktx2": ".ktx2"}

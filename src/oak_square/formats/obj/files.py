@@ -56,6 +56,8 @@ from oak_square.formats.polygons import polygons_to_triangles
 from oak_square.formats.text_edit import digits_of
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
+__all__ = ["Obj"]
+
 _LARGEST_TEXTURE_LIST = 10_000
 
 
@@ -89,6 +91,16 @@ class Obj(Format):
     suffixes: ClassVar[tuple[str, ...]] = (".obj",)
     declares: ClassVar[bool] = False
     is_made: ClassVar[bool] = True
+    could: ClassVar[tuple[str, ...]] = (
+        "points and lines",
+        "texture tints",
+        "normal maps",
+        "normal map strength",
+        "emission",
+        "cut-outs",
+        "texture wrapping",
+        "further shading",
+    )
     holds: ClassVar[tuple[str, ...]] = (
         "names", "normals", "texture coordinates", "colours", "textures", "vertex colours",
     )  # fmt: skip

@@ -34,6 +34,8 @@ from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, nine_digits, spliced, token_spans
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
+__all__ = ["Off"]
+
 Ints = NDArray[np.int64]
 _MANY = 1000  # words from which it pays to read all that follow at once
 _COMMENT = re.compile(rb"#[^\r\n]*")

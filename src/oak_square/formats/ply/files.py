@@ -39,6 +39,8 @@ from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import digits_of, nine_digits, spliced, token_spans
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
+__all__ = ["Ply"]
+
 _FACES = ("vertex_indices", "vertex_index")
 _UVS = (("s", "t"), ("u", "v"), ("texture_u", "texture_v"), ("tex_u", "tex_v"))
 _COLOURS = ("red", "green", "blue")
@@ -63,6 +65,7 @@ class Ply(Format):
     suffixes: ClassVar[tuple[str, ...]] = (".ply",)
     declares: ClassVar[bool] = False
     is_made: ClassVar[bool] = True
+    could: ClassVar[tuple[str, ...]] = ("points and lines",)
     holds: ClassVar[tuple[str, ...]] = ("normals", "texture coordinates", "colours", "textures", "vertex colours")
     makes: ClassVar[tuple[str, ...]] = ("normals", "texture coordinates", "colours", "textures", "vertex colours")
 

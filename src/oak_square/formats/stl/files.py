@@ -35,6 +35,8 @@ from oak_square.formats.plain import Scene, flat_parts, merged
 from oak_square.formats.text_edit import as_it_came, in_utf8, spliced
 from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
 
+__all__ = ["Stl"]
+
 _TRIANGLE = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("attribute", "<u2")])
 _HEADER = 84
 _NUMBER = rb"[-+]?(?:\d+\.?\d*(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?|nan|inf(?:inity)?)"

@@ -41,6 +41,8 @@ from oak_square.formats.threemf.model import UNITS, Model, Shape, open_model, tr
 from oak_square.formats.threemf.package import Package, open_package, repacked
 from oak_square.formats.xml_spans import Element
 
+__all__ = ["ThreeMf"]
+
 Array = NDArray[np.float64]
 _DEEPEST = 100
 _ALPHA = re.compile("#[0-9A-Fa-f]{8}")

@@ -34,6 +34,19 @@ class _Carrier:
 class _Usd(Format):
     declares: ClassVar[bool] = True
     is_made: ClassVar[bool] = True
+    could: ClassVar[tuple[str, ...]] = (
+        "points and lines",
+        "texture tints",
+        "roughness and metalness",
+        "normal maps",
+        "occlusion",
+        "emission",
+        "cut-outs",
+        "second texture coordinates",
+        "texture wrapping",
+        "further shading",
+        "instances",
+    )
     holds: ClassVar[tuple[str, ...]] = (
         "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
         "vertex colours", "shared geometry", "animation", "skins", "instances", "cameras and lights",
