@@ -95,3 +95,15 @@ def test_all_lists_what_there_is_and_all_that_others_take():
 def _name_of(path: Path) -> str:
     parts = path.relative_to(HOME).with_suffix("").parts
     return ".".join(("oak_square", *parts)).removesuffix(".__init__")
+
+
+def test_small_numbers_stand_where_tolerances_are_named():
+    strays = []
+    for path in HOME.rglob("*.py"):
+        if path.name == "tolerances.py" or "demo" in path.relative_to(HOME).parts:
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Constant) and isinstance(node.value, float) and 0 < abs(node.value) < 1e-4:
+                strays.append(f"{path.relative_to(HOME)}:{node.lineno}: {node.value}")
+    # Of a table of units, a micron is one.
+    assert [s for s in strays if not s.startswith("formats/threemf/model.py")] == []

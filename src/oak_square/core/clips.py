@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.placement import Placement, inverse, matrix_of, quaternion_of, rotation_of
-from oak_square.core.tolerances import SAME_BIND
+from oak_square.core.tolerances import NO_ANGLE_RAD, SAME_BIND, SAME_PLACE, SAME_UNIT, TINY
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh
@@ -99,7 +99,7 @@ def _slerp(a: Array, b: Array, u: float) -> Array:
     cosine = float(a @ b)
     b = b if cosine >= 0 else -b
     angle = float(np.arccos(np.clip(abs(cosine), 0.0, 1.0)))
-    if angle < 1e-7:
+    if angle < NO_ANGLE_RAD:
         return a * (1 - u) + b * u
     found: Array = (np.sin((1 - u) * angle) * a + np.sin(u * angle) * b) / np.sin(angle)
     return found
@@ -258,7 +258,7 @@ def _size_and_turn(matrix: Array, name: str) -> tuple[float, Array]:
     """
     linear = matrix[:3, :3]
     size = float(np.cbrt(abs(np.linalg.det(linear))))
-    turn: Array = linear / max(size, 1e-300)
+    turn: Array = linear / max(size, TINY)
     if np.linalg.det(turn) < 0 or np.abs(turn @ turn.T - np.eye(3)).max() > SAME_BIND * 10:
         raise Refused(f"the clips of '{name}' can't hold an uneven scale, a shear or a mirror")
     return size, rotation_of(quaternion_of(turn))
@@ -270,12 +270,12 @@ def _check_scales(before: Asset, node: int, turn: Array) -> None:
         return
     tracks = [t for clip in before.clips for t in clip.tracks if t.node == node and t.path == "scale"]
     scales = [before.nodes[node].placement.scale[None], *(t.values.reshape(-1, 3) for t in tracks)]
-    if any(np.ptp(s, axis=1).max() > 1e-6 * np.abs(s).max() for s in scales):
+    if any(np.ptp(s, axis=1).max() > SAME_PLACE * np.abs(s).max() for s in scales):
         raise Refused(f"'{before.nodes[node].name}' is scaled unevenly, and its axes would turn under that")
 
 
 def _is_square(turn: Array) -> bool:
-    return bool(np.abs(np.abs(turn) - np.abs(np.rint(turn))).max() < 1e-9)
+    return bool(np.abs(np.abs(turn) - np.abs(np.rint(turn))).max() < SAME_UNIT)
 
 
 def _turned(a: Array, values: Array, b: Array) -> NDArray[Any]:

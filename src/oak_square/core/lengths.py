@@ -10,6 +10,7 @@ import re
 from fractions import Fraction
 
 from oak_square.core.errors import BadLength, did_you_mean
+from oak_square.core.tolerances import NOTHING_M
 
 __all__ = [
     "UNITS",
@@ -43,7 +44,6 @@ _SYNONYMS = {
 }  # fmt: skip
 
 _LONGEST_TEXT = 80
-_NOTHING_M = 1e-10  # less than an atom: what float64 leaves of a zero
 _NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
 _COMMA = re.compile(r"(\d*)((?:,\d+)+(?:\.\d+)?)")
 _BARE_INCHES = re.compile(rf"(['′]|\b(?:ft|foot|feet))\s*-?\s*({_NUMBER})\s*$")
@@ -217,7 +217,7 @@ def format_length(metres: float, unit: str = "auto", *, denominator: int = 16) -
     """
     if not math.isfinite(metres):
         return "not finite"
-    if abs(metres) < _NOTHING_M:
+    if abs(metres) < NOTHING_M:
         metres = 0.0
     if unit == "ft-in":
         return _feet_and_inches(metres, denominator)

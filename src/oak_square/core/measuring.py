@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.boxes import asset_box, box_point
 from oak_square.core.errors import Failed
+from oak_square.core.frames import apply
 from oak_square.core.picks import circle_through
 from oak_square.core.scene import Asset
 
@@ -61,7 +62,7 @@ class Anchor:
                 raise Failed("it has no geometry to measure")
             return box_point(box, self.at)
         matrix = asset.world_from_mesh(self.index(asset))
-        found: Array = matrix[:3, :3] @ np.array(self.at) + matrix[:3, 3]
+        found: Array = apply(matrix, np.array(self.at))
         return found
 
     def index(self, asset: Asset) -> int:
@@ -138,7 +139,7 @@ def read_measure(measure: Measure, asset: Asset, frame_from_world: Array | None 
     """
     world = np.array([a.world(asset) for a in measure.anchors])
     frame = np.eye(4) if frame_from_world is None else frame_from_world
-    points = world @ frame[:3, :3].T + frame[:3, 3]
+    points = apply(frame, world)
     return Reading(values=_READ[measure.kind](points), points=world)
 
 

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
+from oak_square.core.frames import apply
 from oak_square.core.placement import Placement, inverse, lean, quaternion_of, rotation_of, settled, squared_up
 from oak_square.core.tolerances import SAME_MATRIX, SHEARED
 
@@ -198,7 +199,7 @@ def resize(asset: Asset, motions: Mapping[int, Array]) -> Asset:
         node = asset.nodes[i]
         motion = own[i] = motions.get(i, own[node.parent] if node.parent is not None else None)
         if motion is not None and not node.pinned:
-            worlds[i][:3, 3] = motion[:3, :3] @ worlds[i][:3, 3] + motion[:3, 3]
+            worlds[i][:3, 3] = apply(motion, worlds[i][:3, 3])
     resized = reframe(asset, worlds)
     nodes = list(resized.nodes)
     for i, node in enumerate(asset.nodes):
@@ -316,7 +317,7 @@ def baked(asset: Asset, what: frozenset[str], chosen: frozenset[int]) -> Asset:
 
 def _solved(above: Array, at: Array, name: str) -> Array:
     back = inverse(above, what=f"node '{name}'")
-    return back[:3, :3] @ at + back[:3, 3]
+    return apply(back, at)
 
 
 def _looking_as_before(asset: Asset, i: int, above: Array, placement: Placement) -> Placement:

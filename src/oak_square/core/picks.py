@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.memo import Memo
-from oak_square.core.tolerances import COPLANAR_COSINE, ROUND, SAME_VERTEX
+from oak_square.core.tolerances import COPLANAR_COSINE, ON_ONE_LINE, ROUND, SAME_VERTEX, TINY
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Mesh
@@ -128,7 +128,7 @@ class Topology:
         found = [Pick(kind="vertex", at=v, circle=_circle_over(face, v)) for v in corners]
         if len(face.edges):
             starts, along = face.edges[:, 0], face.edges[:, 1] - face.edges[:, 0]
-            squared = np.maximum(np.einsum("ij,ij->i", along, along), 1e-300)
+            squared = np.maximum(np.einsum("ij,ij->i", along, along), TINY)
             share = np.clip(np.einsum("ij,ij->i", at - starts, along) / squared, 0, 1)
             feet = starts + share[:, None] * along
             for k in _nearest(feet, at, 3):
@@ -229,7 +229,7 @@ def circle_through(points: Array) -> Circle | None:
     b, c = points[1] - a, points[2] - a
     normal = np.cross(b, c)
     squared = float(normal @ normal)
-    if squared <= 1e-18 * float(b @ b) * float(c @ c) or squared == 0:
+    if squared <= ON_ONE_LINE * float(b @ b) * float(c @ c) or squared == 0:
         return None
     out = (float(c @ c) * np.cross(normal, b) + float(b @ b) * np.cross(c, normal)) / (2 * squared)
     return Circle(

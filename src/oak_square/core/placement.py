@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import floats, readonly
 from oak_square.core.errors import Refused
-from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SINGULAR
+from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SINGULAR, TINY
 
 __all__ = [
     "REST",
@@ -137,7 +137,7 @@ class Placement:
         linear = matrix[:3, :3]
         size = float(np.abs(linear).max())
         moved = readonly(np.array(matrix[:3, 3]))
-        if like is not None and np.abs(matrix_of(like)[:3, :3] - linear).max() <= SAME_MATRIX * max(size, 1e-300):
+        if like is not None and np.abs(matrix_of(like)[:3, :3] - linear).max() <= SAME_MATRIX * max(size, TINY):
             return replace(like, translation=moved)
         if is_singular(linear):
             raise Refused(f"{what}: its scale is zero along an axis, which has no inverse")
@@ -162,7 +162,7 @@ class Placement:
             return Placement.from_matrix(matrix, what=what)
         scale = np.linalg.norm(linear, axis=0)
         turn = completed(linear / np.where(scale > 0, scale, 1.0))
-        if np.abs(turn * scale - linear).max() > SAME_MATRIX * max(float(scale.max()), 1e-300):
+        if np.abs(turn * scale - linear).max() > SAME_MATRIX * max(float(scale.max()), TINY):
             raise Refused(f"{what}: it flattens space aslant, which has no inverse")
         return Placement(
             translation=readonly(np.array(matrix[:3, 3])), rotation=readonly(quaternion_of(turn)),
@@ -280,7 +280,7 @@ def turn_degrees(quaternion: Array) -> float:
 def is_singular(linear: Array) -> bool:
     """Tell whether a (3, 3) linear part flattens space, judged relative to its own size."""
     values = np.linalg.svd(linear, compute_uv=False)
-    return bool(values[2] <= SINGULAR * max(values[0], 1e-300))
+    return bool(values[2] <= SINGULAR * max(values[0], TINY))
 
 
 def inverse(matrix: Array, *, what: str) -> Array:

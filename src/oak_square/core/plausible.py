@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.frames import apply
 from oak_square.core.lengths import UNITS
 
 if TYPE_CHECKING:
@@ -87,7 +88,7 @@ def _foot_shares(asset: Asset) -> dict[str, float] | None:
     for i in asset.parts:
         mesh = asset.mesh_of(i)
         matrix = asset.world_from_mesh(i)
-        world = mesh.points.astype(np.float64) @ matrix[:3, :3].T + matrix[:3, 3]
+        world = apply(matrix, mesh.points)
         corners.append(world[mesh.triangles])
     triangles = np.concatenate(corners)
     if not len(triangles) or not np.isfinite(triangles).all():

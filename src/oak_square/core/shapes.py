@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.frames import apply
 from oak_square.core.geometry import flipped, is_mirror
-from oak_square.core.tolerances import SAME_VERTEX, SQUARE_COSINE
+from oak_square.core.tolerances import OPEN_VOLUME, OPPOSITE, SAME_VERTEX, SQUARE_COSINE, TINY
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
@@ -33,7 +34,7 @@ def corners_of(asset: Asset, parts: Iterable[int]) -> Array:
     found = [np.empty((0, 3, 3))]
     for i in parts:
         mesh, matrix = asset.mesh_of(i), asset.world_from_mesh(i)
-        world = np.asarray(mesh.points, dtype=np.float64) @ matrix[:3, :3].T + matrix[:3, 3]
+        world = apply(matrix, mesh.points)
         rows = np.asarray(mesh.triangles)
         found.append(world[flipped(rows) if is_mirror(matrix) else rows])
     return np.concatenate(found)
@@ -48,7 +49,7 @@ def is_closed(corners: Array) -> bool:
         return False
     points = corners.reshape(-1, 3)
     low = points.min(axis=0)
-    cells = np.round((points - low) / (SAME_VERTEX * max(float(np.ptp(points, axis=0).max()), 1e-300)))
+    cells = np.round((points - low) / (SAME_VERTEX * max(float(np.ptp(points, axis=0).max()), TINY)))
     _, numbers = np.unique(cells.astype(np.int64), axis=0, return_inverse=True)
     rows = numbers.reshape(-1, 3)
     sides = rows[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2)
@@ -72,7 +73,7 @@ def centre_of_mass(corners: Array) -> tuple[Array, str] | None:
     if is_closed(corners):
         volumes = np.einsum("ij,ij->i", a, np.cross(b, c)) / 6
         whole = float(volumes.sum())
-        if abs(whole) > 1e-12 * float(np.abs(volumes).sum()) > 0:
+        if abs(whole) > OPEN_VOLUME * float(np.abs(volumes).sum()) > 0:
             return home + (volumes[:, None] * (a + b + c) / 4).sum(axis=0) / whole, "volume"
     areas = np.linalg.norm(normals, axis=1) / 2
     total = float(areas.sum())
@@ -86,7 +87,7 @@ def mean_point(asset: Asset, parts: Iterable[int]) -> Array | None:
         points, matrix = asset.mesh_of(i).points, asset.world_from_mesh(i)
         if len(points):
             middle = np.asarray(points, dtype=np.float64).mean(axis=0)
-            total += len(points) * (matrix[:3, :3] @ middle + matrix[:3, 3])
+            total += len(points) * apply(matrix, middle)
             count += len(points)
     return total / count if count else None
 
@@ -99,7 +100,7 @@ def smallest_turn(a: Array, b: Array) -> Array:
     """
     a, b = a / np.linalg.norm(a), b / np.linalg.norm(b)
     axis, cosine = np.cross(a, b), float(a @ b)
-    if cosine < -1 + 1e-14:
+    if cosine < -1 + OPPOSITE:
         upright = np.array([0.0, 1, 0]) if abs(a[1]) < 0.9 else np.array([1.0, 0, 0])
         axis = upright - a * (a @ upright)
         axis /= np.linalg.norm(axis)

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.scene import Asset
-from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.core.tolerances import SAME_MATRIX, TINY
 
 __all__ = ["Parting", "partings"]
 
@@ -62,6 +62,6 @@ def partings(before: Asset, after: Asset) -> tuple[Parting, ...]:
 
 def _distinct(matrices: Sequence[NDArray[np.float64]]) -> int:
     flat = np.array(matrices).reshape(len(matrices), -1)
-    reach = max(float(np.abs(flat).max(initial=0.0)), 1e-300)
+    reach = max(float(np.abs(flat).max(initial=0.0)), TINY)
     # Coarser than equality of two products, finer than any change that is meant.
     return len(np.unique(np.round(flat / (reach * SAME_MATRIX * 100)), axis=0))

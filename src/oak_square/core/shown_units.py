@@ -7,6 +7,7 @@ import re
 from dataclasses import dataclass, replace
 
 from oak_square.core.lengths import UNITS, auto_unit, format_length, format_size, round_number
+from oak_square.core.tolerances import SPECK
 
 __all__ = ["DENOMINATORS", "Shown"]
 
@@ -112,7 +113,7 @@ class Shown:
         Lines lie at round numbers of the unit: 1, 2 and 5 times a power of ten, and for feet and inches at what a
         folding rule has.
         """
-        spacing, majors = self._following(max(wanted, 1e-9))
+        spacing, majors = self._following(max(wanted, SPECK))
         if self.grid is not None:
             # What is set holds while it can be seen; far out it is thinned by tens.
             spacing, majors = self.grid, 10 if self.kind != "ft-in" else 12

@@ -15,13 +15,13 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.errors import BadBook, BadLength, did_you_mean, one_line
 from oak_square.core.lengths import format_length, parse_length
+from oak_square.core.tolerances import BOOK_ROUNDING, SPECK
 
 __all__ = ["COLUMNS", "MOST_BYTES", "BookEntry", "SizeBook", "Span", "book_of", "parse_book", "span_of"]
 
 COLUMNS = ("pattern", *(f"{e}_{end}" for e in EXTENTS for end in ("min", "max")), "note")
 MOST_BYTES = 4_000_000
 _MOST_ENTRIES = 20_000
-_BOOK_ROUNDING = 1e-6  # relative; an extent read back from float32 still stands within a range made of it
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,10 +48,10 @@ class Span:
 
     def off_by(self, metres: float) -> float:
         """Return how far outside a length is as a natural logarithm of the ratio: 0 inside, below negative."""
-        if self.low is not None and metres < self.low * (1 - _BOOK_ROUNDING):
-            return float(np.log(max(metres, 1e-12) / max(self.low, 1e-12)))
-        if self.high is not None and metres > self.high * (1 + _BOOK_ROUNDING):
-            return float(np.log(metres / max(self.high, 1e-12)))
+        if self.low is not None and metres < self.low * (1 - BOOK_ROUNDING):
+            return float(np.log(max(metres, SPECK) / max(self.low, SPECK)))
+        if self.high is not None and metres > self.high * (1 + BOOK_ROUNDING):
+            return float(np.log(metres / max(self.high, SPECK)))
         return 0.0
 
 

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.placement import is_singular
-from oak_square.core.tolerances import SAME_BIND
+from oak_square.core.tolerances import SAME_BIND, TINY
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -123,6 +123,6 @@ def _one_motion(pairs: Sequence[tuple[Array, Array]]) -> bool:
     motion = pairs[0][1] @ np.linalg.inv(pairs[0][0])
     for a, b in pairs[1:]:
         reach = float(np.abs(b).max())
-        if np.abs(motion @ a - b).max() > SAME_BIND * max(reach, 1e-300):
+        if np.abs(motion @ a - b).max() > SAME_BIND * max(reach, TINY):
             return False
     return True

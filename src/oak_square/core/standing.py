@@ -11,7 +11,7 @@ from oak_square.core.boxes import Box, asset_box, node_box
 from oak_square.core.placement import turn_degrees
 from oak_square.core.precision import float32_step
 from oak_square.core.scene import Asset
-from oak_square.core.tolerances import OFF_BASE, PIVOT_OUTSIDE, ROTATION_BAKED_DEG, SAME_PLACE, SCALE_BAKED
+from oak_square.core.tolerances import OFF_BASE, PIVOT_OUTSIDE, ROTATION_BAKED_DEG, SAME_PLACE, SCALE_BAKED, SPECK
 
 __all__ = ["Standing", "standing_at"]
 
@@ -96,7 +96,7 @@ def _bake(asset: Asset, box: Box | None) -> Standing:
 
 
 def _place(stage: str, _asset: Asset, box: Box) -> Standing:
-    near = SAME_PLACE * max(box.diagonal, 1e-9)
+    near = SAME_PLACE * max(box.diagonal, SPECK)
     low, away = float(box.low[1]), float(np.hypot(box.base[0], box.base[2]))
     return Standing(
         stage=stage,

@@ -20,12 +20,16 @@ from oak_square.core.size_book import SizeBook
 from oak_square.core.stages import STAGES
 from oak_square.core.tolerances import (
     COARSE_FLOAT32_M,
+    NO_AREA,
     OFF_BASE,
     OFF_GROUND,
     PIVOT_OUTSIDE,
     ROTATION_BAKED_DEG,
+    SAME_PLACE,
     SCALE_BAKED,
     SHEARED,
+    SPECK,
+    TINY,
 )
 
 if TYPE_CHECKING:
@@ -93,7 +97,7 @@ def _count_flat(mesh: Mesh) -> int:
         longest = np.maximum((ab * ab).sum(axis=1), (ac * ac).sum(axis=1))
         cross = np.cross(ab, ac)
         # Relative to the triangle's own size: a sliver under float32 rounding has no direction.
-        flat += int(np.count_nonzero((cross * cross).sum(axis=1) <= (longest * 1e-7) ** 2))
+        flat += int(np.count_nonzero((cross * cross).sum(axis=1) <= (longest * NO_AREA) ** 2))
     return flat
 
 
@@ -125,7 +129,7 @@ def _with_something_to_tell(asset: Asset) -> NDArray[np.bool_]:
         return np.zeros(0, dtype=bool)
     scales = np.array([n.placement.scale for n in asset.nodes])
     turned = np.array([n.placement.rotation for n in asset.nodes])
-    found = (np.abs(scales - 1) > SCALE_BAKED / 2).any(axis=1) | (np.abs(turned[:, :3]) > 1e-6).any(axis=1)
+    found = (np.abs(scales - 1) > SCALE_BAKED / 2).any(axis=1) | (np.abs(turned[:, :3]) > SAME_PLACE).any(axis=1)
     linear = asset.worlds[:, :3, :3]
     products = linear.transpose(0, 2, 1) @ linear
     # What is square and of one handedness is left out; all else is looked at closely.
@@ -143,7 +147,7 @@ def _of_channels(node: Node) -> Iterator[Finding]:
         yield finding("scale-unbaked", message, part=node.name, measure=furthest)
     sizes = np.abs(scale)
     if np.ptp(sizes) > SCALE_BAKED * sizes.max():
-        ratio = float(sizes.max() / sizes.min()) if sizes.min() > 0 else float(sizes.max() / 1e-300)
+        ratio = float(sizes.max() / sizes.min()) if sizes.min() > 0 else float(sizes.max() / TINY)
         message = f"'{node.name}' is scaled unevenly, {' × '.join(f'{s:g}' for s in scale)}"
         yield finding("scale-uneven", message, part=node.name, measure=ratio)
     turned = turn_degrees(node.placement.rotation)
@@ -211,7 +215,7 @@ def _of_place(asset: Asset, box: Box) -> Iterator[Finding]:
         message = f"the origin is {format_length(off)} off the middle of its base"
         yield finding("pivot-off-base", message, measure=off)
     bottom = float(box.low[1])
-    if abs(bottom) > OFF_GROUND * max(float(box.size[1]), 1e-12):
+    if abs(bottom) > OFF_GROUND * max(float(box.size[1]), SPECK):
         where = "above" if bottom > 0 else "below"
         yield finding("off-ground", f"its bottom is {format_length(abs(bottom))} {where} height 0", measure=bottom)
     outside = Box(box.low[[0, 2]], box.high[[0, 2]]).distance_to(np.zeros(2))

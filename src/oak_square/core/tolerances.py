@@ -5,27 +5,51 @@ diagonal. Files hold float32, whose rounding is 6e-8 of a coordinate; float64 wo
 """
 
 __all__ = [
+    "BENT",
+    "BOOK_ROUNDING",
     "COARSE_FLOAT32_M",
     "COARSE_SHARE",
     "COPLANAR_COSINE",
     "EXACT_CHANNEL",
     "FACING",
+    "FLOAT_STEP",
+    "FURTHEST_M",
+    "GREATEST_UNIT_M",
+    "LEAST_SAID_M",
+    "LEAST_UNIT_M",
+    "NEAREST_M",
+    "NOTHING_M",
+    "NO_ANGLE_RAD",
+    "NO_AREA",
     "OFF_BASE",
     "OFF_GROUND",
+    "ON_ONE_LINE",
+    "OPEN_VOLUME",
+    "OPPOSITE",
     "PIVOT_OUTSIDE",
     "PROOF",
     "RESAMPLED",
     "ROTATION_BAKED_DEG",
     "ROUND",
     "ROUNDED",
+    "ROUNDED_DIGITS",
+    "ROUNDED_TO_NOTHING",
+    "ROUNDED_TO_ZERO",
     "SAME_BIND",
+    "SAME_FACTOR",
     "SAME_MATRIX",
     "SAME_PLACE",
+    "SAME_SIZE",
+    "SAME_TURN_DEG",
+    "SAME_UNIT",
     "SAME_VERTEX",
     "SCALE_BAKED",
     "SHEARED",
     "SINGULAR",
+    "SPECK",
     "SQUARE_COSINE",
+    "TINY",
+    "WHOLE_NUMBER",
 ]
 
 SAME_MATRIX = 1e-11
@@ -94,3 +118,69 @@ SAME_BIND = 1e-7
 RESAMPLED = 1e-4
 """relative to the asset's box diagonal; what a resampled clip may be off between its keys: a tenth of a pixel when the
 asset fills a picture."""
+
+TINY = 1e-300
+"""stands for nothing where something is divided by it: smaller than any quotient that means anything."""
+
+SPECK = 1e-9
+"""metres, or pixels; stands for an extent of nothing, a billionth of a metre, where a size is told by it."""
+
+NOTHING_M = 1e-10
+"""metres; less than an atom: what float64 leaves of a zero is said as one."""
+
+ROUNDED_TO_NOTHING = 1e-12
+"""degrees, or of 1; a reading below is said as 0."""
+
+LEAST_SAID_M = 1e-9
+"""metres; below it a deviation is said to be below what can be told."""
+
+SAME_UNIT = 1e-9
+"""relative; two units, or two numbers of one file, count as one: files round units to some nine digits."""
+
+LEAST_UNIT_M, GREATEST_UNIT_M = 1e-9, 1e9
+"""metres; no unit and no factor outside can be meant."""
+
+SAME_FACTOR = 1e-12
+"""of 1; a factor or a turn that differs from none by less does nothing: some thousand roundings of float64."""
+
+SAME_TURN_DEG = 1e-9
+"""degrees; a turn by less is none."""
+
+NO_ANGLE_RAD = 1e-7
+"""radians; below it the sine of half an angle is the angle to the last digit, and an axis can't be told."""
+
+ON_ONE_LINE = 1e-18
+"""of the product of two squared lengths: a cross product below it is what rounding leaves of none."""
+
+OPPOSITE = 1e-14
+"""of a cosine: two directions are opposite, and any axis across turns one onto the other."""
+
+OPEN_VOLUME = 1e-12
+"""of the sum of its pieces: a volume below it is what rounding leaves of an open or flat shape."""
+
+NO_AREA = 1e-7
+"""of its longest side: a triangle of less height has none in float32."""
+
+WHOLE_NUMBER = 1e-6
+"""of 1; numbers that near to whole ones were whole before they were carried."""
+
+ROUNDED_TO_ZERO = 1e-14
+"""of the reach of the numbers beside it: written as 0."""
+
+ROUNDED_DIGITS = 1e-13
+"""relative; what fewer digits may take from a number before more are written."""
+
+NEAREST_M, FURTHEST_M = 1e-5, 1e8
+"""metres; how near and far the eye goes: a screw's thread, a planet."""
+
+BOOK_ROUNDING = 1e-6
+"""relative; an extent read back from float32 still stands within a range made of it."""
+
+SAME_SIZE = 1e-5
+"""relative; a float32 box written and read again."""
+
+BENT = 1e-9
+"""relative to the polygon's area; a corner that turns back by less is straight but for rounding."""
+
+FLOAT_STEP = 1.2e-7
+"""relative; neighbouring float32 numbers lie so far apart."""

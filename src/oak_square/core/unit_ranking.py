@@ -28,6 +28,7 @@ from oak_square.core.boxes import EXTENTS
 from oak_square.core.lengths import UNIT_WORDS, UNITS
 from oak_square.core.plausible import size_log_likelihood
 from oak_square.core.size_book import BookEntry
+from oak_square.core.tolerances import SAME_UNIT, SPECK
 
 __all__ = ["CERTAIN", "Candidate", "Evidence", "Ranking", "rank_units", "unit_of"]
 
@@ -99,7 +100,7 @@ class Ranking:
 
 def unit_of(metres: float) -> str:
     """Return the unit of so many metres, or the figures where none is."""
-    found = next((name for name, m in UNITS.items() if math.isclose(m, metres, rel_tol=1e-9)), None)
+    found = next((name for name, m in UNITS.items() if math.isclose(m, metres, rel_tol=SAME_UNIT)), None)
     return found if found is not None else f"{metres:g}"
 
 
@@ -136,7 +137,7 @@ def _weigh(
     total = math.log(_MET.get(unit, 0.01))
     says = []
     if evidence.declared is not None:
-        same = math.isclose(evidence.declared, metres, rel_tol=1e-9)
+        same = math.isclose(evidence.declared, metres, rel_tol=SAME_UNIT)
         total += math.log(_TRUE_WHEN_DECLARED if same else (1 - _TRUE_WHEN_DECLARED) / max(1, count - 1))
         says.append(("file", "as declared" if same else f"declares {unit_of(evidence.declared)}"))
     else:
@@ -164,7 +165,7 @@ def _beside_book(size: NDArray[np.float64], entry: BookEntry) -> tuple[float, st
     least, lying = math.inf, False
     for order in permutations(range(3)):
         off = max(abs(span.off_by(float(size[k]))) for k, span in zip(order, entry.spans, strict=True))
-        if off < least - 1e-9:
+        if off < least - SPECK:
             least, lying = off, order != (0, 1, 2)
     if least == 0:
         return 0.0, "as in the book, lying" if lying else "as in the book"

@@ -15,6 +15,7 @@ from oak_square.core.boxes import asset_box
 from oak_square.core.clips import pose
 from oak_square.core.errors import BadFile, BadUsage, one_line
 from oak_square.core.scene import Asset
+from oak_square.core.tolerances import SAME_SIZE
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import sha256_of
 from oak_square.delivery.outbox import MANIFEST, checked_entries
@@ -24,8 +25,6 @@ from oak_square.delivery.surveying import receive
 from oak_square.formats import FORMATS
 
 __all__ = ["Proved", "prove"]
-
-_SAME_SIZE = 1e-5  # relative; a float32 box written and read again
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -124,6 +123,6 @@ def _size_trouble(there: Any, wanted: Any, declares: bool) -> str | None:
         there, wanted = np.sort(there), np.sort(wanted)
         there = there * (wanted[-1] / there[-1]) if there[-1] > 0 else there
     # Not `>`: that is false of what is not a number.
-    if not (np.abs(there - wanted).max() <= _SAME_SIZE * wanted.max()):
+    if not (np.abs(there - wanted).max() <= SAME_SIZE * wanted.max()):
         return "its size is not what was delivered"
     return None

@@ -8,11 +8,12 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.tolerances import BENT
+
 __all__ = ["cut_with_holes", "fans", "polygons_to_triangles", "reversed_corners"]
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
-_BENT = 1e-9  # relative to the polygon's area; a corner that turns back by less is straight but for rounding
 
 
 def polygons_to_triangles(corners: Ints, counts: Ints, points: NDArray[np.floating]) -> NDArray[np.uint32]:
@@ -65,7 +66,7 @@ def _cut_the_bent(places: Ints, many: Ints, corners: Ints, counts: Ints, points:
     normals = np.add.reduceat(np.cross(at, at[after]), inside, axis=0)  # Newell's: twice the area long
     turns = np.cross(at - at[before], at[after] - at)
     rise = np.einsum("ij,ij->i", turns, np.repeat(normals, own, axis=0))
-    allowed = _BENT * np.einsum("ij,ij->i", normals, normals)
+    allowed = BENT * np.einsum("ij,ij->i", normals, normals)
     bent = rise < -np.repeat(allowed, own)
     first_triangle = _firsts(np.maximum(counts - 2, 0))[many]
     for k in np.flatnonzero(np.add.reduceat(bent.astype(np.int64), inside) > 0).tolist():

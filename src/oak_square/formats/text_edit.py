@@ -7,6 +7,8 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.tolerances import ROUNDED_DIGITS, ROUNDED_TO_ZERO
+
 __all__ = ["as_it_came", "digits_of", "in_utf8", "nine_digits", "spliced", "tidied", "tidied_matrix", "token_spans"]
 
 Ints = NDArray[np.int64]
@@ -30,7 +32,7 @@ def nine_digits(values: NDArray[np.floating], *, digits: int = 9) -> list[bytes]
     """
     numbers = np.asarray(values, dtype=np.float64).ravel() + 0.0
     reach = float(np.abs(numbers).max(initial=0.0))
-    flat = np.where(np.abs(numbers) < 1e-14 * reach, 0.0, numbers).tolist()
+    flat = np.where(np.abs(numbers) < ROUNDED_TO_ZERO * reach, 0.0, numbers).tolist()
     return ((f"%.{digits}g\n" * len(flat)) % tuple(flat)).encode().split(b"\n")[:-1]
 
 
@@ -43,7 +45,7 @@ def digits_of(values: NDArray[np.floating]) -> int:
     scale = 10.0 ** (8 - np.floor(np.log10(numbers)))
     with np.errstate(over="ignore", invalid="ignore"):
         off = np.abs(np.rint(numbers * scale) / scale - numbers)
-    return 15 if (off > 1e-13 * numbers).any() else 9
+    return 15 if (off > ROUNDED_DIGITS * numbers).any() else 9
 
 
 def in_utf8(data: bytes) -> tuple[bytes, str]:

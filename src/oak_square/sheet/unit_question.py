@@ -10,6 +10,7 @@ from typing import Literal
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.size_book import SizeBook
+from oak_square.core.tolerances import SAME_UNIT
 from oak_square.core.unit_ranking import Evidence, Ranking, rank_units, unit_of
 from oak_square.sheet.evaluate import Prepared
 from oak_square.sheet.model import Sheet
@@ -72,7 +73,7 @@ def unit_question(
         return UnitQuestion(ranking=ranking, state="settled")
     if not ranking.certain:
         return UnitQuestion(ranking=ranking, state="open")
-    same = abs(ranking.best.metres / asset.reading.metres_per_unit - 1) < 1e-9
+    same = abs(ranking.best.metres / asset.reading.metres_per_unit - 1) < SAME_UNIT
     return UnitQuestion(ranking=ranking, state="settled" if same and declared is not None else "certain")
 
 

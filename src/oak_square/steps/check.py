@@ -16,7 +16,15 @@ from oak_square.core.lengths import UNITS, format_length
 from oak_square.core.placement import turn_degrees
 from oak_square.core.plausible import likelier_side_down
 from oak_square.core.scene import Asset, Node
-from oak_square.core.tolerances import OFF_BASE, OFF_GROUND, ROTATION_BAKED_DEG, SAME_PLACE, SCALE_BAKED
+from oak_square.core.tolerances import (
+    OFF_BASE,
+    OFF_GROUND,
+    ROTATION_BAKED_DEG,
+    SAME_PLACE,
+    SAME_UNIT,
+    SCALE_BAKED,
+    SPECK,
+)
 from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Length, Setting, Step, is_unit, registered, said
 
 Array = NDArray[np.float64]
@@ -44,7 +52,7 @@ class Between(BaseModel):
 
     def misses(self, extent: float, setting: Setting) -> bool:
         """Tell whether an extent, metres, lies outside by more than rounding."""
-        near = SAME_PLACE * max(extent, 1e-12)
+        near = SAME_PLACE * max(extent, SPECK)
         below = self.min is not None and extent < setting.metres(self.min) - near
         return below or (self.max is not None and extent > setting.metres(self.max) + near)
 
@@ -124,7 +132,7 @@ class CheckStep(Step):
     def _of_reading(self, reading: Reading) -> Iterator[str]:
         if self.unit is not None:
             wanted = UNITS[self.unit] if isinstance(self.unit, str) else float(self.unit)
-            if abs(reading.metres_per_unit / wanted - 1) > 1e-9:
+            if abs(reading.metres_per_unit / wanted - 1) > SAME_UNIT:
                 yield f"one unit is {reading.metres_per_unit:g} m, not {wanted:g} m"
         if self.up is not None and self.up.lstrip("+") != reading.up.lstrip("+"):
             yield f"{reading.up} is up in the file, not {self.up}"
@@ -139,7 +147,7 @@ class CheckStep(Step):
             if wanted is not None and wanted.misses(there, setting):
                 yield f"{name}{extent} {format_length(there)}, not {wanted.words()}"
         bottom = float(box.low[1])
-        if self.grounded and abs(bottom) > OFF_GROUND * max(float(box.size[1]), 1e-12):
+        if self.grounded and abs(bottom) > OFF_GROUND * max(float(box.size[1]), SPECK):
             yield f"{name}its bottom is at height {format_length(bottom)}"
         if self.pivot is not None:
             off = float(np.linalg.norm((box.base if self.pivot == "base" else box.middle) - pivot))

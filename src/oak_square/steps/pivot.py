@@ -11,7 +11,7 @@ from pydantic import Field, model_validator
 from oak_square.core.boxes import Box, asset_box, node_box, tree_box
 from oak_square.core.counting import counted
 from oak_square.core.errors import Failed
-from oak_square.core.frames import translation
+from oak_square.core.frames import apply, translation
 from oak_square.core.lengths import format_length
 from oak_square.core.motion import carry_all, reframe
 from oak_square.core.picks import circle_through
@@ -210,7 +210,7 @@ class PivotStep(Step):
             below = asset.children[i]
             return asset.worlds[list(below), :3, 3].mean(axis=0) if below else None
         if isinstance(self.at, XyzPoint) and self.at.in_ == "part":
-            local: Array = world[:3, :3] @ setting.point(self.at.xyz) + world[:3, 3]
+            local: Array = apply(world, setting.point(self.at.xyz))
             return local
         if isinstance(self.at, Vertices):
             return self._of_vertices(asset, i, self.at.vertices)
@@ -252,7 +252,7 @@ class PivotStep(Step):
             raise Failed(f"part '{asset.nodes[i].name}' has {count} vertices, and no vertex {max(wanted)}")
         matrix = asset.world_from_mesh(i)
         mean = np.asarray(asset.mesh_of(i).points[wanted], dtype=np.float64).mean(axis=0)
-        point: Array = matrix[:3, :3] @ mean + matrix[:3, 3]
+        point: Array = apply(matrix, mean)
         return point
 
     def _is_tree(self, asset: Asset, i: int) -> bool:

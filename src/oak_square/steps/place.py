@@ -11,12 +11,12 @@ from pydantic import Field, model_validator
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.counting import counted
 from oak_square.core.errors import Refused
-from oak_square.core.frames import translation
+from oak_square.core.frames import apply, translation
 from oak_square.core.lengths import format_length
 from oak_square.core.motion import carry, carry_all
 from oak_square.core.placement import turn_degrees_of
 from oak_square.core.scene import Asset
-from oak_square.core.tolerances import SAME_PLACE
+from oak_square.core.tolerances import SAME_PLACE, SAME_TURN_DEG
 from oak_square.steps.centre import BoxPoint, Spot, Words, Xyz, node_called, point_on_box, spot_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered, said
 
@@ -85,11 +85,11 @@ class PlaceStep(Step):
             return Effect(asset=asset, changed=False, detail="it has no geometry to set down")
         point = self._own_point(whole, np.zeros(3), "base", setting)
         motion = self._motion(asset, whole, point, None, setting)
-        far = float(np.linalg.norm(motion[:3, :3] @ point + motion[:3, 3] - point))
+        far = float(np.linalg.norm(apply(motion, point) - point))
         turned = turn_degrees_of(motion[:3, :3])
-        if far <= SAME_PLACE * whole.diagonal and turned <= 1e-9:
+        if far <= SAME_PLACE * whole.diagonal and turned <= SAME_TURN_DEG:
             return Effect(asset=asset, changed=False, detail="it stands there already")
-        words = f"moved {format_length(far)}" + (f", turned {turned:.4g}°" if turned > 1e-9 else "")
+        words = f"moved {format_length(far)}" + (f", turned {turned:.4g}°" if turned > SAME_TURN_DEG else "")
         return Effect(asset=carry_all(asset, motion), changed=True, detail=words)
 
     def _place_parts(self, asset: Asset, whole: Box | None, setting: Setting) -> Effect:
@@ -102,9 +102,9 @@ class PlaceStep(Step):
             parent = np.zeros(3) if above is None else asset.worlds[above][:3, 3]
             point = self._own_point(box, pivot, "pivot", setting)
             motion = self._motion(asset, box, point, parent, setting)
-            far = float(np.linalg.norm(motion[:3, :3] @ point + motion[:3, 3] - point))
+            far = float(np.linalg.norm(apply(motion, point) - point))
             reach = whole.diagonal if whole is not None else 1.0
-            if far > SAME_PLACE * reach or turn_degrees_of(motion[:3, :3]) > 1e-9:
+            if far > SAME_PLACE * reach or turn_degrees_of(motion[:3, :3]) > SAME_TURN_DEG:
                 motions[i] = motion
                 furthest = max(furthest, far)
         if not motions:
@@ -129,7 +129,7 @@ class PlaceStep(Step):
         about = np.eye(4)
         about[:3, :3] = turn
         about[:3, 3] = point - turn @ point
-        corners = box.corners @ turn.T + about[:3, 3]
+        corners = apply(about, box.corners)
         turned = Box(corners.min(axis=0), corners.max(axis=0))
         return translation(self._move(asset, turned, point, parent, setting)) @ about
 

@@ -13,6 +13,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.lengths import parse_length
 from oak_square.core.motion import resize, resize_all
 from oak_square.core.scene import Asset
+from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_FACTOR
 from oak_square.steps.centre import Centre, Xyz, centre_point, centre_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
 
@@ -22,7 +23,7 @@ _AS = {"width": "wide", "height": "high", "depth": "deep"}
 
 def _is_factor(value: float | list[float]) -> float | list[float]:
     values = value if isinstance(value, list) else [value]
-    if len(values) not in (1, 3) or not all(1e-9 <= v <= 1e9 for v in values):
+    if len(values) not in (1, 3) or not all(LEAST_UNIT_M <= v <= GREATEST_UNIT_M for v in values):
         raise ValueError(f"a factor is one positive number, or three along x, y, z, not {value}")
     return value
 
@@ -102,7 +103,7 @@ class SizeStep(Step):
         if box is None:
             return Effect(asset=asset, changed=False, detail="it has no geometry to size")
         scale = self._scale(box, setting)
-        if np.abs(scale - 1).max() <= 1e-12:
+        if np.abs(scale - 1).max() <= SAME_FACTOR:
             return Effect(asset=asset, changed=False, detail="it has that size already")
         motion = _about(centre_point(asset, None, self.centre, setting), scale)
         return Effect(asset=resize_all(asset, motion), changed=True, detail=_factor_words(scale))
@@ -117,7 +118,7 @@ class SizeStep(Step):
             if box is None:
                 continue
             scale = self._scale(box, setting)
-            if np.abs(scale - 1).max() > 1e-12:
+            if np.abs(scale - 1).max() > SAME_FACTOR:
                 motions[i] = _about(centre_point(asset, i, self.centre, setting), scale)
                 scales.append(scale)
         if not motions:
@@ -183,5 +184,5 @@ def _about(centre: Array, scale: Array) -> Array:
 
 
 def _factor_words(scale: Array) -> str:
-    same = np.ptp(scale) <= 1e-12 * scale.max()
+    same = np.ptp(scale) <= SAME_FACTOR * scale.max()
     return f"{scale[0]:.6g} times as large" if same else f"{' × '.join(f'{s:.5g}' for s in scale)} times as large"

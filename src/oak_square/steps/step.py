@@ -19,7 +19,7 @@ from oak_square.core.errors import BadLength, Failed, Refused, did_you_mean
 from oak_square.core.frames import Reading, axis_turn
 from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.placement import Placement, is_singular, turn_degrees
-from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE
+from oak_square.core.tolerances import EXACT_CHANNEL, GREATEST_UNIT_M, LEAST_UNIT_M, SAME_PLACE, TINY
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset
@@ -71,7 +71,7 @@ def is_unit(value: float | str) -> float | str:
         if value not in UNITS and value not in _WORDS:
             hint = did_you_mean(value, [*UNITS, *_WORDS]) or f" (units are {', '.join(UNITS)})"
             raise ValueError(f"'{value}' is no unit{hint}")
-    elif not (1e-9 <= value <= 1e9):
+    elif not (LEAST_UNIT_M <= value <= GREATEST_UNIT_M):
         raise ValueError(f"metres per unit must be a positive number, not {value}")
     return value
 
@@ -297,7 +297,7 @@ def own_axes(asset: Asset, node: int) -> Array:
 
 def unclean_nodes(asset: Asset, chosen: Sequence[int], what: Sequence[str]) -> list[int]:
     """Return those of the `chosen` nodes of which some channel in `what` is not identity."""
-    size = max(float(np.abs(asset.worlds[:, :3, 3]).max(initial=0.0)), 1e-300)
+    size = max(float(np.abs(asset.worlds[:, :3, 3]).max(initial=0.0)), TINY)
     return [i for i in chosen if any(not _channel_is_clean(c, asset.nodes[i].placement, size) for c in what)]
 
 

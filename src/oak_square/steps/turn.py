@@ -16,6 +16,7 @@ from oak_square.core.motion import carry, carry_all
 from oak_square.core.placement import turn_degrees_of
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import corners_of, nearest_right_angles, principal_turn
+from oak_square.core.tolerances import SAME_FACTOR
 from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
 from oak_square.steps.centre import Centre, centre_point, centre_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, own_axes, registered
@@ -151,7 +152,7 @@ class TurnStep(Step):
 
 
 def _is_none(turn: Array) -> bool:
-    return bool(np.abs(turn - np.eye(3)).max() <= 1e-12)
+    return bool(np.abs(turn - np.eye(3)).max() <= SAME_FACTOR)
 
 
 def _turned_about(turn: Array, centre: Array) -> Array:

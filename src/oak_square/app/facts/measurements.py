@@ -12,6 +12,7 @@ from oak_square.core.errors import Failed
 from oak_square.core.measuring import Measure, Reading, Value, read_measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
+from oak_square.core.tolerances import ROUNDED_TO_NOTHING
 
 __all__ = ["MeasureRow", "measure_marks", "measure_rows"]
 
@@ -104,5 +105,5 @@ def _exact(value: Value, shown: Shown) -> str:
 def _words(value: Value, shown: Shown) -> str:
     if value.quantity == "length":
         return shown.length(value.value)
-    number = f"{value.value:.6g}" if abs(value.value) > 1e-12 else "0"
+    number = f"{value.value:.6g}" if abs(value.value) > ROUNDED_TO_NOTHING else "0"
     return f"{number}°" if value.quantity == "angle" else number

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from oak_square.app.session.state import State
 from oak_square.core.lengths import UNIT_WORDS
+from oak_square.core.tolerances import SAME_UNIT
 from oak_square.core.unit_ranking import Candidate, unit_of
 
 __all__ = ["CandidateRow", "QuestionFacts", "doubtful", "question_facts"]
@@ -77,7 +78,7 @@ def question_facts(session: State, file: str | None) -> QuestionFacts | None:
     now = outcome.after.read.reading.metres_per_unit
     candidates = outcome.question.ranking.candidates
     shown = [c for k, c in enumerate(candidates) if k < _MOST or c.metres == now]
-    held = next((c for c in candidates if abs(c.metres / now - 1) < 1e-9), candidates[0])
+    held = next((c for c in candidates if abs(c.metres / now - 1) < SAME_UNIT), candidates[0])
     size = session.unit.length(float((held.size / held.metres * now).max()))
     declared = received.source == "declared"
     unit = unit_of(received.metres_per_unit)

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from oak_square.app.facts.picture import Shape
 from oak_square.app.view.overlay import Lens
 from oak_square.core.boxes import Box, box_point
+from oak_square.core.frames import apply
 from oak_square.core.measuring import Anchor
 from oak_square.core.picks import Pick, topology
 from oak_square.core.scene import Asset, Mesh
@@ -113,7 +114,7 @@ def _of_surface(shape: Shape, at: Array, triangle: int) -> list[tuple[str, Aim]]
 def _aim(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> Aim:
     matrix = shape.world_from_mesh
     rim = () if pick.circle is None else tuple(_anchor(shape, p, "rim") for p in pick.circle.rim)
-    world = matrix[:3, :3] @ pick.at + matrix[:3, 3]
+    world = apply(matrix, pick.at)
     return Aim(file=shape.file, anchor=_anchor(shape, pick.at, pick.kind), at=world, circle=rim, plane=plane)
 
 

@@ -27,6 +27,7 @@ from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour
 from oak_square.core.counting import counted
 from oak_square.core.lengths import UNIT_WORDS, format_length
+from oak_square.core.tolerances import LEAST_SAID_M
 from oak_square.formats import FORMATS
 from oak_square.sheet import Deliver
 
@@ -216,6 +217,6 @@ def _tiny(metres: float) -> str:
     """Return a deviation in words: most are far below what a length is shown to."""
     if metres == 0:
         return "exact"
-    if metres < 1e-9:
+    if metres < LEAST_SAID_M:
         return "< 0.001 µm"
     return format_length(metres) if metres >= 1e-3 else f"{metres * 1e6:.3g} µm"

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.boxes import Box
+from oak_square.core.tolerances import FURTHEST_M, NEAREST_M, SPECK
 
 __all__ = ["Camera", "framed"]
 
@@ -69,7 +70,7 @@ class Camera:
         metres = self.metres_per_pixel(height)
         right, up, _ = self.axes
         offset = right * (x - width / 2) * metres - up * (y - height / 2) * metres
-        distance = float(np.clip(self.distance / factor, 1e-5, 1e8))
+        distance = float(np.clip(self.distance / factor, NEAREST_M, FURTHEST_M))
         true = self.distance / distance
         return replace(self, distance=distance, target=self.target + offset * (1 - 1 / true))
 
@@ -81,7 +82,7 @@ class Camera:
         """Return world points, shape (N, 3), as pixels and depth: rows of x, y, metres before the camera."""
         seen = (np.atleast_2d(points) - self.position) @ self.axes.T
         depth = -seen[:, 2]
-        scale = height / 2 / np.tan(np.radians(self.angle_deg / 2)) / np.maximum(depth, 1e-9)
+        scale = height / 2 / np.tan(np.radians(self.angle_deg / 2)) / np.maximum(depth, SPECK)
         return np.column_stack([width / 2 + seen[:, 0] * scale, height / 2 - seen[:, 1] * scale, depth])
 
     def ray(self, x: float, y: float, width: int, height: int) -> tuple[Array, Array]:
@@ -103,7 +104,7 @@ def framed(camera: Camera, box: Box, width: int, height: int) -> Camera:
     rim = np.tan(np.radians(camera.angle_deg / 2)) * np.array([_FILL * width / max(1, height), _FILL - 0.08])
     outer = (seen[:, :2] + rim * seen[:, 2:]).max(axis=0)
     inner = (seen[:, :2] - rim * seen[:, 2:]).min(axis=0)
-    nearest = seen[:, 2].max() + 1e-3 * max(box.diagonal, 1e-6)
+    nearest = seen[:, 2].max() + 1e-3 * max(box.diagonal, SPECK)
     distance = max(float(((outer - inner) / (2 * rim)).max()), float(nearest))
     across = (outer + inner) / 2 @ camera.axes[:2]
     return replace(camera, target=box.middle + across, distance=distance)

@@ -18,6 +18,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.shown_units import Shown
 from oak_square.core.stages import STEP_STAGES
 from oak_square.core.standing import standing_at
+from oak_square.core.tolerances import SPECK
 
 __all__ = ["Compare"]
 
@@ -86,7 +87,7 @@ class Compare(QWidget):
         self._scale, self._shift = 1.0, np.zeros(3)
         if before.box is None or after.box is None:
             return
-        ratio = before.box.diagonal / max(after.box.diagonal, 1e-12)
+        ratio = before.box.diagonal / max(after.box.diagonal, SPECK)
         if not 1 / _FAR_APART <= ratio <= _FAR_APART:
             self._scale = ratio
         apart = before.box.middle - after.box.middle * self._scale

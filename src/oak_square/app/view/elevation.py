@@ -11,6 +11,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from oak_square.core.tolerances import SPECK
+
 __all__ = ["Layout", "Slot", "laid_out", "spans_decades"]
 
 _GAP = 0.32  # between two, as a share of the smaller one's larger side
@@ -65,7 +67,7 @@ class Layout:
         """Return where a height stands, units."""
         if self.even:
             return metres
-        return max(0.0, math.log10(max(metres, 1e-12) / self.shortest) + _FOOT)
+        return max(0.0, math.log10(max(metres, SPECK) / self.shortest) + _FOOT)
 
     def metres_at(self, units: float) -> float:
         """Return the height that stands so many units tall."""
@@ -77,9 +79,9 @@ class Layout:
         In the logarithmic scale: the decades, and 2 and 5 between them where there is room.
         """
         if self.even:
-            decade = 10.0 ** math.floor(math.log10(max(wanted, 1e-12)))
+            decade = 10.0 ** math.floor(math.log10(max(wanted, SPECK)))
             step = next(decade * k for k in (1, 2, 5, 10) if decade * k >= wanted * 0.999)
-            first, last = max(0, math.ceil(low / step - 1e-9)), math.floor(high / step + 1e-9)
+            first, last = max(0, math.ceil(low / step - SPECK)), math.floor(high / step + SPECK)
             return [(k * step, k % 5 == 0) for k in range(first, min(last, first + 400) + 1)]
         lowest, highest = self.metres_at(max(low, 0.0)), self.metres_at(min(high, 40.0))
         decades = range(math.floor(math.log10(lowest)), math.ceil(math.log10(highest)) + 1)

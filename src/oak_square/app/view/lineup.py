@@ -26,6 +26,7 @@ from oak_square.app.view.sprites import Sprites, SpriteWish
 from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.shown_units import Shown
+from oak_square.core.tolerances import SPECK
 
 __all__ = ["LineUp"]
 
@@ -126,7 +127,7 @@ class LineUp(QWidget):
         """Bring the whole row into the window."""
         room = max(40.0, self.width() - _EDGE - 24), max(40.0, self.height() - _BELOW - _ABOVE)
         layout = self.layout_
-        self._per_unit = min(room[0] / max(layout.width, 1e-9), room[1] / max(layout.height, 1e-9))
+        self._per_unit = min(room[0] / max(layout.width, SPECK), room[1] / max(layout.height, SPECK))
         self._left = layout.width / 2 - (_EDGE + room[0] / 2) / self._per_unit
         self._ground = self.height() - _BELOW
         self._untouched = True
@@ -137,7 +138,7 @@ class LineUp(QWidget):
         for item, slot in zip(self.items, self.layout_.slots, strict=True):
             if item.file == file:
                 room = max(40.0, self.width() - _EDGE - 24), max(40.0, self.height() - _BELOW - _ABOVE)
-                wide, high = max(slot.width, 1e-9), max(slot.height, 1e-9)
+                wide, high = max(slot.width, SPECK), max(slot.height, SPECK)
                 self._per_unit = min(room[0] / (2.4 * wide), room[1] / (1.1 * high))
                 self._left = slot.middle - (_EDGE + room[0] / 2) / self._per_unit
                 self._ground = self.height() - _BELOW
@@ -146,7 +147,7 @@ class LineUp(QWidget):
     def zoom(self, factor: float, at: QPointF) -> None:
         """Zoom by `factor`, what is at a pixel staying there."""
         layout = self.layout_
-        whole = min(self.width() / max(layout.width, 1e-9), self.height() / max(layout.height, 1e-9))
+        whole = min(self.width() / max(layout.width, SPECK), self.height() / max(layout.height, SPECK))
         per_unit = min(max(self._per_unit * factor, whole * _OUT), _IN_PIXELS)
         units = self._left + at.x() / self._per_unit, (self._ground - at.y()) / self._per_unit
         self._per_unit = per_unit

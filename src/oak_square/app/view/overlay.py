@@ -14,6 +14,7 @@ from oak_square.app.view.camera import Camera
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import Box
 from oak_square.core.shown_units import Shown
+from oak_square.core.tolerances import SPECK
 
 __all__ = ["Canvas", "Lens", "draw_facts", "draw_plate", "draw_sizes"]
 
@@ -315,7 +316,7 @@ def _draw_far_pivots(painter: QPainter, lens: Lens, marks: list[PivotMark], box:
     way /= length
     middle = np.array([lens.width / 2, lens.height / 2])
     reach = min(
-        (middle[k] - _MARGIN) / abs(way[k]) if abs(way[k]) > 1e-9 else np.inf for k in range(2)
+        (middle[k] - _MARGIN) / abs(way[k]) if abs(way[k]) > SPECK else np.inf for k in range(2)
     )  # to the nearer rim
     tip = middle + way * reach
     far = lens.unit.length(box.distance_to(furthest.at))

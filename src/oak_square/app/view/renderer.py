@@ -19,9 +19,10 @@ from vtkmodules.vtkRenderingCore import vtkActor, vtkLight, vtkPolyDataMapper, v
 from oak_square.app.facts.picture import Picture, Shape
 from oak_square.app.view.camera import Camera
 from oak_square.app.view.grid import grid_lines
-from oak_square.core.frames import translation
+from oak_square.core.frames import apply, translation
 from oak_square.core.geometry import flipped, is_mirror
 from oak_square.core.scene import Mesh, Surface
+from oak_square.core.tolerances import SAME_VERTEX, SPECK, TINY
 
 __all__ = ["Renderer"]
 
@@ -93,7 +94,7 @@ def _feature_edges(data: vtkPolyData) -> vtkPolyData:
     welded = vtkCleanPolyData()
     welded.SetInputData(bare)
     welded.PointMergingOn()
-    welded.SetTolerance(1e-6)
+    welded.SetTolerance(SAME_VERTEX)
     edges = vtkFeatureEdges()
     edges.SetInputConnection(welded.GetOutputPort())
     edges.SetFeatureAngle(_EDGE_ANGLE)
@@ -192,12 +193,12 @@ class Renderer:
         for shape in picture.shapes:
             drawn = self._of(shape.mesh)
             world = shape.world_from_mesh @ translation(drawn.middle)
-            if not len(shape.mesh.triangles) or abs(np.linalg.det(world[:3, :3])) < 1e-300:
+            if not len(shape.mesh.triangles) or abs(np.linalg.det(world[:3, :3])) < TINY:
                 continue
             mesh_from_world = np.linalg.inv(world).astype(np.float64)
             hit = _hit(drawn, mesh_from_world, eye, toward)
             if hit is not None:
-                at = world[:3, :3] @ hit[0] + world[:3, 3]
+                at = apply(world, hit[0])
                 far = float((at - eye) @ toward)
                 if best is None or far < best[0]:
                     best = (far, shape, at, hit[1])
@@ -317,14 +318,14 @@ def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, picked: bool) -> vtkAct
 
 
 def _hit(drawn: _Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> tuple[Array, int] | None:
-    start = mesh_from_world[:3, :3] @ eye + mesh_from_world[:3, 3]
+    start = apply(mesh_from_world, eye)
     along = mesh_from_world[:3, :3] @ toward
     bounds = np.array(drawn.data.GetBounds()).reshape(3, 2)
     reach = float(np.linalg.norm(bounds[:, 1] - bounds[:, 0]) + np.linalg.norm(start - bounds.mean(axis=1)))
-    end = start + along / max(float(np.linalg.norm(along)), 1e-300) * reach
+    end = start + along / max(float(np.linalg.norm(along)), TINY) * reach
     t, sub, cell = mutable(0.0), mutable(0), mutable(0)
     at, parametric = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
-    tolerance = reach * 1e-9
+    tolerance = reach * SPECK
     if drawn.locator().IntersectWithLine(start.tolist(), end.tolist(), tolerance, t, at, parametric, sub, cell):
         return np.array(at), int(cell)
     return None

@@ -14,6 +14,7 @@ from PySide6.QtGui import QImage
 from oak_square.app.facts.picture import Picture
 from oak_square.app.view.camera import Camera
 from oak_square.app.view.renderer import Renderer
+from oak_square.core.tolerances import SPECK
 
 __all__ = ["SIDES", "Sprite", "SpriteWish", "Sprites"]
 
@@ -127,7 +128,7 @@ class Sprites(QObject):
         shrink = min(1.0, _LARGEST / max(wide, high, 1.0))
         size = (max(_SMALLEST, math.ceil(wide * shrink)), max(_SMALLEST, math.ceil(high * shrink)))
         across = 0 if self._side == "front" else 2
-        sides = np.maximum(box.size[[across, 1]], 1e-9 * max(box.diagonal, 1e-9))
+        sides = np.maximum(box.size[[across, 1]], SPECK * max(box.diagonal, SPECK))
         # The image is whole pixels: what it covers is taken from them, so that nothing is stretched.
         per_pixel = max(room.width() * sides[0] / size[0], room.height() * sides[1] / size[1])
         width, height = size[0] * per_pixel / sides[0], size[1] * per_pixel / sides[1]
@@ -137,7 +138,7 @@ class Sprites(QObject):
         target[across] += (centre.x() - 0.5) * sides[0] * (1 if across == 0 else -1)
         target[1] += (centre.y() - 0.5) * sides[1]
         camera = Camera(
-            target=target, distance=2 * box.diagonal + 1e-9, azimuth_deg=SIDES[self._side], elevation_deg=0.0,
+            target=target, distance=2 * box.diagonal + SPECK, azimuth_deg=SIDES[self._side], elevation_deg=0.0,
             flat_m=size[1] * per_pixel,
         )  # fmt: skip
         pixels = self._renderer().render(wish.picture, camera, size, grid=None, fine=True)
@@ -156,8 +157,8 @@ def _in_window(wish: SpriteWish, spare: float) -> QRectF:
         -spare * window.width(), -spare * window.height(), spare * window.width(), spare * window.height()
     )
     seen = outline.intersected(near)
-    wide, high = max(outline.width(), 1e-9), max(outline.height(), 1e-9)
+    wide, high = max(outline.width(), SPECK), max(outline.height(), SPECK)
     return QRectF(
         (seen.left() - outline.left()) / wide, (outline.bottom() - seen.bottom()) / high,
-        max(seen.width() / wide, 1e-9), max(seen.height() / high, 1e-9),
+        max(seen.width() / wide, SPECK), max(seen.height() / high, SPECK),
     )  # fmt: skip

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
+from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_UNIT
 from oak_square.formats.limits import Limits
 from oak_square.formats.polygons import cut_with_holes, fans, polygons_to_triangles
 from oak_square.formats.text_edit import in_utf8
@@ -166,7 +167,7 @@ def _reading(root: Element, file: str) -> Reading:
         metres = float(text.replace(",", ".", 1))  # as some programs write it in some countries
     except ValueError as error:
         raise BadFile(file, f"its unit is '{text[:40]}' metres, which is no number") from error
-    if not (math.isfinite(metres) and 1e-9 <= metres <= 1e9):
+    if not (math.isfinite(metres) and LEAST_UNIT_M <= metres <= GREATEST_UNIT_M):
         raise BadFile(file, f"its unit is {metres:g} metres")
     up = axis.text() if axis is not None else "Y_UP"
     if up not in FRONT_OF:
@@ -383,7 +384,7 @@ def _about(axis: Array, angle: float) -> Array:
     cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
     found: Array = np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * cross @ cross
     # Quarter turns about an axis of the file are exact.
-    square = abs(math.remainder(angle, math.pi / 2)) < 1e-9 and sorted(map(abs, (x, y, z)))[1] == 0
+    square = abs(math.remainder(angle, math.pi / 2)) < SAME_UNIT and sorted(map(abs, (x, y, z)))[1] == 0
     return np.rint(found) if square else found
 
 

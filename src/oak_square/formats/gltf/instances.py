@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.instances import channels_of, matrices_of, spread_out
 from oak_square.core.scene import Asset
+from oak_square.core.tolerances import SAME_FACTOR
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
 from oak_square.formats.gltf.document import Document
@@ -87,9 +88,9 @@ def write_instances(edit: Edit, node: int, spread: Array) -> None:
     new = dict(attributes)
     for name, values in channels.items():
         old = before[name]
-        same = np.abs(values - old).max(initial=0.0) <= 1e-12 * max(1.0, float(np.abs(old).max(initial=0.0)))
+        same = np.abs(values - old).max(initial=0.0) <= SAME_FACTOR * max(1.0, float(np.abs(old).max(initial=0.0)))
         if name == "ROTATION":
-            same = bool((np.abs((values * old).sum(axis=1)) > 1 - 1e-12).all())
+            same = bool((np.abs((values * old).sum(axis=1)) > 1 - SAME_FACTOR).all())
         if same:
             continue
         like = {"componentType": FLOAT, "count": len(values), "type": f"VEC{_WIDTHS[name]}"}

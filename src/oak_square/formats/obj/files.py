@@ -21,6 +21,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Faces, Mesh
+from oak_square.core.tolerances import SAME_FACTOR
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Beside,
@@ -375,7 +376,7 @@ def _moved_normals(carrier: _Carrier, matrices: list[NDArray[np.float64]]) -> ND
         linear = linear / np.cbrt(abs(np.linalg.det(linear)) or 1.0)
         rows = own[~done[own]]
         done[rows] = True
-        if np.abs(linear - np.eye(3)).max() > 1e-12:
+        if np.abs(linear - np.eye(3)).max() > SAME_FACTOR:
             moved = np.empty((len(rows), 3))
             write_directions(carrier.normals[rows], linear, moved)
             out[rows] = moved

@@ -19,6 +19,7 @@ from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
+from oak_square.core.tolerances import WHOLE_NUMBER
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.look import Image, Look, Texture
 from oak_square.formats.model_file import (
@@ -328,7 +329,7 @@ def _fitting(values: NDArray[np.float64], kind: str) -> NDArray[Any]:
     whole = np.rint(values)
     info = np.iinfo(kind)
     if (
-        np.abs(values - whole).max(initial=0.0) > 1e-6
+        np.abs(values - whole).max(initial=0.0) > WHOLE_NUMBER
         or whole.min(initial=0) < info.min
         or whole.max(initial=0) > info.max
     ):

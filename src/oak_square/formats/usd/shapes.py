@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.scene import PLAIN_COLOUR, Mesh, Surface
+from oak_square.core.tolerances import SAME_FACTOR
 
 __all__ = ["PROPERTIES", "become_mesh", "mesh_of_shape"]
 
@@ -121,7 +122,7 @@ def _arc(radius: float, start: float, end: float, height: float) -> Array:
     steps = np.linspace(start, end, round(_RINGS * (end - start) / 90) + 1)
     angles = np.radians(np.unique(np.append(steps, 0.0)) if start < 0 < end else steps)  # it is widest at 0
     out, up = np.cos(angles), np.sin(angles)
-    out[np.isclose(out, 0, atol=1e-12)] = 0.0  # the poles are points
+    out[np.isclose(out, 0, atol=SAME_FACTOR)] = 0.0  # the poles are points
     return np.column_stack([radius * out, radius * up + height, out, up])
 
 
@@ -129,7 +130,7 @@ def _turned(strips: list[Array]) -> tuple[Array, Array, NDArray[np.int64]]:
     """Return the surface that outlines sweep about +Z: points, normals and triangles, wound to face out."""
     angles = np.arange(_SIDES) * (2 * np.pi / _SIDES)
     around = np.column_stack([np.cos(angles), np.sin(angles)])
-    around[np.abs(around) < 1e-12] = 0.0
+    around[np.abs(around) < SAME_FACTOR] = 0.0
     points, normals, triangles, start = list[Array](), list[Array](), list[NDArray[np.int64]](), 0
     here, onward = np.arange(_SIDES), (np.arange(_SIDES) + 1) % _SIDES
     for strip in strips:

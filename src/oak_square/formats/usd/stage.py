@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS
+from oak_square.core.tolerances import FLOAT_STEP, GREATEST_UNIT_M, LEAST_UNIT_M
 from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Beside
@@ -26,7 +27,6 @@ __all__ = ["Opened", "open_stage", "quiet", "reading_of", "values_of"]
 
 _LAYERS = {".usd", ".usda", ".usdc", ".usdz"}
 _MOST_FILES = 2000
-_FLOAT_STEP = 1.2e-7
 _LONGEST_LINE, _LONGEST_TEXT = 500, 20_000
 _WORDS = re.compile(r" in file \S+ : '(.*?)'?\s*$")
 
@@ -245,8 +245,8 @@ def reading_of(stage: Any, file: str) -> Reading:
 
     metres, up = float(UsdGeom.GetStageMetersPerUnit(stage)), str(UsdGeom.GetStageUpAxis(stage))
     # Some programs store a float: 0.01 comes as 0.009999999776.
-    metres = next((m for m in UNITS.values() if abs(metres / m - 1) < _FLOAT_STEP), metres)
-    if not 1e-9 <= metres <= 1e9:
+    metres = next((m for m in UNITS.values() if abs(metres / m - 1) < FLOAT_STEP), metres)
+    if not LEAST_UNIT_M <= metres <= GREATEST_UNIT_M:
         raise BadFile(file, f"its unit is {metres:g} metres")
     front = {"Y": "+Z", "Z": "-Y"}.get(up)
     if front is None:

@@ -20,6 +20,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh
+from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.formats.model_file import (
     Written,
     check_same_tree,
@@ -210,7 +211,9 @@ def author_place(prim: Any, placement: Placement) -> None:
         rest = np.eye(4)
         for op in ops[1:]:
             rest = rest @ np.array(op.GetOpTransform(0.0)).T
-        same = np.abs(rest[:3, :3] - placement.matrix[:3, :3]).max() <= 1e-11 * max(1.0, float(np.abs(rest).max()))
+        same = np.abs(rest[:3, :3] - placement.matrix[:3, :3]).max() <= SAME_MATRIX * max(
+            1.0, float(np.abs(rest).max())
+        )
         if same:
             _set(ops[0], placement.translation - rest[:3, 3])
             return
