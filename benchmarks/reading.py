@@ -58,10 +58,10 @@ def main(wanted: list[str]) -> None:
             path = Path(name) / f"sheet{kind.suffixes[0]}"
             written = kind.make(scene)
             with path.open("wb") as stream:
-                for piece in written.pieces or ():
+                for piece in written.chunks or ():
                     stream.write(np.ascontiguousarray(piece) if isinstance(piece, np.ndarray) else piece)
             for companion in written.companions:
-                (path.parent / companion.path).write_bytes(b"".join(bytes(p) for p in companion.pieces))
+                (path.parent / companion.path).write_bytes(b"".join(bytes(p) for p in companion.chunks))
             ours = best(lambda kind=kind, path=path: kind.read(path, path.name))  # type: ignore[misc]
             line = f"{key:5} {path.stat().st_size / 1e6:6.1f} MB  {ours:6.2f} s"
             if key in AGAINST:

@@ -21,7 +21,7 @@ from oak_square.core.findings import KINDS, finding
 from oak_square.core.frames import Reading, translation
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
 from oak_square.sheet import Sheet, evaluate
@@ -102,7 +102,7 @@ def test_what_no_step_settles_has_no_remedy():
 def test_the_bench_shows_the_lead_in_its_place_and_the_others_beside_it():
     lead = made(part())
     other = replace(made(part(at=(7, 1, 7))), file="o.glb")
-    picture, facts = bench_view([other, lead], unit=Shown(), previewed=False)
+    picture, facts = bench_view([other, lead], unit=ShownUnit(), previewed=False)
     assert [s.file for s in picture.shapes] == ["m.glb", "o.glb"]
     assert facts.sizes == ("1.00 m", "2.00 m", "3.00 m")
     first, second = picture.shapes
@@ -118,14 +118,14 @@ def test_the_bench_shows_the_lead_in_its_place_and_the_others_beside_it():
 def test_a_picked_group_stands_for_all_below_it():
     group = Node(name="gate", parent=None, placement=Placement.of(translation=(0, 1, 0)))
     asset = made(group, part("leaf", 0), part("beam", 0, at=(2, 0, 0)), part("post"))
-    picture, facts = bench_view([asset], (0,), unit=Shown(), previewed=True)
+    picture, facts = bench_view([asset], (0,), unit=ShownUnit(), previewed=True)
     assert [s.picked for s in picture.shapes] == [True, True, False]
     assert facts.sizes[0] == "3.50 m"
     assert facts.title == "m  ›  gate"
     (lead,) = [p for p in facts.pivots if p.lead]
     assert lead.name == "gate"
     assert lead.at == pytest.approx([0, 1, 0])
-    assert bench_view([made()], unit=Shown(), previewed=False)[1].notice == "m.glb has no geometry"
+    assert bench_view([made()], unit=ShownUnit(), previewed=False)[1].notice == "m.glb has no geometry"
 
 
 @given(st.tuples(*[st.floats(0.01, 100)] * 3), st.floats(0, 360), st.floats(-89, 89), st.integers(320, 1600))

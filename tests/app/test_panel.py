@@ -22,7 +22,7 @@ from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGE_HELP, STAGES
 from oak_square.delivery import find_sources, receive
 from oak_square.delivery.preparing import blank_entry
@@ -271,7 +271,7 @@ def test_the_hierarchy_tells_the_picked_nodes_channels(qtbot):
     asset = receive(source).asset
     wished = []
     tree.nodes_wished.connect(wished.append)
-    tree.show_asset(asset, (0,), Shown())
+    tree.show_asset(asset, (0,), ShownUnit())
     said = [label.text() for label in tree.findChildren(QLabel)]
     assert any("scale  0.0254" in t and "box  2.10 × 2.24 × 21.00 m" in t for t in said)
     assert wished == []

@@ -6,7 +6,7 @@ import pytest
 from PySide6.QtWidgets import QInputDialog
 
 from oak_square.app.widgets.unit_menu import UnitButton
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 
 @pytest.fixture
@@ -46,7 +46,7 @@ def test_each_entry_wishes_for_its_unit_and_shows_when_it_holds(button, words, k
 
 
 def test_the_module_in_use_is_named_in_the_menu(button):
-    button.show_unit(Shown(kind="mod", module=3.6, module_name="bay"))
+    button.show_unit(ShownUnit(kind="mod", module=3.6, module_name="bay"))
     assert button.text() == "bay of 3.60 m"
     assert item(button.menu_, "modules: bay of 3.60 m").isChecked()
 

@@ -46,7 +46,7 @@ def test_work_that_is_cancelled_is_not_begun():
 def test_pieces_are_written_one_after_the_other(tmp_path):
     path = tmp_path / "deep" / "down" / "file.bin"
     strided = np.arange(12, dtype="<u2").reshape(6, 2)[:, 0]
-    files.write_pieces(path, [b"head", memoryview(b"more"), bytearray(b"!"), strided])
+    files.write_chunks(path, [b"head", memoryview(b"more"), bytearray(b"!"), strided])
     assert path.read_bytes() == b"headmore!" + np.ascontiguousarray(strided).tobytes()
     assert files.sha256_of(path) == hashlib.sha256(path.read_bytes()).hexdigest()
     files.copy_file(path, tmp_path / "copy")

@@ -17,7 +17,7 @@ from oak_square.core.motion import resize_all
 from oak_square.core.placement import Placement
 from oak_square.core.survey import survey
 from oak_square.delivery import find_sources, json_text, prove, receive
-from oak_square.delivery.files import write_pieces
+from oak_square.delivery.files import write_chunks
 from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.formats import FORMATS
 from tests.made import TRIANGLE, accessor, glb, laid_out, opened, triangle_document, write_glb
@@ -47,7 +47,7 @@ def sized(folder, name, *factor):
     wanted = resize_all(source.asset, np.diag([*factor, 1.0]))
     out = FORMATS[source.asset.format].write(source, wanted, source.asset.reading)
     (folder / "out").mkdir()
-    write_pieces(folder / "out" / name, out.pieces)
+    write_chunks(folder / "out" / name, out.chunks)
     again = read(folder / "out" / name)
     assert prove_edited(source, wanted, again, again.asset) < 1e-5
     return folder / "out" / name

@@ -30,7 +30,7 @@ def source_of(key, tmp_path):
     if key in {"usdc", "usdz"}:
         source = source_of("usda", tmp_path)
         out = FORMATS["usdc"].write(receive(source), receive(source).asset, receive(source).asset.reading)
-        (tmp_path / "sign.usdc").write_bytes(b"".join(out.pieces))
+        (tmp_path / "sign.usdc").write_bytes(b"".join(out.chunks))
         return find_sources([tmp_path / "sign.usdc"])[0]
     if key == "gltf":
         document, binary = triangle_document()
@@ -47,7 +47,7 @@ def redelivered(received, asset, reading, folder, name):
     for companion in out.companions:
         if companion.source is not None:
             shutil.copy(companion.source, folder)
-    for path, pieces in [(name, out.pieces), *((c.path, c.pieces) for c in out.companions if c.source is None)]:
+    for path, pieces in [(name, out.chunks), *((c.path, c.chunks) for c in out.companions if c.source is None)]:
         with (folder / path).open("wb") as stream:
             for piece in pieces:
                 stream.write(np.ascontiguousarray(piece) if isinstance(piece, np.ndarray) else piece)

@@ -23,9 +23,9 @@ def read(path):
 
 def written(received, asset) -> bytes:
     out = FORMATS[asset.format].write(received, asset, WORKING)
-    assert out.pieces is not None
+    assert out.chunks is not None
     return b"".join(bytes(memoryview(np.ascontiguousarray(p)).cast("B")) if isinstance(p, np.ndarray) else p
-                    for p in out.pieces)  # fmt: skip
+                    for p in out.chunks)  # fmt: skip
 
 
 def bake_all(asset):
@@ -70,7 +70,7 @@ def test_only_what_a_step_touches_is_rewritten(tmp_path):
 def test_what_nothing_changed_is_the_source_itself(tmp_path):
     document, binary = triangle_document()
     received = read(write_glb(tmp_path / "sign.glb", document, binary))
-    assert FORMATS["glb"].write(received, received.asset, WORKING).pieces is None
+    assert FORMATS["glb"].write(received, received.asset, WORKING).chunks is None
 
 
 def test_a_mirror_bake_turns_winding_and_normals_outward(tmp_path):
@@ -159,14 +159,14 @@ def test_text_gltf_keeps_its_form_and_writes_its_buffer_beside_it(tmp_path):
     path = write_gltf(tmp_path / "sign.gltf", document, binary)
     received = read(path)
     out = FORMATS["gltf"].write(received, bake_all(received.asset), WORKING)
-    text = b"".join(out.pieces)
+    text = b"".join(out.chunks)
     assert text.startswith(b'{\n  "asset"')
     assert text.endswith(b"}\n")
     after = json.loads(text)
     assert after["buffers"][0]["uri"] == "sign.gltf.bin"
     (companion,) = out.companions
     assert companion.path == "sign.gltf.bin"
-    body = b"".join(bytes(p) for p in companion.pieces)
+    body = b"".join(bytes(p) for p in companion.chunks)
     assert accessor(after, body, 0) == pytest.approx(TRIANGLE * 2)
 
 

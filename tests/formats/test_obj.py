@@ -43,7 +43,7 @@ def read(folder, text=GATE, name="gate.obj"):
 
 
 def out_text(received, asset, reading=None):
-    pieces = OBJ.write(received, asset, reading or asset.reading).pieces
+    pieces = OBJ.write(received, asset, reading or asset.reading).chunks
     return None if pieces is None else b"".join(pieces).decode()
 
 

@@ -50,7 +50,7 @@ def test_a_size_changes_numbers_alone(tmp_path):
 def test_a_mirror_winds_faces_and_turns_normals(tmp_path):
     received = read(tmp_path / "sign.off", NOFF)
     out = FORMATS["off"].write(received, resize_all(received.asset, np.diag([1.0, 1, -1, 1])), received.asset.reading)
-    assert out.pieces[0] == NOFF.replace(b"0 1\n", b"0 -1\n").replace(b"3 0 1 2", b"3 0 2 1")
+    assert out.chunks[0] == NOFF.replace(b"0 1\n", b"0 -1\n").replace(b"3 0 1 2", b"3 0 2 1")
 
 
 @pytest.mark.parametrize(

@@ -53,13 +53,13 @@ class Corners(Format):
     def write(self, received, asset, reading):
         (matrix,) = mesh_matrices(received.asset, asset, reading)
         if is_unmoved(matrix):
-            return Written(pieces=None)
+            return Written(chunks=None)
         moved = received.carrier @ matrix[:3, :3].T + matrix[:3, 3]
-        return Written(pieces=(_text(moved),), warnings=lost_pivots(self, asset))
+        return Written(chunks=(_text(moved),), warnings=lost_pivots(self, asset))
 
     def make(self, scene):
         plain = merged(flat_parts(scene))
-        return Written(pieces=(_text(plain.points[plain.triangles].astype(np.float64)),))
+        return Written(chunks=(_text(plain.points[plain.triangles].astype(np.float64)),))
 
 
 def _text(corners):

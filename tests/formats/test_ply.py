@@ -117,7 +117,7 @@ def test_faces_are_wound_the_other_way_where_a_mirror_asks_for_it(order, faces, 
 
     mirrored = resize_all(received.asset, np.diag([-1.0, 1, 1, 1]))
     out = kind.write(received, mirrored, received.asset.reading)
-    path.write_bytes(b"".join(bytes(p) for p in out.pieces))
+    path.write_bytes(b"".join(bytes(p) for p in out.chunks))
     again = kind.read(path, "tiller.ply").asset.meshes[0]
     assert again.points[:, 0].tolist() == [-x for x, _, _ in CORNERS]
     points = again.points[again.triangles]

@@ -107,9 +107,9 @@ def test_a_glb_through_any_steps_has_every_vertex_where_they_put_it(made, words)
                 FORMATS["glb"].write(received, prepared.asset, received.asset.reading)
             return
         out = FORMATS["glb"].write(received, prepared.asset, received.asset.reading)
-        if out.pieces is None:
+        if out.chunks is None:
             return
-        path.write_bytes(joined(out.pieces))
+        path.write_bytes(joined(out.chunks))
         again = FORMATS["glb"].read(path, path.name).asset
         reach = max([1.0, *(float(np.abs(world_points(prepared.asset, i)).max()) for i in made.parts)])
         scale = max([1.0, *(float(np.abs(w[:3]).max()) for w in prepared.asset.worlds)])
@@ -157,7 +157,7 @@ def test_an_obj_moves_by_its_numbers_alone(text, shift):
         received = FORMATS["obj"].read(path, path.name)
         moved = carry_all(received.asset, translation(shift))
         out = FORMATS["obj"].write(received, moved, received.asset.reading)
-        after = text if out.pieces is None else joined(out.pieces).decode()
+        after = text if out.chunks is None else joined(out.chunks).decode()
         assert without_vertex_numbers(after) == without_vertex_numbers(text)
         assert np.abs(vertex_rows(after) - vertex_rows(text) - shift).max() < 1e-6
         path.write_bytes(after.encode())
@@ -183,8 +183,8 @@ def test_an_stl_under_another_reading_has_the_numbers_that_reading_gives(rows, u
         wanted = corners.reshape(-1, 3).astype(float) @ reading.working_from_file[:3, :3].T
         assert np.abs(world_points(asset, 0) - wanted).max() < 1e-9
         # Written in the reading it was given, a file keeps its numbers to the bit.
-        assert FORMATS["stl"].write(received, asset, reading).pieces is None
+        assert FORMATS["stl"].write(received, asset, reading).chunks is None
         metres = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source="sheet")
-        out = joined(FORMATS["stl"].write(received, asset, metres).pieces)
+        out = joined(FORMATS["stl"].write(received, asset, metres).chunks)
         numbers = np.frombuffer(out[84:], dtype=records.dtype)["c"].reshape(-1, 3)
         assert np.abs(numbers - wanted).max() <= 1e-7 * np.abs(wanted).max() + 1e-30

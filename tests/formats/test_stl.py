@@ -40,7 +40,7 @@ def read(folder, data, limits=None):
 
 
 def out(received, asset):
-    pieces = STL.write(received, asset, asset.reading).pieces
+    pieces = STL.write(received, asset, asset.reading).chunks
     return None if pieces is None else b"".join(bytes(memoryview(p).cast("B")) for p in pieces)
 
 

@@ -94,7 +94,7 @@ class Window(QMainWindow):
         self._fresh = QTimer(self, singleShot=True, interval=0)
         self._fresh.timeout.connect(self.refresh)
         self._lead_due = QTimer(self, singleShot=True, interval=0)
-        self._lead_due.timeout.connect(self.desk.showing.show)
+        self._lead_due.timeout.connect(self.desk.display.show)
         self.refresh()
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -200,7 +200,7 @@ class Window(QMainWindow):
         # News that comes in a stream, of reading and of working out, is shown a few times a second.
         if not self._fresh.isActive():
             busy = self.session.progress() is not None
-            # Showing a large batch takes its time: most of the time is left to the work itself.
+            # Display a large batch takes its time: most of the time is left to the work itself.
             pause = max(_STREAM_MS, min(4 * self._took_ms, _LONGEST_PAUSE_MS))
             self._fresh.start(pause if busy and self.session.outcomes else 0)
 
@@ -251,7 +251,7 @@ class Window(QMainWindow):
         self._lead_due.stop()
         self.session.close()
         self.views.lineup.row.sprites.stop()
-        self.desk.showing.playing.stop()
+        self.desk.display.playing.stop()
         self._renderer.close()
         self.views.close_renderers()
         if self._small is not None:
@@ -272,7 +272,7 @@ class Window(QMainWindow):
             self._small = Renderer()
         return self._small
 
-    # Showing
+    # Display
 
     def refresh(self) -> None:
         """Show the session as it is now."""

@@ -29,7 +29,7 @@ __all__ = [
     "translation",
 ]
 
-Source = Literal["declared", "assumed", "sheet"]
+SaidBy = Literal["declared", "assumed", "sheet"]
 
 AXES: tuple[str, ...] = ("+X", "-X", "+Y", "-Y", "+Z", "-Z")
 
@@ -100,7 +100,7 @@ class Reading:
     metres_per_unit: float
     up: str
     front: str
-    source: Source
+    source: SaidBy
 
     def __post_init__(self) -> None:
         if not (np.isfinite(self.metres_per_unit) and self.metres_per_unit > 0):

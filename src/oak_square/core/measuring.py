@@ -19,7 +19,7 @@ from oak_square.core.frames import apply
 from oak_square.core.picks import circle_through
 from oak_square.core.scene import Asset
 
-__all__ = ["KINDS_OF_MEASURE", "Anchor", "Kind", "Measure", "Reading", "Value", "read_measure"]
+__all__ = ["KINDS_OF_MEASURE", "Anchor", "Kind", "Measure", "Measured", "Value", "read_measure"]
 
 Array = NDArray[np.float64]
 Kind = Literal["span", "angle", "circle", "plane"]
@@ -107,7 +107,7 @@ class Value:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Reading:
+class Measured:
     """What a measurement comes to.
 
     Attributes
@@ -122,7 +122,7 @@ class Reading:
     points: Array
 
 
-def read_measure(measure: Measure, asset: Asset, frame_from_world: Array | None = None) -> Reading:
+def read_measure(measure: Measure, asset: Asset, frame_from_world: Array | None = None) -> Measured:
     """Return what a measurement reads on its asset as it is, coordinates along the axes of a frame.
 
     Parameters
@@ -140,7 +140,7 @@ def read_measure(measure: Measure, asset: Asset, frame_from_world: Array | None 
     world = np.array([a.world(asset) for a in measure.anchors])
     frame = np.eye(4) if frame_from_world is None else frame_from_world
     points = apply(frame, world)
-    return Reading(values=_READ[measure.kind](points), points=world)
+    return Measured(values=_READ[measure.kind](points), points=world)
 
 
 def _xyz(vector: Array, prefix: str = "", quantity: str = "length") -> tuple[Value, ...]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from oak_square.core.lengths import UNITS, auto_unit, format_length, format_size, round_number
 from oak_square.core.tolerances import SPECK
 
-__all__ = ["DENOMINATORS", "Shown"]
+__all__ = ["DENOMINATORS", "ShownUnit"]
 
 DENOMINATORS = (2, 4, 8, 16, 32, 64)
 _BARE = re.compile(r"[-+−]?\s*(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+\.?\d*(?:[eE][-+]?\d+)?|\.\d+)")
@@ -18,7 +18,7 @@ _FEW_INCHES = (1, 2, 3, 6)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Shown:
+class ShownUnit:
     """How lengths are shown.
 
     Attributes
@@ -79,7 +79,7 @@ class Shown:
         one = self.module if unit == "mod" else UNITS[unit]
         return f"{float(f'{metres / one:.9g}'):g} {self.module_name if unit == 'mod' else unit}"
 
-    def fixed_for(self, metres: float) -> Shown:
+    def fixed_for(self, metres: float) -> ShownUnit:
         """Return it with one unit for all lengths, the one that suits a length of so many metres."""
         return replace(self, kind=auto_unit(metres)) if self.kind == "auto" else self
 

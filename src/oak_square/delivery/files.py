@@ -15,9 +15,9 @@ from urllib.parse import unquote
 
 import numpy as np
 
-from oak_square.formats import Piece
+from oak_square.formats import Chunk
 
-__all__ = ["copy_file", "further_files", "json_text", "sha256_of", "sync_folder", "write_pieces", "write_whole"]
+__all__ = ["copy_file", "further_files", "json_text", "sha256_of", "sync_folder", "write_chunks", "write_whole"]
 
 _BLOCK = 1 << 20
 _HALVES = re.compile("[\ud800-\udfff]")
@@ -57,11 +57,11 @@ def further_files(folder: Path, names: Iterable[str]) -> dict[str, Path]:
     return found
 
 
-def write_pieces(path: Path, pieces: Iterable[Piece]) -> None:
+def write_chunks(path: Path, chunks: Iterable[Chunk]) -> None:
     """Write `pieces` one after the other to a new file and flush it to the disk."""
     path.parent.mkdir(parents=True, exist_ok=True)
     with path.open("wb") as stream:
-        for piece in pieces:
+        for piece in chunks:
             stream.write(np.ascontiguousarray(piece).data if isinstance(piece, np.ndarray) else piece)
         stream.flush()
         os.fsync(stream.fileno())
@@ -89,7 +89,7 @@ def write_whole(path: Path, data: bytes) -> None:
     """Write `data` aside and rename it to `path`."""
     aside = path.with_name(f".{path.name}.{os.getpid()}.part")
     try:
-        write_pieces(aside, [data])
+        write_chunks(aside, [data])
         aside.replace(path)
     finally:
         aside.unlink(missing_ok=True)

@@ -16,7 +16,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source, output_name
-from oak_square.delivery.files import copy_file, further_files, sha256_of, write_pieces
+from oak_square.delivery.files import copy_file, further_files, sha256_of, write_chunks
 from oak_square.delivery.outbox import Staged
 from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.delivery.proof_across import prove_across
@@ -155,7 +155,7 @@ def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExec
     if written is None:
         return Staged(entry=entry)
     entry["warnings"] += [*written.warnings, *target.unnamed(job.sheet.deliver.file_reading(prepared.read.reading))]
-    entry["status"] = "unchanged" if written.pieces is None else "delivered"
+    entry["status"] = "unchanged" if written.chunks is None else "delivered"
     if job.stage is None:
         entry["size_after_m"] = size_json(asset_box(prepared.asset))
         return Staged(entry=entry)
@@ -240,7 +240,7 @@ def _proved(received: Received, wanted: Asset, reopened: Received, there: Asset,
     if not FORMATS[reopened.asset.format].is_kin(FORMATS[received.asset.format]):
         return prove_across(wanted, there)
     moving = prove_clips(received.asset, wanted, there)
-    if written.pieces is None:  # the source's own bytes
+    if written.chunks is None:  # the source's own bytes
         return max(prove_asset(wanted, there), moving)
     return max(prove_edited(received, wanted, reopened, there), moving)
 
@@ -251,14 +251,14 @@ def _crossed(target: Format, received: Received, asset: Asset, reading: Reading)
 
 def _stage(model: Path, source: Source, written: Written) -> None:
     """Put the model and its companions into a folder aside, laid out as they will lie."""
-    if written.pieces is None:
+    if written.chunks is None:
         copy_file(source.path, model)
     else:
-        write_pieces(model, written.pieces)
+        write_chunks(model, written.chunks)
     for companion in written.companions:
         target = model.parent / companion.path
         if companion.source is None:
-            write_pieces(target, companion.pieces)
+            write_chunks(target, companion.chunks)
         elif not target.exists():
             copy_file(companion.source, target)
 

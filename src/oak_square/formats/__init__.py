@@ -5,7 +5,7 @@ from pkgutil import iter_modules
 
 from oak_square.formats.crossing import cross, losses, losses_said, target_of
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.model_file import CARRIED, FORMATS, Companion, Format, Piece, Received, Written, format_of, made
+from oak_square.formats.model_file import CARRIED, FORMATS, Chunk, Companion, Format, Received, Written, format_of, made
 
 for _module in iter_modules(__path__):
     import_module(f"{__name__}.{_module.name}")
@@ -14,10 +14,10 @@ __all__ = [
     "CARRIED",
     "FORMATS",
     "LIMITS",
+    "Chunk",
     "Companion",
     "Format",
     "Limits",
-    "Piece",
     "Received",
     "Written",
     "cross",

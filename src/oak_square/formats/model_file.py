@@ -29,9 +29,9 @@ __all__ = [
     "CARRIED",
     "FORMATS",
     "Beside",
+    "Chunk",
     "Companion",
     "Format",
-    "Piece",
     "Received",
     "Written",
     "at_rest",
@@ -56,7 +56,7 @@ CARRIED = (
 )  # fmt: skip
 """What formats may hold, in the order it is told."""
 
-Piece = bytes | bytearray | memoryview | NDArray[Any]
+Chunk = bytes | bytearray | memoryview | NDArray[Any]
 """A run of output bytes; arrays are written as their memory."""
 
 
@@ -80,11 +80,11 @@ class Received:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Companion:
-    """A file that goes with a model, by its path from there. `source` is copied or `pieces` are written."""
+    """A file that goes with a model, by its path from there. `source` is copied or `chunks` are written."""
 
     path: str
     source: Path | None = None
-    pieces: tuple[Piece, ...] = ()
+    chunks: tuple[Chunk, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,7 +94,7 @@ class Written:
     `asset` is what was written where that is not to the bit what was asked for, as the warnings say.
     """
 
-    pieces: tuple[Piece, ...] | None
+    chunks: tuple[Chunk, ...] | None
     companions: tuple[Companion, ...] = ()
     warnings: tuple[str, ...] = field(default=())
     asset: Asset | None = None

@@ -18,7 +18,7 @@ from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.session.document import default_delivery
 from oak_square.app.session.remedies import remedy
 from oak_square.app.session.session import Session
-from oak_square.app.widgets.edits import unreadable
+from oak_square.app.widgets.entries import unreadable
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings import KINDS

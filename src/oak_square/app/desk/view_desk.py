@@ -7,9 +7,9 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 
+from oak_square.app.desk.display import Display
 from oak_square.app.desk.hand import Hand
-from oak_square.app.desk.measuring import Measuring
-from oak_square.app.desk.showing import Showing
+from oak_square.app.desk.measure_desk import MeasureDesk
 from oak_square.app.facts.stages import size_words
 from oak_square.app.facts.units import doubtful, question_facts
 from oak_square.app.instruments.plates import Plates
@@ -38,8 +38,8 @@ class ViewDesk(QObject):
         super().__init__(parent)
         self._session, self._views, self._body = session, views, body
         self.hand = Hand(views.bench, self)
-        self.measuring = Measuring(session, self.hand, body.measures, self)
-        self.showing = Showing(session, views, hierarchy, self.hand)
+        self.measuring = MeasureDesk(session, self.hand, body.measures, self)
+        self.display = Display(session, views, hierarchy, self.hand)
         self.plate_editor = PlateEditor(views.bench)
         self.hand.wished.connect(self._carry)
         self.hand.changed.connect(self.changed)
@@ -48,8 +48,8 @@ class ViewDesk(QObject):
         views.lineup.unit_wished.connect(self._try_unit)
         views.instrument_wished.connect(self.take_up)
         views.together_wished.connect(session.take_together)
-        views.play_wished.connect(self.showing.playing.turn)
-        self.showing.playing.changed.connect(self.showing.show)
+        views.play_wished.connect(self.display.playing.turn)
+        self.display.playing.changed.connect(self.display.show)
         self.plate_editor.words_wished.connect(self._try_on_selected)
         self.measuring.step_wished.connect(self.step_wished)
         body.pick_wished.connect(self._pick_for)
@@ -60,7 +60,7 @@ class ViewDesk(QObject):
     @property
     def is_picking(self) -> bool:
         """Whether the next asset that is clicked is not selected, but given to a form."""
-        return self.showing.picking is not None
+        return self.display.picking is not None
 
     def take_up(self, instrument: str) -> None:
         """Take an instrument in hand."""
@@ -86,7 +86,7 @@ class ViewDesk(QObject):
 
     def select(self, files: tuple[str, ...]) -> None:
         """Select assets, or give the one clicked to whoever waits for it."""
-        picking = self.showing.picking
+        picking = self.display.picking
         if picking is not None and files:
             self._pick_for(None)
             picking(called(list(self._session.rows))[files[-1]])
@@ -94,7 +94,7 @@ class ViewDesk(QObject):
             self._session.select(files)
 
     def _pick_for(self, picking: Callable[[str], None] | None) -> None:
-        self.showing.picking = picking
+        self.display.picking = picking
         self.changed.emit()
 
     def _try_unit(self, file: str, unit: str) -> None:
@@ -140,7 +140,7 @@ class ViewDesk(QObject):
         return plates
 
     def _type_over(self, name: str, plate: QRectF) -> None:
-        box = self.showing.facts.box
+        box = self.display.facts.box
         if box is None:
             return
         common = self._session.is_together
@@ -171,7 +171,7 @@ class ViewDesk(QObject):
         self.plate_editor.hide()
         self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    # Showing
+    # Display
 
     def show_form(self) -> None:
         """Match what the Size form says of the batch to the session."""

@@ -11,7 +11,7 @@ from oak_square.app.facts.picture import Facts, Picture, PivotMark, Shape
 from oak_square.core.boxes import Box, asset_box, node_box, tree_box
 from oak_square.core.frames import translation
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["bench_view"]
 
@@ -22,7 +22,7 @@ _GAP = 0.25  # between assets set side by side, as a share of the smaller one's 
 
 
 def bench_view(
-    assets: Sequence[Asset], nodes: Sequence[int] = (), *, unit: Shown, previewed: bool, together: bool = False
+    assets: Sequence[Asset], nodes: Sequence[int] = (), *, unit: ShownUnit, previewed: bool, together: bool = False
 ) -> tuple[Picture, Facts]:
     """Return the picture and the facts of the selected `assets`, the last one leading.
 
@@ -35,7 +35,7 @@ def bench_view(
     nodes : sequence of int
         The picked nodes of the lead asset, the last one leading: the box about them and their pivots are shown in place
         of the asset's.
-    unit : Shown
+    unit : ShownUnit
         What lengths are shown in.
     previewed : bool
         A draft is being tried.
@@ -118,7 +118,7 @@ def _common_box(asset: Asset, nodes: Sequence[int]) -> Box | None:
     return Box(np.min([b.low for b in boxes], axis=0), np.max([b.high for b in boxes], axis=0))
 
 
-def _sizes(box: Box | None, unit: Shown) -> tuple[str, str, str]:
+def _sizes(box: Box | None, unit: ShownUnit) -> tuple[str, str, str]:
     if box is None:
         return "", "", ""
     # One unit for all three, so that they can be compared at a glance.

@@ -11,7 +11,7 @@ from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.state import State
 from oak_square.core.boxes import EXTENTS, asset_box
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["FIGURE", "FIGURE_M", "FIGURE_WIDE_M", "ORDERS", "LineUpFacts", "LineUpItem", "Range", "RowOfAll"]
 
@@ -68,7 +68,7 @@ class RowOfAll:
     items : tuple of LineUpItem
     selection : tuple of str
         The assets that are selected, the last one leading.
-    unit : Shown
+    unit : ShownUnit
     words : str
         How it stands to the size book.
     all_true : bool
@@ -81,7 +81,7 @@ class RowOfAll:
 
     items: tuple[LineUpItem, ...]
     selection: tuple[str, ...]
-    unit: Shown
+    unit: ShownUnit
     words: str
     all_true: bool
     question: QuestionFacts | None

@@ -9,9 +9,9 @@ import numpy as np
 from oak_square.app.facts.picture import MeasureMark
 from oak_square.app.session.state import State
 from oak_square.core.errors import Failed
-from oak_square.core.measuring import Measure, Reading, Value, read_measure
+from oak_square.core.measuring import Measure, Measured, Value, read_measure
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import ROUNDED_TO_NOTHING
 
 __all__ = ["MeasureRow", "measure_marks", "measure_rows"]
@@ -48,7 +48,7 @@ def measure_rows(session: State) -> list[MeasureRow]:
     return [_row(session, m) for m in session.document.measures]
 
 
-def _read(session: State, measure: Measure, asset: Asset) -> Reading:
+def _read(session: State, measure: Measure, asset: Asset) -> Measured:
     along, frame = session.measured_along, None
     if along == "part" and measure.anchors[0].node is not None:
         frame = np.linalg.inv(asset.worlds[measure.anchors[0].index(asset)])
@@ -95,14 +95,14 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
     return tuple(found)
 
 
-def _exact(value: Value, shown: Shown) -> str:
+def _exact(value: Value, shown: ShownUnit) -> str:
     """Return a number with all the digits that there is any use for, in the unit it is shown in."""
     if value.quantity == "length":
         return shown.exact(value.value)
     return f"{value.value:.12g}" + ("°" if value.quantity == "angle" else "")
 
 
-def _words(value: Value, shown: Shown) -> str:
+def _words(value: Value, shown: ShownUnit) -> str:
     if value.quantity == "length":
         return shown.length(value.value)
     number = f"{value.value:.6g}" if abs(value.value) > ROUNDED_TO_NOTHING else "0"

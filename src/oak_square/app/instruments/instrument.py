@@ -13,7 +13,7 @@ from oak_square.app.instruments.wishes import Wish
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
 from oak_square.core.scene import Asset, Mesh
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["INSTRUMENTS", "Instrument", "Scene", "held_in_turn", "registered"]
 
@@ -28,14 +28,14 @@ class Scene:
         The lead one, as it is shown.
     facts : Facts
         What is written over the picture.
-    unit : Shown
+    unit : ShownUnit
     ready : callable
         Tells whether a mesh's corners, edges and circles are known; of a large one they are worked out meanwhile.
     """
 
     asset: Asset | None = None
     facts: Facts = field(default_factory=Facts)
-    unit: Shown = field(default_factory=Shown)
+    unit: ShownUnit = field(default_factory=ShownUnit)
     ready: Callable[[Mesh], bool] = lambda _: True
 
 

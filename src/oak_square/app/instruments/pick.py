@@ -8,11 +8,11 @@ from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import LetGo, PickNode
 from oak_square.app.view.pointing import Pointing
 
-__all__ = ["Pick"]
+__all__ = ["Picker"]
 
 
 @registered
-class Pick(Instrument):
+class Picker(Instrument):
     """Picks on the surface that faces the eye."""
 
     name: ClassVar[str] = "pick"

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QWidget
 from oak_square.app.widgets.fields import Choices, column
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.steps import Step
 
 Array = NDArray[np.float64]
@@ -26,7 +26,7 @@ class Body(QWidget):
     words_wished = Signal(dict)
     narrowing_changed = Signal()  # another of its means is in front, one that may take no parts
     stage = ""
-    shown = Shown()
+    shown = ShownUnit()
     """What lengths are shown and typed in."""
     nodes: tuple[int, ...] | None = None
     """The nodes of the lead asset that are aimed at; None where it is the asset as a whole."""

@@ -23,10 +23,10 @@ from oak_square.app.panel.scope_row import ScopeRow
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.stage_findings import StageFindings
 from oak_square.app.panel.turn_body import TurnBody
-from oak_square.app.widgets.edits import fields_of, unreadable
+from oak_square.app.widgets.entries import fields_of, unreadable
 from oak_square.app.widgets.fields import Advice, soft
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGE_HELP, STEP_STAGES
 from oak_square.steps import STEPS, Setting, Step
 from oak_square.steps.edited import SHARED, beyond
@@ -130,7 +130,7 @@ class PanelColumn(QWidget):
         self.trouble.show_lines([why] if why else [], "fix")
         self._foot.setVisible(bool(why) or self._has_draft)
 
-    def show_unit(self, unit: Shown, setting: Setting) -> None:
+    def show_unit(self, unit: ShownUnit, setting: Setting) -> None:
         """Show and read lengths in `unit`, and points along the axes of delivery."""
         for body in self.bodies.values():
             body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T

@@ -9,9 +9,9 @@ from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QTableWidgetItem, QWidget
 
 from oak_square.app.facts.measurements import MeasureRow
-from oak_square.app.widgets.edits import LengthEdit
+from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.fields import Choices, column, labelled, quiet_table, section, soft
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["MeasuresForm"]
 
@@ -102,7 +102,7 @@ class MeasuresForm(QWidget):
                 self.frame.addItem(words, key)
         self.frame.setCurrentIndex(max(0, self.frame.findData(now)))
 
-    def show_measures(self, rows: Sequence[MeasureRow], at: int | None, shown: Shown) -> None:
+    def show_measures(self, rows: Sequence[MeasureRow], at: int | None, shown: ShownUnit) -> None:
         """Match the list to `rows`, and the details to the one at `at`."""
         self._showing = True
         self._rows, self._at = tuple(rows), at
@@ -125,7 +125,7 @@ class MeasuresForm(QWidget):
         self._details.setVisible(at is not None and at < len(rows))
         self._showing = False
 
-    def _show_details(self, row: MeasureRow, shown: Shown) -> None:
+    def _show_details(self, row: MeasureRow, shown: ShownUnit) -> None:
         for button in self.values.values():
             button.hide()
             button.deleteLater()
@@ -151,7 +151,7 @@ class MeasuresForm(QWidget):
         self._length_row.setVisible(row.length_m is not None)
         self.length.show_length(self.length.text(), row.length_m, shown)
 
-    def show_length(self, text: str, shown: Shown) -> None:
+    def show_length(self, text: str, shown: ShownUnit) -> None:
         """Show the length that a step makes of a span; empty for none."""
         self.length.show_length(text, self.length.present_m or None, shown)
 

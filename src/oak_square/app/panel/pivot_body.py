@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QLabel, QWidget
 
 from oak_square.app.panel.body import Array, Body, Pages
 from oak_square.app.panel.box_picker import BoxPicker
-from oak_square.app.widgets.edits import LengthEdit, Triple
+from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, labelled, section
 from oak_square.core.scene import Asset
 from oak_square.steps import Step

@@ -8,7 +8,7 @@ import numpy as np
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
 from oak_square.app.panel.body import Array, Body, box_of
-from oak_square.app.widgets.edits import LengthEdit, Triple
+from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, section
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE

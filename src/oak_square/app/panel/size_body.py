@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 from oak_square.app.panel.body import Body, Pages, box_of
 from oak_square.app.panel.measures_form import MeasuresForm
 from oak_square.app.panel.unit_question import UnitQuestionForm
-from oak_square.app.widgets.edits import LengthEdit, NumberEdit
+from oak_square.app.widgets.entries import LengthEdit, NumberEdit
 from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.lengths import UNIT_WORDS

@@ -7,7 +7,7 @@ from typing import Any
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.panel.body import Body, Pages
-from oak_square.app.widgets.edits import NumberEdit, Triple
+from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, section, soft
 from oak_square.core.frames import AXES, FRONT_OF, on_one_line
 from oak_square.core.scene import Asset

@@ -14,7 +14,7 @@ from oak_square.core.counting import counted
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_length
 from oak_square.core.measuring import Measure
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
 from oak_square.delivery.files import write_whole
 from oak_square.sheet import Deliver, Sheet, SheetText, dump_measures, load_measures, load_sheet, measures_path
@@ -30,7 +30,7 @@ class OpenSheet(OpenBatch):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.history = History(now=Document())
-        self.unit = Shown()
+        self.unit = ShownUnit()
         # What the files that were opened or saved are known to hold: the sheet, and the measurements beside it.
         self._on_disk: dict[Path, tuple[Sheet, tuple[Measure, ...]]] = {}
         self.shelf = BookShelf(self)

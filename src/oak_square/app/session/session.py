@@ -26,7 +26,7 @@ from oak_square.app.session.outcomes import Outcome, Plan
 from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.delivery import Run
 from oak_square.sheet import (
     check_references,
@@ -92,7 +92,7 @@ class Session(OpenSheet):
         marked = (stage for f, o in self.outcomes.items() if f not in left_out for stage, _ in o.marks)
         return Counter(marked)
 
-    def show_in(self, unit: Shown) -> None:
+    def show_in(self, unit: ShownUnit) -> None:
         """Show lengths in another unit; nothing that is delivered changes by it."""
         if unit != self.unit:
             self.unit = unit

@@ -11,7 +11,7 @@ from oak_square.app.session.aim import Scope
 from oak_square.app.session.document import Document, Row
 from oak_square.app.session.outcomes import Outcome
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
 from oak_square.steps import Step
 
@@ -44,7 +44,7 @@ class State(Protocol):
     @property
     def stage(self) -> str: ...
     @property
-    def unit(self) -> Shown: ...
+    def unit(self) -> ShownUnit: ...
     @property
     def book(self) -> SizeBook | None: ...
     @property

@@ -29,7 +29,7 @@ from oak_square.app.view.renderer import Renderer
 from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import Box
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["Bench"]
 
@@ -61,7 +61,7 @@ class Bench(QWidget):
         self._renderer = renderer
         self.picture = Picture()
         self.facts = Facts()
-        self.unit = Shown()
+        self.unit = ShownUnit()
         self.camera = Camera(target=np.zeros(3), distance=8.0)
         self._image: QImage | None = None
         self._grid_m = 0.0
@@ -133,7 +133,7 @@ class Bench(QWidget):
         """Return what is needed to find a world point in the picture."""
         return Lens(camera=self.camera, width=self.width(), height=self.height(), unit=self.unit)
 
-    def show_in(self, unit: Shown) -> None:
+    def show_in(self, unit: ShownUnit) -> None:
         """Show lengths, and the grid, in another unit."""
         if unit != self.unit:
             self.unit = unit

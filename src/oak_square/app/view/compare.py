@@ -15,7 +15,7 @@ from oak_square.app.facts.stages import stage_words
 from oak_square.app.view import Bench, Camera, Facts, Picture, Renderer
 from oak_square.app.view.overlay import Canvas, draw_sizes
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STEP_STAGES
 from oak_square.core.standing import standing_at
 from oak_square.core.tolerances import SPECK
@@ -65,7 +65,7 @@ class Compare(QWidget):
         self._scale = 1.0
         self._shift = np.zeros(3)
 
-    def show_asset(self, before: Asset | None, after: Asset | None, nodes: Sequence[int], unit: Shown) -> None:
+    def show_asset(self, before: Asset | None, after: Asset | None, nodes: Sequence[int], unit: ShownUnit) -> None:
         """Show an asset as it was and as it is, or nothing."""
         if before is None or after is None:
             for bench, label in zip(self.sides, self.words, strict=True):

@@ -25,7 +25,7 @@ from oak_square.app.view.renderer import Renderer
 from oak_square.app.view.sprites import Sprites, SpriteWish
 from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour, font
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import SPECK
 
 __all__ = ["LineUp"]
@@ -52,7 +52,7 @@ class LineUp(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Line-up")
-        self.shown = Shown()
+        self.shown = ShownUnit()
         self.items: tuple[LineUpItem, ...] = ()
         self.layout_ = Layout()
         self._lefts: list[float] = []
@@ -71,7 +71,7 @@ class LineUp(QWidget):
         self._still = QTimer(self, singleShot=True, interval=_STILL_MS)
         self._still.timeout.connect(self._sharpen)
 
-    # Showing
+    # Display
 
     def show_items(self, items: Sequence[LineUpItem], *, side: str, even: bool) -> None:
         """Match the row to `items`, in their order."""

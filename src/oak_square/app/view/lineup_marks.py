@@ -13,7 +13,7 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QLinearGradient, QPainte
 from oak_square.app.facts.lineup import Range
 from oak_square.app.view.elevation import Layout, Slot
 from oak_square.app.widgets.theme import colour, font
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["Scale", "draw_figure", "draw_ground", "draw_heights", "draw_labels"]
 __all__ += ["LANES", "draw_range", "draw_reference"]
@@ -65,7 +65,7 @@ def draw_ground(painter: QPainter, scale: Scale) -> None:
     painter.drawLine(QPointF(0, scale.ground), QPointF(scale.width, scale.ground))
 
 
-def draw_heights(painter: QPainter, scale: Scale, shown: Shown) -> None:
+def draw_heights(painter: QPainter, scale: Scale, shown: ShownUnit) -> None:
     """Draw a line at each round height, its length at the left, and the staff with a band for each step between."""
     low, high = (scale.ground - scale.height) / scale.per_unit, scale.ground / scale.per_unit
     if not scale.layout.even:

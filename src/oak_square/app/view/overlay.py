@@ -13,7 +13,7 @@ from oak_square.app.facts.picture import Facts, PivotMark
 from oak_square.app.view.camera import Camera
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import Box
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import SPECK
 
 __all__ = ["Canvas", "Lens", "draw_facts", "draw_plate", "draw_sizes"]
@@ -32,7 +32,7 @@ class Lens:
     camera: Camera
     width: int
     height: int
-    unit: Shown = field(default_factory=Shown)
+    unit: ShownUnit = field(default_factory=ShownUnit)
 
     def seen(self, points: Array) -> Array:
         """Return world points, shape (N, 3), as rows of x, y, depth."""

@@ -13,7 +13,7 @@ from PySide6.QtGui import QImage
 from oak_square.app.facts.bench import bench_view
 from oak_square.app.view import Camera, Renderer, framed
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["Thumbnails"]
 
@@ -102,7 +102,7 @@ def _key(asset: Asset, digest: str) -> Key:
 
 
 def _drawn(asset: Asset, renderer: Renderer) -> QImage:
-    picture, _ = bench_view([asset], unit=Shown(), previewed=False)
+    picture, _ = bench_view([asset], unit=ShownUnit(), previewed=False)
     if picture.box is None or asset.triangle_count > _MOST_TRIANGLES:
         return QImage()
     camera = framed(Camera(target=np.zeros(3), distance=1.0, angle_deg=18.0), picture.box, _SIZE, _SIZE)

@@ -12,7 +12,7 @@ from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour, font
 from oak_square.app.widgets.unit_menu import UnitButton
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["Foot"]
 
@@ -70,7 +70,7 @@ class Foot(QWidget):
         self._grid.setVisible(self.width() > 420)
         self._point.setVisible(self.width() > 620)
 
-    def show_point(self, point: object, unit: Shown) -> None:
+    def show_point(self, point: object, unit: ShownUnit) -> None:
         """Show a world point, shape (3,) metres, or none."""
         if point is None:
             self._point.setText("")
@@ -78,7 +78,7 @@ class Foot(QWidget):
         x, y, z = (unit.length(float(v)) for v in point)  # type: ignore[attr-defined]
         self._point.setText(f"x {x}   y {y}   z {z}")
 
-    def show_grid(self, spacing: float, unit: Shown) -> None:
+    def show_grid(self, spacing: float, unit: ShownUnit) -> None:
         """Show the grid's spacing, metres."""
         self._grid.setText(f"grid {unit.mark(spacing)}")
 

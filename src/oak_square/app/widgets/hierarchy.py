@@ -14,7 +14,7 @@ from oak_square.app.widgets.entry_keys import Framing
 from oak_square.core.boxes import node_box, tree_box
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["Hierarchy"]
 
@@ -108,7 +108,7 @@ class Hierarchy(QWidget):
         self._showing = False
         self._shape: object = None
 
-    def show_asset(self, asset: Asset | None, nodes: Sequence[int], unit: Shown) -> None:
+    def show_asset(self, asset: Asset | None, nodes: Sequence[int], unit: ShownUnit) -> None:
         """Match the tree to `asset` and the picked `nodes`, the last one leading; sends no wish."""
         self._showing = True
         shape = None if asset is None else (asset.file, tuple((n.name, n.parent, n.mesh is None) for n in asset.nodes))
@@ -127,7 +127,7 @@ class Hierarchy(QWidget):
         self._details.setVisible(bool(self._details.text()))
         self._showing = False
 
-    def _words(self, asset: Asset | None, index: int, unit: Shown) -> str:
+    def _words(self, asset: Asset | None, index: int, unit: ShownUnit) -> str:
         if asset is None:
             return ""
         node = asset.nodes[index]

@@ -7,11 +7,11 @@ from typing import Any
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
-from oak_square.app.widgets.edits import LengthEdit
+from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.fields import Choices, section, soft
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_length
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["PlateEditor"]
 
@@ -28,7 +28,7 @@ class PlateEditor(QFrame):
         self.setObjectName("plate-editor")
         self.setFixedWidth(_WIDE)
         self.name, self._text, self._keep = "height", "", "proportions"
-        self._shown = Shown()
+        self._shown = ShownUnit()
         self._common_m: float | None = None
         self.field = LengthEdit("Extent", "The length it shall have", self)
         self.field.entered.connect(self._typed)
@@ -51,7 +51,7 @@ class PlateEditor(QFrame):
             rows.addWidget(widget)
         self.hide()
 
-    def open_at(self, name: str, plate: QRectF, present_m: float, shown: Shown, *, common: bool) -> None:
+    def open_at(self, name: str, plate: QRectF, present_m: float, shown: ShownUnit, *, common: bool) -> None:
         """Open on a plate; with `common`, what is typed sizes all that is selected by one factor."""
         self.name, self._text, self._keep, self._shown = name, "", "proportions", shown
         self._common_m = present_m if common else None

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
 from oak_square.app.facts.batch import AssetRow
 from oak_square.core.findings import LEVELS
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGES
 
 __all__ = ["Arrangement", "SortButton", "arranged"]
@@ -69,7 +69,7 @@ def _group_of(row: AssetRow, group: str) -> tuple[float, str]:
     if group == "size":
         for k, top in enumerate((0.01, 0.1, 1.0, 10.0, 100.0, 1000.0)):
             if row.largest_m < top:
-                return k, f"under {Shown().mark(top)}"
+                return k, f"under {ShownUnit().mark(top)}"
         return 9, "1000 m and more"
     stage = next((s for s in STAGES if any(s == m for m, _ in row.marks)), "")
     return (STAGES.index(stage), f"to settle at {stage}") if stage else (9, "nothing to settle")

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QWidget
 from oak_square.core.counting import ordinal
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import UNIT_WORDS, as_written, parse_length
-from oak_square.core.shown_units import DENOMINATORS, Shown
+from oak_square.core.shown_units import DENOMINATORS, ShownUnit
 
 __all__ = ["UnitButton"]
 
@@ -22,14 +22,14 @@ _GRIDS = ("1 mm", "1 cm", "10 cm", "25 cm", "50 cm", "1 m", "5 m")
 class UnitButton(QPushButton):
     """Shows the unit in use; wishes for another, and for another module."""
 
-    unit_wished = Signal(object)  # Shown
+    unit_wished = Signal(object)  # ShownUnit
     module_wished = Signal(str, str)  # its name, its length as typed
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setProperty("role", "small")
         self.setToolTip("The unit lengths are shown and typed in, and the grid; geometry never changes by it")
-        self._shown = Shown()
+        self._shown = ShownUnit()
         self.menu_ = QMenu(self)
         self._exclusive = QActionGroup(self)
         self.actions_: dict[str, QAction] = {}
@@ -72,7 +72,7 @@ class UnitButton(QPushButton):
         item.triggered.connect(lambda _=False: self.unit_wished.emit(replace(self._shown, **change)))  # type: ignore[arg-type]
         self.actions_[key] = item
 
-    def show_unit(self, shown: Shown) -> None:
+    def show_unit(self, shown: ShownUnit) -> None:
         """Say what is shown."""
         self._shown = shown
         self.setText(shown.words)

@@ -24,9 +24,9 @@ from oak_square.formats.xml_spans import Element, parse_xml
 __all__ = [
     "FRONT_OF",
     "PROFILE",
-    "Document",
+    "ColladaDocument",
+    "Floats",
     "Group",
-    "Source",
     "name_of",
     "open_document",
     "rings_of",
@@ -46,7 +46,7 @@ _POLYGONS = ("triangles", "polylist", "polygons", "trifans", "tristrips")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Source:
+class Floats:
     """A source of numbers.
 
     Attributes
@@ -71,14 +71,14 @@ class Group:
 
     element: Element
     material: str
-    sources: dict[str, Source]
+    sources: dict[str, Floats]
     corners: dict[str, Ints]
     counts: Ints
     triangles: NDArray[Any]  # (M, 3), places among the corners
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Document:
+class ColladaDocument:
     """A file as read; `data` is UTF-8, or what XML's own declaration says, whatever `encoding` it came in."""
 
     file: str
@@ -89,7 +89,7 @@ class Document:
     reading: Reading
     limits: Limits
     encoding: str = "utf-8"
-    sources: dict[str, Source] = field(default_factory=dict)
+    sources: dict[str, Floats] = field(default_factory=dict)
     groups: dict[str, tuple[Group, ...]] = field(default_factory=dict)
 
     def fail(self, reason: str) -> BadFile:
@@ -117,7 +117,7 @@ class Document:
             line = self.data.count(b"\n", 0, element.start) + 1
             raise self.fail(f"line {line}: <{element.tag}> holds something that is no number") from error
 
-    def source(self, ident: str) -> Source:
+    def source(self, ident: str) -> Floats:
         """Return a source by its id.
 
         Raises
@@ -139,7 +139,7 @@ class Document:
         return self.groups[key]
 
 
-def open_document(path: Path, data: bytes, file: str, limits: Limits) -> Document:
+def open_document(path: Path, data: bytes, file: str, limits: Limits) -> ColladaDocument:
     """Return the document that `data`, read from `path`, holds.
 
     Raises
@@ -154,7 +154,7 @@ def open_document(path: Path, data: bytes, file: str, limits: Limits) -> Documen
     if root.tag != "COLLADA":
         raise BadFile(file, f"is no COLLADA: its root is <{root.tag[:40]}>")
     ids = _ids(root, file)
-    return Document(
+    return ColladaDocument(
         file=file, folder=path.parent, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits,
         encoding=encoding if encoding.startswith("utf-16") else "utf-8",
     )  # fmt: skip
@@ -195,7 +195,7 @@ def _ids(root: Element, file: str) -> dict[str, Element]:
     return found
 
 
-def _source(document: Document, ident: str) -> Source:
+def _source(document: ColladaDocument, ident: str) -> Floats:
     element = document.ids.get(ident)
     floats = element.one("float_array") if element is not None else None
     accessor = element.one("technique_common", "accessor") if element is not None else None
@@ -213,7 +213,7 @@ def _source(document: Document, ident: str) -> Source:
     if first < 0 or count < 0 or first + count * stride > len(numbers):
         raise document.fail(f"source '{ident[:60]}' declares {count} rows of {stride} and has {len(numbers)} numbers")
     rows = numbers[first : first + count * stride].reshape(count, stride)
-    return Source(id=ident, floats=floats, rows=rows, first=first, stride=stride)
+    return Floats(id=ident, floats=floats, rows=rows, first=first, stride=stride)
 
 
 def name_of(element: Element) -> str:
@@ -229,8 +229,8 @@ def _whole(text: str | None, default: int) -> int:
     return int(text) if text is not None and text.strip().isdecimal() and len(text) < 12 else default
 
 
-def _group(document: Document, geometry: Element, element: Element) -> Group:
-    sources, offsets, width = dict[str, Source](), dict[str, int](), 1
+def _group(document: ColladaDocument, geometry: Element, element: Element) -> Group:
+    sources, offsets, width = dict[str, Floats](), dict[str, int](), 1
     for item in sorted(element.all("input"), key=lambda e: _whole(e.attributes.get("set"), 0)):
         semantic, offset = item.attributes.get("semantic", ""), _whole(item.attributes.get("offset"), 0)
         width = max(width, offset + 1)
@@ -280,7 +280,7 @@ def rings_of(element: Element) -> list[Element]:
     return found
 
 
-def _corners(document: Document, element: Element, width: int) -> tuple[Ints, Ints, list[tuple[int, int]]]:
+def _corners(document: ColladaDocument, element: Element, width: int) -> tuple[Ints, Ints, list[tuple[int, int]]]:
     """Return each corner's indices, shape (corners, width), and each polygon's, strip's or fan's count.
 
     Where polygons have holes, the rings are counted as polygons, and the outer one's place and how many rings it has
@@ -338,7 +338,7 @@ def _around_holes(counts: Ints, holes: dict[int, int], points: Array) -> NDArray
     return np.concatenate(rows).astype(np.uint32)
 
 
-def transform_of(document: Document, element: Element) -> Array | None:
+def transform_of(document: ColladaDocument, element: Element) -> Array | None:
     """Return the (4, 4) matrix of one transformation element; None for what is none.
 
     Raises

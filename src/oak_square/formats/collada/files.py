@@ -9,7 +9,7 @@ from typing import ClassVar
 from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
-from oak_square.formats.collada.document import Document, open_document, up_word
+from oak_square.formats.collada.document import ColladaDocument, open_document, up_word
 from oak_square.formats.collada.making import made
 from oak_square.formats.collada.reading import Stand, asset_of, attached_of, plains_of
 from oak_square.formats.collada.writing import written
@@ -22,7 +22,7 @@ __all__ = ["Collada"]
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Carrier:
-    document: Document
+    document: ColladaDocument
     stands: tuple[Stand, ...]
 
 

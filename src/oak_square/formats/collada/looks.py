@@ -7,7 +7,7 @@ from urllib.parse import urlparse
 import numpy as np
 
 from oak_square.core.scene import PLAIN_COLOUR
-from oak_square.formats.collada.document import Document, name_of
+from oak_square.formats.collada.document import ColladaDocument, name_of
 from oak_square.formats.look import SHADING, Image, Look, Texture, Wrap
 from oak_square.formats.model_file import Beside
 from oak_square.formats.plain import to_linear
@@ -22,7 +22,7 @@ _FURTHER = ("specular", "reflective", "ambient")
 _BUMPED = {"bump", "normal", "normalmap"}
 
 
-def looks_of(document: Document, beside: Beside) -> tuple[dict[str, Look], tuple[str, ...]]:
+def looks_of(document: ColladaDocument, beside: Beside) -> tuple[dict[str, Look], tuple[str, ...]]:
     """Return the look of each material by its id, and the image files that are there."""
     maps = _Maps(document)
     found = {m.attributes.get("id", ""): _look(document, beside, maps, m) for m in _materials(document)}
@@ -30,7 +30,7 @@ def looks_of(document: Document, beside: Beside) -> tuple[dict[str, Look], tuple
     return found, tuple(dict.fromkeys(t for t in textures if t is not None))
 
 
-def shading_of(document: Document, looks: dict[str, Look]) -> tuple[str, ...]:
+def shading_of(document: ColladaDocument, looks: dict[str, Look]) -> tuple[str, ...]:
     """Return what of `SHADING` the materials have."""
     there = {words for look in looks.values() for words in look.shading()}
     for material in _materials(document):
@@ -43,16 +43,16 @@ def shading_of(document: Document, looks: dict[str, Look]) -> tuple[str, ...]:
     return tuple(words for words in SHADING if words in there)
 
 
-def _materials(document: Document) -> list[Element]:
+def _materials(document: ColladaDocument) -> list[Element]:
     return document.root.all("library_materials", "material")
 
 
-def _effect_of(document: Document, material: Element) -> Element | None:
+def _effect_of(document: ColladaDocument, material: Element) -> Element | None:
     named = material.one("instance_effect")
     return document.target(named.attributes.get("url")) if named is not None else None
 
 
-def _look(document: Document, beside: Beside, maps: _Maps, material: Element) -> Look:
+def _look(document: ColladaDocument, beside: Beside, maps: _Maps, material: Element) -> Look:
     effect, name = _effect_of(document, material), name_of(material)
     if effect is None:
         return Look(name=name, colour=PLAIN_COLOUR)
@@ -77,7 +77,7 @@ def _look(document: Document, beside: Beside, maps: _Maps, material: Element) ->
     )
 
 
-def _colour(document: Document, element: Element | None, usual: Colour = _BLACK) -> Colour:
+def _colour(document: ColladaDocument, element: Element | None, usual: Colour = _BLACK) -> Colour:
     plain = element.one("color") if element is not None else None
     values = document.numbers(plain) if plain is not None else np.empty(0)
     if len(values) < 3:
@@ -91,7 +91,7 @@ def _linear(colour: Colour) -> Colour:
     return red, green, blue
 
 
-def _opacity(document: Document, parts: dict[str, Element]) -> float:
+def _opacity(document: ColladaDocument, parts: dict[str, Element]) -> float:
     """Return how solid an effect is (COLLADA 1.4.1, "Determining Transparency").
 
     What would come to nothing is solid: programs that mean it the other way round write 0 for that.
@@ -113,7 +113,7 @@ def _opacity(document: Document, parts: dict[str, Element]) -> float:
 class _Maps:
     """Which texture coordinates each symbol of a document stands for, and the images behind samplers."""
 
-    def __init__(self, document: Document) -> None:
+    def __init__(self, document: ColladaDocument) -> None:
         self.document = document
         self.sets: dict[str, int] = {}
         there = set[int]()

@@ -71,8 +71,8 @@ def made(scene: Scene) -> Written:
     lines += _nodes(scene, geometries, looks)
     lines += [f"  {_in_full(scene.name)}</visual_scene>", " </library_visual_scenes>"]
     lines += [' <scene><instance_visual_scene url="#scene"/></scene>', "</COLLADA>", ""]
-    companions = tuple(Companion(path=image.name, pieces=(image.read(),)) for image in images)
-    return Written(pieces=("\n".join(lines).encode(),), companions=companions)
+    companions = tuple(Companion(path=image.name, chunks=(image.read(),)) for image in images)
+    return Written(chunks=("\n".join(lines).encode(),), companions=companions)
 
 
 def _asset(reading: Reading) -> list[str]:

@@ -14,7 +14,7 @@ from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
-from oak_square.formats.collada.document import Document, Group, name_of, transform_of
+from oak_square.formats.collada.document import ColladaDocument, Group, name_of, transform_of
 from oak_square.formats.collada.looks import looks_of, shading_of
 from oak_square.formats.look import Look
 from oak_square.formats.model_file import Beside, count_not_finite
@@ -54,7 +54,7 @@ class Stand:
     instances: tuple[tuple[Element, Element], ...]
 
 
-def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tuple[str, ...]]:
+def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[Stand, ...], tuple[str, ...]]:
     """Return the asset a document holds, where each node stands, and the files it refers to.
 
     Raises
@@ -108,14 +108,14 @@ def asset_of(document: Document, key: str) -> tuple[Asset, tuple[Stand, ...], tu
     return with_reading(asset, document.reading), tuple(stands), textures
 
 
-def _shown_scene(document: Document) -> Element | None:
+def _shown_scene(document: ColladaDocument) -> Element | None:
     instance = document.root.one("scene", "instance_visual_scene")
     scene = document.target(instance.attributes.get("url")) if instance is not None else None
     scenes = document.root.all("library_visual_scenes", "visual_scene")
     return scene if scene in scenes else (scenes[0] if len(scenes) == 1 else None)
 
 
-def _stand(document: Document, element: Element, reasons: list[str]) -> Stand:
+def _stand(document: ColladaDocument, element: Element, reasons: list[str]) -> Stand:
     stack = tuple(c for c in element.children if transform_of(document, c) is not None)
     found = []
     for child in element.children:
@@ -136,7 +136,7 @@ def _placed(element: Element) -> list[Element]:
     return element.all("instance_node")
 
 
-def _meant(document: Document, child: Element, within: frozenset[int]) -> Element:
+def _meant(document: ColladaDocument, child: Element, within: frozenset[int]) -> Element:
     """Return the node that an element is, or places by reference: its own frame then stands in the place of that.
 
     Raises
@@ -162,7 +162,7 @@ def _meant(document: Document, child: Element, within: frozenset[int]) -> Elemen
     return target
 
 
-def _controlled(document: Document, controller: Element) -> Element | None:
+def _controlled(document: ColladaDocument, controller: Element) -> Element | None:
     """Return the geometry that a controller deforms."""
     for _ in range(8):  # a skin of a morph of a geometry, at most a few deep
         own = next((c for c in controller.children if c.tag in {"skin", "morph"}), None)
@@ -173,7 +173,7 @@ def _controlled(document: Document, controller: Element) -> Element | None:
     return None
 
 
-def _node(document: Document, stand: Stand, parent: int | None, mesh: int | None, shown: bool) -> Node:
+def _node(document: ColladaDocument, stand: Stand, parent: int | None, mesh: int | None, shown: bool) -> Node:
     matrix = np.eye(4)
     for element in stand.stack:
         own = transform_of(document, element)
@@ -188,7 +188,7 @@ def _node(document: Document, stand: Stand, parent: int | None, mesh: int | None
     return Node(name=name, parent=parent, placement=placement, mesh=mesh, aimed=aimed, shown=shown)
 
 
-def _as_channels(document: Document, stack: tuple[Element, ...]) -> Placement | None:
+def _as_channels(document: ColladaDocument, stack: tuple[Element, ...]) -> Placement | None:
     """Return the channels of a stack that is a translation and a scale alone, to the bit; None for any other."""
     if [e.tag for e in stack] not in ([], ["translate"], ["scale"], ["translate", "scale"]):
         return None
@@ -198,7 +198,7 @@ def _as_channels(document: Document, stack: tuple[Element, ...]) -> Placement | 
     return Placement.of(translation=values.get("translate", (0, 0, 0)), scale=values.get("scale", (1, 1, 1)))
 
 
-def _mesh(document: Document, stand: Stand, looks: dict[str, Look]) -> Mesh:
+def _mesh(document: ColladaDocument, stand: Stand, looks: dict[str, Look]) -> Mesh:
     """Return a node's geometries as one mesh: the rows of their position sources, one behind the other."""
     points, triangles, surfaces = list[Array](), list[NDArray[Any]](), list[Surface]()
     corners, counts = [np.empty(0, dtype=np.int64)], [np.empty(0, dtype=np.int64)]
@@ -247,7 +247,7 @@ def _symbols(instance: Element) -> dict[str, str]:
     return {r.attributes.get("symbol", ""): r.attributes.get("target", "#")[1:] for r in rows}
 
 
-def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ...]) -> tuple[str, ...]:
+def _carries(document: ColladaDocument, looks: dict[str, Look], textures: tuple[str, ...]) -> tuple[str, ...]:
     root = document.root
     controllers = root.all("library_controllers", "controller")
     there = {
@@ -265,7 +265,7 @@ def _carries(document: Document, looks: dict[str, Look], textures: tuple[str, ..
     return tuple(k for k, v in there.items() if v)
 
 
-def attached_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, tuple[Attached, ...]]:
+def attached_of(document: ColladaDocument, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, tuple[Attached, ...]]:
     """Return, for each node with geometry, what each run of its polygons names for its corners beside positions."""
     found: dict[int, tuple[Attached, ...]] = {}
     for i, (stand, node) in enumerate(zip(stands, asset.nodes, strict=False)):
@@ -288,7 +288,7 @@ def attached_of(document: Document, asset: Asset, stands: tuple[Stand, ...]) -> 
     return found
 
 
-def plains_of(document: Document, read: Asset, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, Plain]:
+def plains_of(document: ColladaDocument, read: Asset, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, Plain]:
     """Return the meshes of `asset`, made of what was read, a vertex for each set of position, normal and the like."""
     looks, _ = looks_of(document, Beside(document.folder, document.file))
     by_place = dict(enumerate(looks.values()))

@@ -20,7 +20,7 @@ from oak_square.core.geometry import is_mirror, normal_matrix, write_directions,
 from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
-from oak_square.formats.collada.document import Document, Source, rings_of, transform_of, up_word
+from oak_square.formats.collada.document import ColladaDocument, Floats, rings_of, transform_of, up_word
 from oak_square.formats.collada.reading import Stand
 from oak_square.formats.model_file import (
     Written,
@@ -40,7 +40,9 @@ Array = NDArray[np.float64]
 _DIRECTIONS = ("TANGENT", "TEXTANGENT", "BINORMAL", "TEXBINORMAL")
 
 
-def written(document: Document, stands: tuple[Stand, ...], received: Asset, asset: Asset, reading: Reading) -> Written:
+def written(
+    document: ColladaDocument, stands: tuple[Stand, ...], received: Asset, asset: Asset, reading: Reading
+) -> Written:
     """Return the file for `asset`, prepared from `received`, its numbers under `reading`.
 
     Raises
@@ -68,10 +70,10 @@ def written(document: Document, stands: tuple[Stand, ...], received: Asset, asse
             edit.place(stand, new)
     edit.geometries(stands, nodes)
     if not edit.edits:
-        return Written(pieces=None)
+        return Written(chunks=None)
     starts, ends, texts = zip(*edit.edits, strict=True)
     out = spliced(document.data, np.array(starts), np.array(ends), texts)
-    return Written(pieces=(as_it_came(out, document.encoding),), warnings=tuple(edit.warnings))
+    return Written(chunks=(as_it_came(out, document.encoding),), warnings=tuple(edit.warnings))
 
 
 def stack_words(placement: Placement) -> list[tuple[str, list[float]]]:
@@ -98,7 +100,7 @@ def digits(values: Sequence[float]) -> bytes:
 
 @dataclass(slots=True)
 class _Edit:
-    document: Document
+    document: ColladaDocument
     edits: list[tuple[int, int, bytes]] = field(init=False, default_factory=list)
     warnings: list[str] = field(init=False, default_factory=list)
 
@@ -223,7 +225,7 @@ class _Edit:
                 edits += self.turned(group.element, group.counts)
         return edits
 
-    def numbers(self, source: Source, semantic: str, matrix: Array) -> list[tuple[int, int, bytes]]:
+    def numbers(self, source: Floats, semantic: str, matrix: Array) -> list[tuple[int, int, bytes]]:
         raw = source.floats.raw()
         if b"<" in raw or b"&" in raw:
             raise Refused("its numbers have comments among them, which can't be kept")

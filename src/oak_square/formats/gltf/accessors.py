@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
 __all__ = ["Layout", "coded", "dense", "layout_of", "overlaps", "strided"]
@@ -58,14 +58,14 @@ class Layout:
         return self.dtype == "<f4" and self.sparse is None and self.buffer is not None
 
 
-def _whole(document: Document, item: dict[str, Any], key: str, default: int | None, what: str) -> int:
+def _whole(document: GltfDocument, item: dict[str, Any], key: str, default: int | None, what: str) -> int:
     value = item.get(key, default)
     if not isinstance(value, int) or isinstance(value, bool) or value < 0:
         raise document.fail(f"{what} has no usable {key}")
     return value
 
 
-def layout_of(document: Document, index: object, limits: Limits) -> Layout:
+def layout_of(document: GltfDocument, index: object, limits: Limits) -> Layout:
     """Return the layout of an accessor.
 
     Raises
@@ -110,7 +110,7 @@ def layout_of(document: Document, index: object, limits: Limits) -> Layout:
     )
 
 
-def _view(document: Document, index: object, size: int, what: str) -> tuple[int, int, int, int]:
+def _view(document: GltfDocument, index: object, size: int, what: str) -> tuple[int, int, int, int]:
     views = document.items("bufferViews")
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(views):
         raise document.fail(f"{what} names buffer view {index}, which is not there")
@@ -141,7 +141,7 @@ def strided(data: NDArray[np.uint8], layout: Layout) -> NDArray[Any]:
     )
 
 
-def dense(document: Document, index: object, limits: Limits) -> NDArray[Any]:
+def dense(document: GltfDocument, index: object, limits: Limits) -> NDArray[Any]:
     """Return an accessor's elements, shape (count, width): a view where they lie plain, else float32 or integers.
 
     Raises
@@ -157,7 +157,7 @@ def dense(document: Document, index: object, limits: Limits) -> NDArray[Any]:
     return values
 
 
-def coded(document: Document, index: object, limits: Limits) -> NDArray[Any]:
+def coded(document: GltfDocument, index: object, limits: Limits) -> NDArray[Any]:
     """Return an accessor's elements as they are stored, shape (count, width): normalised integers stay integers.
 
     Raises
@@ -175,7 +175,7 @@ def coded(document: Document, index: object, limits: Limits) -> NDArray[Any]:
     return values if layout.sparse is None else _with_sparse(document, values, layout, index)
 
 
-def _with_sparse(document: Document, values: NDArray[Any], layout: Layout, index: object) -> NDArray[Any]:
+def _with_sparse(document: GltfDocument, values: NDArray[Any], layout: Layout, index: object) -> NDArray[Any]:
     sparse, what = layout.sparse or {}, f"sparse accessor {index}"
     count = _whole(document, sparse, "count", None, what)
     where, what_values = sparse.get("indices"), sparse.get("values")
@@ -193,7 +193,7 @@ def _with_sparse(document: Document, values: NDArray[Any], layout: Layout, index
 
 
 def _run(
-    document: Document, item: dict[str, Any], size: int, count: int, dtype: str, width: int, what: str
+    document: GltfDocument, item: dict[str, Any], size: int, count: int, dtype: str, width: int, what: str
 ) -> NDArray[Any]:
     buffer, offset, _, room = _view(document, item.get("bufferView"), size, what)
     own = _whole(document, item, "byteOffset", 0, what)

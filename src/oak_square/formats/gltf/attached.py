@@ -12,7 +12,7 @@ from oak_square.core.attached import Attached
 from oak_square.core.scene import Asset
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed, is_sealed
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
 __all__ = ["attached_of", "belongings_of"]
@@ -21,7 +21,7 @@ _SAID = {"NORMAL": "normals", "TANGENT": "tangents", "TEXCOORD": "texture coordi
 _WHOLE = ("materials", "textures", "samplers", "cameras", "extensions")
 
 
-def attached_of(document: Document, asset: Asset, limits: Limits) -> dict[int, tuple[Attached, ...]]:
+def attached_of(document: GltfDocument, asset: Asset, limits: Limits) -> dict[int, tuple[Attached, ...]]:
     """Return, for each node of the file with geometry, the rows of every vertex attribute but positions."""
     known: dict[int, tuple[Attached, ...]] = {}
     found: dict[int, tuple[Attached, ...]] = {}
@@ -34,7 +34,7 @@ def attached_of(document: Document, asset: Asset, limits: Limits) -> dict[int, t
     return found
 
 
-def _of_mesh(document: Document, mesh: int, limits: Limits) -> tuple[Attached, ...]:
+def _of_mesh(document: GltfDocument, mesh: int, limits: Limits) -> tuple[Attached, ...]:
     primitives = [p for p in document.items("meshes")[mesh]["primitives"] if "POSITION" in p["attributes"]]
     if any(is_sealed(document, p) for p in primitives):
         return ()
@@ -55,7 +55,7 @@ def _of_mesh(document: Document, mesh: int, limits: Limits) -> tuple[Attached, .
     return tuple(found)
 
 
-def _side_by_side(document: Document, primitives: list[dict[str, Any]], name: str, limits: Limits) -> NDArray[Any]:
+def _side_by_side(document: GltfDocument, primitives: list[dict[str, Any]], name: str, limits: Limits) -> NDArray[Any]:
     """Return an attribute of all primitives in a row; not a number where one lacks it."""
     own = [dense(document, p["attributes"][name], limits) if name in p["attributes"] else None for p in primitives]
     if len(own) == 1 and own[0] is not None:
@@ -71,7 +71,7 @@ def _side_by_side(document: Document, primitives: list[dict[str, Any]], name: st
     return found
 
 
-def belongings_of(document: Document) -> dict[str, Any]:
+def belongings_of(document: GltfDocument) -> dict[str, Any]:
     """Return materials, textures and all else that stands beside nodes and meshes, images by their bytes' hash."""
     found: dict[str, Any] = {name: document.json.get(name) for name in _WHOLE}
     found["images"] = [_image(document, item) for item in document.items("images")]
@@ -80,7 +80,7 @@ def belongings_of(document: Document) -> dict[str, Any]:
     return found
 
 
-def _image(document: Document, item: dict[str, Any]) -> tuple[Any, ...]:
+def _image(document: GltfDocument, item: dict[str, Any]) -> tuple[Any, ...]:
     rest = sorted((k, repr(v)) for k, v in item.items() if k not in {"bufferView", "uri"})
     view = item.get("bufferView")
     if isinstance(view, int) and 0 <= view < len(document.items("bufferViews")):

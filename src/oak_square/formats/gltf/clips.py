@@ -11,7 +11,7 @@ from oak_square.core.clips import Clip, Path, Track
 from oak_square.core.errors import BadFile
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
 __all__ = ["clips_of", "track_of"]
@@ -20,7 +20,7 @@ _WIDTHS = {"translation": 3, "rotation": 4, "scale": 3}
 _KINDS = ("STEP", "LINEAR", "CUBICSPLINE")
 
 
-def clips_of(document: Document, limits: Limits, morphs: tuple[int, ...]) -> tuple[tuple[Clip, ...], str | None]:
+def clips_of(document: GltfDocument, limits: Limits, morphs: tuple[int, ...]) -> tuple[tuple[Clip, ...], str | None]:
     """Return the clips of a file, and why they can't be rewritten, if they can't.
 
     `morphs` is how many morph targets each of its meshes has.
@@ -55,7 +55,7 @@ def clips_of(document: Document, limits: Limits, morphs: tuple[int, ...]) -> tup
     return tuple(found), None
 
 
-def _is_packed(document: Document, samplers: object) -> bool:
+def _is_packed(document: GltfDocument, samplers: object) -> bool:
     rows = [s for s in samplers if isinstance(s, dict)] if isinstance(samplers, list) else []
     return any(is_packed(document, s.get(k)) for s in rows for k in ("input", "output"))
 
@@ -64,7 +64,7 @@ class _Unknown(Exception):
     """A channel that this version does not know."""
 
 
-def track_of(document: Document, animation: int, channel: int, limits: Limits) -> Track | None:
+def track_of(document: GltfDocument, animation: int, channel: int, limits: Limits) -> Track | None:
     """Return one channel as a track; None for what moves no frame (weights, or no node at all)."""
     item = document.items("animations")[animation]
     target = item["channels"][channel]["target"]
@@ -82,7 +82,7 @@ def track_of(document: Document, animation: int, channel: int, limits: Limits) -
 
 
 def _weights_of(
-    document: Document, animation: int, channel: int, limits: Limits, morphs: tuple[int, ...]
+    document: GltfDocument, animation: int, channel: int, limits: Limits, morphs: tuple[int, ...]
 ) -> Track | None:
     """Return a channel that morphs a mesh as a track of weights; None for what morphs none."""
     target = document.items("animations")[animation]["channels"][channel]["target"]
@@ -95,7 +95,7 @@ def _weights_of(
     return _track(document, animation, channel, "weights", morphs[mesh], limits)
 
 
-def _track(document: Document, animation: int, channel: int, path: Path, width: int, limits: Limits) -> Track:
+def _track(document: GltfDocument, animation: int, channel: int, path: Path, width: int, limits: Limits) -> Track:
     item = document.items("animations")[animation]
     sampler = item["samplers"][item["channels"][channel]["sampler"]]
     kind = sampler.get("interpolation", "LINEAR")
@@ -116,7 +116,7 @@ def _track(document: Document, animation: int, channel: int, path: Path, width: 
     return Track(node=node, path=path, times=times, values=values, interpolation=kind)
 
 
-def _rows(document: Document, accessor: Any, width: int, limits: Limits) -> NDArray[np.float64]:
+def _rows(document: GltfDocument, accessor: Any, width: int, limits: Limits) -> NDArray[np.float64]:
     found = dense(document, accessor, limits)
     if found.shape[1] != width or not np.isfinite(found).all():
         raise BadFile(document.file, f"accessor {accessor} does not hold {width} finite numbers for each key")

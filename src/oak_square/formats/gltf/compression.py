@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from oak_square.core.checked import floats
 from oak_square.core.errors import BadArray
 from oak_square.formats.gltf.accessors import layout_of
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.editing import Edit
 from oak_square.formats.limits import Limits
 
@@ -31,7 +31,7 @@ def _extensions(item: dict[str, Any]) -> dict[str, Any]:
     return found if isinstance(found, dict) else {}
 
 
-def is_packed(document: Document, accessor: object) -> bool:
+def is_packed(document: GltfDocument, accessor: object) -> bool:
     """Tell whether an accessor's elements lie in a buffer view that meshopt compressed."""
     accessors, views = document.items("accessors"), document.items("bufferViews")
     if not isinstance(accessor, int) or not 0 <= accessor < len(accessors):
@@ -42,14 +42,14 @@ def is_packed(document: Document, accessor: object) -> bool:
     return any(name in _extensions(views[view]) for name in MESHOPT)
 
 
-def is_sealed(document: Document, primitive: dict[str, Any]) -> bool:
+def is_sealed(document: GltfDocument, primitive: dict[str, Any]) -> bool:
     """Tell whether some of a primitive's numbers can't be read."""
     accessors = [*primitive["attributes"].values(), primitive.get("indices")]
     accessors += [a for target in primitive.get("targets", []) if isinstance(target, dict) for a in target.values()]
     return any(is_packed(document, a) for a in accessors)
 
 
-def declared_corners(document: Document, index: object, limits: Limits) -> NDArray[np.float64]:
+def declared_corners(document: GltfDocument, index: object, limits: Limits) -> NDArray[np.float64]:
     """Return the eight corners of a sealed primitive's declared bounds, shape (8, 3): all that is known of it.
 
     Raises
@@ -66,7 +66,7 @@ def declared_corners(document: Document, index: object, limits: Limits) -> NDArr
     return np.array([[ends[a][0], ends[b][1], ends[c][2]] for a in (0, 1) for b in (0, 1) for c in (0, 1)])
 
 
-def decode_draco(document: Document, limits: Limits) -> None:
+def decode_draco(document: GltfDocument, limits: Limits) -> None:
     """Decode every Draco primitive into `document.decoded`: elements by accessor.
 
     Raises
@@ -83,7 +83,7 @@ def decode_draco(document: Document, limits: Limits) -> None:
 
 
 def _decode(
-    document: Document, primitive: dict[str, Any], extension: dict[str, Any], mesh: int, limits: Limits
+    document: GltfDocument, primitive: dict[str, Any], extension: dict[str, Any], mesh: int, limits: Limits
 ) -> None:
     # Heavy, and rarely wanted.
     import DracoPy
@@ -107,7 +107,7 @@ def _decode(
         _keep(document, primitive["indices"], faces.reshape(-1, 1), f"{what}: its indices", limits)
 
 
-def _keep(document: Document, accessor: object, values: NDArray[Any], what: str, limits: Limits) -> None:
+def _keep(document: GltfDocument, accessor: object, values: NDArray[Any], what: str, limits: Limits) -> None:
     layout = layout_of(document, accessor, limits)
     if values.shape != (layout.count, layout.width):
         raise document.fail(f"{what}: {len(values)} decoded, {layout.count} declared")
@@ -115,7 +115,7 @@ def _keep(document: Document, accessor: object, values: NDArray[Any], what: str,
     document.decoded[accessor] = values.astype(layout.dtype)
 
 
-def _stream(document: Document, index: object, what: str) -> bytes:
+def _stream(document: GltfDocument, index: object, what: str) -> bytes:
     views = document.items("bufferViews")
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(views):
         raise document.fail(f"{what} is not there")

@@ -22,7 +22,7 @@ from oak_square.formats.gltf.schema import trouble_of
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Beside, checked_size, inside_folder
 
-__all__ = ["Buffer", "Document", "open_document"]
+__all__ = ["Buffer", "GltfDocument", "open_document"]
 
 Bytes = NDArray[np.uint8]
 _GLB_MAGIC, _JSON_CHUNK, _BIN_CHUNK = 0x46546C67, 0x4E4F534A, 0x004E4942
@@ -80,7 +80,7 @@ class Wrapping:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Document:
+class GltfDocument:
     """A glTF file as read.
 
     Attributes
@@ -123,7 +123,7 @@ class Document:
         return BadFile(self.file, reason)
 
 
-def open_document(path: Path, file: str, limits: Limits) -> Document:
+def open_document(path: Path, file: str, limits: Limits) -> GltfDocument:
     """Return the document at `path`: GLB by its magic, else JSON text.
 
     Raises
@@ -151,7 +151,7 @@ def open_document(path: Path, file: str, limits: Limits) -> Document:
     return _document(document, path, file, limits, wrapping)
 
 
-def _open_glb(data: Bytes, path: Path, file: str, limits: Limits) -> Document:
+def _open_glb(data: Bytes, path: Path, file: str, limits: Limits) -> GltfDocument:
     version, length = (int(v) for v in data[4:12].view("<u4"))
     if version != 2:
         raise BadFile(file, f"is GLB version {version}; version 2 is read")
@@ -206,7 +206,7 @@ def _document(
     file: str,
     limits: Limits,
     wrapping: Wrapping,
-) -> Document:
+) -> GltfDocument:
     buffers = []
     for i, item in enumerate(document.get("buffers", [])):
         length = item.get("byteLength")
@@ -216,7 +216,7 @@ def _document(
         if len(buffer.data) < length:
             raise BadFile(file, f"buffer {i} is cut short: it declares {length} bytes and has {len(buffer.data)}")
         buffers.append(buffer)
-    return Document(
+    return GltfDocument(
         file=file,
         folder=path.parent,
         json=document,

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.formats.gltf.accessors import Layout, layout_of, overlaps
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
 __all__ = ["FLOAT", "UINT", "Edit", "numbers"]
@@ -22,7 +22,7 @@ FLOAT, UINT = 5126, 5125
 class Edit:
     """A document being edited: what is copied is copied when it is first touched."""
 
-    document: Document
+    document: GltfDocument
     limits: Limits
     json: dict[str, Any] = field(init=False)
     changed: bool = field(init=False, default=False)

@@ -13,7 +13,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_FACTOR
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.editing import FLOAT, Edit
 from oak_square.formats.limits import Limits
 
@@ -33,7 +33,7 @@ def instance_attributes(item: dict[str, Any]) -> dict[str, Any] | None:
     return attributes if isinstance(attributes, dict) and attributes else None
 
 
-def with_instances(document: Document, asset: Asset, limits: Limits) -> Asset:
+def with_instances(document: GltfDocument, asset: Asset, limits: Limits) -> Asset:
     """Return the asset with the meshes of instanced nodes spread out over their instances.
 
     Raises
@@ -57,7 +57,7 @@ def with_instances(document: Document, asset: Asset, limits: Limits) -> Asset:
     return replace(asset, nodes=tuple(nodes), meshes=tuple(meshes))
 
 
-def _channels(document: Document, attributes: dict[str, Any], node: int, limits: Limits) -> dict[str, Array]:
+def _channels(document: GltfDocument, attributes: dict[str, Any], node: int, limits: Limits) -> dict[str, Array]:
     """Return translations, unit quaternions and scales of a node's instances."""
     found: dict[str, Array] = {}
     for name, width in _WIDTHS.items():

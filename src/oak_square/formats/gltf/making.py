@@ -17,7 +17,7 @@ from oak_square.formats.gltf.editing import FLOAT, UINT, numbers
 from oak_square.formats.gltf.materials import WRAPS, Mention, material_of
 from oak_square.formats.gltf.packing import glb_pieces
 from oak_square.formats.look import Image, Look
-from oak_square.formats.model_file import Companion, Piece, Written
+from oak_square.formats.model_file import Chunk, Companion, Written
 from oak_square.formats.plain import Plain, Scene, carried, to_linear
 
 __all__ = ["made"]
@@ -70,7 +70,7 @@ class _Maker:
     named: list[Mention] = field(default_factory=list)
     views: list[dict[str, Any]] = field(default_factory=list)
     accessors: list[dict[str, Any]] = field(default_factory=list)
-    pieces: list[NDArray[Any]] = field(default_factory=list)
+    chunks: list[NDArray[Any]] = field(default_factory=list)
     size: int = 0
     warnings: list[str] = field(default_factory=list)
     done: dict[tuple[int, bytes], int] = field(default_factory=dict)
@@ -124,8 +124,8 @@ class _Maker:
         """Put values behind the buffer, and return where they lie."""
         padding = -self.size % 4
         if padding:
-            self.pieces.append(np.zeros(padding, dtype=np.uint8))
-        self.pieces.append(np.ascontiguousarray(values))
+            self.chunks.append(np.zeros(padding, dtype=np.uint8))
+        self.chunks.append(np.ascontiguousarray(values))
         found = {"buffer": 0, "byteOffset": self.size + padding, "byteLength": values.nbytes}
         self.size += padding + values.nbytes
         return found
@@ -153,18 +153,18 @@ class _Maker:
         ):  # fmt: skip
             if rows:
                 document[key] = rows
-        pieces: tuple[Piece, ...]
+        pieces: tuple[Chunk, ...]
         if self.size:
             document["buffers"] = [{"byteLength": self.size}]
         if binary:
-            pieces = glb_pieces(document, tuple(self.pieces) if self.size else None, b"")
+            pieces = glb_pieces(document, tuple(self.chunks) if self.size else None, b"")
         else:
             if self.size:
                 name = f"{scene.name}.bin"
                 document["buffers"][0]["uri"] = _uri(name)
-                companions.append(Companion(path=name, pieces=tuple(self.pieces)))
+                companions.append(Companion(path=name, chunks=tuple(self.chunks)))
             pieces = (json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False).encode() + b"\n",)
-        return Written(pieces=pieces, companions=tuple(companions), warnings=tuple(self.warnings))
+        return Written(chunks=pieces, companions=tuple(companions), warnings=tuple(self.warnings))
 
     def _textures(self, document: dict[str, Any], *, binary: bool) -> list[Companion]:
         """Put images into the buffer of a GLB, or beside a text file, and name them where they are used."""
@@ -180,7 +180,7 @@ class _Maker:
                 self.views.append(self.room(np.frombuffer(data, dtype=np.uint8)))
                 images.append({"name": image.name, "bufferView": len(self.views) - 1, "mimeType": mime})
             else:
-                companions.append(Companion(path=image.name, pieces=(data,)))
+                companions.append(Companion(path=image.name, chunks=(data,)))
                 images.append({"uri": _uri(image.name)})
         textures, samplers = list[dict[str, int]](), list[dict[str, int]]()
         for holder, key, texture in self.named:

@@ -9,7 +9,7 @@ import numpy as np
 
 from oak_square.core.checked import floats
 from oak_square.core.errors import BadArray
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.look import SHADING, Image, Look, Texture, Wrap
 from oak_square.formats.model_file import Beside
 from oak_square.formats.plain import to_linear, to_srgb
@@ -24,7 +24,7 @@ _LIT = {"roughnessFactor", "metallicFactor", "metallicRoughnessTexture"}
 _USUAL_CUTOFF = 0.5
 
 
-def look_of(document: Document, index: int, owner: str) -> Look:
+def look_of(document: GltfDocument, index: int, owner: str) -> Look:
     """Return a material as a look; `owner` goes into the names of images that lie inside the file."""
     item = document.items("materials")[index]
     surface = _object(item, _PBR)
@@ -54,7 +54,7 @@ def look_of(document: Document, index: int, owner: str) -> Look:
     )
 
 
-def shading_of(document: Document) -> tuple[str, ...]:
+def shading_of(document: GltfDocument) -> tuple[str, ...]:
     """Return what of `SHADING` the materials have; a file that leaves roughness out has no say in it."""
     found = set[str]()
     for item in document.items("materials"):
@@ -104,7 +104,7 @@ def _numbers(value: Any, count: int, usual: float) -> list[float]:
         return [usual] * count
 
 
-def _texture(document: Document, mention: Any, owner: str) -> Texture | None:
+def _texture(document: GltfDocument, mention: Any, owner: str) -> Texture | None:
     if not isinstance(mention, dict) or mention.get("texCoord", 0) not in (0, 1):
         return None
     image = _image(document, mention, owner)
@@ -114,7 +114,7 @@ def _texture(document: Document, mention: Any, owner: str) -> Texture | None:
     return Texture(image=image, across=across, up=up, uv=mention.get("texCoord", 0))
 
 
-def _wraps(document: Document, mention: dict[str, Any]) -> tuple[Wrap, Wrap]:
+def _wraps(document: GltfDocument, mention: dict[str, Any]) -> tuple[Wrap, Wrap]:
     textures: Any = document.json.get("textures")
     samplers: Any = document.json.get("samplers")
     try:
@@ -124,7 +124,7 @@ def _wraps(document: Document, mention: dict[str, Any]) -> tuple[Wrap, Wrap]:
         return "repeat", "repeat"
 
 
-def _image(document: Document, mention: dict[str, Any], owner: str) -> Image | None:
+def _image(document: GltfDocument, mention: dict[str, Any], owner: str) -> Image | None:
     """Return the image a texture names; one that is inside the file gets a name that no other model's has."""
     textures: Any = document.json.get("textures")
     images: Any = document.json.get("images")

@@ -15,7 +15,7 @@ from oak_square.core.checked import floats
 from oak_square.core.errors import BadArray
 from oak_square.core.geometry import normal_matrix
 from oak_square.formats.gltf.accessors import dense
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
 __all__ = ["MORPHED", "default_weights", "nodes_with_weights", "primitive_morphs", "rewritten_delta"]
@@ -24,7 +24,7 @@ Array = NDArray[np.float64]
 MORPHED = ("POSITION", "NORMAL", "TANGENT")
 
 
-def targets_of(document: Document, primitive: dict[str, Any], mesh: int) -> list[dict[str, Any]]:
+def targets_of(document: GltfDocument, primitive: dict[str, Any], mesh: int) -> list[dict[str, Any]]:
     """Return a primitive's morph targets.
 
     Raises
@@ -39,7 +39,7 @@ def targets_of(document: Document, primitive: dict[str, Any], mesh: int) -> list
 
 
 def primitive_morphs(
-    document: Document, primitive: dict[str, Any], count: int, mesh: int, limits: Limits
+    document: GltfDocument, primitive: dict[str, Any], count: int, mesh: int, limits: Limits
 ) -> list[NDArray[Any]]:
     """Return what each target adds to a primitive's positions, shape (count, 3) each; zeros where it adds nothing.
 
@@ -63,7 +63,7 @@ def primitive_morphs(
     return found
 
 
-def default_weights(document: Document, item: dict[str, Any], count: int, what: str) -> Array:
+def default_weights(document: GltfDocument, item: dict[str, Any], count: int, what: str) -> Array:
     """Return the weights a mesh, or a node, gives its `count` targets by default: zeros where it gives none.
 
     Raises
@@ -79,7 +79,7 @@ def default_weights(document: Document, item: dict[str, Any], count: int, what: 
         raise document.fail(str(error)) from error
 
 
-def nodes_with_weights(document: Document) -> list[tuple[int, int]]:
+def nodes_with_weights(document: GltfDocument) -> list[tuple[int, int]]:
     """Return the nodes that give a mesh with morph targets other default weights than its own, each with that mesh."""
     meshes, found = document.items("meshes"), []
     for i, node in enumerate(document.items("nodes")):

@@ -10,31 +10,31 @@ from urllib.parse import quote, unquote
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.formats.gltf.document import Document
-from oak_square.formats.model_file import Companion, Piece
+from oak_square.formats.gltf.document import GltfDocument
+from oak_square.formats.model_file import Chunk, Companion
 
 __all__ = ["glb_pieces", "packed"]
 
 
 def packed(
-    document: Document,
+    document: GltfDocument,
     edited: dict[str, Any],
     copies: dict[int, NDArray[np.uint8]],
     appended: list[NDArray[Any]],
     home: int,
     *,
     binary: bool,
-) -> tuple[tuple[Piece, ...], tuple[Companion, ...]]:
+) -> tuple[tuple[Chunk, ...], tuple[Companion, ...]]:
     """Return the file's pieces, and the buffers that go with it.
 
     `edited` is the new JSON, whose buffers this gives their length and place; `copies` the buffers that were written
     in; `appended` what follows the buffer `home`; `binary` asks for a GLB, whatever the source was.
     """
     companions: list[Companion] = []
-    chunk: tuple[Piece, ...] | None = None
+    chunk: tuple[Chunk, ...] | None = None
     for i, buffer in enumerate(document.buffers):
         touched = i in copies or (i == home and appended)
-        pieces: tuple[Piece, ...] = (copies.get(i, buffer.data),)
+        pieces: tuple[Chunk, ...] = (copies.get(i, buffer.data),)
         if i == home:
             pieces = (*pieces, *appended)
         if touched:
@@ -48,7 +48,7 @@ def packed(
         elif buffer.is_bin:
             name = _companion_name(document, i)
             edited["buffers"][i]["uri"] = quote(name)
-            companions.append(Companion(path=name, pieces=pieces))
+            companions.append(Companion(path=name, chunks=pieces))
         elif buffer.companion is not None and not touched:
             name = unquote(buffer.companion)
             companions.append(Companion(path=name, source=document.folder / name))
@@ -59,19 +59,19 @@ def packed(
         elif touched:
             name = _companion_name(document, i)
             edited["buffers"][i]["uri"] = quote(name)
-            companions.append(Companion(path=name, pieces=pieces))
+            companions.append(Companion(path=name, chunks=pieces))
     if appended and not document.buffers:
         edited["buffers"][0]["byteLength"] = sum(a.nbytes for a in appended)
         chunk = tuple(appended)
         if not binary:
             name = _companion_name(document, 0)
             edited["buffers"][0]["uri"] = quote(name)
-            companions.append(Companion(path=name, pieces=chunk))
+            companions.append(Companion(path=name, chunks=chunk))
     pieces = glb_pieces(edited, chunk, document.wrapping.further_chunks) if binary else (_text(edited, document),)
     return pieces, tuple(companions)
 
 
-def _companion_name(document: Document, index: int) -> str:
+def _companion_name(document: GltfDocument, index: int) -> str:
     stem = document.file.rsplit("/", 1)[-1]
     number, name = 0, f"{stem}.{index}.bin" if index else f"{stem}.bin"
     while (document.folder / name).exists():
@@ -80,22 +80,22 @@ def _companion_name(document: Document, index: int) -> str:
     return name
 
 
-def _length(piece: Piece) -> int:
+def _length(piece: Chunk) -> int:
     return piece.nbytes if isinstance(piece, np.ndarray | memoryview) else len(piece)
 
 
-def _text(document: dict[str, Any], source: Document) -> bytes:
+def _text(document: dict[str, Any], source: GltfDocument) -> bytes:
     indent = source.wrapping.indent
     separators = (",", ":") if indent is None else (",", ": ")
     text = json.dumps(document, indent=indent, separators=separators, ensure_ascii=False, allow_nan=False)
     return text.encode() + (b"\n" if source.wrapping.newline_at_end else b"")
 
 
-def glb_pieces(document: dict[str, Any], binary: tuple[Piece, ...] | None, rest: bytes) -> tuple[Piece, ...]:
+def glb_pieces(document: dict[str, Any], binary: tuple[Chunk, ...] | None, rest: bytes) -> tuple[Chunk, ...]:
     """Lay out a GLB (specification, 4.4): header, JSON chunk padded with spaces, binary chunk with zeros."""
     text = json.dumps(document, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
     text += b" " * (-len(text) % 4)
-    chunks: list[Piece] = [len(text).to_bytes(4, "little") + b"JSON", text]
+    chunks: list[Chunk] = [len(text).to_bytes(4, "little") + b"JSON", text]
     if binary is not None:
         size = sum(_length(p) for p in binary)
         padding = -size % 4

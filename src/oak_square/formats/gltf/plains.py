@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.scene import Asset, Mesh
 from oak_square.formats.gltf.accessors import dense
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.materials import look_of
 from oak_square.formats.limits import Limits
 from oak_square.formats.plain import Plain, plain_mesh, shaded, to_srgb
@@ -18,7 +18,7 @@ from oak_square.formats.plain import Plain, plain_mesh, shaded, to_srgb
 __all__ = ["plains_of"]
 
 
-def plains_of(document: Document, asset: Asset, limits: Limits) -> dict[int, Plain]:
+def plains_of(document: GltfDocument, asset: Asset, limits: Limits) -> dict[int, Plain]:
     """Return the meshes that the asset's nodes have, by their position in `asset.meshes`.
 
     Raises
@@ -42,7 +42,7 @@ def plains_of(document: Document, asset: Asset, limits: Limits) -> dict[int, Pla
     return found
 
 
-def _map(document: Document, mesh: int, name: str, limits: Limits) -> NDArray[Any] | None:
+def _map(document: GltfDocument, mesh: int, name: str, limits: Limits) -> NDArray[Any] | None:
     """Return texture coordinates that count up from the image's lower edge."""
     found = _side_by_side(document, mesh, name, 2, limits)
     return None if found is None else np.column_stack([found[:, 0], 1 - found[:, 1]])
@@ -59,7 +59,7 @@ def _as_drawn(rows: NDArray[Any] | None, mesh: Mesh) -> NDArray[Any] | None:
     return rows if len(rows) == len(mesh.points) else None
 
 
-def _side_by_side(document: Document, mesh: int, name: str, width: int, limits: Limits) -> NDArray[Any] | None:
+def _side_by_side(document: GltfDocument, mesh: int, name: str, width: int, limits: Limits) -> NDArray[Any] | None:
     """Return an attribute of all of a mesh's primitives, zeros where one has none; None where none has it."""
     primitives = [p for p in document.items("meshes")[mesh]["primitives"] if "POSITION" in p["attributes"]]
     if not any(name in p["attributes"] for p in primitives):

@@ -16,7 +16,7 @@ from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.formats.gltf.accessors import dense, layout_of
 from oak_square.formats.gltf.clips import clips_of
 from oak_square.formats.gltf.compression import DRACO, declared_corners, decode_draco, is_packed, is_sealed
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.instances import instance_attributes, with_instances
 from oak_square.formats.gltf.materials import shading_of
 from oak_square.formats.gltf.morphs import default_weights, nodes_with_weights, primitive_morphs
@@ -30,7 +30,7 @@ __all__ = ["asset_of", "material_colour", "triangles_of"]
 _TRIANGLES, _FAN = 4, 6
 
 
-def asset_of(document: Document, limits: Limits, key: str) -> Asset:
+def asset_of(document: GltfDocument, limits: Limits, key: str) -> Asset:
     """Return the asset a document holds; its numbers are metres, +Y up, +Z front, as glTF declares.
 
     Raises
@@ -69,13 +69,13 @@ def asset_of(document: Document, limits: Limits, key: str) -> Asset:
     return with_instances(document, asset, limits)
 
 
-def _index(document: Document, value: object, count: int, what: str) -> int:
+def _index(document: GltfDocument, value: object, count: int, what: str) -> int:
     if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < count:
         raise document.fail(f"{what} {value} is not there (there are {count})")
     return value
 
 
-def _parents(document: Document, limits: Limits) -> list[int | None]:
+def _parents(document: GltfDocument, limits: Limits) -> list[int | None]:
     nodes = document.items("nodes")
     if len(nodes) > limits.nodes:
         raise document.fail(f"has {len(nodes)} nodes, over the limit of {limits.nodes}")
@@ -103,7 +103,7 @@ def _parents(document: Document, limits: Limits) -> list[int | None]:
     return parents
 
 
-def _shown(document: Document, parents: list[int | None]) -> list[bool]:
+def _shown(document: GltfDocument, parents: list[int | None]) -> list[bool]:
     scenes, nodes = document.items("scenes"), document.items("nodes")
     if not scenes and "scene" not in document.json:
         return [True] * len(parents)
@@ -120,7 +120,7 @@ def _shown(document: Document, parents: list[int | None]) -> list[bool]:
     return shown
 
 
-def _node(document: Document, i: int, item: dict[str, Any], parent: int | None, shown: bool, meshes: int) -> Node:
+def _node(document: GltfDocument, i: int, item: dict[str, Any], parent: int | None, shown: bool, meshes: int) -> Node:
     name = str(item.get("name") or f"node_{i}")
     mesh = None if "mesh" not in item else _index(document, item["mesh"], meshes, f"node {i}'s mesh")
     try:
@@ -131,7 +131,7 @@ def _node(document: Document, i: int, item: dict[str, Any], parent: int | None, 
     return Node(name=name, parent=parent, placement=placement, mesh=mesh, aimed="camera" in item or lamp, shown=shown)
 
 
-def _weigh(document: Document, nodes: list[Node], meshes: list[Mesh], limits: Limits) -> None:
+def _weigh(document: GltfDocument, nodes: list[Node], meshes: list[Mesh], limits: Limits) -> None:
     """Give each node that has morph weights of its own a mesh as those leave it, behind the file's own meshes."""
     made: dict[tuple[int, str], int] = {}
     for i, index in nodes_with_weights(document):
@@ -160,7 +160,7 @@ def _placement(item: dict[str, Any], what: str) -> Placement:
     )
 
 
-def _primitives(document: Document, index: int, item: dict[str, Any]) -> list[dict[str, Any]]:
+def _primitives(document: GltfDocument, index: int, item: dict[str, Any]) -> list[dict[str, Any]]:
     primitives = item.get("primitives")
     if not isinstance(primitives, list) or not all(
         isinstance(p, dict) and isinstance(p.get("attributes"), dict) for p in primitives
@@ -169,7 +169,7 @@ def _primitives(document: Document, index: int, item: dict[str, Any]) -> list[di
     return primitives
 
 
-def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) -> Mesh:
+def _mesh(document: GltfDocument, index: int, item: dict[str, Any], limits: Limits) -> Mesh:
     points, triangles, normals, surfaces, morphs, strokes = [], [], [], [], [], []
     vertices = faces = 0
     weights: tuple[float, ...] = ()
@@ -218,7 +218,7 @@ def _mesh(document: Document, index: int, item: dict[str, Any], limits: Limits) 
     )
 
 
-def _sealed_counts(document: Document, primitives: list[dict[str, Any]], limits: Limits) -> tuple[int, int] | None:
+def _sealed_counts(document: GltfDocument, primitives: list[dict[str, Any]], limits: Limits) -> tuple[int, int] | None:
     """Return how many vertices and triangles a mesh that can't be read declares; None where all of it can."""
     if not any(is_sealed(document, p) for p in primitives):
         return None
@@ -239,7 +239,7 @@ def _joined(arrays: list[NDArray[Any]], dtype: type) -> NDArray[Any]:
 
 
 def _primitive(
-    document: Document, primitive: dict[str, Any], mesh: int, limits: Limits
+    document: GltfDocument, primitive: dict[str, Any], mesh: int, limits: Limits
 ) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any] | None]:
     attributes = primitive["attributes"]
     place = attributes["POSITION"]
@@ -258,7 +258,7 @@ def _primitive(
 
 
 def triangles_of(
-    document: Document, primitive: dict[str, Any], vertices: int, mesh: int, limits: Limits
+    document: GltfDocument, primitive: dict[str, Any], vertices: int, mesh: int, limits: Limits
 ) -> NDArray[Any]:
     """Return a primitive's triangles, shape (M, 3); strips and fans taken apart, points and lines none.
 
@@ -292,7 +292,7 @@ def triangles_of(
     return rows
 
 
-def material_colour(document: Document, index: object) -> tuple[float, float, float]:
+def material_colour(document: GltfDocument, index: object) -> tuple[float, float, float]:
     """Return the base colour of a material, sRGB; a plain one where the file says none."""
     materials = document.items("materials")
     if not isinstance(index, int) or not 0 <= index < len(materials):
@@ -307,7 +307,7 @@ def material_colour(document: Document, index: object) -> tuple[float, float, fl
     return red, green, blue
 
 
-def _carries(document: Document) -> tuple[str, ...]:
+def _carries(document: GltfDocument) -> tuple[str, ...]:
     primitives = [p for m in document.items("meshes") for p in m.get("primitives", [])]
     there = {
         "animation": bool(document.items("animations")),
@@ -325,7 +325,7 @@ def _carries(document: Document) -> tuple[str, ...]:
     return tuple(k for k, v in there.items() if v)
 
 
-def _rigid_reason(document: Document) -> str | None:
+def _rigid_reason(document: GltfDocument) -> str | None:
     bare = unskinnable(document) if document.items("skins") else None
     if bare is not None:
         return bare

@@ -14,7 +14,7 @@ from oak_square.core.scene import Asset, Bind, Hold, Mesh, Node
 from oak_square.core.skins import rest_pose
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
 __all__ = ["bind_matrices", "unskinnable", "with_skins"]
@@ -23,7 +23,7 @@ Array = NDArray[np.float64]
 _MOST_SETS = 4  # of four joints each; the specification asks for one
 
 
-def joints_of(document: Document, skin: int) -> list[int]:
+def joints_of(document: GltfDocument, skin: int) -> list[int]:
     """Return the nodes that are a skin's joints.
 
     Raises
@@ -40,7 +40,7 @@ def joints_of(document: Document, skin: int) -> list[int]:
     return joints
 
 
-def bind_matrices(document: Document, skin: int, limits: Limits) -> Array:
+def bind_matrices(document: GltfDocument, skin: int, limits: Limits) -> Array:
     """Return a skin's inverse bind matrices, shape (joints, 4, 4); identities where the file gives none.
 
     Raises
@@ -62,7 +62,7 @@ def bind_matrices(document: Document, skin: int, limits: Limits) -> Array:
     return found
 
 
-def unskinnable(document: Document) -> str | None:
+def unskinnable(document: GltfDocument) -> str | None:
     """Return why the file's skins can't be carried exactly, if they can't."""
     meshes = document.items("meshes")
     if any(is_packed(document, s.get("inverseBindMatrices")) for s in document.items("skins")):
@@ -78,7 +78,7 @@ def unskinnable(document: Document) -> str | None:
     return None
 
 
-def with_skins(document: Document, asset: Asset, limits: Limits) -> Asset:
+def with_skins(document: GltfDocument, asset: Asset, limits: Limits) -> Asset:
     """Return the asset with its skins: what hangs on each joint, and skinned meshes as they rest.
 
     Raises
@@ -123,7 +123,7 @@ def _skinned(node: Node, world: Array, mesh: int, skin: int) -> Node:
     return replace(node, mesh=mesh, skin=skin, local_from_mesh=readonly(back))
 
 
-def _rested(document: Document, mesh: Mesh, index: int, matrices: Array, limits: Limits) -> Mesh:
+def _rested(document: GltfDocument, mesh: Mesh, index: int, matrices: Array, limits: Limits) -> Mesh:
     """Return a mesh with its vertices where a skin holds them at rest, world, metres."""
     joints, weights = [], []
     for primitive in document.items("meshes")[index]["primitives"]:
@@ -147,7 +147,7 @@ def _rested(document: Document, mesh: Mesh, index: int, matrices: Array, limits:
 
 
 def _influences(
-    document: Document, names: dict[str, Any], mesh: int, limits: Limits
+    document: GltfDocument, names: dict[str, Any], mesh: int, limits: Limits
 ) -> tuple[NDArray[np.int64], Array]:
     joints, weights = [], []
     for k in range(_MOST_SETS):

@@ -13,7 +13,7 @@ from oak_square.core.placement import Placement, lean
 from oak_square.core.scene import Asset, Node
 from oak_square.core.tolerances import SHEARED
 from oak_square.formats.gltf.compression import forget_draco
-from oak_square.formats.gltf.document import Document
+from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.editing import Edit, numbers
 from oak_square.formats.gltf.mesh_writing import write_meshes
 from oak_square.formats.gltf.motion_writing import keep_skeletons, write_clips, write_skins
@@ -32,7 +32,7 @@ _DEFAULTS: dict[str, list[float]] = {
 }
 
 
-def written(document: Document, received: Asset, asset: Asset, limits: Limits, *, binary: bool) -> Written:
+def written(document: GltfDocument, received: Asset, asset: Asset, limits: Limits, *, binary: bool) -> Written:
     """Return the file for `asset`, prepared from `received`, which `document` holds; `binary` as a GLB, else as text.
 
     Raises
@@ -75,11 +75,11 @@ def written(document: Document, received: Asset, asset: Asset, limits: Limits, *
             for b in document.buffers
             if b.companion
         )
-        return Written(pieces=None, companions=(*own, *companions))
+        return Written(chunks=None, companions=(*own, *companions))
     sweep(edit)
     pieces, own = packed(document, edit.json, edit.copies, edit.appended, edit.home, binary=binary)
     return Written(
-        pieces=pieces,
+        chunks=pieces,
         companions=(*own, *companions),
         warnings=tuple(edit.warnings),
         asset=asset if asset is not before else None,

@@ -159,7 +159,7 @@ class Obj(Format):
         companions = tuple(Companion(path=c, source=carrier.folder / c) for c in received.companions)
         lost = lost_pivots(self, asset)
         if all(is_unmoved(m) for m in matrices):
-            return Written(pieces=None, companions=companions, warnings=lost)
+            return Written(chunks=None, companions=companions, warnings=lost)
         _one_motion_each(carrier, matrices, asset)
         pieces = with_numbers(
             carrier.text,
@@ -168,7 +168,7 @@ class Obj(Format):
             normals=_moved_normals(carrier, matrices),
             flipped=_flipped_faces(carrier, matrices),
         )
-        return Written(pieces=(pieces,), companions=companions, warnings=lost)
+        return Written(chunks=(pieces,), companions=companions, warnings=lost)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals and texture coordinates of each part's corners."""

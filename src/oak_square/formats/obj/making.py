@@ -58,10 +58,10 @@ def made_obj(scene: Scene) -> Written:
             lines += _faces(plain, plain.triangles[run.first : run.first + run.count], firsts)
         firsts += [len(plain.points), *(0 if a is None else len(a) for a in (plain.uvs, plain.normals))]
     text = ("\n".join(lines) + "\n").encode()
-    companions = [Companion(path=f"{_word(scene.name)}.mtl", pieces=(_library(looks, names),))] if looks else []
+    companions = [Companion(path=f"{_word(scene.name)}.mtl", chunks=(_library(looks, names),))] if looks else []
     images = dict.fromkeys(look.image for look in looks if look.image is not None)
-    companions += [Companion(path=_word(image.name), pieces=(image.read(),)) for image in images]
-    return Written(pieces=(text,), companions=tuple(companions))
+    companions += [Companion(path=_word(image.name), chunks=(image.read(),)) for image in images]
+    return Written(chunks=(text,), companions=tuple(companions))
 
 
 def _rows(word: str, values: NDArray[np.floating] | None, digits: int = 9) -> list[str]:

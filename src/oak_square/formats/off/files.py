@@ -97,7 +97,7 @@ class Off(Format):
         (matrix,) = mesh_matrices(received.asset, asset, reading)
         lost = lost_pivots(self, asset)
         if is_unmoved(matrix):
-            return Written(pieces=None, warnings=lost)
+            return Written(chunks=None, warnings=lost)
         points = np.empty_like(carrier.points)
         write_points(carrier.points, matrix, points)
         places, texts = [_three(carrier.point_words)], nine_digits(points, digits=digits_of(carrier.points))
@@ -113,7 +113,7 @@ class Off(Format):
             texts += [carrier.data[a:b] for a, b in spans]
         chosen = np.concatenate(places)
         out = spliced(carrier.data, carrier.starts[chosen], carrier.ends[chosen], texts)
-        return Written(pieces=(as_it_came(out, carrier.encoding),), warnings=lost)
+        return Written(chunks=(as_it_came(out, carrier.encoding),), warnings=lost)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals of its vertices, where it has them."""
@@ -131,7 +131,7 @@ class Off(Format):
         rows = np.column_stack([plain.triangles, colours]).ravel().tolist()
         faces = ("3 %d %d %d %d %d %d\n" * len(plain.triangles)) % tuple(rows)
         head = f"OFF\n# Oak Square\n{len(plain.points)} {len(plain.triangles)} 0\n"
-        return Written(pieces=((head + points + faces).encode(),))
+        return Written(chunks=((head + points + faces).encode(),))
 
 
 def _three(first: Ints) -> Ints:

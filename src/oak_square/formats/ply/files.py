@@ -34,7 +34,7 @@ from oak_square.formats.model_file import (
     registered,
 )
 from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
-from oak_square.formats.ply.layout import Header, Source, Table, parse_header, tables_of
+from oak_square.formats.ply.layout import Header, Numbers, Table, parse_header, tables_of
 from oak_square.formats.ply.making import made_ply
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import digits_of, nine_digits, spliced, token_spans
@@ -53,7 +53,7 @@ class _Carrier:
     data: NDArray[np.uint8]
     header: Header
     tables: dict[str, Table]
-    source: Source
+    source: Numbers
     folder: Path
 
 
@@ -106,12 +106,12 @@ class Ply(Format):
         lost = lost_pivots(self, asset)
         companions = tuple(Companion(path=t, source=carrier.folder / t) for t in received.companions)
         if is_unmoved(matrix):
-            return Written(pieces=None, companions=companions, warnings=lost)
+            return Written(chunks=None, companions=companions, warnings=lost)
         edits = _number_edits(carrier, matrix)
         if is_mirror(matrix):
             edits += _corner_edits(carrier)
         piece = _in_binary(carrier, edits) if carrier.header.order else _in_text(carrier, edits)
-        return Written(pieces=(piece,), companions=companions, warnings=lost)
+        return Written(chunks=(piece,), companions=companions, warnings=lost)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return every column of its vertices but their positions, and the texture coordinates of its corners."""

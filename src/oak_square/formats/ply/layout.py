@@ -16,7 +16,7 @@ from oak_square.core.errors import BadFile
 from oak_square.formats.limits import Limits
 from oak_square.formats.text_edit import in_utf8, token_spans
 
-__all__ = ["Header", "Lists", "Property", "Source", "Table", "parse_header", "tables_of"]
+__all__ = ["Header", "Lists", "Numbers", "Property", "Table", "parse_header", "tables_of"]
 
 Ints = NDArray[np.int64]
 _TYPES = {
@@ -144,7 +144,7 @@ def _property(words: list[str], file: str, line: int) -> Property:
     raise BadFile(file, f"line {line}: '{' '.join(words)[:60]}' is no property that is known")
 
 
-class Source:
+class Numbers:
     """Numbers of a file's body by their place: a byte in binary, a word in text."""
 
     def __init__(self, data: NDArray[np.uint8], header: Header, file: str) -> None:
@@ -215,7 +215,7 @@ def _words(body: NDArray[np.uint8], file: str) -> tuple[NDArray[np.float64], NDA
     return values, is_first[:count]
 
 
-def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits) -> tuple[dict[str, Table], Source]:
+def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits) -> tuple[dict[str, Table], Numbers]:
     """Return where the rows of each element lie, and a reader of their numbers.
 
     Raises
@@ -223,7 +223,7 @@ def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits
     BadFile
         If rows are missing, or are more than the limits allow.
     """
-    source = Source(data, header, file)
+    source = Numbers(data, header, file)
     at, found = source.first, dict[str, Table]()
     for element in header.elements:
         if element.count > limits.vertices:
@@ -244,7 +244,7 @@ def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits
     return found, source
 
 
-def _check_lines(source: Source, table: Table, end: int) -> None:
+def _check_lines(source: Numbers, table: Table, end: int) -> None:
     """Make sure that each row of a text, up to the word `end`, is one line: else damage is read on as the next row.
 
     Raises
@@ -265,7 +265,7 @@ def _check_lines(source: Source, table: Table, end: int) -> None:
         raise BadFile(source.file, f"line {line} lies within a row of {table.element.name} that began before it")
 
 
-def _table(source: Source, element: Element, at: int) -> tuple[Table, int]:
+def _table(source: Numbers, element: Element, at: int) -> tuple[Table, int]:
     if not element.count:
         return Table(element=element, start=at, stride=0), at
     alike = _alike(source, element, at)
@@ -296,7 +296,7 @@ def _table(source: Source, element: Element, at: int) -> tuple[Table, int]:
     return Table(element=element, start=at, stride=0, lists=lists, begins=np.array(begins)), place
 
 
-def _alike(source: Source, element: Element, at: int) -> Table | None:
+def _alike(source: Numbers, element: Element, at: int) -> Table | None:
     """Return the table of rows whose lists are all as long as those of the first; None where some are not."""
     offsets, lengths, place = dict[str, int](), dict[str, tuple[int, int]](), 0
     for p in element.properties:

@@ -37,11 +37,11 @@ def made_ply(scene: Scene) -> Written:
     head += [f"element vertex {len(rows)}"]
     head += [f"property {'uchar' if values.dtype.kind == 'u' else 'float'} {name}" for name, values in columns]
     head += [f"element face {len(faces)}", "property list uchar int vertex_indices", "end_header", ""]
-    companions = tuple(Companion(path=image.name, pieces=(image.read(),)) for image in images[:1])
+    companions = tuple(Companion(path=image.name, chunks=(image.read(),)) for image in images[:1])
     lost = (f"PLY holds one texture: {len(images) - 1} more are left out",) if len(images) > 1 else ()
     text = "\n".join(head).encode()
     pieces = (text, rows.view(np.uint8).reshape(-1), faces.view(np.uint8).reshape(-1))
-    return Written(pieces=pieces, companions=companions, warnings=lost)
+    return Written(chunks=pieces, companions=companions, warnings=lost)
 
 
 def _vertex_colours(plain: Plain) -> NDArray[np.float64]:

@@ -102,10 +102,10 @@ class Stl(Format):
         """Return the file with its corners, normals and winding rewritten."""
         matrices, lost = mesh_matrices(received.asset, asset, reading), lost_pivots(self, asset)
         if all(is_unmoved(m) for m in matrices):
-            return Written(pieces=None, warnings=lost)
+            return Written(chunks=None, warnings=lost)
         carrier = received.carrier
         pieces = _binary_out(carrier, matrices[0]) if isinstance(carrier, _Binary) else _text_out(carrier, matrices)
-        return Written(pieces=pieces, warnings=lost)
+        return Written(chunks=pieces, warnings=lost)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals of each part's triangles."""
@@ -130,7 +130,7 @@ class Stl(Format):
         lengths = np.linalg.norm(normals, axis=1, keepdims=True)
         rows["normal"] = normals / np.where(lengths > 0, lengths, 1.0)
         head = b"Oak Square".ljust(80, b"\0") + len(rows).to_bytes(4, "little")
-        return Written(pieces=(head, rows.view(np.uint8).reshape(-1)))
+        return Written(chunks=(head, rows.view(np.uint8).reshape(-1)))
 
 
 def _mesh(name: str, points: NDArray[Any]) -> Mesh:

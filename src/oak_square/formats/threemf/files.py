@@ -88,8 +88,8 @@ class ThreeMf(Format):
         own, told = shape_edits(model, places, nodes)
         edits += own
         if not edits:
-            return Written(pieces=None)
-        return Written(pieces=(repacked(carrier.package, _edited(model, edits)),), warnings=told)
+            return Written(chunks=None)
+        return Written(chunks=(repacked(carrier.package, _edited(model, edits)),), warnings=told)
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes with the names of their materials."""
@@ -98,7 +98,7 @@ class ThreeMf(Format):
 
     def make(self, scene: Scene) -> Written:
         """Return a new package of a scene in its unit, +Z up."""
-        return Written(pieces=(made(scene),))
+        return Written(chunks=(made(scene),))
 
     def reading_out(self, wanted: Reading) -> Reading:
         """Return the unit asked for where 3MF has it, else metres; +Z is always up."""

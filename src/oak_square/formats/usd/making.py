@@ -67,7 +67,7 @@ def made(scene: Scene, suffix: str) -> Written:
                 _fill(stage, prim, carried(plain, node.local_from_points), materials)
         data = exported(layer, suffix)
     images = dict.fromkeys(texture.image for look in looks for texture in look.textures)
-    return Written(pieces=(data,), companions=tuple(Companion(path=i.name, pieces=(i.read(),)) for i in images))
+    return Written(chunks=(data,), companions=tuple(Companion(path=i.name, chunks=(i.read(),)) for i in images))
 
 
 def _name(name: str, above: str, names: dict[str, set[str]]) -> str:

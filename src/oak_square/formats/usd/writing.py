@@ -70,7 +70,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     moved = [k for k, (a, b) in pairs if not same_placement(a.placement, b.placement, reach)]
     shaped = [k for k, n in enumerate(news) if n.mesh is not None and not is_unmoved(n.local_from_mesh)]
     if is_same and not moved and not shaped and path.suffix.lower() == suffix:
-        return Written(pieces=None)
+        return Written(chunks=None)
     if received.rigid_reason and not is_same:
         raise Refused(received.rigid_reason)
     is_package = path.suffix.lower() == ".usdz"
@@ -98,7 +98,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         data = exported(out, suffix)
         if suffix == ".usda" and is_text:
             data = _with_comments(source, exported(root, suffix), data)
-    return Written(pieces=(packed_again(path, data) if is_package else data,), warnings=warnings)
+    return Written(chunks=(packed_again(path, data) if is_package else data,), warnings=warnings)
 
 
 def _author_shape(prim: Any, mesh: Mesh, matrix: Array) -> None:

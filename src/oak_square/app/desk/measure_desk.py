@@ -1,4 +1,4 @@
-"""Measuring: the list of measurements between its form, the Dividers and the session."""
+"""MeasureDesk: the list of measurements between its form, the Dividers and the session."""
 
 from __future__ import annotations
 
@@ -12,10 +12,10 @@ from oak_square.app.session.session import Session
 from oak_square.core.measuring import read_measure
 from oak_square.steps import globs_for
 
-__all__ = ["Measuring"]
+__all__ = ["MeasureDesk"]
 
 
-class Measuring(QObject):
+class MeasureDesk(QObject):
     """Shows the list of measurements; what is wished there goes to the session, or to the Dividers."""
 
     step_wished = Signal(dict)

@@ -9,14 +9,14 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_entry, parse_factor
-from oak_square.core.shown_units import Shown
+from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["LengthEdit", "NumberEdit", "Triple", "fields_of", "unreadable"]
 
 _RELATIVE = ("+", "*", "/", "×")
 
 
-class _Edit(QLineEdit):
+class _Entry(QLineEdit):
     """Reads what is typed as it is typed. What can't be read as a whole is marked, and `why` says so."""
 
     complained = Signal(str)  # why what is typed can't be read; empty once it can
@@ -50,7 +50,7 @@ class _Edit(QLineEdit):
             self.style().polish(self)
 
 
-class LengthEdit(_Edit):
+class LengthEdit(_Entry):
     """A length. `entered` carries it as a sheet would write it; empty for none."""
 
     entered = Signal(str)
@@ -58,9 +58,11 @@ class LengthEdit(_Edit):
     def __init__(self, name: str, tip: str, parent: QWidget) -> None:
         super().__init__(name, f"{tip}\n90 cm, 3' 6\", 5.2 m; or from what it is now: +4cm, *0.5, 50%", parent)
         self.present_m: float | None = 0.0
-        self._unit = Shown()
+        self._unit = ShownUnit()
 
-    def show_length(self, text: str, present_m: float | None, unit: Shown, *, as_shown: Shown | None = None) -> None:
+    def show_length(
+        self, text: str, present_m: float | None, unit: ShownUnit, *, as_shown: ShownUnit | None = None
+    ) -> None:
         """Show `text`, or nothing over what the length is now, as `as_shown`; what is typed bare is in `unit`."""
         self.present_m, self._unit = present_m, unit
         self.setPlaceholderText("" if present_m is None else (as_shown or unit).length(present_m))
@@ -84,7 +86,7 @@ class LengthEdit(_Edit):
         self.entered.emit(f"{metres:.9g} m" if relative else typed)
 
 
-class NumberEdit(_Edit):
+class NumberEdit(_Entry):
     """A plain number: a factor, or degrees. `entered` carries it, or None when the field is empty."""
 
     entered = Signal(object)
@@ -107,9 +109,9 @@ class NumberEdit(_Edit):
         self.entered.emit(value)
 
 
-def fields_of(within: QWidget) -> list[_Edit]:
+def fields_of(within: QWidget) -> list[_Entry]:
     """Return the fields that numbers are typed into there."""
-    return within.findChildren(_Edit)
+    return within.findChildren(_Entry)
 
 
 def unreadable(within: QWidget) -> str:

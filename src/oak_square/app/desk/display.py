@@ -1,4 +1,4 @@
-"""Showing: what the views and the hierarchy make of the session; plain values go out, nothing comes back."""
+"""Display: what the views and the hierarchy make of the session; plain values go out, nothing comes back."""
 
 from __future__ import annotations
 
@@ -18,12 +18,12 @@ from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.core.scene import Asset
 
-__all__ = ["Showing"]
+__all__ = ["Display"]
 
 _EMPTY = "Drop a folder of models here, or open one with Ctrl+O"
 
 
-class Showing:
+class Display:
     """Shows what is selected in whichever view is in front."""
 
     def __init__(self, session: Session, views: ViewArea, hierarchy: Hierarchy, hand: Hand) -> None:
