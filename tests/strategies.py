@@ -7,7 +7,6 @@ from hypothesis import strategies as st
 from numpy.typing import NDArray
 
 from oak_square.core.frames import WORKING
-from oak_square.core.geometry import triangle_normals
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node, Surface
 
@@ -114,6 +113,12 @@ def world_points(asset: Asset, index: int) -> Array:
 def assert_same_points(there: Array, wanted: Array, *, relative: float = 1e-9) -> None:
     reach = max(float(np.abs(wanted).max()), 1e-6)
     assert np.abs(there - wanted).max() <= relative * reach
+
+
+def triangle_normals(points: Array, triangles: NDArray[np.uint32]) -> Array:
+    """Return each triangle's normal, shape (M, 3), twice its area long (right-hand rule)."""
+    a, b, c = (points[triangles[:, k]] for k in range(3))
+    return np.cross(b - a, c - a)
 
 
 def signed_volume(points: Array, triangles: NDArray[np.uint32]) -> float:

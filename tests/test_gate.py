@@ -235,3 +235,35 @@ def test_a_run_that_is_ended_goes_on_where_it_was_and_leaves_nobody_behind(tmp_p
     assert len(json.loads((out / "delivery.json").read_text())["assets"]) == 10
     assert not list((out / ".oak-square").glob("stage*"))
     shutil.rmtree(out)
+
+
+BARE = """
+import sys
+class Blocked:
+    def find_spec(self, name, path=None, target=None):
+        if name.split(".")[0] in {"PySide6", "vtk", "vtkmodules"}:
+            raise ModuleNotFoundError(f"No module named {name!r}", name=name)
+sys.meta_path.insert(0, Blocked())
+from oak_square.cli import main
+sys.argv = ["oak-square", *sys.argv[1:]]
+main()
+"""
+
+
+def bare(*words):
+    """Run a command where nothing of the window is installed."""
+    done = subprocess.run([sys.executable, "-c", BARE, *map(str, words)], capture_output=True, timeout=120, check=False)
+    assert b"Traceback" not in done.stderr, done.stderr
+    return done.returncode, done.stderr.decode()
+
+
+def test_a_gate_needs_no_qt(tmp_path):
+    sign(tmp_path / "in" / "sign.glb")
+    sheet = tmp_path / "s.prepsheet.yaml"
+    sheet.write_text(BAKE)
+    assert bare("survey", tmp_path / "in", "--json")[0] == 0
+    assert bare("prep", sheet, tmp_path / "in", "--out", tmp_path / "out")[0] == 0
+    assert bare("prove", tmp_path / "out")[0] == 0
+    code, said = bare("demo", "--shot", tmp_path / "x.png")
+    assert code == 2
+    assert "install 'oak-square[window]'" in said

@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import partial
 from pathlib import Path
+from types import ModuleType
 from typing import Annotated, Any
 
 import numpy as np
@@ -151,9 +152,20 @@ def _open_window(paths: list[Path], sheet: Path | None) -> None:
         load_sheet(sheet)
     # Qt and VTK take half a second to import; the other commands do without.
     _check_display()
-    from oak_square.app import run_window
+    raise typer.Exit(_app().run_window(paths=paths, sheet=sheet))
 
-    raise typer.Exit(run_window(paths=paths, sheet=sheet))
+
+def _app() -> ModuleType:
+    """Return the window's package, which needs what only the extra of its name brings."""
+    try:
+        from oak_square import app as window
+    except ModuleNotFoundError as error:
+        if (error.name or "").split(".")[0] not in {"PySide6", "vtk", "vtkmodules"}:
+            raise
+        raise BadUsage(
+            f"the window needs {error.name}: install 'oak-square[window]'; all else works without"
+        ) from error
+    return window
 
 
 def _check_display() -> None:
@@ -173,9 +185,7 @@ def demo_command(
         _check_display()
     elif not has_display():
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from oak_square.app import run_demo
-
-    raise typer.Exit(run_demo(shot=shot, stage=stage, view=view))
+    raise typer.Exit(_app().run_demo(shot=shot, stage=stage, view=view))
 
 
 @app.command("survey")

@@ -120,12 +120,12 @@ def test_every_deed_is_an_entry_in_words(opened, qtbot):
 
 
 def test_left_out_assets_neither_count_nor_go(opened, qtbot):
-    before = opened.findings_left("bake")
+    before = opened.stages_left()["bake"]
     opened.include(("narrowboat.glb",), False)
-    assert opened.findings_left("bake") == before - 1
+    assert opened.stages_left()["bake"] == before - 1
     assert "narrowboat.glb" not in opened.included()
     opened.include(("narrowboat.glb",), True)
-    assert opened.findings_left("bake") == before
+    assert opened.stages_left()["bake"] == before
 
 
 def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):

@@ -195,14 +195,14 @@ def test_clicks_in_the_view_pick_the_part_under_them(hand, batch):
         world = asset.worlds[i][:3, 3] - [0, 0.35, 0]
         at = bench.lens().seen(np.array([world]))[0]
         hand.click(bench, QPoint(round(at[0]), round(at[1])))
-        assert hand.session.picked_node == i
+        assert hand.session.nodes == (i,)
         assert hand.window.views.title.text() == f"mooring_bollards  ›  {name}"
         assert bench.facts.sizes[1] == "0.75 m"
         chosen = hand.window.hierarchy.tree.currentIndex()
         assert chosen.data() == name
     # A click on nothing lets it go.
     hand.click(bench, QPoint(5, bench.height() - 5))
-    assert hand.session.picked_node is None
+    assert hand.session.nodes == ()
 
 
 def test_orbit_pan_zoom_and_frame(hand, batch):
@@ -214,7 +214,7 @@ def test_orbit_pan_zoom_and_frame(hand, batch):
     bot.mouseRelease(bench, Qt.MouseButton.RightButton, pos=QPoint(360, 280))
     assert bench.camera.azimuth_deg == pytest.approx((start.azimuth_deg - 24) % 360)
     assert bench.camera.elevation_deg == pytest.approx(start.elevation_deg - 8)
-    assert hand.session.picked_node is None
+    assert hand.session.nodes == ()
     # Zooming keeps what is under the pointer there.
     pointer = QPointF(200, 220)
     eye, toward = bench.camera.ray(pointer.x(), pointer.y(), bench.width(), bench.height())

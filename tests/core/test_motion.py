@@ -12,14 +12,22 @@ from oak_square.core.geometry import (
     flipped,
     is_mirror,
     normal_matrix,
-    triangle_normals,
     write_directions,
     write_points,
 )
 from oak_square.core.motion import baked, carry, carry_all, reframe, reset, resize_all, with_reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
-from tests.strategies import assert_same_points, assets, frames, signed_volume, solid_box, vectors, world_points
+from tests.strategies import (
+    assert_same_points,
+    assets,
+    frames,
+    signed_volume,
+    solid_box,
+    triangle_normals,
+    vectors,
+    world_points,
+)
 
 CHANNELS = st.sets(st.sampled_from(["rotation", "scale", "location"]), min_size=1).map(frozenset)
 

@@ -18,7 +18,6 @@ __all__ = [
     "flipped",
     "is_mirror",
     "normal_matrix",
-    "triangle_normals",
     "within_float32",
     "write_directions",
     "write_points",
@@ -120,9 +119,3 @@ def normal_matrix(linear: Array) -> Array:
 def flipped(triangles: NDArray[Any]) -> NDArray[Any]:
     """Return triangles, shape (M, 3), wound the other way round."""
     return triangles[:, [0, 2, 1]]
-
-
-def triangle_normals(points: Array, triangles: NDArray[Any]) -> Array:
-    """Return each triangle's normal, shape (M, 3), twice its area long (right-hand rule)."""
-    a, b, c = (points[triangles[:, k]] for k in range(3))
-    return np.cross(b - a, c - a)

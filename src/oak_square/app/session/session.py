@@ -69,11 +69,6 @@ class Session(OpenSheet):
         """The asset picked last."""
         return self.selection[-1] if self.selection else None
 
-    @property
-    def picked_node(self) -> int | None:
-        """The node of the lead asset that was picked last."""
-        return self.nodes[-1] if self.nodes else None
-
     def is_settled(self) -> bool:
         """Whether all is read and the outcomes belong to the present document."""
         return not (self.to_read or self._owed or self._fresh or self._gathering.isActive())
@@ -81,10 +76,6 @@ class Session(OpenSheet):
     def included(self) -> list[str]:
         """Return the files that are delivered."""
         return [f for f in self.assets if f not in self.document.left_out]
-
-    def findings_left(self, stage: str) -> int:
-        """Return how many included assets still have something to fix or check at `stage`."""
-        return self.stages_left()[stage]
 
     def stages_left(self) -> Counter[str]:
         """Return how many included assets still have something to fix or check, by stage."""
