@@ -33,7 +33,7 @@ def size(window: Window) -> None:
     window.session.take_certain_units()
     window.session.select(("milepost.glb",))
     settle(window)
-    QTest.mouseClick(window.bench, Qt.MouseButton.LeftButton, pos=window.bench.plate("height").center().toPoint())
+    QTest.mouseClick(window.bench, Qt.MouseButton.LeftButton, pos=window.desk.plates.plate("height").center().toPoint())
     QTest.keyClicks(window.desk.plate_editor.field, "3' 6\"")
 
 
@@ -116,6 +116,15 @@ def place(window: Window) -> None:
     _try(window, {"do": "place", "at": "origin", "ground": True})
 
 
+def narrow(window: Window) -> None:
+    """Where there is little room: two parts of the gate get pivots of their own."""
+    window.resize(1024, 700)
+    _try(window, {"do": "unit", "reads": "cm", "for": ["gate_leaf.glb"]})
+    window.session.keep_draft()
+    window.session.select(("gate_leaf.glb",), (1, 2))
+    _try(window, {"do": "pivot", "at": "base", "for": ["gate_leaf.glb"], "parts": ["heel_post", "leaf"]})
+
+
 def before_after(window: Window) -> None:
     """The lamp as it came and as it goes."""
     window.session.select(("lamp_standard.obj",))
@@ -142,7 +151,7 @@ def _try(window: Window, words: dict[str, object]) -> None:
 
 SHEETED = {deliver, before_after}
 SCENES: tuple[Callable[[Window], None], ...] = (
-    receive, line_up, line_up_log, size, dividers, turn, pivot, bake, place, deliver, before_after,
+    receive, line_up, line_up_log, size, dividers, turn, pivot, bake, place, narrow, deliver, before_after,
 )  # fmt: skip
 
 
