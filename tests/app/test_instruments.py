@@ -65,7 +65,6 @@ def test_a_new_instrument_is_one_file(plumb_line, hand, batch):
     hand.pick("milepost.glb")
     window, bench = hand.window, hand.window.bench
     assert window.views.instruments["plumb"].text() == "Plumb line"
-    bench.setFocus()
     hand.key(Qt.Key.Key_9)
     held = window.desk.hand.held
     assert held.name == "plumb"

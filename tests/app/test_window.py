@@ -39,7 +39,6 @@ def test_the_whole_job_by_hand_and_all_of_it_undone(hand, batch, tmp_path):
     deliver_by_hand(hand, tmp_path / "delivery")
 
     # Everything undoes, and says what it undid.
-    window.bench.setFocus()
     count = len(hand.session.history.past)
     for _ in range(count):
         hand.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -230,7 +229,6 @@ def test_orbit_pan_zoom_and_frame(hand, batch):
     bot.mousePress(bench, Qt.MouseButton.MiddleButton, pos=QPoint(300, 300))
     bot.mouseMove(bench, QPoint(340, 330))
     bot.mouseRelease(bench, Qt.MouseButton.MiddleButton, pos=QPoint(340, 330))
-    bench.setFocus()
     hand.key(Qt.Key.Key_Space)
     box = asset_box(hand.session.outcomes["gate_leaf.glb"].after.asset)
     seen = bench.lens().seen(np.array([box.low, box.high, box.middle]))
@@ -335,13 +333,12 @@ def test_folders_and_sheets_are_dropped_anywhere(hand, batch, tmp_path):
 
 def test_keys_go_to_stages_and_swap_the_views(hand, batch):
     hand.open(batch)
-    hand.window.bench.setFocus()
     for key, stage in ((Qt.Key.Key_5, "bake"), (Qt.Key.Key_7, "deliver"), (Qt.Key.Key_1, "receive")):
         hand.key(key, Qt.KeyboardModifier.AltModifier)
         assert hand.session.stage == stage
     hand.key(Qt.Key.Key_B)
     assert hand.window.views.view == "before-after"
-    hand.window.views.compare.sides[1].setFocus()
+    hand.click(hand.window.views.compare.sides[1])
     hand.key(Qt.Key.Key_B)
     assert hand.window.views.view == "bench"
 
