@@ -123,7 +123,7 @@ def test_several_show_each_ones_sizes_or_their_common_box_sized_by_one_factor(de
 
 def test_a_span_is_measured_read_anew_and_made_a_known_length(desk):
     desk.pick(MILEPOST)
-    bench, form = desk.window.bench, desk.body("size").measures
+    form = desk.body("size").measures
     desk.key(Qt.Key.Key_5)
     assert desk.window.views.band.text().startswith("Dividers, span: click the first point")
     touch(desk, corner(desk, 4))
@@ -145,7 +145,7 @@ def test_a_span_is_measured_read_anew_and_made_a_known_length(desk):
 
 def test_measurements_are_copied_told_along_other_axes_forgotten_and_kept_with_the_sheet(desk, tmp_path):
     desk.pick(GATE)
-    bench, form = desk.window.bench, desk.body("size").measures
+    form = desk.body("size").measures
     desk.key(Qt.Key.Key_5)
     desk.click(form.kind.buttons["angle"])
     for k in (4, 5, 7):
@@ -258,7 +258,7 @@ def test_what_was_measured_is_told_along_the_part_or_a_datum(desk, tmp_path):
     desk.session.open_sheet(sheet)
     desk.settle()
     desk.pick(MILEPOST)
-    bench, form = desk.window.bench, desk.body("size").measures
+    form = desk.body("size").measures
     desk.key(Qt.Key.Key_5)
     touch(desk, corner(desk, 4))
     touch(desk, corner(desk, 5))
