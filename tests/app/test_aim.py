@@ -285,3 +285,21 @@ def test_each_stage_lists_what_is_left_there_and_settles_it(hand, lock):
     assert {f for f in hand.session.assets if hand.session.document.draft.covers(f)} == having
     hand.key(Qt.Key.Key_Return)
     assert code not in {f.code for f_ in having for f in hand.session.outcomes[f_].findings}
+
+
+def test_a_step_for_nothing_is_not_kept(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    hand.stage("bake")
+    hand.click(hand.body("bake").usual)
+    scope = hand.window.panel.scope
+    hand.click(scope.which.buttons["names"])
+    assert scope.globs.text() == "gate_leaf.glb"
+    hand.key(Qt.Key.Key_Backspace)  # all of it is selected, to be typed over
+    assert draft(hand)["for"] == []
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == []
+    assert "for no asset" in hand.window.foot.words.text()
+    hand.qtbot.keyClicks(scope.globs, "*.glb")
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == ["Bake: rotation, scale"]

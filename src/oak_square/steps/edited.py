@@ -35,4 +35,4 @@ def edited(step: Mapping[str, Any], told: Mapping[str, Any], wished: Mapping[str
 
 def beyond(step: Mapping[str, Any], told: Mapping[str, Any]) -> dict[str, Any]:
     """Return what a step says that its form does not show; what it applies to has a row of its own."""
-    return {k: v for k, v in step.items() if k not in {*told, "do", "for", "parts", "paused"}}
+    return {k: v for k, v in step.items() if k not in {*told, "do", "for", "parts", "of", "paused"}}

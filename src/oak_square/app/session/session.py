@@ -276,6 +276,9 @@ class Session(OpenSheet):
         if draft is None:
             self.said.emit("Nothing to keep yet: choose what to do first")
             return
+        if draft.for_ == []:
+            self.said.emit("It is for no asset at all: type a pattern, or choose what it is for")
+            return
         document = self.document.with_draft_kept
         self._do(f"Keep {draft.title()}", document)
         number = len(document.sheet.steps) if editing is None else editing + 1
