@@ -292,32 +292,6 @@ class Session(OpenSheet):
         self._do(f"Open step {index + 1}", replace(self.document, draft=step, editing=index, aim=Aim()))
         self.enter_stage(step.stage)
 
-    def remove_step(self, index: int) -> None:
-        """Take a step, counted from 0, off the sheet."""
-        steps = self.document.sheet.steps
-        sheet = self.document.with_steps(steps[:index] + steps[index + 1 :])
-        self._do(f"Remove {steps[index].title()}", self.document.with_sheet(sheet))
-
-    def move_step(self, index: int, to: int) -> None:
-        """Put a step, counted from 0, before the one that is now at `to`."""
-        steps = list(self.document.sheet.steps)
-        step = steps.pop(index)
-        place = to - 1 if to > index else to
-        if place == index:
-            return
-        steps.insert(place, step)
-        sheet = self.document.with_steps(tuple(steps))
-        label = f"Move {step.title()} to place {place + 1}"
-        self._do(label, self.document.with_sheet(sheet))
-
-    def pause_step(self, index: int) -> None:
-        """Leave a step, counted from 0, out of the run; or take it in again."""
-        steps = list(self.document.sheet.steps)
-        steps[index] = steps[index].model_copy(update={"paused": not steps[index].paused})
-        sheet = self.document.with_steps(tuple(steps))
-        label = f"{'Pause' if steps[index].paused else 'Take up'} {steps[index].title()}"
-        self._do(label, self.document.with_sheet(sheet))
-
     def include(self, files: Sequence[str], wanted: bool) -> None:
         """Take assets into the delivery, or leave them out."""
         if not files:

@@ -1,0 +1,86 @@
+"""Nothing is thrown away by closing: the window, the batch, or one asset of it."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+
+from oak_square.steps import STEPS
+
+
+@pytest.mark.parametrize(("answer", "goes"), [("stay", False), ("leave", True), ("save", True)])
+def test_closing_with_unsaved_steps_asks(hand, batch, tmp_path, answer, goes):
+    hand.open(batch)
+    asked = []
+    hand.window.files.ask_unsaved = lambda: asked.append(answer) or answer
+    path = tmp_path / "work.prepsheet.yaml"
+    hand.window.files.save_sheet(path)
+    hand.session.try_step(STEPS["bake"].model_validate({}))
+    hand.session.keep_draft()
+    hand.settle()
+    assert hand.window.close() == goes
+    assert asked == [answer]
+    assert ("bake" in path.read_text()) == (answer == "save")
+    hand.window.files.ask_unsaved = lambda: "leave"
+
+
+def test_closing_with_all_saved_asks_nothing(hand, batch):
+    hand.open(batch)
+    hand.window.files.ask_unsaved = lambda: pytest.fail("nothing is unsaved")
+    assert hand.window.close()
+
+
+def test_an_asset_is_taken_out_and_comes_back_when_it_is_opened_again(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb", "windlass.stl")
+    hand.window.batch.setFocus()
+    hand.key(Qt.Key.Key_Delete)
+    assert "milepost.glb" not in hand.session.rows
+    assert {r.file for r in hand.window.batch.shown} == set(hand.session.rows)
+    assert hand.session.lead in hand.session.rows
+    assert (batch / "milepost.glb").exists()
+    # A look at the folder does not bring it back, nor does a change of its file; opening it does.
+    (batch / "milepost.glb").touch()
+    hand.session.recheck()
+    hand.qtbot.waitUntil(lambda: not hand.session.watch._looking, timeout=5000)
+    hand.settle()
+    assert "milepost.glb" not in hand.session.rows
+    hand.open(batch / "milepost.glb")
+    assert hand.session.rows["milepost.glb"].asset is not None
+    assert "windlass.stl" not in hand.session.rows
+
+
+def test_a_batch_is_closed_once_what_is_unsaved_is_settled(hand, batch, tmp_path):
+    hand.open(batch)
+    hand.session.try_step(STEPS["bake"].model_validate({}))
+    hand.session.keep_draft()
+    asked = []
+    hand.window.files.ask_unsaved = lambda: asked.append(1) or "stay"
+    hand.key(Qt.Key.Key_W, Qt.KeyboardModifier.ControlModifier)
+    assert asked
+    assert hand.session.rows
+    hand.window.files.ask_unsaved = lambda: "leave"
+    hand.key(Qt.Key.Key_W, Qt.KeyboardModifier.ControlModifier)
+    assert not hand.session.rows
+    assert hand.steps() == []
+    assert hand.window.batch.shown == ()
+    assert hand.window.title.words == "Oak Square\nnothing open yet"
+    hand.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert hand.steps() == []
+    # Another batch is as if the first had never been there.
+    hand.open(batch / "milepost.glb")
+    assert list(hand.session.rows) == ["milepost.glb"]
+    hand.pick("milepost.glb")
+    assert hand.window.views.title.text() == "milepost"
+
+
+def test_what_is_selected_is_left_out_and_taken_in_by_key(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb", "windlass.stl")
+    hand.key(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
+    assert hand.session.document.left_out == {"milepost.glb", "windlass.stl"}
+    hand.key(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
+    assert hand.session.document.left_out == frozenset()
+    hand.session.undo()
+    hand.settle()
+    assert not hand.row("milepost.glb").included
