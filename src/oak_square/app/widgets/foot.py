@@ -75,7 +75,10 @@ class Foot(QWidget):
         if point is None:
             self._point.setText("")
             return
-        x, y, z = (unit.length(float(v)) for v in point)  # type: ignore[attr-defined]
+        values = [float(v) for v in point]  # type: ignore[attr-defined]
+        # One unit for all three, so that they can be read as one.
+        alike = unit.fixed_for(max(map(abs, values)))
+        x, y, z = (alike.length(v) for v in values)
         self._point.setText(f"x {x}   y {y}   z {z}")
 
     def show_grid(self, spacing: float, unit: ShownUnit) -> None:
