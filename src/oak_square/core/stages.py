@@ -6,7 +6,7 @@ __all__ = ["STAGES", "STAGE_HELP", "STEP_STAGES"]
 
 STAGE_HELP = {
     "receive": "What came in, and what is not true of it",
-    "size": "Which unit a file was made in",
+    "size": "Which unit a file was made in, and how large it shall be",
     "turn": "Which way is up and which is front",
     "pivot": "Where things turn about",
     "bake": "Clean rotation and scale channels",
