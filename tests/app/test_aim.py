@@ -303,3 +303,21 @@ def test_a_step_for_nothing_is_not_kept(hand, batch):
     hand.qtbot.keyClicks(scope.globs, "*.glb")
     hand.key(Qt.Key.Key_Return)
     assert hand.steps() == ["Bake: rotation, scale"]
+
+
+def test_what_a_split_meets_is_parts_alone(hand, batch):
+    hand.open(batch)
+    hand.pick("narrowboat.glb")
+    hand.stage("bake")
+    hand.click(hand.body("bake").split)
+    assert hand.window.panel.scope.says.text() == "Applies to <b>1 asset</b>, <b>5 parts</b>"
+
+
+def test_the_pick_stays_in_the_line_up_and_the_dividers_go_to_the_bench(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.key(Qt.Key.Key_L)
+    hand.key(Qt.Key.Key_1)
+    assert hand.window.views.view == "line-up"
+    hand.key(Qt.Key.Key_5)
+    assert hand.window.views.view == "bench"

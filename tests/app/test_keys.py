@@ -164,7 +164,7 @@ def test_all_of_it_can_be_reached_at_every_size(hand, batch, size, stage):
                 assert edge <= hand.window.panel.width(), widget
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (1024, 700), (853, 533)])
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 700), (853, 533), (800, 480)])
 def test_keep_is_in_sight_however_long_the_form_is(hand, batch, size):
     hand.window.resize(*size)
     hand.open(batch)

@@ -200,7 +200,7 @@ class Window(QMainWindow):
         # News that comes in a stream, of reading and of working out, is shown a few times a second.
         if not self._fresh.isActive():
             busy = self.session.progress() is not None
-            # Display a large batch takes its time: most of the time is left to the work itself.
+            # Showing a large batch takes its time: most of the time is left to the work itself.
             pause = max(_STREAM_MS, min(4 * self._took_ms, _LONGEST_PAUSE_MS))
             self._fresh.start(pause if busy and self.session.outcomes else 0)
 
@@ -272,7 +272,7 @@ class Window(QMainWindow):
             self._small = Renderer()
         return self._small
 
-    # Display
+    # Showing
 
     def refresh(self) -> None:
         """Show the session as it is now."""

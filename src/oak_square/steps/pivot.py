@@ -110,6 +110,10 @@ class PivotStep(Step):
         """What `of` means, its default filled in."""
         return self.of or ("asset" if self.parts is None else "parts")
 
+    def met(self, asset: Asset) -> tuple[int, ...]:
+        """Return the nodes of the kind it is for."""
+        return asset.parts if self.target == "asset" else self.chosen(asset, KINDS[self.target])
+
     @property
     def spot(self) -> Spot | None:
         """The box point that `at` names, if it names one."""
@@ -139,7 +143,7 @@ class PivotStep(Step):
         return Effect(asset=moved, changed=True, detail=detail, warnings=self._open(asset, asset.parts))
 
     def _node_pivots(self, asset: Asset, setting: Setting) -> Effect:
-        chosen = self.chosen(asset, KINDS[self.target])
+        chosen = self.met(asset)
         if not chosen:
             nothing = NO_SUCH_NODE if self.parts is not None else f"it has no {self.target.replace('all', 'nodes')}"
             return Effect(asset=asset, changed=False, detail=nothing)

@@ -34,7 +34,7 @@ class SplitStep(Step):
         Refused
             If the format holds no hierarchy, the geometry is compressed, or the pieces are too many.
         """
-        chosen = self.chosen(asset, kinds=("part",))
+        chosen = self.met(asset)
         if not chosen:
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
         for i in chosen:
@@ -47,6 +47,10 @@ class SplitStep(Step):
         total = len(result.nodes) - len(asset.nodes)
         what = f"'{asset.nodes[due[0]].name}'" if len(due) == 1 else f"{len(due)} parts"
         return Effect(asset=result, changed=True, detail=f"{total} pieces of {what}")
+
+    def met(self, asset: Asset) -> tuple[int, ...]:
+        """Return the parts it names: groups are in pieces already."""
+        return self.chosen(asset, kinds=("part",))
 
     def words(self) -> dict[str, object]:
         """Return the step as the sheet writes it: what it splits into is said."""

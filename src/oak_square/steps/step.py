@@ -259,6 +259,15 @@ class Step(BaseModel, ABC):
             if node.kind in kinds and (self.parts is None or any(fnmatchcase(node.name, g) for g in self.parts))
         )
 
+    @property
+    def target(self) -> str:
+        """What it is for: `asset` as a whole, or `parts`, `groups` or `all` nodes that it names."""
+        return "asset" if self.parts is None else "all"
+
+    def met(self, asset: Asset) -> tuple[int, ...]:
+        """Return the positions of the nodes it is for; of an asset as a whole, its parts."""
+        return asset.parts if self.target == "asset" else self.chosen(asset)
+
     def words(self) -> dict[str, Any]:
         """Return the step as the sheet writes it: only what differs from the defaults."""
         return {"do": self.do, **self.model_dump(by_alias=True, exclude_defaults=True, exclude={"do"}, mode="json")}

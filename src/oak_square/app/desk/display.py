@@ -1,4 +1,4 @@
-"""Display: what the views and the hierarchy make of the session; plain values go out, nothing comes back."""
+"""What the views and the hierarchy make of the session; plain values go out, nothing comes back."""
 
 from __future__ import annotations
 

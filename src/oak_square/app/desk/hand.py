@@ -24,8 +24,8 @@ class Hand(QObject):
         self._bench = bench
         self.instruments = {name: kind(self._take) for name, kind in INSTRUMENTS.items()}
         self._always = [i for i in self.instruments.values() if not i.key]
-        self._usual = min((i for i in self.instruments.values() if i.key), key=lambda i: i.key)
-        self.held: Instrument = self._usual
+        self.usual = min((i for i in self.instruments.values() if i.key), key=lambda i: i.key)
+        self.held: Instrument = self.usual
         self._pressed: Instrument | None = None
         bench.hovered.connect(self._hover)
         bench.pressed.connect(self._press)
@@ -51,9 +51,9 @@ class Hand(QObject):
         """Drop what is begun, or else lay the instrument down; tell whether there was anything to do."""
         if self.held.lay_down():
             return True
-        if self.held is self._usual:
+        if self.held is self.usual:
             return False
-        self.take_up(self._usual.name)
+        self.take_up(self.usual.name)
         return True
 
     def _for(self, at: Pointing) -> Instrument:

@@ -43,7 +43,7 @@ class ViewDesk(QObject):
         self.plate_editor = PlateEditor(views.bench)
         self.hand.wished.connect(self._carry)
         self.hand.changed.connect(self.changed)
-        views.pointed_apart.connect(self.hand.instruments["pick"].release)
+        views.pointed_apart.connect(self.hand.usual.release)
         views.lineup.selection_wished.connect(self.select)
         views.lineup.unit_wished.connect(self._try_unit)
         views.instrument_wished.connect(self.take_up)
@@ -64,7 +64,7 @@ class ViewDesk(QObject):
 
     def take_up(self, instrument: str) -> None:
         """Take an instrument in hand."""
-        if self._views.view == "line-up" or (self._views.view != "bench" and instrument != "pick"):
+        if self._views.view != "bench" and instrument != self.hand.usual.name:
             self.view_wished.emit("bench")
         self.hand.take_up(instrument)
         held = self.hand.held
@@ -110,7 +110,7 @@ class ViewDesk(QObject):
             case AddMeasure(measure=measure):
                 self._session.add_measure(measure)
             case TryWords(words=words):
-                self._try_on_selected(dict(words))
+                self.step_wished.emit(self._session.aimed(words))
             case TypeOver(extent=extent, place=place):
                 self._type_over(extent, QRectF(*place))
             case Say(text=text):
@@ -153,11 +153,11 @@ class ViewDesk(QObject):
         self.plate_editor.open_at(name, plate, present, self._session.unit, common=common)
 
     def _try_on_selected(self, words: dict[str, Any]) -> None:
-        """Try a step on what is selected: the assets, or the picked node of the lead one."""
+        """Try a step on what the plates are of: the selected assets, or what is picked of the lead one."""
         session = self._session
         scope: dict[str, Any] = {"for": globs_for(session.selection)}
         picked = session.scope.picked
-        if picked and session.lead is not None and "factor" not in words:
+        if picked and session.lead is not None and not session.is_together:
             scope = {"for": globs_for([session.lead]), "parts": globs_for(picked)}
         self.step_wished.emit({**words, **scope} if words else {})
 
@@ -171,7 +171,7 @@ class ViewDesk(QObject):
         self.plate_editor.hide()
         self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    # Display
+    # Showing
 
     def show_form(self) -> None:
         """Match what the Size form says of the batch to the session."""

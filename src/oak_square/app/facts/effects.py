@@ -13,8 +13,6 @@ from oak_square.steps import Step
 
 __all__ = ["Consequence", "EffectRow", "effect_rows", "loss_lines"]
 
-_ALL = ("part", "group")
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EffectRow:
@@ -102,8 +100,5 @@ def _parting(parting: Parting) -> str:
 
 def _met(draft: Step, asset: Asset) -> tuple[int, int]:
     """Return how many parts and groups a step meets in an asset."""
-    of = getattr(draft, "target", "asset" if draft.parts is None else "all")
-    if of == "asset":
-        return len(asset.parts), 0
-    kinds = [asset.nodes[i].kind for i in draft.chosen(asset, {"parts": ("part",), "groups": ("group",)}.get(of, _ALL))]
+    kinds = [asset.nodes[i].kind for i in draft.met(asset)]
     return kinds.count("part"), kinds.count("group")

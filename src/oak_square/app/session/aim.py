@@ -135,7 +135,7 @@ def aim_of(step: Step, scope: Scope) -> Aim:
         which = "selected"
     target: Target = "names"
     names = tuple(step.parts or ("*",))
-    of = getattr(step, "target", "asset" if step.parts is None else "")
+    of = step.target
     if of == "asset":
         target = "whole"
     elif step.parts is None and of in ("parts", "groups"):

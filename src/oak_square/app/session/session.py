@@ -28,9 +28,7 @@ from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.delivery import Run
-from oak_square.sheet import (
-    check_references,
-)
+from oak_square.sheet import check_references
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step, as_reads, globs_for
 from oak_square.steps.edited import edited
@@ -206,9 +204,13 @@ class Session(OpenSheet):
         if draft is not None:
             words = edited(draft.words(), told, words)
         elif words:
-            aim, scope = self.document.aim, self.scope
-            words = {**words, **scope_words(aim, scope), **target_words(aim, scope, words)}
+            words = self.aimed(words)
         self.try_whole(fitting(words), gesture=gesture)
+
+    def aimed(self, words: Mapping[str, Any]) -> dict[str, Any]:
+        """Return a new step's words with what is aimed at."""
+        aim, scope = self.document.aim, self.scope
+        return {**words, **scope_words(aim, scope), **target_words(aim, scope, words)}
 
     def aim_at(self, change: Callable[[Aim], Aim], *, nodes: bool, gesture: int | None = None) -> None:
         """Aim at other assets, or at other nodes of them: the draft, and what comes next if there is none."""

@@ -71,7 +71,7 @@ class LineUp(QWidget):
         self._still = QTimer(self, singleShot=True, interval=_STILL_MS)
         self._still.timeout.connect(self._sharpen)
 
-    # Display
+    # Showing
 
     def show_items(self, items: Sequence[LineUpItem], *, side: str, even: bool) -> None:
         """Match the row to `items`, in their order."""
