@@ -189,6 +189,7 @@ class Window(QMainWindow):
         self.desk.changed.connect(self._soon)
         self.desk.step_wished.connect(self.panel_desk.try_whole)
         self.desk.view_wished.connect(self._show_view)
+        self.desk.page_wished.connect(lambda stage, page: self.panel.bodies[stage].open_page(page))
         self.foot.unit.unit_wished.connect(session.show_in)
         self.foot.unit.module_wished.connect(session.set_module)
         self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))

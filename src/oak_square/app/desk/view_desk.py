@@ -31,6 +31,7 @@ class ViewDesk(QObject):
     changed = Signal()
     step_wished = Signal(dict)
     view_wished = Signal(str)
+    page_wished = Signal(str, str)  # a stage, and which of its means goes with what is in hand
 
     def __init__(
         self, session: Session, views: ViewArea, hierarchy: Hierarchy, body: SizeBody, parent: QObject
@@ -70,8 +71,8 @@ class ViewDesk(QObject):
         held = self.hand.held
         if held.stage:
             self._session.enter_stage(held.stage)
-        if held.stage == "size" and held.page:
-            self._body.pages.open(held.page)
+        if held.page:
+            self.page_wished.emit(held.stage, held.page)
 
     def leave_mode(self) -> bool:
         """Leave the mode that is on, the last one entered first; tell whether there was one."""

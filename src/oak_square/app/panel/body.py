@@ -33,6 +33,9 @@ class Body(QWidget):
     delivery_from_working: Array = np.eye(3)
     """The (3, 3) rotation that shows points along the delivery axes."""
 
+    def open_page(self, page: str) -> None:
+        """Bring one of its means to the front, where it has several."""
+
     @property
     def narrows(self) -> bool:
         """Whether the means in front can be for parts and groups."""

@@ -113,6 +113,10 @@ class PivotBody(Body):
     def _wish(self) -> None:
         self.wish(self.told())
 
+    def open_page(self, page: str) -> None:
+        """Bring one of its means to the front."""
+        self.pages.open(page)
+
     def told(self) -> dict[str, Any]:
         """Return where it goes; a place that no page shows is left out."""
         words: dict[str, Any] = {"do": "pivot"}

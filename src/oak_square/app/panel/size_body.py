@@ -157,6 +157,10 @@ class SizeBody(Body):
         """A unit is the file's; a measured length is the asset's that was measured."""
         return self.pages.tabs.choice in ("extent", "factor", "match")
 
+    def open_page(self, page: str) -> None:
+        """Bring one of its means to the front."""
+        self.pages.open(page)
+
     def told(self) -> dict[str, Any]:
         """Return what the pages show of the step that is open."""
         return dict(self._told)

@@ -104,6 +104,10 @@ class TurnBody(Body):
         """Up and front are the file's."""
         return self.pages.tabs.choice == "by"
 
+    def open_page(self, page: str) -> None:
+        """Bring one of its means to the front."""
+        self.pages.open(page)
+
     def told(self) -> dict[str, Any]:
         """Return the reading or the degrees of the step that is open; a centre that has no button is left out."""
         if any(self._by):
