@@ -119,6 +119,7 @@ def deliver_by_hand(hand, out):
     # The same folder again is refused before anything is written, and says the way out.
     hand.click(deliver.run)
     assert "exists; choose another folder" in deliver.outcome.text()
+    assert "--" not in deliver.outcome.text()  # options are for those who type commands
 
 
 def test_a_finding_leads_to_the_step_that_settles_it_for_all_that_have_it(hand, batch):
