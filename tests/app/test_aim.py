@@ -321,3 +321,15 @@ def test_the_pick_stays_in_the_line_up_and_the_dividers_go_to_the_bench(hand, ba
     assert hand.window.views.view == "line-up"
     hand.key(Qt.Key.Key_5)
     assert hand.window.views.view == "bench"
+
+
+def test_a_step_that_says_of_parts_in_full_is_seen_as_what_is_picked(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    in_hierarchy(hand, "leaf")
+    hand.stage("pivot")
+    words = {"do": "pivot", "at": "mean", "of": "parts", "parts": ["leaf"], "for": ["gate_leaf.glb"]}
+    hand.session.try_whole(words)
+    hand.settle()
+    assert hand.window.panel.scope.target.choice == "picked"
+    assert draft(hand) == words

@@ -122,8 +122,14 @@ def with_nodes(words: Mapping[str, Any], aim: Aim, scope: Scope) -> dict[str, An
 
 def is_aimed_so(step: Step, aim: Aim, scope: Scope) -> bool:
     """Tell whether a step says just what `aim` would make it say."""
-    words = step.words()
-    return with_nodes(with_assets(words, aim, scope), aim, scope) == words
+    words = _plain(step.words())
+    return _plain(with_nodes(with_assets(words, aim, scope), aim, scope)) == words
+
+
+def _plain(words: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a step's words without an `of` that says what is meant without it."""
+    usual = "parts" if "parts" in words else "asset"
+    return {k: v for k, v in words.items() if k != "of" or v != usual}
 
 
 def aim_of(step: Step, scope: Scope) -> Aim:
