@@ -7,8 +7,9 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from oak_square.core.picks import circle_through, topology
+from oak_square.core.picks import circle_through, face_at, picks_at
 from oak_square.core.scene import Mesh
+from oak_square.core.topology import topology
 from tests.strategies import frames, quaternions, solid_box
 
 
@@ -25,18 +26,23 @@ def drum(sides=24, radius=2.0, height=3.0) -> Mesh:
     return Mesh(name="drum", points=points, triangles=np.vstack([top, bottom, wall]))
 
 
+HERE = np.eye(4)
+
+
 def test_a_box_has_six_faces_each_with_four_corners_and_its_middle():
-    known = topology(solid_box(np.array([2.0, 3, 4])))
-    centres = {tuple(np.round(known.face_at(t).centre, 9)) for t in range(12)}
+    box = solid_box(np.array([2.0, 3, 4]))
+    faces = [face_at(box, HERE, t) for t in range(12)]
+    centres = {tuple(np.round(f.centre, 9)) for f in faces}
     assert centres == {(0, 1.5, 2), (2, 1.5, 2), (1, 0, 2), (1, 3, 2), (1, 1.5, 0), (1, 1.5, 4)}
-    assert all(len(known.face_at(t).corners) == 4 for t in range(12))
-    assert all(len(known.face_at(t).edges) == 4 for t in range(12))
+    assert all(len(f.corners) == len(f.edges) == 4 for f in faces)
+    out = np.array([f.centre - [1, 1.5, 2] for f in faces])
+    assert np.einsum("ij,ij->i", out, [f.normal for f in faces]) == pytest.approx(np.linalg.norm(out, axis=1))
 
 
 def test_near_a_corner_it_is_offered_with_its_edges_their_middles_and_the_face():
-    known = topology(solid_box(np.array([2.0, 3, 4])))
-    top = next(t for t in range(12) if known.face_at(t).centre[1] == 3)
-    picks = known.picks_at(top, np.array([1.9, 3, 3.7]))
+    box = solid_box(np.array([2.0, 3, 4]))
+    top = next(t for t in range(12) if face_at(box, HERE, t).centre[1] == 3)
+    picks = picks_at(box, HERE, top, np.array([1.9, 3, 3.7]))
     nearest = {kind: next(p.at for p in picks if p.kind == kind) for kind in {p.kind for p in picks}}
     assert nearest["vertex"] == pytest.approx([2, 3, 4])
     assert nearest["edge"] == pytest.approx([2, 3, 3.7])
@@ -46,15 +52,22 @@ def test_near_a_corner_it_is_offered_with_its_edges_their_middles_and_the_face()
     assert "circle centre" not in nearest
 
 
-def test_a_drums_rim_is_a_circle_and_its_wall_is_not():
-    known = topology(drum())
-    rim = [p for p in known.picks_at(0, np.array([1.9, 3, 0.1])) if p.circle is not None]
+def test_a_drums_rim_is_a_circle_and_its_wall_offers_both_rims():
+    rim = [p for p in picks_at(drum(), HERE, 0, np.array([1.9, 3, 0.1])) if p.circle is not None]
     assert {p.kind for p in rim} == {"circle centre", "edge", "edge middle", "vertex"}
     assert rim[0].circle.radius == pytest.approx(2)
     assert next(p.at for p in rim if p.kind == "circle centre") == pytest.approx([0, 3, 0], abs=1e-12)
-    wall = len(drum().triangles) - 1
-    assert known.face_at(wall).circles == ()
-    assert len(known.face_at(wall).corners) == 4
+    wall = face_at(drum(), HERE, len(drum().triangles) - 1)
+    assert len(wall.corners) == 4
+    assert sorted(c.centre[1] for c in wall.circles) == pytest.approx([0, 3])
+
+
+def test_a_circle_is_one_in_the_world_not_in_the_files_numbers():
+    squashed = np.diag([1.0, 1, 0.5, 1])
+    assert face_at(drum(), squashed, 0).circles == ()
+    ellipse = Mesh(name="", points=np.asarray(drum().points) * [1, 1, 2], triangles=drum().triangles)
+    assert face_at(ellipse, HERE, 0).circles == ()
+    assert face_at(ellipse, squashed, 0).circles[0].radius == pytest.approx(2)
 
 
 @given(q=quaternions(), sizes=st.tuples(*[st.floats(0.01, 100)] * 3), at=st.tuples(*[st.floats(-50, 50)] * 3))
@@ -81,8 +94,8 @@ def test_three_points_on_a_line_make_no_circle():
 
 def test_empty_flat_and_broken_meshes_are_taken():
     points = np.array([[0.0, 0, 0], [1, 0, 0], [2, 0, 0], [np.nan, 0, 0]])
-    flat = topology(Mesh(name="flat", points=points, triangles=np.array([[0, 1, 2], [0, 1, 3]])))
-    assert [p.kind for p in flat.picks_at(0, np.zeros(3))][-1] == "surface"
+    flat = Mesh(name="flat", points=points, triangles=np.array([[0, 1, 2], [0, 1, 3]]))
+    assert [p.kind for p in picks_at(flat, HERE, 0, np.zeros(3))][-1] == "surface"
     topology(Mesh(name="none", points=np.empty((0, 3)), triangles=np.empty((0, 3), dtype=int)))
 
 
@@ -91,5 +104,4 @@ def test_faces_hang_together_whatever_frame_the_numbers_are_in(frame):
     assume(np.linalg.cond(frame[:3, :3]) < 50)
     plain = drum(12)
     moved = Mesh(name="m", points=plain.points @ frame[:3, :3].T + frame[:3, 3], triangles=plain.triangles)
-    one, other = topology(plain), topology(moved)
-    assert len(one.face_at(0).corners) == len(other.face_at(0).corners) == 12
+    assert len(face_at(plain, HERE, 0).corners) == len(face_at(moved, HERE, 0).corners) == 12

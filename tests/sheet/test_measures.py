@@ -54,7 +54,7 @@ def test_a_datum_is_a_centre_to_turn_and_size_about():
     sheet = parse_sheet(text, "s.yaml")
     assert parse_sheet(dump_sheet(sheet), "s.yaml") == sheet
     # Z up, front -Y: delivery (0, -1, 2) m is working (0, 2, 1).
-    frame = sheet.setting().datums["sill"]
+    frame = sheet.setting().datum("sill", one_part())
     assert frame[:3, 3] == pytest.approx([0, 2, 1])
     # Turned 90 degrees about the delivery's z, its x lies along the delivery's y: working -z.
     assert frame[:3, 0] == pytest.approx([0, 0, -1], abs=1e-12)

@@ -55,6 +55,16 @@ EXAMPLES = [
     {"do": "place", "at": "origin"},
     {"do": "place", "ground": True},
     {"do": "place", "ground": True, "parts": ["node_0"]},
+    {"do": "turn", "by": [10, 0, 30], "along": "own", "about": "common", "parts": ["node_*"]},
+    {"do": "turn", "set": {"order": "zyx", "y": 40}, "parts": ["node_*"]},
+    {"do": "size", "factor": [1, 2, 1], "along": "own", "about": "mean", "parts": ["node_*"]},
+    {"do": "pivot", "at": "received", "axes": "received", "of": "all"},
+    {"do": "pivot", "at": {"across": "width"}, "axes": "square", "of": "parts"},
+    {"do": "pivot", "at": {"move": [1, "2 cm", 0], "along": "parent"}, "axes": {"half": "z"}, "of": "all"},
+    {"do": "pivot", "at": {"move": [0, 0, 0]}, "axes": {"turn": [0, 30, 0], "along": "own"}, "of": "parts"},
+    {"do": "place", "shift": [0, 1, 0], "along": "own", "parts": ["node_*"]},
+    {"do": "place", "at": "origin", "as-one": True, "parts": ["node_*"]},
+    {"do": "place", "away": "2 m", "from": {"xyz": [1000, 0, 3]}, "by": "middle", "axes": ["x", "z"]},
 ]
 METRES = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source="declared")
 

@@ -198,10 +198,10 @@ def _all_trees(asset: Asset, frame_from_world: Array | None) -> tuple[Box | None
     return tuple(found)
 
 
-def asset_box(asset: Asset) -> Box | None:
-    """Return the box of all that the default scene shows, working frame; None when there is nothing."""
-    if len(asset.nodes) <= _MANY_NODES:
-        return _union(node_box(asset, i) for i in asset.parts)
+def asset_box(asset: Asset, frame_from_world: Array | None = None) -> Box | None:
+    """Return the box of all that the default scene shows, along world axes or those of another frame; None for none."""
+    if len(asset.nodes) <= _MANY_NODES or frame_from_world is not None:
+        return _union(node_box(asset, i, frame_from_world) for i in asset.parts)
     shown = part_boxes(asset)[list(asset.parts)]
     there = shown[np.isfinite(shown).all(axis=(1, 2))]
     return Box(there[:, 0].min(axis=0), there[:, 1].max(axis=0)) if len(there) else None

@@ -61,8 +61,22 @@ class Anchor:
             if box is None:
                 raise Failed("it has no geometry to measure")
             return box_point(box, self.at)
+        if self.kind == "pivot":
+            pivot: Array = asset.worlds[self.pivot_of(asset)][:3, 3]
+            return pivot
         matrix = asset.world_from_mesh(self.index(asset))
         found: Array = apply(matrix, np.array(self.at))
+        return found
+
+    def pivot_of(self, asset: Asset) -> int:
+        """Return the position of the node whose pivot it is; as `index`, of groups too."""
+        assert self.node is not None
+        nodes = asset.nodes
+        if self.node < len(nodes) and nodes[self.node].name == self.name:
+            return self.node
+        found = next((i for i, n in enumerate(nodes) if n.name == self.name), None)
+        if found is None:
+            raise Failed(f"it has no part '{self.name}' to measure on")
         return found
 
     def index(self, asset: Asset) -> int:

@@ -16,7 +16,16 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
 from oak_square.core.frames import apply
-from oak_square.core.placement import Placement, inverse, lean, quaternion_of, rotation_of, settled, squared_up
+from oak_square.core.placement import (
+    Placement,
+    inverse,
+    is_singular,
+    lean,
+    quaternion_of,
+    rotation_of,
+    settled,
+    squared_up,
+)
 from oak_square.core.tolerances import SAME_MATRIX, SHEARED
 
 if TYPE_CHECKING:
@@ -28,6 +37,7 @@ __all__ = [
     "carry",
     "carry_all",
     "in_basis",
+    "in_place",
     "rebound",
     "reframe",
     "rehung",
@@ -35,6 +45,7 @@ __all__ = [
     "resize",
     "resize_all",
     "same_matrix",
+    "set_rotations",
     "squared",
     "with_reading",
 ]
@@ -79,20 +90,26 @@ def reframe(asset: Asset, worlds: Array, *, hints: Hints | None = None) -> Asset
             nodes[i] = _as_hinted(node, hints.get(i, node.placement))
             continue
         placement = _local(asset, worlds, i, hints.get(i, node.placement))
-        geometry = node.local_from_mesh
-        if moved[i] and node.mesh is not None:
-            geometry = inverse(worlds[i], what=f"node '{node.name}'") @ old[i] @ geometry
-        binds = node.binds
-        if moved[i] and binds:
-            binds = rebound(node, inverse(worlds[i], what=f"node '{node.name}'") @ old[i])
+        if not moved[i]:
+            nodes[i] = replace(node, placement=placement)
+            continue
+        back = _back(worlds[i], node) @ old[i]
         nodes[i] = replace(
             node,
             placement=placement,
-            local_from_mesh=readonly(geometry),
-            pinned=node.pinned and not moved[i],
-            binds=binds,
+            local_from_mesh=readonly(back @ node.local_from_mesh) if node.mesh is not None else node.local_from_mesh,
+            pinned=False,
+            binds=rebound(node, back) if node.binds else node.binds,
+            received=readonly(back @ node.received),
         )
     return replace(asset, nodes=tuple(nodes))
+
+
+def _back(world: Array, node: Node) -> Array:
+    """Return the inverse of a node's world frame; of one that flattens space and carries nothing, the identity."""
+    if node.mesh is None and not node.binds and is_singular(world[:3, :3]):
+        return np.eye(4)
+    return inverse(world, what=f"node '{node.name}'")
 
 
 def rebound(node: Node, matrix: Array) -> tuple[Bind, ...]:
@@ -163,8 +180,10 @@ def carry(asset: Asset, motions: Mapping[int, Array]) -> Asset:
             new[i] = parent_world @ node.placement.matrix if moved[i] else old[i]
         elif node.pinned:
             new[i] = old[i]
-            geometry = inverse(old[i], what=node.name) @ motions[i] @ old[i] @ node.local_from_mesh
-            nodes[i] = replace(node, local_from_mesh=readonly(geometry))
+            own = inverse(old[i], what=node.name) @ motions[i] @ old[i]
+            nodes[i] = replace(
+                node, local_from_mesh=readonly(own @ node.local_from_mesh), received=readonly(own @ node.received)
+            )
         else:
             new[i] = motions[i] @ old[i]
             above = np.eye(4) if node.parent is None else inverse(parent_world, what=f"node '{node.name}'")
@@ -175,7 +194,37 @@ def carry(asset: Asset, motions: Mapping[int, Array]) -> Asset:
 
 def carry_all(asset: Asset, motion: Array) -> Asset:
     """Return `asset` moved as a whole by a world `motion`, shape (4, 4), metres."""
-    return carry(asset, {i: motion for i, node in enumerate(asset.nodes) if node.parent is None})
+    moved = carry(asset, {i: motion for i, node in enumerate(asset.nodes) if node.parent is None})
+    return replace(moved, received=readonly(motion @ asset.received))
+
+
+def set_rotations(asset: Asset, rotations: Mapping[int, Array]) -> Asset:
+    """Return `asset` with the rotation channels of some nodes set; they turn about their pivots, all below following.
+
+    Parameters
+    ----------
+    rotations : mapping of node position to (3, 3) ndarray
+        Parent from local, working axes: rotations.
+    """
+    nodes, motions = list(asset.nodes), dict[int, Array]()
+    for i, rotation in rotations.items():
+        if nodes[i].pinned:
+            # It holds no channel: its geometry turns about the frame that it stays at.
+            back = rotation_of(nodes[i].placement.rotation).T
+            motions[i] = in_place(rotation @ back, asset.worlds[i][:3, 3])
+        else:
+            placement = replace(nodes[i].placement, rotation=readonly(quaternion_of(rotation)))
+            nodes[i] = replace(nodes[i], placement=settled(placement))
+    turned = replace(asset, nodes=tuple(nodes))
+    return carry(turned, motions) if motions else turned
+
+
+def in_place(turn: Array, centre: Array) -> Array:
+    """Return the world motion, shape (4, 4), that turns by a (3, 3) `turn` about a centre, shape (3,)."""
+    motion = np.eye(4)
+    motion[:3, :3] = turn
+    motion[:3, 3] = centre - turn @ centre
+    return motion
 
 
 def resize_all(asset: Asset, motion: Array) -> Asset:
@@ -184,7 +233,8 @@ def resize_all(asset: Asset, motion: Array) -> Asset:
     Pivots go where the motion takes them, but no node's rotation or scale channel changes: the size goes into the
     geometry, so that it leaves nothing to bake.
     """
-    return resize(asset, {i: motion for i, node in enumerate(asset.nodes) if node.parent is None})
+    sized = resize(asset, {i: motion for i, node in enumerate(asset.nodes) if node.parent is None})
+    return replace(sized, received=readonly(motion @ asset.received))
 
 
 def resize(asset: Asset, motions: Mapping[int, Array]) -> Asset:
@@ -204,13 +254,15 @@ def resize(asset: Asset, motions: Mapping[int, Array]) -> Asset:
     nodes = list(resized.nodes)
     for i, node in enumerate(asset.nodes):
         motion = own[i]
-        if node.mesh is not None and motion is not None:
-            back = inverse(worlds[i], what=f"node '{node.name}'")
-            geometry = back @ motion @ asset.world_from_mesh(i)
+        if motion is None:
+            continue
+        back = _back(worlds[i], node) @ motion
+        nodes[i] = replace(nodes[i], received=readonly(back @ asset.worlds[i] @ node.received))
+        if node.mesh is not None:
+            geometry = back @ asset.world_from_mesh(i)
             nodes[i] = replace(nodes[i], local_from_mesh=readonly(geometry), pinned=node.pinned)
-        if node.binds and motion is not None:
-            back = inverse(worlds[i], what=f"node '{node.name}'")
-            nodes[i] = replace(nodes[i], binds=rebound(node, back @ motion @ asset.worlds[i]))
+        if node.binds:
+            nodes[i] = replace(nodes[i], binds=rebound(node, back @ asset.worlds[i]))
     return replace(resized, nodes=tuple(nodes))
 
 

@@ -1,221 +1,207 @@
-"""What can be picked of a mesh near a point of its surface: corners, edges, faces, circles.
-
-A *face* is what a person sees as one: triangles that hang together in one plane. Its rim is made of *edges*; the ends
-of the edges are *vertices*; a rim that runs round in a circle has a *circle centre*.
-"""
+"""What can be picked of a part near a point of its surface: vertices, edges, faces, circles. World numbers."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.memo import Memo
-from oak_square.core.tolerances import COPLANAR_COSINE, ON_ONE_LINE, ROUND, SAME_VERTEX, TINY
+from oak_square.core.features import features_of
+from oak_square.core.frames import apply
+from oak_square.core.tolerances import ON_ONE_LINE, TINY
+from oak_square.core.topology import topology
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Mesh
 
-__all__ = ["Circle", "Face", "Pick", "Topology", "circle_through", "is_known", "topology"]
+__all__ = ["Circle", "Face", "Pick", "circle_through", "face_at", "picks_at"]
 
 Array = NDArray[np.float64]
-_LEAST_CORNERS = 7  # a rim of fewer is a polygon
+Rows = NDArray[np.int64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Circle:
-    """A circle: centre and unit normal, shape (3,); radius; three points of its rim, shape (3, 3)."""
+    """A circle: centre and unit normal, shape (3,); radius; three points of its rim, far apart, shape (3, 3).
+
+    `corners`, shape (N, 3), are those of the ring it was found on, in order, and `number` that ring's in the topology.
+    """
 
     centre: Array
     normal: Array
     radius: float
     rim: Array
+    corners: Array = field(default_factory=lambda: np.empty((0, 3)))
+    number: int = -1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Face:
-    """A face by what can be picked of it.
+    """A face by what can be picked of it, and what meets it.
 
     Attributes
     ----------
     corners : ndarray, shape (N, 3)
         The vertices of its rim.
+    places : ndarray of integers, shape (N,)
+        Their numbers in the topology.
     edges : ndarray, shape (M, 2, 3)
-        The rim's edges by their ends.
-    centre : ndarray, shape (3,)
-        Its centre of area.
+        The straight runs of its rim by their ends.
+    runs : ndarray of integers, shape (M,)
+        Their numbers in the topology.
+    ends : ndarray of integers, shape (M, 2)
+        The places of their ends.
+    centre, normal : ndarray, shape (3,)
+        Its centre of area, and which way it faces.
+    size : float
+        The square root of its area.
+    number : int
+        Its number in the topology.
     circles : tuple of Circle
-    rings : tuple of ndarray
-        For each circle, the positions in `edges` of its rim.
+        Those of its own rim, and those that pass through a corner of it.
     """
 
     corners: Array
+    places: Rows
     edges: Array
+    runs: Rows
+    ends: Rows
     centre: Array
+    normal: Array
+    size: float
+    number: int
     circles: tuple[Circle, ...] = ()
-    rings: tuple[NDArray[np.int64], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Pick:
-    """One thing that could be meant: its kind in words, where it is, and the circle when it is one's centre."""
+    """One thing that could be meant.
+
+    Attributes
+    ----------
+    kind : str
+        In words: `vertex`, `edge middle`, `edge`, `face centre`, `circle centre`, `surface`.
+    at : ndarray, shape (3,)
+    way : ndarray, shape (3,)
+        The edge's line, the face's normal, the circle's axis; zero for a vertex.
+    number : int
+        Which place, run, face or ring of the topology it is.
+    size : float
+        The edge's length, the root of the face's area, the circle's radius; 0 for a vertex.
+    line : ndarray, shape (2, 3), or None
+        The edge's ends.
+    circle : Circle or None
+        Where it is the centre of one, or on its rim.
+    """
 
     kind: str
     at: Array
+    way: Array = field(default_factory=lambda: np.zeros(3))
+    number: int = -1
+    size: float = 0.0
+    line: Array | None = None
     circle: Circle | None = None
 
 
-class Topology:
-    """A mesh's vertices welded by place, and its triangles gathered into faces. All in the mesh's own numbers."""
-
-    def __init__(self, mesh: Mesh) -> None:
-        points = np.asarray(mesh.points, dtype=np.float64)
-        self._triangles = np.asarray(mesh.triangles, dtype=np.int64)
-        self._welded, self._points = _weld(points)
-        self._corners = self._welded[self._triangles]
-        self._areas = _area_vectors(self._points[self._corners])
-        self._face_of = self._gather()
-        self._faces: dict[int, Face] = {}
-
-    def _gather(self) -> NDArray[np.int64]:
-        """Return the number of each triangle's face."""
-        # Seconds for millions of triangles, and heavy to import: only when something is to be picked.
-        from scipy.sparse import coo_array
-        from scipy.sparse.csgraph import connected_components
-
-        count = len(self._corners)
-        sides = np.sort(self._corners[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2), axis=1)
-        owner = np.repeat(np.arange(count), 3)
-        order = np.lexsort((sides[:, 1], sides[:, 0]))
-        sides, owner = sides[order], owner[order]
-        # Two neighbours in this order that have the same ends share an edge.
-        same = (sides[1:] == sides[:-1]).all(axis=1)
-        a, b = owner[:-1][same], owner[1:][same]
-        length = np.linalg.norm(self._areas, axis=1)
-        normals = self._areas / np.where(length > 0, length, 1.0)[:, None]
-        # A triangle of no area has no plane: it joins nothing.
-        flat = np.einsum("ij,ij->i", normals[a], normals[b]) > COPLANAR_COSINE
-        graph = coo_array((np.ones(int(flat.sum()), dtype=np.int8), (a[flat], b[flat])), shape=(count, count))
-        return np.asarray(connected_components(graph, directed=False)[1], dtype=np.int64)
-
-    def face_at(self, triangle: int) -> Face:
-        """Return the face that a triangle belongs to."""
-        number = int(self._face_of[triangle])
-        if number not in self._faces:
-            self._faces[number] = self._make(np.flatnonzero(self._face_of == number))
-        return self._faces[number]
-
-    def _make(self, rows: NDArray[np.int64]) -> Face:
-        corners, areas = self._corners[rows], np.linalg.norm(self._areas[rows], axis=1)
-        middles = self._points[corners].mean(axis=1)
-        weight = areas.sum()
-        centre = (middles * areas[:, None]).sum(axis=0) / weight if weight > 0 else middles.mean(axis=0)
-        sides = np.sort(corners[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2), axis=1)
-        sides = sides[sides[:, 0] != sides[:, 1]]
-        ends, times = np.unique(sides, axis=0, return_counts=True)
-        rim = ends[times == 1]
-        circles, rings = _circles(rim, self._points)
-        return Face(
-            corners=self._points[np.unique(rim)], edges=self._points[rim], centre=centre, circles=circles, rings=rings
-        )
-
-    def picks_at(self, triangle: int, at: Array) -> list[Pick]:
-        """Return what could be meant by a point `at`, shape (3,), on a triangle: vertices, edges, face, circles."""
-        face = self.face_at(triangle)
-        corners = face.corners[_nearest(face.corners, at, 6)]
-        found = [Pick(kind="vertex", at=v, circle=_circle_over(face, v)) for v in corners]
-        if len(face.edges):
-            starts, along = face.edges[:, 0], face.edges[:, 1] - face.edges[:, 0]
-            squared = np.maximum(np.einsum("ij,ij->i", along, along), TINY)
-            share = np.clip(np.einsum("ij,ij->i", at - starts, along) / squared, 0, 1)
-            feet = starts + share[:, None] * along
-            for k in _nearest(feet, at, 3):
-                circle = _circle_over(face, starts[k])
-                found.append(Pick(kind="edge middle", at=starts[k] + along[k] / 2, circle=circle))
-                found.append(Pick(kind="edge", at=feet[k], circle=circle))
-        found += [Pick(kind="circle centre", at=c.centre, circle=c) for c in face.circles]
-        found += [Pick(kind="face centre", at=face.centre), Pick(kind="surface", at=at)]
-        return found
+def face_at(mesh: Mesh, matrix: Array, triangle: int) -> Face:
+    """Return the face that a triangle of a mesh belongs to, under an affine (4, 4) `matrix`."""
+    known = topology(mesh)
+    number = int(known.face_of[triangle])
+    rim = known.rim_of(number)
+    runs = np.unique(known.run_of[rim])
+    runs = runs[(known.runs[runs] >= 0).all(axis=1)]
+    ends = known.runs[runs]
+    places = np.unique(ends) if len(ends) else np.unique(known.rim[rim])
+    corners = known.corners[known.triangles_of(number)]
+    a, b, c = (apply(matrix, known.points[corners[:, k]]) for k in range(3))
+    areas = np.cross(b - a, c - a)
+    share = np.linalg.norm(areas, axis=1)
+    middles, weight = (a + b + c) / 3, float(share.sum())
+    centre = (middles * share[:, None]).sum(axis=0) / weight if weight > 0 else middles.mean(axis=0)
+    normal = areas.sum(axis=0) * np.sign(np.linalg.det(matrix[:3, :3]))
+    return Face(
+        corners=apply(matrix, known.points[places]),
+        places=places,
+        edges=apply(matrix, known.points[ends]),
+        runs=runs,
+        ends=ends,
+        centre=centre,
+        normal=normal / max(float(np.linalg.norm(normal)), TINY),
+        size=float(np.sqrt(weight / 2)),
+        number=number,
+        circles=_circles_by(mesh, matrix, places),
+    )
 
 
-_KNOWN: Memo[Topology] = Memo()
+def _circles_by(mesh: Mesh, matrix: Array, places: Rows) -> tuple[Circle, ...]:
+    known = topology(mesh)
+    rings = sorted({r for place in places.tolist() for r in known.ring_of.get(place, ())})
+    if not rings:
+        return ()
+    fitted = features_of(mesh, "circle", matrix)
+    rows = {int(n): k for k, n in enumerate(fitted.numbers)}
+    found = []
+    for ring in rings:
+        row = rows.get(ring)
+        if row is not None:
+            corners = apply(matrix, known.points[known.rings[ring]])
+            third = len(corners) // 3
+            found.append(
+                Circle(
+                    centre=fitted.points[row],
+                    normal=fitted.ways[row],
+                    radius=float(fitted.sizes[row]),
+                    rim=corners[[0, third, 2 * third]],
+                    corners=corners,
+                    number=ring,
+                )
+            )
+    return tuple(found)
 
 
-def topology(mesh: Mesh) -> Topology:
-    """Return the topology of a mesh, worked out once for as long as the mesh lives."""
-    return _KNOWN.of(mesh, None, lambda: Topology(mesh))
-
-
-def is_known(mesh: Mesh) -> bool:
-    """Tell whether a mesh's topology is worked out already."""
-    return _KNOWN.has(mesh, None)
-
-
-def _circle_over(face: Face, corner: Array) -> Circle | None:
-    """Return the circle whose rim a corner of the face lies on."""
-    for circle, ring in zip(face.circles, face.rings, strict=True):
-        if (face.edges[ring].reshape(-1, 3) == corner).all(axis=1).any():
-            return circle
-    return None
-
-
-def _nearest(points: Array, at: Array, most: int) -> NDArray[np.int64]:
-    away = np.linalg.norm(points - at, axis=1)
-    return np.argsort(away, kind="stable")[:most]
-
-
-def _weld(points: Array) -> tuple[NDArray[np.int64], Array]:
-    """Return for each point the number of its place, and the places."""
-    finite = np.nan_to_num(points)
-    reach = float(np.ptp(finite, axis=0).max()) if len(finite) else 0.0
-    cells = np.round((finite - finite.min(axis=0, initial=0.0)) / (SAME_VERTEX * reach or 1.0)).astype(np.int64)
-    _, first, number = np.unique(cells, axis=0, return_index=True, return_inverse=True)
-    return number.reshape(-1), finite[first]
-
-
-def _area_vectors(corners: Array) -> Array:
-    found: Array = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]) / 2
+def picks_at(mesh: Mesh, matrix: Array, triangle: int, at: Array) -> list[Pick]:
+    """Return what could be meant by a point `at`, shape (3,), on a triangle: vertices, edges, face, circles."""
+    face = face_at(mesh, matrix, triangle)
+    known = topology(mesh)
+    through = {place: c for c in face.circles for place in known.rings[c.number].tolist()}
+    near = _nearest(face.corners, at, 6)
+    found = [
+        Pick(kind="vertex", at=face.corners[k], number=int(face.places[k]), circle=through.get(int(face.places[k])))
+        for k in near
+    ]
+    if len(face.edges):
+        starts, along = face.edges[:, 0], face.edges[:, 1] - face.edges[:, 0]
+        squared = np.maximum(np.einsum("ij,ij->i", along, along), TINY)
+        share = np.clip(np.einsum("ij,ij->i", at - starts, along) / squared, 0, 1)
+        feet = starts + share[:, None] * along
+        for k in _nearest(feet, at, 4):
+            first, last = (through.get(int(place)) for place in face.ends[k])
+            circle = first if first is last else None
+            length = float(np.sqrt(squared[k]))
+            of_edge = Pick(
+                kind="edge middle",
+                at=starts[k] + along[k] / 2,
+                way=along[k] / length,
+                number=int(face.runs[k]),
+                size=length,
+                line=face.edges[k],
+                circle=circle,
+            )
+            found += [of_edge, replace(of_edge, kind="edge", at=feet[k])]
+    found += [
+        Pick(kind="circle centre", at=c.centre, way=c.normal, number=c.number, size=c.radius, circle=c)
+        for c in face.circles
+    ]
+    found.append(Pick(kind="face centre", at=face.centre, way=face.normal, number=face.number, size=face.size))
+    found.append(Pick(kind="surface", at=at, way=face.normal))
     return found
 
 
-def _circles(rim: NDArray[np.int64], points: Array) -> tuple[tuple[Circle, ...], tuple[NDArray[np.int64], ...]]:
-    """Return the circles among the closed loops of a rim, and the edges of each."""
-    circles, rings = [], []
-    for loop, edges in _loops(rim):
-        places = points[loop]
-        third = len(places) // 3
-        circle = circle_through(places[[0, third, 2 * third]]) if len(places) >= _LEAST_CORNERS else None
-        if circle is None:
-            continue
-        away = np.linalg.norm(places - circle.centre, axis=1)
-        if np.abs(away - circle.radius).max() <= ROUND * circle.radius:
-            circles.append(circle)
-            rings.append(edges)
-    return tuple(circles), tuple(rings)
-
-
-def _loops(rim: NDArray[np.int64]) -> list[tuple[NDArray[np.int64], NDArray[np.int64]]]:
-    """Return each closed loop of edges as its vertices in order, and its edges."""
-    at: dict[int, list[int]] = {}
-    for k, (a, b) in enumerate(rim.tolist()):
-        at.setdefault(a, []).append(k)
-        at.setdefault(b, []).append(k)
-    found, used = [], np.zeros(len(rim), dtype=bool)
-    for start in range(len(rim)):
-        if used[start]:
-            continue
-        loop, edges, here, edge = [], [], int(rim[start, 0]), start
-        while not used[edge] and len(at[here]) == 2:
-            used[edge] = True
-            loop.append(here)
-            edges.append(edge)
-            here = int(rim[edge, 1] if rim[edge, 0] == here else rim[edge, 0])
-            edge = next((e for e in at[here] if not used[e]), edge)
-        used[start] = True
-        if len(loop) > 2 and here == loop[0]:
-            found.append((np.array(loop), np.array(edges)))
+def _nearest(points: Array, at: Array, most: int) -> Rows:
+    away = np.linalg.norm(points - at, axis=1)
+    found: Rows = np.argsort(away, kind="stable")[:most]
     return found
 
 

@@ -22,6 +22,8 @@ from oak_square.core.placement import Placement
 __all__ = ["PLAIN_COLOUR", "Asset", "Bind", "Cut", "Faces", "Hold", "Mesh", "Node", "Surface"]
 
 Array = NDArray[np.float64]
+_SAME = np.eye(4)
+_SAME.setflags(write=False)
 PLAIN_COLOUR = (0.72, 0.68, 0.62)
 """The colour, sRGB, of what a file gives none."""
 
@@ -191,6 +193,8 @@ class Node:
         What hangs on this node as a joint.
     cut_from : int or None
         The node whose part this one is a piece of.
+    received : ndarray, shape (4, 4)
+        The frame that the file gave it, in its present one: it goes with the geometry.
     """
 
     name: str
@@ -204,6 +208,7 @@ class Node:
     skin: int | None = None
     binds: tuple[Bind, ...] = ()
     cut_from: int | None = None
+    received: Array = field(default_factory=lambda: _SAME)
 
     @property
     def kind(self) -> str:
@@ -238,6 +243,8 @@ class Asset:
         Why some of what the file holds is not read; it then crosses to no other format, and empty where all is.
     astray : tuple of str
         What it names outside its own folder, textures above all: it can't go along.
+    received : ndarray, shape (4, 4)
+        Where the file's own frame has gone with the whole of it: its origin first of all.
     """
 
     file: str
@@ -251,6 +258,7 @@ class Asset:
     astray: tuple[str, ...] = ()
     shading: tuple[str, ...] = ()
     unread: str = ""
+    received: Array = field(default_factory=lambda: _SAME)
 
     @cached_property
     def name(self) -> str:

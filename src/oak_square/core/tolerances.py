@@ -9,14 +9,18 @@ __all__ = [
     "BOOK_ROUNDING",
     "COARSE_FLOAT32_M",
     "COARSE_SHARE",
-    "COPLANAR_COSINE",
     "EXACT_CHANNEL",
     "FACING",
     "FLOAT_STEP",
     "FURTHEST_M",
     "GREATEST_UNIT_M",
+    "IN_ONE_PLANE_DEG",
     "LEAST_SAID_M",
     "LEAST_UNIT_M",
+    "MARK_APART",
+    "MARK_NEAR",
+    "MARK_SIZE",
+    "MARK_TURN_DEG",
     "NEAREST_M",
     "NOTHING_M",
     "NO_ANGLE_RAD",
@@ -48,7 +52,9 @@ __all__ = [
     "SINGULAR",
     "SPECK",
     "SQUARE_COSINE",
+    "STRAIGHT_DEG",
     "TINY",
+    "UPRIGHT_COSINE",
     "WHOLE_NUMBER",
 ]
 
@@ -102,12 +108,27 @@ FACING = 1e-4
 SAME_VERTEX = 1e-6
 """relative to a mesh's longest side; corners this near are one vertex for picking: a few float32 roundings."""
 
-COPLANAR_COSINE = 0.99999
-"""cosine; neighbours within a quarter of a degree lie in one face: flat sides survive float32, and a drum of some
-hundred sides keeps its facets apart."""
+IN_ONE_PLANE_DEG = 0.1
+"""degrees; contract: triangles this near in direction lie in one plane: flat sides survive float32, and a drum of some
+thousand sides keeps its facets apart."""
 
-ROUND = 2e-3
-"""relative to the radius; a rim this near to a circle is one: modelled circles are exact, scans are not meant."""
+STRAIGHT_DEG = 0.1
+"""degrees; contract: sides of a rim this near in direction run on as one edge."""
+
+ROUND = 1e-2
+"""relative to the radius; contract: a ring whose corners are this near to a circle is one."""
+
+MARK_NEAR = 0.05
+"""fraction of a box's extent; contract: what a mark may lie off its place."""
+
+MARK_APART = 0.02
+"""fraction of a box's extent; contract: by how much nearer the nearer of two must be."""
+
+MARK_TURN_DEG = 5.0
+"""degrees; contract: what a mark may be turned by."""
+
+MARK_SIZE = 0.1
+"""relative; contract: what a mark may differ in size."""
 
 SQUARE_COSINE = 0.999
 """cosine; surfaces within 2.5 degrees face one way when a model is squared up: what a bevel or a draft angle leaves."""
@@ -148,6 +169,9 @@ SAME_TURN_DEG = 1e-9
 
 NO_ANGLE_RAD = 1e-7
 """radians; below it the sine of half an angle is the angle to the last digit, and an axis can't be told."""
+
+UPRIGHT_COSINE = 1e-6
+"""cosine of a middle angle below which the first and the third turn about one axis: what float32 leaves of none."""
 
 ON_ONE_LINE = 1e-18
 """of the product of two squared lengths: a cross product below it is what rounding leaves of none."""

@@ -18,7 +18,7 @@ from oak_square.sheet.text import dump_sheet, parse_sheet
 
 __all__ = ["SheetText"]
 
-_KEYS = ("title", "deliver", "datums", "berths")
+_KEYS = ("title", "deliver", "datums", "berths", "marks")
 _OPENING = "prep-sheet"
 
 

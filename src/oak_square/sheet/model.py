@@ -7,16 +7,17 @@ from dataclasses import replace
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from numpy.typing import NDArray
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, SerializeAsAny
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, SerializeAsAny, model_validator
 
 from oak_square.core.errors import BadLength, did_you_mean
+from oak_square.core.features import FeatureKind
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS, parse_length
+from oak_square.core.marks import MarkLook
 from oak_square.formats import made
-from oak_square.steps import Length, Setting, Step, Xyz
+from oak_square.steps import Length, MarkName, NamedFrame, Setting, SheetDirection, Step, Xyz, direction
 
-__all__ = ["Deliver", "Frame", "Sheet"]
+__all__ = ["Deliver", "Frame", "Mark", "Sheet"]
 
 # Keys whose words are names, and no lengths.
 _NAMES = {"for", "parts", "skip", "note", "match", "part", "datum", "to", "berth", "onto", "mark", "on", "about"}
@@ -94,19 +95,53 @@ def _in_modules(words: Any) -> bool:
 
 
 class Frame(BaseModel):
-    """A named frame: where it is and how it is turned, along the delivery axes."""
+    """A named frame: where it is, or the mark it is at, and how it is turned, along the delivery axes."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
-    at: Xyz = Field(default_factory=lambda: list[int | float | str]((0, 0, 0)))
-    turn: Annotated[list[float], Field(min_length=3, max_length=3)] = Field(default_factory=lambda: [0.0, 0.0, 0.0])
+    at: Xyz | MarkName = Field(default_factory=lambda: list[int | float | str]((0, 0, 0)))
+    turn: Annotated[list[Annotated[float, Field(allow_inf_nan=False)]], Field(min_length=3, max_length=3)] = Field(
+        default_factory=lambda: [0.0, 0.0, 0.0]
+    )
 
-    def world(self, setting: Setting) -> NDArray[np.float64]:
-        """Return the frame in the working frame, shape (4, 4): world from datum."""
+    def named(self, setting: Setting) -> NamedFrame:
+        """Return the frame as steps are told of it: in the working frame."""
         frame = np.eye(4)
-        frame[:3, 3] = setting.point(self.at)
         frame[:3, :3] = setting.turned(self.turn)
-        return frame
+        if isinstance(self.at, MarkName):
+            return NamedFrame(frame=frame, mark=self.at.mark)
+        frame[:3, 3] = setting.point(self.at)
+        return NamedFrame(frame=frame)
+
+
+class Mark(BaseModel):
+    """A place on a part, kept as what it is."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    on: Annotated[str, Field(min_length=1)] = Field(description="A part's name, or a glob.")
+    kind: FeatureKind = Field(description="What it is: a vertex, an edge, a face or a circle.")
+    where: Annotated[list[Annotated[float, Field(allow_inf_nan=False)]], Field(min_length=3, max_length=3)] = Field(
+        description="Fractions of the part's box along width, height, depth."
+    )
+    way: SheetDirection | None = Field(
+        None,
+        description="Which way a face faces, an edge runs, a circle's axis points: a side, axis or direction.",
+    )
+    size: Annotated[float, Field(gt=0, allow_inf_nan=False)] | None = Field(
+        None, description="An edge's length, a circle's radius, the root of a face's area, of the box's diagonal."
+    )
+
+    @model_validator(mode="after")
+    def _a_vertex_is_a_point(self) -> Mark:
+        if self.kind == "vertex" and (self.way is not None or self.size is not None):
+            raise ValueError("a vertex has neither way nor size")
+        return self
+
+    def look(self, name: str, setting: Setting) -> MarkLook:
+        """Return the mark as steps look for it: in the working frame."""
+        way = None if self.way is None else direction(self.way, setting)
+        return MarkLook(name=name, on=self.on, kind=self.kind, where=np.array(self.where), way=way, size=self.size)
 
 
 class Sheet(BaseModel):
@@ -119,6 +154,7 @@ class Sheet(BaseModel):
     deliver: Deliver = Deliver()
     datums: dict[str, Frame] = Field(default_factory=dict)
     berths: dict[str, Frame] = Field(default_factory=dict)
+    marks: dict[str, Mark] = Field(default_factory=dict)
     steps: tuple[SerializeAsAny[Step], ...] = ()
 
     def speaks_in_modules(self) -> bool:
@@ -137,6 +173,7 @@ class Sheet(BaseModel):
         plain = self.deliver.setting()
         return replace(
             plain,
-            datums={name: frame.world(plain) for name, frame in self.datums.items()},
-            berths={name: frame.world(plain) for name, frame in self.berths.items()},
+            datums={name: frame.named(plain) for name, frame in self.datums.items()},
+            berths={name: frame.named(plain) for name, frame in self.berths.items()},
+            marks={name: mark.look(name, plain) for name, mark in self.marks.items()},
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from io import StringIO
 from pathlib import Path
 from typing import Any, TypeVar
@@ -14,7 +15,7 @@ from ruamel.yaml.error import MarkedYAMLError, YAMLError
 from ruamel.yaml.events import AliasEvent, CollectionEndEvent, CollectionStartEvent, NodeEvent
 
 from oak_square.core.errors import BadSheet, did_you_mean
-from oak_square.sheet.model import Deliver, Frame, Sheet
+from oak_square.sheet.model import Deliver, Frame, Mark, Sheet
 from oak_square.steps import STEPS, Step
 
 __all__ = ["dump_sheet", "in_words", "load_sheet", "parse_sheet", "step_line"]
@@ -145,7 +146,7 @@ class _Reader:
             plain = _plain(raw, [_MOST_VALUES])
         except (ValueError, OverflowError) as error:
             raise self.fail(None, str(error)) from error
-        known = ("prep-sheet", "title", "deliver", "datums", "berths", "steps")
+        known = ("prep-sheet", "title", "deliver", "datums", "berths", "marks", "steps")
         for key in plain:
             if key not in known:
                 raise self.fail(_line(raw, key), f"unknown key '{key}'{did_you_mean(key, known)}")
@@ -157,16 +158,11 @@ class _Reader:
         title = plain.get("title") or ""
         if not isinstance(title, str):
             title = str(title)
-        datums, berths = (self.frames(plain.get(key), raw, key) for key in ("datums", "berths"))
+        datums, berths = (self.named(Frame, plain, raw, key) for key in ("datums", "berths"))
+        marks = self.named(Mark, plain, raw, "marks")
         steps = self.steps(plain.get("steps"), raw)
-        for i, step in enumerate(steps):
-            for kind, frames in (("datum", datums), ("berth", berths)):
-                for name in _named(step.words(), kind):
-                    if name not in frames:
-                        hint = did_you_mean(name, frames)
-                        reason = f"step {i + 1} ({step.do}): no {kind} '{name}' is declared{hint}"
-                        raise self.fail(_item_line(raw["steps"], i), reason)
-        sheet = Sheet(title=title, deliver=deliver, datums=datums, berths=berths, steps=steps)
+        sheet = Sheet(title=title, deliver=deliver, datums=datums, berths=berths, marks=marks, steps=steps)
+        self.check_names(sheet, raw)
         lacking = sheet.without_module()
         if lacking is not None:
             line, word = _item_line(raw["steps"], lacking), steps[lacking].do
@@ -174,12 +170,37 @@ class _Reader:
             raise self.fail(line, f"step {lacking + 1} ({word}): {reason}")
         return sheet
 
-    def frames(self, plain: Any, raw: CommentedMap, key: str) -> dict[str, Frame]:
+    def check_names(self, sheet: Sheet, raw: CommentedMap) -> None:
+        """Make sure that every datum, berth and mark that is named is declared, and that what points has a way."""
+        for key, frames in (("datums", sheet.datums), ("berths", sheet.berths)):
+            for name, frame in frames.items():
+                for mark in _named(frame.model_dump(), "mark"):
+                    if mark not in sheet.marks:
+                        reason = f"{key} {name}: no mark '{mark}' is declared{did_you_mean(mark, sheet.marks)}"
+                        raise self.fail(_line(raw[key], name), reason)
+        declared: dict[str, Mapping[str, Any]] = {"datum": sheet.datums, "berth": sheet.berths, "mark": sheet.marks}
+        for i, step in enumerate(sheet.steps):
+            words, line = step.words(), _item_line(raw.get("steps"), i)
+            for kind, there in declared.items():
+                for name in _named(words, kind):
+                    if name not in there:
+                        hint = did_you_mean(name, there)
+                        raise self.fail(line, f"step {i + 1} ({step.do}): no {kind} '{name}' is declared{hint}")
+            for name in _pointing(words):
+                if sheet.marks[name].kind == "vertex":
+                    reason = f"step {i + 1} ({step.do}): mark '{name}' is a vertex, which points nowhere"
+                    raise self.fail(line, reason)
+
+    def named(self, kind: type[M], top: dict[str, Any], raw: CommentedMap, key: str) -> dict[str, M]:
+        plain = top.get(key)
         if plain is None:
             return {}
         if not isinstance(plain, dict):
-            raise self.fail(_line(raw, key), f"{key} must name frames, one 'NAME: {{at: [x, y, z]}}' each")
-        return {n: self.model(Frame, words or {}, raw[key].get(n), f"{key} {n}") for n, words in plain.items()}
+            what, form = "frames", "{at: [x, y, z]}"
+            if kind is Mark:
+                what, form = "marks", "{on: PART, kind: …, where: […]}"
+            raise self.fail(_line(raw, key), f"{key} must name {what}, one 'NAME: {form}' each")
+        return {n: self.model(kind, words or {}, raw[key].get(n), f"{key} {n}") for n, words in plain.items()}
 
     def steps(self, plain: Any, raw: CommentedMap) -> tuple[Step, ...]:
         if plain is None:
@@ -220,6 +241,16 @@ def _named(words: Any, key: str) -> list[str]:
         return []
     own = [words[key]] if isinstance(words.get(key), str) else []
     return own + [name for w in words.values() for name in _named(w, key)]
+
+
+def _pointing(words: Any) -> list[str]:
+    """Return the marks whose way a step's words speak of, at any depth."""
+    if isinstance(words, list):
+        return [name for w in words for name in _pointing(w)]
+    if not isinstance(words, dict):
+        return []
+    own = [w["mark"] for key in ("bring", "to") if isinstance(w := words.get(key), dict) and "mark" in w]
+    return own + [name for w in words.values() for name in _pointing(w)]
 
 
 def _line(node: Any, key: str) -> int | None:
@@ -293,11 +324,12 @@ def dump_sheet(sheet: Sheet) -> str:
     if deliver:
         top["deliver"] = CommentedMap(deliver)
         top["deliver"].fa.set_flow_style()
-    for key, frames in (("datums", sheet.datums), ("berths", sheet.berths)):
-        if frames:
+    for key in ("datums", "berths", "marks"):
+        named: Mapping[str, BaseModel] = getattr(sheet, key)
+        if named:
             top[key] = CommentedMap()
-        for name, frame in frames.items():
-            top[key][name] = CommentedMap(frame.model_dump(exclude_defaults=True))
+        for name, model in named.items():
+            top[key][name] = CommentedMap(model.model_dump(exclude_defaults=True))
             top[key][name].fa.set_flow_style()
     steps = CommentedSeq()
     for step in sheet.steps:

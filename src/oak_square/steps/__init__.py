@@ -3,9 +3,10 @@
 from importlib import import_module
 from pkgutil import iter_modules
 
-from oak_square.steps.centre import Xyz
+from oak_square.steps.bring import SheetDirection, direction
+from oak_square.steps.centre import MarkName, Xyz
 from oak_square.steps.naming import as_reads, called, globs_for
-from oak_square.steps.step import NO_SUCH_NODE, STEPS, Effect, Length, Setting, Step
+from oak_square.steps.step import NO_SUCH_NODE, STEPS, Effect, Length, NamedFrame, Setting, Step
 
 for _module in iter_modules(__path__):
     import_module(f"{__name__}.{_module.name}")
@@ -15,10 +16,14 @@ __all__ = [
     "STEPS",
     "Effect",
     "Length",
+    "MarkName",
+    "NamedFrame",
     "Setting",
+    "SheetDirection",
     "Step",
     "Xyz",
     "as_reads",
     "called",
+    "direction",
     "globs_for",
 ]

@@ -8,11 +8,24 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import AfterValidator, Field
 
+from oak_square.core.errors import Refused
 from oak_square.core.frames import SIDES, axis_vector
+from oak_square.core.scene import Asset
 from oak_square.core.shapes import smallest_turn
-from oak_square.steps.step import Setting
+from oak_square.steps.centre import MarkName
+from oak_square.steps.step import Setting, own_axes
 
-__all__ = ["Bring", "SignedAxis", "To", "bring_turn", "direction_words"]
+__all__ = [
+    "Bring",
+    "Direction",
+    "SheetDirection",
+    "Side",
+    "SignedAxis",
+    "To",
+    "bring_turn",
+    "direction",
+    "direction_words",
+]
 
 Array = NDArray[np.float64]
 SignedAxis = Literal["+X", "-X", "+Y", "-Y", "+Z", "-Z"]
@@ -25,37 +38,61 @@ def _is_direction(values: list[float]) -> list[float]:
 
 
 Direction = Annotated[list[float], Field(min_length=3, max_length=3), AfterValidator(_is_direction)]
-Bring = SignedAxis | Direction
-"""A signed axis of what is turned, or a direction along the delivery axes."""
+Bring = SignedAxis | Direction | MarkName
+"""A signed axis of what is turned, a direction along the delivery axes, or the way of a mark."""
 
-To = Literal["left", "right", "bottom", "top", "back", "front"] | SignedAxis | Direction
+Side = Literal["left", "right", "bottom", "top", "back", "front"]
+SheetDirection = Side | SignedAxis | Direction
 """A side, a signed delivery axis, or a direction along the delivery axes."""
 
+To = SheetDirection | MarkName
+"""A side, a signed delivery axis, a direction along the delivery axes, or the way of a mark."""
 
-def bring_turn(bring: Bring, to: To, own_axes: Array | None, setting: Setting) -> Array:
+
+def direction(to: SheetDirection, setting: Setting) -> Array:
+    """Return a side, signed delivery axis or direction as a unit vector, shape (3,), working frame."""
+    if isinstance(to, str) and to in SIDES:
+        axis, fraction = SIDES[to]
+        found: Array = np.eye(3)[axis] * (1 if fraction else -1)
+        return found
+    found = setting.working_from_delivery @ (axis_vector(to) if isinstance(to, str) else np.asarray(to, dtype=float))
+    return found / float(np.linalg.norm(found))
+
+
+def _way(mark: MarkName, asset: Asset, node: int | None, setting: Setting) -> Array:
+    found = setting.mark(mark.mark, asset, node)
+    if not found.way.any():
+        raise Refused(f"mark '{mark.mark}' is a vertex: it points nowhere")
+    return found.way
+
+
+def bring_turn(bring: Bring, to: To, asset: Asset, node: int | None, setting: Setting) -> Array:
     """Return the smallest working rotation, shape (3, 3), that brings one direction onto the other.
 
     Parameters
     ----------
     bring, to
-    own_axes : ndarray, shape (3, 3), or None
-        The unit axes of the node that is turned, as columns, working frame; None for an asset, whose signed axes are
-        the delivery's.
+    node : int or None
+        The node that is turned, whose signed axes are meant; None for an asset, whose signed axes are the delivery's.
+
+    Raises
+    ------
+    DataTrouble
+        If a mark is not found, or has no way; if the node's frame is flat.
     """
-    delivery = setting.working_from_delivery
-    if isinstance(bring, str):
-        start = (delivery if own_axes is None else own_axes) @ axis_vector(bring)
+    if isinstance(bring, MarkName):
+        start = _way(bring, asset, node, setting)
+    elif isinstance(bring, str) and node is not None:
+        start = own_axes(asset, node) @ axis_vector(bring)
     else:
-        start = delivery @ np.asarray(bring, dtype=np.float64)
-    if isinstance(to, str) and to in SIDES:
-        axis, fraction = SIDES[to]
-        end = np.eye(3)[axis] * (1 if fraction else -1)
-    else:
-        end = delivery @ (axis_vector(to) if isinstance(to, str) else np.asarray(to, dtype=np.float64))
+        start = direction(bring, setting)
+    end = _way(to, asset, node, setting) if isinstance(to, MarkName) else direction(to, setting)
     return smallest_turn(start, end)
 
 
-def direction_words(direction: Bring | To | None) -> str:
+def direction_words(way: Bring | To | None) -> str:
     """Return a direction as a card says it."""
-    text = direction if isinstance(direction, str) else ", ".join(f"{v:g}" for v in direction or ())
+    if isinstance(way, MarkName):
+        return f"mark {way.mark}"
+    text = way if isinstance(way, str) else ", ".join(f"{v:g}" for v in way or ())
     return text.replace("-", "−")

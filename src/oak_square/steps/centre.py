@@ -17,18 +17,23 @@ from oak_square.steps.step import Length, Setting
 
 __all__ = [
     "AXIS_SIDES",
+    "OF_SEVERAL",
     "BoxPoint",
     "Centre",
     "DatumName",
+    "MarkName",
     "PartName",
+    "Place",
     "Spot",
     "Words",
     "Xyz",
     "XyzPoint",
     "centre_point",
     "centre_words",
+    "common_box",
     "named_pivot",
     "node_called",
+    "place_point",
     "point_on_box",
     "spot_words",
 ]
@@ -100,8 +105,19 @@ class DatumName(Words):
     datum: str
 
 
-Centre = Literal["origin", "pivot", "base", "middle"] | XyzPoint | PartName | DatumName
-"""What a turn or a size happens about."""
+class MarkName(Words):
+    """A mark of the sheet: the point where it is found."""
+
+    mark: str
+
+
+Centre = Literal["origin", "pivot", "base", "middle", "mean", "common"] | XyzPoint | PartName | DatumName | MarkName
+"""What a turn or a size happens about; `mean` of the pivots and the `common` middle are of several nodes."""
+
+OF_SEVERAL = ("mean", "common")
+
+Place = Xyz | MarkName
+"""A point of the world: typed, or a mark's."""
 
 
 def point_on_box(box: Box, spot: Spot, setting: Setting) -> Array:
@@ -127,28 +143,44 @@ def centre_words(centre: Centre, *, of_nodes: bool) -> str:
         return f"the pivot of '{centre.part}'"
     if isinstance(centre, DatumName):
         return f"datum '{centre.datum}'"
-    if centre == "origin":
-        return "the origin"
+    if isinstance(centre, MarkName):
+        return f"mark '{centre.mark}'"
     whose = "each one's own" if of_nodes else "its"
-    return {"pivot": f"{whose} pivot", "base": f"{whose} base middle", "middle": f"{whose} box middle"}[centre]
+    return {
+        "origin": "the origin",
+        "mean": "the mean of their pivots",
+        "common": "the middle of their common box",
+        "pivot": f"{whose} pivot",
+        "base": f"{whose} base middle",
+        "middle": f"{whose} box middle",
+    }[centre]
 
 
-def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Setting) -> Array:
+def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Setting, chosen: Sequence[int] = ()) -> Array:
     """Return where a centre is, world, metres; of the asset as a whole, or of one node with all below it.
 
     What has no geometry has no box: its pivot stands for base and middle.
 
+    Parameters
+    ----------
+    chosen : sequence of int
+        The nodes that a step is for: whose `mean` and `common` box are meant.
+
     Raises
     ------
-    Failed
-        If it names a part or a datum that is not there.
+    DataTrouble
+        If it names a part or a datum that is not there, or a mark that is not found.
     """
     if isinstance(centre, XyzPoint):
         return setting.point(centre.xyz)
     if isinstance(centre, PartName):
         return named_pivot(asset, centre.part)
     if isinstance(centre, DatumName):
-        return setting.datum(centre.datum)[:3, 3].copy()
+        return setting.datum(centre.datum, asset, node)[:3, 3].copy()
+    if isinstance(centre, MarkName):
+        return setting.mark(centre.mark, asset, node).point
+    if centre in OF_SEVERAL:
+        return _of_several(asset, centre, chosen)
     if centre == "origin" or (centre == "pivot" and node is None):
         return np.zeros(3)
     if centre == "pivot":
@@ -159,6 +191,35 @@ def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Settin
     if box is None:
         return centre_point(asset, node, "pivot", setting)
     return box.base if centre == "base" else box.middle
+
+
+def _of_several(asset: Asset, centre: str, chosen: Sequence[int]) -> Array:
+    box = common_box(asset, chosen) if centre == "common" else None
+    if box is not None:
+        return box.middle
+    mean: Array = asset.worlds[list(chosen), :3, 3].mean(axis=0)
+    return mean
+
+
+def common_box(asset: Asset, nodes: Sequence[int]) -> Box | None:
+    """Return the box about some nodes with all below them, working frame; None where there is no geometry."""
+    boxes = [b for b in (tree_box(asset, i) for i in nodes) if b is not None]
+    if not boxes:
+        return None
+    return Box(np.min([b.low for b in boxes], axis=0), np.max([b.high for b in boxes], axis=0))
+
+
+def place_point(asset: Asset, node: int | None, place: Place, setting: Setting) -> Array:
+    """Return a point of the world, metres: as typed, or where a mark is found.
+
+    Raises
+    ------
+    DataTrouble
+        If the mark is not found.
+    """
+    if isinstance(place, MarkName):
+        return setting.mark(place.mark, asset, node).point
+    return setting.point(place)
 
 
 def named_pivot(asset: Asset, name: str) -> Array:

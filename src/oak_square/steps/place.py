@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
@@ -13,12 +14,28 @@ from oak_square.core.counting import counted
 from oak_square.core.errors import Refused
 from oak_square.core.frames import apply, translation
 from oak_square.core.lengths import format_length
-from oak_square.core.motion import carry, carry_all
+from oak_square.core.motion import carry, carry_all, in_place
 from oak_square.core.placement import turn_degrees_of
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE, SAME_TURN_DEG
-from oak_square.steps.centre import BoxPoint, Spot, Words, Xyz, node_called, point_on_box, spot_words
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered, said
+from oak_square.steps.along import Along, along_axes, along_words
+from oak_square.steps.centre import (
+    OF_SEVERAL,
+    BoxPoint,
+    Centre,
+    MarkName,
+    Spot,
+    Words,
+    Xyz,
+    centre_point,
+    centre_words,
+    common_box,
+    node_called,
+    place_point,
+    point_on_box,
+    spot_words,
+)
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
 Axis = Literal["x", "y", "z"]
@@ -31,10 +48,10 @@ class BerthName(Words):
 
 
 class Onto(Words):
-    """A point of another asset's box, or of a part's with all below it; the middle of its top where not given."""
+    """A point of another asset's box, or of a part's with all below it, or a mark on either; the middle of its top."""
 
-    onto: str
-    point: BoxPoint = Field(default_factory=lambda: list[str | float](("middle", "top", "middle")))
+    onto: Annotated[str, Field(min_length=1)] | MarkName
+    point: BoxPoint | MarkName = Field(default_factory=lambda: list[str | float](("middle", "top", "middle")))
 
 
 @registered
@@ -44,10 +61,11 @@ class PlaceStep(Step):
     stage: ClassVar[str] = "place"
 
     do: Literal["place"] = "place"
-    at: Literal["origin", "parent"] | Xyz | BerthName | Onto | None = Field(
-        None, description="Where to: the origin, the parent's pivot, x, y, z, a berth, or onto another asset or part."
+    at: Literal["origin", "parent"] | Xyz | BerthName | Onto | MarkName | None = Field(
+        None,
+        description="Where to: the origin, the parent's pivot, x, y, z, a mark, a berth, onto another asset or part.",
     )
-    by: Literal["pivot", "base", "middle"] | BoxPoint | None = Field(
+    by: Literal["pivot", "base", "middle"] | BoxPoint | MarkName | None = Field(
         None, description="Which point of it goes there: base for assets, pivot for named parts, where not given."
     )
     axes: Annotated[list[Axis], Field(min_length=1, max_length=3)] | None = Field(
@@ -55,21 +73,48 @@ class PlaceStep(Step):
     )
     ground: bool = Field(False, description="Bring the bottom onto height 0.")
     shift: Xyz | None = Field(None, description="Move on by so much along x, y, z.")
+    along: Along | None = Field(
+        None, description="The axes of that shift: world (the default), parent, own, or a datum's."
+    )
+    away: Length | None = Field(None, description="Move on from a centre by so much; nearer where it is negative.")
+    from_: Centre | None = Field(None, alias="from", title="from", description="The centre that it is moved away from.")
+    as_one: bool = Field(False, alias="as-one", description="The named parts move together, by their common box.")
 
     @model_validator(mode="after")
     def _goes_somewhere(self) -> PlaceStep:
-        if self.at is None and not self.ground and self.shift is None:
-            raise ValueError("place needs 'at', 'ground: true' or 'shift': it would move nothing")
+        if self.at is None and not self.ground and self.shift is None and self.away is None:
+            raise ValueError("place needs 'at', 'away', 'ground: true' or 'shift': it would move nothing")
+        if self.at is not None and self.away is not None:
+            raise ValueError("place goes 'at' a point or 'away' from one, not both")
+        if (self.away is None) != (self.from_ is None):
+            raise ValueError("away and from go together")
+        if isinstance(self.at, Onto) and isinstance(self.at.onto, MarkName) and "point" in self.at.model_fields_set:
+            raise ValueError("a mark is a point already: 'point' goes with an asset or a part")
         if self.at == "parent" and self.parts is None:
             raise ValueError("at: parent is for named parts; an asset has no parent")
-        if self.at is None and (self.by is not None or self.axes is not None):
-            raise ValueError("'by' and 'axes' go with 'at'")
+        if self.at is None and self.away is None and (self.by is not None or self.axes is not None):
+            raise ValueError("'by' and 'axes' go with 'at' or 'away'")
+        if self.along is not None and self.shift is None:
+            raise ValueError("along goes with shift")
+        if self.along == "parent" and self.parts is None:
+            raise ValueError("along: parent needs parts: an asset has no parent")
+        if self.from_ in OF_SEVERAL and self.parts is None:
+            raise ValueError(f"from: {self.from_} is of several parts: it needs parts")
+        if self.as_one:
+            self._moves_together()
         return self
+
+    def _moves_together(self) -> None:
+        if self.parts is None:
+            raise ValueError("as-one is of several parts: it needs parts")
+        each = ("pivot", "base", "middle")
+        if self.by == "pivot" or self.from_ in each or self.at == "parent" or self.along in ("own", "parent"):
+            raise ValueError("as-one moves by a point of their common box: each one's pivot, parent and axes differ")
 
     @property
     def refers_to(self) -> str | None:
         """What it is set onto."""
-        return self.at.onto if isinstance(self.at, Onto) else None
+        return self.at.onto if isinstance(self.at, Onto) and isinstance(self.at.onto, str) else None
 
     @property
     def may_mean_part(self) -> bool:
@@ -83,8 +128,9 @@ class PlaceStep(Step):
             return self._place_parts(asset, whole, setting)
         if whole is None:
             return Effect(asset=asset, changed=False, detail="it has no geometry to set down")
-        point = self._own_point(whole, np.zeros(3), "base", setting)
-        motion = self._motion(asset, whole, point, None, setting)
+        thing = _Thing(asset=asset, node=None, box=whole, pivot=np.zeros(3))
+        point = self._own_point(thing, "base", setting)
+        motion = self._motion(thing, point, setting)
         far = float(np.linalg.norm(apply(motion, point) - point))
         turned = turn_degrees_of(motion[:3, :3])
         if far <= SAME_PLACE * whole.diagonal and turned <= SAME_TURN_DEG:
@@ -93,71 +139,88 @@ class PlaceStep(Step):
         return Effect(asset=carry_all(asset, motion), changed=True, detail=words)
 
     def _place_parts(self, asset: Asset, whole: Box | None, setting: Setting) -> Effect:
-        motions, furthest = {}, 0.0
+        motions, furthest = dict[int, Array](), 0.0
         chosen = self.chosen(asset)
+        reach = whole.diagonal if whole is not None else 1.0
         for i in chosen:
-            pivot = asset.worlds[i][:3, 3]
-            box = tree_box(asset, i) or Box(pivot, pivot)
-            above = asset.nodes[i].parent
-            parent = np.zeros(3) if above is None else asset.worlds[above][:3, 3]
-            point = self._own_point(box, pivot, "pivot", setting)
-            motion = self._motion(asset, box, point, parent, setting)
+            if self.as_one and motions:
+                motions[i] = motions[chosen[0]]
+                continue
+            thing = self._thing(asset, i, chosen)
+            point = self._own_point(thing, "base" if self.as_one else "pivot", setting)
+            motion = self._motion(thing, point, setting)
             far = float(np.linalg.norm(apply(motion, point) - point))
-            reach = whole.diagonal if whole is not None else 1.0
             if far > SAME_PLACE * reach or turn_degrees_of(motion[:3, :3]) > SAME_TURN_DEG:
                 motions[i] = motion
                 furthest = max(furthest, far)
+            elif self.as_one:
+                break
         if not motions:
             why = "they stand there already" if chosen else NO_SUCH_NODE
             return Effect(asset=asset, changed=False, detail=why)
-        detail = f"{counted(len(motions), 'part')} moved, up to {format_length(furthest)}"
+        together = " together" if self.as_one else ""
+        detail = f"{counted(len(motions), 'part')} moved{together}, up to {format_length(furthest)}"
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
-    def _own_point(self, box: Box, pivot: Array, usual: str, setting: Setting) -> Array:
+    def _thing(self, asset: Asset, i: int, chosen: tuple[int, ...]) -> _Thing:
+        pivot = asset.worlds[i][:3, 3]
+        box = common_box(asset, chosen) if self.as_one else tree_box(asset, i)
+        return _Thing(asset=asset, node=i, box=box or Box(pivot, pivot), pivot=pivot, chosen=chosen)
+
+    def _own_point(self, thing: _Thing, usual: str, setting: Setting) -> Array:
         by = self.by or usual
         if by == "pivot":
-            return pivot
+            return thing.pivot
+        if isinstance(by, MarkName):
+            return setting.mark(by.mark, thing.asset, thing.node).point
         if isinstance(by, list):
-            return point_on_box(box, Spot(point=by), setting)
-        return box.base if by == "base" else box.middle
+            return point_on_box(thing.box, Spot(point=by), setting)
+        return thing.box.base if by == "base" else thing.box.middle
 
-    def _motion(self, asset: Asset, box: Box, point: Array, parent: Array | None, setting: Setting) -> Array:
+    def _motion(self, thing: _Thing, point: Array, setting: Setting) -> Array:
         """Return the world motion: turned about its own point as a berth is, then moved."""
         if not isinstance(self.at, BerthName):
-            return translation(self._move(asset, box, point, parent, setting))
-        turn = setting.berth(self.at.berth)[:3, :3] @ setting.working_from_delivery.T
-        about = np.eye(4)
-        about[:3, :3] = turn
-        about[:3, 3] = point - turn @ point
-        corners = apply(about, box.corners)
-        turned = Box(corners.min(axis=0), corners.max(axis=0))
-        return translation(self._move(asset, turned, point, parent, setting)) @ about
+            return translation(self._move(thing, point, setting))
+        turn = setting.berth(self.at.berth, thing.asset, thing.node)[:3, :3] @ setting.working_from_delivery.T
+        about = in_place(turn, point)
+        corners = apply(about, thing.box.corners)
+        turned = replace(thing, box=Box(corners.min(axis=0), corners.max(axis=0)))
+        return translation(self._move(turned, point, setting)) @ about
 
-    def _target(self, asset: Asset, parent: Array | None, setting: Setting) -> Array:
+    def _target(self, thing: _Thing, setting: Setting) -> Array:
         """Return where the point goes, world, metres."""
-        if isinstance(self.at, list):
-            return setting.point(self.at)
+        asset, node = thing.asset, thing.node
+        if isinstance(self.at, list | MarkName):
+            return place_point(asset, node, self.at, setting)
         if isinstance(self.at, BerthName):
-            return setting.berth(self.at.berth)[:3, 3]
+            return setting.berth(self.at.berth, asset, node)[:3, 3]
         if isinstance(self.at, Onto):
-            other = setting.others(self.at.onto) if setting.others is not None else None
-            box = asset_box(other) if other is not None else tree_box(asset, node_called(asset, self.at.onto))
-            if box is None:
-                raise Refused(f"'{self.at.onto}' has no geometry to be set onto")
-            return point_on_box(box, Spot(point=self.at.point), setting)
-        return parent if self.at == "parent" and parent is not None else np.zeros(3)
+            return _onto(self.at, asset, node, setting)
+        above = asset.nodes[node].parent if node is not None and self.at == "parent" else None
+        return np.zeros(3) if above is None else asset.worlds[above][:3, 3]
 
-    def _move(self, asset: Asset, box: Box, point: Array, parent: Array | None, setting: Setting) -> Array:
+    def _move(self, thing: _Thing, point: Array, setting: Setting) -> Array:
         """Return the world move, metres: to the place along the chosen axes, onto the ground, and on by the shift."""
-        move = np.zeros(3)
-        if self.at is not None:
-            move = self._target(asset, parent, setting) - point
+        held = np.ones(3)
         if self.axes is not None:
             chosen = np.array([axis in self.axes for axis in "xyz"], dtype=np.float64)
-            move = move * (np.abs(setting.working_from_delivery) @ chosen)
+            held = np.abs(setting.working_from_delivery) @ chosen
+        move = np.zeros(3)
+        if self.at is not None:
+            move = (self._target(thing, setting) - point) * held
+        if self.away is not None and self.from_ is not None:
+            line = (point - centre_point(thing.asset, thing.node, self.from_, setting, thing.chosen)) * held
+            length = float(np.linalg.norm(line))
+            if length <= SAME_PLACE * thing.box.diagonal or length == 0:
+                raise Refused("its point lies on the centre it is to move away from: there is no line to go along")
+            move = line / length * setting.metres(self.away)
         if self.ground:
-            move = np.array([move[0], -box.low[1], move[2]])
-        return move + setting.point(self.shift) if self.shift is not None else move
+            move = np.array([move[0], -thing.box.low[1], move[2]])
+        if self.shift is None:
+            return move
+        lengths = np.array([setting.metres(v) for v in self.shift])
+        shifted: Array = move + along_axes(thing.asset, thing.node, self.along or "world", setting) @ lengths
+        return shifted
 
     def title(self) -> str:
         """Return `Place: origin, on the ground`."""
@@ -165,15 +228,54 @@ class PlaceStep(Step):
         if isinstance(self.at, list):
             words.append(", ".join(said(v) for v in self.at))
         elif isinstance(self.at, Onto):
-            words.append(f"onto {self.at.onto}, {spot_words(self.at.point)}")
+            words.append(_onto_words(self.at))
+        elif isinstance(self.at, MarkName):
+            words.append(f"mark {self.at.mark}")
         elif self.at is not None:
             words.append(self.at if isinstance(self.at, str) else f"berth {self.at.berth}")
         if isinstance(self.by, list):
             words.append(f"by {spot_words(self.by)}")
+        elif isinstance(self.by, MarkName):
+            words.append(f"by mark {self.by.mark}")
+        if self.away is not None and self.from_ is not None:
+            words.append(f"{said(self.away)} away from {centre_words(self.from_, of_nodes=self.parts is not None)}")
         if self.axes is not None:
             words.append(f"along {' '.join(self.axes)}")
         if self.ground:
             words.append("on the ground")
         if self.shift is not None:
-            words.append(f"shift {', '.join(said(v) for v in self.shift)}")
+            words.append(f"shift {', '.join(said(v) for v in self.shift)} {along_words(self.along)}".rstrip())
+        if self.as_one:
+            words.append("as one")
         return f"Place: {', '.join(words)}"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Thing:
+    """What is moved: an asset as a whole (no `node`), or a node of it; its box and pivot, world, metres."""
+
+    asset: Asset
+    node: int | None
+    box: Box
+    pivot: Array
+    chosen: tuple[int, ...] = ()
+
+
+def _onto(at: Onto, asset: Asset, node: int | None, setting: Setting) -> Array:
+    if isinstance(at.onto, MarkName):
+        return setting.mark(at.onto.mark, asset, node).point
+    other = setting.others(at.onto) if setting.others is not None else None
+    own = None if other is not None else node_called(asset, at.onto)
+    if isinstance(at.point, MarkName):
+        return setting.mark(at.point.mark, asset if other is None else other, own).point
+    box = asset_box(other) if other is not None else tree_box(asset, own if own is not None else 0)
+    if box is None:
+        raise Refused(f"'{at.onto}' has no geometry to be set onto")
+    return point_on_box(box, Spot(point=at.point), setting)
+
+
+def _onto_words(at: Onto) -> str:
+    if isinstance(at.onto, MarkName):
+        return f"onto mark {at.onto.mark}"
+    point = f"mark {at.point.mark}" if isinstance(at.point, MarkName) else spot_words(at.point)
+    return f"onto {at.onto}, {point}"

@@ -14,7 +14,8 @@ from oak_square.core.lengths import parse_length
 from oak_square.core.motion import resize, resize_all
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_FACTOR
-from oak_square.steps.centre import Centre, Xyz, centre_point, centre_words
+from oak_square.steps.along import NODE_AXES, Along, along_axes, along_sides, along_words
+from oak_square.steps.centre import OF_SEVERAL, Centre, Place, centre_point, centre_words, place_point
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
@@ -55,14 +56,18 @@ class SizeStep(Step):
     )
     longest: Positive | None = Field(None, description="The length of its longest extent.")
     diagonal: Positive | None = Field(None, description="The length of its box's diagonal.")
-    between: Annotated[list[Xyz], Field(min_length=2, max_length=2)] | None = Field(
-        None, description="Two points, x, y, z each, whose distance shall become the length."
+    between: Annotated[list[Place], Field(min_length=2, max_length=2)] | None = Field(
+        None, description="Two points, x, y, z each or a mark, whose distance shall become the length."
     )
     length: Positive | None = Field(None, description="How far apart the two points shall be.")
     match: Annotated[str, Field(min_length=1)] | None = Field(
         None, description="The asset, by path or name, whose extent it shall have."
     )
-    along: Literal["width", "height", "depth"] | None = Field(None, description="The extent that is matched.")
+    along: Literal["width", "height", "depth"] | Along | None = Field(
+        None,
+        description="Beside match, the extent that is matched; beside a factor or extents, their axes: world (the "
+        "default), parent, own, or a datum's.",
+    )
     about: Centre | None = Field(None, description="What stays in place: base (of assets), pivot (of named parts)…")
 
     @model_validator(mode="after")
@@ -71,14 +76,34 @@ class SizeStep(Step):
         single = ("factor", "longest", "diagonal", "between", "match")
         if sum(getattr(self, way) is not None for way in single) + bool(given) != 1:
             raise ValueError("size needs one of factor, width/height/depth, longest, diagonal, between, match")
-        for one, other in (("between", "length"), ("match", "along")):
-            if (getattr(self, one) is None) != (getattr(self, other) is None):
-                raise ValueError(f"{one} and {other} go together")
+        if (self.between is None) != (self.length is None):
+            raise ValueError("between and length go together")
+        self._says_along_what(bool(given))
         if self.keep is not None and not given:
             raise ValueError("keep goes with width, height or depth")
         if self.keep in ("proportions", "volume") and len(given) > 1:
             raise ValueError(f"keep: {self.keep} goes with one extent, not {len(given)}")
         return self
+
+    def _says_along_what(self, has_extents: bool) -> None:
+        if self.match is not None or self.along in EXTENTS:
+            if self.match is None or self.along not in EXTENTS:
+                raise ValueError("match and along go together, and along is width, height or depth then")
+        elif self.along is not None and self.factor is None and not has_extents:
+            raise ValueError("along goes with a factor, with extents, or with match")
+        elif self.along in NODE_AXES and self.parts is None:
+            raise ValueError(f"along: {self.along} needs parts")
+        if self.about in OF_SEVERAL and self.parts is None:
+            raise ValueError(f"about: {self.about} is of several parts: it needs parts")
+
+    @property
+    def axes(self) -> Along:
+        """The axes that a factor or extents are along."""
+        along = self.along
+        # Each by itself: so narrows the type.
+        if along is None or along == "width" or along == "height" or along == "depth":
+            return "world"
+        return along
 
     @property
     def centre(self) -> Centre:
@@ -99,13 +124,12 @@ class SizeStep(Step):
         """Return the asset, or its named parts, at that size."""
         if self.parts is not None:
             return self._size_parts(asset, setting)
-        box = asset_box(asset)
-        if box is None:
+        if asset_box(asset) is None:
             return Effect(asset=asset, changed=False, detail="it has no geometry to size")
-        scale = self._scale(box, setting)
+        frame, scale = self._scale(asset, None, setting)
         if np.abs(scale - 1).max() <= SAME_FACTOR:
             return Effect(asset=asset, changed=False, detail="it has that size already")
-        motion = _about(centre_point(asset, None, self.centre, setting), scale)
+        motion = _about(centre_point(asset, None, self.centre, setting), frame, scale)
         return Effect(asset=resize_all(asset, motion), changed=True, detail=_factor_words(scale))
 
     def _size_parts(self, asset: Asset, setting: Setting) -> Effect:
@@ -114,32 +138,40 @@ class SizeStep(Step):
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
         motions, scales = {}, []
         for i in chosen:
-            box = tree_box(asset, i)
-            if box is None:
+            if tree_box(asset, i) is None:
                 continue
-            scale = self._scale(box, setting)
+            frame, scale = self._scale(asset, i, setting)
             if np.abs(scale - 1).max() > SAME_FACTOR:
-                motions[i] = _about(centre_point(asset, i, self.centre, setting), scale)
+                motions[i] = _about(centre_point(asset, i, self.centre, setting, chosen), frame, scale)
                 scales.append(scale)
         if not motions:
             return Effect(asset=asset, changed=False, detail="they have that size already")
         words = _factor_words(scales[0]) if len(scales) == 1 else f"{len(scales)} parts sized"
         return Effect(asset=resize(asset, motions), changed=True, detail=words)
 
-    def _scale(self, box: Box, setting: Setting) -> Array:
-        """Return the factors along the working axes."""
+    def _scale(self, asset: Asset, node: int | None, setting: Setting) -> tuple[Array, Array]:
+        """Return the directions sized along, as columns, shape (3, 3), working frame, and the factor along each."""
         if self.factor is not None:
             factors = np.broadcast_to(np.asarray(self.factor, dtype=np.float64), (3,))
-            return np.abs(setting.working_from_delivery) @ factors
+            if self.axes == "world":
+                return np.eye(3), np.abs(setting.working_from_delivery) @ factors
+            return along_axes(asset, node, self.axes, setting), np.array(factors)
+        if self.between is not None and self.length is not None:
+            a, b = (place_point(asset, node, p, setting) for p in self.between)
+            ratio = _ratio(setting.metres(self.length), float(np.linalg.norm(b - a)), "measured distance")
+            return np.eye(3), np.full(3, ratio)
+        sides = np.eye(3) if self.axes == "world" else along_sides(asset, node, self.axes, setting)
+        box = _box_along(asset, node, None if self.axes == "world" else sides)
+        return sides, self._of_box(box, setting)
+
+    def _of_box(self, box: Box, setting: Setting) -> Array:
+        """Return the factors along a box's width, height and depth."""
         if self.longest is not None:
             return np.full(3, _ratio(setting.metres(self.longest), float(box.size.max()), "longest extent"))
         if self.diagonal is not None:
             return np.full(3, _ratio(setting.metres(self.diagonal), box.diagonal, "diagonal"))
-        if self.between is not None and self.length is not None:
-            a, b = (setting.point(p) for p in self.between)
-            return np.full(3, _ratio(setting.metres(self.length), float(np.linalg.norm(b - a)), "measured distance"))
-        if self.match is not None and self.along is not None:
-            return self._matching(box, self.match, EXTENTS.index(self.along), setting)
+        if self.match is not None:
+            return self._matching(box, self.match, EXTENTS.index(str(self.along)), setting)
         scale = np.ones(3)
         given = [(k, getattr(self, e)) for k, e in enumerate(EXTENTS) if getattr(self, e) is not None]
         for k, length in given:
@@ -158,16 +190,16 @@ class SizeStep(Step):
 
     def title(self) -> str:
         """Return `Height 5.2 m`, `Size × 2`, `As high as gate_leaf`."""
-        if self.match is not None and self.along is not None:
-            return f"As {_AS[self.along]} as {self.match}"
+        if self.match is not None:
+            return f"As {_AS[str(self.along)]} as {self.match}"
         if self.between is not None:
             return f"Measured length {said(self.length)}"
         if self.factor is not None:
             values = self.factor if isinstance(self.factor, list) else [self.factor]
-            return f"Size × {', '.join(f'{v:g}' for v in values)}"
+            return f"Size × {', '.join(f'{v:g}' for v in values)} {along_words(self.axes)}".rstrip()
         words = [f"{e.capitalize()} {said(getattr(self, e))}" for e in EXTENTS if getattr(self, e) is not None]
         if words:
-            return ", ".join([words[0], *(w.lower() for w in words[1:])])
+            return f"{', '.join([words[0], *(w.lower() for w in words[1:])])} {along_words(self.axes)}".rstrip()
         return f"Longest {said(self.longest)}" if self.longest is not None else f"Diagonal {said(self.diagonal)}"
 
 
@@ -177,9 +209,22 @@ def _ratio(wanted: float, there: float, what: str) -> float:
     return wanted / there
 
 
-def _about(centre: Array, scale: Array) -> Array:
-    motion = np.diag([*scale, 1.0])
-    motion[:3, 3] = centre - scale * centre
+def _box_along(asset: Asset, node: int | None, sides: Array | None) -> Box:
+    """Return the box of an asset, or of a node with all below, along world axes or the columns of `sides`."""
+    if sides is None:
+        box = asset_box(asset) if node is None else tree_box(asset, node)
+    else:
+        frame = np.eye(4)
+        frame[:3, :3] = sides.T
+        box = asset_box(asset, frame) if node is None else tree_box(asset, node, frame)
+    assert box is not None
+    return box
+
+
+def _about(centre: Array, frame: Array, scale: Array) -> Array:
+    motion = np.eye(4)
+    motion[:3, :3] = (frame * scale) @ frame.T
+    motion[:3, 3] = centre - motion[:3, :3] @ centre
     return motion
 
 

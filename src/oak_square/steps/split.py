@@ -91,6 +91,7 @@ def _split(asset: Asset, due: list[int]) -> Asset:
                 shown=node.shown,
                 skin=node.skin,
                 cut_from=i,
+                received=node.received,
             )
             for number, mesh in enumerate(placed[node.mesh], 1)
         )

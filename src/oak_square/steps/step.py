@@ -18,6 +18,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_valida
 from oak_square.core.errors import BadLength, Failed, Refused, did_you_mean
 from oak_square.core.frames import Reading, axis_turn
 from oak_square.core.lengths import UNITS, parse_length
+from oak_square.core.marks import Found, MarkLook, find_mark
 from oak_square.core.placement import Placement, is_singular, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, GREATEST_UNIT_M, LEAST_UNIT_M, SAME_PLACE, TINY
 
@@ -30,6 +31,7 @@ __all__ = [
     "Channel",
     "Effect",
     "Length",
+    "NamedFrame",
     "Setting",
     "Step",
     "is_unit",
@@ -37,6 +39,7 @@ __all__ = [
     "registered",
     "said",
     "unclean_nodes",
+    "unit_axes",
 ]
 
 Array = NDArray[np.float64]
@@ -83,6 +86,14 @@ Length = Annotated[int | float | str, BeforeValidator(_is_length)]
 """A length as the sheet writes it: a number in the delivery unit, or text that may carry its own."""
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class NamedFrame:
+    """A named frame of the sheet: world from frame, shape (4, 4), working frame; at a mark's point where it has one."""
+
+    frame: Array
+    mark: str | None = None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Setting:
     """What the sheet tells every step.
@@ -96,16 +107,19 @@ class Setting:
     module : float, metres, optional
     others : callable, optional
         Returns another asset of the batch as it stands before the step that asks; None where none is called so.
-    datums, berths : mapping of name to ndarray, shape (4, 4)
-        The sheet's named frames, world from frame, working frame.
+    datums, berths : mapping of name to NamedFrame
+        The sheet's named frames.
+    marks : mapping of name to MarkLook
+        The sheet's marks.
     """
 
     unit: float = 1.0
     up: str = "Y"
     module: float | None = None
     others: Callable[[str], Asset | None] | None = None
-    datums: Mapping[str, Array] = field(default_factory=dict)
-    berths: Mapping[str, Array] = field(default_factory=dict)
+    datums: Mapping[str, NamedFrame] = field(default_factory=dict)
+    berths: Mapping[str, NamedFrame] = field(default_factory=dict)
+    marks: Mapping[str, MarkLook] = field(default_factory=dict)
 
     def other(self, name: str) -> Asset:
         """Return the asset of that path or name as it stands before this step.
@@ -122,23 +136,47 @@ class Setting:
             raise Failed(f"there is no asset '{name}' in the batch")
         return found
 
-    def datum(self, name: str) -> Array:
-        """Return a named frame of the sheet, world from datum, shape (4, 4).
+    def datum(self, name: str, asset: Asset, node: int | None = None) -> Array:
+        """Return a named frame of the sheet, world from datum, shape (4, 4), as it is for an asset as it stands.
+
+        Parameters
+        ----------
+        node : int, optional
+            The node that a step goes through: a mark may be its own.
 
         Raises
         ------
-        Failed
-            If the sheet declares none of that name.
+        DataTrouble
+            If the sheet declares none of that name, or the mark it is at is not found.
         """
         if name not in self.datums:
             raise Failed(f"the sheet declares no datum '{name}'{did_you_mean(name, self.datums)}")
-        return self.datums[name]
+        return self._frame(self.datums[name], asset, node)
 
-    def berth(self, name: str) -> Array:
+    def berth(self, name: str, asset: Asset, node: int | None = None) -> Array:
         """Return a named place of the sheet, world from berth, shape (4, 4); as `datum`."""
         if name not in self.berths:
             raise Failed(f"the sheet declares no berth '{name}'{did_you_mean(name, self.berths)}")
-        return self.berths[name]
+        return self._frame(self.berths[name], asset, node)
+
+    def _frame(self, named: NamedFrame, asset: Asset, node: int | None) -> Array:
+        if named.mark is None:
+            return named.frame
+        frame = named.frame.copy()
+        frame[:3, 3] = self.mark(named.mark, asset, node).point
+        return frame
+
+    def mark(self, name: str, asset: Asset, node: int | None = None) -> Found:
+        """Return where a mark of the sheet is on an asset as it stands; `node` as for `datum`.
+
+        Raises
+        ------
+        DataTrouble
+            If the sheet declares none of that name, or it is not found.
+        """
+        if name not in self.marks:
+            raise Failed(f"the sheet declares no mark '{name}'{did_you_mean(name, self.marks)}")
+        return find_mark(asset, self.marks[name], node)
 
     def metres(self, value: float | str) -> float:
         """Return a sheet length in metres."""
@@ -285,18 +323,23 @@ def _forms(file: str) -> tuple[str, str, str]:
 
 
 def own_axes(asset: Asset, node: int) -> Array:
-    """Return a node's three unit axes, as columns, working frame: a rotation.
+    """Return a node's three unit axes, as columns, working frame: a rotation; as `unit_axes`."""
+    return unit_axes(asset.worlds[node], asset.nodes[node].name)
+
+
+def unit_axes(world: Array, name: str) -> Array:
+    """Return the three unit axes of a frame, shape (4, 4), as columns: a rotation.
 
     Sheared axes are squared (polar decomposition: the nearest orthogonal frame); x of a mirrored frame is turned round.
 
     Raises
     ------
     Refused
-        If its frame is flat.
+        If it is flat; its node's name is in the message.
     """
-    linear = asset.worlds[node][:3, :3]
+    linear = world[:3, :3]
     if is_singular(linear):
-        raise Refused(f"node '{asset.nodes[node].name}': its scale is zero along an axis, so it has no axes")
+        raise Refused(f"node '{name}': its scale is zero along an axis, so it has no axes")
     u, _, vt = np.linalg.svd(linear / np.linalg.norm(linear, axis=0))
     axes: Array = u @ vt
     if np.linalg.det(axes) < 0:

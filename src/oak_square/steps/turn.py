@@ -1,28 +1,58 @@
-"""`turn`: which axes of the file are up and front; or a turn about a centre, by angles, onto a direction, or square."""
+"""`turn`: which axes of the file are up and front; or a turn about a centre, by angles, to angles, onto a direction."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from itertools import permutations
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
 from oak_square.core.counting import counted
+from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.frames import Reading, on_one_line
-from oak_square.core.motion import carry, carry_all
-from oak_square.core.placement import turn_degrees_of
+from oak_square.core.motion import carry, carry_all, in_place, set_rotations
+from oak_square.core.placement import rotation_of, turn_degrees_of
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import corners_of, nearest_right_angles, principal_turn
 from oak_square.core.tolerances import SAME_FACTOR
+from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
-from oak_square.steps.centre import Centre, centre_point, centre_words
+from oak_square.steps.centre import OF_SEVERAL, Centre, Words, centre_point, centre_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, own_axes, registered
 
 Array = NDArray[np.float64]
-_WAYS = "up and front, by, bring and to, or square"
+_WAYS = "up and front, by, set, bring and to, or square"
+_ORDERS = tuple("".join(p) for p in permutations("xyz"))
+
+
+def _is_order(order: str) -> str:
+    if order not in _ORDERS:
+        raise ValueError(f"'{order}' is no order of x, y and z (one of {', '.join(_ORDERS)})")
+    return order
+
+
+class Angles(Words):
+    """Some of the three angles, degrees, that a rotation channel is written as."""
+
+    order: Annotated[str, AfterValidator(_is_order), Field(json_schema_extra={"enum": list(_ORDERS)})] = "xyz"
+    x: Annotated[float, Field(allow_inf_nan=False)] | None = None
+    y: Annotated[float, Field(allow_inf_nan=False)] | None = None
+    z: Annotated[float, Field(allow_inf_nan=False)] | None = None
+
+    @model_validator(mode="after")
+    def _sets_something(self) -> Angles:
+        if not self.told:
+            raise ValueError("it sets none of x, y and z")
+        return self
+
+    @property
+    def told(self) -> dict[str, float]:
+        """The angles that it names."""
+        return {a: v for a, v in (("x", self.x), ("y", self.y), ("z", self.z)) if v is not None}
 
 
 @registered
@@ -37,8 +67,17 @@ class TurnStep(Step):
     by: Annotated[list[float], Field(min_length=3, max_length=3)] | None = Field(
         None, description="Degrees about the delivery axes, X first, then Y, then Z."
     )
-    bring: Bring | None = Field(None, description="What is brought round: a signed axis, or a direction.")
-    to: To | None = Field(None, description="Where it is brought: a side, a signed axis, or a direction.")
+    along: Along | None = Field(
+        None, description="The axes of those angles: world (the default), parent, own, or a datum's."
+    )
+    set_: Angles | None = Field(
+        None,
+        alias="set",
+        title="set",
+        description="Angles, degrees, of the rotation channel about the part's own axes; those not named stay.",
+    )
+    bring: Bring | None = Field(None, description="What is brought round: a signed axis, a direction, or a mark's way.")
+    to: To | None = Field(None, description="Where it is brought: a side, a signed axis, a direction, or a mark's way.")
     square: bool | None = Field(None, description="To the nearest right angles.")
     about: Centre | None = Field(None, description="What stays in place; the pivot where not given.")
 
@@ -46,7 +85,8 @@ class TurnStep(Step):
     def _one_kind_of_turn(self) -> TurnStep:
         reading = self.up is not None or self.front is not None
         brought = self.bring is not None or self.to is not None
-        if reading + (self.by is not None) + brought + (self.square is not None) > 1:
+        given = (self.by is not None, brought, self.square is not None, self.set_ is not None, reading)
+        if sum(given) > 1:
             raise ValueError(f"turn takes either {_WAYS}")
         if self.by is not None and not np.isfinite(self.by).all():
             raise ValueError("an angle is not finite")
@@ -54,7 +94,17 @@ class TurnStep(Step):
             raise ValueError("bring and to go together")
         if self.square is False:
             raise ValueError("square: false turns nothing; leave it out")
-        if self.by is None and not brought and self.square is None:
+        if self.set_ is not None and self.parts is None:
+            raise ValueError("set needs parts: an asset as a whole has no rotation of its own")
+        if self.set_ is not None and self.about is not None:
+            raise ValueError("set turns a part about its pivot, it takes no about")
+        if self.along is not None and self.by is None:
+            raise ValueError("along goes with by")
+        if self.along == "parent" and self.parts is None:
+            raise ValueError("along: parent needs parts: an asset has no parent")
+        if self.about in OF_SEVERAL and self.parts is None:
+            raise ValueError(f"about: {self.about} is of several parts: it needs parts")
+        if not any(given) or reading:
             self._is_a_reading()
         return self
 
@@ -87,6 +137,8 @@ class TurnStep(Step):
     @property
     def stays(self) -> str:
         """The centre in words; a reading has none."""
+        if self.set_ is not None:
+            return centre_words("pivot", of_nodes=True)
         return "" if self.is_reading else centre_words(self.centre, of_nodes=self.parts is not None)
 
     def read_as(self, reading: Reading, asset: Asset) -> Reading:
@@ -103,30 +155,48 @@ class TurnStep(Step):
             turn = self._turn(asset, None, setting)
             if _is_none(turn):
                 return Effect(asset=asset, changed=False, detail=self._nothing())
-            motion = _turned_about(turn, centre_point(asset, None, self.centre, setting))
+            motion = in_place(turn, centre_point(asset, None, self.centre, setting))
             return Effect(asset=carry_all(asset, motion), changed=True, detail=self._words(turn))
         chosen = self.chosen(asset)
         if not chosen:
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
+        if self.set_ is not None:
+            return self._set(asset, chosen, self.set_)
         turns = {i: self._turn(asset, i, setting) for i in chosen}
         due = {i: t for i, t in turns.items() if not _is_none(t)}
         if not due:
             return Effect(asset=asset, changed=False, detail=self._nothing())
-        motions = {i: _turned_about(t, centre_point(asset, i, self.centre, setting)) for i, t in due.items()}
+        motions = {i: in_place(t, centre_point(asset, i, self.centre, setting, chosen)) for i, t in due.items()}
         words = self._words(next(iter(due.values())) if len(due) == 1 else None)
         detail = f"{words}, {counted(len(due), 'part')}"
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
+    def _set(self, asset: Asset, chosen: tuple[int, ...], wanted: Angles) -> Effect:
+        """Give the rotation channels the angles named, as their file writes its axes."""
+        named = asset.reading.rotation
+        turns = {}
+        for i in chosen:
+            own = named.T @ rotation_of(asset.nodes[i].placement.rotation) @ named
+            angles = {**dict(zip("xyz", angles_of(own, wanted.order), strict=True)), **wanted.told}
+            new = rotation_by([angles[a] for a in "xyz"], wanted.order)
+            if not _is_none(new @ own.T):
+                turns[i] = named @ new @ named.T
+        if not turns:
+            return Effect(asset=asset, changed=False, detail=self._nothing())
+        said = ", ".join(f"{a} {v:g}°" for a, v in wanted.told.items()).replace("-", "−")
+        detail = f"{said} in order {wanted.order}, {counted(len(turns), 'part')}"
+        return Effect(asset=set_rotations(asset, turns), changed=True, detail=detail)
+
     def _turn(self, asset: Asset, node: int | None, setting: Setting) -> Array:
         """Return the working rotation of the asset, or of one node."""
         if self.by is not None:
-            found: Array = setting.turned(self.by) @ setting.working_from_delivery.T
+            axes = along_axes(asset, node, self.along or "world", setting)
+            found: Array = axes @ rotation_by(self.by, "zyx") @ axes.T
             return found
-        axes = None if node is None else own_axes(asset, node)
         if self.bring is not None and self.to is not None:
-            return bring_turn(self.bring, self.to, axes, setting)
-        if axes is not None:
-            return nearest_right_angles(axes)
+            return bring_turn(self.bring, self.to, asset, node, setting)
+        if node is not None:
+            return nearest_right_angles(own_axes(asset, node))
         squared = principal_turn(corners_of(asset, asset.parts))
         return np.eye(3) if squared is None else squared
 
@@ -136,12 +206,15 @@ class TurnStep(Step):
     def _words(self, turn: Array | None) -> str:
         if self.by is not None:
             turns = [f"{angle:g}° about {axis}" for axis, angle in zip("xyz", self.by, strict=True) if angle]
-            return "turned " + ", then ".join(turns).replace("-", "−")
+            words = "turned " + ", then ".join(turns).replace("-", "−")
+            return " ".join(w for w in (words, along_words(self.along)) if w)
         how = "square" if self.square else f"{direction_words(self.bring)} to {direction_words(self.to)}"
         return f"turned {how}" + ("" if turn is None else f", by {turn_degrees_of(turn):.4g}°")
 
     def title(self) -> str:
-        """Return `Up +Z, front −Y`, `Turn 90° about y`, `Bring +X to top`, `Square up`."""
+        """Return `Up +Z, front −Y`, `Turn 90° about y`, `Set x 30°`, `Bring +X to top`, `Square up`."""
+        if self.set_ is not None:
+            return "Set " + ", ".join(f"{a} {v:g}°" for a, v in self.set_.told.items()).replace("-", "−")
         if self.by is not None:
             return self._words(None).replace("turned", "Turn")
         if self.square:
@@ -153,10 +226,3 @@ class TurnStep(Step):
 
 def _is_none(turn: Array) -> bool:
     return bool(np.abs(turn - np.eye(3)).max() <= SAME_FACTOR)
-
-
-def _turned_about(turn: Array, centre: Array) -> Array:
-    motion = np.eye(4)
-    motion[:3, :3] = turn
-    motion[:3, 3] = centre - turn @ centre
-    return motion

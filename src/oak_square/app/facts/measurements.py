@@ -8,7 +8,7 @@ import numpy as np
 
 from oak_square.app.facts.picture import MeasureMark
 from oak_square.app.session.state import State
-from oak_square.core.errors import Failed
+from oak_square.core.errors import DataTrouble, Failed
 from oak_square.core.measuring import Measure, Measured, Value, read_measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
@@ -54,8 +54,8 @@ def _read(session: State, measure: Measure, asset: Asset) -> Measured:
         frame = np.linalg.inv(asset.worlds[measure.anchors[0].index(asset)])
     elif along.startswith("datum "):
         sheet = session.document.sheet
-        datum = sheet.datums.get(along.removeprefix("datum "))
-        frame = None if datum is None else np.linalg.inv(sheet.setting().datums[along.removeprefix("datum ")])
+        name = along.removeprefix("datum ")
+        frame = None if name not in sheet.datums else np.linalg.inv(sheet.setting().datum(name, asset))
     return read_measure(measure, asset, frame)
 
 
@@ -67,7 +67,7 @@ def _row(session: State, measure: Measure) -> MeasureRow:
         return MeasureRow(title=title, reads="not in the batch")
     try:
         reading = _read(session, measure, outcome.after.asset)
-    except (Failed, np.linalg.LinAlgError) as error:
+    except (DataTrouble, np.linalg.LinAlgError) as error:
         return MeasureRow(title=title, reads=str(error))
     values = tuple((v.name, _words(v, session.unit)) for v in reading.values)
     length = reading.values[0].value if measure.kind == "span" else None

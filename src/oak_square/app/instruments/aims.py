@@ -1,30 +1,39 @@
-"""What lies under the pointer: corners, edges, faces, circles, box points; the one a click would take."""
+"""What lies under the pointer: vertices, edges, faces, circles, pivots, box points; the one a click would take."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Collection
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.app.facts.picture import Shape
 from oak_square.app.view.overlay import Lens
+from oak_square.app.view.pointing import Hit
 from oak_square.core.boxes import Box, box_point
-from oak_square.core.frames import apply
 from oak_square.core.measuring import Anchor
-from oak_square.core.picks import Pick, topology
+from oak_square.core.picks import Circle, Pick, picks_at
 from oak_square.core.scene import Asset, Mesh
 
-__all__ = ["Aim", "aim_at"]
+__all__ = ["KINDS", "POINTS", "Aim", "Target", "aim_at", "aims_at"]
 
 Array = NDArray[np.float64]
+KINDS = ("vertex", "edge middle", "edge", "face centre", "circle centre", "pivot", "box point", "surface")
+"""All that can be picked; each has a switch."""
+
+POINTS = KINDS[:-1]
+"""Those that hold still: a surface point is wherever the pointer is."""
+
 # Within so many pixels of the pointer a kind is taken; the first kind that is near enough wins.
-_NEAR = (
-    ("vertex", 9.0), ("circle centre", 11.0), ("edge middle", 9.0), ("face centre", 9.0), ("box point", 9.0),
-    ("edge", 7.0), ("surface", 1e9),
-)  # fmt: skip
+_NEAR = {
+    "pivot": 8.0, "vertex": 9.0, "circle centre": 11.0, "edge middle": 9.0, "face centre": 9.0, "box point": 9.0,
+    "edge": 7.0, "surface": 1e9,
+}  # fmt: skip
+_LISTED = 22.0  # pixels: what is listed where it is crowded
+_SMALL_FACET = 16.0  # pixels: corners of a ring nearer to one another than that stand for the circle
 _THIRDS = (0.0, 0.5, 1.0)
+_BOX_FRACTIONS = np.stack(np.meshgrid(_THIRDS, _THIRDS, _THIRDS, indexing="ij"), axis=-1).reshape(-1, 3)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -38,8 +47,14 @@ class Aim:
     anchor : Anchor
     at : ndarray, shape (3,), metres
         Where it is in the picture.
+    way : ndarray, shape (3,)
+        An edge's line, a face's normal, a circle's axis; zero where it has none.
+    size : float, metres
+        An edge's length, a circle's radius, the root of a face's area; 0 where it has none.
     circle : tuple of Anchor
         Three points of the rim, where it is on a circle or the centre of one; else empty.
+    ring : ndarray, shape (N, 3)
+        That circle's corners, to be drawn; of an edge, its ends.
     plane : tuple of Anchor
         Three points of the face it is on; empty where it is on none.
     """
@@ -47,75 +62,161 @@ class Aim:
     file: str
     anchor: Anchor
     at: Array
+    way: Array = field(default_factory=lambda: np.zeros(3))
+    size: float = 0.0
     circle: tuple[Anchor, ...] = ()
+    ring: Array = field(default_factory=lambda: np.empty((0, 3)))
     plane: tuple[Anchor, ...] = ()
 
+    @property
+    def kind(self) -> str:
+        """What it is, in words."""
+        return self.anchor.kind
 
-def aim_at(
-    hit: tuple[Shape, Array, int] | None,
-    pointer: tuple[float, float],
-    lens: Lens,
-    asset: Asset | None,
-    box: Box | None,
-    ready: Callable[[Mesh], bool] = lambda _: True,
-) -> Aim | None:
-    """Return what a click at a pixel would take; None where there is nothing.
+    @property
+    def whose(self) -> str:
+        """What it is of, in words: a part, or the box."""
+        return self.anchor.name or "box"
 
-    Parameters
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Target:
+    """What can be aimed at besides the surface.
+
+    Attributes
     ----------
-    hit : tuple of Shape, point (3,) metres and triangle, or None
-        What the ray through the pixel meets.
     asset : Asset or None
-        The lead asset, whose box points can be taken.
+        The lead asset, as it is shown: its pivots can be taken.
     box : Box or None
-        Its box, as it stands in the picture.
+        The box whose points can be taken.
+    kinds : collection of str
+        Those that are switched on.
     ready : callable
         Tells whether a mesh's corners, edges and circles are known; else its surface alone can be taken.
     """
-    found: list[tuple[str, Aim]] = []
+
+    asset: Asset | None = None
+    box: Box | None = None
+    kinds: Collection[str] = KINDS
+    ready: Callable[[Mesh], bool] = lambda _: True
+
+
+def aim_at(hit: Hit | None, pointer: tuple[float, float], lens: Lens, target: Target) -> Aim | None:
+    """Return what a click at a pixel would take; None where there is nothing. As `aims_at`."""
+    found = aims_at(hit, pointer, lens, target)
+    return found[0] if found else None
+
+
+def aims_at(
+    hit: tuple[Shape, Array, int] | None,
+    pointer: tuple[float, float],
+    lens: Lens,
+    target: Target,
+    *,
+    wide: bool = False,
+) -> list[Aim]:
+    """Return what could be taken at a pixel, what a click would take first.
+
+    Parameters
+    ----------
+    hit : Hit or None
+        What the ray through the pixel meets.
+    wide : bool
+        From further around, as for a list to choose from.
+    """
+    found = list[Aim]()
     if hit is not None:
         shape, at, triangle = hit
-        found += _of_surface(shape, at, triangle) if ready(shape.mesh) else [_bare(shape, at, triangle)]
-    if asset is not None and box is not None:
-        for fractions in np.stack(np.meshgrid(_THIRDS, _THIRDS, _THIRDS, indexing="ij"), axis=-1).reshape(-1, 3):
-            x, y, z = (float(v) for v in fractions)
-            anchor = Anchor(node=None, name="", at=(x, y, z), kind="box point")
-            found.append(("box point", Aim(file=asset.file, anchor=anchor, at=box_point(box, (x, y, z)))))
+        found += _of_surface(shape, at, triangle) if target.ready(shape.mesh) else [_bare(shape, at, triangle)]
+    if target.asset is not None:
+        found += _pivots(target.asset) if "pivot" in target.kinds else []
+        if target.box is not None and "box point" in target.kinds:
+            found += [_box_point(target.asset, target.box, f) for f in _BOX_FRACTIONS]
+    found = [aim for aim in found if aim.kind in target.kinds]
     if not found:
-        return None
-    seen = lens.seen(np.array([aim.at for _, aim in found]))
+        return []
+    seen = lens.seen(np.array([aim.at for aim in found]))
     away = np.hypot(seen[:, 0] - pointer[0], seen[:, 1] - pointer[1])
-    for kind, near in _NEAR:
-        mine = [k for k, (own, _) in enumerate(found) if own == kind and away[k] <= near and seen[k, 2] > 0]
-        if mine:
-            return found[min(mine, key=lambda k: float(away[k]))][1]
-    return None
+    away[seen[:, 2] <= 0] = np.inf
+    ranked = list[tuple[int, float, int]]()
+    order = list(_NEAR)
+    for k, aim in enumerate(found):
+        off, first = float(away[k]), order.index(aim.kind)
+        if aim.kind == "circle centre":
+            rim, facet = _rim(aim, pointer, lens)
+            off = min(off, rim)
+            # Facets too small to be told apart are the circle's, not their own.
+            first = -1 if facet <= _SMALL_FACET else first
+        if off <= max(_NEAR[aim.kind], _LISTED if wide and aim.kind != "edge" else 0.0):
+            ranked.append((first, off, k))
+    return [found[k] for _, _, k in sorted(ranked)]
 
 
-def _bare(shape: Shape, at: Array, triangle: int) -> tuple[str, Aim]:
-    matrix = shape.world_from_mesh
-    local = np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3])
+def _rim(aim: Aim, pointer: tuple[float, float], lens: Lens) -> tuple[float, float]:
+    """Return how far a circle's rim is from the pointer, and how long its longest facet is, pixels."""
+    seen = lens.seen(aim.ring)[:, :2]
+    to = np.roll(seen, -1, axis=0)
+    along = to - seen
+    squared = np.maximum((along**2).sum(axis=1), 1.0)
+    share = np.clip(((np.array(pointer) - seen) * along).sum(axis=1) / squared, 0, 1)
+    away = np.linalg.norm(seen + along * share[:, None] - pointer, axis=1)
+    return float(away.min()), float(np.sqrt(squared.max()))
+
+
+def _pivots(asset: Asset) -> list[Aim]:
+    return [
+        Aim(
+            file=asset.file,
+            anchor=Anchor(node=i, name=n.name, at=(0.0, 0.0, 0.0), kind="pivot"),
+            at=asset.worlds[i][:3, 3],
+        )
+        for i, n in enumerate(asset.nodes)
+    ]
+
+
+def _box_point(asset: Asset, box: Box, fractions: Array) -> Aim:
+    x, y, z = (float(v) for v in fractions)
+    anchor = Anchor(node=None, name="", at=(x, y, z), kind="box point")
+    return Aim(file=asset.file, anchor=anchor, at=box_point(box, (x, y, z)))
+
+
+def _plane(shape: Shape, triangle: int) -> tuple[Anchor, ...]:
     corners = np.asarray(shape.mesh.points, dtype=np.float64)[np.asarray(shape.mesh.triangles)[triangle]]
-    plane = tuple(_anchor(shape, c, "surface") for c in corners)
-    return "surface", Aim(
-        file=shape.file, anchor=_anchor(shape, np.asarray(local, dtype=np.float64), "surface"), at=at, plane=plane
+    return tuple(_anchor(shape, c, "surface") for c in corners)
+
+
+def _bare(shape: Shape, at: Array, triangle: int) -> Aim:
+    return Aim(
+        file=shape.file, anchor=_anchor(shape, _local(shape, at), "surface"), at=at, plane=_plane(shape, triangle)
     )
 
 
-def _of_surface(shape: Shape, at: Array, triangle: int) -> list[tuple[str, Aim]]:
+def _local(shape: Shape, at: Array) -> Array:
     matrix = shape.world_from_mesh
-    known = topology(shape.mesh)
-    local = np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3])
-    corners = np.asarray(shape.mesh.points, dtype=np.float64)[np.asarray(shape.mesh.triangles)[triangle]]
-    plane = tuple(_anchor(shape, c, "surface") for c in corners)
-    return [(p.kind, _aim(shape, p, plane)) for p in known.picks_at(triangle, np.asarray(local, dtype=np.float64))]
+    return np.asarray(np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3]), dtype=np.float64)
+
+
+def _of_surface(shape: Shape, at: Array, triangle: int) -> list[Aim]:
+    plane = _plane(shape, triangle)
+    return [_aim(shape, p, plane) for p in picks_at(shape.mesh, shape.world_from_mesh, triangle, at)]
 
 
 def _aim(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> Aim:
-    matrix = shape.world_from_mesh
-    rim = () if pick.circle is None else tuple(_anchor(shape, p, "rim") for p in pick.circle.rim)
-    world = apply(matrix, pick.at)
-    return Aim(file=shape.file, anchor=_anchor(shape, pick.at, pick.kind), at=world, circle=rim, plane=plane)
+    circle: Circle | None = pick.circle
+    rim = () if circle is None else tuple(_anchor(shape, _local(shape, p), "rim") for p in circle.rim[:3])
+    ring = np.empty((0, 3)) if pick.line is None else pick.line
+    if pick.kind == "circle centre" and circle is not None:
+        ring = circle.corners
+    return Aim(
+        file=shape.file,
+        anchor=_anchor(shape, _local(shape, pick.at), pick.kind),
+        at=pick.at,
+        way=pick.way,
+        size=pick.size,
+        circle=rim,
+        ring=ring,
+        plane=plane,
+    )
 
 
 def _anchor(shape: Shape, at: Array, kind: str) -> Anchor:

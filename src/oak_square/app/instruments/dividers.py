@@ -16,7 +16,6 @@ from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import AddMeasure, Redraw, Say, Wish
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
-from oak_square.core.boxes import asset_box
 from oak_square.core.measuring import KINDS_OF_MEASURE, Anchor, Kind, Measure
 
 __all__ = ["Dividers", "Points"]
@@ -112,9 +111,7 @@ class Dividers(Instrument):
         return True
 
     def _found(self, at: Pointing) -> Aim | None:
-        asset = self.scene.asset
-        box = asset_box(asset) if asset is not None else None
-        return aim_at(at.hit(near=True), (at.x, at.y), at.lens, asset, box, self.scene.ready)
+        return aim_at(at.hit(near=True), (at.x, at.y), at.lens, self.scene.target)
 
     def hover(self, at: Pointing | None) -> None:
         """Show what a click would take."""

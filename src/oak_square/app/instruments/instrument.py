@@ -9,9 +9,11 @@ from typing import ClassVar
 from PySide6.QtCore import Qt
 
 from oak_square.app.facts.picture import Facts
+from oak_square.app.instruments.aims import KINDS, Target
 from oak_square.app.instruments.wishes import Wish
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
+from oak_square.core.boxes import asset_box
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.shown_units import ShownUnit
 
@@ -31,12 +33,21 @@ class Scene:
     unit : ShownUnit
     ready : callable
         Tells whether a mesh's corners, edges and circles are known; of a large one they are worked out meanwhile.
+    kinds : frozenset of str
+        What can be picked and snapped to: the switches at the foot that are on.
     """
 
     asset: Asset | None = None
     facts: Facts = field(default_factory=Facts)
     unit: ShownUnit = field(default_factory=ShownUnit)
     ready: Callable[[Mesh], bool] = lambda _: True
+    kinds: frozenset[str] = frozenset(KINDS)
+
+    @property
+    def target(self) -> Target:
+        """What can be aimed at besides the surface."""
+        box = asset_box(self.asset) if self.asset is not None else None
+        return Target(asset=self.asset, box=box, kinds=self.kinds, ready=self.ready)
 
 
 class Instrument:

@@ -23,12 +23,12 @@ from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.stamps import Found, Stamp, stamp_of
 from oak_square.core.errors import OakSquareError, Occupied, os_words
 from oak_square.core.findings import Finding
-from oak_square.core.picks import is_known, topology
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.sharing import Parting, partings
 from oak_square.core.size_book import SizeBook
 from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
+from oak_square.core.topology import is_known, topology
 from oak_square.delivery import Run, Source, deliver, find_sources, in_processes, receive
 from oak_square.delivery.files import further_files, sha256_of
 from oak_square.formats import format_of

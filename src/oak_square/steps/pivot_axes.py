@@ -1,0 +1,92 @@
+"""How a pivot's axes are turned: the words of `axes`, and the turns they mean. Geometry stays."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from oak_square.core.euler import rotation_by
+from oak_square.core.scene import Asset
+from oak_square.core.shapes import nearest_right_angles
+from oak_square.steps.along import Along, along_axes, along_words
+from oak_square.steps.bring import Bring, To, bring_turn, direction_words
+from oak_square.steps.centre import DatumName, Words
+from oak_square.steps.step import Setting, own_axes, unit_axes
+
+__all__ = ["Axes", "axes_turn", "axes_words"]
+
+Array = NDArray[np.float64]
+
+
+class BringTo(Words):
+    """The smallest turn of the axes that brings one direction onto another."""
+
+    bring: Bring
+    to: To
+
+
+class Half(Words):
+    """Half a turn about one of its own axes."""
+
+    half: Literal["x", "y", "z"]
+
+
+class TurnBy(Words):
+    """Degrees about x, then y, then z of some axes."""
+
+    turn: Annotated[list[Annotated[float, Field(allow_inf_nan=False)]], Field(min_length=3, max_length=3)]
+    along: Along | None = None
+
+
+Axes = Literal["keep", "world", "parent", "received", "square"] | DatumName | BringTo | Half | TurnBy
+
+
+def axes_turn(asset: Asset, i: int, axes: Axes, setting: Setting) -> Array:
+    """Return the working rotation, shape (3, 3), that turns the axes of a node's pivot as the words say.
+
+    Raises
+    ------
+    DataTrouble
+        If what they name is not there, or a frame is flat.
+    """
+    if isinstance(axes, BringTo):
+        return bring_turn(axes.bring, axes.to, asset, i, setting)
+    if isinstance(axes, Half | TurnBy):
+        angles = axes.turn if isinstance(axes, TurnBy) else [180.0 * (a == axes.half) for a in "xyz"]
+        along = (axes.along or "world") if isinstance(axes, TurnBy) else "own"
+        frame = along_axes(asset, i, along, setting)
+        turned: Array = frame @ rotation_by(angles, "zyx") @ frame.T
+        return turned
+    own = own_axes(asset, i)
+    if axes == "square":
+        return nearest_right_angles(own)
+    target: Array = _target(asset, i, axes, setting) @ own.T
+    return target
+
+
+def _target(asset: Asset, i: int, axes: str | DatumName, setting: Setting) -> Array:
+    if isinstance(axes, DatumName):
+        return setting.datum(axes.datum, asset, i)[:3, :3]
+    node = asset.nodes[i]
+    if axes == "received":
+        return unit_axes(asset.worlds[i] @ node.received, node.name)
+    if axes == "parent" and node.parent is not None:
+        return own_axes(asset, node.parent)
+    return np.eye(3)
+
+
+def axes_words(axes: Axes) -> str:
+    """Return the axes as a card says them; empty where they are kept."""
+    if isinstance(axes, BringTo):
+        return f"{direction_words(axes.bring)} to {direction_words(axes.to)}"
+    if isinstance(axes, Half):
+        return f"half a turn about {axes.half}"
+    if isinstance(axes, TurnBy):
+        angles = ", ".join(f"{v:g}°" for v in axes.turn).replace("-", "−")
+        return " ".join(w for w in (f"axes turned {angles}", along_words(axes.along)) if w)
+    if isinstance(axes, DatumName):
+        return f"axes {axes.datum}"
+    return {"keep": "", "received": "axes as received", "square": "axes squared"}.get(axes, f"axes {axes}")
