@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oak_square.app.instruments.aims import Aim, aim_at
+from oak_square.app.instruments.aims import Aim, Target, aim_at, aims_at
 from oak_square.app.instruments.dividers import Points
 from oak_square.app.view import Camera, Shape
 from oak_square.app.view.overlay import Lens
 from oak_square.core.boxes import asset_box
 from oak_square.core.frames import translation
 from oak_square.core.measuring import Anchor
-from oak_square.core.picks import topology
+from oak_square.core.picks import face_at, picks_at
 from tests.core.test_picks import drum
 from tests.steps.test_steps import one_part
 
@@ -27,8 +27,7 @@ def shape_of(asset, shift=(0.0, 0, 0)):
 
 
 def front_triangle(mesh) -> int:
-    known = topology(mesh)
-    return next(t for t in range(len(mesh.triangles)) if known.face_at(t).centre[2] == pytest.approx(3))
+    return next(t for t in range(len(mesh.triangles)) if face_at(mesh, np.eye(4), t).centre[2] == pytest.approx(3))
 
 
 def aim(point, *, off=(0, 0), whole=True):
@@ -38,7 +37,7 @@ def aim(point, *, off=(0, 0), whole=True):
     x, y, _ = FRONT.seen(np.array([[*point, 3.0]]))[0]
     hit = (shape, np.array([*point, 3.0]), front_triangle(shape.mesh))
     pointer = (x + off[0], y + off[1])
-    return aim_at(hit, pointer, FRONT, asset if whole else None, asset_box(asset) if whole else None)
+    return aim_at(hit, pointer, FRONT, Target(asset=asset, box=asset_box(asset)) if whole else Target())
 
 
 @pytest.mark.parametrize(
@@ -62,11 +61,44 @@ def test_what_is_nearest_in_the_picture_is_taken_corners_before_edges_before_fac
 def test_box_points_are_taken_where_there_is_no_surface_and_nothing_beyond():
     asset = one_part()
     x, y, _ = FRONT.seen(np.array([[0.5, 2.0, 3.0]]))[0]
-    found = aim_at(None, (x + 3, y - 3), FRONT, asset, asset_box(asset))
+    target = Target(asset=asset, box=asset_box(asset))
+    found = aim_at(None, (x + 3, y - 3), FRONT, target)
     assert (found.anchor.node, found.anchor.kind) == (None, "box point")
     assert found.anchor.at == (0.5, 1.0, 1.0)
-    assert aim_at(None, (5, 5), FRONT, asset, asset_box(asset)) is None
-    assert aim_at(None, (5, 5), FRONT, None, None) is None
+    assert aim_at(None, (5, 5), FRONT, target) is None
+    assert aim_at(None, (5, 5), FRONT, Target()) is None
+
+
+def test_a_kind_that_is_switched_off_is_not_taken_and_all_under_the_pointer_are_listed():
+    asset = one_part()
+    shape = shape_of(asset)
+    x, y, _ = FRONT.seen(np.array([[1.0, 2.0, 3.0]]))[0]
+    hit = (shape, np.array([0.99, 1.99, 3.0]), front_triangle(shape.mesh))
+    whole = Target(asset=asset, box=asset_box(asset))
+    assert aim_at(hit, (x, y), FRONT, whole).kind == "vertex"
+    edges = Target(asset=asset, box=asset_box(asset), kinds={"edge", "surface"})
+    assert aim_at(hit, (x, y), FRONT, edges).kind == "edge"
+    assert [a.kind for a in aims_at(hit, (x, y), FRONT, whole, wide=True)][:2] == ["vertex", "box point"]
+    assert "surface" in {a.kind for a in aims_at(hit, (x, y), FRONT, whole, wide=True)}
+    assert aim_at(None, (x, y), FRONT, Target(asset=asset, box=asset_box(asset), kinds={"pivot"})) is None
+    x, y, _ = FRONT.seen(np.array([[0.0, 0.0, 0.0]]))[0]
+    pivot = aim_at(None, (x + 3, y), FRONT, whole)
+    assert (pivot.kind, pivot.anchor.name) == ("pivot", "post")
+    assert pivot.anchor.world(asset) == pytest.approx([0, 0, 0])
+
+
+@pytest.mark.parametrize(("distance", "kind"), [(60, "circle centre"), (6, "vertex")])
+def test_a_circle_is_taken_however_small_it_is_on_screen(distance, kind):
+    mesh = drum(24, 1.0, 3.0)
+    lens = Lens(camera=Camera(target=np.array([0.0, 3, 0]), distance=distance, azimuth_deg=20, elevation_deg=60),
+                width=WIDE, height=HIGH)  # fmt: skip
+    shape = Shape(file="drum.glb", node=0, name="drum", mesh=mesh, world_from_mesh=np.eye(4))
+    rim = np.array([0.99, 3.0, 0.02])
+    x, y, _ = lens.seen(rim[None])[0]
+    found = aim_at((shape, rim, 0), (x, y), lens, Target())
+    assert found.kind == kind
+    if kind == "circle centre":
+        assert found.at == pytest.approx([0, 3, 0], abs=1e-9)
 
 
 def test_a_shape_set_aside_for_the_picture_is_measured_in_its_own_numbers():
@@ -75,7 +107,7 @@ def test_a_shape_set_aside_for_the_picture_is_measured_in_its_own_numbers():
     lens = Lens(camera=Camera(target=np.array([10.5, 1, 3]), distance=6, azimuth_deg=0, elevation_deg=0), width=WIDE,
                 height=HIGH)  # fmt: skip
     x, y, _ = lens.seen(np.array([[11.0, 2.0, 3.0]]))[0]
-    found = aim_at((shape, np.array([10.99, 1.99, 3.0]), front_triangle(shape.mesh)), (x, y), lens, None, None)
+    found = aim_at((shape, np.array([10.99, 1.99, 3.0]), front_triangle(shape.mesh)), (x, y), lens, Target())
     assert found.at == pytest.approx([11, 2, 3])
     assert found.anchor.world(asset) == pytest.approx([1, 2, 3])
 
@@ -107,8 +139,7 @@ def test_one_span_stays_on_one_asset_and_needs_two_places():
 
 def test_a_rim_is_a_circle_at_once_and_three_points_are_one_too():
     mesh = drum()
-    known = topology(mesh)
-    rim = next(p for p in known.picks_at(0, np.array([1.99, 3, 0.1])) if p.kind == "edge").circle
+    rim = next(p for p in picks_at(mesh, np.eye(4), 0, np.array([1.99, 3, 0.1])) if p.kind == "edge").circle
     anchors = tuple(Anchor(node=0, name="drum", at=tuple(p)) for p in rim.rim)
     on_rim = Aim(file="post.glb", anchor=anchors[0], at=np.zeros(3), circle=anchors)
     assert Points(kind="circle").touched(on_rim)[1].anchors == anchors

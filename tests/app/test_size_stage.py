@@ -10,7 +10,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QTableWidgetItem
 
 from oak_square.core.boxes import asset_box
-from oak_square.core.picks import topology
+from oak_square.core.picks import face_at
 from oak_square.core.size_book import SizeBook
 from oak_square.steps import STEPS
 
@@ -175,12 +175,10 @@ def test_a_rim_reads_its_circle_and_a_face_its_tilt(desk):
     desk.click(form.kind.buttons["circle"])
     # The socket's round end is the one face down there with a rim.
     shape = bench.picture.shapes[0]
-    known = topology(shape.mesh)
-    faces = [known.face_at(k) for k in range(len(shape.mesh.triangles))]
+    faces = [face_at(shape.mesh, shape.world_from_mesh, k) for k in range(len(shape.mesh.triangles))]
     ring = next(f for f in faces if f.circles and f.centre[1] == min(g.centre[1] for g in faces))
     at = ring.circles[0].rim[0] * 0.97 + ring.circles[0].centre * 0.03
-    world = shape.world_from_mesh[:3, :3] @ at + shape.world_from_mesh[:3, 3]
-    x, y, _ = bench.lens().seen(world[None])[0]
+    x, y, _ = bench.lens().seen(at[None])[0]
     rim = QPoint(round(x), round(y))
     touch(desk, rim)
     assert form._rows[1].title == "circle, windlass"

@@ -111,7 +111,11 @@ class Dividers(Instrument):
         return True
 
     def _found(self, at: Pointing) -> Aim | None:
-        return aim_at(at.hit(near=True), (at.x, at.y), at.lens, self.scene.target)
+        target = self.scene.target
+        if self.points.kind == "plane":
+            # A face is meant, whatever lies over it.
+            target = replace(target, kinds=("surface",))
+        return aim_at(at.hit(near=True), (at.x, at.y), at.lens, target)
 
     def hover(self, at: Pointing | None) -> None:
         """Show what a click would take."""
