@@ -33,6 +33,7 @@ from oak_square.app.widgets.foot import Foot
 from oak_square.app.widgets.frame import Frame, opening_size
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
+from oak_square.app.widgets.hold_bar import HoldBar
 from oak_square.app.widgets.said_log import SaidLog
 from oak_square.app.widgets.sort_menu import SortButton, arranged
 from oak_square.app.widgets.stage_ruler import StageRuler
@@ -80,13 +81,14 @@ class Window(QMainWindow):
         )
         self.bench = self.views.bench
         self.foot = Foot(self)
+        self.hold_bar = HoldBar(self)
         self.panel = PanelColumn(self)
         self.strip = Strip(self)
         self.said_log = SaidLog(self)
         self.files = FileMenu(session, self)
         self.sort = SortButton(self)
         self.panel_desk = PanelDesk(session, self.panel, self.strip, self.gestures, self)
-        self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel_desk.size_body, self)
+        self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel_desk.size_body, self.hold_bar, self)
         self.panel_desk.typed_over = self.desk.plate_editor
         self._lay_out()
         self._make_actions()
@@ -94,7 +96,7 @@ class Window(QMainWindow):
         self._fresh = QTimer(self, singleShot=True, interval=0)
         self._fresh.timeout.connect(self.refresh)
         self._lead_due = QTimer(self, singleShot=True, interval=0)
-        self._lead_due.timeout.connect(self.desk.display.show)
+        self._lead_due.timeout.connect(self._show_lead)
         self.refresh()
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -109,6 +111,7 @@ class Window(QMainWindow):
         rows.setSpacing(0)
         rows.addWidget(self.views, 1)
         rows.addWidget(self.foot)
+        rows.addWidget(self.hold_bar)
         self.frame = Frame(
             title=self.title, ruler=self.ruler, left=column, middle=middle, right=self.panel, strip=self.strip
         )
@@ -128,6 +131,15 @@ class Window(QMainWindow):
             action(self, f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
         for instrument in held_in_turn():
             action(self, f"Take up {instrument.word}", instrument.key, partial(self.desk.take_up, instrument.name))
+        action(self, "Swap world axes and own ones", "A", session.swap_axes)
+        action(self, "Take pivots alone, or with their geometry", "P", self._swap_pivots)
+        action(self, "Use the last datum, or put it aside", "Shift+D", session.swap_datum)
+        action(self, "Pick what turns and sizes happen about", "C", self.desk.pick_centre)
+        action(self, "Copy the point under the pointer", "Ctrl+C", self.desk.clips.copy)
+        action(self, "Paste a point as position, pivot or datum", "Ctrl+V", self.desk.clips.paste)
+
+    def _swap_pivots(self) -> None:
+        self.session.take_pivots(not self.session.document.grip.pivots)
 
     def _show_log(self) -> None:
         """Show all that was said; what went wrong counts as read then."""
@@ -189,6 +201,8 @@ class Window(QMainWindow):
         self.desk.changed.connect(self._soon)
         self.desk.step_wished.connect(self.panel_desk.try_whole)
         self.desk.view_wished.connect(self._show_view)
+        for body in self.panel.bodies.values():
+            body.point_wished.connect(self.desk.want_point)
         self.desk.page_wished.connect(lambda stage, page: self.panel.bodies[stage].open_page(page))
         self.foot.unit.unit_wished.connect(session.show_in)
         self.foot.unit.module_wished.connect(session.set_module)
@@ -225,7 +239,7 @@ class Window(QMainWindow):
     def focusNextPrevChild(self, forward: bool) -> bool:
         """Let Tab go the way the work goes."""
         left = (self.title, self.ruler, self.filter_bar, self.batch, self.hierarchy)
-        regions = (*left, self.views, self.foot, self.panel, self.strip)
+        regions = (*left, self.views, self.foot, self.hold_bar, self.panel, self.strip)
         to = next_in_order(regions, QApplication.focusWidget(), forward=forward)
         if to is None:
             return False
@@ -267,6 +281,10 @@ class Window(QMainWindow):
         """Make the graphics contexts and their shaders before they are needed."""
         self._renderer.warm_up()
         self._small_renderer().warm_up()
+
+    def _show_lead(self) -> None:
+        self.desk.display.show()
+        self.desk.show_bar()
 
     def _small_renderer(self) -> Renderer:
         if self._small is None:

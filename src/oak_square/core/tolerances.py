@@ -9,6 +9,7 @@ __all__ = [
     "BOOK_ROUNDING",
     "COARSE_FLOAT32_M",
     "COARSE_SHARE",
+    "EDGE_ON",
     "EXACT_CHANNEL",
     "FACING",
     "FLOAT_STEP",
@@ -19,6 +20,7 @@ __all__ = [
     "LEAST_UNIT_M",
     "MARK_APART",
     "MARK_NEAR",
+    "MARK_SAME_WAY",
     "MARK_SIZE",
     "MARK_TURN_DEG",
     "NEAREST_M",
@@ -63,6 +65,9 @@ SAME_MATRIX = 1e-11
 
 SAME_PLACE = 1e-6
 """relative to the box diagonal; float32 rounding of a delivered model must not look like a move to make."""
+
+EDGE_ON = 0.05
+"""sine; a line or plane seen at less than 3 degrees can't be dragged along: a pixel would mean too much."""
 
 EXACT_CHANNEL = 1e-9
 """plain number; a rotation or scale this near to 0 or 1 is written as exactly 0 or 1."""
@@ -126,6 +131,9 @@ MARK_APART = 0.02
 
 MARK_TURN_DEG = 5.0
 """degrees; contract: what a mark may be turned by."""
+
+MARK_SAME_WAY = 0.9999999
+"""cosine; a mark's way this near to a side is that side: some float32 roundings."""
 
 MARK_SIZE = 0.1
 """relative; contract: what a mark may differ in size."""

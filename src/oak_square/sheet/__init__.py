@@ -3,7 +3,7 @@
 from oak_square.sheet.evaluate import Prepared, StepOutcome, evaluate, unmatched_steps
 from oak_square.sheet.keeping import SheetText
 from oak_square.sheet.measures import dump_measures, load_measures, measures_path
-from oak_square.sheet.model import Deliver, Frame, Mark, Sheet
+from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
 from oak_square.sheet.references import Others, asset_called, check_references, referred_to
 from oak_square.sheet.schema import sheet_schema
 from oak_square.sheet.text import dump_sheet, load_sheet, parse_sheet, step_line
@@ -27,6 +27,7 @@ __all__ = [
     "load_measures",
     "load_sheet",
     "measures_path",
+    "named_in",
     "parse_sheet",
     "referred_to",
     "settled_units",

@@ -13,11 +13,12 @@ from oak_square.core.errors import BadLength, did_you_mean
 from oak_square.core.features import FeatureKind
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS, parse_length
+from oak_square.core.marking import is_unnamed
 from oak_square.core.marks import MarkLook
 from oak_square.formats import made
 from oak_square.steps import Length, MarkName, NamedFrame, Setting, SheetDirection, Step, Xyz, direction
 
-__all__ = ["Deliver", "Frame", "Mark", "Sheet"]
+__all__ = ["Deliver", "Frame", "Mark", "Sheet", "named_in"]
 
 # Keys whose words are names, and no lengths.
 _NAMES = {"for", "parts", "skip", "note", "match", "part", "datum", "to", "berth", "onto", "mark", "on", "about"}
@@ -94,6 +95,16 @@ def _in_modules(words: Any) -> bool:
     return isinstance(words, str) and _MODULES.search(words) is not None
 
 
+def named_in(words: Any, key: str) -> list[str]:
+    """Return what a step's words name as `{key: NAME}`, at any depth."""
+    if isinstance(words, list):
+        return [name for w in words for name in named_in(w, key)]
+    if not isinstance(words, dict):
+        return []
+    own = [words[key]] if isinstance(words.get(key), str) else []
+    return own + [name for w in words.values() for name in named_in(w, key)]
+
+
 class Frame(BaseModel):
     """A named frame: where it is, or the mark it is at, and how it is turned, along the delivery axes."""
 
@@ -156,6 +167,18 @@ class Sheet(BaseModel):
     berths: dict[str, Frame] = Field(default_factory=dict)
     marks: dict[str, Mark] = Field(default_factory=dict)
     steps: tuple[SerializeAsAny[Step], ...] = ()
+
+    def without_loose_marks(self) -> Sheet:
+        """Return the sheet without the marks that nothing speaks of and nobody gave a name."""
+        if not any(is_unnamed(name) for name in self.marks):
+            return self
+        words = [
+            *(s.words() for s in self.steps),
+            *(f.model_dump() for f in (*self.datums.values(), *self.berths.values())),
+        ]
+        needed = {name for w in words for name in named_in(w, "mark")}
+        kept = {name: mark for name, mark in self.marks.items() if name in needed or not is_unnamed(name)}
+        return self if len(kept) == len(self.marks) else self.model_copy(update={"marks": kept})
 
     def speaks_in_modules(self) -> bool:
         """Tell whether some length of a step, a datum or a berth is in modules."""

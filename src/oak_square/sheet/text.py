@@ -15,7 +15,7 @@ from ruamel.yaml.error import MarkedYAMLError, YAMLError
 from ruamel.yaml.events import AliasEvent, CollectionEndEvent, CollectionStartEvent, NodeEvent
 
 from oak_square.core.errors import BadSheet, did_you_mean
-from oak_square.sheet.model import Deliver, Frame, Mark, Sheet
+from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
 from oak_square.steps import STEPS, Step
 
 __all__ = ["dump_sheet", "in_words", "load_sheet", "parse_sheet", "step_line"]
@@ -174,7 +174,7 @@ class _Reader:
         """Make sure that every datum, berth and mark that is named is declared, and that what points has a way."""
         for key, frames in (("datums", sheet.datums), ("berths", sheet.berths)):
             for name, frame in frames.items():
-                for mark in _named(frame.model_dump(), "mark"):
+                for mark in named_in(frame.model_dump(), "mark"):
                     if mark not in sheet.marks:
                         reason = f"{key} {name}: no mark '{mark}' is declared{did_you_mean(mark, sheet.marks)}"
                         raise self.fail(_line(raw[key], name), reason)
@@ -182,7 +182,7 @@ class _Reader:
         for i, step in enumerate(sheet.steps):
             words, line = step.words(), _item_line(raw.get("steps"), i)
             for kind, there in declared.items():
-                for name in _named(words, kind):
+                for name in named_in(words, kind):
                     if name not in there:
                         hint = did_you_mean(name, there)
                         raise self.fail(line, f"step {i + 1} ({step.do}): no {kind} '{name}' is declared{hint}")
@@ -231,16 +231,6 @@ class _Reader:
         except ValidationError as error:
             first = error.errors()[0]
             raise self.fail(_line_of(node, first["loc"]), f"{what}: {_in_words(first, kind)}") from error
-
-
-def _named(words: Any, key: str) -> list[str]:
-    """Return what a step's words name as `{key: NAME}`, at any depth."""
-    if isinstance(words, list):
-        return [name for w in words for name in _named(w, key)]
-    if not isinstance(words, dict):
-        return []
-    own = [words[key]] if isinstance(words.get(key), str) else []
-    return own + [name for w in words.values() for name in _named(w, key)]
 
 
 def _pointing(words: Any) -> list[str]:

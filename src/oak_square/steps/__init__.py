@@ -3,8 +3,9 @@
 from importlib import import_module
 from pkgutil import iter_modules
 
+from oak_square.steps.along import Along, along_axes, along_sides
 from oak_square.steps.bring import SheetDirection, direction
-from oak_square.steps.centre import MarkName, Xyz
+from oak_square.steps.centre import Centre, MarkName, Xyz, centre_point, centre_words
 from oak_square.steps.naming import as_reads, called, globs_for
 from oak_square.steps.step import NO_SUCH_NODE, STEPS, Effect, Length, NamedFrame, Setting, Step
 
@@ -14,6 +15,8 @@ for _module in iter_modules(__path__):
 __all__ = [
     "NO_SUCH_NODE",
     "STEPS",
+    "Along",
+    "Centre",
     "Effect",
     "Length",
     "MarkName",
@@ -22,8 +25,12 @@ __all__ = [
     "SheetDirection",
     "Step",
     "Xyz",
+    "along_axes",
+    "along_sides",
     "as_reads",
     "called",
+    "centre_point",
+    "centre_words",
     "direction",
     "globs_for",
 ]

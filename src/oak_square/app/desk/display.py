@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.playing import Playing
 from oak_square.app.facts.bench import bench_view
+from oak_square.app.facts.hold import hold_of
 from oak_square.app.facts.lineup import LineUpFacts
 from oak_square.app.facts.measurements import measure_marks
 from oak_square.app.instruments import Scene
+from oak_square.app.instruments.aims import KINDS
 from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.session import Session
 from oak_square.app.view import Facts, Picture
@@ -18,7 +20,28 @@ from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.core.scene import Asset
 
-__all__ = ["Display"]
+__all__ = ["Display", "HandSettings"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HandSettings:
+    """How a hand works: what it picks and snaps to, and at which steps it turns and moves.
+
+    Attributes
+    ----------
+    kinds : frozenset of str
+    angle_step_deg : float
+        0 for none.
+    to_grid : bool
+    grid_m : float, metres
+        The distance between the lines that are snapped to.
+    """
+
+    kinds: frozenset[str] = frozenset(KINDS)
+    angle_step_deg: float = 15.0
+    to_grid: bool = False
+    grid_m: float = 0.1
+
 
 _EMPTY = "Drop a folder of models here, or open one with Ctrl+O"
 
@@ -33,6 +56,11 @@ class Display:
         views.lineup.row_wished.connect(self.show_row)
         self.playing = Playing(session, views)
         self.picking: Callable[[str], None] | None = None  # the next asset that is clicked goes there
+        self.preview: dict[str, Asset] = {}
+        """What a drag makes of assets, until the batch has been worked out with it."""
+        self.dragging = False
+        self.settings = HandSettings()
+        self.wants: Callable[[], str] = lambda: ""
 
     @property
     def band(self) -> str:
@@ -44,7 +72,6 @@ class Display:
     def show(self) -> None:
         """Match views and hierarchy to the session."""
         session, views = self._session, self._views
-        views.show_band(self.band, self._hand.held.name)
         if views.view == "line-up":
             self.show_row()
         lead = session.rows.get(session.lead or "")
@@ -55,6 +82,19 @@ class Display:
             self._notice("" if session.rows else _EMPTY, None)
         else:
             self._show(outcomes)
+        # What is held knows by now what it would take hold of.
+        views.show_band(self.band, self._hand.held.name)
+
+    def show_preview(self, assets: dict[str, Asset]) -> None:
+        """Show assets as a drag leaves them, at once."""
+        self.preview = assets
+        outcomes = [o for f in self._session.selection if (o := self._session.outcomes.get(f)) is not None]
+        if outcomes and self._views.view == "bench":
+            self._show(outcomes, lightly=True)
+
+    def end_preview(self) -> None:
+        """Show what is worked out again."""
+        self.preview, self.dragging = {}, False
 
     def show_row(self) -> None:
         """Match the line-up to the session."""
@@ -62,18 +102,22 @@ class Display:
         order, side = page.order.choice or "height", page.side.choice or "front"
         page.show_row(self._row_facts.row(self._session, order=order, side=side))
 
-    def _show(self, outcomes: list[Outcome]) -> None:
+    def _show(self, outcomes: list[Outcome], *, lightly: bool = False) -> None:
         session, views = self._session, self._views
-        assets = [o.after.asset for o in outcomes]
+        if not self.dragging and not any(session.owes(f) for f in self.preview):
+            self.preview = {}
+        assets = [self.preview.get(o.file, o.after.asset) for o in outcomes]
         nodes = tuple(n for n in session.nodes if n < len(assets[-1].nodes))
         previewed = session.document.draft is not None
         together = session.is_together and len(assets) > 1
         picture, facts = bench_view(assets, nodes, unit=session.unit, previewed=previewed, together=together)
         facts = replace(facts, measures=measure_marks(session, outcomes[-1].file))
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
-        self._tell_hand(assets[-1])
+        self._tell_hand(assets[-1], nodes)
         views.bench.show_in(session.unit)
-        views.bench.show_picture(picture, self.facts, (session.selection, together))
+        views.bench.show_picture(picture, self.facts, (session.selection, together), held=self.dragging)
+        if lightly:
+            return
         if views.compare is not None and views.view == "before-after":
             received = session.assets[outcomes[-1].file]
             views.compare.show_asset(received, assets[-1], nodes, session.unit)
@@ -82,9 +126,24 @@ class Display:
         views.offer_play(self.playing.can_play(session.lead) and not together, self.playing.is_on)
         self._hierarchy.show_asset(assets[-1], nodes, session.unit)
 
-    def _tell_hand(self, asset: Asset | None) -> None:
-        session = self._session
-        self._hand.show(Scene(asset=asset, facts=self.facts, unit=session.unit, ready=session.worker.gather))
+    def _tell_hand(self, asset: Asset | None, nodes: tuple[int, ...] = ()) -> None:
+        session, settings = self._session, self.settings
+        hold = None
+        if asset is not None and self._views.view == "bench":
+            hold = hold_of(session, asset, nodes, self._views.bench.camera.axes)
+        self._hand.show(
+            Scene(
+                asset=asset,
+                facts=self.facts,
+                unit=session.unit,
+                ready=session.worker.gather,
+                kinds=settings.kinds,
+                hold=hold,
+                angle_step_deg=settings.angle_step_deg,
+                grid_m=settings.grid_m if settings.to_grid else 0.0,
+                wants=self.wants(),
+            )
+        )
 
     def _notice(self, notice: str, subject: object) -> None:
         unit = self._session.unit

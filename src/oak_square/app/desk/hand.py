@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtGui import QKeyEvent
 
 from oak_square.app.instruments import INSTRUMENTS, Instrument, Scene
 from oak_square.app.instruments.wishes import Redraw, Wish
@@ -11,6 +12,13 @@ from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
 
 __all__ = ["Hand"]
+
+_NAMES = {
+    Qt.Key.Key_Return: "enter",
+    Qt.Key.Key_Enter: "enter",
+    Qt.Key.Key_Escape: "escape",
+    Qt.Key.Key_Backspace: "backspace",
+}
 
 
 class Hand(QObject):
@@ -31,7 +39,9 @@ class Hand(QObject):
         bench.pressed.connect(self._press)
         bench.dragged.connect(lambda at: self._pressed is not None and self._pressed.move(at))
         bench.released.connect(self._release)
+        bench.asked.connect(self._ask)
         bench.show_marks(self._draw)
+        bench.read_keys(self._reads)
 
     def show(self, scene: Scene) -> None:
         """Let every instrument know what stands on the Bench."""
@@ -78,6 +88,20 @@ class Hand(QObject):
         if self._pressed is not None:
             pressed, self._pressed = self._pressed, None
             pressed.release(at)
+
+    def _ask(self, at: Pointing) -> None:
+        # What lies under the pointer is listed whatever is held.
+        self.usual.ask(at)
+
+    def _reads(self, event: QKeyEvent, only_asked: bool) -> bool:
+        """Give a key to the instrument in hand; tell whether it is, or would be, read there."""
+        key = _NAMES.get(Qt.Key(event.key()), event.text())
+        plain = not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+        if not key or not plain or not self.held.reads(key):
+            return False
+        if not only_asked:
+            self.held.read(key)
+        return True
 
     def _draw(self, canvas: Canvas) -> None:
         for instrument in (*self._always, self.held):

@@ -3,21 +3,43 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 
+from oak_square.app.desk.clip_desk import ClipDesk
 from oak_square.app.desk.display import Display
 from oak_square.app.desk.hand import Hand
+from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.desk.measure_desk import MeasureDesk
+from oak_square.app.facts.hold import about_choices, along_choices
 from oak_square.app.facts.stages import size_words
 from oak_square.app.facts.units import doubtful, question_facts
+from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.holder import Holder
 from oak_square.app.instruments.plates import Plates
-from oak_square.app.instruments.wishes import AddMeasure, LetGo, PickNode, Say, TryWords, TypeOver, Wish
+from oak_square.app.instruments.wishes import (
+    AddMeasure,
+    DropTried,
+    HangAt,
+    KeepTried,
+    LetGo,
+    ListUnder,
+    PickNode,
+    PickNodes,
+    PutDatum,
+    Say,
+    TakePoint,
+    TryWords,
+    TypeOver,
+    Wish,
+)
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
+from oak_square.app.widgets.hold_bar import HoldBar
 from oak_square.app.widgets.plate_editor import PlateEditor
 from oak_square.core.boxes import EXTENTS
 from oak_square.steps import STEPS, as_reads, called, globs_for
@@ -34,13 +56,24 @@ class ViewDesk(QObject):
     page_wished = Signal(str, str)  # a stage, and which of its means goes with what is in hand
 
     def __init__(
-        self, session: Session, views: ViewArea, hierarchy: Hierarchy, body: SizeBody, parent: QObject
+        self, session: Session, views: ViewArea, hierarchy: Hierarchy, body: SizeBody, bar: HoldBar, parent: QObject
     ) -> None:
         super().__init__(parent)
         self._session, self._views, self._body = session, views, body
         self.hand = Hand(views.bench, self)
         self.measuring = MeasureDesk(session, self.hand, body.measures, self)
         self.display = Display(session, views, hierarchy, self.hand)
+        self.hands = HandsDesk(session, self.display, views.bench, self)
+        self.hands.changed.connect(self.changed)
+        self.display.wants = lambda: self.hands.wants
+        self.clips = ClipDesk(session, self.hand, self.hands, self)
+        self.bar = bar
+        bar.kinds_wished.connect(lambda kinds: self._set(kinds=kinds))
+        bar.grid_wished.connect(lambda on, metres: self._set(to_grid=on, grid_m=metres))
+        bar.step_wished.connect(lambda degrees: self._set(angle_step_deg=degrees))
+        bar.along_wished.connect(lambda key: session.set_grip(lambda g: replace(g, along=key)))
+        bar.about_wished.connect(lambda key: session.set_grip(lambda g: replace(g, about=key)))
+        bar.about_pick_wished.connect(self.pick_centre)
         self.plate_editor = PlateEditor(views.bench)
         self.hand.wished.connect(self._carry)
         self.hand.changed.connect(self.changed)
@@ -78,9 +111,15 @@ class ViewDesk(QObject):
         """Leave the mode that is on, the last one entered first; tell whether there was one."""
         if self.is_picking:
             self._pick_for(None)
+        elif self.hands.stop_waiting():
+            pass
         elif self.plate_editor.isVisible() and self._session.document.draft is None:
             self._hide_plate()
-        elif not self.hand.lay_down():
+        elif self.hand.lay_down():
+            pass
+        elif self._session.document.draft is None and self._session.document.grip.pivots:
+            self._session.take_pivots(False)
+        else:
             return False
         self.changed.emit()
         return True
@@ -110,12 +149,82 @@ class ViewDesk(QObject):
                 self._session.select(self._session.selection)
             case AddMeasure(measure=measure):
                 self._session.add_measure(measure)
-            case TryWords(words=words):
-                self.step_wished.emit(self._session.aimed(words))
+            case TryWords():
+                self.hands.try_words(wish)
+            case KeepTried():
+                self.hands.keep()
+            case DropTried():
+                self.hands.drop()
+            case TakePoint():
+                self.hands.take_point(wish)
+            case HangAt():
+                self.hands.hang_at(wish)
+            case PutDatum():
+                self.hands.put_datum(wish)
+            case ListUnder():
+                self._list_under(wish)
+            case PickNodes(nodes=nodes, beside=beside):
+                rest = tuple(n for n in self._session.nodes if n not in nodes) if beside else ()
+                self._session.select(self._session.selection, (*rest, *nodes))
             case TypeOver(extent=extent, place=place):
                 self._type_over(extent, QRectF(*place))
             case Say(text=text):
                 self._session.said.emit(text)
+
+    def _list_under(self, wish: ListUnder) -> None:
+        """List what lies under the pointer: to be taken where a point is waited for, else its part to be picked."""
+
+        def take(aim: Aim) -> None:
+            if self.hands.wants:
+                self.hands.take_point(TakePoint(aim=aim))
+            elif self._session.document.grip.pivots:
+                self.hands.hang_at(HangAt(aim=aim, node=aim.anchor.node))
+            elif aim.anchor.node is not None:
+                self._pick(aim.file, aim.anchor.node, beside=False)
+
+        self.listed = self.hands.list_under(wish, take)
+
+    def pick_centre(self) -> None:
+        """Wait for the part or point that turns and sizes shall happen about."""
+
+        def take(at: dict[str, Any], aim: Aim) -> None:
+            name = at.get("mark")
+            about = f"mark {name}" if name else f"part {aim.anchor.name}"
+            if aim.anchor.name:
+                self._session.set_grip(lambda g: replace(g, about=about))
+                self._session.said.emit(f"About {about}")
+
+        self.want_point("Centre: click what it shall happen about, a pivot, a corner, a circle", take)
+
+    def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None]) -> None:
+        """Wait for a point that a form asks for: picked with Pick, on the Bench."""
+        if self._views.view != "bench":
+            self.view_wished.emit("bench")
+        if self.hand.held is not self.hand.usual:
+            self.hand.take_up(self.hand.usual.name)
+        self.hands.want_point(asks, take)
+        self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _set(self, **changes: Any) -> None:
+        self.display.settings = replace(self.display.settings, **changes)
+        self.changed.emit()
+
+    def show_bar(self) -> None:
+        """Match the second line of the foot to the session."""
+        session, settings = self._session, self.display.settings
+        grip, hold = session.document.grip, self.hand.usual.scene.hold
+        held = self.hand.held
+        said = (grip.along, "its pivot")
+        if hold is not None:
+            said = (hold.along, held.centre_said(hold) if isinstance(held, Holder) else hold.about)
+        self.bar.show_grip(grip.along, grip.about, said, along_choices(session), about_choices(session))
+        self.bar.show_settings(
+            settings.kinds,
+            settings.angle_step_deg,
+            to_grid=settings.to_grid,
+            grid_m=settings.grid_m,
+            unit=session.unit,
+        )
 
     def _pick(self, file: str, node: int, beside: bool) -> None:
         """Pick a node; `beside` those that are picked already, or no more if it is one of them."""

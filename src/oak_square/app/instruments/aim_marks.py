@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,7 +13,7 @@ from oak_square.app.view.measure_marks import MEASURE_INK, draw_cross
 from oak_square.app.view.overlay import Lens
 from oak_square.app.widgets.theme import colour, font
 
-__all__ = ["AimMark", "draw_aim"]
+__all__ = ["AimMark", "draw_aim", "draw_kind", "draw_ring"]
 
 Array = NDArray[np.float64]
 
@@ -26,6 +26,7 @@ class AimMark:
     at: Array | None = None
     word: str = ""
     reading: str = ""
+    ring: Array = field(default_factory=lambda: np.empty((0, 3)))
 
 
 def draw_aim(painter: QPainter, lens: Lens, aim: AimMark) -> None:
@@ -44,8 +45,8 @@ def draw_aim(painter: QPainter, lens: Lens, aim: AimMark) -> None:
     if aim.at is None or not places:
         return
     at = places[-1]
-    painter.setBrush(colour("card", 120))
-    _draw_kind(painter, at, aim.word)
+    draw_ring(painter, lens, aim.ring, aim.word)
+    draw_kind(painter, at, aim.word)
     painter.setFont(font(12, semibold=True))
     text = aim.word if not aim.reading else f"{aim.word}   {aim.reading}"
     wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 14
@@ -58,8 +59,24 @@ def draw_aim(painter: QPainter, lens: Lens, aim: AimMark) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
-def _draw_kind(painter: QPainter, at: QPointF, word: str) -> None:
+def draw_ring(painter: QPainter, lens: Lens, ring: Array, kind: str) -> None:
+    """Draw the rim of the circle, or the edge, that a pick is of."""
+    if len(ring) < 2:
+        return
+    seen = lens.seen(ring)
+    if (seen[:, 2] <= 0).any():
+        return
+    places = QPolygonF([QPointF(float(x), float(y)) for x, y in seen[:, :2]])
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if kind == "circle centre":
+        painter.drawPolygon(places)
+    elif kind in ("edge", "edge middle"):
+        painter.drawPolyline(places)
+
+
+def draw_kind(painter: QPainter, at: QPointF, word: str) -> None:
     """Draw a kind's own shape: a kind is never told by colour alone."""
+    painter.setBrush(colour("card", 120))
     if word == "vertex":
         painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10))
     elif word == "edge middle":
@@ -76,5 +93,9 @@ def _draw_kind(painter: QPainter, at: QPointF, word: str) -> None:
     elif word == "box point":
         painter.drawRect(QRectF(at.x() - 6, at.y() - 6, 12, 12))
         draw_cross(painter, at)
+    elif word == "pivot":
+        painter.drawLine(at + QPointF(0, -9), at + QPointF(0, 2))
+        painter.drawPolygon(QPolygonF([at + QPointF(x, y) for x, y in ((-5, 2), (5, 2), (0, 10))]))
     else:
         painter.drawEllipse(at, 3.5, 3.5)
+    painter.setBrush(Qt.BrushStyle.NoBrush)

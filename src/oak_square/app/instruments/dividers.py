@@ -127,7 +127,7 @@ class Dividers(Instrument):
             reading = ""
             if self._trail and self.points.kind == "span":
                 reading = self.scene.unit.length(float(np.linalg.norm(aim.at - self._trail[-1])))
-            self._mark = AimMark(trail=trail, at=aim.at, word=word, reading=reading)
+            self._mark = AimMark(trail=trail, at=aim.at, word=word, reading=reading, ring=aim.ring)
 
     def release(self, at: Pointing) -> None:
         """Take the point that was clicked."""

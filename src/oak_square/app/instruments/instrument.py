@@ -8,6 +8,7 @@ from typing import ClassVar
 
 from PySide6.QtCore import Qt
 
+from oak_square.app.facts.hold import Hold
 from oak_square.app.facts.picture import Facts
 from oak_square.app.instruments.aims import KINDS, Target
 from oak_square.app.instruments.wishes import Wish
@@ -35,6 +36,14 @@ class Scene:
         Tells whether a mesh's corners, edges and circles are known; of a large one they are worked out meanwhile.
     kinds : frozenset of str
         What can be picked and snapped to: the switches at the foot that are on.
+    hold : Hold or None
+        What is taken hold of; None where nothing is.
+    angle_step_deg : float
+        What turns snap to; 0 for nothing.
+    grid_m : float, metres
+        What moves snap to; 0 for nothing.
+    wants : str
+        What a point is waited for, in words; empty where none is.
     """
 
     asset: Asset | None = None
@@ -42,6 +51,10 @@ class Scene:
     unit: ShownUnit = field(default_factory=ShownUnit)
     ready: Callable[[Mesh], bool] = lambda _: True
     kinds: frozenset[str] = frozenset(KINDS)
+    hold: Hold | None = None
+    angle_step_deg: float = 15.0
+    grid_m: float = 0.0
+    wants: str = ""
 
     @property
     def target(self) -> Target:
@@ -108,6 +121,16 @@ class Instrument:
 
     def release(self, at: Pointing) -> None:
         """The button comes up."""
+
+    def reads(self, key: str) -> bool:
+        """Tell whether it would read a key just now: a letter as it is typed, or `enter`, `escape`, `backspace`."""
+        return False
+
+    def read(self, key: str) -> None:
+        """Read a key that it said it would."""
+
+    def ask(self, at: Pointing) -> None:
+        """The right button was clicked."""
 
     def draw(self, canvas: Canvas) -> None:
         """Draw its marks over the picture."""

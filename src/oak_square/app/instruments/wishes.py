@@ -3,12 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
+from oak_square.app.instruments.aims import Aim
 from oak_square.core.measuring import Measure
 
-__all__ = ["AddMeasure", "LetGo", "PickNode", "Redraw", "Say", "TryWords", "TypeOver", "Wish"]
+__all__ = [
+    "AddMeasure",
+    "DropTried",
+    "HangAt",
+    "KeepTried",
+    "LetGo",
+    "ListUnder",
+    "PickNode",
+    "PickNodes",
+    "PutDatum",
+    "Redraw",
+    "Say",
+    "TakePoint",
+    "TryWords",
+    "TypeOver",
+    "Wish",
+]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,9 +51,75 @@ class AddMeasure:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class TryWords:
-    """Try a step of these words on what is aimed at."""
+    """Try a step of these words on what is aimed at.
+
+    Attributes
+    ----------
+    words : mapping
+        Without what it is for; empty for none.
+    gesture : int
+        What is tried in one gesture is one entry of the history.
+    going : bool
+        The gesture goes on: what is shown meanwhile need not be the last word.
+    marks : mapping of placeholder to Aim
+        What of `words` is a mark of what was picked: a mark is made of each.
+    """
 
     words: Mapping[str, Any]
+    gesture: int = 0
+    going: bool = False
+    marks: Mapping[str, Aim] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class KeepTried:
+    """Make a step of what is tried."""
+
+
+@dataclass(frozen=True, slots=True)
+class DropTried:
+    """Forget what is tried."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class TakePoint:
+    """A point was picked for whoever waits for one; `plain` by its numbers."""
+
+    aim: Aim
+    plain: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class HangAt:
+    """Hang what is held, or what lies there, at a picked point; `plain` by its numbers."""
+
+    aim: Aim
+    node: int | None
+    plain: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class PutDatum:
+    """Put a datum down at a picked point; or, with a way, line the one in use up with it."""
+
+    aim: Aim
+    lines_up: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PickNodes:
+    """Pick some nodes of the lead asset, the last one leading; `beside` those that are picked."""
+
+    nodes: tuple[int, ...]
+    beside: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ListUnder:
+    """Offer a list of all that lies under the pointer, at these pixels of the Bench."""
+
+    aims: tuple[Aim, ...]
+    at: tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,4 +142,7 @@ class Redraw:
     """The marks are others now, or the band."""
 
 
-Wish = PickNode | LetGo | AddMeasure | TryWords | TypeOver | Say | Redraw
+Wish = (
+    PickNode | PickNodes | LetGo | AddMeasure | TryWords | KeepTried | DropTried | TakePoint | HangAt | PutDatum
+    | ListUnder | TypeOver | Say | Redraw
+)  # fmt: skip

@@ -24,12 +24,15 @@ class Body(QWidget):
     """A stage's means. `words_wished` carries a step as the sheet would write it, without its scope."""
 
     words_wished = Signal(dict)
+    point_wished = Signal(str, object)  # what a point is asked for in words, and what takes it: its words, the pick
     narrowing_changed = Signal()  # another of its means is in front, one that may take no parts
     stage = ""
     shown = ShownUnit()
     """What lengths are shown and typed in."""
     nodes: tuple[int, ...] | None = None
     """The nodes of the lead asset that are aimed at; None where it is the asset as a whole."""
+    names: Mapping[str, Sequence[str]] = {}
+    """What has a name, by kind: `mark`, `datum`, and `part` of the lead asset."""
     delivery_from_working: Array = np.eye(3)
     """The (3, 3) rotation that shows points along the delivery axes."""
 

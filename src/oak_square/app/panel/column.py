@@ -51,6 +51,7 @@ class PanelColumn(QWidget):
         self.bodies: dict[str, Body] = {kind.stage: kind(self) for kind in _BODIES}
         self._words: dict[str, Any] = {}
         self._told: dict[str, Any] = {}
+        self._names: dict[str, list[str]] = {}
         self._body: Body | None = None
         self._scope: ScopeShown | None = None
         outer = QVBoxLayout(self)
@@ -135,6 +136,10 @@ class PanelColumn(QWidget):
         for body in self.bodies.values():
             body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
 
+    def show_names(self, marks: Sequence[str], datums: Sequence[str]) -> None:
+        """Offer the marks and datums that there are, wherever a point is taken."""
+        self._names = {"mark": list(marks), "datum": list(datums)}
+
     def show_stage(
         self, stage: str, scope: ScopeShown, draft: Step | None, editing: int | None, asset: Asset | None = None
     ) -> None:
@@ -148,6 +153,7 @@ class PanelColumn(QWidget):
             other.setVisible(other is body)
             self._rows.setStretchFactor(other, 1 if whole and other is body else 0)
         body.nodes = scope.nodes
+        body.names = {**self._names, "part": [n.name for n in asset.nodes] if asset is not None else []}
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
         self._told = body.told() if own is not None else {}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
@@ -9,6 +10,8 @@ from PySide6.QtWidgets import QLabel, QWidget
 
 from oak_square.app.panel.body import Array, Body, Pages
 from oak_square.app.panel.box_picker import BoxPicker
+from oak_square.app.panel.pivot_axes_page import PivotAxesPage
+from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, labelled, section
 from oak_square.core.scene import Asset
@@ -29,7 +32,15 @@ _PLACES = (
     ("origin", "origin", "Of parts and groups: 0, 0, 0"),
     ("parent", "parent", "Of parts and groups: where the parent's pivot is"),
     ("children", "children", "Of parts and groups: the mean of the pivots right below"),
+    ("received", "as received", "Where it was in its geometry, as the file had it"),
 )
+_ACROSS = (
+    ("width", "left / right", "To the other side: mirrored across the middle of the asset's width"),
+    ("height", "top / bottom", "Mirrored across the middle of the asset's height"),
+    ("depth", "front / back", "Mirrored across the middle of the asset's depth"),
+)
+_OTHERS = {"mark", "datum", "part", "across", "move"}
+_STAY = {"move": [0, 0, 0]}
 
 
 class PivotBody(Body):
@@ -47,16 +58,20 @@ class PivotBody(Body):
         self.pages = Pages(
             [
                 ("box", "box point", "A corner, edge middle, side middle or the centre of its box"),
-                ("xyz", "coordinates", "A point of the world, typed"),
+                ("point", "point", "A picked point, a mark, a datum, another's pivot; typed; or across the asset"),
+                ("axes", "axes", "Turn its axes where it is"),
             ],
             self,
         )
         rows.addWidget(self.pages)
         self._fill_box(self.pages.add("box"))
-        self._fill_xyz(self.pages.add("xyz"))
+        self._fill_point(self.pages.add("point"))
+        self._fill_axes(self.pages.add("axes"))
         self._point: list[str | float] = list(_BASE)
         self._inset: dict[str, str] = {}
         self._xyz = ["", "", ""]
+        self._other: dict[str, Any] = {}
+        self._axes: Any = None
         self._step_shown: Step | None = None
         self._half_typed: object = _NONE  # the step that was shown when some of three was typed
         self._now: list[str | None] = [None, None, None]
@@ -76,21 +91,55 @@ class PivotBody(Body):
             self.insets.append((edit, row))
             rows.addWidget(row)
 
-    def _fill_xyz(self, page: QWidget) -> None:
+    def _fill_point(self, page: QWidget) -> None:
         rows = column(page)
-        rows.addWidget(section("to this point of the world", page))
+        rows.addWidget(section("to a corner, edge, face or circle; or by name", page))
+        tip = "Pick a point in the view: it is found again on every asset it applies to"
+        self.point = PointRow(tip, ("mark", "datum", "part"), page)
+        self.point.pick_wished.connect(lambda: self.point_wished.emit("Pivot: click the point it goes to", self._take))
+        self.point.chosen.connect(self._take)
+        rows.addWidget(self.point)
+        rows.addWidget(section("or to x, y, z of the world", page))
         self.xyz = [LengthEdit(f"Pivot {a}", f"{a} of the new pivot, in delivery axes", page) for a in "xyz"]
         for k, edit in enumerate(self.xyz):
             edit.entered.connect(lambda text, k=k: self._typed(k, text))
         rows.addWidget(Triple(list(zip("xyz", self.xyz, strict=True)), page))
+        rows.addWidget(section("or to the other side of the asset", page))
+        self.across = Choices(_ACROSS, page)
+        self.across.chosen.connect(lambda extent: self._take({"across": extent}))
+        rows.addWidget(self.across)
+
+    def _fill_axes(self, page: QWidget) -> None:
+        rows = column(page)
+        self.axes = PivotAxesPage(page)
+        self.axes.wished.connect(self._axes_wished)
+        self.axes.way_wished.connect(
+            lambda: self.point_wished.emit(
+                "Axes: click an edge, a face or a circle", lambda at, _: self.axes.bring_to(at)
+            )
+        )
+        rows.addWidget(self.axes)
+
+    def _take(self, at: Mapping[str, Any], _pick: object = None) -> None:
+        """Take a point: a mark, a datum, another's pivot, plain coordinates, or across."""
+        self._other, self._is_drawn, self._place = dict(at), True, ""
+        self._xyz = ["", "", ""]
+        self._wish()
+
+    def _axes_wished(self, axes: Any) -> None:
+        """Turn its axes; where no step says yet where it goes, it stays."""
+        if self._step_shown is None or self._step_shown.do != "pivot":
+            self._other, self._place, self._is_drawn = dict(_STAY), "", True
+        self._axes = axes
+        self._wish()
 
     def _place_chosen(self, key: str) -> None:
-        self._place, self._is_drawn = key, True
+        self._place, self._is_drawn, self._other = key, True, {}
         self._point, self._inset = list(_MIDDLE if key == "middle" else _BASE), {}
         self._wish()
 
     def _picked(self, point: list[str | float]) -> None:
-        self._point, self._is_drawn, self._place = point, True, ""
+        self._point, self._is_drawn, self._place, self._other = point, True, "", {}
         self._inset = {side: v for side, v in self._inset.items() if side in point}
         self._wish()
 
@@ -102,7 +151,7 @@ class PivotBody(Body):
         self._wish()
 
     def _typed(self, axis: int, text: str) -> None:
-        self._xyz[axis], self._is_drawn, self._place = text, True, ""
+        self._xyz[axis], self._is_drawn, self._place, self._other = text, True, "", {}
         whole = all(v or now is not None for v, now in zip(self._xyz, self._now, strict=True))
         self._half_typed = self._step_shown if any(self._xyz) and not whole else _NONE
         for edit in self.xyz:
@@ -119,12 +168,14 @@ class PivotBody(Body):
 
     def told(self) -> dict[str, Any]:
         """Return where it goes; a place that no page shows is left out."""
-        words: dict[str, Any] = {"do": "pivot"}
+        words: dict[str, Any] = {"do": "pivot", **({} if self._axes in (None, "keep") else {"axes": self._axes})}
         if not self._is_drawn:
             return words
         if self._place:
             words["at"] = self._place
-        elif self.pages.tabs.choice == "xyz":
+        elif self._other:
+            words["at"] = dict(self._other)
+        elif any(self._xyz):
             # What is not typed stays as it is.
             words["at"] = {"xyz": [v or now for v, now in zip(self._xyz, self._now, strict=True)]}
         elif self._inset or self._point not in (_BASE, _MIDDLE):
@@ -138,24 +189,33 @@ class PivotBody(Body):
         is_pivot = step is not None and step.do == "pivot"
         words = step.words() if is_pivot and step is not None else {}
         at = words.get("at", "base")
-        self._step_shown = step
+        self._step_shown, self._axes = step, words.get("axes")
         if self._half_typed is step:
             self._show_spot(at)  # and what is being typed stays, for as long as the step is the same
         elif isinstance(at, dict) and "xyz" in at:
-            self._xyz = [str(v) for v in at["xyz"]]
+            self._xyz, self._other = [str(v) for v in at["xyz"]], {}
+        elif isinstance(at, dict) and _OTHERS & set(at):
+            self._xyz, self._other = ["", "", ""], dict(at)
+            self._show_spot("base")
         else:
+            self._other = {}
             self._xyz = ["", "", ""]
             self._show_spot(at)
         if self._half_typed is not step:
             self._half_typed = _NONE
         if is_pivot and step is not None:
-            self.pages.open_for(step, "xyz" if any(self._xyz) else "box")
+            stays = at == _STAY and self._axes is not None
+            page = "axes" if stays else "point" if any(self._xyz) or self._other else "box"
+            self.pages.open_for(step, page)
         self._show_present(asset)
         self._place = at if isinstance(at, str) and is_pivot else ""
         self.places.show_choice(self._place or None)
         for key, word, _ in _PLACES:
             self.places.show_word(key, word, enabled=self.nodes is not None or key not in _OF_NODES)
-        self._is_drawn = isinstance(at, str) or (isinstance(at, dict) and bool({"point", "xyz"} & set(at)))
+        self._is_drawn = isinstance(at, str) or (isinstance(at, dict) and bool({"point", "xyz", *_OTHERS} & set(at)))
+        self.point.show_names(self.names, self._other)
+        self.across.show_choice(self._other.get("across"))
+        self.axes.show_axes(self._axes if is_pivot else None, self.names, enabled=self.nodes is not None)
         is_spot = at in ("base", "middle") or (isinstance(at, dict) and "point" in at)
         self.picker.show_point(self._point if is_pivot and is_spot and self.pages.tabs.choice == "box" else None)
         self._show_insets(shown=is_pivot and is_spot)

@@ -1,4 +1,4 @@
-"""Turn: which axes of the file are up and front; or a turn by degrees."""
+"""Turn: which axes of the file are up and front; turns by degrees, to angles, of one direction onto another."""
 
 from __future__ import annotations
 
@@ -7,17 +7,20 @@ from typing import Any
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.panel.body import Body, Pages
+from oak_square.app.panel.turn_pages import AnglesPage, BringPage
 from oak_square.app.widgets.entries import NumberEdit, Triple
-from oak_square.app.widgets.fields import Choices, column, section, soft
+from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
 from oak_square.core.frames import AXES, FRONT_OF, on_one_line
 from oak_square.core.scene import Asset
 from oak_square.steps import Step
 
 __all__ = ["TurnBody"]
 
+_WAYS = ("by", "set", "bring", "to", "square", "up", "front")
+
 
 class TurnBody(Body):
-    """Up and front, as signed file axes; degrees about the delivery axes."""
+    """Up and front, as signed file axes; degrees about some axes; angles; directions."""
 
     stage = "turn"
 
@@ -25,8 +28,10 @@ class TurnBody(Body):
         super().__init__(parent)
         self.pages = Pages(
             [
-                ("reading", "up and front", "Say which axes of the file point up and to the front"),
+                ("reading", "up, front", "Say which axes of the file point up and to the front"),
                 ("by", "degrees", "Turn by angles about a centre"),
+                ("set", "angles", "Set one angle of the rotation channel, the others stay"),
+                ("bring", "bring", "Bring a picked face, an edge or an axis onto a side, or square it up"),
             ],
             self,
         )
@@ -34,8 +39,17 @@ class TurnBody(Body):
         self.pages.turned.connect(lambda _: self.narrowing_changed.emit())
         self._fill_reading(self.pages.add("reading"))
         self._fill_degrees(self.pages.add("by"))
+        self.set = AnglesPage(self)
+        column(self.pages.add("set")).addWidget(self.set)
+        self.set.wished.connect(lambda told: self.wish({"do": "turn", "set": told} if told else {}))
+        self.bring = BringPage(self)
+        column(self.pages.add("bring")).addWidget(self.bring)
+        self.bring.wished.connect(self._brought)
+        self.bring.pick_wished.connect(self.point_wished)
         self._by = [0.0, 0.0, 0.0]
         self._about, self._about_other = "pivot", False
+        self._along, self._along_other = "world", False
+        self._words: dict[str, Any] = {}
 
     def _fill_reading(self, page: QWidget) -> None:
         rows = column(page)
@@ -51,22 +65,24 @@ class TurnBody(Body):
         self.front.chosen.connect(self._front_chosen)
 
     def _fill_degrees(self, page: QWidget) -> None:
-        rows = column(page)
+        rows = column(page, 6)
         rows.addWidget(section("turn about x, then y, then z, in degrees", page))
         self.angles = [NumberEdit(f"Degrees about {a}", f"Degrees about {a}, right-handed", page) for a in "xyz"]
         for k, edit in enumerate(self.angles):
             edit.entered.connect(lambda value, k=k: self._turned(k, value))
         rows.addWidget(Triple(list(zip("xyz", self.angles, strict=True)), page))
-        self.quarters = Choices(
-            [
-                ("-90", "↻ 90°", "A quarter turn to the right, seen from above"),
-                ("180", "180°", "Half a turn about the upright"),
-                ("90", "↺ 90°", "A quarter turn to the left, seen from above"),
-            ],
-            page,
-        )
-        self.quarters.chosen.connect(lambda key: self._turned(1, float(key)))
+        rows.addWidget(section("or a quarter on", page))
+        ways = ((90, "↺", "left"), (-90, "↻", "right"))
+        quarters = [(f"{a}{d}", f"{a} {sign}", f"A quarter turn about {a}, {w}") for a in "xyz" for d, sign, w in ways]
+        self.quarters = Choices(quarters, page, per_row=6)
+        self.quarters.chosen.connect(self._quarter)
         rows.addWidget(self.quarters)
+        self.along = Choices(
+            [("world", "world", "About the world's axes"), ("own", "own", "About its own axes"),
+             ("parent", "parent's", "Of parts and groups: about its parent's axes")], page,
+        )  # fmt: skip
+        self.along.chosen.connect(self._along_chosen)
+        rows.addWidget(labelled("along", self.along, page))
         rows.addWidget(section("about", page))
         self.about = Choices(
             [
@@ -74,8 +90,11 @@ class TurnBody(Body):
                 ("base", "base", "The middle of the bottom stays in place"),
                 ("middle", "middle", "The middle of its box stays in place"),
                 ("origin", "origin", "0, 0, 0 stays in place"),
+                ("mean", "mean", "Of several: the mean of their pivots stays in place"),
+                ("common", "common", "Of several: the middle of their common box stays in place"),
             ],
             page,
+            per_row=3,
         )
         self.about.show_choice("pivot")
         self.about.chosen.connect(self._about_chosen)
@@ -85,8 +104,22 @@ class TurnBody(Body):
         self._by[axis] = value or 0.0
         self._wish_degrees()
 
+    def _quarter(self, key: str) -> None:
+        """Turn on by a quarter: from what the fields say, where they say something of that axis alone."""
+        axis, more = "xyz".index(key[0]), float(key[1:])
+        alone = not any(v for k, v in enumerate(self._by) if k != axis)
+        before = self._by[axis] if alone else 0.0
+        self._by = [0.0, 0.0, 0.0]
+        self._by[axis] = (before + more + 180.0) % 360.0 - 180.0
+        self._wish_degrees()
+
     def _about_chosen(self, key: str) -> None:
         self._about, self._about_other = key, False
+        if any(self._by):
+            self._wish_degrees()
+
+    def _along_chosen(self, key: str) -> None:
+        self._along, self._along_other = key, False
         if any(self._by):
             self._wish_degrees()
 
@@ -95,25 +128,29 @@ class TurnBody(Body):
 
     def _degrees(self) -> dict[str, Any]:
         words: dict[str, Any] = {"do": "turn", "by": list(self._by)}
+        if self._along != "world" and not self._along_other:
+            words["along"] = self._along
         if self._about != "pivot" and not self._about_other:
             words["about"] = self._about
         return words
 
+    def _brought(self, words: dict[str, Any]) -> None:
+        self.wish(words)
+
     @property
     def narrows(self) -> bool:
         """Up and front are the file's."""
-        return self.pages.tabs.choice == "by"
+        return self.pages.tabs.choice != "reading"
 
     def open_page(self, page: str) -> None:
         """Bring one of its means to the front."""
         self.pages.open(page)
 
     def told(self) -> dict[str, Any]:
-        """Return the reading or the degrees of the step that is open; a centre that has no button is left out."""
+        """Return what the form shows of the step that is open; a centre that has no button is left out."""
         if any(self._by):
             return self._degrees()
-        up, front = self.up.choice, self.front.choice
-        return {k: v for k, v in (("do", "turn"), ("up", up), ("front", front)) if v is not None}
+        return {"do": "turn", **{k: self._words[k] for k in _WAYS if k in self._words}}
 
     def _up_chosen(self, up: str) -> None:
         front = self.front.choice
@@ -129,17 +166,29 @@ class TurnBody(Body):
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a turn step."""
-        words = step.words() if step is not None else {}
+        words = self._words = step.words() if step is not None and step.do == "turn" else {}
         self.up.show_choice(words.get("up"))
         self.front.show_choice(words.get("front"))
         self._by = [float(v) for v in words.get("by", (0.0, 0.0, 0.0))]
-        about = words.get("about", "pivot")
-        self._about_other = not isinstance(about, str) or about not in self.about.buttons
-        self._about = "pivot" if self._about_other else about
+        if "by" in words or step is None:
+            self._show_frame(words)
         for edit, value in zip(self.angles, self._by, strict=True):
             edit.show_text(f"{value:g}" if value else "")
-        only_y = not (self._by[0] or self._by[2])
-        self.quarters.show_choice(f"{self._by[1]:g}" if only_y else None)
-        self.about.show_choice(None if self._about_other else self._about)
+        self.quarters.show_choice(None)
+        for key in ("mean", "common"):
+            self.about.show_word(key, key, enabled=self.nodes is not None)
+        self.along.show_word("parent", "parent's", enabled=self.nodes is not None)
+        self.set.show_set(words.get("set", {}), asset, self.nodes)
+        self.bring.show_words(words, self.names)
         if step is not None:
-            self.pages.open_for(step, "by" if "by" in words else "reading")
+            page = next((p for p in ("by", "set", "bring") if p in words), "bring" if "square" in words else "reading")
+            self.pages.open_for(step, page)
+
+    def _show_frame(self, words: dict[str, Any]) -> None:
+        about, along = words.get("about", "pivot"), words.get("along", "world")
+        self._about_other = not isinstance(about, str) or about not in self.about.buttons
+        self._about = "pivot" if self._about_other else about
+        self.about.show_choice(None if self._about_other else self._about)
+        self._along_other = not isinstance(along, str)
+        self._along = "world" if self._along_other else along
+        self.along.show_choice(None if self._along_other else self._along)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from oak_square.app.session.aim import Aim
+from oak_square.app.session.grip import Grip
 from oak_square.core.findings import Finding
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
@@ -48,6 +49,8 @@ class Document:
         The kept step, from 0, that the draft would replace; the batch is then seen as it stands after it.
     aim : Aim
         What a new step would be for.
+    grip : Grip
+        Along which axes and about what things are taken hold of.
     together : bool
         Several that are selected are taken as one: their common box, sized by one factor.
     left_out : frozenset of str
@@ -68,6 +71,7 @@ class Document:
     draft: Step | None = None
     editing: int | None = None
     aim: Aim = field(default_factory=Aim)
+    grip: Grip = field(default_factory=Grip)
     together: bool = False
     left_out: frozenset[str] = frozenset()
     measures: tuple[Measure, ...] = ()
@@ -105,8 +109,8 @@ class Document:
         return self.with_sheet(self.with_steps(tuple(steps)))
 
     def with_sheet(self, sheet: Sheet) -> Document:
-        """Return the document with another sheet, and nothing being tried."""
-        return replace(self, sheet=sheet, draft=None, editing=None, aim=Aim())
+        """Return the document with another sheet, and nothing being tried; marks that nobody named or needs go."""
+        return replace(self, sheet=sheet.without_loose_marks(), draft=None, editing=None, aim=Aim())
 
     def with_steps(self, steps: tuple[Step, ...]) -> Sheet:
         """Return the sheet with other steps."""

@@ -21,14 +21,14 @@ from oak_square.app.session.aim import (
     with_assets,
     with_nodes,
 )
-from oak_square.app.session.open_sheet import OpenSheet
+from oak_square.app.session.named import NamedThings
 from oak_square.app.session.outcomes import Outcome, Plan
 from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.delivery import Run
-from oak_square.sheet import check_references
+from oak_square.sheet import Mark, check_references
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step, as_reads, globs_for
 from oak_square.steps.edited import edited
@@ -36,7 +36,7 @@ from oak_square.steps.edited import edited
 __all__ = ["Session"]
 
 
-class Session(OpenSheet):
+class Session(NamedThings):
     """What is open and worked on. Widgets read it and send it wishes; nobody else changes it."""
 
     outcomes_changed = Signal()  # what the steps make of the assets
@@ -66,6 +66,10 @@ class Session(OpenSheet):
     def lead(self) -> str | None:
         """The asset picked last."""
         return self.selection[-1] if self.selection else None
+
+    def owes(self, file: str) -> bool:
+        """Tell whether what the present document makes of a file is not worked out yet."""
+        return file in self._owed
 
     def is_settled(self) -> bool:
         """Whether all is read and the outcomes belong to the present document."""
@@ -146,11 +150,14 @@ class Session(OpenSheet):
             self.stage = stage
             self.stage_changed.emit(stage)
 
-    def try_step(self, step: Step, *, gesture: int | None = None) -> None:
-        """Make `step` the draft, previewed on all it covers; what one gesture tries is one entry of the history."""
-        if step == self.document.draft:
+    def try_step(self, step: Step, *, gesture: int | None = None, marks: Mapping[str, Mark] | None = None) -> None:
+        """Make `step` the draft, previewed on all it covers; what one gesture tries is one entry of the history.
+
+        `marks` are those it speaks of that the sheet has not got yet.
+        """
+        if step == self.document.draft and not marks:
             return
-        document = replace(self.document, draft=step)
+        document = replace(self.document, draft=step, sheet=self.with_marks(marks or {}))
         if document.tried.without_module() is not None:
             self.failed.emit("'mod' needs a module length: set the module first, at the foot of the view")
             return
@@ -227,8 +234,10 @@ class Session(OpenSheet):
             self.try_whole(work(draft.words(), aim, scope), gesture=gesture)
             self.document_changed.emit()
 
-    def try_whole(self, words: Mapping[str, Any], *, gesture: int | None = None) -> None:
-        """Try a step of these words, what it is for among them; of none, drop what is tried."""
+    def try_whole(
+        self, words: Mapping[str, Any], *, gesture: int | None = None, marks: Mapping[str, Mark] | None = None
+    ) -> None:
+        """Try a step of these words, what it is for among them; of none, drop what is tried. As `try_step`."""
         if not words:
             self.drop_draft(gesture=gesture)
             return
@@ -238,7 +247,7 @@ class Session(OpenSheet):
         except ValueError:
             self.failed.emit(f"Not a step yet: {in_words(kind, words)}")
         else:
-            self.try_step(step, gesture=gesture)
+            self.try_step(step, gesture=gesture, marks=marks)
 
     def questions(self, state: str) -> list[str]:
         """Return the included assets whose unit question stands at `state`."""

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QElapsedTimer, QPointF, Qt, QTimer, Signal
+from PySide6.QtCore import QElapsedTimer, QEvent, QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QImage,
     QKeyEvent,
@@ -24,7 +24,7 @@ from oak_square.app.facts.picture import Facts, Picture
 from oak_square.app.view.camera import Camera, framed
 from oak_square.app.view.measure_marks import draw_measures
 from oak_square.app.view.overlay import Canvas, Lens, draw_facts
-from oak_square.app.view.pointing import Hit, Pointing
+from oak_square.app.view.pointing import Hit, Passed, Pointing
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour
@@ -36,6 +36,7 @@ __all__ = ["Bench"]
 _AROUND = tuple((6 * dx, 6 * dy) for dx in (-1, 0, 1) for dy in (-1, 0, 1) if dx or dy)
 _STILL_MS, _EMPTY_MS = 160, 700
 _CLICK_PIXELS = 4
+_NO_KEYS = Qt.KeyboardModifier.NoModifier
 _GRID_PIXELS = 46  # wanted between two lines
 # Outside these, as a share of the picture, a model that changed size is framed anew.
 _SMALLEST, _LARGEST = 0.30, 1.25
@@ -51,6 +52,7 @@ class Bench(QWidget):
     pressed = Signal(object)  # Pointing, of the left button
     dragged = Signal(object)
     released = Signal(object)
+    asked = Signal(object)  # Pointing, of a right click that did not orbit
 
     def __init__(self, renderer: Renderer, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -74,11 +76,13 @@ class Bench(QWidget):
         self._untouched = True  # the camera stands where framing put it
         self.calm = True  # nothing else is under way, so there is time for fine frames
         self._draw_marks: Callable[[Canvas], None] = lambda _: None
+        self._reads_key: Callable[[QKeyEvent, bool], bool] = lambda *_: False
+        self.pointer: QPointF | None = None
         self.leads = True  # else its camera is another view's, unless a hand moves it here
 
-    def show_picture(self, picture: Picture, facts: Facts, subject: object) -> None:
-        """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps."""
-        jumped = self.leads and (subject != self._framed_for or self._has_jumped(picture))
+    def show_picture(self, picture: Picture, facts: Facts, subject: object, *, held: bool = False) -> None:
+        """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps, unless `held`."""
+        jumped = self.leads and not held and (subject != self._framed_for or self._has_jumped(picture))
         self.facts = facts
         if not jumped and self._image is not None and picture.same_as(self.picture):
             self.update()
@@ -88,7 +92,7 @@ class Bench(QWidget):
             self._framed_for = subject
             self.frame()
         else:
-            self._redraw(moving=False)
+            self._redraw(moving=held)
 
     def _has_jumped(self, picture: Picture) -> bool:
         if picture.box is None:
@@ -152,17 +156,24 @@ class Bench(QWidget):
         self.setCursor(cursor)
         self.setToolTip(hint)
 
-    def pointing(self, at: QPointF, *, beside: bool = False, clicked: bool = False) -> Pointing:
+    def pointing(self, at: QPointF, keys: Qt.KeyboardModifier = _NO_KEYS, *, clicked: bool = False) -> Pointing:
         """Return what an instrument is given of a pixel."""
         eye, toward = self._ray(at)
         return Pointing(
-            x=at.x(), y=at.y(), eye=eye, toward=toward, lens=self.lens(), hits=lambda near: self._hit(at, near),
-            beside=beside, clicked=clicked,
-        )  # fmt: skip
+            x=at.x(),
+            y=at.y(),
+            eye=eye,
+            toward=toward,
+            lens=self.lens(),
+            hits=lambda near, passing: self._hit(at, near, passing),
+            beside=bool(keys & Qt.KeyboardModifier.ControlModifier),
+            free=bool(keys & Qt.KeyboardModifier.ShiftModifier),
+            clicked=clicked,
+        )
 
-    def _hit(self, at: QPointF, near: bool) -> Hit | None:
+    def _hit(self, at: QPointF, near: bool, passing: Passed | None) -> Hit | None:
         for dx, dy in ((0, 0), *(_AROUND if near else ())):
-            hit = self._renderer.pick(self.picture, *self._ray(at + QPointF(dx, dy)))
+            hit = self._renderer.pick(self.picture, *self._ray(at + QPointF(dx, dy)), passing)
             if hit is not None:
                 return hit
         return None
@@ -237,15 +248,15 @@ class Bench(QWidget):
         self._pressed = (event.button(), event.position())
         self._last = event.position()
         if event.button() == Qt.MouseButton.LeftButton:
-            self.pressed.emit(self.pointing(event.position(), beside=_is_beside(event)))
+            self.pressed.emit(self.pointing(event.position(), event.modifiers()))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Orbit with the right button, pan with the middle one; all else is for the instrument in hand."""
         moved = event.position() - self._last
-        self._last = event.position()
+        self._last = self.pointer = event.position()
         if self._pressed is None:
             self.pointed.emit(self.world_at(event.position()))
-            self.hovered.emit(self.pointing(event.position(), beside=_is_beside(event)))
+            self.hovered.emit(self.pointing(event.position(), event.modifiers()))
             return
         button = self._pressed[0]
         if button == Qt.MouseButton.RightButton:
@@ -254,7 +265,7 @@ class Bench(QWidget):
             self.camera = self.camera.panned(moved.x(), moved.y(), self.height())
         else:
             if button == Qt.MouseButton.LeftButton:
-                self.dragged.emit(self.pointing(event.position(), beside=_is_beside(event)))
+                self.dragged.emit(self.pointing(event.position(), event.modifiers()))
             return
         self._by_hand()
 
@@ -266,7 +277,9 @@ class Bench(QWidget):
         self._pressed = None
         if button == Qt.MouseButton.LeftButton:
             clicked = (event.position() - start).manhattanLength() <= _CLICK_PIXELS
-            self.released.emit(self.pointing(event.position(), beside=_is_beside(event), clicked=clicked))
+            self.released.emit(self.pointing(event.position(), event.modifiers(), clicked=clicked))
+        elif button == Qt.MouseButton.RightButton and (event.position() - start).manhattanLength() <= _CLICK_PIXELS:
+            self.asked.emit(self.pointing(event.position(), event.modifiers(), clicked=True))
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Zoom to the pointer."""
@@ -275,8 +288,25 @@ class Bench(QWidget):
         self.camera = self.camera.zoomed(factor, at.x(), at.y(), self.width(), self.height())
         self._by_hand()
 
+    def read_keys(self, reads: Callable[[QKeyEvent, bool], bool]) -> None:
+        """Let someone read keys first: told of a key, and whether it only asks if it would be read."""
+        self._reads_key = reads
+
+    def event(self, event: QEvent) -> bool:
+        """Keep from the window's shortcuts what is typed to an instrument."""
+        if (
+            event.type() == QEvent.Type.ShortcutOverride
+            and isinstance(event, QKeyEvent)
+            and self._reads_key(event, True)
+        ):
+            event.accept()
+            return True
+        return super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Space frames the selection, twice frames all; arrows walk round."""
+        """Space frames the selection, twice frames all; arrows walk round; what is typed is an instrument's."""
+        if self._reads_key(event, False):
+            return
         key = event.key()
         steps = {
             Qt.Key.Key_Left: (-40, 0),
@@ -300,6 +330,7 @@ class Bench(QWidget):
 
     def leaveEvent(self, event: object) -> None:
         """The pointer is nowhere."""
+        self.pointer = None
         self.pointed.emit(None)
         self.hovered.emit(None)
 
@@ -315,7 +346,3 @@ class Bench(QWidget):
 
     def _ray(self, at: QPointF) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         return self.camera.ray(at.x(), at.y(), self.width(), self.height())
-
-
-def _is_beside(event: QMouseEvent) -> bool:
-    return bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)

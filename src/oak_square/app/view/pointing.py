@@ -11,11 +11,14 @@ from numpy.typing import NDArray
 from oak_square.app.facts.picture import Shape
 from oak_square.app.view.overlay import Lens
 
-__all__ = ["Hit", "Pointing"]
+__all__ = ["Hit", "Passed", "Pointing"]
 
 Array = NDArray[np.float64]
 Hit = tuple[Shape, Array, int]
 """What a ray meets: the part, the point, shape (3,) metres, and the triangle."""
+
+Passed = Callable[[Shape], bool]
+"""Tells which shapes a ray goes through as if they were not there."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -34,7 +37,10 @@ class Pointing:
     clicked : bool
         At a release: the pointer has not travelled since the press.
     hits : callable
-        Looks what the ray meets, the one through the pixel itself, or with True also those a few pixels around it.
+        Looks what the ray meets, the one through the pixel itself, or with True also those a few pixels around it;
+        beside what is to be passed over.
+    free : bool
+        Shift is held: nothing is snapped to.
     """
 
     x: float
@@ -42,10 +48,11 @@ class Pointing:
     eye: Array
     toward: Array
     lens: Lens
-    hits: Callable[[bool], Hit | None]
+    hits: Callable[[bool, Passed | None], Hit | None]
     beside: bool = False
     clicked: bool = False
+    free: bool = False
 
-    def hit(self, *, near: bool = False) -> Hit | None:
-        """Return what lies under the pointer; `near`, a few pixels beside it will do."""
-        return self.hits(near)
+    def hit(self, *, near: bool = False, passing: Passed | None = None) -> Hit | None:
+        """Return what lies under the pointer; `near`, a few pixels beside it will do; `passing` over some shapes."""
+        return self.hits(near, passing)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 from weakref import WeakKeyDictionary
@@ -143,6 +144,7 @@ class Renderer:
             self._scene.AddLight(light)
         self._window.AddRenderer(self._scene)
         self._actors: list[vtkActor] = []
+        self._by_shape: list[list[vtkActor]] = []
         self._picture: Picture | None = None
         self._origin = np.zeros(3)
         self._grid = vtkActor()
@@ -164,7 +166,10 @@ class Renderer:
         """
         width, height = max(8, size[0]), max(8, size[1])
         if picture is not self._picture:
-            self._take(picture)
+            if self._picture is not None and _same_but_for_places(self._picture, picture):
+                self._move(picture)
+            else:
+                self._take(picture)
         self._place_grid(camera, grid)
         self._aim(camera)
         self._window.SetMultiSamples(4 if fine else 0)
@@ -187,10 +192,17 @@ class Renderer:
         """Give the graphics context back."""
         self._window.Finalize()
 
-    def pick(self, picture: Picture, eye: Array, toward: Array) -> tuple[Shape, Array, int] | None:
-        """Return the nearest shape that a world ray meets, where, metres, and on which triangle; None for nothing."""
+    def pick(
+        self, picture: Picture, eye: Array, toward: Array, passing: Callable[[Shape], bool] | None = None
+    ) -> tuple[Shape, Array, int] | None:
+        """Return the nearest shape that a world ray meets, where, metres, and on which triangle; None for nothing.
+
+        `passing` tells which shapes it goes through.
+        """
         best: tuple[float, Shape, Array, int] | None = None
         for shape in picture.shapes:
+            if passing is not None and passing(shape):
+                continue
             drawn = self._of(shape.mesh)
             world = shape.world_from_mesh @ translation(drawn.middle)
             if not len(shape.mesh.triangles) or abs(np.linalg.det(world[:3, :3])) < TINY:
@@ -214,13 +226,27 @@ class Renderer:
         for actor in self._actors:
             self._scene.RemoveActor(actor)
         self._actors = []
+        self._by_shape = []
         self._picture = picture
         # VTK hands float32 to the graphics card: everything is drawn about the middle of what is shown.
         self._origin = picture.box.middle if picture.box is not None else np.zeros(3)
         for shape in picture.shapes:
-            for actor in self._actors_of(shape):
+            actors = self._actors_of(shape)
+            self._by_shape.append(actors)
+            for actor in actors:
                 self._scene.AddActor(actor)
                 self._actors.append(actor)
+
+    def _move(self, picture: Picture) -> None:
+        """Take a picture of the same shapes in other places: what stays is not touched."""
+        before, self._picture = self._picture, picture
+        assert before is not None
+        for old, new, actors in zip(before.shapes, picture.shapes, self._by_shape, strict=True):
+            if old.world_from_mesh is not new.world_from_mesh:
+                middle = self._of(new.mesh).middle
+                world = _matrix(translation(-self._origin) @ new.world_from_mesh @ translation(middle))
+                for actor in actors:
+                    actor.SetUserMatrix(world)
 
     def _actors_of(self, shape: Shape) -> list[vtkActor]:
         drawn = self._of(shape.mesh)
@@ -300,6 +326,16 @@ class Renderer:
             return usual
         depths = (camera.position - box.corners) @ camera.axes[2]
         return max(min(usual, float(depths.min()) * 0.99), camera.distance / _NEAR_SHARE)
+
+
+def _same_but_for_places(one: Picture, other: Picture) -> bool:
+    """Tell whether two pictures differ in nothing but where their shapes stand."""
+    return len(one.shapes) == len(other.shapes) and all(
+        a.mesh is b.mesh
+        and a.picked == b.picked
+        and (a.world_from_mesh is b.world_from_mesh or is_mirror(a.world_from_mesh) == is_mirror(b.world_from_mesh))
+        for a, b in zip(one.shapes, other.shapes, strict=True)
+    )
 
 
 def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, picked: bool) -> vtkActor:

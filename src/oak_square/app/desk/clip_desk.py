@@ -1,0 +1,76 @@
+"""Copy and paste of points, as plain text at full precision: `12.456787 m, 0 m, -3.2 m`."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QApplication
+
+from oak_square.app.desk.hand import Hand
+from oak_square.app.desk.hands_desk import HandsDesk
+from oak_square.app.instruments.pick import Picker
+from oak_square.app.session.session import Session
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import parse_length
+
+__all__ = ["ClipDesk", "point_in"]
+
+_LONGEST = 400  # characters that are looked at as a point
+
+
+def point_in(text: str) -> list[str] | None:
+    """Return the three lengths that a text is, as it says them; None where it is no point."""
+    parts = [p.strip() for p in re.split(r"[,;\t\n]+", text.strip()[:_LONGEST]) if p.strip()]
+    if len(parts) != 3:
+        return None
+    try:
+        for part in parts:
+            parse_length(part, bare=1.0, module=1.0)
+    except BadLength:
+        return None
+    return parts
+
+
+class ClipDesk(QObject):
+    """Copies the point under the pointer, and pastes one as a position, a pivot or a datum."""
+
+    def __init__(self, session: Session, hand: Hand, hands: HandsDesk, parent: QObject) -> None:
+        super().__init__(parent)
+        self._session, self._hand, self._hands = session, hand, hands
+
+    def copy(self) -> None:
+        """Copy the point that Pick aims at, else the whole of the measurement that is looked at."""
+        session, picker = self._session, self._hand.instruments["pick"]
+        assert isinstance(picker, Picker)
+        aim = picker.aim if self._hand.held is picker else None
+        if aim is None or aim.file not in session.outcomes:
+            session.said.emit("Nothing to copy: hold the pointer of Pick over a point")
+            return
+        asset = self._hands.shown(aim.file)
+        setting = session.document.sheet.setting()
+        point = setting.working_from_delivery.T @ aim.anchor.world(asset)
+        # In metres, to all the digits there are: another sheet, or another program, reads it the same.
+        text = ", ".join(f"{float(f'{v:.15g}') + 0.0:.15g} m" for v in point.tolist())
+        QApplication.clipboard().setText(text)
+        session.said.emit(f"Copied {aim.kind} of {aim.whose}: {text}")
+
+    def paste(self) -> None:
+        """Paste a point: where a datum is dropped, as a datum; with pivots alone, as a pivot; else as a position."""
+        session = self._session
+        point = point_in(QApplication.clipboard().text())
+        if point is None:
+            session.said.emit("What is copied is no point: three lengths, such as 12.4 m, 0 m, -3.2 m")
+            return
+        if self._hand.held.name == "datum":
+            session.put_datum("", point, (0, 0, 0))
+            return
+        words: dict[str, Any] = {"do": "place", "at": point, "by": "pivot"}
+        if session.document.grip.pivots:
+            words = {"do": "pivot", "at": {"xyz": point}}
+        draft = session.document.draft
+        if draft is not None and draft.do != words["do"]:
+            self._hands.settle_draft()
+        session.enter_stage(str(words["do"]))
+        session.try_whole(session.aimed(words))

@@ -1,0 +1,330 @@
+"""Between the instruments and the session: drags become drafts, picks become marks, datums are put down."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QObject, QPoint, QTimer, Signal
+from PySide6.QtWidgets import QMenu
+
+from oak_square.app.desk.display import Display
+from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.wishes import HangAt, ListUnder, PutDatum, TakePoint, TryWords
+from oak_square.app.session.aim import target_words
+from oak_square.app.session.session import Session
+from oak_square.app.view import Bench
+from oak_square.core.errors import DataTrouble
+from oak_square.core.euler import angles_of
+from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_glob
+from oak_square.core.scene import Asset
+from oak_square.core.shapes import nearest_right_angles, smallest_turn
+from oak_square.sheet import Mark
+from oak_square.steps import STEPS, Step
+from oak_square.steps.edited import SHARED
+
+__all__ = ["HandsDesk"]
+
+Array = NDArray[np.float64]
+_TRY_MS = 90  # while a drag goes on: the picture follows at once, the batch behind it a few times a second
+_MOST_LIVE = 8  # assets that follow a drag at once
+
+
+class HandsDesk(QObject):
+    """Carries on what instruments wish for that is more than a pick."""
+
+    changed = Signal()
+
+    def __init__(self, session: Session, display: Display, bench: Bench, parent: QObject) -> None:
+        super().__init__(parent)
+        self._session, self._display, self._bench = session, display, bench
+        self._gesture = 0
+        self._base: dict[str, Asset] = {}
+        self._pending: tuple[dict[str, Any], int] | None = None
+        self._due = QTimer(self, singleShot=True, interval=_TRY_MS)
+        self._due.timeout.connect(self._flush)
+        self._waiting: Callable[[dict[str, Any], Aim], None] | None = None
+        self.wants = ""
+
+    # Drags
+
+    def try_words(self, wish: TryWords) -> None:
+        """Try what a gesture means so far: shown at once on what is selected, and worked out for the whole batch."""
+        session = self._session
+        words = session.aimed(wish.words)
+        if wish.gesture != self._gesture:
+            self._begin(words, wish.gesture)
+        marks: dict[str, Mark] = {}
+        if wish.marks:
+            words, marks = self._marked(words, wish.marks)
+        try:
+            step = STEPS[str(words["do"])].model_validate(words)
+        except ValueError as error:
+            session.failed.emit(str(error).splitlines()[-1])
+            return
+        self._preview(step, marks)
+        if wish.going:
+            self._pending = words, wish.gesture
+            if not self._due.isActive():
+                self._due.start()
+            return
+        self._due.stop()
+        self._pending = None
+        self._display.dragging = False
+        session.enter_stage(step.stage)
+        session.try_whole(words, gesture=wish.gesture, marks=marks)
+
+    def _begin(self, words: Mapping[str, Any], gesture: int) -> None:
+        """Begin a gesture: it goes on from the draft where that is of the same kind, else the draft is kept first."""
+        self._gesture = gesture
+        session, draft = self._session, self._session.document.draft
+        goes_on = draft is not None and _is_of_one_kind(draft.words(), words)
+        if draft is not None and not goes_on:
+            self.settle_draft()
+        self._base = {}
+        for file in session.selection[-_MOST_LIVE:]:
+            outcome = session.outcomes.get(file)
+            if outcome is not None:
+                shown = self._display.preview.get(file, outcome.after.asset)
+                self._base[file] = outcome.before.asset if goes_on else shown
+
+    def settle_draft(self) -> None:
+        """Keep the draft before another kind of step is begun; one that comes to nothing where it is seen goes."""
+        session = self._session
+        lead = session.outcomes.get(session.lead or "")
+        number = len(session.document.before.steps) + 1
+        own = lead.of_step(number) if lead is not None and not session.owes(lead.file) else None
+        stopped = lead is not None and lead.after.status != "ready"
+        if stopped or (own is not None and own.outcome != "applied"):
+            session.drop_draft()
+        else:
+            session.keep_draft()
+
+    def _preview(self, step: Step, marks: Mapping[str, Mark]) -> None:
+        """Show what a step makes of what is selected, without waiting for the batch."""
+        setting = self._session.with_marks(marks).setting()
+        shown = {}
+        for file, base in self._base.items():
+            if not step.covers(file):
+                continue
+            try:
+                shown[file] = step.apply(base, replace(setting, others=self._others)).asset
+            except DataTrouble:
+                continue  # the panel says why, once it is worked out
+        self._display.dragging = True
+        self._display.show_preview(shown)
+
+    def _others(self, name: str) -> Asset | None:
+        found = next((f for f in self._session.outcomes if name in (f, f.rsplit("/", 1)[-1].rsplit(".", 1)[0])), None)
+        return None if found is None else self._session.outcomes[found].after.asset
+
+    def _flush(self) -> None:
+        if self._pending is not None:
+            (words, gesture), self._pending = self._pending, None
+            self._session.try_whole(words, gesture=gesture)
+
+    def keep(self) -> None:
+        """Keep what is tried, the last of a drag among it."""
+        self._flush()
+        self._session.keep_draft()
+
+    def drop(self) -> None:
+        """Forget what is tried."""
+        self._due.stop()
+        self._pending = None
+        self._display.end_preview()
+        self._session.drop_draft()
+
+    # Picks
+
+    def _marked(self, words: Mapping[str, Any], picked: Mapping[str, Aim]) -> tuple[dict[str, Any], dict[str, Mark]]:
+        """Return words whose placeholders are marks made of what was picked, and those marks."""
+        taken = set(self._session.document.sheet.marks)
+        names, marks = dict[str, str](), dict[str, Mark]()
+        for place, aim in picked.items():
+            mark = self._mark_of(aim, words)
+            same = next((n for n, m in self._session.document.sheet.marks.items() if m == mark), None)
+            names[place] = same or fresh_name(taken)
+            taken.add(names[place])
+            marks[names[place]] = mark
+        return _filled(words, names), marks
+
+    def _mark_of(self, aim: Aim, words: Mapping[str, Any]) -> Mark:
+        """Return the mark that finds a pick, on every node that the words are for where it is on one of them.
+
+        Raises
+        ------
+        DataTrouble
+            If its part is not there, or has nothing of that kind.
+        """
+        session = self._session
+        asset = self._base.get(aim.file) or session.outcomes[aim.file].after.asset
+        node = aim.anchor.index(asset)
+        on = shared_glob(words.get("parts") or (), asset.nodes[node].name)
+        setting = session.document.sheet.setting()
+        told = mark_words(asset, node, aim.kind, aim.anchor.world(asset), aim.way, on, setting.working_from_delivery.T)
+        way = list(told.way) if isinstance(told.way, tuple) else told.way
+        return Mark.model_validate(
+            {"on": told.on, "kind": told.kind, "where": list(told.where), "way": way, "size": told.size}
+        )
+
+    def point_words(self, aim: Aim, words: Mapping[str, Any], *, plain: bool = False) -> dict[str, Any] | None:
+        """Return how a step names a picked point, its mark on the sheet by then; None where only numbers could.
+
+        Parameters
+        ----------
+        words : mapping
+            What the step is for.
+        plain : bool
+            Numbers will do.
+        """
+        session = self._session
+        if aim.kind in MARKABLE and not plain:
+            self._base = {}
+            try:
+                told, marks = self._marked({**words, "at": {"mark": "at"}}, {"at": aim})
+            except DataTrouble as error:
+                session.failed.emit(str(error))
+                return None
+            session.put_marks(marks)
+            found: dict[str, Any] = told["at"]
+            return found
+        if aim.kind == "pivot":
+            return {"part": aim.anchor.name}
+        asset = session.outcomes[aim.file].after.asset
+        if not plain and aim.kind != "box point":
+            what = "an edge" if aim.kind == "edge" else "the surface"
+            session.said.emit(f"A point of {what} is not found again: take what is marked, or Shift for its numbers")
+            return None
+        return {"xyz": self.coordinates(aim.anchor.world(asset))}
+
+    def coordinates(self, world: Array) -> list[float]:
+        """Return a world point as the sheet's numbers say it."""
+        setting = self._session.document.sheet.setting()
+        return [float(f"{v:.12g}") + 0.0 for v in (setting.working_from_delivery.T @ world / setting.unit)]
+
+    def hang_at(self, wish: HangAt) -> None:
+        """Hang what is picked, or the part under the pointer, at a picked point."""
+        session = self._session
+        if not session.nodes and wish.node is not None and session.document.aim.target is None:
+            session.select(session.selection, (wish.node,))
+        draft = session.document.draft
+        if draft is not None and draft.do != "pivot":
+            self.settle_draft()
+        words = {"do": "pivot"}
+        scope = session.aimed(words)
+        at = self.point_words(wish.aim, scope, plain=wish.plain)
+        if at is not None:
+            session.enter_stage("pivot")
+            session.try_whole({**scope, "at": at})
+
+    def shown(self, file: str) -> Asset:
+        """Return an asset of the batch as it is shown."""
+        return self._display.preview.get(file, self._session.outcomes[file].after.asset)
+
+    def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None]) -> None:
+        """Wait for a point to be picked in the view: `take` is given how a step names it, and the pick."""
+        self._waiting, self.wants = take, asks
+        self.changed.emit()
+
+    def stop_waiting(self) -> bool:
+        """Wait no longer; tell whether anything was waited for."""
+        had, self._waiting, self.wants = self._waiting is not None, None, ""
+        if had:
+            self.changed.emit()
+        return had
+
+    def take_point(self, wish: TakePoint) -> None:
+        """Give a picked point to whoever waits for it."""
+        take = self._waiting
+        if take is None:
+            return
+        session = self._session
+        draft = session.own_draft
+        scope = draft.words() if draft is not None else {}
+        at = self.point_words(wish.aim, scope or target_words(session.document.aim, session.scope, {"do": "pivot"}),
+                              plain=wish.plain)  # fmt: skip
+        if at is not None:
+            self.stop_waiting()
+            take(at, wish.aim)
+
+    # Datums
+
+    def put_datum(self, wish: PutDatum) -> None:
+        """Put a datum down at a pick, or line the one in use up with it."""
+        session = self._session
+        sheet, grip = session.document.sheet, session.document.grip
+        setting = sheet.setting()
+        if wish.lines_up and grip.datum in sheet.datums:
+            asset = session.outcomes[wish.aim.file].after.asset
+            try:
+                frame = setting.datum(grip.datum, asset)[:3, :3]
+            except DataTrouble as error:
+                session.failed.emit(str(error))
+                return
+            way = wish.aim.way
+            k = int(np.argmax(np.abs(frame.T @ way)))
+            way = way if float(frame[:, k] @ way) >= 0 else -way
+            self._turn_datum(grip.datum, smallest_turn(frame[:, k], way) @ frame)
+            return
+        at = self.point_words(wish.aim, {}, plain=wish.aim.kind in ("surface", "edge"))
+        if at is None:
+            return
+        asset = session.outcomes[wish.aim.file].after.asset
+        if "mark" not in at:
+            at = {"xyz": self.coordinates(wish.aim.anchor.world(asset))}
+        session.put_datum("", at.get("xyz") or at, (0, 0, 0))
+
+    def _turn_datum(self, name: str, frame: Array) -> None:
+        """Turn a datum so that its axes are the columns of `frame`, shape (3, 3), working frame."""
+        session = self._session
+        datum, setting = session.document.sheet.datums[name], session.document.sheet.setting()
+        turn = [round(a, 10) + 0.0 for a in angles_of(setting.working_from_delivery.T @ frame, "zyx")]
+        at: Any = datum.at if isinstance(datum.at, list) else datum.at.model_dump()
+        session.put_datum(name, at, turn)
+
+    def square_datum(self, name: str) -> None:
+        """Turn a datum to the nearest right angles of the world."""
+        session = self._session
+        lead = session.outcomes.get(session.lead or "")
+        if lead is not None and name in session.document.sheet.datums:
+            frame = session.document.sheet.setting().turned(session.document.sheet.datums[name].turn)
+            self._turn_datum(name, nearest_right_angles(frame) @ frame)
+
+    # The list of what lies under the pointer
+
+    def list_under(self, wish: ListUnder, take: Callable[[Aim], None]) -> QMenu:
+        """Offer what lies under the pointer in a list, each with what it is of; `take` is given the one chosen."""
+        menu = QMenu(self._bench)
+        seen = set[tuple[str, str, tuple[float, ...]]]()
+        for aim in wish.aims:
+            key = (aim.kind, aim.whose, tuple(np.round(aim.at, 9).tolist()))
+            if key in seen:
+                continue
+            seen.add(key)
+            size = f"  ⌀ {self._session.unit.length(2 * aim.size)}" if aim.kind == "circle centre" else ""
+            menu.addAction(f"{aim.kind} of {aim.whose}{size}").triggered.connect(lambda _=False, a=aim: take(a))
+        menu.popup(self._bench.mapToGlobal(QPoint(round(wish.at[0]), round(wish.at[1]))))
+        return menu
+
+
+def _filled(words: Any, names: Mapping[str, str]) -> Any:
+    """Return a step's words with the placeholders of marks filled in."""
+    if isinstance(words, list):
+        return [_filled(w, names) for w in words]
+    if not isinstance(words, Mapping):
+        return words
+    return {k: names.get(w, w) if k == "mark" else _filled(w, names) for k, w in words.items()}
+
+
+def _is_of_one_kind(one: Mapping[str, Any], other: Mapping[str, Any]) -> bool:
+    """Tell whether two steps say the same kind of thing of the same things, along and about the same."""
+    same = ("do", "for", "parts", "along", "about")
+    plain = {*SHARED, *same, "of", "keep"}
+    ways = [{k for k in words if k not in plain} for words in (one, other)]
+    extents = {"width", "height", "depth"}
+    alike = ways[0] == ways[1] or (ways[0] <= extents and ways[1] <= extents and ways[0] and ways[1])
+    return bool(alike) and all(one.get(k) == other.get(k) for k in same)

@@ -1,0 +1,180 @@
+"""What instruments take hold of: the thing, the centre and the axes in force, and how a step says them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import TypeAdapter
+
+from oak_square.app.session.grip import about_words, axes_words
+from oak_square.app.session.state import State
+from oak_square.core.boxes import Box, asset_box, tree_box
+from oak_square.core.errors import DataTrouble
+from oak_square.core.scene import Asset
+from oak_square.steps import Along, Centre, Setting, along_axes, along_sides, centre_point, centre_words
+
+__all__ = ["AboutChoice", "Hold", "about_choices", "along_choices", "hold_of"]
+
+Array = NDArray[np.float64]
+_ALONG: TypeAdapter[Any] = TypeAdapter(Along)
+_CENTRE: TypeAdapter[Any] = TypeAdapter(Centre)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Hold:
+    """What is taken hold of.
+
+    Attributes
+    ----------
+    asset : Asset
+        The lead one, as it is shown.
+    nodes : tuple of int
+        Its nodes that are held, the lead one last; none where it is held as a whole.
+    centre : ndarray, shape (3,), world, metres
+        What a turn happens about; of `size_centre`, a size.
+    axes : ndarray, shape (3, 3)
+        x, y and z as unit columns, working frame.
+    sides : ndarray, shape (3, 3)
+        The directions of width, height and depth, as columns.
+    box : Box or None
+        The box of the lead thing along `sides`, in their frame.
+    frame : ndarray, shape (3, 3)
+        The columns that the step's own numbers are along: `axes`, but the delivery's where those are the view's.
+    along, about, size_about : str
+        In words, for the foot.
+    axis_words, centre_words : mapping
+        How a step says them; nothing where it means them by itself.
+    pivots : bool
+        Pivots alone.
+    started : mapping
+        The words of the draft, which a further gesture goes on from; empty where there is none.
+    trouble : str
+        Why it can't be held so; empty where it can.
+    bare : float, metres
+        What a number without a unit means on the sheet.
+    """
+
+    asset: Asset
+    nodes: tuple[int, ...]
+    centre: Array
+    size_centre: Array
+    axes: Array
+    sides: Array
+    box: Box | None
+    frame: Array
+    along: str
+    about: str
+    size_about: str
+    axis_words: Mapping[str, Any] = field(default_factory=dict)
+    centre_words: Mapping[str, Any] = field(default_factory=dict)
+    pivots: bool = False
+    started: Mapping[str, Any] = field(default_factory=dict)
+    trouble: str = ""
+    bare: float = 1.0
+
+    @property
+    def lead(self) -> int | None:
+        """The node picked last; None where the asset is held as a whole."""
+        return self.nodes[-1] if self.nodes else None
+
+    @property
+    def moved(self) -> frozenset[int]:
+        """All nodes of the asset that go along."""
+        if not self.nodes:
+            return frozenset(range(len(self.asset.nodes)))
+        return frozenset(below for node in self.nodes for below in self.asset.below(node))
+
+
+def hold_of(session: State, asset: Asset, nodes: tuple[int, ...], view_axes: Array) -> Hold:
+    """Return what is held of the lead asset as it is shown; `view_axes` are right, up and toward the eye, as rows."""
+    grip, setting = session.document.grip, session.document.sheet.setting()
+    lead = nodes[-1] if nodes else None
+    trouble = ""
+    along: Any = axes_words(grip).get("along", "world")
+    try:
+        axes, sides = _axes(asset, lead, along, setting)
+    except DataTrouble as error:
+        trouble, along = str(error), "world"
+        axes, sides = _axes(asset, lead, "world", setting)
+    steps_axes = axes
+    if grip.along == "view":
+        axes = sides = view_axes.T.copy()
+    words = about_words(grip, lead=asset.nodes[lead].name if lead is not None else "", several=bool(nodes))
+    turn_about, size_about = words.get("about", "pivot"), words.get("about", "pivot" if nodes else "base")
+    try:
+        centre, size_centre = (_centre(asset, nodes, c, setting) for c in (turn_about, size_about))
+    except DataTrouble as error:
+        trouble = str(error)
+        centre = size_centre = _centre(asset, nodes, "pivot", setting)
+        words = {}
+    frame = np.eye(4)
+    frame[:3, :3] = sides.T
+    box = asset_box(asset, frame) if lead is None else tree_box(asset, lead, frame)
+    draft = session.document.draft
+    return Hold(
+        asset=asset,
+        nodes=nodes,
+        centre=centre,
+        size_centre=size_centre,
+        axes=axes,
+        sides=sides,
+        box=box,
+        frame=steps_axes,
+        along=grip.along,
+        about=_about_said(words.get("about", "pivot"), nodes),
+        size_about=_about_said(words.get("about", size_about), nodes),
+        axis_words={} if trouble else axes_words(grip),
+        centre_words=words,
+        pivots=grip.pivots,
+        started={} if draft is None else draft.words(),
+        trouble=trouble,
+        bare=setting.unit,
+    )
+
+
+def _axes(asset: Asset, node: int | None, along: Any, setting: Setting) -> tuple[Array, Array]:
+    told = _ALONG.validate_python(along)
+    return along_axes(asset, node, told, setting), along_sides(asset, node, told, setting)
+
+
+def _centre(asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting) -> Array:
+    return centre_point(asset, nodes[-1] if nodes else None, _CENTRE.validate_python(about), setting, nodes)
+
+
+def _about_said(about: Any, nodes: tuple[int, ...]) -> str:
+    if about == "pivot" and len(nodes) == 1:
+        return "its pivot"
+    return centre_words(_CENTRE.validate_python(about), of_nodes=bool(nodes))
+
+
+@dataclass(frozen=True, slots=True)
+class AboutChoice:
+    """A centre or axes to choose: its key, and its words."""
+
+    key: str
+    words: str
+
+
+def along_choices(session: State) -> list[AboutChoice]:
+    """Return the axes there are to go along."""
+    own = "own axes" if session.nodes else "own axes (of its root)"
+    told = [("world", "world axes"), ("own", own), ("parent", "the parent's axes"), ("view", "view axes")]
+    told += [(f"datum {name}", f"datum {name}") for name in session.document.sheet.datums]
+    return [AboutChoice(*t) for t in told if t[0] != "parent" or session.nodes]
+
+
+def about_choices(session: State) -> list[AboutChoice]:
+    """Return the centres there are to go about."""
+    told = [("each", "each one's own pivot" if len(session.nodes) > 1 else "its pivot")]
+    if session.nodes:
+        told += [("mean", "the mean of their pivots"), ("common", "the middle of their common box")]
+        told += [("lead", "the lead part's pivot")]
+    told += [("origin", "the origin"), ("base", "base middle"), ("middle", "box middle")]
+    sheet = session.document.sheet
+    told += [(f"datum {name}", f"datum {name}") for name in sheet.datums]
+    told += [(f"mark {name}", f"mark {name}") for name in sheet.marks]
+    return [AboutChoice(*t) for t in told]

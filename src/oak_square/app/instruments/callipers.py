@@ -1,0 +1,212 @@
+"""The Callipers: jaws on two sides of the box that is sized, and a knob at its top corner that sizes all three."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QPen
+
+from oak_square.app.facts.hold import Hold
+from oak_square.app.instruments.holder import Handle, Holder, rounded, started, written
+from oak_square.app.instruments.instrument import registered
+from oak_square.app.view.overlay import Canvas, Lens
+from oak_square.app.view.pointing import Pointing
+from oak_square.app.widgets.theme import colour, font
+from oak_square.core.boxes import EXTENTS
+from oak_square.core.dragging import on_line
+from oak_square.core.lengths import parse_entry
+from oak_square.core.tolerances import SAME_PLACE
+
+__all__ = ["Callipers"]
+
+Array = NDArray[np.float64]
+_JAW = 15.0  # pixels to either side
+_SHORTEST = 6.0  # pixels: a beam that is seen from its end has no jaws
+_LEAST = 1e-3  # of its length now: nothing is dragged smaller than that at a stroke
+_INK = ("x", "y", "z")  # width, height and depth lie along these where axes are the world's
+
+
+@registered
+class Callipers(Holder):
+    """Sizes."""
+
+    name: ClassVar[str] = "callipers"
+    key: ClassVar[str] = "4"
+    word: ClassVar[str] = "Callipers"
+    tip: ClassVar[str] = "Size what is selected by its sides, or all of it by the knob (4)"
+    does: ClassVar[str] = "Size"
+    example: ClassVar[str] = "y 5.2 m"
+
+    def centre_said(self, hold: Hold) -> str:
+        """What stays in place when it is sized."""
+        return hold.size_about
+
+    def refuses(self, hold: Hold) -> str:
+        """A pivot has no size, and a step sizes along no view."""
+        if hold.pivots:
+            return "A pivot has no size: P takes things with their geometry"
+        if not np.allclose(hold.axes, hold.frame):
+            return "No step sizes along the view's axes: choose others at the foot"
+        return hold.trouble or ("" if hold.box is not None else "It has no geometry to size")
+
+    def hint(self, at: Pointing) -> str:
+        """Say what the handle does."""
+        if self._over is None:
+            return ""
+        if len(self._over.axes) == 3:
+            return "Size all three extents in proportion"
+        return f"Size the {' and the '.join(EXTENTS[k] for k in self._over.axes)}"
+
+    @property
+    def _corner(self) -> Array:
+        """Where the box's corner with the knob is: right, top, front."""
+        return np.ones(3)
+
+    def _at_fractions(self, hold: Hold, fractions: Array) -> Array:
+        """Return points of the box, world, by rows of fractions."""
+        assert hold.box is not None
+        found: Array = (hold.box.low + fractions * hold.box.size) @ hold.sides.T
+        return found
+
+    def _seen(self, hold: Hold, lens: Lens, fractions: Array) -> Array:
+        return lens.seen(self._at_fractions(hold, fractions[None]))[:, :2]
+
+    def _side(self, k: int, high: bool) -> Array:
+        middle = np.full(3, 0.5)
+        middle[k] = float(high)
+        return middle
+
+    def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
+        """Return the knob, the pair knobs and the jaws that can be dragged: not those that the centre lies on."""
+        if hold.box is None:
+            return []
+        found = [
+            Handle(name="knob", axes=(0, 1, 2), line=lens.seen(self._at_fractions(hold, self._corner[None]))[:, :2])
+        ]
+        for k in range(3):
+            pair = tuple(a for a in range(3) if a != k)
+            edge = self._corner.copy()
+            edge[k] = 0.5
+            found.append(
+                Handle(name=f"pair {k}", axes=pair, line=lens.seen(self._at_fractions(hold, edge[None]))[:, :2])
+            )
+            for high in (False, True):
+                if self._stands_off(hold, k, high):
+                    seen = self._seen(hold, lens, self._side(k, high))
+                    found.append(Handle(name=f"{'high' if high else 'low'} {k}", axes=(k,), line=seen))
+        return found
+
+    def _stands_off(self, hold: Hold, k: int, high: bool) -> bool:
+        assert hold.box is not None
+        side = (hold.box.high if high else hold.box.low)[k]
+        centre = (hold.sides.T @ hold.size_centre)[k]
+        return bool(abs(side - centre) > SAME_PLACE * max(hold.box.diagonal, 1e-9) and hold.box.size[k] > 0)
+
+    def letter_handle(self, hold: Hold, letter: str) -> Handle:
+        """Return the extent along an axis that is lettered so."""
+        k = "xyz".index(letter)
+        axis = hold.frame[:, k]
+        extent = int(np.argmax(np.abs(hold.sides.T @ axis)))
+        return Handle(name=f"high {extent}", axes=(extent,), line=np.empty((0, 2)))
+
+    def dragged(self, hold: Hold, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
+        """Return the size so far."""
+        assert hold.box is not None
+        if len(handle.axes) == 1:
+            k = handle.axes[0]
+            high = handle.name.startswith("high")
+            factor = self._factor(hold, self._side(k, high), hold.sides[:, k], start, now)
+        else:
+            corner = self._corner.copy()
+            for k in range(3):
+                corner[k] = 0.5 if k not in handle.axes else corner[k]
+            out = self._at_fractions(hold, corner[None])[0] - hold.size_centre
+            length = float(np.linalg.norm(out))
+            factor = None if length <= 0 else self._factor(hold, corner, out / length, start, now)
+        if factor is None:
+            return None
+        middle = self._at_fractions(hold, np.full((1, 3), 0.5))[0]
+        length = max(float(hold.box.size[k]) for k in handle.axes)
+        if length > 0:
+            factor = (rounded(length * factor, now.lens, middle) or length * factor) / length
+        return self._sized(hold, {k: float(hold.box.size[k]) * factor for k in handle.axes})
+
+    def _factor(self, hold: Hold, fractions: Array, axis: Array, start: Pointing, now: Pointing) -> float | None:
+        """Return how many times as far from the centre a point of the box is dragged along an axis."""
+        at = self._at_fractions(hold, fractions[None])[0]
+        ends = [on_line(p.eye, p.toward, at, axis) for p in (start, now)]
+        away = float((at - hold.size_centre) @ axis)
+        if ends[0] is None or ends[1] is None or away == 0:
+            return None
+        return max((away + ends[1] - ends[0]) / away, _LEAST)
+
+    def _sized(self, hold: Hold, lengths: Mapping[int, float]) -> Mapping[str, Any]:
+        unit = self.scene.unit
+        told = {EXTENTS[k]: written(v, unit) for k, v in lengths.items()}
+        self.reading = "   ".join(f"{EXTENTS[k]} {unit.length(v)}" for k, v in lengths.items())
+        more = {**hold.axis_words, **hold.centre_words}
+        if len(lengths) == 3:
+            # In proportion: the height says it for all, where there is one.
+            k = next(k for k in (1, 0, 2) if lengths[k] > 0)
+            return {"do": "size", EXTENTS[k]: told[EXTENTS[k]], **more}
+        first = started(hold, "size", (*EXTENTS, "keep"))
+        before = {e: first[e] for e in EXTENTS if e in first} if first.get("keep") == "none" or len(first) > 3 else {}
+        words = {**before, **told}
+        keep = {"keep": "none"} if len(words) == 1 else {}
+        return {"do": "size", **words, **keep, **more}
+
+    def typed(self, hold: Hold, handle: Handle, text: str) -> Mapping[str, Any]:
+        """Return the step of a typed length: absolute, or `+4cm`, `*0.5`, `50%` of what it is."""
+        assert hold.box is not None
+        unit = self.scene.unit
+        if len(handle.axes) == 1:
+            k = handle.axes[0]
+            present = float(hold.box.size[k])
+            length = parse_entry(text, present=present, bare=unit.bare, module=unit.module)
+            return self._sized(hold, {k: length})
+        present = float(hold.box.size[1]) or float(hold.box.size.max())
+        length = parse_entry(text, present=present, bare=unit.bare, module=unit.module)
+        return self._sized(hold, {k: float(hold.box.size[k]) * length / present for k in handle.axes})
+
+    def draw_hold(self, canvas: Canvas, hold: Hold) -> None:
+        """Draw the beams, the jaws and the knobs."""
+        painter, lens = canvas.painter, canvas.lens
+        held = self.handle.axes if self.handle is not None else ()
+        for k in range(3):
+            ends = [self._at_fractions(hold, self._side(k, h)[None])[0] for h in (False, True)]
+            beam = lens.segment(*ends)
+            if beam is None:
+                continue
+            painter.setPen(QPen(colour(_INK[k]), 1.1, Qt.PenStyle.DashLine))
+            painter.drawLine(*beam)
+            along = np.array([beam[1].x() - beam[0].x(), beam[1].y() - beam[0].y()])
+            length = float(np.linalg.norm(along))
+            if length >= _SHORTEST:
+                for high, end, sign in ((False, beam[0], 1), (True, beam[1], -1)):
+                    self._draw_jaw(canvas, end, sign * along / length, k, self._stands_off(hold, k, high), k in held)
+        for handle in self.handles(hold, lens):
+            if handle.name == "knob" or handle.name.startswith("pair"):
+                painter.setPen(QPen(colour("verdigris"), 1.8))
+                painter.setBrush(colour("verdigris") if set(held) == set(handle.axes) else colour("card", 245))
+                size = 8.0 if handle.name == "knob" else 6.0
+                painter.drawEllipse(QPointF(*handle.line[0]), size, size)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _draw_jaw(self, canvas: Canvas, end: QPointF, inward: Array, k: int, moves: bool, held: bool) -> None:
+        """Draw a jaw: a bar along the side with its tips turned in; a fixed one, which the centre lies on, thinner."""
+        painter, ink = canvas.painter, colour(_INK[k])
+        at, across = np.array([end.x(), end.y()]), np.array([-inward[1], inward[0]])
+        tips = [at + across * _JAW, at - across * _JAW]
+        painter.setPen(QPen(ink, (5.0 if held else 4.0) if moves else 1.6))
+        painter.drawLine(QPointF(*tips[0]), QPointF(*tips[1]))
+        painter.setPen(QPen(ink, 2.0 if moves else 1.2))
+        for tip in tips:
+            painter.drawLine(QPointF(*tip), QPointF(*(tip + inward * 8)))
+        if moves:
+            painter.setFont(font(11, bold=True))
+            painter.setPen(ink)
+            painter.drawText(QPointF(*(at - inward * 13 + [-4, 4])), EXTENTS[k][0])

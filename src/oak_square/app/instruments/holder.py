@@ -1,0 +1,341 @@
+"""What Rule, Dial and Callipers have in common: handles to take hold of, a drag that is one gesture, numbers typed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from itertools import count
+from typing import Any, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF, QPen
+
+from oak_square.app.facts.hold import Hold
+from oak_square.app.instruments.instrument import Instrument
+from oak_square.app.instruments.wishes import DropTried, KeepTried, LetGo, PickNode, Redraw, Say, TryWords, Wish
+from oak_square.app.view.overlay import Canvas, Lens
+from oak_square.app.view.pointing import Pointing
+from oak_square.app.widgets.theme import colour, font
+from oak_square.core.errors import BadLength
+from oak_square.core.shown_units import ShownUnit
+
+__all__ = ["LETTERS", "Handle", "Holder", "plate", "reach_of", "rounded", "started", "written"]
+
+Array = NDArray[np.float64]
+LETTERS = "xyz"
+_HIT = 10.0  # pixels to either side of a handle: 20 in all
+_GESTURES = count(-1, -1)  # apart from those that are counted as they begin, which are above nought
+_TYPED = set("0123456789.,+-−*/%='\" ")
+
+
+def written(metres: float, unit: ShownUnit) -> str:
+    """Return a length as a step says it: in the unit shown, to twelve digits; modules in metres."""
+    return f"{float(f'{metres:.12g}'):.12g} m" if unit.kind == "mod" else unit.exact(metres)
+
+
+def rounded(metres: float, lens: Lens, at: Array) -> float:
+    """Return a dragged length without the digits that a pixel can't tell: a round number of a tenth of its size."""
+    pixel = reach_of(lens, at, 1.0)
+    step = 10.0 ** np.floor(np.log10(max(pixel, 1e-12)))
+    return float(np.round(metres / step) * step)
+
+
+def reach_of(lens: Lens, at: Array, pixels: float) -> float:
+    """Return how long something at a world point must be, metres, to be so many pixels long in the picture."""
+    depth = max(float(lens.seen(at[None])[0, 2]), 1e-9)
+    per_pixel = lens.camera.metres_per_pixel(lens.height)
+    return pixels * per_pixel * (depth / lens.camera.distance if lens.camera.flat_m is None else 1.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Handle:
+    """Something to take hold of: which axes it goes along, and the pixels it is drawn at, shape (N, 2): a line."""
+
+    name: str
+    axes: tuple[int, ...]
+    line: Array
+
+    def away(self, x: float, y: float) -> float:
+        """Return how far a pixel is from it."""
+        at = np.array([x, y])
+        if len(self.line) == 1:
+            return float(np.linalg.norm(self.line[0] - at))
+        a, along = self.line[:-1], self.line[1:] - self.line[:-1]
+        share = np.clip(((at - a) * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), 1e-9), 0, 1)
+        return float(np.linalg.norm(a + share[:, None] * along - at, axis=1).min())
+
+
+class Holder(Instrument):
+    """Takes hold of what is selected by a handle, and wishes for the step that the drag, or a typed number, means."""
+
+    does: ClassVar[str] = ""
+    """The verb a handle's tooltip says."""
+    example: ClassVar[str] = "x 10 cm"
+    has_centre: ClassVar[bool] = True
+
+    def __init__(self, wish: Callable[[Wish], None]) -> None:
+        super().__init__(wish)
+        self.handle: Handle | None = None
+        self._over: Handle | None = None
+        self._pressed: Pointing | None = None
+        self._pressed_on: Handle | None = None
+        self._last: Pointing | None = None
+        self.begun: Hold | None = None
+        self.gesture = 0
+        self.entry: str | None = None
+        self.reading = ""
+        self._armed = False
+
+    # What each of them says
+
+    def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
+        """Return the handles as they are in the picture."""
+        raise NotImplementedError
+
+    def dragged(self, hold: Hold, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
+        """Return the step that a drag means so far; None where it means nothing yet. Sets `reading`."""
+        raise NotImplementedError
+
+    def typed(self, hold: Hold, handle: Handle, text: str) -> Mapping[str, Any]:
+        """Return the step that a typed number means on a handle.
+
+        Raises
+        ------
+        BadLength
+            If it is no number.
+        """
+        raise NotImplementedError
+
+    def draw_hold(self, canvas: Canvas, hold: Hold) -> None:
+        """Draw the handles."""
+        raise NotImplementedError
+
+    def letter_handle(self, hold: Hold, letter: str) -> Handle:
+        """Return the handle that a letter stands for."""
+        k = LETTERS.index(letter)
+        return Handle(name=letter, axes=(k,), line=np.empty((0, 2)))
+
+    def refuses(self, hold: Hold) -> str:
+        """Return why this can't be done to what is held; empty where it can."""
+        return hold.trouble
+
+    @property
+    def marks(self) -> Mapping[str, Any]:
+        """What of the words it wished for last are picks."""
+        return {}
+
+    # Shown
+
+    @property
+    def band(self) -> str:
+        """What it goes along and about, and how to type."""
+        hold = self.scene.hold
+        if hold is None:
+            return f"{self.word}: select an asset, or pick parts, to take hold of"
+        pivots = "pivots only, geometry stays  ·  " if hold.pivots else ""
+        trouble = self.refuses(hold)
+        if trouble:
+            return f"{self.word}: {trouble}  ·  Esc"
+        about = f", about {self.centre_said(hold)}" if self.has_centre else ""
+        return f"{self.word}: {pivots}along {hold.along} axes{about}  ·  drag, or type {self.example}  ·  Esc"
+
+    def centre_said(self, hold: Hold) -> str:
+        """Return the centre in force in words."""
+        return hold.about
+
+    @property
+    def cursor(self) -> Qt.CursorShape:
+        """An open hand over what can be taken."""
+        return Qt.CursorShape.OpenHandCursor if self._over is not None else Qt.CursorShape.ArrowCursor
+
+    def hint(self, at: Pointing) -> str:
+        """Say what the handle does."""
+        return "" if self._over is None else f"{self.does} along {' and '.join(LETTERS[k] for k in self._over.axes)}"
+
+    def take_up(self) -> None:
+        """Begin anew."""
+        self._stop()
+
+    def lay_down(self) -> bool:
+        """Close the entry, or drop what is dragged just now."""
+        had = self.entry is not None or self._pressed_on is not None
+        if had:
+            self.wish(DropTried())
+        self._stop()
+        return had
+
+    def _stop(self) -> None:
+        self.handle = self._pressed_on = self._pressed = self.begun = self.entry = self._over = None
+        self.reading, self._armed, self._last = "", False, None
+
+    def hover(self, at: Pointing | None) -> None:
+        """Find the handle under the pointer."""
+        hold = self.scene.hold
+        self._over = None
+        if at is not None and hold is not None and not self.refuses(hold):
+            self._over = self._at(hold, at)
+
+    def _at(self, hold: Hold, at: Pointing) -> Handle | None:
+        near = [(h.away(at.x, at.y), k, h) for k, h in enumerate(self.handles(hold, at.lens))]
+        near = [n for n in near if n[0] <= _HIT]
+        return min(near)[2] if near else None
+
+    def press(self, at: Pointing) -> None:
+        """Take hold."""
+        hold = self.scene.hold
+        self._pressed, self._pressed_on, self._armed, self.entry = at, None, False, None
+        self._last, self.reading = None, ""
+        if hold is None:
+            return
+        why = self.refuses(hold)
+        handle = None if why else self._at(hold, at) or self.grab(hold, at)
+        if why and self._at(hold, at) is not None:
+            self.wish(Say(why))
+        if handle is not None:
+            self.handle = self._pressed_on = handle
+            self.begun, self.gesture = hold, next(_GESTURES)
+
+    def grab(self, hold: Hold, at: Pointing) -> Handle | None:
+        """Return a handle of the thing itself under the pointer; None where it is not taken so."""
+        return None
+
+    def move(self, at: Pointing) -> None:
+        """Go along."""
+        if self._pressed_on is None or self.begun is None or self._pressed is None or self.handle is None:
+            return
+        self._last = at
+        if self.entry is not None:
+            return  # a typed number holds against the pointer
+        words = self.dragged(self.begun, self.handle, self._pressed, at)
+        if words is not None:
+            self.wish(TryWords(words=words, gesture=self.gesture, going=True))
+        self.wish(Redraw())
+
+    def release(self, at: Pointing) -> None:
+        """Let go: what was dragged is tried; a click without a drag picks."""
+        taken, self._pressed_on = self._pressed_on, None
+        if at.clicked and (taken is None or taken.name == "grab"):
+            self.handle = None
+            hit = at.hit()
+            self.wish(LetGo() if hit is None else PickNode(file=hit[0].file, node=hit[0].node, beside=at.beside))
+            return
+        if taken is None or self.begun is None or self._pressed is None or self.handle is None or at.clicked:
+            return
+        if self.entry is None:
+            words = self.dragged(self.begun, self.handle, self._pressed, at)
+            if words is not None:
+                self.wish(TryWords(words=words, gesture=self.gesture, marks=self.marks))
+        self._armed = True
+        self.wish(Redraw())
+
+    # Typed
+
+    def reads(self, key: str) -> bool:
+        """Letters of axes any time; numbers while something is dragged or just was; all while an entry is open."""
+        hold = self.scene.hold
+        if hold is None or self.refuses(hold):
+            return False
+        if key == "escape" and self._armed:
+            return True
+        if self.entry is not None:
+            return key in ("enter", "escape", "backspace") or (len(key) == 1 and key.isprintable())
+        if key in LETTERS and len(key) == 1:
+            return True
+        return (
+            (self._armed or self._pressed_on is not None) and self.handle is not None and key in _TYPED and key != " "
+        )
+
+    def read(self, key: str) -> None:
+        """Take a letter of what is typed."""
+        hold = self.begun if self._armed or self._pressed_on is not None else self.scene.hold
+        if hold is None:
+            return
+        if self.entry is None and key in LETTERS:
+            self._hold_to(hold, key)
+        elif key == "enter":
+            self.entry, self._armed = None, False
+            self.begun = self.handle = None
+            self.wish(KeepTried())
+        elif key == "escape":
+            self._stop()
+            self.wish(DropTried())
+        else:
+            self._type(hold, key)
+        self.wish(Redraw())
+
+    def _hold_to(self, hold: Hold, letter: str) -> None:
+        """Hold a drag to an axis; or, while nothing is dragged, begin to type along it."""
+        if self._pressed_on is not None:
+            self.handle = self.held_to(hold, letter)
+            return
+        self.handle, self.entry = self.letter_handle(hold, letter), ""
+        if not self._armed:
+            self.begun, self.gesture = hold, next(_GESTURES)
+
+    def held_to(self, hold: Hold, letter: str) -> Handle:
+        """Return the handle that a drag goes on with once it is held to an axis."""
+        return self.letter_handle(hold, letter)
+
+    def _type(self, hold: Hold, key: str) -> None:
+        text = self.entry or ""
+        self.entry = text[:-1] if key == "backspace" else text + key
+        if self.handle is None or not self.entry.strip(" =+-"):
+            return
+        try:
+            words = self.typed(hold, self.handle, self.entry.strip())
+        except BadLength:
+            return  # not a number yet
+        self.wish(TryWords(words=words, gesture=self.gesture))
+
+    # Drawing
+
+    def draw(self, canvas: Canvas) -> None:
+        """Draw the handles, and what is read or typed."""
+        hold = self.scene.hold
+        if hold is None:
+            return
+        if not self.refuses(hold):
+            self.draw_hold(canvas, hold)
+        text = self.reading
+        if self.entry is not None and self.handle is not None:
+            axes = " ".join(LETTERS[k] for k in self.handle.axes) if len(self.handle.axes) < 3 else "all"
+            text = f"{axes}  {self.entry}│"
+        if text:
+            plate(canvas, self._plate_at(canvas, hold), text, strong=self.entry is not None)
+
+    def _plate_at(self, canvas: Canvas, hold: Hold) -> QPointF:
+        """Return where words stand: beside the pointer while it drags, else under the centre."""
+        if self._last is not None:
+            return QPointF(self._last.x + 18, self._last.y + 14)
+        seen = canvas.lens.seen(hold.centre[None])[0]
+        return QPointF(float(seen[0]) + 16, float(seen[1]) + 18)
+
+
+def plate(canvas: Canvas, at: QPointF, text: str, *, strong: bool = False) -> QRectF:
+    """Write words on a small plate, kept inside the picture; return where it is."""
+    painter, lens = canvas.painter, canvas.lens
+    painter.setFont(font(13, semibold=True))
+    wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 16
+    left = min(max(at.x(), 6.0), lens.width - wide - 6.0)
+    top = min(max(at.y(), 6.0), lens.height - 30.0)
+    room = QRectF(left, top, wide, 24)
+    painter.setPen(QPen(colour("verdigris" if strong else "oak-deep"), 1.6 if strong else 1))
+    painter.setBrush(colour("card", 245))
+    painter.drawRoundedRect(room, 4, 4)
+    painter.setPen(colour("ink"))
+    painter.drawText(room, Qt.AlignmentFlag.AlignCenter, text)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    return room
+
+
+def started(hold: Hold, do: str, own: Sequence[str]) -> Mapping[str, Any]:
+    """Return the draft's words where a further gesture of the same kind goes on from them; else none."""
+    words = hold.started
+    if words.get("do") != do or any(k not in (*own, "do", "for", "parts", "of", "along", "about") for k in words):
+        return {}
+    same = {k: words.get(k) for k in ("along", "about")} == {
+        k: {**hold.axis_words, **hold.centre_words}.get(k) for k in ("along", "about")
+    }
+    return words if same else {}

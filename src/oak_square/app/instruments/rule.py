@@ -1,0 +1,266 @@
+"""The Rule: moves what is selected along graduated rails, over the plates between them, or by a point of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from itertools import combinations
+from typing import Any, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QPen, QPolygonF
+
+from oak_square.app.facts.hold import Hold
+from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.holder import LETTERS, Handle, Holder, reach_of, rounded, started, written
+from oak_square.app.instruments.instrument import registered
+from oak_square.app.instruments.snap import Snap, draw_snap, grip_of, snap_at
+from oak_square.app.view.overlay import Canvas, Lens
+from oak_square.app.view.pointing import Pointing
+from oak_square.app.widgets.theme import colour, font
+from oak_square.core.dragging import on_line, on_plane
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import as_written, parse_entry, parse_length
+from oak_square.core.marking import MARKABLE
+
+__all__ = ["Rule"]
+
+Array = NDArray[np.float64]
+_RAIL, _SLIDER = 128.0, 92.0  # pixels
+_PLATE = (26.0, 48.0)  # where a plate begins and ends on both its rails
+_TICK = 8.0  # pixels wanted between two
+
+
+@registered
+class Rule(Holder):
+    """Moves."""
+
+    name: ClassVar[str] = "rule"
+    key: ClassVar[str] = "2"
+    word: ClassVar[str] = "Rule"
+    tip: ClassVar[str] = "Move what is selected along rails, or by a point of its own (2)"
+    does: ClassVar[str] = "Move"
+    has_centre: ClassVar[bool] = False
+
+    def __init__(self, wish: Any) -> None:
+        super().__init__(wish)
+        self._grip: Aim | None = None
+        self._snap: Snap | None = None
+        self._to_go = ""
+        self._marks: Mapping[str, Aim] = {}
+        self._moved = np.zeros(3)
+
+    @property
+    def marks(self) -> Mapping[str, Aim]:
+        """The points that it was moved by and to, where both can be found again."""
+        return self._marks
+
+    def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
+        """Return the sliders, the plates, and the rails themselves."""
+        found = list[Handle]()
+        for k in range(3):
+            ends = self._rail(hold, lens, k)
+            if ends is not None:
+                found.append(Handle(name=LETTERS[k], axes=(k,), line=ends))
+        for pair in combinations(range(3), 2):
+            corner = self._plate(hold, lens, pair)
+            if corner is not None:
+                found.append(Handle(name="".join(LETTERS[k] for k in pair), axes=pair, line=corner.mean(axis=0)[None]))
+        return found
+
+    def _rail(self, hold: Hold, lens: Lens, k: int) -> Array | None:
+        """Return a rail's ends in the picture, rows of pixels; None where it runs toward the eye."""
+        reach = reach_of(lens, hold.centre, _RAIL)
+        ends = lens.segment(hold.centre, hold.centre + hold.axes[:, k] * reach)
+        if ends is None:
+            return None
+        line = np.array([[p.x(), p.y()] for p in ends])
+        return line if np.linalg.norm(line[1] - line[0]) > 14 else None
+
+    def _plate(self, hold: Hold, lens: Lens, pair: tuple[int, ...]) -> Array | None:
+        near, far = (reach_of(lens, hold.centre, p) for p in _PLATE)
+        a, b = (hold.axes[:, k] for k in pair)
+        corners = hold.centre + np.array(
+            [a * near + b * near, a * far + b * near, a * far + b * far, a * near + b * far]
+        )
+        seen = lens.seen(corners)
+        (ax, ay), (bx, by) = seen[1, :2] - seen[0, :2], seen[3, :2] - seen[0, :2]
+        area = abs(float(ax * by - ay * bx))
+        return seen[:, :2] if (seen[:, 2] > 0).all() and area > 90 else None
+
+    def grab(self, hold: Hold, at: Pointing) -> Handle | None:
+        """Take hold of a point of the thing itself."""
+        self._grip = grip_of(self.scene, hold, at)
+        return None if self._grip is None else Handle(name="grab", axes=(0, 1, 2), line=np.empty((0, 2)))
+
+    def press(self, at: Pointing) -> None:
+        """Take hold; nothing is snapped to yet."""
+        self._grip, self._snap, self._marks, self.reading = None, None, {}, ""
+        super().press(at)
+
+    def held_to(self, hold: Hold, letter: str) -> Handle:
+        """Hold to an axis, by the same point."""
+        k = LETTERS.index(letter)
+        return Handle(name="grab" if self._grip is not None else letter, axes=(k,), line=np.empty((0, 2)))
+
+    def dragged(self, hold: Hold, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
+        """Return the shift so far; onto what is snapped to, where there is something."""
+        at = hold.centre if self._grip is None else self._grip.at
+        move = self._free(hold, handle, at, start, now)
+        if move is None:
+            return None
+        self._marks = {}
+        held = hold.axes[:, list(handle.axes)]
+        self._snap = snap_at(self.scene, hold, now)
+        if self._snap is not None:
+            to = held @ (held.T @ (self._snap.aim.at - at))
+            self._to_go = self.scene.unit.length(float(np.linalg.norm(to - move)))
+            if self._snap.taken:
+                move = to
+        elif self.scene.grid_m > 0 and not now.free:
+            move = self._on_grid(hold, handle, at, move)
+        else:
+            along = [rounded(float(v), now.lens, at) for v in hold.axes.T @ move]
+            move = hold.axes @ np.array(along)
+        self._moved = hold.axes.T @ move
+        self.reading = self._said(handle)
+        words = self._onto(hold, handle)
+        return words if words is not None else self._shift(hold, move)
+
+    def _free(self, hold: Hold, handle: Handle, at: Array, start: Pointing, now: Pointing) -> Array | None:
+        """Return the move that the pointer alone means, world, metres."""
+        if len(handle.axes) == 1:
+            axis = hold.axes[:, handle.axes[0]]
+            ends = [on_line(p.eye, p.toward, at, axis) for p in (start, now)]
+            return None if ends[0] is None or ends[1] is None else axis * (ends[1] - ends[0])
+        normal = now.lens.camera.axes[2]
+        if len(handle.axes) == 2:
+            normal = hold.axes[:, 3 - sum(handle.axes)]
+        points = [on_plane(p.eye, p.toward, at, normal) for p in (start, now)]
+        return None if points[0] is None or points[1] is None else points[1] - points[0]
+
+    def _on_grid(self, hold: Hold, handle: Handle, at: Array, move: Array) -> Array:
+        """Return the move that brings its point onto lines of the grid, along the axes that it goes along."""
+        grid = self.scene.grid_m
+        there = hold.axes.T @ (at + move)
+        wanted = there.copy()
+        for k in handle.axes:
+            wanted[k] = np.round(there[k] / grid) * grid
+        return move + hold.axes @ (wanted - there)
+
+    def _onto(self, hold: Hold, handle: Handle) -> Mapping[str, Any] | None:
+        """Return the step that brings one picked point onto the other as what they are; None where none can."""
+        snap, grip = self._snap, self._grip
+        if snap is None or not snap.taken or hold.pivots or _shift_of(self, hold) is not None:
+            return None
+        by: Any = "pivot" if grip is None and hold.nodes else None
+        marks = dict[str, Aim]()
+        if grip is not None and grip.kind in MARKABLE:
+            by, marks["by"] = {"mark": "by"}, grip
+        if by is None or snap.aim.kind not in MARKABLE:
+            return None
+        axes = {} if len(handle.axes) == 3 else {"axes": [LETTERS[k] for k in handle.axes]}
+        if axes and (hold.axis_words or not np.allclose(hold.axes, hold.frame)):
+            return None  # the coordinates that a step keeps are the delivery's
+        at: Any = {"mark": "at"}
+        if snap.aim.file != hold.asset.file:
+            at = {"onto": snap.aim.file, "point": {"mark": "at"}}
+        marks["at"] = snap.aim
+        together = {"as-one": True} if len(hold.nodes) > 1 else {}
+        if together and by == "pivot":
+            return None
+        self._marks = marks
+        return {"do": "place", "by": by, "at": at, **axes, **together}
+
+    def _shift(self, hold: Hold, move: Array) -> Mapping[str, Any]:
+        along = hold.frame.T @ move
+        first = _shift_of(self, hold)
+        return self._words(hold, along if first is None else first + along)
+
+    def _words(self, hold: Hold, lengths: Array) -> Mapping[str, Any]:
+        told = [written(float(v), self.scene.unit) if abs(v) > 1e-12 else 0 for v in lengths]
+        along = dict(hold.axis_words)
+        if hold.pivots:
+            return {"do": "pivot", "at": {"move": told, **along}}
+        return {"do": "place", "shift": told, **along}
+
+    def typed(self, hold: Hold, handle: Handle, text: str) -> Mapping[str, Any]:
+        """Return the step of a typed distance; with `=` in front, of the coordinate it shall have."""
+        unit, k = self.scene.unit, handle.axes[0]
+        self._marks, self._snap = {}, None
+        if text.startswith("="):
+            to = parse_length(as_written(text[1:]), bare=unit.bare, module=unit.module)
+            if hold.axis_words or not np.allclose(hold.axes, hold.frame) or hold.pivots:
+                raise BadLength("a coordinate is the world's")
+            at = [written(to, unit) if a == k else 0 for a in range(3)]
+            return {"do": "place", "at": at, "by": "pivot", "axes": [LETTERS[k]]}
+        length = parse_entry(text, present=float(self._moved[k]), bare=unit.bare, module=unit.module)
+        first = _shift_of(self, hold)
+        wanted = np.zeros(3) if first is None else first.copy()
+        along = np.zeros(3)
+        along[k] = length
+        self._moved = along
+        self.reading = self._said(handle)
+        return self._words(hold, wanted + hold.frame.T @ (hold.axes @ along))
+
+    def _said(self, handle: Handle) -> str:
+        return "   ".join(f"{LETTERS[k]} {self.scene.unit.length(float(self._moved[k]))}" for k in handle.axes)
+
+    def draw_hold(self, canvas: Canvas, hold: Hold) -> None:
+        """Draw the rails with their ticks, the sliders, the plates, and what would be snapped to."""
+        painter, lens = canvas.painter, canvas.lens
+        for pair in combinations(range(3), 2):
+            corners = self._plate(hold, lens, pair)
+            if corners is not None:
+                ink = colour(LETTERS[3 - sum(pair)])
+                painter.setPen(QPen(ink, 1.2))
+                ink.setAlpha(70)
+                painter.setBrush(ink)
+                painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in corners]))
+        for k in range(3):
+            self._draw_rail(canvas, hold, k)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if self._snap is not None and self._pressed_on is not None:
+            draw_snap(canvas, self._snap, self._to_go)
+
+    def _draw_rail(self, canvas: Canvas, hold: Hold, k: int) -> None:
+        painter, lens = canvas.painter, canvas.lens
+        ends = self._rail(hold, lens, k)
+        if ends is None:
+            return
+        ink, held = colour(LETTERS[k]), self.handle is not None and k in self.handle.axes
+        along = (ends[1] - ends[0]) / np.linalg.norm(ends[1] - ends[0])
+        across = np.array([-along[1], along[0]])
+        painter.setPen(QPen(ink, 2.4 if held else 1.8))
+        painter.drawLine(QPointF(*ends[0]), QPointF(*ends[1]))
+        reach = reach_of(lens, hold.centre, _RAIL)
+        spacing, majors = self.scene.unit.grid_for(reach / _RAIL * _TICK)
+        painter.setFont(font(11))
+        marks = np.arange(1, int(reach / spacing) + 1)
+        seen = lens.seen(hold.centre + np.outer(marks * spacing, hold.axes[:, k]))[:, :2]
+        for number, place in zip(marks.tolist(), seen, strict=True):
+            big = number % majors == 0
+            painter.setPen(QPen(ink, 1.4 if big else 0.9))
+            painter.drawLine(QPointF(*place), QPointF(*(place + across * (9 if big else 5))))
+            if big and number == majors * max(1, len(marks) // majors):
+                painter.drawText(QPointF(*(place + across * 11 + [2, 4])), self.scene.unit.mark(number * spacing))
+        at = ends[0] + (ends[1] - ends[0]) * (_SLIDER / _RAIL)
+        corners = [at + along * a * 7 + across * b * 9 for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
+        painter.setPen(QPen(ink, 1.6))
+        painter.setBrush(colour("card", 245) if not held else ink)
+        painter.drawPolygon(QPolygonF([QPointF(*c) for c in corners]))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(colour("card") if held else ink)
+        painter.setFont(font(12, bold=True))
+        painter.drawText(QPointF(at[0] - 3.5, at[1] + 4), LETTERS[k])
+
+
+def _shift_of(rule: Rule, hold: Hold) -> Array | None:
+    """Return the shift that a draft of the same kind has already, along the step's axes, metres; None where none."""
+    unit = rule.scene.unit
+    words = started(hold, "pivot", ("at",)) if hold.pivots else started(hold, "place", ("shift",))
+    told = words.get("at", {}).get("move") if hold.pivots and isinstance(words.get("at"), dict) else words.get("shift")
+    if told is None:
+        return None
+    return np.array([parse_length(v, bare=hold.bare, module=unit.module) for v in told])

@@ -1,0 +1,82 @@
+"""What a drag would snap to: a point of what stands still, under or near the pointer; drawn with its kind."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF
+from PySide6.QtGui import QPen
+
+from oak_square.app.facts.hold import Hold
+from oak_square.app.facts.picture import Shape
+from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
+from oak_square.app.instruments.aims import Aim, Target, aims_at
+from oak_square.app.instruments.holder import plate
+from oak_square.app.instruments.instrument import Scene
+from oak_square.app.view.overlay import Canvas
+from oak_square.app.view.pointing import Pointing
+from oak_square.app.widgets.theme import colour
+
+__all__ = ["Snap", "draw_snap", "grip_of", "snap_at"]
+
+Array = NDArray[np.float64]
+_SNAPS = 14.0  # pixels from which a point is taken
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Snap:
+    """A candidate: what it is, and whether it is near enough to be taken."""
+
+    aim: Aim
+    taken: bool
+
+
+def _moves(hold: Hold, shape: Shape) -> bool:
+    return shape.file == hold.asset.file and shape.node in hold.moved
+
+
+def snap_at(scene: Scene, hold: Hold, at: Pointing) -> Snap | None:
+    """Return what a drag would snap to at the pointer; None where nothing stands still there, or nothing is wanted."""
+    if at.free or not scene.kinds:
+        return None
+    hit = at.hit(near=True, passing=lambda shape: _moves(hold, shape))
+    whole = not hold.nodes
+    target = replace(
+        scene.target,
+        kinds=frozenset(k for k in scene.kinds if not (whole and k in ("pivot", "box point"))),
+    )
+    found = aims_at(hit, (at.x, at.y), at.lens, target, wide=True)
+    found = [a for a in found if not (a.kind == "pivot" and a.anchor.node in hold.moved)]
+    # A point that holds still comes before the surface, which is wherever the pointer is.
+    found = [a for a in found if a.kind != "surface"] or found
+    if not found:
+        return None
+    seen = at.lens.seen(found[0].at[None])[0]
+    away = float(np.hypot(seen[0] - at.x, seen[1] - at.y))
+    near = away <= _SNAPS or found[0].kind in ("surface", "circle centre")
+    return Snap(aim=found[0], taken=near)
+
+
+def grip_of(scene: Scene, hold: Hold, at: Pointing) -> Aim | None:
+    """Return the point of the thing itself that is taken hold of; None where the pointer is not on it."""
+    hit = at.hit(near=True)
+    if hit is None or not _moves(hold, hit[0]):
+        return None
+    target = Target(kinds={*scene.kinds, "surface"} - {"pivot", "box point"}, ready=scene.ready)
+    found = aims_at(hit, (at.x, at.y), at.lens, target)
+    return found[0] if found else None
+
+
+def draw_snap(canvas: Canvas, snap: Snap, to_go: str) -> None:
+    """Draw a candidate by its kind; where it is not taken yet, how far it still is."""
+    seen = canvas.lens.seen(snap.aim.at[None])[0]
+    if seen[2] <= 0:
+        return
+    at = QPointF(float(seen[0]), float(seen[1]))
+    canvas.painter.setPen(QPen(colour("verdigris"), 2.0 if snap.taken else 1.2))
+    draw_ring(canvas.painter, canvas.lens, snap.aim.ring, snap.aim.kind)
+    draw_kind(canvas.painter, at, snap.aim.kind)
+    words = f"{snap.aim.kind} of {snap.aim.whose}" + ("" if snap.taken else f", {to_go} to go")
+    plate(canvas, at + QPointF(14, -34), words, strong=snap.taken)

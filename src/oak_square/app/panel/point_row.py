@@ -1,0 +1,61 @@
+"""A row that takes a point or a direction: picked in the view, or one that has a name."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from PySide6.QtCore import QSignalBlocker, Signal
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
+
+__all__ = ["PointRow"]
+
+_KINDS = {"mark": "mark", "datum": "datum", "part": "pivot of"}
+
+
+class PointRow(QWidget):
+    """Shows which point holds; wishes for another: `{mark: NAME}`, `{datum: NAME}` or `{part: NAME}`."""
+
+    chosen = Signal(dict)
+    pick_wished = Signal()
+
+    def __init__(self, tip: str, kinds: Sequence[str], parent: QWidget, *, word: str = "pick in the view") -> None:
+        super().__init__(parent)
+        self._kinds = tuple(kinds)
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(4)
+        self.pick = QPushButton(word, self)
+        self.pick.setProperty("role", "choice")
+        self.pick.setToolTip(tip)
+        self.pick.setAutoDefault(False)
+        self.pick.clicked.connect(self.pick_wished)
+        self.names = QComboBox(self)
+        self.names.setAccessibleName("A point that has a name")
+        self.names.setToolTip("A mark, a datum, or another part's pivot, by its name")
+        self.names.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.names.setMinimumContentsLength(8)
+        self.names.activated.connect(self._choose)
+        line.addWidget(self.pick)
+        line.addWidget(self.names, 1)
+
+    def _choose(self, index: int) -> None:
+        told = self.names.itemData(index)
+        if told:
+            self.chosen.emit({told[0]: told[1]})
+
+    def show_names(self, names: Mapping[str, Sequence[str]], holds: Any) -> None:
+        """Offer what has a name, by kind; `holds` is the one in force, or something that has none."""
+        held = next(((k, holds[k]) for k in self._kinds if isinstance(holds, dict) and k in holds), None)
+        with QSignalBlocker(self.names):
+            self.names.clear()
+            self.names.addItem("or one by name…", None)
+            for kind in self._kinds:
+                for name in names.get(kind, ()):
+                    self.names.addItem(f"{_KINDS[kind]} {name}", (kind, name))
+            if held is not None:
+                at = next((k for k in range(self.names.count()) if self.names.itemData(k) == held), -1)
+                if at < 0:
+                    self.names.addItem(f"{_KINDS[held[0]]} {held[1]}", held)
+                    at = self.names.count() - 1
+                self.names.setCurrentIndex(at)

@@ -1,0 +1,71 @@
+"""How things are taken hold of: along which axes and about what, chosen once for all instruments, as steps say it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+__all__ = ["ABOUT_SEVERAL", "Grip", "about_words", "axes_words"]
+
+ABOUT_SEVERAL = ("mean", "common")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Grip:
+    """What instruments go along and about.
+
+    Attributes
+    ----------
+    along : str
+        `world`, `own`, `parent`, `view`, or `datum NAME`.
+    about : str
+        `each` (each one's own pivot; of a size, an asset's base), `mean`, `common`, `lead`, `origin`, `base`, `middle`,
+        `part NAME`, `datum NAME`, `mark NAME`.
+    pivots : bool
+        Pivots alone are moved and turned; geometry stays.
+    last_datum : str
+        The datum that was used last; one key takes it up and puts it aside.
+    aside : (str, str)
+        What held, along and about, before a datum was taken up.
+    """
+
+    along: str = "world"
+    about: str = "each"
+    pivots: bool = False
+    last_datum: str = ""
+    aside: tuple[str, str] = ("world", "each")
+
+    @property
+    def datum(self) -> str:
+        """The datum in use; empty where there is none."""
+        return self.along.removeprefix("datum ") if self.along.startswith("datum ") else ""
+
+
+def axes_words(grip: Grip) -> dict[str, Any]:
+    """Return the axes as a step says them; those of the view are the world's turned, and no step knows them."""
+    if grip.along in ("own", "parent"):
+        return {"along": grip.along}
+    return {"along": {"datum": grip.datum}} if grip.datum else {}
+
+
+def about_words(grip: Grip, *, lead: str, several: bool) -> dict[str, Any]:
+    """Return the centre as a step says it.
+
+    Parameters
+    ----------
+    lead : str
+        The name of the part picked last; empty where assets are taken as a whole.
+    several : bool
+        The step is for named parts, which have a mean and a common middle.
+    """
+    kind, _, name = grip.about.partition(" ")
+    told: Mapping[str, Any] = {
+        "origin": "origin", "base": "base", "middle": "middle", "part": {"part": name}, "datum": {"datum": name},
+        "mark": {"mark": name},
+    }  # fmt: skip
+    if kind in told:
+        return {"about": told[kind]}
+    if kind == "lead" and lead:
+        return {"about": {"part": lead}}
+    return {"about": kind} if kind in ABOUT_SEVERAL and several else {}

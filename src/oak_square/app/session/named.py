@@ -1,0 +1,161 @@
+"""What has a name on the sheet: marks and datums; and the grip, which may be by one of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+
+from oak_square.app.session.grip import Grip
+from oak_square.app.session.open_sheet import OpenSheet
+from oak_square.core.counting import counted
+from oak_square.sheet import Frame, Mark, Sheet, named_in
+from oak_square.sheet.text import in_words
+from oak_square.steps import STEPS, Step
+
+__all__ = ["NamedThings", "renamed"]
+
+_KEYS = {"mark": "marks", "datum": "datums"}
+
+
+def renamed(words: Any, kind: str, old: str, new: str) -> Any:
+    """Return a step's words with what they name as `{kind: old}`, at any depth, called `new`."""
+    if isinstance(words, list | tuple):
+        return [renamed(w, kind, old, new) for w in words]
+    if not isinstance(words, dict):
+        return words
+    return {k: new if k == kind and w == old else renamed(w, kind, old, new) for k, w in words.items()}
+
+
+class NamedThings(OpenSheet):
+    """The document, with the things that have names on its sheet."""
+
+    def set_grip(self, change: Callable[[Grip], Grip]) -> None:
+        """Take hold of things in another way; there is nothing to undo in that."""
+        grip = change(self.document.grip)
+        if grip != self.document.grip:
+            self.history = replace(self.history, now=replace(self.document, grip=grip))
+            self.document_changed.emit()
+
+    def swap_axes(self) -> None:
+        """Go along own axes in place of the world's, or back."""
+        self.set_grip(lambda g: replace(g, along="world" if g.along == "own" else "own"))
+        self.said.emit(f"Along {self.document.grip.along} axes")
+
+    def take_pivots(self, wanted: bool) -> None:
+        """Move and turn pivots alone, or things with their geometry."""
+        self.set_grip(lambda g: replace(g, pivots=wanted))
+
+    # Datums
+
+    def put_datum(self, name: str, at: Sequence[Any] | Mapping[str, str], turn: Sequence[float]) -> None:
+        """Put a datum on the sheet, or elsewhere if it is there; it is used from now on.
+
+        Parameters
+        ----------
+        at : three lengths along the delivery axes, or a mark as the sheet says it
+        turn : three angles, degrees
+        """
+        name = name or _unused("datum", self.document.sheet.datums)
+        words = {"at": at, "turn": list(turn)}
+        if why := in_words(Frame, words):
+            self.failed.emit(f"Not a datum: {why}")
+            return
+        datums = {**self.document.sheet.datums, name: Frame.model_validate(words)}
+        moved = name in self.document.sheet.datums
+        sheet = self.document.sheet.model_copy(update={"datums": datums})
+        self._do(f"{'Move' if moved else 'Put down'} datum {name}", replace(self.document, sheet=sheet))
+        self.use_datum(name)
+
+    def use_datum(self, name: str) -> None:
+        """Go along and about a datum; with no name, put the one that is used aside."""
+
+        def change(grip: Grip) -> Grip:
+            aside = grip.aside if grip.datum else (grip.along, grip.about)
+            if name:
+                return replace(grip, along=f"datum {name}", about=f"datum {name}", last_datum=name, aside=aside)
+            return replace(grip, along=aside[0], about=aside[1]) if grip.datum else grip
+
+        self.set_grip(change)
+
+    def swap_datum(self) -> None:
+        """Put the datum in use aside, or take up the one that was used last."""
+        grip, there = self.document.grip, self.document.sheet.datums
+        if grip.datum:
+            self.use_datum("")
+            self.said.emit(f"Datum {grip.datum} is put aside")
+        elif grip.last_datum in there or there:
+            name = grip.last_datum if grip.last_datum in there else next(reversed(there))
+            self.use_datum(name)
+            self.said.emit(f"Along and about datum {name}")
+        else:
+            self.said.emit("There is no datum yet: put one down with D")
+
+    # Both
+
+    def name_thing(self, kind: str, old: str, new: str) -> None:
+        """Give a mark or a datum another name, wherever the sheet speaks of it."""
+        sheet, key, new = self.document.sheet, _KEYS[kind], new.strip()
+        there: Mapping[str, Any] = getattr(sheet, key)
+        if not new or new == old or old not in there:
+            return
+        if new in there:
+            self.failed.emit(f"There is a {kind} '{new}' already")
+            return
+
+        def told(step: Step) -> Step:
+            return STEPS[step.do].model_validate(renamed(step.words(), kind, old, new))
+
+        def framed(frames: Mapping[str, Frame]) -> dict[str, Frame]:
+            return {n: Frame.model_validate(renamed(f.model_dump(), kind, old, new)) for n, f in frames.items()}
+
+        update: dict[str, Any] = {"steps": tuple(told(s) for s in sheet.steps)}
+        if kind == "mark":
+            update |= {"datums": framed(sheet.datums), "berths": framed(sheet.berths)}
+        update[key] = {new if name == old else name: thing for name, thing in there.items()}
+        draft = self.document.draft
+        document = replace(
+            self.document, sheet=sheet.model_copy(update=update), draft=None if draft is None else told(draft)
+        )
+        if kind == "datum":
+            grip = document.grip
+            swap = {f"datum {old}": f"datum {new}"}
+            document = replace(
+                document,
+                grip=replace(
+                    grip, along=swap.get(grip.along, grip.along), about=swap.get(grip.about, grip.about), last_datum=new
+                ),
+            )
+        self._do(f"Name {kind} {old} {new}", document)
+
+    def forget_thing(self, kind: str, name: str) -> None:
+        """Take a mark or a datum off the sheet; one that something speaks of stays."""
+        sheet, key = self.document.sheet, _KEYS[kind]
+        users = [f"step {k}" for k, s in enumerate(sheet.steps, 1) if name in named_in(s.words(), kind)]
+        if self.document.draft is not None and name in named_in(self.document.draft.words(), kind):
+            users.append("what is tried")
+        if kind == "mark":
+            users += [f"datum {n}" for n, f in sheet.datums.items() if name in named_in(f.model_dump(), kind)]
+            users += [f"berth {n}" for n, f in sheet.berths.items() if name in named_in(f.model_dump(), kind)]
+        if users:
+            more = f" and {counted(len(users) - 1, 'more place')}" if len(users) > 1 else ""
+            self.failed.emit(f"{kind} '{name}' is needed by {users[0]}{more}: it stays")
+            return
+        if kind == "datum" and self.document.grip.datum == name:
+            self.use_datum("")
+        left = {n: thing for n, thing in getattr(sheet, key).items() if n != name}
+        self._do(f"Forget {kind} {name}", replace(self.document, sheet=sheet.model_copy(update={key: left})))
+
+    def put_marks(self, marks: Mapping[str, Mark]) -> None:
+        """Put marks on the sheet that what is tried next will speak of; by themselves they are nothing to undo."""
+        if marks:
+            self.history = replace(self.history, now=replace(self.document, sheet=self.with_marks(marks)))
+
+    def with_marks(self, marks: Mapping[str, Mark]) -> Sheet:
+        """Return the present sheet with further marks."""
+        sheet = self.document.sheet
+        return sheet.model_copy(update={"marks": {**sheet.marks, **marks}}) if marks else sheet
+
+
+def _unused(word: str, taken: Mapping[str, Any]) -> str:
+    return next(name for k in range(1, len(taken) + 2) if (name := f"{word}_{k}") not in taken)

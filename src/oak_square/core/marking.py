@@ -1,0 +1,120 @@
+"""Marks made of what was picked: which words find it again, and the name it gets until somebody gives it one."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+from fnmatch import fnmatchcase
+from glob import escape
+from os.path import commonprefix
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.boxes import node_box
+from oak_square.core.errors import Refused
+from oak_square.core.features import FeatureKind
+from oak_square.core.frames import SIDES
+from oak_square.core.marks import candidates
+from oak_square.core.scene import Asset
+from oak_square.core.tolerances import MARK_SAME_WAY
+
+__all__ = ["MARKABLE", "PickedMark", "fresh_name", "is_unnamed", "mark_words", "shared_glob"]
+
+Array = NDArray[np.float64]
+MARKABLE: dict[str, FeatureKind] = {
+    "vertex": "vertex",
+    "edge middle": "edge",
+    "face centre": "face",
+    "circle centre": "circle",
+}
+"""The kinds of picks that can become marks, and what they are marks of."""
+_UNNAMED = "mark_"
+_DIGITS = 5
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PickedMark:
+    """A mark's words as the sheet has them; `way` in delivery axes."""
+
+    on: str
+    kind: FeatureKind
+    where: tuple[float, float, float]
+    way: str | tuple[float, float, float] | None = None
+    size: float | None = None
+
+
+def mark_words(
+    asset: Asset, node: int, kind: str, at: Array, way: Array, on: str, delivery_from_working: Array
+) -> PickedMark:
+    """Return the words of a mark that finds what was picked.
+
+    Parameters
+    ----------
+    asset : Asset
+        As it stands where the mark is to be found.
+    node : int
+        The part it is on.
+    kind : str
+        What was picked, in words: a key of `MARKABLE`.
+    at : ndarray, shape (3,), world, metres
+    way : ndarray, shape (3,), world
+    on : str
+        The glob it is looked for on.
+    delivery_from_working : ndarray, shape (3, 3)
+
+    Raises
+    ------
+    Refused
+        If the part has nothing of that kind.
+    """
+    feature = MARKABLE[kind]
+    found, fractions, sizes = candidates(asset, node, feature)
+    box = node_box(asset, node)
+    if box is None or not len(found.points):
+        raise Refused(f"'{asset.nodes[node].name}' has no {feature} there")
+    row = int(np.argmin(np.linalg.norm(found.points - at, axis=1)))
+    x, y, z = (round(float(v), _DIGITS) + 0.0 for v in fractions[row])
+    told = None if feature == "vertex" else _way_words(found.ways[row], way, delivery_from_working)
+    size = None if feature == "vertex" else float(f"{sizes[row]:.5g}")
+    return PickedMark(on=on, kind=feature, where=(x, y, z), way=told, size=size or None)
+
+
+def _way_words(way: Array, wanted: Array, delivery_from_working: Array) -> str | tuple[float, float, float]:
+    """Return a direction as a side where it is one, else as three numbers along the delivery axes."""
+    way = -way if float(way @ wanted) < 0 else way
+    for side, (axis, fraction) in SIDES.items():
+        if float(way[axis]) * (1 if fraction else -1) >= MARK_SAME_WAY:
+            return side
+    x, y, z = (round(float(v), _DIGITS) + 0.0 for v in delivery_from_working @ way)
+    return x, y, z
+
+
+def fresh_name(taken: Collection[str]) -> str:
+    """Return a name for a mark that has none yet."""
+    return next(name for k in range(1, len(taken) + 2) if (name := f"{_UNNAMED}{k}") not in taken)
+
+
+def is_unnamed(name: str) -> bool:
+    """Tell whether a mark's name was given by `fresh_name`."""
+    return name.startswith(_UNNAMED) and name.removeprefix(_UNNAMED).isdigit()
+
+
+def shared_glob(names: Sequence[str], own: str) -> str:
+    """Return one glob for a mark on `own` that fits all nodes a step is for, where `own` is one of them.
+
+    Parameters
+    ----------
+    names : sequence of str
+        The globs that say which nodes the step is for; none where it is for none by name.
+    own : str
+        The name of the part that was picked.
+    """
+    if not any(fnmatchcase(own, glob) for glob in names):
+        return escape(own)
+    if len(set(names)) == 1:
+        return names[0]
+    literal = [name for name in names if not any(c in name for c in "*?[")]
+    # Letter by letter, which paths are not.
+    start = commonprefix(literal) if len(literal) == len(names) else ""  # noqa: RUF071
+    return f"{escape(start)}*"
