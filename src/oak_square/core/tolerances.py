@@ -9,6 +9,7 @@ __all__ = [
     "BOOK_ROUNDING",
     "COARSE_FLOAT32_M",
     "COARSE_SHARE",
+    "CUT",
     "EDGE_ON",
     "EXACT_CHANNEL",
     "FACING",
@@ -41,6 +42,7 @@ __all__ = [
     "ROUNDED_DIGITS",
     "ROUNDED_TO_NOTHING",
     "ROUNDED_TO_ZERO",
+    "SAME_ANGLE_DEG",
     "SAME_BIND",
     "SAME_FACTOR",
     "SAME_MATRIX",
@@ -65,6 +67,12 @@ SAME_MATRIX = 1e-11
 
 SAME_PLACE = 1e-6
 """relative to the box diagonal; float32 rounding of a delivered model must not look like a move to make."""
+
+CUT = 1e-4
+"""relative to the asset's box diagonal; how much deeper in another than at rest a part may swing: it can be seen."""
+
+SAME_ANGLE_DEG = 0.01
+"""degrees; how near the first angle of a cut is closed in on."""
 
 EDGE_ON = 0.05
 """sine; a line or plane seen at less than 3 degrees can't be dragged along: a pixel would mean too much."""

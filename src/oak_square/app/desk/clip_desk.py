@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 from PySide6.QtCore import QObject
@@ -10,27 +9,11 @@ from PySide6.QtWidgets import QApplication
 
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.hands_desk import HandsDesk
+from oak_square.app.desk.points import point_in
 from oak_square.app.instruments.pick import Picker
 from oak_square.app.session.session import Session
-from oak_square.core.errors import BadLength
-from oak_square.core.lengths import parse_length
 
-__all__ = ["ClipDesk", "point_in"]
-
-_LONGEST = 400  # characters that are looked at as a point
-
-
-def point_in(text: str) -> list[str] | None:
-    """Return the three lengths that a text is, as it says them; None where it is no point."""
-    parts = [p.strip() for p in re.split(r"[,;\t\n]+", text.strip()[:_LONGEST]) if p.strip()]
-    if len(parts) != 3:
-        return None
-    try:
-        for part in parts:
-            parse_length(part, bare=1.0, module=1.0)
-    except BadLength:
-        return None
-    return parts
+__all__ = ["ClipDesk"]
 
 
 class ClipDesk(QObject):

@@ -11,6 +11,7 @@ from oak_square.app.facts.bench import bench_view
 from oak_square.app.facts.hold import hold_of
 from oak_square.app.facts.lineup import LineUpFacts
 from oak_square.app.facts.measurements import measure_marks
+from oak_square.app.facts.named_things import named_things
 from oak_square.app.instruments import Scene
 from oak_square.app.instruments.aims import KINDS
 from oak_square.app.session.outcomes import Outcome
@@ -82,8 +83,11 @@ class Display:
             self._notice("" if session.rows else _EMPTY, None)
         else:
             self._show(outcomes)
-        # What is held knows by now what it would take hold of.
-        views.show_band(self.band, self._hand.held.name)
+        self.show_band()
+
+    def show_band(self) -> None:
+        """Say which mode is on: what is held knows by now what it would take hold of."""
+        self._views.show_band(self.band, self._hand.held.name)
 
     def show_preview(self, assets: dict[str, Asset]) -> None:
         """Show assets as a drag leaves them, at once."""
@@ -111,7 +115,9 @@ class Display:
         previewed = session.document.draft is not None
         together = session.is_together and len(assets) > 1
         picture, facts = bench_view(assets, nodes, unit=session.unit, previewed=previewed, together=together)
-        facts = replace(facts, measures=measure_marks(session, outcomes[-1].file))
+        datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset)
+        measures = measure_marks(session, outcomes[-1].file)
+        facts = replace(facts, measures=measures, datums=datums, marks=marks)
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
         self._tell_hand(assets[-1], nodes)
         views.bench.show_in(session.unit)

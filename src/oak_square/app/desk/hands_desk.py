@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, QPoint, QTimer, Signal
 from PySide6.QtWidgets import QMenu
 
 from oak_square.app.desk.display import Display
+from oak_square.app.desk.points import point_in
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.wishes import HangAt, ListUnder, PutDatum, TakePoint, TryWords
 from oak_square.app.session.aim import target_words
@@ -265,7 +266,13 @@ class HandsDesk(QObject):
             except DataTrouble as error:
                 session.failed.emit(str(error))
                 return
-            way = wish.aim.way
+            point = setting.datum(grip.datum, asset)[:3, 3]
+            # A point has no way of its own: toward it, then.
+            way = wish.aim.way if wish.aim.way.any() else wish.aim.anchor.world(asset) - point
+            if not way.any():
+                session.said.emit("That is where the datum is: click another point, an edge or a face")
+                return
+            way = way / np.linalg.norm(way)
             k = int(np.argmax(np.abs(frame.T @ way)))
             way = way if float(frame[:, k] @ way) >= 0 else -way
             self._turn_datum(grip.datum, smallest_turn(frame[:, k], way) @ frame)
@@ -286,13 +293,31 @@ class HandsDesk(QObject):
         at: Any = datum.at if isinstance(datum.at, list) else datum.at.model_dump()
         session.put_datum(name, at, turn)
 
-    def square_datum(self, name: str) -> None:
-        """Turn a datum to the nearest right angles of the world."""
+    def change_datum(self, name: str, how: str) -> None:
+        """Turn a datum to right angles (`square`) or along the `view`; or bring it to the picked `pivot`."""
         session = self._session
-        lead = session.outcomes.get(session.lead or "")
-        if lead is not None and name in session.document.sheet.datums:
-            frame = session.document.sheet.setting().turned(session.document.sheet.datums[name].turn)
+        sheet = session.document.sheet
+        if name not in sheet.datums:
+            return
+        frame = sheet.setting().turned(sheet.datums[name].turn)
+        if how == "square":
             self._turn_datum(name, nearest_right_angles(frame) @ frame)
+        elif how == "view":
+            self._turn_datum(name, self._bench.camera.axes.T)
+        else:
+            lead = session.outcomes.get(session.lead or "")
+            at = np.zeros(3)
+            if lead is not None and session.nodes:
+                at = self.shown(lead.file).worlds[session.nodes[-1]][:3, 3]
+            session.put_datum(name, self.coordinates(at), (0, 0, 0))
+
+    def type_datum(self, name: str, text: str) -> None:
+        """Put a datum where three lengths say."""
+        point = point_in(text)
+        if point is None:
+            self._session.failed.emit(f"'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm")
+            return
+        self._session.put_datum(name, point, self._session.document.sheet.datums[name].turn)
 
     # The list of what lies under the pointer
 

@@ -13,15 +13,18 @@ from oak_square.app.desk.display import Display
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.desk.measure_desk import MeasureDesk
+from oak_square.app.desk.swing_desk import SwingDesk
 from oak_square.app.facts.hold import about_choices, along_choices
 from oak_square.app.facts.stages import size_words
 from oak_square.app.facts.units import doubtful, question_facts
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.holder import Holder
 from oak_square.app.instruments.plates import Plates
+from oak_square.app.instruments.swing import Swing
 from oak_square.app.instruments.wishes import (
     AddMeasure,
     DropTried,
+    EndSwing,
     HangAt,
     KeepTried,
     LetGo,
@@ -30,6 +33,7 @@ from oak_square.app.instruments.wishes import (
     PickNodes,
     PutDatum,
     Say,
+    SwingTo,
     TakePoint,
     TryWords,
     TypeOver,
@@ -66,6 +70,9 @@ class ViewDesk(QObject):
         self.hands = HandsDesk(session, self.display, views.bench, self)
         self.hands.changed.connect(self.changed)
         self.display.wants = lambda: self.hands.wants
+        swing = self.hand.instruments["swing"]
+        assert isinstance(swing, Swing)
+        self.swinging = SwingDesk(session, swing, self.display, views.bench, self)
         self.clips = ClipDesk(session, self.hand, self.hands, self)
         self.bar = bar
         bar.kinds_wished.connect(lambda kinds: self._set(kinds=kinds))
@@ -74,6 +81,11 @@ class ViewDesk(QObject):
         bar.along_wished.connect(lambda key: session.set_grip(lambda g: replace(g, along=key)))
         bar.about_wished.connect(lambda key: session.set_grip(lambda g: replace(g, about=key)))
         bar.about_pick_wished.connect(self.pick_centre)
+        bar.things.name_wished.connect(session.name_thing)
+        bar.things.forget_wished.connect(session.forget_thing)
+        bar.things.use_wished.connect(session.use_datum)
+        bar.things.datum_wished.connect(self.hands.change_datum)
+        bar.things.typed.connect(self.hands.type_datum)
         self.plate_editor = PlateEditor(views.bench)
         self.hand.wished.connect(self._carry)
         self.hand.changed.connect(self.changed)
@@ -142,34 +154,35 @@ class ViewDesk(QObject):
 
     def _carry(self, wish: Wish) -> None:
         """Carry an instrument's wish on."""
+        hands = self.hands
         match wish:
             case PickNode(file=file, node=node, beside=beside):
                 self._pick(file, node, beside)
+            case PickNodes(nodes=nodes, beside=beside):
+                rest = tuple(n for n in self._session.nodes if n not in nodes) if beside else ()
+                self._session.select(self._session.selection, (*rest, *nodes))
             case LetGo():
                 self._session.select(self._session.selection)
             case AddMeasure(measure=measure):
                 self._session.add_measure(measure)
-            case TryWords():
-                self.hands.try_words(wish)
-            case KeepTried():
-                self.hands.keep()
-            case DropTried():
-                self.hands.drop()
-            case TakePoint():
-                self.hands.take_point(wish)
-            case HangAt():
-                self.hands.hang_at(wish)
-            case PutDatum():
-                self.hands.put_datum(wish)
-            case ListUnder():
-                self._list_under(wish)
-            case PickNodes(nodes=nodes, beside=beside):
-                rest = tuple(n for n in self._session.nodes if n not in nodes) if beside else ()
-                self._session.select(self._session.selection, (*rest, *nodes))
             case TypeOver(extent=extent, place=place):
                 self._type_over(extent, QRectF(*place))
+            case ListUnder():
+                self._list_under(wish)
             case Say(text=text):
                 self._session.said.emit(text)
+            case _:
+                works: dict[type, Callable[[Any], None]] = {
+                    TryWords: hands.try_words,
+                    KeepTried: lambda _: hands.keep(),
+                    DropTried: lambda _: hands.drop(),
+                    TakePoint: hands.take_point,
+                    HangAt: hands.hang_at,
+                    PutDatum: hands.put_datum,
+                    SwingTo: self.swinging.swing_to,
+                    EndSwing: lambda _: self.swinging.end(),
+                }
+                works[type(wish)](wish)
 
     def _list_under(self, wish: ListUnder) -> None:
         """List what lies under the pointer: to be taken where a point is waited for, else its part to be picked."""
@@ -218,6 +231,9 @@ class ViewDesk(QObject):
         if hold is not None:
             said = (hold.along, held.centre_said(hold) if isinstance(held, Holder) else hold.about)
         self.bar.show_grip(grip.along, grip.about, said, along_choices(session), about_choices(session))
+        sheet = session.document.sheet
+        marks = [(name, f"{m.kind} of {m.on}") for name, m in sheet.marks.items()]
+        self.bar.things.show_things(marks, list(sheet.datums), grip.datum)
         self.bar.show_settings(
             settings.kinds,
             settings.angle_step_deg,

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import Box
 from oak_square.core.scene import Mesh
 
-__all__ = ["Facts", "MeasureMark", "Picture", "PivotMark", "Shape"]
+__all__ = ["DatumShown", "Facts", "MarkShown", "MeasureMark", "Picture", "PivotMark", "Shape"]
 
 Array = NDArray[np.float64]
 
@@ -77,6 +77,26 @@ class MeasureMark:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class DatumShown:
+    """A datum to draw: where, its three axes as rows, its name; `used` when turns go about it."""
+
+    at: Array
+    axes: Array
+    name: str
+    used: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class MarkShown:
+    """A mark to draw where it is found: its name, kind and place; `tried` when the draft speaks of it."""
+
+    at: Array
+    kind: str
+    name: str
+    tried: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Facts:
     """What is written over the picture.
 
@@ -96,6 +116,8 @@ class Facts:
     previewed : bool
         A draft is being tried: the box is drawn as a preview.
     measures : tuple of MeasureMark
+    datums : tuple of DatumShown
+    marks : tuple of MarkShown
     title : str
         What is shown, for the corner.
     notice : str
@@ -110,5 +132,7 @@ class Facts:
     origin: Array = field(default_factory=lambda: np.zeros(3))
     previewed: bool = False
     measures: tuple[MeasureMark, ...] = ()
+    datums: tuple[DatumShown, ...] = ()
+    marks: tuple[MarkShown, ...] = ()
     title: str = ""
     notice: str = ""

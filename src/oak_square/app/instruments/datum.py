@@ -40,7 +40,7 @@ class DatumDropper(Instrument):
         """What the next click is for."""
         if not self.dropped:
             return "Datum: click where it shall stand  ·  Esc lays it down"
-        return "Datum: click an edge, a face or a circle to line it up; Ctrl puts down another  ·  Esc is done"
+        return "Datum: click an edge, a face or another point to line it up; Ctrl puts down one more  ·  Esc is done"
 
     @property
     def cursor(self) -> Qt.CursorShape:
@@ -61,7 +61,7 @@ class DatumDropper(Instrument):
         aim = self._aim
         if not at.clicked or aim is None:
             return
-        lines_up = self.dropped and bool(aim.way.any()) and not at.beside
+        lines_up = self.dropped and not at.beside
         self.wish(PutDatum(aim=aim, lines_up=lines_up))
         self.dropped = True
         self.wish(Redraw())
@@ -76,5 +76,5 @@ class DatumDropper(Instrument):
         canvas.painter.setPen(QPen(colour("verdigris"), 1.8))
         draw_ring(canvas.painter, canvas.lens, aim.ring, aim.kind)
         draw_kind(canvas.painter, at, aim.kind)
-        verb = "line up with" if self.dropped and aim.way.any() else "at"
+        verb = "at" if not self.dropped else "line up with" if aim.way.any() else "line up toward"
         plate(canvas, at + QPointF(14, 10), f"{verb} {aim.kind} of {aim.whose}")

@@ -12,6 +12,7 @@ from oak_square.core.measuring import Measure
 __all__ = [
     "AddMeasure",
     "DropTried",
+    "EndSwing",
     "HangAt",
     "KeepTried",
     "LetGo",
@@ -21,6 +22,7 @@ __all__ = [
     "PutDatum",
     "Redraw",
     "Say",
+    "SwingTo",
     "TakePoint",
     "TryWords",
     "TypeOver",
@@ -130,6 +132,21 @@ class TypeOver:
     place: tuple[float, float, float, float]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SwingTo:
+    """Swing the lead part about one of its own axes to an angle, between limits: to be looked at, nothing changes."""
+
+    axis: int
+    low_deg: float
+    high_deg: float
+    angle_deg: float
+
+
+@dataclass(frozen=True, slots=True)
+class EndSwing:
+    """Show things where they are again."""
+
+
 @dataclass(frozen=True, slots=True)
 class Say:
     """Say a line at the foot."""
@@ -144,5 +161,5 @@ class Redraw:
 
 Wish = (
     PickNode | PickNodes | LetGo | AddMeasure | TryWords | KeepTried | DropTried | TakePoint | HangAt | PutDatum
-    | ListUnder | TypeOver | Say | Redraw
+    | ListUnder | SwingTo | EndSwing | TypeOver | Say | Redraw
 )  # fmt: skip

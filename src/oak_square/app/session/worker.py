@@ -10,7 +10,7 @@ import multiprocessing
 import threading
 import time
 from collections import OrderedDict
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -82,6 +82,7 @@ class Worker(QObject):
     broke = Signal(str)  # a fault of ours, in words
     said = Signal(str)  # what is odd about something, in a line
     found = Signal(object, object, object)  # paths, what was found at them, why nothing was
+    done_aside = Signal(int, object)  # its number, what was worked out
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -103,6 +104,16 @@ class Worker(QObject):
             self._gathering.add(mesh)
             self._threads.submit(topology, mesh).add_done_callback(self._tell_fault)
         return False
+
+    def aside(self, number: int, work: Callable[[], object]) -> None:
+        """Work something out that nothing else waits for; `done_aside` tells of it under its number."""
+
+        def run() -> None:
+            found = work()
+            if not self._closed:
+                self.done_aside.emit(number, found)
+
+        self._threads.submit(run).add_done_callback(self._tell_fault)
 
     def find_sources(self, paths: list[Path]) -> None:
         """Look for the models at `paths`; `found` tells of them. A folder on a slow disk takes its time."""

@@ -10,6 +10,7 @@ from PySide6.QtGui import QAction, QActionGroup, QPainter, QPaintEvent, QPen, QP
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QWidget
 
 from oak_square.app.widgets.theme import colour
+from oak_square.app.widgets.things_menu import ThingsButton
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_length
 from oak_square.core.shown_units import ShownUnit
@@ -116,6 +117,8 @@ class HoldBar(QWidget):
         self.about = self._button("about: its pivot", "What turns and sizes happen about; C picks it in the view")
         for button in (self.step, self.along, self.about):
             line.addWidget(button)
+        self.things = ThingsButton(self)
+        line.addWidget(self.things)
         line.addStretch(1)
         menu = QMenu(self)
         for degrees in _STEPS:

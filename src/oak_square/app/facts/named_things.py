@@ -1,0 +1,46 @@
+"""From the session to the datums and marks that are drawn on the lead asset, and listed."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oak_square.app.facts.picture import DatumShown, MarkShown
+from oak_square.app.session.state import State
+from oak_square.core.errors import DataTrouble
+from oak_square.core.marking import is_unnamed
+from oak_square.core.scene import Asset
+from oak_square.sheet import named_in
+
+__all__ = ["named_things"]
+
+
+def named_things(session: State, shown: Asset, before: Asset) -> tuple[tuple[DatumShown, ...], tuple[MarkShown, ...]]:
+    """Return the datums and marks there are on an asset: found before the draft, drawn as it is shown.
+
+    What is not found on it is not drawn: the panel says why, where something needs it.
+    """
+    sheet, setting, grip = session.document.sheet, session.document.sheet.setting(), session.document.grip
+    datums = list[DatumShown]()
+    for name in sheet.datums:
+        try:
+            frame = setting.datum(name, before)
+        except DataTrouble:
+            continue
+        datums.append(DatumShown(at=frame[:3, 3], axes=frame[:3, :3].T, name=name, used=grip.datum == name))
+    draft = session.document.draft
+    tried = set(named_in(draft.words(), "mark")) if draft is not None else set[str]()
+    marks = list[MarkShown]()
+    for name, mark in sheet.marks.items():
+        if is_unnamed(name) and name not in tried:
+            continue
+        try:
+            found = setting.mark(name, before)
+        except DataTrouble:
+            continue
+        at = found.point
+        if found.node < len(shown.nodes) and shown.nodes[found.node].mesh is not None:
+            # It lies on its part's geometry, and goes where that goes.
+            in_mesh = np.linalg.solve(before.world_from_mesh(found.node), np.append(at, 1.0))
+            at = (shown.world_from_mesh(found.node) @ in_mesh)[:3]
+        marks.append(MarkShown(at=at, kind=mark.kind, name=name, tried=name in tried))
+    return tuple(datums), tuple(marks)

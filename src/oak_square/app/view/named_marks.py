@@ -1,0 +1,79 @@
+"""Datums and marks over the picture: a datum is a ringed cross with its name, a mark the shape of what it is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen
+
+from oak_square.app.facts.picture import DatumShown, MarkShown
+from oak_square.app.view.overlay import Lens
+from oak_square.app.widgets.theme import colour, font
+
+__all__ = ["draw_named"]
+
+_ARM, _RING = 44.0, 9.0
+
+
+def draw_named(painter: QPainter, lens: Lens, datums: Iterable[DatumShown], marks: Iterable[MarkShown]) -> None:
+    """Draw what has a name."""
+    for datum in datums:
+        _draw_datum(painter, lens, datum)
+    for mark in marks:
+        _draw_mark(painter, lens, mark)
+
+
+def _draw_datum(painter: QPainter, lens: Lens, datum: DatumShown) -> None:
+    seen = lens.seen(datum.at[None])[0]
+    if not lens.holds(seen):
+        return
+    at = QPointF(float(seen[0]), float(seen[1]))
+    pixel = lens.camera.metres_per_pixel(lens.height) * float(seen[2]) / lens.camera.distance
+    for k, token in enumerate("xyz"):
+        ends = lens.segment(datum.at - datum.axes[k] * pixel * _ARM * 0.4, datum.at + datum.axes[k] * pixel * _ARM)
+        if ends is None:
+            continue
+        painter.setPen(QPen(colour(token), 2.0 if datum.used else 1.3))
+        painter.drawLine(*ends)
+        along = np.array([ends[1].x() - ends[0].x(), ends[1].y() - ends[0].y()])
+        length = float(np.linalg.norm(along))
+        if length > 16:
+            painter.setFont(font(11, bold=True))
+            tip = ends[1] + QPointF(*(along / length * 7))
+            painter.drawText(tip + QPointF(-3, 4), token)
+    painter.setPen(QPen(colour("oak-deep"), 2.2 if datum.used else 1.4))
+    painter.drawEllipse(at, _RING, _RING)
+    _write(painter, at + QPointF(_RING + 4, -_RING - 4), datum.name, strong=datum.used)
+
+
+def _draw_mark(painter: QPainter, lens: Lens, mark: MarkShown) -> None:
+    seen = lens.seen(mark.at[None])[0]
+    if not lens.holds(seen):
+        return
+    at = QPointF(float(seen[0]), float(seen[1]))
+    painter.setPen(QPen(colour("verdigris" if mark.tried else "oak-deep"), 1.8))
+    painter.setBrush(colour("card", 200))
+    if mark.kind == "circle":
+        painter.drawEllipse(at, 5.5, 5.5)
+    elif mark.kind == "vertex":
+        painter.drawRect(QRectF(at.x() - 4.5, at.y() - 4.5, 9, 9))
+    elif mark.kind == "edge":
+        painter.drawPolygon([at + QPointF(0, -6), at + QPointF(5.5, 4.5), at + QPointF(-5.5, 4.5)])
+    else:
+        painter.drawPolygon([at + QPointF(x, y) for x, y in ((0, -6.5), (6.5, 0), (0, 6.5), (-6.5, 0))])
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    _write(painter, at + QPointF(9, -8), mark.name, strong=mark.tried)
+
+
+def _write(painter: QPainter, at: QPointF, name: str, *, strong: bool) -> None:
+    painter.setFont(font(11, semibold=strong))
+    wide = QFontMetricsF(painter.font()).horizontalAdvance(name) + 10
+    room = QRectF(at.x(), at.y() - 9, wide, 18)
+    painter.setPen(QPen(colour("line"), 1))
+    painter.setBrush(colour("card", 225))
+    painter.drawRoundedRect(room, 3, 3)
+    painter.setPen(colour("ink"))
+    painter.drawText(room.adjusted(5, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, name)
+    painter.setBrush(Qt.BrushStyle.NoBrush)

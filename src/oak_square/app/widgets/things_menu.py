@@ -1,0 +1,62 @@
+"""The marks and datums there are: a button with a menu that shows, names, uses and forgets them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QInputDialog, QLineEdit, QMenu, QPushButton, QWidget
+
+__all__ = ["ThingsButton"]
+
+
+class ThingsButton(QPushButton):
+    """Lists what has a name; wishes for it to be named, used, moved, turned, forgotten."""
+
+    name_wished = Signal(str, str, str)  # kind, old name, new name
+    forget_wished = Signal(str, str)
+    use_wished = Signal(str)
+    datum_wished = Signal(str, str)  # name, and what becomes of it: `square`, `view`, `pivot`
+    typed = Signal(str, str)  # name, three lengths as they were typed
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__("named", parent)
+        self.setProperty("role", "small")
+        self.setToolTip("The marks and datums of the sheet: name, use, line up or forget them")
+        self.setMenu(QMenu(self))
+
+    def show_things(self, marks: Sequence[tuple[str, str]], datums: Sequence[str], used: str) -> None:
+        """Show marks, each with what it is, and datums; `used` is the datum in use."""
+        menu = self.menu()
+        menu.clear()
+        self.setText(f"named {len(marks) + len(datums)}" if marks or datums else "named")
+        if not marks and not datums:
+            menu.addAction("Nothing has a name yet: pick a point, or put down a datum (D)").setEnabled(False)
+        for name, what in marks:
+            below = menu.addMenu(f"mark {name}: {what}")
+            below.addAction("Name it…").triggered.connect(lambda _=False, n=name: self._ask_name("mark", n))
+            below.addAction("Forget it").triggered.connect(lambda _=False, n=name: self.forget_wished.emit("mark", n))
+        for name in datums:
+            below = menu.addMenu(f"datum {name}{'  (in use)' if name == used else ''}")
+            words = "Put it aside" if name == used else "Use it"
+            wanted = "" if name == used else name
+            below.addAction(words).triggered.connect(lambda _=False, n=wanted: self.use_wished.emit(n))
+            for key, word in (
+                ("square", "To the nearest right angles"),
+                ("view", "Along the view"),
+                ("pivot", "To the picked pivot, or the origin"),
+            ):
+                below.addAction(word).triggered.connect(lambda _=False, n=name, k=key: self.datum_wished.emit(n, k))
+            below.addAction("Type where it is…").triggered.connect(lambda _=False, n=name: self._ask_place(n))
+            below.addAction("Name it…").triggered.connect(lambda _=False, n=name: self._ask_name("datum", n))
+            below.addAction("Forget it").triggered.connect(lambda _=False, n=name: self.forget_wished.emit("datum", n))
+
+    def _ask_name(self, kind: str, old: str) -> None:
+        new, agreed = QInputDialog.getText(self, f"Name {kind}", "Its name", QLineEdit.EchoMode.Normal, old)
+        if agreed:
+            self.name_wished.emit(kind, old, new)
+
+    def _ask_place(self, name: str) -> None:
+        text, agreed = QInputDialog.getText(self, f"Datum {name}", "Where it is: x, y, z, such as 1.2 m, 0, -40 cm")
+        if agreed:
+            self.typed.emit(name, text)
