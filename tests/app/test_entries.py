@@ -105,8 +105,9 @@ def test_a_factor_and_degrees_are_typed(hand, batch):
     hand.click(hand.body("turn").about.buttons["middle"])
     assert hand.session.document.draft.about == "middle"
     hand.key(Qt.Key.Key_Return)
-    hand.click(hand.body("turn").quarters.buttons["180"])
-    assert hand.session.document.draft.by == [0.0, 180.0, 0.0]
+    for quarters in (90.0, -180.0, -90.0):
+        hand.click(hand.body("turn").quarters.buttons["y90"])
+        assert hand.session.document.draft.by == [0.0, quarters, 0.0]
     hand.key(Qt.Key.Key_Escape)
     assert hand.steps() == ["Size × 1.5", "Turn 90° about z"]
 
@@ -131,7 +132,7 @@ def test_a_box_point_is_clicked_and_inset(hand, batch):
     body.picker.setFocus()
     hand.key(Qt.Key.Key_Right)
     assert hand.session.document.draft.at == "base"
-    hand.click(body.pages.tabs.buttons["xyz"])
+    hand.click(body.pages.tabs.buttons["point"])
     # Each part has a pivot of its own: of none of them alone could y be set.
     typed(hand, body.xyz[1], "1.5 m")
     assert hand.session.document.draft.at == "base"

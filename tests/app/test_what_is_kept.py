@@ -50,7 +50,7 @@ def draft(hand):
         ),
         (
             {"do": "turn", "by": [0, 30, 0], "about": {"part": "gate"}, "parts": ["flap_*"], "note": "n"},
-            "turn", lambda body: body.quarters.buttons["90"], {"by": [0.0, 90.0, 0.0]},
+            "turn", lambda body: body.quarters.buttons["y90"], {"by": [0.0, 120.0, 0.0]},
         ),
         (
             {"do": "size", "height": "2 m", "about": "middle", "parts": ["flap_*"], "note": "n", "skip": ["x*"]},

@@ -21,6 +21,7 @@ from oak_square.app.facts.batch import asset_rows, stage_notes
 from oak_square.app.facts.cards import cards
 from oak_square.app.facts.titles import title_of
 from oak_square.app.instruments import held_in_turn
+from oak_square.app.instruments.aims import face_under
 from oak_square.app.panel import PanelColumn
 from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
@@ -135,8 +136,15 @@ class Window(QMainWindow):
         action(self, "Take pivots alone, or with their geometry", "P", self._swap_pivots)
         action(self, "Use the last datum, or put it aside", "Shift+D", session.swap_datum)
         action(self, "Pick what turns and sizes happen about", "C", self.desk.pick_centre)
+        action(self, "Lay the face under the pointer on the ground", "G", self._lay_face)
+        action(self, "Square up", "Q", self.desk.hands.square_up)
+        action(self, "Line up what was moved with what it was moved onto", "V", self.desk.hands.line_up)
         action(self, "Copy the point under the pointer", "Ctrl+C", self.desk.clips.copy)
         action(self, "Paste a point as position, pivot or datum", "Ctrl+V", self.desk.clips.paste)
+
+    def _lay_face(self) -> None:
+        here = self.bench.here()
+        self.desk.hands.lay_face(None if here is None else face_under(here.hit()))
 
     def _swap_pivots(self) -> None:
         self.session.take_pivots(not self.session.document.grip.pivots)

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.tolerances import EDGE_ON, TINY
+from oak_square.core.tolerances import EDGE_ON, SPECK, TINY
 
-__all__ = ["angle_about", "on_line", "on_plane"]
+__all__ = ["angle_about", "away_from", "on_line", "on_plane"]
 
 Array = NDArray[np.float64]
 
@@ -38,6 +38,14 @@ def on_plane(eye: Array, toward: Array, at: Array, normal: Array) -> Array | Non
         return None
     reach = float((at - eye) @ normal) / slope
     return None if reach <= 0 else eye + toward * reach
+
+
+def away_from(line: Array, at: Array, *, closed: bool = False) -> float:
+    """Return how far a point, shape (2,), is from a line through points, shape (N, 2), pixels; one point will do."""
+    ends = np.vstack([line, line[:1]]) if closed or len(line) == 1 else line
+    start, along = ends[:-1], ends[1:] - ends[:-1]
+    share = ((at - start) * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), SPECK)
+    return float(np.linalg.norm(start + np.clip(share, 0, 1)[:, None] * along - at, axis=1).min())
 
 
 def angle_about(start: Array, end: Array, centre: Array, axis: Array) -> float:

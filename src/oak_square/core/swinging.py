@@ -14,7 +14,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.shapes import corners_of, is_closed
 from oak_square.core.tolerances import CUT, SAME_ANGLE_DEG, TINY
 
-__all__ = ["Cut", "Sweep", "depth_in", "sweep", "swing_motion"]
+__all__ = ["Cut", "Sweep", "depth_in", "sweep", "swing_motion", "turn_about"]
 
 Array = NDArray[np.float64]
 _STEP_DEG = 2.0
@@ -233,7 +233,8 @@ def _crossed(triangles: Array, points: Array) -> NDArray[np.bool_]:
         whole == 0, 1, whole
     )
     above = height > z[p, 0]
-    return np.bincount(p[above], minlength=len(points)) % 2 == 1
+    found: NDArray[np.bool_] = np.bincount(p[above], minlength=len(points)) % 2 == 1
+    return found
 
 
 def _winding(triangles: Array, points: Array) -> Array:

@@ -48,6 +48,7 @@ class HandsDesk(QObject):
         self._due = QTimer(self, singleShot=True, interval=_TRY_MS)
         self._due.timeout.connect(self._flush)
         self._waiting: Callable[[dict[str, Any], Aim], None] | None = None
+        self._last_marks: dict[str, Aim] = {}
         self.wants = ""
 
     # Drags
@@ -60,6 +61,7 @@ class HandsDesk(QObject):
             self._begin(words, wish.gesture)
         marks: dict[str, Mark] = {}
         if wish.marks:
+            self._last_marks = dict(wish.marks)
             words, marks = self._marked(words, wish.marks)
         try:
             step = STEPS[str(words["do"])].model_validate(words)
@@ -221,6 +223,66 @@ class HandsDesk(QObject):
         if at is not None:
             session.enter_stage("pivot")
             session.try_whole({**scope, "at": at})
+
+    def pivot_to(self, told: dict[str, Any]) -> None:
+        """Try the pivot of what is picked somewhere."""
+        session = self._session
+        draft = session.document.draft
+        if draft is not None and draft.do != "pivot":
+            self.settle_draft()
+        session.enter_stage("pivot")
+        session.try_whole({**session.aimed({"do": "pivot"}), **told})
+
+    def lay_face(self, aim: Aim | None) -> None:
+        """Lay the face under the pointer on the ground."""
+        session = self._session
+        if aim is None:
+            session.said.emit("Hold the pointer over the face that shall lie on the ground")
+            return
+        if session.document.draft is not None:
+            self.settle_draft()
+        self._base = {}
+        scope = session.aimed({"do": "turn", "by": [0, 0, 0]})
+        scope.pop("by")
+        words = {**scope, "bring": {"mark": "bring"}, "to": "bottom"}
+        try:
+            told, marks = self._marked(words, {"bring": aim})
+        except DataTrouble as error:
+            session.failed.emit(str(error))
+            return
+        session.enter_stage("turn")
+        session.try_whole(told, marks=marks)
+
+    def square_up(self) -> None:
+        """Turn what is aimed at to the nearest right angles."""
+        session = self._session
+        if session.document.draft is not None:
+            self.settle_draft()
+        session.enter_stage("turn")
+        session.try_whole(session.aimed({"do": "turn", "square": True}))
+
+    def line_up(self) -> None:
+        """Turn what was moved last by a pick onto another one so that both point along one line."""
+        session, picked = self._session, self._last_marks
+        by, at = picked.get("by"), picked.get("at")
+        if by is None or at is None or not by.way.any() or not at.way.any():
+            session.said.emit("Move one circle, edge or face onto another first, then line them up")
+            return
+        if session.document.draft is not None:
+            self.settle_draft()
+        self._base = {}
+        away = -1.0 if by.kind == "face centre" and at.kind == "face centre" else 1.0
+        at = replace(at, way=at.way * (away if float(by.way @ at.way) * away >= 0 or away < 0 else -1.0))
+        scope = session.aimed({"do": "turn", "by": [0, 0, 0]})
+        scope.pop("by")
+        words = {**scope, "bring": {"mark": "by"}, "to": {"mark": "at"}, "about": {"mark": "at"}}
+        try:
+            told, marks = self._marked(words, {"by": by, "at": at})
+        except DataTrouble as error:
+            session.failed.emit(str(error))
+            return
+        session.enter_stage("turn")
+        session.try_whole(told, marks=marks)
 
     def shown(self, file: str) -> Asset:
         """Return an asset of the batch as it is shown."""

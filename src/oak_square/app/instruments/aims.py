@@ -12,11 +12,12 @@ from oak_square.app.facts.picture import Shape
 from oak_square.app.view.overlay import Lens
 from oak_square.app.view.pointing import Hit
 from oak_square.core.boxes import Box, box_point
+from oak_square.core.dragging import away_from
 from oak_square.core.measuring import Anchor
 from oak_square.core.picks import Circle, Pick, picks_at
 from oak_square.core.scene import Asset, Mesh
 
-__all__ = ["KINDS", "POINTS", "Aim", "Target", "aim_at", "aims_at"]
+__all__ = ["KINDS", "POINTS", "Aim", "Target", "aim_at", "aims_at", "face_under"]
 
 Array = NDArray[np.float64]
 KINDS = ("vertex", "edge middle", "edge", "face centre", "circle centre", "pivot", "box point", "surface")
@@ -28,7 +29,7 @@ POINTS = KINDS[:-1]
 # Within so many pixels of the pointer a kind is taken; the first kind that is near enough wins.
 _NEAR = {
     "pivot": 8.0, "vertex": 9.0, "circle centre": 11.0, "edge middle": 9.0, "face centre": 9.0, "box point": 9.0,
-    "edge": 7.0, "surface": 1e9,
+    "edge": 7.0, "surface": np.inf,
 }  # fmt: skip
 _LISTED = 22.0  # pixels: what is listed where it is crowded
 _SMALL_FACET = 16.0  # pixels: corners of a ring nearer to one another than that stand for the circle
@@ -152,15 +153,18 @@ def aims_at(
     return [found[k] for _, _, k in sorted(ranked)]
 
 
+def face_under(hit: Hit | None) -> Aim | None:
+    """Return the face that a ray meets, wherever on it; None where it meets nothing."""
+    if hit is None:
+        return None
+    return next(aim for aim in _of_surface(*hit) if aim.kind == "face centre")
+
+
 def _rim(aim: Aim, pointer: tuple[float, float], lens: Lens) -> tuple[float, float]:
     """Return how far a circle's rim is from the pointer, and how long its longest facet is, pixels."""
     seen = lens.seen(aim.ring)[:, :2]
-    to = np.roll(seen, -1, axis=0)
-    along = to - seen
-    squared = np.maximum((along**2).sum(axis=1), 1.0)
-    share = np.clip(((np.array(pointer) - seen) * along).sum(axis=1) / squared, 0, 1)
-    away = np.linalg.norm(seen + along * share[:, None] - pointer, axis=1)
-    return float(away.min()), float(np.sqrt(squared.max()))
+    facets = np.linalg.norm(np.roll(seen, -1, axis=0) - seen, axis=1)
+    return away_from(seen, np.array(pointer), closed=True), float(facets.max())
 
 
 def _pivots(asset: Asset) -> list[Aim]:

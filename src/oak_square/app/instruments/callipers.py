@@ -19,14 +19,14 @@ from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.dragging import on_line
 from oak_square.core.lengths import parse_entry
-from oak_square.core.tolerances import SAME_PLACE
+from oak_square.core.tolerances import SAME_PLACE, SPECK
 
 __all__ = ["Callipers"]
 
 Array = NDArray[np.float64]
 _JAW = 15.0  # pixels to either side
 _SHORTEST = 6.0  # pixels: a beam that is seen from its end has no jaws
-_LEAST = 1e-3  # of its length now: nothing is dragged smaller than that at a stroke
+_LEAST = 0.001  # of its length now: nothing is dragged smaller than that at a stroke
 _INK = ("x", "y", "z")  # width, height and depth lie along these where axes are the world's
 
 
@@ -104,7 +104,7 @@ class Callipers(Holder):
         assert hold.box is not None
         side = (hold.box.high if high else hold.box.low)[k]
         centre = (hold.sides.T @ hold.size_centre)[k]
-        return bool(abs(side - centre) > SAME_PLACE * max(hold.box.diagonal, 1e-9) and hold.box.size[k] > 0)
+        return bool(abs(side - centre) > SAME_PLACE * max(hold.box.diagonal, SPECK) and hold.box.size[k] > 0)
 
     def letter_handle(self, hold: Hold, letter: str) -> Handle:
         """Return the extent along an axis that is lettered so."""

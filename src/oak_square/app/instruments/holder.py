@@ -18,8 +18,10 @@ from oak_square.app.instruments.wishes import DropTried, KeepTried, LetGo, PickN
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.dragging import away_from
 from oak_square.core.errors import BadLength
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.tolerances import SPECK
 
 __all__ = ["LETTERS", "Handle", "Holder", "plate", "reach_of", "rounded", "started", "written"]
 
@@ -38,13 +40,13 @@ def written(metres: float, unit: ShownUnit) -> str:
 def rounded(metres: float, lens: Lens, at: Array) -> float:
     """Return a dragged length without the digits that a pixel can't tell: a round number of a tenth of its size."""
     pixel = reach_of(lens, at, 1.0)
-    step = 10.0 ** np.floor(np.log10(max(pixel, 1e-12)))
+    step = 10.0 ** np.floor(np.log10(max(pixel, SPECK)))
     return float(np.round(metres / step) * step)
 
 
 def reach_of(lens: Lens, at: Array, pixels: float) -> float:
     """Return how long something at a world point must be, metres, to be so many pixels long in the picture."""
-    depth = max(float(lens.seen(at[None])[0, 2]), 1e-9)
+    depth = max(float(lens.seen(at[None])[0, 2]), SPECK)
     per_pixel = lens.camera.metres_per_pixel(lens.height)
     return pixels * per_pixel * (depth / lens.camera.distance if lens.camera.flat_m is None else 1.0)
 
@@ -59,12 +61,7 @@ class Handle:
 
     def away(self, x: float, y: float) -> float:
         """Return how far a pixel is from it."""
-        at = np.array([x, y])
-        if len(self.line) == 1:
-            return float(np.linalg.norm(self.line[0] - at))
-        a, along = self.line[:-1], self.line[1:] - self.line[:-1]
-        share = np.clip(((at - a) * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), 1e-9), 0, 1)
-        return float(np.linalg.norm(a + share[:, None] * along - at, axis=1).min())
+        return away_from(self.line, np.array([x, y]))
 
 
 class Holder(Instrument):

@@ -23,6 +23,7 @@ from oak_square.core.dragging import on_line, on_plane
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_entry, parse_length
 from oak_square.core.marking import MARKABLE
+from oak_square.core.tolerances import NOTHING_M
 
 __all__ = ["Rule"]
 
@@ -179,7 +180,7 @@ class Rule(Holder):
         return self._words(hold, along if first is None else first + along)
 
     def _words(self, hold: Hold, lengths: Array) -> Mapping[str, Any]:
-        told = [written(float(v), self.scene.unit) if abs(v) > 1e-12 else 0 for v in lengths]
+        told = [written(float(v), self.scene.unit) if abs(v) > NOTHING_M else 0 for v in lengths]
         along = dict(hold.axis_words)
         if hold.pivots:
             return {"do": "pivot", "at": {"move": told, **along}}

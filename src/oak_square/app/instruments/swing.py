@@ -20,9 +20,10 @@ from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import tree_box
-from oak_square.core.dragging import angle_about, on_plane
+from oak_square.core.dragging import angle_about, away_from, on_plane
 from oak_square.core.lengths import as_written
 from oak_square.core.swinging import turn_about
+from oak_square.core.tolerances import SPECK, TINY
 
 __all__ = ["Swing", "Swung"]
 
@@ -108,7 +109,7 @@ class Swing(Instrument):
         """Return the part's own axes as its file names them, as unit columns."""
         assert self.part is not None
         linear = hold.asset.worlds[self.part][:3, :3]
-        own = linear / np.maximum(np.linalg.norm(linear, axis=0), 1e-300)
+        own = linear / np.maximum(np.linalg.norm(linear, axis=0), TINY)
         found: Array = own @ hold.asset.reading.rotation
         return found
 
@@ -136,10 +137,7 @@ class Swing(Instrument):
         arc = self._arc(hold, at.lens) if hold is not None and self.part is not None else None
         if hold is None or arc is None:
             return
-        a, along = arc[:-1], arc[1:] - arc[:-1]
-        to = np.array([at.x, at.y])
-        share = np.clip(((to - a) * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), 1e-9), 0, 1)
-        if np.linalg.norm(a + share[:, None] * along - to, axis=1).min() <= _HIT:
+        if away_from(arc, np.array([at.x, at.y])) <= _HIT:
             point = self._on_plane(hold, at)
             if point is not None:
                 self._start = point, self.swung.angle_deg
@@ -214,7 +212,7 @@ class Swing(Instrument):
         axis, box = self._axis(hold), tree_box(hold.asset, self.part)
         off = np.zeros(3) if box is None else box.middle - hold.asset.worlds[self.part][:3, 3]
         off = off - axis * (off @ axis)
-        if np.linalg.norm(off) < 1e-9:
+        if np.linalg.norm(off) < SPECK:
             off = self._axes(hold)[:, (self.swung.axis + 1) % 3]
         out: Array = off / np.linalg.norm(off)
         return out

@@ -79,6 +79,7 @@ class Bench(QWidget):
         self._draw_marks: Callable[[Canvas], None] = lambda _: None
         self._reads_key: Callable[[QKeyEvent, bool], bool] = lambda *_: False
         self.pointer: QPointF | None = None
+        self.covered = (0, 0)  # pixels from the top left that something stands over
         self.leads = True  # else its camera is another view's, unless a hand moves it here
 
     def show_picture(self, picture: Picture, facts: Facts, subject: object, *, held: bool = False) -> None:
@@ -136,7 +137,7 @@ class Bench(QWidget):
 
     def lens(self) -> Lens:
         """Return what is needed to find a world point in the picture."""
-        return Lens(camera=self.camera, width=self.width(), height=self.height(), unit=self.unit)
+        return Lens(camera=self.camera, width=self.width(), height=self.height(), unit=self.unit, covered=self.covered)
 
     def show_in(self, unit: ShownUnit) -> None:
         """Show lengths, and the grid, in another unit."""
@@ -171,6 +172,10 @@ class Bench(QWidget):
             free=bool(keys & Qt.KeyboardModifier.ShiftModifier),
             clicked=clicked,
         )
+
+    def here(self) -> Pointing | None:
+        """Return what an instrument would be given of where the pointer is; None where it is elsewhere."""
+        return None if self.pointer is None else self.pointing(self.pointer)
 
     def _hit(self, at: QPointF, near: bool, passing: Passed | None) -> Hit | None:
         for dx, dy in ((0, 0), *(_AROUND if near else ())):

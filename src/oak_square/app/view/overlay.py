@@ -27,12 +27,16 @@ _TOP, _WORD = 42, 16  # pixels that tabs and buttons take at the top of the pict
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Lens:
-    """A camera with the size of the picture, in the widget's own pixels."""
+    """A camera with the size of the picture, in the widget's own pixels.
+
+    `covered` are the width and height, from the top left, of what stands over the picture there.
+    """
 
     camera: Camera
     width: int
     height: int
     unit: ShownUnit = field(default_factory=ShownUnit)
+    covered: tuple[int, int] = (0, 0)
 
     def seen(self, points: Array) -> Array:
         """Return world points, shape (N, 3), as rows of x, y, depth."""
@@ -215,9 +219,10 @@ def _reach_below(lens: Lens, start: Array, direction: Array, reach: float) -> tu
     """Return how long an arrow may be below what lies over the picture's top, and whether its word stands beside it."""
     foot, tip = lens.seen(np.array([start, start + direction * reach]))
     rise = float(foot[1] - tip[1])
-    if rise <= 0 or rise <= float(foot[1]) - _TOP - _WORD:
+    top = max(_TOP, lens.covered[1] if tip[0] < lens.covered[0] + _WORD else 0)
+    if rise <= 0 or rise <= float(foot[1]) - top - _WORD:
         return reach, False
-    room = float(foot[1]) - _TOP
+    room = float(foot[1]) - top
     return (reach * min(room / rise, 1.0), True) if room > _WORD else (0.0, True)
 
 

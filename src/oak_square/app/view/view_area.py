@@ -183,6 +183,8 @@ class ViewArea(QWidget):
         # Where both don't fit on one line, the looks stand below at the right.
         beside = self._left.width() + 12 <= room
         self._right.move(self.width() - self._right.width() - 12, top if beside else top + 30)
+        covering = (self._left, self._tools)
+        self.bench.covered = (max(w.geometry().right() for w in covering), self._tools.geometry().bottom())
 
     def close_renderers(self) -> None:
         """Give the graphics contexts back."""

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from fnmatch import fnmatchcase
+from glob import escape
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QAbstractItemModel, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtWidgets import QLabel, QTreeView, QVBoxLayout, QWidget
+from PySide6.QtCore import QAbstractItemModel, QModelIndex, QPersistentModelIndex, QPoint, Qt, Signal
+from PySide6.QtWidgets import QLabel, QLineEdit, QMenu, QTreeView, QVBoxLayout, QWidget
 
 from oak_square.app.facts.stages import box_words
 from oak_square.app.widgets.entry_keys import Framing
@@ -18,6 +20,7 @@ from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["Hierarchy"]
 
+_MOST_CHILDREN = 12  # that the menu names
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -77,6 +80,7 @@ class Hierarchy(QWidget):
 
     frame_wished = Signal(bool)  # everything, or what is picked
     nodes_wished = Signal(tuple)  # their positions, the leading one last
+    pivot_wished = Signal(dict)  # where the pivot of what is picked shall go, as a step says it
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -95,6 +99,15 @@ class Hierarchy(QWidget):
         self._nodes = _Nodes(self.tree)
         self.tree.setModel(self._nodes)
         self.tree.selectionModel().selectionChanged.connect(self._tell)
+        self.tree.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.tree.customContextMenuRequested.connect(self._offer)
+        self.menu = QMenu(self.tree)
+        self.pattern = QLineEdit(self)
+        self.pattern.setObjectName("filter")
+        self.pattern.setPlaceholderText("pick by name: flap_*…")
+        self.pattern.setAccessibleName("Pick parts by name")
+        self.pattern.setToolTip("Pick all parts and groups that a pattern fits: * for any letters, ? for one")
+        self.pattern.textEdited.connect(self._pick_by_name)
         self._details = QLabel(self)
         self._details.setProperty("role", "soft")
         self._details.setWordWrap(True)
@@ -103,6 +116,7 @@ class Hierarchy(QWidget):
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
         rows.addWidget(self._title)
+        rows.addWidget(self.pattern)
         rows.addWidget(self.tree, 1)
         rows.addWidget(self._details)
         self._showing = False
@@ -126,6 +140,41 @@ class Hierarchy(QWidget):
         self._details.setText(f"{len(picked)} picked, the last one:\n{words}" if len(picked) > 1 else words)
         self._details.setVisible(bool(self._details.text()))
         self._showing = False
+
+    def _pick_by_name(self, text: str) -> None:
+        """Pick what a pattern fits; plain letters fit wherever a name has them."""
+        asset = self._nodes.asset
+        if asset is None or not text.strip():
+            return
+        body = text.strip()
+        glob = body if any(c in body for c in "*?[") else f"*{escape(body)}*"
+        self.nodes_wished.emit(tuple(i for i, n in enumerate(asset.nodes) if fnmatchcase(n.name, glob)))
+
+    def _offer(self, at: QPoint) -> None:
+        """Offer where the pivot of a row could go, at once."""
+        index, asset = self.tree.indexAt(at), self._nodes.asset
+        if not index.isValid() or asset is None:
+            return
+        node = int(index.internalId())
+        if node not in self._picked():
+            self.nodes_wished.emit((node,))
+        menu = self.menu
+        menu.clear()
+        kind = asset.nodes[node].kind
+        whole = "all below it" if kind == "group" or asset.children[node] else "it"
+        self._add(f"Pivot to the middle of {whole}", {"at": "middle", "box": "tree"})
+        self._add(f"Pivot to the base of {whole}", {"at": "base", "box": "tree"})
+        if asset.nodes[node].parent is not None:
+            self._add("Pivot to its parent's", {"at": "parent"})
+        for child in asset.children[node][:_MOST_CHILDREN]:
+            self._add(f"Pivot to {asset.nodes[child].name}'s", {"at": {"part": asset.nodes[child].name}})
+        if asset.children[node]:
+            self._add("Pivot to the mean of its children's", {"at": "children"})
+        self._add("Pivot as received", {"at": "received", "axes": "received"})
+        menu.popup(self.tree.viewport().mapToGlobal(at))
+
+    def _add(self, words: str, told: dict[str, Any]) -> None:
+        self.menu.addAction(words).triggered.connect(lambda _=False: self.pivot_wished.emit(told))
 
     def _words(self, asset: Asset | None, index: int, unit: ShownUnit) -> str:
         if asset is None:

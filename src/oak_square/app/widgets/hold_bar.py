@@ -19,6 +19,7 @@ __all__ = ["HoldBar"]
 
 _STEPS = (0.0, 1.0, 5.0, 15.0, 22.5, 30.0, 45.0, 90.0)
 _GRIDS = ("1 mm", "1 cm", "5 cm", "10 cm", "25 cm", "50 cm", "1 m")
+_LONGEST = 22  # letters of what holds
 _KINDS = ("vertex", "edge middle", "edge", "face centre", "circle centre", "pivot", "box point", "surface")
 
 
@@ -182,13 +183,19 @@ class HoldBar(QWidget):
         self, along: str, about: str, said: tuple[str, str], alongs: Sequence[Any], abouts: Sequence[Any]
     ) -> None:
         """Show the axes and the centre in force, and what else there is: values with `key` and `words`."""
-        self.along.setText(f"along: {said[0]}")
-        self.about.setText(f"about: {said[1]}")
+        self._write(self.along, "along", said[0])
+        self._write(self.about, "about", said[1])
         self._fill(self.along, alongs, along, self.along_wished)
         self._fill(self.about, abouts, about, self.about_wished)
         self.about.menu().addSeparator()
         pick = self.about.menu().addAction("pick it in the view…")
         pick.triggered.connect(self.about_pick_wished)
+
+    def _write(self, button: QPushButton, word: str, said: str) -> None:
+        """Write what holds, as short as there is room for; the tooltip has the whole of it."""
+        short = said.replace("datum ", "").replace("mark ", "").replace("the pivot of ", "").replace("'", "")
+        button.setText(f"{word}: {short if len(short) <= _LONGEST else short[: _LONGEST - 1] + '…'}")
+        button.setAccessibleName(f"{word} {said}")
 
     def _fill(self, button: QPushButton, choices: Sequence[Any], held: str, wished: Any) -> None:
         menu = button.menu()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QMenu, QScrollArea, QWidget
 
@@ -15,6 +15,10 @@ __all__ = ["Strip"]
 
 _DRAG_PIXELS = 10
 _CARD_HEIGHT, _NARROWEST, _WIDEST = 54, 128, 220
+
+
+def _pauses(event: QKeyEvent) -> bool:
+    return event.key() == Qt.Key.Key_P and not event.modifiers()
 
 
 class _CardView(QAbstractButton):
@@ -95,11 +99,18 @@ class _CardView(QAbstractButton):
             return
         super().mouseReleaseEvent(event)
 
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _pauses(event):
+            # On a card its own key comes before the window's.
+            event.accept()
+            return True
+        return super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         shifts = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
         if event.key() == Qt.Key.Key_Delete:
             self.remove_wished.emit()
-        elif event.key() == Qt.Key.Key_P and self._card.kind != "draft":
+        elif _pauses(event) and self._card.kind != "draft":
             self.pause_wished.emit()
         elif event.modifiers() & Qt.KeyboardModifier.ControlModifier and Qt.Key(event.key()) in shifts:
             self.shift_wished.emit(shifts[Qt.Key(event.key())])
