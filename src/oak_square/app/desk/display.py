@@ -136,7 +136,9 @@ class Display:
         session, settings = self._session, self.settings
         hold = None
         if asset is not None and self._views.view == "bench":
-            hold = hold_of(session, asset, nodes, self._views.bench.camera.axes)
+            outcome = session.outcomes.get(asset.file)
+            before = outcome.before.asset if outcome is not None else asset
+            hold = hold_of(session, asset, before, nodes, self._views.bench.camera.axes)
         self._hand.show(
             Scene(
                 asset=asset,

@@ -38,6 +38,7 @@ class HandsDesk(QObject):
     """Carries on what instruments wish for that is more than a pick."""
 
     changed = Signal()
+    waited = Signal()  # a point is waited for no longer
 
     def __init__(self, session: Session, display: Display, bench: Bench, parent: QObject) -> None:
         super().__init__(parent)
@@ -49,6 +50,7 @@ class HandsDesk(QObject):
         self._due.timeout.connect(self._flush)
         self._waiting: Callable[[dict[str, Any], Aim], None] | None = None
         self._last_marks: dict[str, Aim] = {}
+        self._any_will_do = False
         self.wants = ""
 
     # Drags
@@ -108,7 +110,8 @@ class HandsDesk(QObject):
 
     def _preview(self, step: Step, marks: Mapping[str, Mark]) -> None:
         """Show what a step makes of what is selected, without waiting for the batch."""
-        setting = self._session.with_marks(marks).setting()
+        setting = self._session.setting
+        setting = replace(setting, marks={**setting.marks, **{n: m.look(n, setting) for n, m in marks.items()}})
         shown = {}
         for file, base in self._base.items():
             if not step.covers(file):
@@ -145,7 +148,7 @@ class HandsDesk(QObject):
 
     def _marked(self, words: Mapping[str, Any], picked: Mapping[str, Aim]) -> tuple[dict[str, Any], dict[str, Mark]]:
         """Return words whose placeholders are marks made of what was picked, and those marks."""
-        taken = set(self._session.document.sheet.marks)
+        taken = self._session.mark_names
         names, marks = dict[str, str](), dict[str, Mark]()
         for place, aim in picked.items():
             mark = self._mark_of(aim, words)
@@ -224,6 +227,16 @@ class HandsDesk(QObject):
             session.enter_stage("pivot")
             session.try_whole({**scope, "at": at})
 
+    def centre_at(self, aim: Aim) -> None:
+        """Let turns and sizes happen about a picked point, where it is found again; else about its part's pivot."""
+        session = self._session
+        about = f"part {aim.anchor.name}" if aim.anchor.name else "middle"
+        if aim.kind in MARKABLE:
+            at = self.point_words(aim, {})
+            about = f"mark {at['mark']}" if at is not None else about
+        session.set_grip(lambda g: replace(g, about=about))
+        session.said.emit(f"About {about}")
+
     def pivot_to(self, told: dict[str, Any]) -> None:
         """Try the pivot of what is picked somewhere."""
         session = self._session
@@ -288,15 +301,19 @@ class HandsDesk(QObject):
         """Return an asset of the batch as it is shown."""
         return self._display.preview.get(file, self._session.outcomes[file].after.asset)
 
-    def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None]) -> None:
-        """Wait for a point to be picked in the view: `take` is given how a step names it, and the pick."""
-        self._waiting, self.wants = take, asks
+    def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None], *, any_will_do: bool = False) -> None:
+        """Wait for a point to be picked in the view: `take` is given how a step names it, and the pick.
+
+        With `any_will_do` it may be one that no step names.
+        """
+        self._waiting, self.wants, self._any_will_do = take, asks, any_will_do
         self.changed.emit()
 
     def stop_waiting(self) -> bool:
         """Wait no longer; tell whether anything was waited for."""
         had, self._waiting, self.wants = self._waiting is not None, None, ""
         if had:
+            self.waited.emit()
             self.changed.emit()
         return had
 
@@ -308,6 +325,10 @@ class HandsDesk(QObject):
         session = self._session
         draft = session.own_draft
         scope = draft.words() if draft is not None else {}
+        if self._any_will_do:
+            self.stop_waiting()
+            take({}, wish.aim)
+            return
         at = self.point_words(wish.aim, scope or target_words(session.document.aim, session.scope, {"do": "pivot"}),
                               plain=wish.plain)  # fmt: skip
         if at is not None:

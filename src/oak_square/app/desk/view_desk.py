@@ -23,6 +23,7 @@ from oak_square.app.instruments.plates import Plates
 from oak_square.app.instruments.swing import Swing
 from oak_square.app.instruments.wishes import (
     AddMeasure,
+    CentreAt,
     DropTried,
     EndSwing,
     HangAt,
@@ -69,6 +70,8 @@ class ViewDesk(QObject):
         self.display = Display(session, views, hierarchy, self.hand)
         self.hands = HandsDesk(session, self.display, views.bench, self)
         self.hands.changed.connect(self.changed)
+        self.hands.waited.connect(self._take_former)
+        self._former = ""  # the instrument that was laid down for a point to be picked
         self.display.wants = lambda: self.hands.wants
         swing = self.hand.instruments["swing"]
         assert isinstance(swing, Swing)
@@ -114,6 +117,8 @@ class ViewDesk(QObject):
         if self._views.view != "bench" and instrument != self.hand.usual.name:
             self.view_wished.emit("bench")
         self.hand.take_up(instrument)
+        # What is typed next is typed to it.
+        self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
         held = self.hand.held
         if held.stage:
             self._session.enter_stage(held.stage)
@@ -179,6 +184,7 @@ class ViewDesk(QObject):
                     DropTried: lambda _: hands.drop(),
                     TakePoint: hands.take_point,
                     HangAt: hands.hang_at,
+                    CentreAt: lambda w: hands.centre_at(w.aim),
                     PutDatum: hands.put_datum,
                     SwingTo: self.swinging.swing_to,
                     EndSwing: lambda _: self.swinging.end(),
@@ -201,23 +207,24 @@ class ViewDesk(QObject):
     def pick_centre(self) -> None:
         """Wait for the part or point that turns and sizes shall happen about."""
 
-        def take(at: dict[str, Any], aim: Aim) -> None:
-            name = at.get("mark")
-            about = f"mark {name}" if name else f"part {aim.anchor.name}"
-            if aim.anchor.name:
-                self._session.set_grip(lambda g: replace(g, about=about))
-                self._session.said.emit(f"About {about}")
+        asks = "Centre: click what it shall happen about, a pivot, a corner, a circle, another part"
+        self.want_point(asks, lambda _, aim: self.hands.centre_at(aim), any_will_do=True)
 
-        self.want_point("Centre: click what it shall happen about, a pivot, a corner, a circle", take)
-
-    def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None]) -> None:
+    def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None], *, any_will_do: bool = False) -> None:
         """Wait for a point that a form asks for: picked with Pick, on the Bench."""
         if self._views.view != "bench":
             self.view_wished.emit("bench")
         if self.hand.held is not self.hand.usual:
+            self._former = self.hand.held.name
             self.hand.take_up(self.hand.usual.name)
-        self.hands.want_point(asks, take)
+        self.hands.want_point(asks, take, any_will_do=any_will_do)
         self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _take_former(self) -> None:
+        """Take up again what was in hand before a point was waited for."""
+        former, self._former = self._former, ""
+        if former and self.hand.held is self.hand.usual:
+            self.hand.take_up(former)
 
     def _set(self, **changes: Any) -> None:
         self.display.settings = replace(self.display.settings, **changes)

@@ -89,14 +89,22 @@ class Hold:
         return frozenset(below for node in self.nodes for below in self.asset.below(node))
 
 
-def hold_of(session: State, asset: Asset, nodes: tuple[int, ...], view_axes: Array) -> Hold:
-    """Return what is held of the lead asset as it is shown; `view_axes` are right, up and toward the eye, as rows."""
-    grip, setting = session.document.grip, session.document.sheet.setting()
+def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...], view_axes: Array) -> Hold:
+    """Return what is held of the lead asset as it is shown.
+
+    Parameters
+    ----------
+    before : Asset
+        As it stands before the draft, which is where a step looks for marks.
+    view_axes : ndarray, shape (3, 3)
+        Right, up and toward the eye, as rows.
+    """
+    grip, setting = session.document.grip, session.setting
     lead = nodes[-1] if nodes else None
     trouble = ""
     along: Any = axes_words(grip).get("along", "world")
     try:
-        axes, sides = _axes(asset, lead, along, setting)
+        axes, sides = _axes(before if isinstance(along, dict) else asset, lead, along, setting)
     except DataTrouble as error:
         trouble, along = str(error), "world"
         axes, sides = _axes(asset, lead, "world", setting)
@@ -106,7 +114,8 @@ def hold_of(session: State, asset: Asset, nodes: tuple[int, ...], view_axes: Arr
     words = about_words(grip, lead=asset.nodes[lead].name if lead is not None else "", several=bool(nodes))
     turn_about, size_about = words.get("about", "pivot"), words.get("about", "pivot" if nodes else "base")
     try:
-        centre, size_centre = (_centre(asset, nodes, c, setting) for c in (turn_about, size_about))
+        fixed = isinstance(turn_about, dict) and not {"mark", "datum"}.isdisjoint(turn_about)
+        centre, size_centre = (_centre(before if fixed else asset, nodes, c, setting) for c in (turn_about, size_about))
     except DataTrouble as error:
         trouble = str(error)
         centre = size_centre = _centre(asset, nodes, "pivot", setting)

@@ -13,8 +13,19 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPen
 
 from oak_square.app.facts.hold import Hold
+from oak_square.app.instruments.aims import aim_at
 from oak_square.app.instruments.instrument import Instrument
-from oak_square.app.instruments.wishes import DropTried, KeepTried, LetGo, PickNode, Redraw, Say, TryWords, Wish
+from oak_square.app.instruments.wishes import (
+    CentreAt,
+    DropTried,
+    KeepTried,
+    LetGo,
+    PickNode,
+    Redraw,
+    Say,
+    TryWords,
+    Wish,
+)
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour, font
@@ -216,6 +227,11 @@ class Holder(Instrument):
         if at.clicked and (taken is None or taken.name == "grab"):
             self.handle = None
             hit = at.hit()
+            if at.free:
+                aim = aim_at(at.hit(near=True), (at.x, at.y), at.lens, self.scene.target)
+                if aim is not None:
+                    self.wish(CentreAt(aim=aim))
+                return
             self.wish(LetGo() if hit is None else PickNode(file=hit[0].file, node=hit[0].node, beside=at.beside))
             return
         if taken is None or self.begun is None or self._pressed is None or self.handle is None or at.clicked:
@@ -246,7 +262,8 @@ class Holder(Instrument):
 
     def read(self, key: str) -> None:
         """Take a letter of what is typed."""
-        hold = self.begun if self._armed or self._pressed_on is not None else self.scene.hold
+        going = self._armed or self._pressed_on is not None or self.entry is not None
+        hold = self.begun if going and self.begun is not None else self.scene.hold
         if hold is None:
             return
         if self.entry is None and key in LETTERS:

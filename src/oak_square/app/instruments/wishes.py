@@ -11,6 +11,7 @@ from oak_square.core.measuring import Measure
 
 __all__ = [
     "AddMeasure",
+    "CentreAt",
     "DropTried",
     "EndSwing",
     "HangAt",
@@ -92,6 +93,13 @@ class TakePoint:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class CentreAt:
+    """Let turns and sizes happen about what was picked."""
+
+    aim: Aim
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class HangAt:
     """Hang what is held, or what lies there, at a picked point; `plain` by its numbers."""
 
@@ -161,5 +169,5 @@ class Redraw:
 
 Wish = (
     PickNode | PickNodes | LetGo | AddMeasure | TryWords | KeepTried | DropTried | TakePoint | HangAt | PutDatum
-    | ListUnder | SwingTo | EndSwing | TypeOver | Say | Redraw
+    | CentreAt | ListUnder | SwingTo | EndSwing | TypeOver | Say | Redraw
 )  # fmt: skip

@@ -6,12 +6,14 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
+from PySide6.QtCore import QObject
+
 from oak_square.app.session.grip import Grip
 from oak_square.app.session.open_sheet import OpenSheet
 from oak_square.core.counting import counted
 from oak_square.sheet import Frame, Mark, Sheet, named_in
 from oak_square.sheet.text import in_words
-from oak_square.steps import STEPS, Step
+from oak_square.steps import STEPS, Setting, Step
 
 __all__ = ["NamedThings", "renamed"]
 
@@ -29,6 +31,10 @@ def renamed(words: Any, kind: str, old: str, new: str) -> Any:
 
 class NamedThings(OpenSheet):
     """The document, with the things that have names on its sheet."""
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._at_hand: dict[str, Mark] = {}
 
     def set_grip(self, change: Callable[[Grip], Grip]) -> None:
         """Take hold of things in another way; there is nothing to undo in that."""
@@ -63,7 +69,7 @@ class NamedThings(OpenSheet):
             return
         datums = {**self.document.sheet.datums, name: Frame.model_validate(words)}
         moved = name in self.document.sheet.datums
-        sheet = self.document.sheet.model_copy(update={"datums": datums})
+        sheet = self.with_marks(self.marks_for(words)).model_copy(update={"datums": datums})
         self._do(f"{'Move' if moved else 'Put down'} datum {name}", replace(self.document, sheet=sheet))
         self.use_datum(name)
 
@@ -147,9 +153,22 @@ class NamedThings(OpenSheet):
         self._do(f"Forget {kind} {name}", replace(self.document, sheet=sheet.model_copy(update={key: left})))
 
     def put_marks(self, marks: Mapping[str, Mark]) -> None:
-        """Put marks on the sheet that what is tried next will speak of; by themselves they are nothing to undo."""
-        if marks:
-            self.history = replace(self.history, now=replace(self.document, sheet=self.with_marks(marks)))
+        """Have marks at hand that what is tried next may speak of: they come on the sheet with it."""
+        self._at_hand = {**self._at_hand, **marks}
+
+    @property
+    def mark_names(self) -> set[str]:
+        """The names that marks have, those at hand among them."""
+        return {*self.document.sheet.marks, *self._at_hand}
+
+    @property
+    def setting(self) -> Setting:
+        """What steps are told, the marks at hand among it."""
+        return self.with_marks(self._at_hand).setting()
+
+    def marks_for(self, words: Any) -> dict[str, Mark]:
+        """Return the marks at hand that a step's, or a datum's, words speak of."""
+        return {name: self._at_hand[name] for name in named_in(words, "mark") if name in self._at_hand}
 
     def with_marks(self, marks: Mapping[str, Mark]) -> Sheet:
         """Return the present sheet with further marks."""

@@ -157,7 +157,8 @@ class Session(NamedThings):
         """
         if step == self.document.draft and not marks:
             return
-        document = replace(self.document, draft=step, sheet=self.with_marks(marks or {}))
+        needed = {**self.marks_for(step.words()), **(marks or {})}
+        document = replace(self.document, draft=step, sheet=self.with_marks(needed))
         if document.tried.without_module() is not None:
             self.failed.emit("'mod' needs a module length: set the module first, at the foot of the view")
             return

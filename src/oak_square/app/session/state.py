@@ -13,7 +13,7 @@ from oak_square.app.session.outcomes import Outcome
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
-from oak_square.steps import Step
+from oak_square.steps import Setting, Step
 
 __all__ = ["State"]
 
@@ -41,6 +41,8 @@ class State(Protocol):
     def scope(self) -> Scope: ...
     @property
     def own_draft(self) -> Step | None: ...
+    @property
+    def setting(self) -> Setting: ...
     @property
     def stage(self) -> str: ...
     @property

@@ -9,10 +9,10 @@ from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QAbstractItemModel, QModelIndex, QPersistentModelIndex, QPoint, Qt, Signal
-from PySide6.QtWidgets import QLabel, QLineEdit, QMenu, QTreeView, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QMenu, QTreeView, QVBoxLayout, QWidget
 
 from oak_square.app.facts.stages import box_words
-from oak_square.app.widgets.entry_keys import Framing
+from oak_square.app.widgets.entry_keys import FilterEdit, Framing
 from oak_square.core.boxes import node_box, tree_box
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
@@ -102,12 +102,13 @@ class Hierarchy(QWidget):
         self.tree.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.tree.customContextMenuRequested.connect(self._offer)
         self.menu = QMenu(self.tree)
-        self.pattern = QLineEdit(self)
+        self.pattern = FilterEdit(self)
         self.pattern.setObjectName("filter")
         self.pattern.setPlaceholderText("pick by name: flap_*…")
         self.pattern.setAccessibleName("Pick parts by name")
         self.pattern.setToolTip("Pick all parts and groups that a pattern fits: * for any letters, ? for one")
         self.pattern.textEdited.connect(self._pick_by_name)
+        self.pattern.done.connect(lambda: self.tree.setFocus(Qt.FocusReason.OtherFocusReason))
         self._details = QLabel(self)
         self._details.setProperty("role", "soft")
         self._details.setWordWrap(True)
