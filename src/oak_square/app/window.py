@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.desk.files import FileMenu, action
+from oak_square.app.desk.hover_pictures import HoverPictures
 from oak_square.app.desk.panel_desk import PanelDesk
 from oak_square.app.desk.view_desk import ViewDesk
 from oak_square.app.facts.batch import asset_rows, stage_notes
@@ -91,6 +92,7 @@ class Window(QMainWindow):
         self.panel_desk = PanelDesk(session, self.panel, self.strip, self.gestures, self)
         self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel_desk.size_body, self.hold_bar, self)
         self.panel_desk.typed_over = self.desk.plate_editor
+        self.panel.effect.draw_pictures(HoverPictures(session, self._small_renderer))
         self._lay_out()
         self._make_actions()
         self._connect()

@@ -23,6 +23,7 @@ __all__ = [
     "parse_entry",
     "parse_factor",
     "parse_length",
+    "point_in",
     "round_number",
 ]
 
@@ -44,6 +45,7 @@ _SYNONYMS = {
 }  # fmt: skip
 
 _LONGEST_TEXT = 80
+_LONGEST_POINT = 400  # characters that are looked at as a point
 _NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
 _COMMA = re.compile(r"(\d*)((?:,\d+)+(?:\.\d+)?)")
 _BARE_INCHES = re.compile(rf"(['′]|\b(?:ft|foot|feet))\s*-?\s*({_NUMBER})\s*$")
@@ -134,6 +136,19 @@ def parse_entry(text: str, *, present: float, bare: float, module: float | None 
     if body[:1] in {"*", "/"} or body.endswith("%"):
         return present * parse_factor(body)
     return parse_length(body, bare=bare, module=module)
+
+
+def point_in(text: str) -> list[str] | None:
+    """Return the three lengths that a text is, as it says them; None where it is no point."""
+    parts = [p.strip() for p in re.split(r"[,;\t\n]+", text.strip()[:_LONGEST_POINT]) if p.strip()]
+    if len(parts) != 3:
+        return None
+    try:
+        for part in parts:
+            parse_length(part, bare=1.0, module=1.0)
+    except BadLength:
+        return None
+    return parts
 
 
 def parse_factor(text: str) -> float:

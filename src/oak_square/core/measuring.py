@@ -22,8 +22,8 @@ from oak_square.core.scene import Asset
 __all__ = ["KINDS_OF_MEASURE", "Anchor", "Kind", "Measure", "Measured", "Value", "read_measure"]
 
 Array = NDArray[np.float64]
-Kind = Literal["span", "angle", "circle", "plane"]
-KINDS_OF_MEASURE: dict[Kind, int] = {"span": 2, "angle": 3, "circle": 3, "plane": 3}
+Kind = Literal["point", "span", "angle", "circle", "plane"]
+KINDS_OF_MEASURE: dict[Kind, int] = {"point": 1, "span": 2, "angle": 3, "circle": 3, "plane": 3}
 """How many points each kind hangs on."""
 
 
@@ -161,6 +161,10 @@ def _xyz(vector: Array, prefix: str = "", quantity: str = "length") -> tuple[Val
     return tuple(Value(f"{prefix}{a}", float(v), quantity) for a, v in zip("xyz", vector, strict=True))
 
 
+def _point(points: Array) -> tuple[Value, ...]:
+    return _xyz(points[0])
+
+
 def _span(points: Array) -> tuple[Value, ...]:
     along = points[1] - points[0]
     return (Value("length", float(np.linalg.norm(along))), *_xyz(along, "along "), *_xyz(points[0], "from "),
@@ -196,4 +200,4 @@ def _plane(points: Array) -> tuple[Value, ...]:
     return (Value("off the origin", off), Value("tilt", tilt, "angle"), *_xyz(normal, "normal ", "plain"))
 
 
-_READ = {"span": _span, "angle": _angle, "circle": _circle, "plane": _plane}
+_READ = {"point": _point, "span": _span, "angle": _angle, "circle": _circle, "plane": _plane}

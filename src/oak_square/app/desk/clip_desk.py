@@ -9,9 +9,9 @@ from PySide6.QtWidgets import QApplication
 
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.hands_desk import HandsDesk
-from oak_square.app.desk.points import point_in
 from oak_square.app.instruments.pick import Picker
 from oak_square.app.session.session import Session
+from oak_square.core.lengths import point_in
 
 __all__ = ["ClipDesk"]
 

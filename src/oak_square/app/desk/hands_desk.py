@@ -12,7 +12,6 @@ from PySide6.QtCore import QObject, QPoint, QTimer, Signal
 from PySide6.QtWidgets import QMenu
 
 from oak_square.app.desk.display import Display
-from oak_square.app.desk.points import point_in
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.wishes import HangAt, ListUnder, PutDatum, TakePoint, TryWords
 from oak_square.app.session.aim import target_words
@@ -20,6 +19,7 @@ from oak_square.app.session.session import Session
 from oak_square.app.view import Bench
 from oak_square.core.errors import DataTrouble
 from oak_square.core.euler import angles_of
+from oak_square.core.lengths import point_in
 from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_glob
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import nearest_right_angles, smallest_turn

@@ -158,7 +158,8 @@ class PanelDesk(QObject):
         lead = session.outcomes.get(session.lead or "")
         asset = lead.before.asset if lead is not None else None
         self.panel.show_unit(session.unit, document.sheet.deliver.setting())
-        self.panel.show_names(list(document.sheet.marks), list(document.sheet.datums))
+        sheet = document.sheet
+        self.panel.show_names({"mark": list(sheet.marks), "datum": list(sheet.datums), "berth": list(sheet.berths)})
         self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
         if session.stage == "receive":
             groups, summary = finding_groups(session)

@@ -12,6 +12,7 @@ from oak_square.core.boxes import Box, asset_box, node_box, tree_box
 from oak_square.core.frames import translation
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.tolerances import PIVOT_OUTSIDE
 
 __all__ = ["bench_view"]
 
@@ -94,6 +95,7 @@ def _shape(asset: Asset, index: int, shift: Array, picked: Sequence[int]) -> Sha
         mesh=asset.mesh_of(index),
         world_from_mesh=translation(shift) @ world if shift.any() else world,
         picked=bool(picked) and _is_below(asset, index, picked),
+        lead=len(picked) > 1 and _is_below(asset, index, picked[-1:]),
         name=asset.nodes[index].name,
     )
 
@@ -142,4 +144,7 @@ def _mark(asset: Asset, index: int, *, lead: bool) -> PivotMark:
     world = asset.worlds[index]
     lengths = np.linalg.norm(world[:3, :3], axis=0)
     axes = (world[:3, :3] / np.where(lengths > 0, lengths, 1.0)).T
-    return PivotMark(at=world[:3, 3], axes=axes, name=asset.nodes[index].name, lead=lead)
+    at, box = world[:3, 3], _box_of(asset, index)
+    far = box is not None and box.distance_to(at) > PIVOT_OUTSIDE * box.diagonal
+    tether = np.clip(at, box.low, box.high) if box is not None and far else None
+    return PivotMark(at=at, axes=axes, name=asset.nodes[index].name, lead=lead, tether=tether)

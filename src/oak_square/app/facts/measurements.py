@@ -86,7 +86,9 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
             except Failed:
                 continue
             text = _words(reading.values[0], session.unit)
-            if measure.kind == "circle":
+            if measure.kind == "point":
+                text = session.unit.point(*(v.value for v in reading.values))
+            elif measure.kind == "circle":
                 text = f"⌀ {text}"
             elif measure.kind == "plane":
                 text = f"tilt {_words(reading.values[1], session.unit)}"

@@ -31,6 +31,8 @@ class Shape:
     world_from_mesh : ndarray, shape (4, 4), metres
     picked : bool
         Drawn as the part that is picked.
+    lead : bool
+        Of several that are picked, the last one.
     """
 
     file: str
@@ -38,6 +40,7 @@ class Shape:
     mesh: Mesh
     world_from_mesh: Array
     picked: bool = False
+    lead: bool = False
     name: str = ""
 
 
@@ -51,19 +54,25 @@ class Picture:
     def same_as(self, other: Picture) -> bool:
         """Tell whether both would be drawn alike."""
         return len(self.shapes) == len(other.shapes) and all(
-            a.mesh is b.mesh and a.picked == b.picked and np.array_equal(a.world_from_mesh, b.world_from_mesh)
+            a.mesh is b.mesh
+            and (a.picked, a.lead) == (b.picked, b.lead)
+            and np.array_equal(a.world_from_mesh, b.world_from_mesh)
             for a, b in zip(self.shapes, other.shapes, strict=True)
         )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class PivotMark:
-    """A pivot to draw: where, its three unit axes as rows, its name; `lead` draws it large."""
+    """A pivot to draw: where, its three unit axes as rows, its name; `lead` draws it large.
+
+    `tether`, shape (3,), is the nearest point of its geometry's box, where it lies far from that.
+    """
 
     at: Array
     axes: Array
     name: str
     lead: bool = False
+    tether: Array | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -39,6 +39,7 @@ class Points:
         if self.kind == "circle" and not self.taken:
             return "click a rim, or the first of three points"
         words = {
+            "point": ("a point",),
             "span": ("the first point", "the second point"),
             "angle": ("a point on the first arm", "the apex", "a point on the second arm"),
             "circle": ("", "the second point", "the third point"),

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import count
 from typing import Any, ClassVar
 
 import numpy as np
@@ -39,7 +38,6 @@ __all__ = ["LETTERS", "Handle", "Holder", "plate", "reach_of", "rounded", "start
 Array = NDArray[np.float64]
 LETTERS = "xyz"
 _HIT = 10.0  # pixels to either side of a handle: 20 in all
-_GESTURES = count(-1, -1)  # apart from those that are counted as they begin, which are above nought
 _TYPED = set("0123456789.,+-−*/%='\" ")
 
 
@@ -203,7 +201,7 @@ class Holder(Instrument):
             self.wish(Say(why))
         if handle is not None:
             self.handle = self._pressed_on = handle
-            self.begun, self.gesture = hold, next(_GESTURES)
+            self.begun, self.gesture = hold, self.fresh_gesture()
 
     def grab(self, hold: Hold, at: Pointing) -> Handle | None:
         """Return a handle of the thing itself under the pointer; None where it is not taken so."""
@@ -286,7 +284,7 @@ class Holder(Instrument):
             return
         self.handle, self.entry = self.letter_handle(hold, letter), ""
         if not self._armed:
-            self.begun, self.gesture = hold, next(_GESTURES)
+            self.begun, self.gesture = hold, self.fresh_gesture()
 
     def held_to(self, hold: Hold, letter: str) -> Handle:
         """Return the handle that a drag goes on with once it is held to an axis."""

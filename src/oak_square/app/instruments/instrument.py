@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from itertools import count
 from typing import ClassVar
 
 from PySide6.QtCore import Qt
@@ -19,6 +20,9 @@ from oak_square.core.scene import Asset, Mesh
 from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["INSTRUMENTS", "Instrument", "Scene", "held_in_turn", "registered"]
+
+
+_GESTURES = count(-1, -1)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -44,6 +48,8 @@ class Scene:
         What moves snap to; 0 for nothing.
     wants : str
         What a point is waited for, in words; empty where none is.
+    spots : bool
+        Box points are settled: the box's own are offered on the model.
     """
 
     asset: Asset | None = None
@@ -55,6 +61,7 @@ class Scene:
     angle_step_deg: float = 15.0
     grid_m: float = 0.0
     wants: str = ""
+    spots: bool = False
 
     @property
     def target(self) -> Target:
@@ -80,6 +87,11 @@ class Instrument:
     def __init__(self, wish: Callable[[Wish], None]) -> None:
         self.wish = wish
         self.scene = Scene()
+
+    @staticmethod
+    def fresh_gesture() -> int:
+        """Return a number for a gesture, apart from those that are counted as they begin, which are above nought."""
+        return next(_GESTURES)
 
     @property
     def band(self) -> str:

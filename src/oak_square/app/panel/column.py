@@ -136,9 +136,9 @@ class PanelColumn(QWidget):
         for body in self.bodies.values():
             body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
 
-    def show_names(self, marks: Sequence[str], datums: Sequence[str]) -> None:
-        """Offer the marks and datums that there are, wherever a point is taken."""
-        self._names = {"mark": list(marks), "datum": list(datums)}
+    def show_names(self, names: Mapping[str, Sequence[str]]) -> None:
+        """Offer what has a name on the sheet, wherever a point is taken: by kind, `mark`, `datum`, `berth`."""
+        self._names = {kind: list(of) for kind, of in names.items()}
 
     def show_stage(
         self, stage: str, scope: ScopeShown, draft: Step | None, editing: int | None, asset: Asset | None = None

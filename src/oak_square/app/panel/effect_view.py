@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from html import escape
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
@@ -22,6 +23,7 @@ class _Rows(QAbstractTableModel):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.rows: tuple[EffectRow, ...] = ()
+        self.picture_of: Callable[[str], str] = lambda _: ""
 
     def show(self, rows: Sequence[EffectRow]) -> None:
         self.beginResetModel()
@@ -39,7 +41,8 @@ class _Rows(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return row.name if index.column() == 0 else _effect(row)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return f"{row.file}\n{row.detail}"
+            words = f"<p>{escape(row.file)}<br/>{escape(row.detail)}</p>"
+            return f"{words}{self.picture_of(row.file)}"
         if role == Qt.ItemDataRole.ForegroundRole and index.column() == 1:
             token = {"applied": "true", "refused": "fix", "failed": "fix"}.get(row.outcome, "ink-soft")
             return colour(token)
@@ -87,6 +90,10 @@ class EffectView(QWidget):
     def rows(self) -> tuple[EffectRow, ...]:
         """The rows as they are shown."""
         return self._rows.rows
+
+    def draw_pictures(self, of: Callable[[str], str]) -> None:
+        """Show a picture of an asset where the pointer rests on its row: `of` gives it as rich text."""
+        self._rows.picture_of = of
 
     def show_effect(self, rows: Sequence[EffectRow]) -> None:
         """Match the table to `rows`."""

@@ -33,6 +33,7 @@ class MeasuresForm(QWidget):
         rows.addWidget(section("take up the Dividers (5) for", self))
         self.kind = Choices(
             [
+                ("point", "point", "One point: its coordinates"),
                 ("span", "span", "Two points: how far apart, in all and along each axis"),
                 ("angle", "angle", "Three points: the angle at the second"),
                 ("circle", "circle", "A rim, or three points: diameter and centre"),

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 __all__ = ["PointRow"]
 
-_KINDS = {"mark": "mark", "datum": "datum", "part": "pivot of"}
+_KINDS = {"mark": "mark", "datum": "datum", "part": "pivot of", "berth": "berth"}
 
 
 class PointRow(QWidget):

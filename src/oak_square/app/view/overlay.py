@@ -268,12 +268,24 @@ def _draw_pivots(painter: QPainter, lens: Lens, facts: Facts) -> None:
         return
     seen = lens.seen(np.array([p.at for p in facts.pivots]))
     away = [k for k in range(len(seen)) if not lens.holds(seen[k])]
+    for k, mark in enumerate(facts.pivots):
+        if mark.tether is not None and k not in away:
+            _draw_tether(painter, lens, mark)
     ordered = sorted(range(len(seen)), key=lambda k: facts.pivots[k].lead)
     for k in ordered:
         if k not in away:
             _draw_pivot(painter, lens, facts.pivots[k], seen[k])
     if away and facts.box is not None:
         _draw_far_pivots(painter, lens, [facts.pivots[k] for k in away], facts.box)
+
+
+def _draw_tether(painter: QPainter, lens: Lens, mark: PivotMark) -> None:
+    """Draw the line from a pivot to the geometry that it belongs to, far from it."""
+    assert mark.tether is not None
+    ends = lens.segment(mark.at, mark.tether)
+    if ends is not None:
+        painter.setPen(QPen(colour("oak-deep", 230 if mark.lead else 110), 1.2, Qt.PenStyle.DotLine))
+        painter.drawLine(*ends)
 
 
 def _draw_pivot(painter: QPainter, lens: Lens, mark: PivotMark, seen: Array) -> None:

@@ -32,6 +32,7 @@ _EDGES_UP_TO = 150_000  # triangles; beyond, lines cost more than they tell
 _EDGE_ANGLE = 32.0
 _NEAR_SHARE = 1000.0
 _PICKED = np.array([0.122, 0.478, 0.455])
+_LEAD = np.array([0.659, 0.455, 0.227])  # oak: told from the others by its heavier line too
 _GRID_MINOR, _GRID_MAJOR = (0.62, 0.55, 0.45), (0.48, 0.40, 0.30)
 
 
@@ -266,7 +267,7 @@ class Renderer:
             surface.SetInterpolationToFlat()
         actors = [body]
         if drawn.edges is not None:
-            actors.append(_line_actor(drawn.edges, world, shape.picked))
+            actors.append(_line_actor(drawn.edges, world, shape))
         return actors
 
     def _place_grid(self, camera: Camera, grid: tuple[float, int] | None) -> None:
@@ -332,13 +333,13 @@ def _same_but_for_places(one: Picture, other: Picture) -> bool:
     """Tell whether two pictures differ in nothing but where their shapes stand."""
     return len(one.shapes) == len(other.shapes) and all(
         a.mesh is b.mesh
-        and a.picked == b.picked
+        and (a.picked, a.lead) == (b.picked, b.lead)
         and (a.world_from_mesh is b.world_from_mesh or is_mirror(a.world_from_mesh) == is_mirror(b.world_from_mesh))
         for a, b in zip(one.shapes, other.shapes, strict=True)
     )
 
 
-def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, picked: bool) -> vtkActor:
+def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, shape: Shape) -> vtkActor:
     actor = vtkActor()
     mapper = vtkPolyDataMapper()
     mapper.SetInputData(edges)
@@ -347,9 +348,9 @@ def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, picked: bool) -> vtkAct
     actor.SetUserMatrix(world)
     ink = actor.GetProperty()
     ink.LightingOff()
-    ink.SetColor(*(_PICKED if picked else (0.13, 0.11, 0.09)))
-    ink.SetOpacity(1.0 if picked else 0.55)
-    ink.SetLineWidth(2.0 if picked else 1.0)
+    ink.SetColor(*(_LEAD if shape.lead else _PICKED if shape.picked else (0.13, 0.11, 0.09)))
+    ink.SetOpacity(1.0 if shape.picked else 0.55)
+    ink.SetLineWidth(2.6 if shape.lead else 2.0 if shape.picked else 1.0)
     return actor
 
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QKeySequence
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from oak_square.core.errors import BadLength
-from oak_square.core.lengths import as_written, parse_entry, parse_factor
+from oak_square.core.lengths import as_written, parse_entry, parse_factor, point_in
 from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["LengthEdit", "NumberEdit", "Triple", "fields_of", "unreadable"]
@@ -129,10 +130,13 @@ def _degrees(text: str) -> float:
 
 
 class Triple(QWidget):
-    """Three fields in a row, each under its letter."""
+    """Three fields in a row, each under its letter; three lengths that are pasted go one into each."""
 
     def __init__(self, fields: Sequence[tuple[str, QWidget]], parent: QWidget) -> None:
         super().__init__(parent)
+        self.fields = [field for _, field in fields]
+        for field in self.fields:
+            field.installEventFilter(self)
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(4)
@@ -142,3 +146,19 @@ class Triple(QWidget):
             line.addWidget(label)
             field.setMinimumWidth(40)
             line.addWidget(field, 1)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Take a point that is pasted apart; what is no point is pasted as ever."""
+        if event.type() != QEvent.Type.KeyPress or not isinstance(event, QKeyEvent):
+            return False
+        if not event.matches(QKeySequence.StandardKey.Paste):
+            return False
+        parts = point_in(QApplication.clipboard().text())
+        if parts is None or len(self.fields) != 3:
+            return False
+        for field, text in zip(self.fields, parts, strict=True):
+            if isinstance(field, _Entry):
+                field.setText(text)
+                field.setModified(True)
+                field.textEdited.emit(text)
+        return True

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Sequence
 from typing import Any
 
@@ -19,6 +20,7 @@ __all__ = ["HoldBar"]
 
 _STEPS = (0.0, 1.0, 5.0, 15.0, 22.5, 30.0, 45.0, 90.0)
 _GRIDS = ("1 mm", "1 cm", "5 cm", "10 cm", "25 cm", "50 cm", "1 m")
+_NAMED = re.compile(r"^(?:datum |mark )?'?([^']+)'?$")  # a name alone, where the button's tooltip says of what
 _LONGEST = 22  # letters of what holds
 _KINDS = ("vertex", "edge middle", "edge", "face centre", "circle centre", "pivot", "box point", "surface")
 
@@ -193,7 +195,7 @@ class HoldBar(QWidget):
 
     def _write(self, button: QPushButton, word: str, said: str) -> None:
         """Write what holds, as short as there is room for; the tooltip has the whole of it."""
-        short = said.replace("datum ", "").replace("mark ", "").replace("the pivot of ", "").replace("'", "")
+        short = _NAMED.sub(r"\1", said.replace("the pivot of ", ""))
         button.setText(f"{word}: {short if len(short) <= _LONGEST else short[: _LONGEST - 1] + '…'}")
         button.setAccessibleName(f"{word} {said}")
 
