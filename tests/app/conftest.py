@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication
 from oak_square.app.session.session import Session
 from oak_square.app.widgets import theme
 from oak_square.app.window import Window
+from tests.app.deeds import Deeds
 
 CHATTER = "This plugin does not support"
 
@@ -83,3 +84,8 @@ def no_complaints(qapp, qtlog):
     yield
     said = [r.message for r in qtlog.records if not r.message.startswith(CHATTER)]
     assert not said
+
+
+@pytest.fixture
+def deeds(hand, tmp_path):
+    return lambda name, parts: Deeds(hand, tmp_path, name, parts)

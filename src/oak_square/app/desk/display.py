@@ -150,7 +150,7 @@ class Display:
                 angle_step_deg=settings.angle_step_deg,
                 grid_m=settings.grid_m if settings.to_grid else 0.0,
                 wants=self.wants(),
-                spots=session.stage == "pivot" and not self.dragging,
+                spots=session.stage == "pivot" and not self.dragging and not self.wants(),
             )
         )
 

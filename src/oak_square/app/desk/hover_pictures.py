@@ -52,5 +52,5 @@ class HoverPictures:
         data = QByteArray()
         buffer = QBuffer(data)
         buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-        image.save(buffer, b"PNG")
+        image.save(buffer, "PNG")  # type: ignore[call-overload]  # its stub has bytes, which it refuses
         return f'<img src="data:image/png;base64,{bytes(data.toBase64().data()).decode()}" width="{_WIDE}">'

@@ -113,7 +113,7 @@ class Rule(Holder):
             return None
         self._marks = {}
         held = hold.axes[:, list(handle.axes)]
-        self._snap = snap_at(self.scene, hold, now)
+        self._snap = snap_at(self.scene, hold, now, surface=self._grip is not None and len(handle.axes) == 3)
         if self._snap is not None:
             to = held @ (held.T @ (self._snap.aim.at - at))
             self._to_go = self.scene.unit.length(float(np.linalg.norm(to - move)))

@@ -18,6 +18,7 @@ from oak_square.app.instruments.instrument import Scene
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour
+from oak_square.core.boxes import Box, node_box
 
 __all__ = ["Snap", "draw_snap", "grip_of", "snap_at"]
 
@@ -37,20 +38,33 @@ def _moves(hold: Hold, shape: Shape) -> bool:
     return shape.file == hold.asset.file and shape.node in hold.moved
 
 
-def snap_at(scene: Scene, hold: Hold, at: Pointing) -> Snap | None:
-    """Return what a drag would snap to at the pointer; None where nothing stands still there, or nothing is wanted."""
+def _still_box(hold: Hold) -> Box | None:
+    """Return the box of what stands still in the asset; None where all of it moves."""
+    boxes = [node_box(hold.asset, i) for i in hold.asset.parts if i not in hold.moved]
+    still = [b for b in boxes if b is not None]
+    if not still:
+        return None
+    return Box(np.min([b.low for b in still], axis=0), np.max([b.high for b in still], axis=0))
+
+
+def snap_at(scene: Scene, hold: Hold, at: Pointing, *, surface: bool = False) -> Snap | None:
+    """Return what a drag would snap to at the pointer; None where nothing stands still there, or nothing is wanted.
+
+    With `surface`, any point of a surface will do where nothing better is near.
+    """
     if at.free or not scene.kinds:
         return None
     hit = at.hit(near=True, passing=lambda shape: _moves(hold, shape))
     whole = not hold.nodes
     target = replace(
         scene.target,
+        box=_still_box(hold),
         kinds=frozenset(k for k in scene.kinds if not (whole and k in ("pivot", "box point"))),
     )
     found = aims_at(hit, (at.x, at.y), at.lens, target, wide=True)
     found = [a for a in found if not (a.kind == "pivot" and a.anchor.node in hold.moved)]
     # A point that holds still comes before the surface, which is wherever the pointer is.
-    found = [a for a in found if a.kind != "surface"] or found
+    found = [a for a in found if a.kind != "surface"] or (found if surface else [])
     if not found:
         return None
     seen = at.lens.seen(found[0].at[None])[0]

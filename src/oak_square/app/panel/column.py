@@ -78,7 +78,7 @@ class PanelColumn(QWidget):
         rows.addWidget(self.scope)
         for body in self.bodies.values():
             rows.addWidget(body)
-            body.words_wished.connect(lambda words: self.words_wished.emit(words, self._told))
+            body.words_wished.connect(self._wish)
             body.narrowing_changed.connect(self._show_narrowing)
         self.findings = StageFindings(self)
         rows.addWidget(self.findings)
@@ -194,6 +194,11 @@ class PanelColumn(QWidget):
         """Show what the draft would do to the assets it is for, and what else it would bring about."""
         self.effect.show_effect(rows)
         self.consequences.show_consequences(consequences)
+
+    def _wish(self, words: Mapping[str, Any]) -> None:
+        told, self._told = self._told, dict(words)
+        # What is wished next, before anything is shown anew, is an edit of this.
+        self.words_wished.emit(dict(words), told)
 
     def _wish_fields(self, words: Mapping[str, Any]) -> None:
         # This form shows all that a step says but what every step may say.
