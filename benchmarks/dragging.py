@@ -90,7 +90,7 @@ def _bare(window: object) -> float:
     size = (bench.width(), bench.height())
     times = []
     for k in range(_FRAMES):
-        shift = translation(np.array([0.01 * (k % 30), 0, 0]))
+        shift = translation(np.array([0.02 if k % 2 else -0.02, 0, 0]))
         since = time.perf_counter()
         for actor in renderer._actors:
             matrix = actor.GetUserMatrix()

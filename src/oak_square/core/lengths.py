@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 import re
 from fractions import Fraction
+from functools import lru_cache
 
 from oak_square.core.errors import BadLength, did_you_mean
 from oak_square.core.tolerances import NOTHING_M
@@ -174,6 +175,7 @@ def parse_factor(text: str) -> float:
     return value
 
 
+@lru_cache(maxsize=4096)
 def _parse_text(text: str, bare: float, module: float | None) -> float:
     body = text.strip().replace("−", "-")
     if len(body) > _LONGEST_TEXT:

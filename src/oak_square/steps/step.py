@@ -7,7 +7,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
-from functools import lru_cache
+from functools import cache, lru_cache
 from pathlib import PurePosixPath
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
@@ -84,6 +84,14 @@ NO_SUCH_NODE = "no node of that name"
 
 Length = Annotated[int | float | str, BeforeValidator(_is_length)]
 """A length as the sheet writes it: a number in the delivery unit, or text that may carry its own."""
+
+
+@cache
+def _delivery_axes(up: str) -> Array:
+    front = "+Z" if up == "Y" else "-Y"
+    axes = Reading(metres_per_unit=1.0, up=f"+{up}", front=front, source="sheet").rotation
+    axes.setflags(write=False)
+    return axes
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -185,8 +193,7 @@ class Setting:
     @property
     def working_from_delivery(self) -> Array:
         """The (3, 3) rotation from delivery axes to working axes."""
-        front = "+Z" if self.up == "Y" else "-Y"
-        return Reading(metres_per_unit=1.0, up=f"+{self.up}", front=front, source="sheet").rotation
+        return _delivery_axes(self.up)
 
     def turned(self, by: Sequence[float]) -> Array:
         """Return the delivery axes turned by degrees about x, then y, then z, as working axes, shape (3, 3)."""
@@ -291,10 +298,15 @@ class Step(BaseModel, ABC):
 
     def chosen(self, asset: Asset, kinds: Sequence[str] = ("part", "group")) -> tuple[int, ...]:
         """Return the positions of the nodes of `kinds` that `parts` names; all of them when it is not given."""
+        if self.parts is None:
+            return tuple(i for i, node in enumerate(asset.nodes) if node.kind in kinds)
+        # Names that are no patterns are by far the most where many parts are picked.
+        names = {g for g in self.parts if not any(c in g for c in "*?[")}
+        globs = [g for g in self.parts if g not in names]
         return tuple(
             i
             for i, node in enumerate(asset.nodes)
-            if node.kind in kinds and (self.parts is None or any(fnmatchcase(node.name, g) for g in self.parts))
+            if node.kind in kinds and (node.name in names or any(fnmatchcase(node.name, g) for g in globs))
         )
 
     @property

@@ -5,10 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+import numpy as np
+from numpy.typing import NDArray
+
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.playing import Playing
-from oak_square.app.facts.bench import bench_view
-from oak_square.app.facts.hold import hold_of
+from oak_square.app.facts.bench import bench_view, moved_view
+from oak_square.app.facts.hold import Hold, hold_of
 from oak_square.app.facts.lineup import LineUpFacts
 from oak_square.app.facts.measurements import measure_marks
 from oak_square.app.facts.named_things import named_things
@@ -22,6 +25,8 @@ from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.core.scene import Asset
 
 __all__ = ["Display", "HandSettings"]
+
+Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,6 +62,7 @@ class Display:
         views.lineup.row_wished.connect(self.show_row)
         self.playing = Playing(session, views)
         self.picking: Callable[[str], None] | None = None  # the next asset that is clicked goes there
+        self._moved_from: tuple[Picture, Hold | None] = Picture(), None
         self.preview: dict[str, Asset] = {}
         """What a drag makes of assets, until the batch has been worked out with it."""
         self.dragging = False
@@ -96,6 +102,28 @@ class Display:
         if outcomes and self._views.view == "bench":
             self._show(outcomes, lightly=True)
 
+    def begin_motion(self) -> None:
+        """Take note of what is moved from here on."""
+        self._moved_from = self._views.bench.picture, self._hand.held.scene.hold
+
+    def show_motion(self, motion: Array) -> None:
+        """Show what is held moved by one world motion, shape (4, 4), since the gesture began: nothing is worked out."""
+        picture, hold = self._moved_from
+        if hold is None:
+            return
+        shapes = tuple(
+            replace(s, world_from_mesh=motion @ s.world_from_mesh)
+            if s.file == hold.asset.file and s.node in hold.moved
+            else s
+            for s in picture.shapes
+        )
+        self.facts = replace(self.facts, box=None, pivots=(), sizes=("", "", ""))
+        centre = motion[:3, :3] @ hold.centre + motion[:3, 3]
+        held = self._hand.held
+        held.show(replace(held.scene, facts=self.facts, hold=replace(hold, centre=centre)))
+        bench = self._views.bench
+        bench.show_picture(replace(picture, shapes=shapes), self.facts, bench.picture, held=True)
+
     def end_preview(self) -> None:
         """Show what is worked out again."""
         self.preview, self.dragging = {}, False
@@ -114,6 +142,12 @@ class Display:
         nodes = tuple(n for n in session.nodes if n < len(assets[-1].nodes))
         previewed = session.document.draft is not None
         together = session.is_together and len(assets) > 1
+        shapes = views.bench.picture.shapes
+        if lightly and len(assets) == 1 and len(shapes) == len(assets[0].parts) and shapes[0].file == assets[0].file:
+            picture, self.facts = moved_view(views.bench.picture, self.facts, assets[0], nodes, session.unit)
+            self._tell_hand(assets[0], nodes)
+            views.bench.show_picture(picture, self.facts, (session.selection, together), held=True)
+            return
         picture, facts = bench_view(assets, nodes, unit=session.unit, previewed=previewed, together=together)
         datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset)
         measures = measure_marks(session, outcomes[-1].file)

@@ -31,6 +31,7 @@ __all__ = ["HandsDesk"]
 
 Array = NDArray[np.float64]
 _TRY_MS = 90  # while a drag goes on: the picture follows at once, the batch behind it a few times a second
+_MANY_NODES = 40  # from which on a drag is shown by the motion alone
 _MOST_LIVE = 8  # assets that follow a drag at once
 
 
@@ -70,7 +71,13 @@ class HandsDesk(QObject):
         except ValueError as error:
             session.failed.emit(str(error).splitlines()[-1])
             return
-        self._preview(step, marks)
+        lead = self._base.get(session.lead or "")
+        if wish.going and wish.motion is not None and lead is not None and len(lead.nodes) > _MANY_NODES:
+            # Working out every part would hold the hand up: all of them make one motion.
+            self._display.dragging = True
+            self._display.show_motion(wish.motion)
+        else:
+            self._preview(step, marks)
         if wish.going:
             self._pending = words, wish.gesture
             if not self._due.isActive():
@@ -85,6 +92,7 @@ class HandsDesk(QObject):
     def _begin(self, words: Mapping[str, Any], gesture: int) -> None:
         """Begin a gesture: it goes on from the draft where that is of the same kind, else the draft is kept first."""
         self._gesture = gesture
+        self._display.begin_motion()
         session, draft = self._session, self._session.document.draft
         goes_on = draft is not None and _is_of_one_kind(draft.words(), words)
         if draft is not None and not goes_on:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,10 +15,12 @@ from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import PIVOT_OUTSIDE
 
-__all__ = ["bench_view"]
+__all__ = ["bench_view", "moved_view"]
 
 Array = NDArray[np.float64]
 _MOST_PIVOTS = 200
+_MOST_LARGE = 12  # pivots that are drawn with their axes
+_MANY_NODES = 40  # from which on a drag shows less of each
 _MOST_BESIDE = 12  # whose own boxes are drawn
 _GAP = 0.25  # between assets set side by side, as a share of the smaller one's width
 
@@ -80,6 +83,25 @@ def bench_view(
     return Picture(shapes=tuple(shapes), box=reach), facts
 
 
+def moved_view(
+    picture: Picture, facts: Facts, asset: Asset, nodes: Sequence[int], unit: ShownUnit
+) -> tuple[Picture, Facts]:
+    """Return a view of one asset as it is while it is dragged: the same shapes where they are by now.
+
+    Of many parts only what leads is written about: working out all of it would hold the hand up.
+    """
+    shapes = []
+    for shape in picture.shapes:
+        world = asset.world_from_mesh(shape.node)
+        stays = np.array_equal(world, shape.world_from_mesh)
+        shapes.append(shape if stays else replace(shape, world_from_mesh=world))
+    few = len(asset.nodes) <= _MANY_NODES
+    box = facts.box if not few else _common_box(asset, nodes) if nodes else asset_box(asset)
+    pivots = _pivots(asset, nodes) if few or not nodes else (_mark(asset, nodes[-1], lead=True, tethered=False),)
+    lighter = replace(facts, box=box if few else None, sizes=_sizes(box, unit) if few else ("", "", ""), pivots=pivots)
+    return Picture(shapes=tuple(shapes), box=picture.box), lighter
+
+
 def _title(asset: Asset, nodes: Sequence[int]) -> str:
     if not nodes:
         return asset.name
@@ -130,8 +152,10 @@ def _sizes(box: Box | None, unit: ShownUnit) -> tuple[str, str, str]:
 
 
 def _pivots(asset: Asset, nodes: Sequence[int]) -> tuple[PivotMark, ...]:
+    # With their axes only as many as can be told apart.
+    large = set(nodes if len(nodes) <= _MOST_LARGE else nodes[-1:])
     marks = [
-        _mark(asset, i, lead=i in nodes)
+        _mark(asset, i, lead=i in large)
         for i in range(len(asset.nodes))
         if i in nodes or (asset.nodes[i].kind == "part" and asset.nodes[i].shown and not asset.nodes[i].pinned)
     ]
@@ -140,11 +164,11 @@ def _pivots(asset: Asset, nodes: Sequence[int]) -> tuple[PivotMark, ...]:
     return tuple(marks[-_MOST_PIVOTS:])
 
 
-def _mark(asset: Asset, index: int, *, lead: bool) -> PivotMark:
+def _mark(asset: Asset, index: int, *, lead: bool, tethered: bool = True) -> PivotMark:
     world = asset.worlds[index]
     lengths = np.linalg.norm(world[:3, :3], axis=0)
     axes = (world[:3, :3] / np.where(lengths > 0, lengths, 1.0)).T
-    at, box = world[:3, 3], _box_of(asset, index)
+    at, box = world[:3, 3], _box_of(asset, index) if tethered else None
     far = box is not None and box.distance_to(at) > PIVOT_OUTSIDE * box.diagonal
     tether = np.clip(at, box.low, box.high) if box is not None and far else None
     return PivotMark(at=at, axes=axes, name=asset.nodes[index].name, lead=lead, tether=tether)

@@ -40,8 +40,6 @@ class Hold:
         x, y and z as unit columns, working frame.
     sides : ndarray, shape (3, 3)
         The directions of width, height and depth, as columns.
-    box : Box or None
-        The box of the lead thing along `sides`, in their frame.
     frame : ndarray, shape (3, 3)
         The columns that the step's own numbers are along: `axes`, but the delivery's where those are the view's.
     along, about, size_about : str
@@ -56,6 +54,8 @@ class Hold:
         Why it can't be held so; empty where it can.
     bare : float, metres
         What a number without a unit means on the sheet.
+    moved : frozenset of int
+        All nodes of the asset that go along.
     """
 
     asset: Asset
@@ -64,7 +64,6 @@ class Hold:
     size_centre: Array
     axes: Array
     sides: Array
-    box: Box | None
     frame: Array
     along: str
     about: str
@@ -75,18 +74,21 @@ class Hold:
     started: Mapping[str, Any] = field(default_factory=dict)
     trouble: str = ""
     bare: float = 1.0
+    moved: frozenset[int] = frozenset()
+
+    @property
+    def box(self) -> Box | None:
+        """The box of the lead thing along `sides`, in their frame; worked out when it is asked for."""
+        frame = None
+        if not np.array_equal(self.sides, np.eye(3)):
+            frame = np.eye(4)
+            frame[:3, :3] = self.sides.T
+        return asset_box(self.asset, frame) if self.lead is None else tree_box(self.asset, self.lead, frame)
 
     @property
     def lead(self) -> int | None:
         """The node picked last; None where the asset is held as a whole."""
         return self.nodes[-1] if self.nodes else None
-
-    @property
-    def moved(self) -> frozenset[int]:
-        """All nodes of the asset that go along."""
-        if not self.nodes:
-            return frozenset(range(len(self.asset.nodes)))
-        return frozenset(below for node in self.nodes for below in self.asset.below(node))
 
 
 def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...], view_axes: Array) -> Hold:
@@ -120,9 +122,6 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         trouble = str(error)
         centre = size_centre = _centre(asset, nodes, "pivot", setting)
         words = {}
-    frame = np.eye(4)
-    frame[:3, :3] = sides.T
-    box = asset_box(asset, frame) if lead is None else tree_box(asset, lead, frame)
     draft = session.document.draft
     return Hold(
         asset=asset,
@@ -131,7 +130,6 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         size_centre=size_centre,
         axes=axes,
         sides=sides,
-        box=box,
         frame=steps_axes,
         along=grip.along,
         about=_about_said(words.get("about", "pivot"), nodes),
@@ -142,6 +140,7 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         started={} if draft is None else draft.words(),
         trouble=trouble,
         bare=setting.unit,
+        moved=frozenset(b for n in nodes for b in asset.below(n)) if nodes else frozenset(range(len(asset.nodes))),
     )
 
 

@@ -132,6 +132,11 @@ class Holder(Instrument):
         """What of the words it wished for last are picks."""
         return {}
 
+    @property
+    def motion(self) -> Array | None:
+        """The one world motion that all that is held makes so far; None where each makes its own."""
+        return None
+
     # Shown
 
     @property
@@ -216,7 +221,7 @@ class Holder(Instrument):
             return  # a typed number holds against the pointer
         words = self.dragged(self.begun, self.handle, self._pressed, at)
         if words is not None:
-            self.wish(TryWords(words=words, gesture=self.gesture, going=True))
+            self.wish(TryWords(words=words, gesture=self.gesture, going=True, motion=self.motion))
         self.wish(Redraw())
 
     def release(self, at: Pointing) -> None:

@@ -15,12 +15,14 @@ from oak_square.app.facts.hold import Hold
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.holder import LETTERS, Handle, Holder, reach_of, rounded, started, written
 from oak_square.app.instruments.instrument import registered
-from oak_square.app.instruments.snap import Snap, draw_snap, grip_of, snap_at
+from oak_square.app.instruments.snap import Snap, draw_snap, grip_of, snap_at, still_box
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.boxes import Box
 from oak_square.core.dragging import on_line, on_plane
 from oak_square.core.errors import BadLength
+from oak_square.core.frames import translation
 from oak_square.core.lengths import as_written, parse_entry, parse_length
 from oak_square.core.marking import MARKABLE
 from oak_square.core.tolerances import NOTHING_M
@@ -49,6 +51,7 @@ class Rule(Holder):
         self._grip: Aim | None = None
         self._snap: Snap | None = None
         self._to_go = ""
+        self._still: Box | None = None
         self._marks: Mapping[str, Aim] = {}
         self._moved = np.zeros(3)
 
@@ -56,6 +59,14 @@ class Rule(Holder):
     def marks(self) -> Mapping[str, Aim]:
         """The points that it was moved by and to, where both can be found again."""
         return self._marks
+
+    @property
+    def motion(self) -> Array | None:
+        """All move alike, but along axes of their own."""
+        hold = self.begun
+        if hold is None or hold.pivots or (hold.along in ("own", "parent") and len(hold.nodes) > 1):
+            return None
+        return translation(hold.axes @ self._moved)
 
     def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
         """Return the sliders, the plates, and the rails themselves."""
@@ -99,6 +110,7 @@ class Rule(Holder):
         """Take hold; nothing is snapped to yet."""
         self._grip, self._snap, self._marks, self.reading = None, None, {}, ""
         super().press(at)
+        self._still = still_box(self.begun) if self.begun is not None else None
 
     def held_to(self, hold: Hold, letter: str) -> Handle:
         """Hold to an axis, by the same point."""
@@ -113,7 +125,9 @@ class Rule(Holder):
             return None
         self._marks = {}
         held = hold.axes[:, list(handle.axes)]
-        self._snap = snap_at(self.scene, hold, now, surface=self._grip is not None and len(handle.axes) == 3)
+        self._snap = snap_at(
+            self.scene, hold, now, self._still, surface=self._grip is not None and len(handle.axes) == 3
+        )
         if self._snap is not None:
             to = held @ (held.T @ (self._snap.aim.at - at))
             self._to_go = self.scene.unit.length(float(np.linalg.norm(to - move)))

@@ -20,7 +20,7 @@ from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import Box, node_box
 
-__all__ = ["Snap", "draw_snap", "grip_of", "snap_at"]
+__all__ = ["Snap", "draw_snap", "grip_of", "snap_at", "still_box"]
 
 Array = NDArray[np.float64]
 _SNAPS = 14.0  # pixels from which a point is taken
@@ -38,7 +38,7 @@ def _moves(hold: Hold, shape: Shape) -> bool:
     return shape.file == hold.asset.file and shape.node in hold.moved
 
 
-def _still_box(hold: Hold) -> Box | None:
+def still_box(hold: Hold) -> Box | None:
     """Return the box of what stands still in the asset; None where all of it moves."""
     boxes = [node_box(hold.asset, i) for i in hold.asset.parts if i not in hold.moved]
     still = [b for b in boxes if b is not None]
@@ -47,18 +47,20 @@ def _still_box(hold: Hold) -> Box | None:
     return Box(np.min([b.low for b in still], axis=0), np.max([b.high for b in still], axis=0))
 
 
-def snap_at(scene: Scene, hold: Hold, at: Pointing, *, surface: bool = False) -> Snap | None:
+def snap_at(scene: Scene, hold: Hold, at: Pointing, still: Box | None, *, surface: bool = False) -> Snap | None:
     """Return what a drag would snap to at the pointer; None where nothing stands still there, or nothing is wanted.
 
-    With `surface`, any point of a surface will do where nothing better is near.
+    `still` is the box of what stands still. With `surface`, any point of a surface will do where no other is near.
     """
     if at.free or not scene.kinds:
         return None
+    if still is None and len(scene.facts.beside) == 0:
+        return None  # nothing stands still
     hit = at.hit(near=True, passing=lambda shape: _moves(hold, shape))
     whole = not hold.nodes
     target = replace(
         scene.target,
-        box=_still_box(hold),
+        box=still,
         kinds=frozenset(k for k in scene.kinds if not (whole and k in ("pivot", "box point"))),
     )
     found = aims_at(hit, (at.x, at.y), at.lens, target, wide=True)

@@ -6,6 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
+
 from oak_square.app.instruments.aims import Aim
 from oak_square.core.measuring import Measure
 
@@ -66,12 +69,15 @@ class TryWords:
         The gesture goes on: what is shown meanwhile need not be the last word.
     marks : mapping of placeholder to Aim
         What of `words` is a mark of what was picked: a mark is made of each.
+    motion : ndarray, shape (4, 4), or None
+        The one world motion that all that is held makes since the gesture began; None where each makes its own.
     """
 
     words: Mapping[str, Any]
     gesture: int = 0
     going: bool = False
     marks: Mapping[str, Aim] = field(default_factory=dict)
+    motion: NDArray[np.float64] | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -86,7 +86,7 @@ class Bench(QWidget):
         """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps, unless `held`."""
         jumped = self.leads and not held and (subject != self._framed_for or self._has_jumped(picture))
         self.facts = facts
-        if not jumped and self._image is not None and picture.same_as(self.picture):
+        if not held and not jumped and self._image is not None and picture.same_as(self.picture):
             self.update()
             return
         self.picture = picture
@@ -191,7 +191,7 @@ class Bench(QWidget):
         self._still.start(_STILL_MS)
 
     def _redraw(self, *, moving: bool) -> None:
-        self._render(fine=False)
+        self._render(fine=False, moving=moving)
         if self.leads:
             self.moved.emit(self.camera)
         if moving:
@@ -212,14 +212,14 @@ class Bench(QWidget):
             return
         self._render(fine=True)
 
-    def _render(self, *, fine: bool) -> None:
+    def _render(self, *, fine: bool, moving: bool = False) -> None:
         ratio = self.devicePixelRatioF()
         size = (round(self.width() * ratio), round(self.height() * ratio))
         grid = self.unit.grid_for(self.camera.metres_per_pixel(self.height()) * _GRID_PIXELS)
         if grid[0] != self._grid_m:
             self._grid_m = grid[0]
             self.grid_changed.emit(grid[0])
-        pixels = self._renderer.render(self.picture, self.camera, size, grid=grid, fine=fine)
+        pixels = self._renderer.render(self.picture, self.camera, size, grid=grid, fine=fine, light=moving)
         high, wide, _ = pixels.shape
         self._image = QImage(pixels.data, wide, high, 4 * wide, QImage.Format.Format_RGBA8888_Premultiplied).copy()
         self.update()

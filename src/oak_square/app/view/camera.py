@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -43,10 +44,7 @@ class Camera:
     @property
     def axes(self) -> Array:
         """Right, up and backward of the picture as rows, shape (3, 3)."""
-        a, e = np.radians(self.azimuth_deg), np.radians(self.elevation_deg)
-        back = np.array([np.sin(a) * np.cos(e), np.sin(e), np.cos(a) * np.cos(e)])
-        right = np.array([np.cos(a), 0.0, -np.sin(a)])
-        return np.vstack([right, np.cross(back, right), back])
+        return _axes(self.azimuth_deg, self.elevation_deg)
 
     @property
     def position(self) -> Array:
@@ -91,6 +89,16 @@ class Camera:
         right, up, back = self.axes
         toward = right * (x - width / 2) * slope - up * (y - height / 2) * slope - back
         return self.position, toward / np.linalg.norm(toward)
+
+
+@lru_cache(maxsize=64)  # asked for with every point that is drawn
+def _axes(azimuth_deg: float, elevation_deg: float) -> Array:
+    a, e = np.radians(azimuth_deg), np.radians(elevation_deg)
+    back = np.array([np.sin(a) * np.cos(e), np.sin(e), np.cos(a) * np.cos(e)])
+    right = np.array([np.cos(a), 0.0, -np.sin(a)])
+    axes = np.vstack([right, np.cross(back, right), back])
+    axes.setflags(write=False)
+    return axes
 
 
 def framed(camera: Camera, box: Box, width: int, height: int) -> Camera:

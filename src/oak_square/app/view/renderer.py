@@ -14,7 +14,7 @@ from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray,
 from vtkmodules.vtkCommonCore import mutable, vtkPoints, vtkUnsignedCharArray
 from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData, vtkStaticCellLocator
 from vtkmodules.vtkCommonMath import vtkMatrix4x4
-from vtkmodules.vtkFiltersCore import vtkCleanPolyData, vtkFeatureEdges
+from vtkmodules.vtkFiltersCore import vtkCleanPolyData, vtkFeatureEdges, vtkQuadricClustering
 from vtkmodules.vtkRenderingCore import vtkActor, vtkLight, vtkPolyDataMapper, vtkRenderer, vtkRenderWindow
 
 from oak_square.app.facts.picture import Picture, Shape
@@ -30,6 +30,9 @@ __all__ = ["Renderer"]
 Array = NDArray[np.float64]
 _EDGES_UP_TO = 150_000  # triangles; beyond, lines cost more than they tell
 _EDGE_ANGLE = 32.0
+_MANY_TRIANGLES = 200_000  # in a picture: from here on only fewer of them make a software frame faster
+_LIGHT = 56  # cells a side that a stand-in gathers vertices in
+_HEAVY = 20_000  # triangles of a mesh that gets a stand-in
 _NEAR_SHARE = 1000.0
 _PICKED = np.array([0.122, 0.478, 0.455])
 _LEAD = np.array([0.659, 0.455, 0.227])  # oak: told from the others by its heavier line too
@@ -60,6 +63,7 @@ class _Drawn:
         self.edges = _feature_edges(self.data) if 0 < len(mesh.triangles) <= _EDGES_UP_TO else None
         self._triangles = mesh.triangles
         self._turned: vtkPolyData | None = None
+        self._light: vtkPolyData | None = None
         self._locator: Any = None
 
     def outward(self, *, mirrored: bool) -> vtkPolyData:
@@ -71,6 +75,18 @@ class _Drawn:
             self._turned.ShallowCopy(self.data)
             self._turned.SetPolys(_cells(flipped(np.asarray(self._triangles))))
         return self._turned
+
+    def stand_in(self) -> vtkPolyData:
+        """Fewer triangles of about the same shape, for pictures that move; made when first asked for."""
+        if self._light is None:
+            clusters = vtkQuadricClustering()
+            clusters.SetInputData(self.data)
+            clusters.AutoAdjustNumberOfDivisionsOff()
+            clusters.SetNumberOfDivisions(_LIGHT, _LIGHT, _LIGHT)
+            clusters.CopyCellDataOn()
+            clusters.Update()
+            self._light = clusters.GetOutput()
+        return self._light
 
     def locator(self) -> Any:
         """The static cell locator over it, built when first asked for."""
@@ -146,6 +162,7 @@ class Renderer:
         self._window.AddRenderer(self._scene)
         self._actors: list[vtkActor] = []
         self._by_shape: list[list[vtkActor]] = []
+        self._is_light = False
         self._picture: Picture | None = None
         self._origin = np.zeros(3)
         self._grid = vtkActor()
@@ -153,7 +170,14 @@ class Renderer:
         self._pixels = vtkUnsignedCharArray()
 
     def render(
-        self, picture: Picture, camera: Camera, size: tuple[int, int], *, grid: tuple[float, int] | None, fine: bool
+        self,
+        picture: Picture,
+        camera: Camera,
+        size: tuple[int, int],
+        *,
+        grid: tuple[float, int] | None,
+        fine: bool,
+        light: bool = False,
     ) -> NDArray[np.uint8]:
         """Return the picture, shape (height, width, 4), RGBA with the top row first, clear where nothing is.
 
@@ -164,6 +188,8 @@ class Renderer:
             Distance between the lines of the ground grid, and how many make a major one; None draws none.
         fine : bool
             Smooth edges, for a picture that stands still.
+        light : bool
+            It moves: of very many triangles, fewer will do.
         """
         width, height = max(8, size[0]), max(8, size[1])
         if picture is not self._picture:
@@ -171,6 +197,7 @@ class Renderer:
                 self._move(picture)
             else:
                 self._take(picture)
+        self._lighten(picture, wanted=not fine and light)
         self._place_grid(camera, grid)
         self._aim(camera)
         self._window.SetMultiSamples(4 if fine else 0)
@@ -228,6 +255,7 @@ class Renderer:
             self._scene.RemoveActor(actor)
         self._actors = []
         self._by_shape = []
+        self._is_light = False
         self._picture = picture
         # VTK hands float32 to the graphics card: everything is drawn about the middle of what is shown.
         self._origin = picture.box.middle if picture.box is not None else np.zeros(3)
@@ -237,6 +265,19 @@ class Renderer:
             for actor in actors:
                 self._scene.AddActor(actor)
                 self._actors.append(actor)
+
+    def _lighten(self, picture: Picture, *, wanted: bool) -> None:
+        """Let heavy meshes be drawn by their stand-ins, or as they are again."""
+        wanted = wanted and sum(len(s.mesh.triangles) for s in picture.shapes) > _MANY_TRIANGLES
+        if wanted == self._is_light:
+            return
+        self._is_light = wanted
+        for shape, actors in zip(picture.shapes, self._by_shape, strict=True):
+            if len(shape.mesh.triangles) > _HEAVY:
+                drawn = self._of(shape.mesh)
+                mirrored = is_mirror(shape.world_from_mesh)
+                data = drawn.stand_in() if wanted and not mirrored else drawn.outward(mirrored=mirrored)
+                actors[0].GetMapper().SetInputData(data)
 
     def _move(self, picture: Picture) -> None:
         """Take a picture of the same shapes in other places: what stays is not touched."""
