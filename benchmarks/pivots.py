@@ -1,6 +1,6 @@
 """A pivot step over many parts against bare NumPy that finds the same points and writes the same frames.
 
-    python benchmarks/pivots.py [PARTS]
+python benchmarks/pivots.py [PARTS]
 """
 
 from __future__ import annotations

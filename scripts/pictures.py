@@ -4,18 +4,25 @@ from __future__ import annotations
 
 import os
 import sys
+import time
 from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-from PySide6.QtCore import QPoint, Qt
+import numpy as np
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from oak_square.app.start import open_window, settle
+from oak_square.app.view import Bench
 from oak_square.app.window import Window
 from oak_square.core.boxes import node_box
+from oak_square.core.features import features_of
+from oak_square.core.scene import Asset
 from oak_square.demo import BATCH, SHEET
 from oak_square.steps import STEPS
 
@@ -125,6 +132,121 @@ def narrow(window: Window) -> None:
     _try(window, {"do": "pivot", "at": "base", "for": ["gate_leaf.glb"], "parts": ["heel_post", "leaf"]})
 
 
+def rule(window: Window) -> None:
+    """The paddle of a gate in mid-drag by a corner of its own, about to snap to a corner of the leaf."""
+    window.session.enter_stage("place")
+    asset = _pick(window, "gate_leaf_twin.glb", "paddle")
+    window.views.look_from(-24, 20)
+    bench, pick = window.bench, window.desk.hand.usual
+    paddle, leaf = (features_of(asset.mesh_of(i), "vertex", asset.world_from_mesh(i)).points
+                    for i in _named(asset, "paddle", "leaf"))  # fmt: skip
+
+    def seen(points: np.ndarray, whose: str) -> list[QPoint]:
+        places = [_pixel(bench, p) for p in points]
+        aims = [pick.aims(bench.pointing(QPointF(at))) for at in places]
+        return [at for at, found in zip(places, aims, strict=True)
+                if found and found[0].kind == "vertex" and found[0].whose == whose]  # fmt: skip
+
+    start = max(seen(paddle, "paddle"), key=lambda at: at.x() - at.y())
+    end = max(seen(leaf, "leaf"), key=lambda at: at.x() - at.y())
+    window.desk.take_up("rule")
+    settle(window)
+    _press(bench, start)
+    for k in range(1, 9):
+        _drag(bench, start + (end + QPoint(3, -2) - start) * k / 8)
+
+
+def dial(window: Window) -> None:
+    """A paddle's rack turned about a datum on the stand."""
+    window.session.enter_stage("turn")
+    asset = _pick(window, "paddle_gear.glb", "pawl")
+    pawl = _named(asset, "pawl")[0]
+    at = node_box(asset, pawl).middle
+    window.session.put_datum("pin", [float(v) for v in at], (0, 25, 0))
+    settle(window)
+    window.desk.take_up("dial")
+    settle(window)
+    held, bench = window.desk.hand.held, window.bench
+    arc = next(h.line for h in held.handles(held.scene.hold, bench.lens()) if h.name == "z")
+    start = QPoint(*(round(float(v)) for v in arc[len(arc) // 2]))
+    _press(bench, start)
+    for k in range(1, 7):
+        _drag(bench, start + QPoint(-9 * k, -4 * k))
+
+
+def callipers(window: Window) -> None:
+    """A bollard made higher by its upper jaw."""
+    window.session.enter_stage("size")
+    window.session.select(("strapping_bollard.glb",))
+    settle(window)
+    window.desk.take_up("callipers")
+    settle(window)
+    held, bench = window.desk.hand.held, window.bench
+    jaw = next(h.line[0] for h in held.handles(held.scene.hold, bench.lens()) if h.name == "high 1")
+    start = QPoint(*(round(float(v)) for v in jaw))
+    _press(bench, start)
+    for k in range(1, 6):
+        _drag(bench, start + QPoint(0, -5 * k))
+
+
+def mark(window: Window) -> None:
+    """The bore of a wheel as its pivot: found wherever a wheel has one."""
+    asset = _pick(window, "sluice_wheel.glb", "wheel")
+    window.views.look_from(25, 10)
+    window.session.take_pivots(True)
+    settle(window)
+    wheel = _named(asset, "wheel")[0]
+    rings = features_of(asset.mesh_of(wheel), "circle", asset.world_from_mesh(wheel))
+    hub = max((k for k in range(len(rings.sizes)) if rings.sizes[k] < 0.1), key=lambda k: rings.points[k][2])
+    rim = _pixel(window.bench, rings.points[hub] + [0.0, float(rings.sizes[hub]) * 0.97, 0.0])
+    QTest.mouseMove(window.bench, rim)
+    QTest.mouseClick(window.bench, Qt.MouseButton.LeftButton, pos=rim)
+    settle(window)
+    QTest.mouseMove(window.bench, rim + QPoint(1, 0))
+
+
+def swing(window: Window) -> None:
+    """A wheel swung about an axis that it should not turn about: it cuts into its rack."""
+    _pick(window, "sluice_wheel.glb", "wheel")
+    window.desk.take_up("swing")
+    settle(window)
+    check = window.desk.hand.instruments["swing"]
+    check.swing_to(high_deg=95.0, angle_deg=60.0)
+    until = time.monotonic() + 30
+    while window.desk.swinging.found is None and time.monotonic() < until:
+        QApplication.processEvents()
+
+
+def _pick(window: Window, file: str, name: str) -> Asset:
+    """Pick a part, and return its asset as it is shown."""
+    asset = window.session.outcomes[file].after.asset
+    window.session.select((file,), tuple(_named(asset, name)))
+    settle(window)
+    return asset
+
+
+def _named(asset: Asset, *names: str) -> list[int]:
+    return [next(i for i, n in enumerate(asset.nodes) if n.name == name) for name in names]
+
+
+def _pixel(bench: Bench, world: np.ndarray) -> QPoint:
+    x, y, _ = bench.lens().seen(np.asarray(world)[None])[0]
+    return QPoint(round(float(x)), round(float(y)))
+
+
+def _press(bench: Bench, at: QPoint) -> None:
+    QTest.mouseMove(bench, at)
+    QTest.mousePress(bench, Qt.MouseButton.LeftButton, pos=at)
+
+
+def _drag(bench: Bench, at: QPoint) -> None:
+    place = QPointF(at)
+    event = QMouseEvent(QEvent.Type.MouseMove, place, QPointF(bench.mapToGlobal(at)), Qt.MouseButton.NoButton,
+                        Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+    QApplication.sendEvent(bench, event)
+    QApplication.processEvents()
+
+
 def before_after(window: Window) -> None:
     """The lamp as it came and as it goes."""
     window.session.select(("lamp_standard.obj",))
@@ -151,7 +273,8 @@ def _try(window: Window, words: dict[str, object]) -> None:
 
 SHEETED = {deliver, before_after}
 SCENES: tuple[Callable[[Window], None], ...] = (
-    receive, line_up, line_up_log, size, dividers, turn, pivot, bake, place, narrow, deliver, before_after,
+    receive, line_up, line_up_log, size, dividers, turn, pivot, bake, place, narrow, rule, dial, callipers, mark, swing,
+    deliver, before_after,
 )  # fmt: skip
 
 

@@ -166,6 +166,10 @@ def test_what_is_near_is_shown_with_how_far_it_is_and_a_kind_that_is_off_is_not(
     assert rule._to_go.endswith("m")
     stack.mouse(QEvent.Type.MouseMove, b + QPoint(0, -3), LEFT)
     assert rule._snap.taken
+    # What the batch is told on the way is a shift; marks are made once it is let go.
+    stack.hand.qtbot.wait(150)
+    assert "shift" in stack.session.document.draft.words()
+    assert not stack.session.document.sheet.marks
     stack.hand.qtbot.mouseRelease(stack.bench, LEFT, NO_KEYS, b + QPoint(0, -3))
     stack.hand.settle()
     assert stack.session.document.draft.words()["at"]["mark"]

@@ -145,6 +145,9 @@ class Display:
         shapes = views.bench.picture.shapes
         if lightly and len(assets) == 1 and len(shapes) == len(assets[0].parts) and shapes[0].file == assets[0].file:
             picture, self.facts = moved_view(views.bench.picture, self.facts, assets[0], nodes, session.unit)
+            if self._hand.held.name != "callipers":
+                # Sizes stay while it is moved and turned: their plates would only be in the way.
+                self.facts = replace(self.facts, sizes=("", "", ""))
             self._tell_hand(assets[0], nodes)
             views.bench.show_picture(picture, self.facts, (session.selection, together), held=True)
             return

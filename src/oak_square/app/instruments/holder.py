@@ -89,6 +89,8 @@ class Holder(Instrument):
         self._pressed_on: Handle | None = None
         self._last: Pointing | None = None
         self.begun: Hold | None = None
+        self.going = False
+        """Whether a drag goes on: what it means so far is not its last word."""
         self.gesture = 0
         self.entry: str | None = None
         self.reading = ""
@@ -150,7 +152,7 @@ class Holder(Instrument):
         if trouble:
             return f"{self.word}: {trouble}  ·  Esc"
         about = f", about {self.centre_said(hold)}" if self.has_centre else ""
-        return f"{self.word}: {pivots}along {hold.along} axes{about}  ·  drag, or type {self.example}  ·  Esc"
+        return f"{self.word}: {pivots}along {_axes_said(hold)}{about}  ·  drag, or type {self.example}  ·  Esc"
 
     def centre_said(self, hold: Hold) -> str:
         """Return the centre in force in words."""
@@ -219,6 +221,7 @@ class Holder(Instrument):
         self._last = at
         if self.entry is not None:
             return  # a typed number holds against the pointer
+        self.going = True
         words = self.dragged(self.begun, self.handle, self._pressed, at)
         if words is not None:
             self.wish(TryWords(words=words, gesture=self.gesture, going=True, motion=self.motion))
@@ -239,6 +242,7 @@ class Holder(Instrument):
             return
         if taken is None or self.begun is None or self._pressed is None or self.handle is None or at.clicked:
             return
+        self.going = False
         if self.entry is None:
             words = self.dragged(self.begun, self.handle, self._pressed, at)
             if words is not None:
@@ -328,6 +332,10 @@ class Holder(Instrument):
             return QPointF(self._last.x + 18, self._last.y + 14)
         seen = canvas.lens.seen(hold.centre[None])[0]
         return QPointF(float(seen[0]) + 16, float(seen[1]) + 18)
+
+
+def _axes_said(hold: Hold) -> str:
+    return hold.along if hold.along.startswith("datum ") else f"{hold.along} axes"
 
 
 def plate(canvas: Canvas, at: QPointF, text: str, *, strong: bool = False) -> QRectF:

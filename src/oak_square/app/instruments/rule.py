@@ -140,7 +140,8 @@ class Rule(Holder):
             move = hold.axes @ np.array(along)
         self._moved = hold.axes.T @ move
         self.reading = self._said(handle)
-        words = self._onto(hold, handle)
+        # Marks are made of what is picked once it is let go: on the way a shift shows the same.
+        words = None if self.going else self._onto(hold, handle)
         return words if words is not None else self._shift(hold, move)
 
     def _free(self, hold: Hold, handle: Handle, at: Array, start: Pointing, now: Pointing) -> Array | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSignalBlocker, Qt, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSlider, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSlider, QVBoxLayout, QWidget
 
 from oak_square.app.widgets.entries import NumberEdit
 from oak_square.app.widgets.fields import Choices
@@ -22,9 +22,12 @@ class SwingBar(QFrame):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setObjectName("plate-editor")
-        line = QHBoxLayout(self)
-        line.setContentsMargins(10, 6, 10, 6)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(10, 6, 10, 6)
+        rows.setSpacing(2)
+        line = QHBoxLayout()
         line.setSpacing(8)
+        rows.addLayout(line)
         self.axis = Choices([(a, a, f"About its own {a}") for a in "xyz"], self, tight=True)
         self.axis.chosen.connect(lambda a: self.changed.emit("axis", float("xyz".index(a))))
         self.low = NumberEdit("From", "The angle it swings from, degrees", self)
@@ -44,8 +47,9 @@ class SwingBar(QFrame):
         self.play.clicked.connect(self.play_wished)
         self.found = QLabel(self)
         self.found.setWordWrap(False)
-        for widget in (self.axis, self.low, self.slider, self.high, self.play, self.found):
+        for widget in (self.axis, self.low, self.slider, self.high, self.play):
             line.addWidget(widget, 1 if widget is self.slider else 0)
+        rows.addWidget(self.found)
         self.hide()
 
     def _limit(self, edit: NumberEdit, key: str) -> None:
