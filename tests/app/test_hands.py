@@ -232,6 +232,17 @@ def test_the_foot_says_the_axes_and_the_centre_in_force(stack):
     assert stack.pivot("crate")[[0, 2]] == pytest.approx([1.5, 0.2], abs=1e-6)
 
 
+def test_undo_goes_back_over_deeds_and_not_over_how_things_are_held(stack):
+    stack.row("crate")
+    stack.key(Qt.Key.Key_2)
+    stack.entry("x10 cm\n")
+    stack.key(Qt.Key.Key_A)
+    stack.hand.key(Qt.Key.Key_Z, CTRL)
+    stack.hand.key(Qt.Key.Key_Z, CTRL)
+    assert stack.session.document.sheet == Sheet()
+    assert stack.session.document.grip.along == "own"
+
+
 # Names
 
 

@@ -153,7 +153,8 @@ def test_measurements_are_copied_told_along_other_axes_forgotten_and_kept_with_t
     assert form._rows[0].reads == "90°"
     desk.click(form.values["first arm"])
     assert QGuiApplication.clipboard().text() == "396 m"
-    form._copy_whole()
+    form.table.setFocus()
+    desk.key(Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     assert QGuiApplication.clipboard().text().startswith("angle, gate_leaf: angle 90°, first arm 396 m")
     desk.session.save_sheet(tmp_path / "lock.prepsheet.yaml")
     desk.click(next(b for b in form.findChildren(type(form.kind.buttons["span"])) if b.text() == "Forget it"))

@@ -146,7 +146,11 @@ class Window(QMainWindow):
 
     def _lay_face(self) -> None:
         here = self.bench.here()
-        self.desk.hands.lay_face(None if here is None else face_under(here.hit()))
+        hit = None if here is None else here.hit()
+        if hit is not None and not self.session.worker.gather(hit[0].mesh):
+            self.session.said.emit("Its faces are still being worked out: again in a moment")
+            return
+        self.desk.hands.lay_face(face_under(hit))
 
     def _swap_pivots(self) -> None:
         self.session.take_pivots(not self.session.document.grip.pivots)

@@ -19,14 +19,14 @@ from oak_square.core.frames import apply
 from oak_square.core.placement import (
     Placement,
     inverse,
-    is_singular,
     lean,
     quaternion_of,
     rotation_of,
     settled,
     squared_up,
 )
-from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SHEARED, SINGULAR, TINY
+from oak_square.core.reframing import Reframed, inverse_of
+from oak_square.core.tolerances import SAME_MATRIX, SHEARED
 
 if TYPE_CHECKING:
     from oak_square.core.frames import Reading
@@ -85,7 +85,7 @@ def reframe(asset: Asset, worlds: Array, *, hints: Hints | None = None) -> Asset
     moved = _have_moved(worlds, old)
     parents = np.array([-1 if n.parent is None else n.parent for n in asset.nodes], dtype=np.int64)
     due = moved | ((parents >= 0) & moved[parents]) if len(parents) else moved
-    plan = _Reframed(asset, worlds, parents) if due.any() else None
+    plan = Reframed(asset, worlds, parents) if due.any() else None
     nodes = list(asset.nodes)
     for i, node in enumerate(asset.nodes):
         if plan is None or not due[i]:
@@ -115,72 +115,6 @@ def _have_moved(worlds: Array, old: Array) -> NDArray[np.bool_]:
     place = off[:, :3, 3].max(axis=1, initial=0.0) <= SAME_MATRIX * size[:, :3, 3].max(axis=1, initial=0.0)
     moved: NDArray[np.bool_] = ~(linear & place)
     return moved
-
-
-class _Reframed:
-    """New local frames under new world frames, worked out for all nodes at once."""
-
-    def __init__(self, asset: Asset, worlds: Array, parents: NDArray[np.int64]) -> None:
-        self._asset, self._worlds = asset, worlds
-        linear = worlds[:, :3, :3]
-        values = np.linalg.svd(linear, compute_uv=False)
-        self._flat = values[:, 2] <= SINGULAR * np.maximum(values[:, 0], TINY)
-        inverses = np.tile(np.eye(4), (len(worlds), 1, 1))
-        sound = ~self._flat
-        inverses[sound, :3, :3] = np.linalg.inv(linear[sound])
-        inverses[sound, :3, 3] = -np.einsum("nij,nj->ni", inverses[sound, :3, :3], worlds[sound, :3, 3])
-        above = np.where((parents >= 0)[:, None, None], inverses[parents], np.eye(4))
-        self._locals = np.where((parents >= 0)[:, None, None], above @ worlds, worlds)
-        self._backs = inverses @ asset.worlds
-        self._parents = parents
-        self._kept = self._keeps(asset)
-
-    def _keeps(self, asset: Asset) -> NDArray[np.bool_]:
-        """Tell of which nodes rotation and scale stay to the bit: only where they stand is another place."""
-        q = np.array([n.placement.rotation for n in asset.nodes])
-        scale = np.array([n.placement.scale for n in asset.nodes])
-        shear = np.array([n.placement.shear for n in asset.nodes])
-        x, y, z, w = q.T
-        own = np.empty((len(q), 3, 3))
-        own[:, 0] = np.stack([1 - 2 * (y * y + z * z), 2 * (x * y - z * w), 2 * (x * z + y * w)], axis=1)
-        own[:, 1] = np.stack([2 * (x * y + z * w), 1 - 2 * (x * x + z * z), 2 * (y * z - x * w)], axis=1)
-        own[:, 2] = np.stack([2 * (x * z - y * w), 2 * (y * z + x * w), 1 - 2 * (x * x + y * y)], axis=1)
-        off = np.abs(own * scale[:, None, :] - self._locals[:, :3, :3]).max(axis=(1, 2))
-        size = np.maximum(np.abs(self._locals[:, :3, :3]).max(axis=(1, 2)), TINY)
-        # What would be settled, as `settled` does, is left to it.
-        rough = ((q != 0) & (np.abs(q) <= EXACT_CHANNEL)).any(axis=1) | (np.linalg.norm(q, axis=1) != 1)
-        near = np.abs(np.abs(scale) - 1) <= EXACT_CHANNEL
-        rough |= (near & (np.abs(scale) != 1)).any(axis=1)
-        spread = np.ptp(scale, axis=1)
-        rough |= (spread > 0) & (spread <= EXACT_CHANNEL * np.abs(scale[:, 0]))
-        kept: NDArray[np.bool_] = (off <= SAME_MATRIX * size) & ~rough & ~shear.any(axis=1)
-        return kept
-
-    def placement(self, i: int, hint: Placement | None) -> Placement:
-        """Return where a node stands in its parent, by its hint's or its own numbers where they still hold."""
-        node, parent = self._asset.nodes[i], int(self._parents[i])
-        if parent >= 0 and self._flat[parent]:
-            inverse(self._worlds[parent], what=f"node '{self._asset.nodes[parent].name}'")  # says why not
-        if hint is None and self._kept[i]:
-            return replace(node.placement, translation=readonly(self._locals[i, :3, 3].copy()))
-        like = node.placement if hint is None else hint
-        return settled(Placement.from_matrix(self._locals[i], like=like, what=f"node '{node.name}'"))
-
-    def back(self, i: int) -> Array:
-        """Return what geometry of a node is rewritten by: its present frame as the new one sees it."""
-        node = self._asset.nodes[i]
-        if not self._flat[i]:
-            found: Array = self._backs[i]
-            return found
-        kept: Array = _back(self._worlds[i], node) @ self._asset.worlds[i]
-        return kept
-
-
-def _back(world: Array, node: Node) -> Array:
-    """Return the inverse of a node's world frame; of one that flattens space and carries nothing, the identity."""
-    if node.mesh is None and not node.binds and is_singular(world[:3, :3]):
-        return np.eye(4)
-    return inverse(world, what=f"node '{node.name}'")
 
 
 def rebound(node: Node, matrix: Array) -> tuple[Bind, ...]:
@@ -318,7 +252,7 @@ def resize(asset: Asset, motions: Mapping[int, Array]) -> Asset:
         motion = own[i]
         if motion is None:
             continue
-        back = _back(worlds[i], node) @ motion
+        back = inverse_of(worlds[i], node) @ motion
         nodes[i] = replace(nodes[i], received=readonly(back @ asset.worlds[i] @ node.received))
         if node.mesh is not None:
             geometry = back @ asset.world_from_mesh(i)

@@ -152,7 +152,7 @@ class Display:
             views.bench.show_picture(picture, self.facts, (session.selection, together), held=True)
             return
         picture, facts = bench_view(assets, nodes, unit=session.unit, previewed=previewed, together=together)
-        datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset)
+        datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset, session.worker.gather)
         measures = measure_marks(session, outcomes[-1].file)
         facts = replace(facts, measures=measures, datums=datums, marks=marks)
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])

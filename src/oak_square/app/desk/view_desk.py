@@ -9,6 +9,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 
 from oak_square.app.desk.clip_desk import ClipDesk
+from oak_square.app.desk.datum_desk import DatumDesk
 from oak_square.app.desk.display import Display
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.hands_desk import HandsDesk
@@ -69,6 +70,7 @@ class ViewDesk(QObject):
         self.measuring = MeasureDesk(session, self.hand, body.measures, self)
         self.display = Display(session, views, hierarchy, self.hand)
         self.hands = HandsDesk(session, self.display, views.bench, self)
+        self.datums = DatumDesk(session, self.hands, views.bench)
         self.hands.changed.connect(self.changed)
         self.hands.waited.connect(self._take_former)
         self._former = ""  # the instrument that was laid down for a point to be picked
@@ -87,8 +89,8 @@ class ViewDesk(QObject):
         bar.things.name_wished.connect(session.name_thing)
         bar.things.forget_wished.connect(session.forget_thing)
         bar.things.use_wished.connect(session.use_datum)
-        bar.things.datum_wished.connect(self.hands.change_datum)
-        bar.things.typed.connect(self.hands.type_datum)
+        bar.things.datum_wished.connect(self.datums.change_datum)
+        bar.things.typed.connect(self.datums.type_datum)
         self.plate_editor = PlateEditor(views.bench)
         self.hand.wished.connect(self._carry)
         self.hand.changed.connect(self.changed)
@@ -185,7 +187,7 @@ class ViewDesk(QObject):
                     TakePoint: hands.take_point,
                     HangAt: hands.hang_at,
                     CentreAt: lambda w: hands.centre_at(w.aim),
-                    PutDatum: hands.put_datum,
+                    PutDatum: self.datums.put_datum,
                     SwingTo: self.swinging.swing_to,
                     EndSwing: lambda _: self.swinging.end(),
                 }

@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from oak_square.app.facts.picture import DatumShown, MarkShown
 from oak_square.app.session.state import State
 from oak_square.core.errors import DataTrouble
 from oak_square.core.marking import is_unnamed
-from oak_square.core.scene import Asset
+from oak_square.core.marks import mark_bearers
+from oak_square.core.scene import Asset, Mesh
 from oak_square.sheet import named_in
 
 __all__ = ["named_things"]
 
 
-def named_things(session: State, shown: Asset, before: Asset) -> tuple[tuple[DatumShown, ...], tuple[MarkShown, ...]]:
+def named_things(
+    session: State, shown: Asset, before: Asset, ready: Callable[[Mesh], bool] = lambda _: True
+) -> tuple[tuple[DatumShown, ...], tuple[MarkShown, ...]]:
     """Return the datums and marks there are on an asset: found before the draft, drawn as it is shown.
 
-    What is not found on it is not drawn: the panel says why, where something needs it.
+    What is not found on it is not drawn: the panel says why, where something needs it. `ready` tells whether a mesh's
+    faces and edges are known: of a large one they are worked out meanwhile, and its marks are drawn then.
     """
     sheet, setting, grip = session.document.sheet, session.document.sheet.setting(), session.document.grip
     datums = list[DatumShown]()
@@ -34,6 +40,9 @@ def named_things(session: State, shown: Asset, before: Asset) -> tuple[tuple[Dat
         if is_unnamed(name) and name not in tried:
             continue
         try:
+            bearers = mark_bearers(before, setting.marks[name])
+            if mark.kind != "vertex" and not all(ready(before.mesh_of(i)) for i in bearers):
+                continue
             found = setting.mark(name, before)
         except DataTrouble:
             continue

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QTableWidgetItem, QWidget
 
 from oak_square.app.facts.measurements import MeasureRow
@@ -59,9 +59,7 @@ class MeasuresForm(QWidget):
         self._at: int | None = None
         self.values: dict[str, QPushButton] = {}
         self._showing = False
-        copy = QShortcut(QKeySequence.StandardKey.Copy, self.table)
-        copy.setContext(Qt.ShortcutContext.WidgetShortcut)
-        copy.activated.connect(self._copy_whole)
+        self.table.installEventFilter(self)
 
     def _fill_details(self, page: QWidget) -> None:
         rows = column(page, 6)
@@ -160,6 +158,18 @@ class MeasuresForm(QWidget):
         rows = self.table.selectionModel().selectedRows()
         if not self._showing and rows:
             self.chosen.emit(rows[0].row())
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Take the key that copies, in the list, before the window does."""
+        kinds = (QEvent.Type.ShortcutOverride, QEvent.Type.KeyPress)
+        if event.type() not in kinds or not isinstance(event, QKeyEvent):
+            return False
+        if not event.matches(QKeySequence.StandardKey.Copy):
+            return False
+        event.accept()
+        if event.type() == QEvent.Type.KeyPress:
+            self._copy_whole()
+        return True
 
     def _copy_whole(self) -> None:
         if self._at is not None and self._at < len(self._rows):

@@ -203,7 +203,7 @@ class OpenSheet(OpenBatch):
             self.said.emit("Nothing to undo")
             return
         label = self.history.past[-1][0]
-        self._set(self.history.undone())
+        self._set(self._held_as_now(self.history.undone()))
         self.said.emit(f"Undid: {label}")
 
     def redo(self) -> None:
@@ -212,8 +212,15 @@ class OpenSheet(OpenBatch):
             self.said.emit("Nothing to redo")
             return
         label = self.history.future[0][0]
-        self._set(self.history.redone())
+        self._set(self._held_as_now(self.history.redone()))
         self.said.emit(f"Redid: {label}")
+
+    def _held_as_now(self, history: History) -> History:
+        """Return a history whose present is taken hold of as things are now: that is no deed to be undone."""
+        grip = self.document.grip
+        if grip.datum and grip.datum not in history.now.sheet.datums:
+            grip = replace(grip, along=grip.aside[0], about=grip.aside[1])
+        return replace(history, now=replace(history.now, grip=grip))
 
     def _do(self, label: str, document: Document, *, gesture: int | None = None) -> None:
         self._set(self.history.done(label, document, gesture=gesture))

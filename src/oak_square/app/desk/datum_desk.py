@@ -1,0 +1,93 @@
+"""Between the hand and the datums of the sheet: put down, lined up, typed, turned."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.app.desk.hands_desk import HandsDesk
+from oak_square.app.instruments.wishes import PutDatum
+from oak_square.app.session.session import Session
+from oak_square.app.view import Bench
+from oak_square.core.errors import DataTrouble
+from oak_square.core.euler import angles_of
+from oak_square.core.lengths import point_in
+from oak_square.core.shapes import nearest_right_angles, smallest_turn
+
+__all__ = ["DatumDesk"]
+
+Array = NDArray[np.float64]
+
+
+class DatumDesk:
+    """Carries what is wished of datums to the session."""
+
+    def __init__(self, session: Session, hands: HandsDesk, bench: Bench) -> None:
+        self._session, self._hands, self._bench = session, hands, bench
+
+    def put_datum(self, wish: PutDatum) -> None:
+        """Put a datum down at a pick, or line the one in use up with it."""
+        session = self._session
+        sheet, grip = session.document.sheet, session.document.grip
+        setting = sheet.setting()
+        if wish.lines_up and grip.datum in sheet.datums:
+            asset = session.outcomes[wish.aim.file].after.asset
+            try:
+                frame = setting.datum(grip.datum, asset)[:3, :3]
+            except DataTrouble as error:
+                session.failed.emit(str(error))
+                return
+            point = setting.datum(grip.datum, asset)[:3, 3]
+            # A point has no way of its own: toward it, then.
+            way = wish.aim.way if wish.aim.way.any() else wish.aim.anchor.world(asset) - point
+            if not way.any():
+                session.said.emit("That is where the datum is: click another point, an edge or a face")
+                return
+            way = way / np.linalg.norm(way)
+            k = int(np.argmax(np.abs(frame.T @ way)))
+            way = way if float(frame[:, k] @ way) >= 0 else -way
+            self._turn_datum(grip.datum, smallest_turn(frame[:, k], way) @ frame)
+            return
+        at = self._hands.point_words(wish.aim, {}, plain=wish.aim.kind in ("surface", "edge"))
+        if at is None:
+            return
+        asset = session.outcomes[wish.aim.file].after.asset
+        if "mark" not in at:
+            at = {"xyz": self._hands.coordinates(wish.aim.anchor.world(asset))}
+        session.put_datum("", at.get("xyz") or at, (0, 0, 0))
+
+    def _turn_datum(self, name: str, frame: Array) -> None:
+        """Turn a datum so that its axes are the columns of `frame`, shape (3, 3), working frame."""
+        session = self._session
+        datum, setting = session.document.sheet.datums[name], session.document.sheet.setting()
+        turn = [round(a, 10) + 0.0 for a in angles_of(setting.working_from_delivery.T @ frame, "zyx")]
+        at: Any = datum.at if isinstance(datum.at, list) else datum.at.model_dump()
+        session.put_datum(name, at, turn)
+
+    def change_datum(self, name: str, how: str) -> None:
+        """Turn a datum to right angles (`square`) or along the `view`; or bring it to the picked `pivot`."""
+        session = self._session
+        sheet = session.document.sheet
+        if name not in sheet.datums:
+            return
+        frame = sheet.setting().turned(sheet.datums[name].turn)
+        if how == "square":
+            self._turn_datum(name, nearest_right_angles(frame) @ frame)
+        elif how == "view":
+            self._turn_datum(name, self._bench.camera.axes.T)
+        else:
+            lead = session.outcomes.get(session.lead or "")
+            at = np.zeros(3)
+            if lead is not None and session.nodes:
+                at = self._hands.shown(lead.file).worlds[session.nodes[-1]][:3, 3]
+            session.put_datum(name, self._hands.coordinates(at), (0, 0, 0))
+
+    def type_datum(self, name: str, text: str) -> None:
+        """Put a datum where three lengths say."""
+        point = point_in(text)
+        if point is None:
+            self._session.failed.emit(f"'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm")
+            return
+        self._session.put_datum(name, point, self._session.document.sheet.datums[name].turn)
