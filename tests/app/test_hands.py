@@ -243,6 +243,17 @@ def test_undo_goes_back_over_deeds_and_not_over_how_things_are_held(stack):
     assert stack.session.document.grip.along == "own"
 
 
+def test_a_point_of_the_box_is_a_centre_too(stack):
+    switch(stack, "box point")
+    stack.row("crate")
+    stack.key(Qt.Key.Key_3)
+    whole = stack.box("stack")
+    stack.click(whole.high, Qt.KeyboardModifier.ShiftModifier)
+    assert held(stack).scene.hold.centre == pytest.approx(whole.high)
+    stack.entry("y180")
+    assert stack.pivot("crate")[[0, 2]] == pytest.approx(2 * whole.high[[0, 2]], abs=1e-6)
+
+
 # Names
 
 

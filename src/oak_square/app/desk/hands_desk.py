@@ -235,8 +235,11 @@ class HandsDesk(QObject):
     def centre_at(self, aim: Aim) -> None:
         """Let turns and sizes happen about a picked point, where it is found again; else about its part's pivot."""
         session = self._session
-        about = f"part {aim.anchor.name}" if aim.anchor.name else "middle"
-        if aim.kind in MARKABLE:
+        about = f"part {aim.anchor.name}"
+        if aim.kind == "box point":
+            x, y, z = self.coordinates(aim.anchor.world(self.shown(aim.file)))
+            about = f"xyz {x!r} {y!r} {z!r}"
+        elif aim.kind in MARKABLE:
             at = self.point_words(aim, {})
             about = f"mark {at['mark']}" if at is not None else about
         session.set_grip(lambda g: replace(g, about=about))

@@ -21,7 +21,7 @@ class Grip:
         `world`, `own`, `parent`, `view`, or `datum NAME`.
     about : str
         `each` (each one's own pivot; of a size, an asset's base), `mean`, `common`, `lead`, `origin`, `base`, `middle`,
-        `part NAME`, `datum NAME`, `mark NAME`.
+        `part NAME`, `datum NAME`, `mark NAME`, or `xyz` and three numbers of the sheet.
     pivots : bool
         Pivots alone are moved and turned; geometry stays.
     last_datum : str
@@ -66,6 +66,8 @@ def about_words(grip: Grip, *, lead: str, several: bool) -> dict[str, Any]:
     }  # fmt: skip
     if kind in told:
         return {"about": told[kind]}
+    if kind == "xyz":
+        return {"about": {"xyz": [float(v) for v in name.split()]}}
     if kind == "lead" and lead:
         return {"about": {"part": lead}}
     return {"about": kind} if kind in ABOUT_SEVERAL and several else {}

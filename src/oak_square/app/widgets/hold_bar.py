@@ -21,7 +21,7 @@ __all__ = ["HoldBar"]
 _STEPS = (0.0, 1.0, 5.0, 15.0, 22.5, 30.0, 45.0, 90.0)
 _GRIDS = ("1 mm", "1 cm", "5 cm", "10 cm", "25 cm", "50 cm", "1 m")
 _NAMED = re.compile(r"^(?:datum |mark )?'?([^']+)'?$")  # a name alone, where the button's tooltip says of what
-_LONGEST = 22  # letters of what holds
+_TIGHT, _LONGEST, _SHORT = 600, 22, 9  # pixels of width; letters of what holds
 _KINDS = ("vertex", "edge middle", "edge", "face centre", "circle centre", "pivot", "box point", "surface")
 
 
@@ -114,6 +114,7 @@ class HoldBar(QWidget):
         self.switches["grid"].customContextMenuRequested.connect(lambda _: self._grid_menu())
         self.switches["grid"].setChecked(False)
         self._grid_m, self._unit = 0.1, ShownUnit()
+        self._said = ("world", "its pivot")
         line.addSpacing(8)
         self.step = self._button("15°", "What turns snap to while they are dragged; Shift snaps to nothing")
         self.along = self._button("along: world", "The axes in force; A swaps world and own")
@@ -138,8 +139,11 @@ class HoldBar(QWidget):
         return button
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """Let go of the word where there is little room."""
-        self._snap.setVisible(self.width() > 560)
+        """Let go of words where there is little room."""
+        self._snap.setVisible(self.width() > _TIGHT)
+        for switch in self.switches.values():
+            switch.setFixedWidth(24 if self.width() > _TIGHT else 20)
+        self._write_all()
 
     def _tell_kinds(self) -> None:
         self.kinds_wished.emit(frozenset(k for k in _KINDS if self.switches[k].isChecked()))
@@ -185,19 +189,24 @@ class HoldBar(QWidget):
         self, along: str, about: str, said: tuple[str, str], alongs: Sequence[Any], abouts: Sequence[Any]
     ) -> None:
         """Show the axes and the centre in force, and what else there is: values with `key` and `words`."""
-        self._write(self.along, "along", said[0])
-        self._write(self.about, "about", said[1])
+        self._said = said
+        self._write_all()
         self._fill(self.along, alongs, along, self.along_wished)
         self._fill(self.about, abouts, about, self.about_wished)
         self.about.menu().addSeparator()
         pick = self.about.menu().addAction("pick it in the view…")
         pick.triggered.connect(self.about_pick_wished)
 
-    def _write(self, button: QPushButton, word: str, said: str) -> None:
-        """Write what holds, as short as there is room for; the tooltip has the whole of it."""
-        short = _NAMED.sub(r"\1", said.replace("the pivot of ", ""))
-        button.setText(f"{word}: {short if len(short) <= _LONGEST else short[: _LONGEST - 1] + '…'}")
-        button.setAccessibleName(f"{word} {said}")
+    def _write_all(self) -> None:
+        """Write what holds, as short as there is room for; the name that is read aloud has the whole of it."""
+        tight = self.width() <= _TIGHT
+        most = _LONGEST if not tight else _SHORT
+        for button, word, said in ((self.along, "along", self._said[0]), (self.about, "about", self._said[1])):
+            short = _NAMED.sub(r"\1", said.replace("the pivot of ", ""))
+            short = short if len(short) <= most else f"{short[: most - 1]}…"
+            button.setText(short if tight else f"{word}: {short}")
+            button.setAccessibleName(f"{word} {said}")
+        self.things.show_short(tight)
 
     def _fill(self, button: QPushButton, choices: Sequence[Any], held: str, wished: Any) -> None:
         menu = button.menu()

@@ -23,13 +23,22 @@ class ThingsButton(QPushButton):
         super().__init__("named", parent)
         self.setProperty("role", "small")
         self.setToolTip("The marks and datums of the sheet: name, use, line up or forget them")
+        self.setAccessibleName("Named marks and datums")
         self.setMenu(QMenu(self))
+        self._count, self._is_short = 0, False
+
+    def show_short(self, wanted: bool) -> None:
+        """Write no more than how many there are, where there is little room."""
+        self._is_short = wanted
+        word = "" if wanted else "named "
+        self.setText(f"{word}{self._count or ''}".strip() or ("0" if wanted else "named"))
 
     def show_things(self, marks: Sequence[tuple[str, str]], datums: Sequence[str], used: str) -> None:
         """Show marks, each with what it is, and datums; `used` is the datum in use."""
         menu = self.menu()
         menu.clear()
-        self.setText(f"named {len(marks) + len(datums)}" if marks or datums else "named")
+        self._count = len(marks) + len(datums)
+        self.show_short(self._is_short)
         if not marks and not datums:
             menu.addAction("Nothing has a name yet: pick a point, or put down a datum (D)").setEnabled(False)
         for name, what in marks:
