@@ -142,6 +142,18 @@ def test_two_drags_of_one_kind_are_one_step_and_another_kind_keeps_it_first(stac
     assert turn[1] != 0
 
 
+def test_a_turn_of_another_part_does_not_go_on_from_the_last_ones(stack):
+    stack.row("crate")
+    stack.key(Qt.Key.Key_3)
+    stack.entry("y30")
+    stack.row("case")
+    stack.bench.setFocus()
+    stack.entry("y30")
+    assert [(s.do, s.parts, s.by) for s in stack.session.document.sheet.steps] == [("turn", ["crate"], [0, 30, 0])]
+    draft = stack.session.document.draft
+    assert (draft.parts, draft.by) == (["case"], [0, 30, 0])
+
+
 def test_a_move_snaps_to_the_grid_along_the_axis_it_is_held_to(stack):
     stack.row("crate")
     stack.key(Qt.Key.Key_2)

@@ -22,7 +22,6 @@ from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_glo
 from oak_square.core.scene import Asset
 from oak_square.sheet import Mark
 from oak_square.steps import STEPS, Step
-from oak_square.steps.edited import SHARED
 
 __all__ = ["HandsDesk"]
 
@@ -62,7 +61,12 @@ class HandsDesk(QObject):
         marks: dict[str, Mark] = {}
         if wish.marks:
             self._last_marks = dict(wish.marks)
-            words, marks = self._marked(words, wish.marks)
+            try:
+                words, marks = self._marked(words, wish.marks)
+            except DataTrouble as error:
+                session.failed.emit(str(error))
+                self.drop()
+                return
         try:
             step = STEPS[str(words["do"])].model_validate(words)
         except ValueError as error:
@@ -372,7 +376,7 @@ def _filled(words: Any, names: Mapping[str, str]) -> Any:
 def _is_of_one_kind(one: Mapping[str, Any], other: Mapping[str, Any]) -> bool:
     """Tell whether two steps say the same kind of thing of the same things, along and about the same."""
     same = ("do", "for", "parts", "along", "about")
-    plain = {*SHARED, *same, "of", "keep"}
+    plain = {*same, "of", "keep"}
     ways = [{k for k in words if k not in plain} for words in (one, other)]
     extents = {"width", "height", "depth"}
     alike = ways[0] == ways[1] or (ways[0] <= extents and ways[1] <= extents and ways[0] and ways[1])

@@ -10,12 +10,13 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
+from oak_square.app.session.aim import is_aimed_so
 from oak_square.app.session.grip import about_words, axes_words
 from oak_square.app.session.state import State
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.errors import DataTrouble
 from oak_square.core.scene import Asset
-from oak_square.steps import Along, Centre, Setting, along_axes, along_sides, centre_point, centre_words
+from oak_square.steps import Along, Centre, Setting, Step, along_axes, along_sides, centre_point, centre_words
 
 __all__ = ["AboutChoice", "Hold", "about_choices", "along_choices", "hold_of"]
 
@@ -49,7 +50,7 @@ class Hold:
     pivots : bool
         Pivots alone.
     started : mapping
-        The words of the draft, which a further gesture goes on from; empty where there is none.
+        The words of the draft, which a further gesture goes on from; empty where there is none for what is held.
     trouble : str
         Why it can't be held so; empty where it can.
     bare : float, metres
@@ -137,11 +138,16 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         axis_words={} if trouble else axes_words(grip),
         centre_words=words,
         pivots=grip.pivots,
-        started={} if draft is None else draft.words(),
+        started=draft.words() if draft is not None and _is_for_this(session, draft) else {},
         trouble=trouble,
         bare=setting.unit,
         moved=frozenset(b for n in nodes for b in asset.below(n)) if nodes else frozenset(range(len(asset.nodes))),
     )
+
+
+def _is_for_this(session: State, draft: Step) -> bool:
+    """Tell whether a draft is for just what is held."""
+    return is_aimed_so(draft, session.document.aim, session.scope)
 
 
 def _axes(asset: Asset, node: int | None, along: Any, setting: Setting) -> tuple[Array, Array]:

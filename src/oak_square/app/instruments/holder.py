@@ -13,7 +13,7 @@ from PySide6.QtGui import QFontMetricsF, QPen
 
 from oak_square.app.facts.hold import Hold
 from oak_square.app.instruments.aims import aim_at
-from oak_square.app.instruments.instrument import Instrument
+from oak_square.app.instruments.instrument import Instrument, Scene
 from oak_square.app.instruments.wishes import (
     CentreAt,
     DropTried,
@@ -166,6 +166,12 @@ class Holder(Instrument):
     def hint(self, at: Pointing) -> str:
         """Say what the handle does."""
         return "" if self._over is None else f"{self.does} along {' and '.join(LETTERS[k] for k in self._over.axes)}"
+
+    def show(self, scene: Scene) -> None:
+        """Take note; what was typed for one thing is not typed for another."""
+        if self.begun is not None and self._pressed_on is None and not _is_same(self.begun, scene.hold):
+            self._stop()
+        super().show(scene)
 
     def take_up(self) -> None:
         """Begin anew."""
@@ -332,6 +338,11 @@ class Holder(Instrument):
             return QPointF(self._last.x + 18, self._last.y + 14)
         seen = canvas.lens.seen(hold.centre[None])[0]
         return QPointF(float(seen[0]) + 16, float(seen[1]) + 18)
+
+
+def _is_same(one: Hold, other: Hold | None) -> bool:
+    """Tell whether the same thing is held."""
+    return other is not None and (one.asset.file, one.nodes) == (other.asset.file, other.nodes)
 
 
 def _axes_said(hold: Hold) -> str:

@@ -54,9 +54,9 @@ def snap_at(scene: Scene, hold: Hold, at: Pointing, still: Box | None, *, surfac
     """
     if at.free or not scene.kinds:
         return None
-    if still is None and len(scene.facts.beside) == 0:
-        return None  # nothing stands still
-    hit = at.hit(near=True, passing=lambda shape: _moves(hold, shape))
+    # What only stands beside for the picture's sake is elsewhere in truth.
+    apart = bool(scene.facts.beside)
+    hit = at.hit(near=True, passing=lambda shape: _moves(hold, shape) or (apart and shape.file != hold.asset.file))
     whole = not hold.nodes
     target = replace(
         scene.target,
