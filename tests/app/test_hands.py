@@ -142,6 +142,16 @@ def test_two_drags_of_one_kind_are_one_step_and_another_kind_keeps_it_first(stac
     assert turn[1] != 0
 
 
+def test_what_was_typed_stays_when_another_instrument_is_taken_up(stack):
+    stack.row("crate")
+    stack.key(Qt.Key.Key_2)
+    stack.entry("x10 cm")
+    stack.hand.click(stack.hand.window.views.instruments["dial"])
+    assert stack.pivot("crate") == pytest.approx([0.1, 0, 0])
+    stack.entry("y30\n")
+    assert [s.do for s in stack.session.document.sheet.steps] == ["place", "turn"]
+
+
 def test_a_turn_of_another_part_does_not_go_on_from_the_last_ones(stack):
     stack.row("crate")
     stack.key(Qt.Key.Key_3)

@@ -50,8 +50,7 @@ class Hand(QObject):
 
     def take_up(self, name: str) -> None:
         """Take an instrument in hand; what was begun with the last one is dropped."""
-        while self.held.lay_down():
-            pass
+        self.held.leave()
         self.held = self.instruments[name]
         self.held.take_up()
         self._bench.show_hand(self.held.cursor, "")

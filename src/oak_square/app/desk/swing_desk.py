@@ -120,7 +120,8 @@ class SwingDesk(QObject):
         self._timer.stop()
         self.bar.hide()
         self._number += 1
-        self._asked, self.found, self._swing.reads_words = None, None, ""
+        self._asked, self.found = None, None
+        self._swing.forget()
         if self.is_on:
             self._rest = None
             self._display.end_preview()

@@ -185,6 +185,10 @@ class Holder(Instrument):
         self._stop()
         return had
 
+    def leave(self) -> None:
+        """Another instrument is taken up: what is tried stays tried."""
+        self._stop()
+
     def _stop(self) -> None:
         self.handle = self._pressed_on = self._pressed = self.begun = self.entry = self._over = None
         self.reading, self._armed, self._last = "", False, None

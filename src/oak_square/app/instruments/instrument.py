@@ -118,6 +118,11 @@ class Instrument:
         """Drop what is begun; tell whether there was anything."""
         return False
 
+    def leave(self) -> None:
+        """Another instrument is taken up: drop what is begun."""
+        while self.lay_down():
+            pass
+
     def takes(self, at: Pointing) -> bool:
         """Tell whether it takes hold of what is under the pointer; asked of those that are always at hand."""
         return False

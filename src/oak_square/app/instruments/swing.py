@@ -92,8 +92,11 @@ class Swing(Instrument):
         had, self._entry, self._start = self._entry is not None, None, None
         if not had:
             self.wish(EndSwing())
-            self._for = None
         return had
+
+    def forget(self) -> None:
+        """Forget the part that swung: the next one that is picked, or the same, swings anew."""
+        self._for, self.reads_words = None, ""
 
     def _begin(self) -> None:
         """Begin with a part: about its most upright axis where it stands on its side, within the usual limits."""
