@@ -183,8 +183,8 @@ def _slow_batch(tmp_path):
     for k in range(9):
         document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
         (write_gltf if k == 3 else write_glb)(tmp_path / "in" / f"a{k}.{'gltf' if k == 3 else 'glb'}", document, binary)
-    big = "".join(f"v {k} {k % 7} {k % 11}\n" for k in range(400_000))
-    faces = "".join(f"f {k} {k + 1} {k + 2}\n" for k in range(1, 399_998))
+    big = "".join(f"v {k} {k % 7} {k % 11}\n" for k in range(600_000))
+    faces = "".join(f"f {k} {k + 1} {k + 2}\n" for k in range(1, 599_998))
     (tmp_path / "in" / "z_big.obj").write_text(big + faces)
     (tmp_path / "s.yaml").write_text("prep-sheet: 1\nsteps:\n  - {do: turn, by: [0, 10, 0]}\n")
     return [*OAK, "prep", str(tmp_path / "s.yaml"), str(tmp_path / "in"), "--out", str(tmp_path / "out")]
