@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, ClassVar
@@ -73,7 +74,7 @@ class Handle:
         return away_from(self.line, np.array([x, y]))
 
 
-class Holder(Instrument):
+class Holder(Instrument, ABC):
     """Takes hold of what is selected by a handle, and wishes for the step that the drag, or a typed number, means."""
 
     does: ClassVar[str] = ""
@@ -98,14 +99,15 @@ class Holder(Instrument):
 
     # What each of them says
 
+    @abstractmethod
     def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
         """Return the handles as they are in the picture."""
-        raise NotImplementedError
 
+    @abstractmethod
     def dragged(self, hold: Hold, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
         """Return the step that a drag means so far; None where it means nothing yet. Sets `reading`."""
-        raise NotImplementedError
 
+    @abstractmethod
     def typed(self, hold: Hold, handle: Handle, text: str) -> Mapping[str, Any]:
         """Return the step that a typed number means on a handle.
 
@@ -114,11 +116,10 @@ class Holder(Instrument):
         BadLength
             If it is no number.
         """
-        raise NotImplementedError
 
+    @abstractmethod
     def draw_hold(self, canvas: Canvas, hold: Hold) -> None:
         """Draw the handles."""
-        raise NotImplementedError
 
     def letter_handle(self, hold: Hold, letter: str) -> Handle:
         """Return the handle that a letter stands for."""
