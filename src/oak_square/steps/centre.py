@@ -32,6 +32,7 @@ __all__ = [
     "centre_words",
     "common_box",
     "named_pivot",
+    "named_point",
     "node_called",
     "place_point",
     "point_on_box",
@@ -156,6 +157,25 @@ def centre_words(centre: Centre, *, of_nodes: bool) -> str:
     }[centre]
 
 
+def named_point(
+    asset: Asset, place: XyzPoint | PartName | DatumName | MarkName, setting: Setting, node: int | None
+) -> Array:
+    """Return the point that a place names without the shape of what the step is for, world, metres, shape (3,).
+
+    Raises
+    ------
+    DataTrouble
+        If it names a part or a datum that is not there, or a mark that is not found.
+    """
+    if isinstance(place, XyzPoint):
+        return setting.point(place.xyz)
+    if isinstance(place, PartName):
+        return named_pivot(asset, place.part)
+    if isinstance(place, DatumName):
+        return setting.datum(place.datum, asset, node)[:3, 3].copy()
+    return setting.mark(place.mark, asset, node).point
+
+
 def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Setting, chosen: Sequence[int] = ()) -> Array:
     """Return where a centre is, world, metres; of the asset as a whole, or of one node with all below it.
 
@@ -171,14 +191,8 @@ def centre_point(asset: Asset, node: int | None, centre: Centre, setting: Settin
     DataTrouble
         If it names a part or a datum that is not there, or a mark that is not found.
     """
-    if isinstance(centre, XyzPoint):
-        return setting.point(centre.xyz)
-    if isinstance(centre, PartName):
-        return named_pivot(asset, centre.part)
-    if isinstance(centre, DatumName):
-        return setting.datum(centre.datum, asset, node)[:3, 3].copy()
-    if isinstance(centre, MarkName):
-        return setting.mark(centre.mark, asset, node).point
+    if isinstance(centre, XyzPoint | PartName | DatumName | MarkName):
+        return named_point(asset, centre, setting, node)
     if centre in OF_SEVERAL:
         return _of_several(asset, centre, chosen)
     if centre == "origin" or (centre == "pivot" and node is None):

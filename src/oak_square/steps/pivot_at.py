@@ -23,7 +23,7 @@ from oak_square.steps.centre import (
     Words,
     Xyz,
     XyzPoint,
-    named_pivot,
+    named_point,
     point_on_box,
     spot_words,
 )
@@ -144,14 +144,8 @@ def node_point(
 
 def _named(asset: Asset, parts: tuple[int, ...], at: At, setting: Setting, node: int | None = None) -> Array | None:
     """Return the point that `at` names other than by a box or a node's own frame, world, metres."""
-    if isinstance(at, XyzPoint):
-        return setting.point(at.xyz)
-    if isinstance(at, PartName):
-        return named_pivot(asset, at.part)
-    if isinstance(at, DatumName):
-        return setting.datum(at.datum, asset, node)[:3, 3].copy()
-    if isinstance(at, MarkName):
-        return setting.mark(at.mark, asset, node).point
+    if isinstance(at, XyzPoint | PartName | DatumName | MarkName):
+        return named_point(asset, at, setting, node)
     if isinstance(at, CirclePoints):
         circle = circle_through(np.array([setting.point(p) for p in at.circle]))
         if circle is None:
