@@ -220,20 +220,6 @@ def test_parts_are_hung_and_set_to_their_parents_by_hand(hand, batch):
     assert abs(chimney - above).max() < 1e-9
 
 
-def test_every_field_of_a_step_for_parts_is_judged_with_them(hand, batch):
-    hand.open(batch)
-    hand.pick("narrowboat.glb")
-    in_hierarchy(hand, "chimney")
-    hand.stage("bake")
-    every = hand.window.panel.every
-    hand.click(every.open)
-    hand.click(every._tabs.buttons["parent"])
-    form = every.forms["parent"]
-    typed(hand, form.edits["to"].lineEdit(), "above")
-    assert not form.advice.isVisible()
-    assert draft(hand)["to"] == "above"
-
-
 def test_fields_read_what_is_aimed_at(hand, batch):
     hand.open(batch)
     hand.pick("gate_leaf.glb")

@@ -9,6 +9,7 @@ from oak_square.app.panel.box_picker import BoxPicker
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_entry, parse_factor
+from oak_square.steps import STEPS
 
 
 @pytest.mark.parametrize(
@@ -134,13 +135,13 @@ def test_a_box_point_is_clicked_and_inset(hand, batch):
     assert hand.session.document.draft.at == "base"
     hand.click(body.pages.tabs.buttons["point"])
     # Each part has a pivot of its own: of none of them alone could y be set.
-    typed(hand, body.xyz[1], "1.5 m")
+    typed(hand, body.point.xyz[1], "1.5 m")
     assert hand.session.document.draft.at == "base"
     hand.key(Qt.Key.Key_Return)
     assert "all needed" in hand.window.foot.words.text()
     assert hand.steps() == []
     for k, text in ((0, "1 m"), (2, "2 m")):
-        typed(hand, body.xyz[k], text)
+        typed(hand, body.point.xyz[k], text)
     assert hand.session.document.draft.at.xyz == ["1 m", "1.5 m", "2 m"]
 
 
@@ -225,3 +226,18 @@ def test_a_part_is_taken_apart_and_a_piece_gets_a_pivot_of_its_own(hand, lock):
         hand.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     # The piece that was picked is gone with its step.
     assert hand.window.bench.facts.sizes[1] == "1.02 m"
+
+
+def test_of_a_long_number_the_front_is_read_and_typing_goes_on_behind_it(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    hand.stage("place")
+    field = hand.body("place").shift[0]
+    hand.window.batch.setFocus()
+    words = {"do": "place", "shift": ["1.310076236725591 m", 0, 0], "for": ["milepost.glb"]}
+    hand.session.try_step(STEPS["place"].model_validate(words))
+    hand.settle()
+    assert field.cursorPosition() == 0
+    assert field.text().startswith("1.31")
+    field.setFocus(Qt.FocusReason.ShortcutFocusReason)
+    assert field.cursorPosition() == len(field.text())

@@ -284,7 +284,7 @@ def test_a_mark_is_named_used_again_and_stays_while_it_is_needed(stack):
     stack.row("crate")
     stack.hand.stage("pivot")
     stack.hand.click(body.pages.tabs.buttons["point"])
-    stack.hand.click(body.point.pick)
+    stack.hand.click(body.point.point.pick)
     assert "Pivot: click the point" in stack.hand.window.views.band.text()
     stack.click((0.6, 0.4, 0.25))
     assert stack.session.document.draft.words()["at"] == {"mark": "mark_1"}
@@ -297,9 +297,9 @@ def test_a_mark_is_named_used_again_and_stays_while_it_is_needed(stack):
     assert stack.session.document.sheet.marks["rail"].kind == "edge"
     assert [m.name for m in stack.bench.facts.marks] == ["rail"]
     stack.row("case")
-    names = [body.point.names.itemText(k) for k in range(body.point.names.count())]
+    names = [body.point.point.names.itemText(k) for k in range(body.point.point.names.count())]
     assert "mark rail" in names
-    body.point.names.activated.emit(names.index("mark rail"))
+    body.point.point.names.activated.emit(names.index("mark rail"))
     stack.hand.settle()
     assert stack.session.document.draft.words()["at"] == {"mark": "rail"}
     assert stack.pivot("case") == pytest.approx([0.6, 0.4, 0.25], abs=1e-6)
@@ -334,7 +334,7 @@ def test_axes_are_turned_where_the_pivot_is_and_along_a_picked_edge(stack):
     stack.hand.click(body.axes.half.buttons["y"])
     assert stack.session.document.draft.words()["axes"] == {"half": "y"}
     assert stack.pivot("crate") == pytest.approx([0, 0, 0])
-    stack.hand.click(body.axes.to.pick)
+    stack.hand.click(body.axes.ways.onto.pick)
     stack.click((0.6, 0.4, 0.25))
     axes = stack.session.document.draft.words()["axes"]
     assert axes == {"bring": "+X", "to": {"mark": "mark_1"}}
@@ -366,12 +366,12 @@ def test_a_picked_face_is_brought_to_the_ground(deeds):
     body = d.hand.body("turn")
     d.hand.click(body.pages.tabs.buttons["bring"])
     switch(d, "face centre")
-    d.hand.click(body.bring.way.pick)
+    d.hand.click(body.bring.ways.way.pick)
     d.click(lockworks.turned(1, 20.0) @ np.array([1.0, 0.5, 0.4]))
     words = d.session.document.draft.words()
     assert (words["bring"], words["to"]) == ({"mark": "mark_1"}, "bottom")
     assert d.session.document.sheet.marks["mark_1"].kind == "face"
-    d.hand.click(body.bring.side.buttons["front"])
+    d.hand.click(body.bring.ways.side.buttons["front"])
     assert d.session.document.draft.words()["to"] == "front"
 
 

@@ -10,6 +10,7 @@ from PySide6.QtCore import QMimeData, QPointF, QSize, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QGuiApplication, QImage
 from PySide6.QtWidgets import QApplication, QWidget
 
+from oak_square.app.widgets.fields import Fold
 from oak_square.app.widgets.frame import opening_size
 from oak_square.core.stages import STAGES
 from oak_square.demo import BATCH
@@ -49,8 +50,8 @@ def test_tab_goes_the_way_the_work_goes_and_the_focus_is_seen(hand, batch, stage
     hand.open(batch)
     hand.pick("gate_leaf.glb")
     hand.stage(stage)
-    if hand.window.panel.every.isVisible():
-        hand.click(hand.window.panel.every.open)
+    for fold in hand.window.panel.findChildren(Fold):
+        fold.open()
     seen = walk(hand)
     regions = [region(hand, w) for w in seen]
     assert regions == sorted(regions)

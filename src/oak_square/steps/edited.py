@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-__all__ = ["SHARED", "beyond", "edited"]
+__all__ = ["edited", "own_words"]
 
-SHARED = ("for", "parts", "skip", "paused", "may-refuse", "note")
-"""What a step of any kind may say; no form has it."""
+_SHARED = ("for", "parts", "skip", "paused", "may-refuse", "note")
+"""What a step of any kind may say; it is shown above and below the form of the stage."""
 
 
 def edited(step: Mapping[str, Any], told: Mapping[str, Any], wished: Mapping[str, Any]) -> dict[str, Any]:
@@ -23,7 +23,7 @@ def edited(step: Mapping[str, Any], told: Mapping[str, Any], wished: Mapping[str
     wished : mapping
         What the form says now; empty where what it shows was cleared.
     """
-    shared = {k: step[k] for k in SHARED if k in step}
+    shared = {k: step[k] for k in _SHARED if k in step}
     if wished and wished["do"] != step["do"]:
         return {**wished, **shared}
     gone = set(told) - set(wished) - {"do"}
@@ -33,6 +33,6 @@ def edited(step: Mapping[str, Any], told: Mapping[str, Any], wished: Mapping[str
     return left if set(left) - {"do", *shared} or not gone else {}
 
 
-def beyond(step: Mapping[str, Any], told: Mapping[str, Any]) -> dict[str, Any]:
-    """Return what a step says that its form does not show; what it applies to has a row of its own."""
-    return {k: v for k, v in step.items() if k not in {*told, "do", "for", "parts", "of", "paused"}}
+def own_words(step: Mapping[str, Any]) -> dict[str, Any]:
+    """Return what the form of a step's stage shows of its words; what else it says has rows of its own."""
+    return {k: v for k, v in step.items() if k not in (*_SHARED, "of")}

@@ -23,6 +23,7 @@ from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings import KINDS
 from oak_square.sheet import Deliver
+from oak_square.steps import called
 
 __all__ = ["PanelDesk"]
 
@@ -41,6 +42,7 @@ class PanelDesk(QObject):
         scope.target_wished.connect(partial(self._aim, "target"))
         scope.globs_wished.connect(partial(self._aim, "globs"))
         scope.names_wished.connect(partial(self._aim, "names"))
+        panel.said_wished.connect(self._say)
         panel.keep_wished.connect(self.keep)
         panel.drop_wished.connect(session.drop_draft)
         panel.asset_wished.connect(lambda file: session.select((file,)))
@@ -89,6 +91,14 @@ class PanelDesk(QObject):
 
     def _try_words(self, words: dict[str, object], told: dict[str, object]) -> None:
         self.session.try_words(words, told, gesture=self._gestures.number)
+
+    def _say(self, key: str, value: object) -> None:
+        """Have the step that is open say something that any step may, or no more."""
+        draft = self.session.document.draft
+        if draft is not None:
+            words = {k: v for k, v in draft.words().items() if k != key}
+            said = {} if value is None else {key: value}
+            self.session.try_whole({**words, **said}, gesture=self._gestures.number)
 
     def _aim(self, what: str, value: object) -> None:
         """Aim at something else: another choice, or other patterns."""
@@ -159,7 +169,10 @@ class PanelDesk(QObject):
         asset = lead.before.asset if lead is not None else None
         self.panel.show_unit(session.unit, document.sheet.deliver.setting())
         sheet = document.sheet
-        self.panel.show_names({"mark": list(sheet.marks), "datum": list(sheet.datums), "berth": list(sheet.berths)})
+        names = {"mark": list(sheet.marks), "datum": list(sheet.datums), "berth": list(sheet.berths)}
+        others = called(list(session.rows))
+        names["asset"] = [others[f] for f in session.assets if f not in session.selection]
+        self.panel.show_names(names)
         self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
         if session.stage == "receive":
             groups, summary = finding_groups(session)

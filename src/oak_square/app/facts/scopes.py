@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from fnmatch import fnmatchcase
 from typing import Any
 
-from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, target_words, with_nodes
+from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, with_nodes
 from oak_square.app.session.state import State
 from oak_square.core.counting import counted
 from oak_square.sheet.text import in_words
@@ -38,8 +38,6 @@ class ScopeShown:
         Patterns on nodes.
     nodes : tuple of int, or None
         Nodes of the lead asset, as it stands before the draft, that are met; None where it is met as a whole.
-    said : mapping of kind of step to words
-        How a new step of each kind of the stage would say which nodes it is for, where it can be for nodes.
     """
 
     says: str
@@ -51,7 +49,6 @@ class ScopeShown:
     target: str
     names: tuple[str, ...]
     nodes: tuple[int, ...] | None = None
-    said: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
 
 
 def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> ScopeShown:
@@ -70,7 +67,6 @@ def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> Scope
         target=aim.target or "whole",
         names=_names(aim, scope),
         nodes=_aimed_nodes(session, aim, scope),
-        said={do: target_words(aim, scope, {"do": do}) for do, k in STEPS.items() if k.stage == session.stage},
     )
 
 

@@ -66,7 +66,8 @@ class BakeBody(Body):
         self.split.setToolTip(
             "Pieces that nothing joins become parts of their own, with their own pivots; nothing moves"
         )
-        self.split.clicked.connect(lambda: self.wish({"do": "split", "into": "pieces"}))
+        self.split.setCheckable(True)
+        self.split.clicked.connect(lambda on: self.wish({"do": "split", "into": "pieces"} if on else {}))
         rows.addWidget(self.split)
         self.hang = QComboBox(self)
         self.hang.setAccessibleName("Node to hang from")
@@ -81,28 +82,21 @@ class BakeBody(Body):
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
         rows.addWidget(self.table)
         self.means.show_choice("bake")
-        self._to: dict[str, Any] | None = None  # of a step that hangs nodes
 
     def _hang_from(self, index: int) -> None:
         self.wish({"do": "parent", "to": self.hang.itemData(index)} if index else {})
 
     def _changed(self, _key: str = "") -> None:
-        self._to = None
-        words = self.told()
+        words = self._said()
         self.wish(words if words["what"] else {})
 
-    def told(self) -> dict[str, Any]:
-        """Return which channels are ticked, or from where it hangs."""
-        if self._to is not None:
-            return dict(self._to)
+    def _said(self) -> dict[str, Any]:
         what = [name for name, box in self.channels.items() if box.isChecked()]
         return {"do": self.means.choice or "bake", "what": what}
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a bake or reset step, and the table to the lead asset."""
-        self._to = (
-            {"do": "parent", "to": getattr(step, "to", None)} if step is not None and step.do == "parent" else None
-        )
+        self.split.setChecked(step is not None and step.do == "split")
         what = getattr(step, "what", [])
         for name, box in self.channels.items():
             box.setChecked(name in what)

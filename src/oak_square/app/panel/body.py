@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -32,9 +32,18 @@ class Body(QWidget):
     nodes: tuple[int, ...] | None = None
     """The nodes of the lead asset that are aimed at; None where it is the asset as a whole."""
     names: Mapping[str, Sequence[str]] = {}
-    """What has a name, by kind: `mark`, `datum`, and `part` of the lead asset."""
+    """What has a name, by kind: `mark`, `datum`, `berth`, `asset` of the batch, and `part` of the lead asset."""
     delivery_from_working: Array = np.eye(3)
     """The (3, 3) rotation that shows points along the delivery axes."""
+
+    @property
+    def makes_steps(self) -> bool:
+        """Whether the means in front make steps, which are for some assets and have effects."""
+        return True
+
+    def asking(self, asks: str, take: Callable[[Mapping[str, Any]], None]) -> Callable[[], None]:
+        """Return what asks for a point in these words; `take` is given how a step names it."""
+        return lambda: self.point_wished.emit(asks, lambda at, _pick: take(at))
 
     def open_page(self, page: str) -> None:
         """Bring one of its means to the front, where it has several."""
@@ -46,10 +55,6 @@ class Body(QWidget):
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to `step`, or to none; `asset` is the lead one before it. Sends no wish."""
-
-    def told(self) -> dict[str, Any]:
-        """Return what the form shows of the step that is open, as it would say it; of what it can't draw, nothing."""
-        return {}
 
     def wish(self, words: Mapping[str, Any]) -> None:
         """Ask for a step of these words; of no words, for none."""

@@ -15,21 +15,21 @@ from oak_square.app.panel.body import Body
 from oak_square.app.panel.consequences import ConsequenceView
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.effect_view import EffectView
-from oak_square.app.panel.field_form import FieldForms, written
 from oak_square.app.panel.pivot_body import PivotBody
 from oak_square.app.panel.place_body import PlaceBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.scope_row import ScopeRow
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.stage_findings import StageFindings
+from oak_square.app.panel.step_row import StepRow
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.widgets.entries import fields_of, unreadable
-from oak_square.app.widgets.fields import Advice, soft
+from oak_square.app.widgets.fields import Advice
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
-from oak_square.core.stages import STAGE_HELP, STEP_STAGES
+from oak_square.core.stages import STAGE_HELP
 from oak_square.steps import STEPS, Setting, Step
-from oak_square.steps.edited import SHARED, beyond
+from oak_square.steps.edited import own_words
 
 __all__ = ["PanelColumn"]
 
@@ -45,6 +45,7 @@ class PanelColumn(QWidget):
     keep_wished = Signal()
     drop_wished = Signal()
     asset_wished = Signal(str)
+    said_wished = Signal(str, object)  # what any step may say, and what it shall be; None for nothing
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -82,13 +83,9 @@ class PanelColumn(QWidget):
             body.narrowing_changed.connect(self._show_narrowing)
         self.findings = StageFindings(self)
         rows.addWidget(self.findings)
-        self.more = soft("", self)
-        self.more.setToolTip("What the means above don't show; it stays as it is. Every field of it is below")
-        self.more.hide()
-        rows.addWidget(self.more)
-        self.every = FieldForms(self)
-        self.every.words_wished.connect(self._wish_fields)
-        rows.addWidget(self.every)
+        self.step_row = StepRow(self)
+        self.step_row.wished.connect(self.said_wished)
+        rows.addWidget(self.step_row)
         self.effect = EffectView(self)
         self.effect.asset_wished.connect(self.asset_wished)
         rows.addWidget(self.effect)
@@ -148,30 +145,21 @@ class PanelColumn(QWidget):
         own = draft if draft is not None and draft.stage == stage else None
         self._heading.setText(stage.capitalize() if editing is None or own is None else f"Step {editing + 1}: {stage}")
         self._help.setText(STAGE_HELP[stage] + ".")
-        whole = stage not in STEP_STAGES
         for other in self.bodies.values():
             other.setVisible(other is body)
-            self._rows.setStretchFactor(other, 1 if whole and other is body else 0)
         body.nodes = scope.nodes
         body.names = {**self._names, "part": [n.name for n in asset.nodes] if asset is not None else []}
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
-        self._told = body.told() if own is not None else {}
-        more = beyond(self._words, self._told)
-        self.more.setText("It says too: " + "; ".join(f"{k}: {written(v)}" for k, v in more.items()))
-        self.more.setVisible(bool(more))
-        self.every.show_stage(stage, self._words, scope.said)
-        self.scope.setVisible(not whole)
-        self.effect.setVisible(not whole and own is not None)
-        self.findings.setVisible(not whole and own is None)
+        self._told = own_words(self._words)
         if own is None:
             self.consequences.show_consequences(())
         self._has_draft = draft is not None
         self._tell_trouble("")
         self.keep.setText("Keep as step  ⏎" if editing is None else "Keep the change  ⏎")
         self._body, self._scope = body, scope
+        self.step_row.show_step(own)
         self._show_narrowing()
-        self._spacer_wanted(not whole)
         self._help.setVisible(own is None)
 
     def _spacer_wanted(self, wanted: bool) -> None:
@@ -185,10 +173,20 @@ class PanelColumn(QWidget):
 
     def _show_narrowing(self) -> None:
         """Offer parts and groups where the draft, or else the form in front, can be for some."""
-        if self._body is not None and self._scope is not None:
-            kind = STEPS[str(self._words["do"])] if self._words else None
-            narrows = self._body.narrows if kind is None else kind.is_for_nodes(self._words)
-            self.scope.show_scope(self._scope, narrows=narrows)
+        body = self._body
+        if body is None or self._scope is None:
+            return
+        kind = STEPS[str(self._words["do"])] if self._words else None
+        narrows = body.narrows if kind is None else kind.is_for_nodes(self._words)
+        self.scope.show_scope(self._scope, narrows=narrows)
+        makes = body.makes_steps
+        self.scope.setVisible(makes)
+        self.step_row.setVisible(makes and kind is not None)
+        self.effect.setVisible(makes and kind is not None)
+        self.findings.setVisible(makes and kind is None)
+        for other in self.bodies.values():
+            self._rows.setStretchFactor(other, 1 if not makes and other is body else 0)
+        self._spacer_wanted(makes)
 
     def show_effect(self, rows: Sequence[EffectRow], consequences: Sequence[Consequence]) -> None:
         """Show what the draft would do to the assets it is for, and what else it would bring about."""
@@ -199,7 +197,3 @@ class PanelColumn(QWidget):
         told, self._told = self._told, dict(words)
         # What is wished next, before anything is shown anew, is an edit of this.
         self.words_wished.emit(dict(words), told)
-
-    def _wish_fields(self, words: Mapping[str, Any]) -> None:
-        # This form shows all that a step says but what every step may say.
-        self.words_wished.emit(dict(words), {k: v for k, v in self._words.items() if k not in SHARED})

@@ -21,15 +21,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from oak_square.app.panel.body import Body
+from oak_square.app.panel.body import Body, Pages
+from oak_square.app.panel.check_form import CheckForm
 from oak_square.app.widgets.fields import Advice, column, labelled, quiet_table, section, soft
 from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour
 from oak_square.core.counting import counted
 from oak_square.core.lengths import UNIT_WORDS, format_length
+from oak_square.core.scene import Asset
 from oak_square.core.tolerances import LEAST_SAID_M
 from oak_square.formats import FORMATS
 from oak_square.sheet import Deliver
+from oak_square.steps import Step
+from oak_square.steps.edited import own_words
 
 __all__ = ["DeliverBody"]
 
@@ -47,7 +51,23 @@ class DeliverBody(Body):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        rows = column(self)
+        self.pages = Pages(
+            [
+                ("write", "write and prove", "Write new files, re-open each, and hold it against what it should be"),
+                (
+                    "check",
+                    "what must hold",
+                    "A check on the sheet: size, channels, pivot, unit, as the team has agreed",
+                ),
+            ],
+            self,
+        )
+        column(self).addWidget(self.pages, 1)
+        self.pages.turned.connect(lambda _: self.narrowing_changed.emit())
+        rows = column(self.pages.add("write"))
+        self.check = CheckForm(self)
+        self.check.wished.connect(self.wish)
+        column(self.pages.add("check")).addWidget(self.check)
         self.summary = soft("", self)
         rows.addWidget(self.summary)
         self._make_target(rows)
@@ -81,6 +101,19 @@ class DeliverBody(Body):
         self.table.itemSelectionChanged.connect(self._look)
         rows.addWidget(self.table, 1)
         self._pace = Pace()
+        self._told: dict[str, Any] = {}
+
+    @property
+    def makes_steps(self) -> bool:
+        """A check is a step; writing is none."""
+        return self.pages.tabs.choice == "check"
+
+    def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
+        """Match the form to a check."""
+        self._told = {} if step is None else own_words(step.words())
+        if step is not None:
+            self.pages.open_for(step, "check")
+        self.check.show_words(self._told, self.shown, of_nodes=self.nodes is not None)
 
     def _make_target(self, rows: QVBoxLayout) -> None:
         """Make the fields of what is written, and where."""

@@ -6,12 +6,13 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QWidget
+from PySide6.QtWidgets import QWidget
 
+from oak_square.app.panel.bring_rows import BringRows
+from oak_square.app.panel.frame_rows import AlongRow
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, labelled, section
-from oak_square.core.frames import AXES
 
 __all__ = ["PivotAxesPage"]
 
@@ -28,7 +29,7 @@ class PivotAxesPage(QWidget):
     """Shows a pivot step's `axes`; `wished` carries others."""
 
     wished = Signal(object)
-    way_wished = Signal()
+    pick_wished = Signal(str, object)
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
@@ -46,45 +47,30 @@ class PivotAxesPage(QWidget):
         for k, edit in enumerate(self.angles):
             edit.entered.connect(lambda value, k=k: self._turned(k, value))
         rows.addWidget(Triple(list(zip("xyz", self.angles, strict=True)), self))
-        self.along = Choices(
-            [("world", "world's", "About the world's axes"), ("own", "own", "About its own axes"),
-             ("parent", "parent's", "About its parent's axes")], self,
-        )  # fmt: skip
-        self.along.chosen.connect(self._along_chosen)
-        rows.addWidget(labelled("axes of that turn", self.along, self))
-        rows.addWidget(section("or one of them along a picked edge, normal or axis", self))
-        self.bring = QComboBox(self)
-        self.bring.setAccessibleName("Which of its axes")
-        self.bring.addItems([a.replace("-", "−") for a in AXES])
-        rows.addWidget(labelled("its", self.bring, self))
-        self.to = PointRow("Pick an edge, a face or a circle: that axis will point along it", ("mark", "datum"), self)
-        self.to.pick_wished.connect(self.way_wished)
-        self.to.chosen.connect(self._brought)
-        rows.addWidget(self.to)
-        self._turn, self._frame = [0.0, 0.0, 0.0], "world"
+        self.along = AlongRow(self)
+        self.along.chosen.connect(lambda _: self._along_chosen())
+        rows.addWidget(self.along)
+        self.ways = BringRows(self, title="or one of them is brought round", start="+X")
+        self.ways.wished.connect(lambda start, end: self.wished.emit({"bring": start, "to": end}))
+        self.ways.pick_wished.connect(self.pick_wished)
+        rows.addWidget(self.ways)
+        self.datum = PointRow("", ("datum",), self)
+        self.datum.pick.hide()
+        self.datum.chosen.connect(self.wished)
+        self._datum_row = labelled("or those of", self.datum, self)
+        rows.addWidget(self._datum_row)
+        self._turn = [0.0, 0.0, 0.0]
 
     def _turned(self, axis: int, value: float | None) -> None:
         self._turn[axis] = value or 0.0
         self._wish_turn()
 
-    def _along_chosen(self, key: str) -> None:
-        self._frame = key
+    def _along_chosen(self) -> None:
         if any(self._turn):
             self._wish_turn()
 
     def _wish_turn(self) -> None:
-        along = {} if self._frame == "world" else {"along": self._frame}
-        self.wished.emit({"turn": list(self._turn), **along} if any(self._turn) else "keep")
-
-    def _brought(self, to: Mapping[str, Any]) -> None:
-        if "datum" in to:
-            self.wished.emit({"datum": to["datum"]})
-        else:
-            self.bring_to(to)
-
-    def bring_to(self, to: Mapping[str, Any]) -> None:
-        """Wish for the chosen axis to point along a picked way."""
-        self.wished.emit({"bring": AXES[self.bring.currentIndex()], "to": dict(to)})
+        self.wished.emit({"turn": list(self._turn), **self.along.told()} if any(self._turn) else "keep")
 
     def show_axes(self, axes: Any, names: Mapping[str, Sequence[str]], *, enabled: bool) -> None:
         """Match the page to a step's `axes`; None for no step."""
@@ -93,11 +79,10 @@ class PivotAxesPage(QWidget):
         told = axes if isinstance(axes, dict) else {}
         self.half.show_choice(told.get("half"))
         self._turn = [float(v) for v in told.get("turn", (0.0, 0.0, 0.0))]
-        along = told.get("along", "world")
-        self._frame = along if isinstance(along, str) else "world"
-        self.along.show_choice(self._frame if isinstance(along, str) else None)
+        along = told.get("along") or "world"
+        self.along.show_along(along if told else self.along.along, names, of_nodes=True)
         for edit, value in zip(self.angles, self._turn, strict=True):
             edit.show_text(f"{value:g}" if value else "")
-        if isinstance(told.get("bring"), str):
-            self.bring.setCurrentIndex(AXES.index(told["bring"]))
-        self.to.show_names(names, told.get("to") or ({"datum": told["datum"]} if "datum" in told else None))
+        self.ways.show_words(told if "bring" in told else {}, names)
+        self.datum.show_names(names, told)
+        self._datum_row.setVisible(bool(names.get("datum")) or "datum" in told)

@@ -9,9 +9,11 @@ import numpy as np
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from oak_square.app.panel.body import Array, Body, box_of
+from oak_square.app.panel.frame_rows import AlongRow, CentreRow
+from oak_square.app.panel.onto_rows import OntoRows, SpotFold
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import LengthEdit, Triple
-from oak_square.app.widgets.fields import Choices, column, labelled, section
+from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.steps import Step
@@ -32,13 +34,10 @@ class PlaceBody(Body):
         self._fill_shift(rows)
         self._fill_away(rows)
         self._at, self._shift = ["", "", ""], ["", "", ""]
-        self._by: str | None = None
+        self._by: Any = None
         self._onto: dict[str, Any] = {}
-        self._mark: dict[str, Any] = {}
-        self._along, self._away = "world", ""
-        self._from: Any = "origin"
-        # Whether it says where to go, and by which point, in a way that this form can't show.
-        self._at_other = self._by_other = False
+        self._away = ""
+        self._words: dict[str, Any] = {}
 
     def _fill_goal(self, rows: QVBoxLayout) -> None:
         self.origin = QCheckBox("To the origin", self)
@@ -58,6 +57,10 @@ class PlaceBody(Body):
         tip = "Pick a corner, edge, face or circle in the view: it is found again on every asset it applies to"
         self.onto = self._picked(tip, ("mark", "berth"), "Place: click the point it goes to", self._onto_chosen)
         rows.addWidget(self.onto)
+        rows.addWidget(section("or onto another", self))
+        self.other = OntoRows(self)
+        self.other.wished.connect(self._onto_chosen)
+        rows.addWidget(self.other)
 
     def _fill_by(self, rows: QVBoxLayout) -> None:
         rows.addWidget(section("which point of it", self))
@@ -74,6 +77,13 @@ class PlaceBody(Body):
         asks = "Place: click the point of it that goes there"
         self.by_mark = self._picked("Pick the point of it that goes there", ("mark",), asks, self._by_marked)
         rows.addWidget(self.by_mark)
+        self.by_spot = SpotFold("a point of its box", "Which point of its box goes there", self)
+        self.by_spot.chosen.connect(self._by_chosen)
+        rows.addWidget(self.by_spot)
+        self.as_one = QCheckBox("All together, as one", self)
+        self.as_one.setToolTip("Of parts and groups: they move together, by the point of their common box")
+        self.as_one.clicked.connect(lambda _=False: self._as_one_clicked())
+        rows.addWidget(self.as_one)
         rows.addWidget(section("change only", self))
         line = QHBoxLayout()
         line.setSpacing(14)
@@ -92,36 +102,28 @@ class PlaceBody(Body):
         rows.addWidget(section("then move on by", self))
         self.shift = self._triple("Shift", "How far to move along {0}", self._shift_typed)
         rows.addWidget(Triple(list(zip("xyz", self.shift, strict=True)), self))
-        ways = [
-            ("world", "world", "Along the world's axes"),
-            ("own", "own", "Along its own axes"),
-            ("parent", "parent's", "Of parts and groups: along its parent's axes"),
-        ]
-        self.along = Choices(ways, self)
-        self.along.chosen.connect(self._along_chosen)
-        rows.addWidget(labelled("along", self.along, self))
+        self.along = AlongRow(self)
+        self.along.chosen.connect(lambda _: self._reframed(any(self._shift)))
+        rows.addWidget(self.along)
 
     def _fill_away(self, rows: QVBoxLayout) -> None:
-        rows.addWidget(section("or away from a centre, by", self))
-        self.away = LengthEdit("Away", "How far on from the centre; nearer where it is negative", self)
+        self.out = Fold("or away from a centre", "Nearer to a centre, or further from it", self)
+        rows.addWidget(self.out)
+        inner = column(self.out.inner, 6)
+        self.away = LengthEdit("Away", "How far on from the centre; nearer where it is negative", self.out.inner)
         self.away.entered.connect(self._away_typed)
-        rows.addWidget(self.away)
-        centres = [
-            ("origin", "origin", "Away from 0, 0, 0"),
-            ("mean", "mean", "Of several: from the mean of their pivots"),
-            ("common", "common", "Of several: from the middle of their common box"),
-        ]
-        self.centre = Choices(centres, self)
-        self.centre.chosen.connect(lambda key: self._from_chosen(key))
-        rows.addWidget(self.centre)
+        inner.addWidget(labelled("by", self.away, self.out.inner))
         tip, asks = "Pick what it moves away from: a corner, a circle, a pivot", "Away: click what it moves away from"
-        self.from_ = self._picked(tip, ("mark", "datum", "part"), asks, self._from_chosen)
-        rows.addWidget(self.from_)
+        self.centre = CentreRow(self.out.inner, tip=tip)
+        self.centre.centre = "origin"
+        self.centre.chosen.connect(lambda _: self._reframed(bool(self._away)))
+        self.centre.pick_wished.connect(self.asking(asks, self.centre.choose))
+        inner.addWidget(self.centre)
 
     def _picked(self, tip: str, kinds: tuple[str, ...], asks: str, take: Callable[[Any], None]) -> PointRow:
         """Return a row for a point that is picked, or chosen by its name."""
         row = PointRow(tip, kinds, self)
-        row.pick_wished.connect(lambda: self.point_wished.emit(asks, lambda at, _: take(at)))
+        row.pick_wished.connect(self.asking(asks, take))
         row.chosen.connect(take)
         return row
 
@@ -132,7 +134,7 @@ class PlaceBody(Body):
         return edits
 
     def _at_typed(self, axis: int, text: str) -> None:
-        self._at[axis], self._at_other, self._onto, self._away = text, False, {}, ""
+        self._at[axis], self._onto, self._away = text, {}, ""
         self.origin.setChecked(False)
         self.parent_pivot.setChecked(False)
         # What is typed is changed, and nothing else; what is cleared stays as it is.
@@ -141,8 +143,8 @@ class PlaceBody(Body):
         self._changed()
 
     def _onto_chosen(self, at: Mapping[str, Any]) -> None:
-        """Go to a mark, a berth, or plain coordinates that were picked."""
-        self._onto, self._at, self._at_other, self._away = dict(at), ["", "", ""], False, ""
+        """Go to a mark, a berth, another thing, or plain coordinates that were picked."""
+        self._onto, self._at, self._away = dict(at), ["", "", ""], ""
         if "xyz" in at:
             self._onto, self._at = {}, [str(v) for v in at["xyz"]]
         self.origin.setChecked(False)
@@ -151,43 +153,40 @@ class PlaceBody(Body):
 
     def _by_marked(self, at: Mapping[str, Any]) -> None:
         if "mark" in at:
-            self._mark, self._by, self._by_other = dict(at), None, False
+            self._by = dict(at)
             self._changed()
 
-    def _along_chosen(self, key: str) -> None:
-        self._along = key
-        if any(self._shift):
+    def _by_chosen(self, by: Any) -> None:
+        self._by = list(by) if isinstance(by, list) else by
+        self._changed()
+
+    def _reframed(self, is_used: bool) -> None:
+        """Along other axes, or from another centre: of the step that is open, else of the next one."""
+        if is_used:
             self._changed()
+        else:
+            self._show_frame({}, anew=False)
 
     def _away_typed(self, text: str) -> None:
         self._away = text
         if text:
-            self._onto, self._at, self._at_other = {}, ["", "", ""], False
+            self._onto, self._at = {}, ["", "", ""]
             self.origin.setChecked(False)
             self.parent_pivot.setChecked(False)
         self._changed()
-
-    def _from_chosen(self, centre: Any) -> None:
-        self._from = dict(centre) if isinstance(centre, Mapping) else centre
-        if self._away:
-            self._changed()
-        else:
-            self._show_centre()
-
-    def _show_centre(self) -> None:
-        self.centre.show_choice(self._from if isinstance(self._from, str) else None)
-        self.from_.show_names(self.names, self._from)
 
     def _shift_typed(self, axis: int, text: str) -> None:
         self._shift[axis] = text
         self._changed()
 
-    def _by_chosen(self, key: str) -> None:
-        self._by, self._by_other, self._mark = key, False, {}
-        self._changed()
+    def _as_one_clicked(self) -> None:
+        if self.as_one.isChecked() and isinstance(self._by, str):
+            self._by = None  # each one's own point is none of them all
+        if len(self._said()) > 1:
+            self._changed()
 
     def _goal_clicked(self, goal: QCheckBox) -> None:
-        self._at_other, self._onto, self._away = False, {}, ""
+        self._onto, self._away = {}, ""
         if goal.isChecked():
             for other in (self.origin, self.parent_pivot):
                 other.setChecked(other is goal)
@@ -197,11 +196,11 @@ class PlaceBody(Body):
         self._changed()
 
     def _changed(self) -> None:
-        words = self.told()
-        self.wish(words if len(words) > 1 else {})
+        words = self._said()
+        self.wish(words if set(words) - {"do", "as-one"} else {})
 
-    def told(self) -> dict[str, Any]:
-        """Return where it goes, by which point, along which axes; what the form can't show is left out."""
+    def _said(self) -> dict[str, Any]:
+        """Return where it goes, by which point, along which axes, as the form stands."""
         words: dict[str, Any] = {"do": "place"}
         if self.origin.isChecked():
             words["at"] = "origin"
@@ -212,60 +211,76 @@ class PlaceBody(Body):
         elif any(self._at):
             words["at"] = [v or 0 for v in self._at]
         elif self._away:
-            words |= {"away": self._away, "from": self._from}
-        if "at" in words or "away" in words or self._at_other:
+            words |= {"away": self._away, "from": self.centre.centre}
+        if "at" in words or "away" in words:
             chosen = [a for a, box in self.axes.items() if box.isChecked()]
             if 0 < len(chosen) < 3:
                 words["axes"] = chosen
-            if self._by is not None and not self._by_other:
-                words["by"] = self._by
-            elif self._mark:
-                words["by"] = dict(self._mark)
+            if self._by is not None:
+                words["by"] = dict(self._by) if isinstance(self._by, Mapping) else self._by
         if self.ground.isChecked():
             words["ground"] = True
         if any(self._shift):
-            words["shift"] = [v or 0 for v in self._shift]
-            if self._along != "world":
-                words["along"] = self._along
+            words |= {"shift": [v or 0 for v in self._shift], **self.along.told()}
+        if self.as_one.isChecked() and self.nodes is not None:
+            words["as-one"] = True
         return words
+
+    # Showing
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a place step."""
-        words = step.words() if step is not None and step.do == "place" else {}
+        had, words = bool(self._words), step.words() if step is not None and step.do == "place" else {}
+        self._words = words
         at = words.get("at")
         self.origin.setChecked(at == "origin")
         self.parent_pivot.setChecked(at == "parent")
         self.parent_pivot.setVisible(self.nodes is not None)
         self.ground.setChecked(bool(words.get("ground")))
+        self.as_one.setVisible(self.nodes is not None)
+        if words or had:
+            self.as_one.setChecked(bool(words.get("as-one")))
+            self._by = words.get("by")
         axes = words.get("axes", list("xyz"))
         self._at = ["", "", ""]
         if isinstance(at, list):
             self._at = [str(v) if a in axes else "" for a, v in zip("xyz", at, strict=True)]
-        named = isinstance(at, dict) and not {"mark", "berth"}.isdisjoint(at)
-        self._onto = dict(at) if isinstance(at, dict) and named else {}
-        self._at_other = at not in (None, "origin", "parent") and not isinstance(at, list) and not named
-        marked = isinstance(words.get("by"), dict)
-        self._mark = dict(words["by"]) if marked else {}
-        self._by_other = "by" in words and not isinstance(words["by"], str) and not marked
-        self._away, self._from = str(words.get("away", "")), words.get("from", self._from if not words else "origin")
-        along = words.get("along", "world")
-        self._along = along if isinstance(along, str) else "world"
-        self.along.show_choice(along if isinstance(along, str) else None)
-        self.along.show_word("parent", "parent's", enabled=self.nodes is not None)
-        for key in ("mean", "common"):
-            self.centre.show_word(key, key, enabled=self.nodes is not None)
-        self.away.show_length(self._away, None, self.shown)
-        self.onto.show_names(self.names, self._onto)
-        self.by_mark.show_names(self.names, self._mark)
-        self._show_centre()
+        self._onto = dict(at) if isinstance(at, dict) else {}
+        self._away = str(words.get("away", ""))
         self._shift = [str(v) if v else "" for v in words.get("shift", ("", "", ""))]
-        by = words.get("by")
-        self._by = by if isinstance(by, str) else None
-        usual = "base" if self.nodes is None else "pivot"
-        self.by.show_choice((self._by or (None if self._mark else usual)) if "at" in words else None)
         for axis, box in self.axes.items():
             box.setChecked(axis in axes)
-        point = None if asset is None else _present(asset, self.nodes, self._by or usual)
+        self._show_frame(words, anew=bool(words) or had)
+        self.onto.show_names(self.names, self._onto)
+        self.other.show_onto(self._onto, self.names)
+        self._show_by("at" in words or "away" in words)
+        self._show_numbers(asset)
+
+    def _show_frame(self, words: Mapping[str, Any], *, anew: bool) -> None:
+        of_nodes = self.nodes is not None
+        # What was chosen before there is a step stays chosen for it.
+        along = words.get("along", "world") if anew else self.along.along
+        centre = words.get("from", "origin") if anew else self.centre.centre
+        self.along.show_along(along, self.names, of_nodes=of_nodes)
+        self.centre.show_centre(centre, self.names, of_nodes=of_nodes)
+        self.away.show_length(self._away, None, self.shown)
+        if self._away:
+            self.out.open()
+
+    @property
+    def _usual(self) -> str:
+        return "base" if self.nodes is None or self.as_one.isChecked() else "pivot"
+
+    def _show_by(self, goes: bool) -> None:
+        """Show which point goes there; where nothing says so, the usual one is shown once it goes somewhere."""
+        by = self._by if self._by is not None else self._usual if goes else None
+        self.by.show_choice(by if isinstance(by, str) else None)
+        self.by_mark.show_names(self.names, by if isinstance(by, dict) else None)
+        self.by_spot.show_point(list(by) if isinstance(by, list) else None)
+
+    def _show_numbers(self, asset: Asset | None) -> None:
+        by = self._by if isinstance(self._by, str) else self._usual
+        point = None if asset is None else _present(asset, self.nodes, by)
         now = [None] * 3 if point is None else (self.delivery_from_working @ point).tolist()
         # One unit for all three, so that they can be read as one.
         alike = self.shown if point is None else self.shown.fixed_for(float(np.abs(point).max()))

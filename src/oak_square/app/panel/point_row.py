@@ -10,17 +10,24 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 __all__ = ["PointRow"]
 
-_KINDS = {"mark": "mark", "datum": "datum", "part": "pivot of", "berth": "berth"}
+_KINDS = {"mark": "mark", "datum": "datum", "berth": "berth", "asset": "asset"}
 
 
 class PointRow(QWidget):
-    """Shows which point holds; wishes for another: `{mark: NAME}`, `{datum: NAME}` or `{part: NAME}`."""
+    """Shows which point holds; wishes for another: `{mark: NAME}`, `{datum: NAME}` or `{part: NAME}`.
 
-    chosen = Signal(dict)
+    One that is held by its coordinates is shown by them.
+    """
+
+    chosen = Signal(object)
     pick_wished = Signal()
 
-    def __init__(self, tip: str, kinds: Sequence[str], parent: QWidget, *, word: str = "pick in the view") -> None:
+    def __init__(
+        self, tip: str, kinds: Sequence[str], parent: QWidget, *, word: str = "pick in the view", part: str = "pivot of"
+    ) -> None:
+        """Take what the button says, and what stands before a part's name."""
         super().__init__(parent)
+        self._said = {**_KINDS, "part": part}
         self._kinds = tuple(kinds)
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
@@ -46,16 +53,21 @@ class PointRow(QWidget):
 
     def show_names(self, names: Mapping[str, Sequence[str]], holds: Any) -> None:
         """Offer what has a name, by kind; `holds` is the one in force, or something that has none."""
-        held = next(((k, holds[k]) for k in self._kinds if isinstance(holds, dict) and k in holds), None)
+        told = {} if not isinstance(holds, Mapping) else holds
+        held = next(((k, told[k]) for k in self._kinds if k in told), None)
         with QSignalBlocker(self.names):
             self.names.clear()
-            self.names.addItem("or one by name…", None)
+            self.names.addItem("by name…", None)
             for kind in self._kinds:
                 for name in names.get(kind, ()):
-                    self.names.addItem(f"{_KINDS[kind]} {name}", (kind, name))
+                    self.names.addItem(f"{self._said[kind]} {name}", (kind, name))
             if held is not None:
                 at = next((k for k in range(self.names.count()) if self.names.itemData(k) == held), -1)
                 if at < 0:
-                    self.names.addItem(f"{_KINDS[held[0]]} {held[1]}", held)
+                    self.names.addItem(f"{self._said[held[0]]} {held[1]}", held)
                     at = self.names.count() - 1
                 self.names.setCurrentIndex(at)
+            elif "xyz" in told or isinstance(holds, list | tuple):
+                numbers = ", ".join(str(v) for v in (told.get("xyz") or holds))
+                self.names.addItem(f"at {numbers}{' of the part' if told.get('in') else ''}", None)
+                self.names.setCurrentIndex(self.names.count() - 1)

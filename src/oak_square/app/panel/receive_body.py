@@ -106,6 +106,11 @@ class ReceiveBody(Body):
         self._later = QTimer(self, singleShot=True, interval=0)
         self._later.timeout.connect(self._catch_up)
 
+    @property
+    def makes_steps(self) -> bool:
+        """Here the batch is looked at as a whole."""
+        return False
+
     def show_findings(self, groups: Sequence[FindingGroup], summary: str) -> None:
         """Match the list to `groups`; the place it is scrolled to stays."""
         self.summary.setText(summary)

@@ -1,28 +1,35 @@
-"""Size: which unit a file was made in; an extent by its length; a factor."""
+"""Size: which unit a file was made in; extents by their lengths; factors; to match, or as measured."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
 
 from oak_square.app.panel.body import Body, Pages, box_of
+from oak_square.app.panel.frame_rows import AlongRow, CentreRow, centre_said
 from oak_square.app.panel.measures_form import MeasuresForm
+from oak_square.app.panel.point_row import PointRow
 from oak_square.app.panel.unit_question import UnitQuestionForm
-from oak_square.app.widgets.entries import LengthEdit, NumberEdit
-from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
+from oak_square.app.widgets.entries import LengthEdit, NumberEdit, Triple
+from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section, soft
 from oak_square.core.boxes import EXTENTS
-from oak_square.core.lengths import UNIT_WORDS
+from oak_square.core.lengths import UNIT_WORDS, parse_length
 from oak_square.core.scene import Asset
 from oak_square.steps import Step, as_reads
+from oak_square.steps.edited import own_words
 
 __all__ = ["SizeBody"]
 
-# What the pages show of a step, each on a page of its own: a wish from one takes the others' away.
-_DRAWN = ("do", "reads", *EXTENTS, "keep", "factor", "match", "along", "between", "length")
 _ONE = {"feet": "foot", "inches": "inch"}
+_WHOLE = ("longest", "diagonal")
+_SIDES = {
+    "longest": ("longest side", "The length of the longest of the three"),
+    "diagonal": ("diagonal", "The length from one corner of its box to the opposite one"),
+}
+_FRAME = ("along", "about")
 
 
 class SizeBody(Body):
@@ -43,16 +50,37 @@ class SizeBody(Body):
             ],
             self,
         )
-        column(self).addWidget(self.pages)
+        rows = column(self)
+        rows.addWidget(self.pages)
+        self.pages.turned.connect(lambda _: self._show_page())
         self.pages.turned.connect(lambda _: self.narrowing_changed.emit())
         self._fill_unit(self.pages.add("unit"))
         self._fill_extent(self.pages.add("extent"))
         self._fill_factor(self.pages.add("factor"))
         self._fill_match(self.pages.add("match"))
         self.measures = MeasuresForm(self)
-        column(self.pages.add("measure")).addWidget(self.measures)
+        self._fill_measure(self.pages.add("measure"))
+        self._fill_frame(rows)
         self._keep = "proportions"
+        self._lengths: dict[str, str] = {}
+        self._factors = ["", "", ""]
+        self._between: list[Any] = [None, None]
+        self._span = ""
         self._told: dict[str, Any] = {}
+
+    def _fill_frame(self, above: QVBoxLayout) -> None:
+        """Make what every way of sizing has: what stays in place, and along which axes extents and factors are."""
+        self.frame = Fold("", "What stays in place, and along which axes extents and factors are taken", self)
+        above.addWidget(self.frame)
+        rows = column(self.frame.inner, 6)
+        self.about = CentreRow(self.frame.inner, tip="Pick what stays in place: a corner, a circle, a pivot")
+        self.about.chosen.connect(lambda _: self._reframed("about"))
+        self.about.pick_wished.connect(self.asking("Centre: click what stays in place", self.about.choose))
+        rows.addWidget(self.about)
+        self.axes = AlongRow(self.frame.inner)
+        self.axes.chosen.connect(lambda _: self._reframed("along"))
+        rows.addWidget(self.axes)
+        self._about: Any = None
 
     def _fill_unit(self, page: QWidget) -> None:
         rows = column(page)
@@ -68,16 +96,20 @@ class SizeBody(Body):
         self.unit = Choices(words, page, per_row=3)
         self.unit.chosen.connect(lambda key: self.wish({"do": "unit", "reads": key}))
         rows.addWidget(self.unit)
+        self.one = LengthEdit("One unit is", "How long one unit of the file's numbers is: 25.4 mm", page)
+        self.one.entered.connect(self._one_typed)
+        rows.addWidget(labelled("or one is", self.one, page))
 
     def _fill_extent(self, page: QWidget) -> None:
         rows = column(page)
-        rows.addWidget(section("make one extent of it", page))
+        rows.addWidget(section("make it", page))
         self.extents: dict[str, LengthEdit] = {}
-        for name in EXTENTS:
-            edit = LengthEdit(name.capitalize(), f"The {name} it shall have", page)
+        for name in (*EXTENTS, *_WHOLE):
+            word, tip = _SIDES.get(name, (name, f"The {name} it shall have"))
+            edit = LengthEdit(word.capitalize(), tip, page)
             edit.entered.connect(lambda text, n=name: self._sized(n, text))
             self.extents[name] = edit
-            rows.addWidget(labelled(name, edit, page))
+            rows.addWidget(labelled(word, edit, page))
         rows.addWidget(section("and what follows", page))
         self.keep = Choices(
             [
@@ -94,11 +126,16 @@ class SizeBody(Body):
     def _fill_factor(self, page: QWidget) -> None:
         rows = column(page)
         self.factor = NumberEdit("Factor", "How many times as large: 0.5, 50%, *2, /3", page, factor=True)
-        self.factor.entered.connect(lambda v: self.wish({} if v is None else {"do": "size", "factor": v}))
+        self.factor.entered.connect(lambda v: self._factored({} if v is None else {"factor": v}))
         rows.addWidget(labelled("times as large", self.factor, page))
-        rows.addWidget(
-            soft("Of an asset the base middle stays, of named parts their pivots. No scale is left on nodes.", page)
-        )
+        rows.addWidget(section("or along each axis by itself", page))
+        self.factors = [
+            NumberEdit(f"Factor along {a}", f"How many times as large along {a}", page, factor=True) for a in "xyz"
+        ]
+        for k, edit in enumerate(self.factors):
+            edit.entered.connect(lambda v, k=k: self._factor_typed(k, v))
+        rows.addWidget(Triple(list(zip("xyz", self.factors, strict=True)), page))
+        rows.addWidget(soft("It goes into the geometry, not into scales.", page))
 
     def _fill_match(self, page: QWidget) -> None:
         rows = column(page)
@@ -138,19 +175,99 @@ class SizeBody(Body):
 
     def _match(self) -> None:
         name = self.other.currentData()
-        self.wish({} if name is None else {"do": "size", "match": name, "along": self.along.choice or "height"})
+        words = {"do": "size", "match": name, "along": self.along.choice or "height", **self._framed(axes=False)}
+        self.wish({} if name is None else words)
+
+    def _fill_measure(self, page: QWidget) -> None:
+        rows = column(page, 6)
+        rows.addWidget(self.measures)
+        rows.addWidget(section("or the distance of two picks, found on each asset", page))
+        self.ends: list[PointRow] = []
+        for k, word in enumerate(("from a pick", "to a pick")):
+            row = PointRow("Pick a corner, an edge, a face or a circle in the view", ("mark",), page, word=word)
+            row.pick_wished.connect(self.asking(f"Measured length: click its {('start', 'end')[k]}", self._taker(k)))
+            row.chosen.connect(self._taker(k))
+            self.ends.append(row)
+            rows.addWidget(row)
+        self.length = LengthEdit("Distance", "How far apart the two picks shall be; all is sized with it", page)
+        self.length.entered.connect(self._span_typed)
+        rows.addWidget(labelled("shall be", self.length, page))
+
+    def _taker(self, k: int) -> Any:
+        return lambda at: self._end_taken(k, at)
+
+    def _end_taken(self, k: int, at: Mapping[str, Any]) -> None:
+        self._between[k] = list(at["xyz"]) if "xyz" in at else dict(at)
+        self.ends[k].show_names(self.names, self._between[k])
+        self._spanned()
+
+    def _span_typed(self, text: str) -> None:
+        self._span = text
+        self._spanned()
+
+    def _spanned(self) -> None:
+        """Wish for the two picks to be so far apart, once all three are there."""
+        if all(p is not None for p in self._between) and self._span:
+            words = {"do": "size", "between": list(self._between), "length": self._span}
+            self.wish({**words, **self._framed(axes=False)})
+        elif "between" in self._told:
+            self.wish({})
+
+    def _one_typed(self, text: str) -> None:
+        self.wish({"do": "unit", "reads": parse_length(text, bare=1.0, module=self.shown.module)} if text else {})
+
+    def _framed(self, *, axes: bool) -> dict[str, Any]:
+        """Return what stays in place and, where they are asked for, the axes, as a step says them."""
+        about = {} if self._about is None else {"about": self._about}
+        return {**(self.axes.told() if axes else {}), **about}
+
+    def _reframed(self, key: str) -> None:
+        """Another centre, or other axes: of the step that is open, else of the next one."""
+        if key == "about":
+            self._about = self.about.centre
+        self._say_frame()
+        if self._told.get("do") == "size" and set(self._told) - {"do", *_FRAME}:
+            axes = "match" not in self._told and "between" not in self._told
+            kept = {k: v for k, v in self._told.items() if k not in _FRAME or (k == "along" and not axes)}
+            self.wish({**kept, **self._framed(axes=axes)})
+
+    def _say_frame(self) -> None:
+        usual = "base" if self.nodes is None else "pivot"
+        self.about.show_centre(self._about or usual, self.names, of_nodes=self.nodes is not None)
+        along = self.axes.along
+        words = {"world": "the world's axes", "own": "its own axes", "parent": "its parent's axes"}
+        axes = words[along] if isinstance(along, str) else f"datum {along['datum']}"
+        self.frame.say(f"{centre_said(self._about or usual)} stays, along {axes}")
 
     def _sized(self, name: str, text: str) -> None:
-        words: dict[str, Any] = {"do": "size", name: text}
-        if self._keep != "proportions":
-            words["keep"] = self._keep
-        self.wish(words if text else {})
+        if name in _WHOLE:
+            self._lengths = {name: text} if text else {}
+        else:
+            left = {n: v for n, v in self._lengths.items() if n in EXTENTS and n != name}
+            self._lengths = {n: v for n in EXTENTS if (v := text if n == name else left.get(n, ""))}
+        self._wish_lengths()
+
+    def _wish_lengths(self) -> None:
+        if not self._lengths:
+            self.wish({})
+            return
+        one = len(self._lengths) == 1 and not set(_WHOLE) & set(self._lengths)
+        keep = {"keep": self._keep} if one and self._keep != "proportions" else {}
+        whole = bool(set(_WHOLE) & set(self._lengths))
+        self.wish({"do": "size", **self._lengths, **keep, **self._framed(axes=not whole)})
+
+    def _factored(self, words: Mapping[str, Any]) -> None:
+        self.wish({"do": "size", **words, **self._framed(axes=True)} if words else {})
+
+    def _factor_typed(self, axis: int, value: float | None) -> None:
+        self._factors[axis] = "" if value is None else repr(value)
+        given = [float(v) if v else 1.0 for v in self._factors]
+        self._factored({"factor": given} if any(self._factors) else {})
 
     def _kept(self, key: str) -> None:
         self._keep = key
-        name = next((n for n, e in self.extents.items() if e.text()), None)
-        if name is not None:
-            self._sized(name, self.extents[name].text())
+        if len(self._lengths) == 1:
+            self._wish_lengths()
 
     @property
     def narrows(self) -> bool:
@@ -161,28 +278,63 @@ class SizeBody(Body):
         """Bring one of its means to the front."""
         self.pages.open(page)
 
-    def told(self) -> dict[str, Any]:
-        """Return what the pages show of the step that is open."""
-        return dict(self._told)
-
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a unit or size step."""
-        words = step.words() if step is not None else {}
-        self._told = {k: words[k] for k in _DRAWN if k in words}
-        reads = words.get("reads") if words.get("do") == "unit" else None
-        self.unit.show_choice(reads if isinstance(reads, str) else None)
-        box = None if asset is None else box_of(asset, self.nodes)
-        for k, (name, edit) in enumerate(self.extents.items()):
-            value = words.get(name, "") if words.get("do") == "size" else ""
-            edit.show_length(str(value), None if box is None else float(box.size[k]), self.shown)
+        had, words = bool(self._told), step.words() if step is not None else {}
+        self._told = own_words(words)
+        self._show_unit(words)
+        self._show_lengths(words, asset)
         factor = words.get("factor")
-        self.factor.show_text("" if factor is None else f"{factor:g}" if isinstance(factor, float) else str(factor))
-        self._keep = words.get("keep") or "proportions"
-        if step is not None:
-            ways = (("unit", "reads"), ("factor", "factor"), ("match", "match"), ("measure", "between"))
-            self.pages.open_for(step, next((page for page, key in ways if key in words), "extent"))
+        each = factor if isinstance(factor, list | tuple) else None
+        self.factor.show_text("" if factor is None or each is not None else f"{factor:g}")
+        self._factors = ["", "", ""] if each is None else [repr(float(v)) if v != 1 else "" for v in each]
+        for edit, text in zip(self.factors, self._factors, strict=True):
+            edit.show_text(f"{float(text):g}" if text else "")
         if "match" in words:
             self.other.setCurrentIndex(max(0, self.other.findData(words["match"])))
             self.along.show_choice(words["along"])
-        self.measures.show_length(str(words.get("length", "")), self.shown)
-        self.keep.show_choice(self._keep)
+        self._show_span(words)
+        along = self.axes.along
+        if words or had:
+            # What was chosen before there is a step stays chosen for it.
+            self._about = words.get("about")
+            along = words.get("along", "world") if "match" not in words else "world"
+        self.axes.show_along(along, self.names, of_nodes=self.nodes is not None, own=False)
+        self._say_frame()
+        if step is not None:
+            ways = (("unit", "reads"), ("factor", "factor"), ("match", "match"), ("measure", "between"))
+            self.pages.open_for(step, next((page for page, key in ways if key in words), "extent"))
+        self._show_page()
+
+    def _show_page(self) -> None:
+        page = self.pages.tabs.choice
+        self.frame.setVisible(page != "unit")
+        self.axes.setVisible(page in ("extent", "factor"))
+
+    def _show_unit(self, words: Mapping[str, Any]) -> None:
+        reads = words.get("reads") if words.get("do") == "unit" else None
+        self.unit.show_choice(reads if isinstance(reads, str) else None)
+        self.one.show_length("" if isinstance(reads, str) or reads is None else f"{reads:.12g} m", None, self.shown)
+
+    def _show_lengths(self, words: Mapping[str, Any], asset: Asset | None) -> None:
+        is_size = words.get("do") == "size"
+        self._lengths = {n: str(words[n]) for n in (*EXTENTS, *_WHOLE) if is_size and n in words}
+        box = None if asset is None else box_of(asset, self.nodes)
+        now = [None] * 5 if box is None else [*box.size.tolist(), float(box.size.max()), box.diagonal]
+        for (name, edit), present in zip(self.extents.items(), now, strict=True):
+            edit.show_length(self._lengths.get(name, ""), present, self.shown)
+        several = len(self._lengths) > 1
+        self._keep = words.get("keep") or "proportions"
+        self.keep.show_choice("none" if several else self._keep)
+        for key, word in (("proportions", "all"), ("volume", "volume kept")):
+            self.keep.show_word(key, word, enabled=not several)
+
+    def _show_span(self, words: Mapping[str, Any]) -> None:
+        if "between" in words:
+            self._between, self._span = list(words["between"]), str(words["length"])
+        elif words:
+            self._between, self._span = [None, None], ""
+        for row, end in zip(self.ends, self._between, strict=True):
+            row.show_names(self.names, end)
+        self.measures.show_length(self._span if "between" in words else "", self.shown)
+        self.length.show_length(self._span, None, self.shown)

@@ -7,16 +7,15 @@ from typing import Any
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.panel.body import Body, Pages
+from oak_square.app.panel.frame_rows import AlongRow, CentreRow
 from oak_square.app.panel.turn_pages import AnglesPage, BringPage
 from oak_square.app.widgets.entries import NumberEdit, Triple
-from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
+from oak_square.app.widgets.fields import Choices, column, section, soft
 from oak_square.core.frames import AXES, FRONT_OF, on_one_line
 from oak_square.core.scene import Asset
 from oak_square.steps import Step
 
 __all__ = ["TurnBody"]
-
-_WAYS = ("by", "set", "bring", "to", "square", "up", "front")
 
 
 class TurnBody(Body):
@@ -35,7 +34,9 @@ class TurnBody(Body):
             ],
             self,
         )
-        column(self).addWidget(self.pages)
+        rows = column(self)
+        rows.addWidget(self.pages)
+        self.pages.turned.connect(lambda _: self._show_page())
         self.pages.turned.connect(lambda _: self.narrowing_changed.emit())
         self._fill_reading(self.pages.add("reading"))
         self._fill_degrees(self.pages.add("by"))
@@ -45,11 +46,16 @@ class TurnBody(Body):
         self.bring = BringPage(self)
         column(self.pages.add("bring")).addWidget(self.bring)
         self.bring.wished.connect(self._brought)
-        self.bring.pick_wished.connect(self.point_wished)
+        self.bring.ways.pick_wished.connect(self.point_wished)
+        self._centre_title = section("about", self)
+        rows.addWidget(self._centre_title)
+        self.about = CentreRow(self)
+        self.about.chosen.connect(lambda _: self._reframed())
+        self.about.pick_wished.connect(self.asking("Centre: click what it turns about", self.about.choose))
+        rows.addWidget(self.about)
         self._by = [0.0, 0.0, 0.0]
-        self._about, self._about_other = "pivot", False
-        self._along, self._along_other = "world", False
         self._words: dict[str, Any] = {}
+        self._show_page()
 
     def _fill_reading(self, page: QWidget) -> None:
         rows = column(page)
@@ -77,28 +83,14 @@ class TurnBody(Body):
         self.quarters = Choices(quarters, page, per_row=6)
         self.quarters.chosen.connect(self._quarter)
         rows.addWidget(self.quarters)
-        self.along = Choices(
-            [("world", "world", "About the world's axes"), ("own", "own", "About its own axes"),
-             ("parent", "parent's", "Of parts and groups: about its parent's axes")], page,
-        )  # fmt: skip
-        self.along.chosen.connect(self._along_chosen)
-        rows.addWidget(labelled("along", self.along, page))
-        rows.addWidget(section("about", page))
-        self.about = Choices(
-            [
-                ("pivot", "its pivot", "The pivot stays in place"),
-                ("base", "base", "The middle of the bottom stays in place"),
-                ("middle", "middle", "The middle of its box stays in place"),
-                ("origin", "origin", "0, 0, 0 stays in place"),
-                ("mean", "mean", "Of several: the mean of their pivots stays in place"),
-                ("common", "common", "Of several: the middle of their common box stays in place"),
-            ],
-            page,
-            per_row=3,
-        )
-        self.about.show_choice("pivot")
-        self.about.chosen.connect(self._about_chosen)
-        rows.addWidget(self.about)
+        self.along = AlongRow(page)
+        self.along.chosen.connect(lambda _: self._reframed())
+        rows.addWidget(self.along)
+
+    def _show_page(self) -> None:
+        turns = self.pages.tabs.choice in ("by", "bring")
+        self._centre_title.setVisible(turns)
+        self.about.setVisible(turns)
 
     def _turned(self, axis: int, value: float | None) -> None:
         self._by[axis] = value or 0.0
@@ -113,29 +105,24 @@ class TurnBody(Body):
         self._by[axis] = (before + more + 180.0) % 360.0 - 180.0
         self._wish_degrees()
 
-    def _about_chosen(self, key: str) -> None:
-        self._about, self._about_other = key, False
+    def _reframed(self) -> None:
+        """Another centre, or other axes: of the step that is open, else of the next one."""
         if any(self._by):
             self._wish_degrees()
-
-    def _along_chosen(self, key: str) -> None:
-        self._along, self._along_other = key, False
-        if any(self._by):
-            self._wish_degrees()
+        elif not {"bring", "square"}.isdisjoint(self._words):
+            self._brought({k: v for k, v in self._words.items() if k in ("do", "bring", "to", "square")})
 
     def _wish_degrees(self) -> None:
         self.wish(self._degrees() if any(self._by) else {})
 
     def _degrees(self) -> dict[str, Any]:
-        words: dict[str, Any] = {"do": "turn", "by": list(self._by)}
-        if self._along != "world" and not self._along_other:
-            words["along"] = self._along
-        if self._about != "pivot" and not self._about_other:
-            words["about"] = self._about
-        return words
+        return {"do": "turn", "by": list(self._by), **self.along.told(), **self._centre()}
+
+    def _centre(self) -> dict[str, Any]:
+        return {} if self.about.centre == "pivot" else {"about": self.about.centre}
 
     def _brought(self, words: dict[str, Any]) -> None:
-        self.wish(words)
+        self.wish({**words, **self._centre()} if words else {})
 
     @property
     def narrows(self) -> bool:
@@ -145,12 +132,6 @@ class TurnBody(Body):
     def open_page(self, page: str) -> None:
         """Bring one of its means to the front."""
         self.pages.open(page)
-
-    def told(self) -> dict[str, Any]:
-        """Return what the form shows of the step that is open; a centre that has no button is left out."""
-        if any(self._by):
-            return self._degrees()
-        return {"do": "turn", **{k: self._words[k] for k in _WAYS if k in self._words}}
 
     def _up_chosen(self, up: str) -> None:
         front = self.front.choice
@@ -166,29 +147,25 @@ class TurnBody(Body):
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a turn step."""
-        words = self._words = step.words() if step is not None and step.do == "turn" else {}
+        had, words = bool(self._words), step.words() if step is not None and step.do == "turn" else {}
+        self._words = words
         self.up.show_choice(words.get("up"))
         self.front.show_choice(words.get("front"))
         self._by = [float(v) for v in words.get("by", (0.0, 0.0, 0.0))]
-        if "by" in words or step is None:
-            self._show_frame(words)
+        self._show_frame(words, anew=bool(words) or had)
         for edit, value in zip(self.angles, self._by, strict=True):
             edit.show_text(f"{value:g}" if value else "")
         self.quarters.show_choice(None)
-        for key in ("mean", "common"):
-            self.about.show_word(key, key, enabled=self.nodes is not None)
-        self.along.show_word("parent", "parent's", enabled=self.nodes is not None)
         self.set.show_set(words.get("set", {}), asset, self.nodes)
         self.bring.show_words(words, self.names)
         if step is not None:
             page = next((p for p in ("by", "set", "bring") if p in words), "bring" if "square" in words else "reading")
             self.pages.open_for(step, page)
+        self._show_page()
 
-    def _show_frame(self, words: dict[str, Any]) -> None:
-        about, along = words.get("about", "pivot"), words.get("along", "world")
-        self._about_other = not isinstance(about, str) or about not in self.about.buttons
-        self._about = "pivot" if self._about_other else about
-        self.about.show_choice(None if self._about_other else self._about)
-        self._along_other = not isinstance(along, str)
-        self._along = "world" if self._along_other else along
-        self.along.show_choice(None if self._along_other else self._along)
+    def _show_frame(self, words: dict[str, Any], *, anew: bool) -> None:
+        # What was chosen before there is a step stays chosen for it.
+        about = words.get("about", "pivot") if anew else self.about.centre
+        along = words.get("along", "world") if anew else self.along.along
+        self.about.show_centre(about, self.names, of_nodes=self.nodes is not None)
+        self.along.show_along(along, self.names, of_nodes=self.nodes is not None)

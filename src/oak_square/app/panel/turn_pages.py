@@ -10,11 +10,10 @@ import numpy as np
 from PySide6.QtCore import QSignalBlocker, Signal
 from PySide6.QtWidgets import QComboBox, QLabel, QWidget
 
-from oak_square.app.panel.point_row import PointRow
+from oak_square.app.panel.bring_rows import BringRows
 from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
 from oak_square.core.euler import angles_of
-from oak_square.core.frames import AXES, SIDES
 from oak_square.core.placement import rotation_of
 from oak_square.core.scene import Asset
 
@@ -109,68 +108,20 @@ class AnglesPage(QWidget):
 class BringPage(QWidget):
     """Shows `bring` and `to` of a turn, and `square`; wishes for others."""
 
-    wished = Signal(dict)  # a turn's words; empty for none
-    pick_wished = Signal(str, object)
+    wished = Signal(dict)  # a turn's words
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        rows.addWidget(section("bring", self))
-        shown = [(a, a.replace("-", "−"), f"Its {a.replace('-', '−')} axis") for a in AXES]
-        self.axis = Choices(shown, self, per_row=6)
-        self.axis.chosen.connect(lambda a: self._bring(a))
-        rows.addWidget(self.axis)
-        tip = "Pick a face, an edge or a circle: its normal, line or axis is brought round"
-        self.way = PointRow(tip, ("mark",), self, word="a picked face or edge")
-        asks = "Bring: click a face, an edge or a circle"
-        self.way.pick_wished.connect(lambda: self.pick_wished.emit(asks, self._picked))
-        self.way.chosen.connect(self._bring)
-        rows.addWidget(self.way)
-        rows.addWidget(section("to", self))
-        words = {"bottom": "the ground", "top": "up"}
-        self.side = Choices([(s, words.get(s, s), f"Toward the {s}") for s in SIDES], self, per_row=3)
-        self.side.chosen.connect(lambda s: self._to(s))
-        rows.addWidget(self.side)
-        self.onto = PointRow("Pick another face, edge or circle that it shall point along", ("mark",), self,
-                             word="a second pick")  # fmt: skip
-        self.onto.pick_wished.connect(
-            lambda: self.pick_wished.emit("Onto: click a face, an edge or a circle", lambda at, _: self._to(at))
-        )
-        self.onto.chosen.connect(self._to)
-        rows.addWidget(self.onto)
+        self.ways = BringRows(self)
+        self.ways.wished.connect(lambda start, end: self.wished.emit({"do": "turn", "bring": start, "to": end}))
+        rows.addWidget(self.ways)
         rows.addWidget(section("or", self))
         self.square = Choices([("square", "square it up", "To the nearest right angles; an asset by its faces")], self)
         self.square.chosen.connect(lambda _: self.wished.emit({"do": "turn", "square": True}))
         rows.addWidget(self.square)
-        self._start: Any = None
-        self._end: Any = None
-
-    def _picked(self, at: Mapping[str, Any], _pick: object = None) -> None:
-        # A face that is picked is most often meant to lie on the ground.
-        self._end = self._end or "bottom"
-        self._bring(dict(at))
-
-    def _bring(self, start: Any) -> None:
-        self._start = dict(start) if isinstance(start, Mapping) else start
-        self._wish()
-
-    def _to(self, end: Any) -> None:
-        self._end = dict(end) if isinstance(end, Mapping) else end
-        self._wish()
-
-    def _wish(self) -> None:
-        both = self._start is not None and self._end is not None
-        if both:
-            self.wished.emit({"do": "turn", "bring": self._start, "to": self._end})
-        else:
-            self.show_words({"bring": self._start, "to": self._end}, self._names)
 
     def show_words(self, words: Mapping[str, Any], names: Mapping[str, Sequence[str]]) -> None:
         """Match the page to a turn's words."""
-        self._names = names
-        self._start, self._end = words.get("bring"), words.get("to")
-        self.axis.show_choice(self._start if isinstance(self._start, str) else None)
-        self.side.show_choice(self._end if isinstance(self._end, str) else None)
-        self.way.show_names(names, self._start)
-        self.onto.show_names(names, self._end)
+        self.ways.show_words(words if "bring" in words else {}, names)
         self.square.show_choice("square" if words.get("square") else None)

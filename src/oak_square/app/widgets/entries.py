@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from oak_square.core.errors import BadLength
@@ -35,6 +35,14 @@ class _Entry(QLineEdit):
         if not self.hasFocus() or not self.isModified():
             self.setText(text)
             self.complain("")
+            if not self.hasFocus():
+                self.setCursorPosition(0)  # of a long number its front is read
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Go on typing behind what stands there, wherever it was read from."""
+        super().focusInEvent(event)
+        if event.reason() != Qt.FocusReason.MouseFocusReason and not self.hasSelectedText():
+            self.end(False)
 
     def _typed(self, text: str) -> None:
         raise TypeError("each kind of field reads its own text")
@@ -95,6 +103,14 @@ class NumberEdit(_Entry):
     def __init__(self, name: str, tip: str, parent: QWidget, *, factor: bool = False) -> None:
         super().__init__(name, tip, parent)
         self._read: Callable[[str], float] = parse_factor if factor else _degrees
+
+    @property
+    def value(self) -> float | None:
+        """The number that stands there; None where there is none that can be read."""
+        try:
+            return self._read(as_written(self.text())) if self.text().strip() else None
+        except (BadLength, ValueError):
+            return None
 
     def _typed(self, text: str) -> None:
         if not text.strip():

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 
 from oak_square.app.widgets.theme import colour
 
-__all__ = ["Advice", "Choices", "column", "labelled", "quiet_table", "rule", "section", "soft"]
+__all__ = ["Advice", "Choices", "Fold", "column", "labelled", "quiet_table", "rule", "section", "soft"]
 
 
 _LONGEST_LINE = 130  # the rest is in the tooltip
@@ -114,6 +114,39 @@ class Advice(QLabel):
 
 def _shortened(line: str) -> str:
     return line if len(line) <= _LONGEST_LINE else f"{line[:_LONGEST_LINE].rstrip()}…"
+
+
+class Fold(QWidget):
+    """What is seldom needed, folded away under a line that says what holds in there."""
+
+    def __init__(self, words: str, tip: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._rows = column(self, 6)
+        self.button = QPushButton(self)
+        self.button.setProperty("role", "fold")
+        self.button.setCheckable(True)
+        self.button.setToolTip(tip)
+        self.button.clicked.connect(lambda _=False: self._show())
+        self._rows.addWidget(self.button)
+        self.inner = QWidget(self)
+        self._rows.addWidget(self.inner)
+        self._words = words
+        self._show()
+
+    def say(self, words: str) -> None:
+        """Say what holds in there."""
+        self._words = words
+        self._show()
+
+    def open(self) -> None:
+        """Show what is in there."""
+        self.button.setChecked(True)
+        self._show()
+
+    def _show(self) -> None:
+        is_open = self.button.isChecked()
+        self.button.setText(f"{self._words}  {'▴' if is_open else '▾'}")
+        self.inner.setVisible(is_open)
 
 
 def quiet_table(name: str, headings: Sequence[str], parent: QWidget) -> QTableWidget:

@@ -1,0 +1,232 @@
+"""What a sheet can say, the stages can: a kept step is shown whole when opened, and survives any edit of the rest."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit
+
+from oak_square.sheet import Frame, Mark
+from oak_square.steps import STEPS
+from tests.app.test_aim import draft, in_hierarchy
+from tests.app.test_entries import typed
+
+PART = {"parts": ["leaf"], "for": ["gate_leaf.glb"]}
+WHOLE = {"for": ["gate_leaf.glb"]}
+
+
+@pytest.fixture
+def gate(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    sheet = hand.session.document.sheet
+    frame = Frame.model_validate({"at": [0, 1, 0], "turn": [0, 30, 0]})
+    mark = Mark.model_validate({"on": "leaf", "kind": "vertex", "where": [0, 0, 0]})
+    hand.session._do("name", hand.session.document.with_sheet(
+        sheet.model_copy(update={"datums": {"sill": frame}, "marks": {"toe": mark, "tip": mark}})))  # fmt: skip
+    hand.settle()
+    return hand
+
+
+def open_kept(hand, words):
+    hand.session.try_step(STEPS[words["do"]].model_validate(words))
+    hand.session.keep_draft()
+    hand.settle()
+    hand.session.open_step(0)
+    hand.settle()
+
+
+def seen(hand):
+    """All that the panel's controls say at this moment: texts, choices that hold, ticks, fields."""
+    said = []
+    for widget in hand.window.panel.area.widget().findChildren(QLabel):
+        said += [widget.text()] if widget.isVisible() else []
+    for widget in hand.window.panel.findChildren(QLineEdit):
+        said += [widget.text()] if widget.isVisible() else []
+    for widget in hand.window.panel.findChildren(QComboBox):
+        said += [widget.currentText()] if widget.isVisible() else []
+    for widget in hand.window.panel.findChildren(QAbstractButton):
+        holds = widget.isChecked() or widget.property("role") == "fold"
+        said += [widget.text()] if widget.isVisible() and holds else []
+    return "\n".join(said)
+
+
+def field(name):
+    """A field of the panel that is in sight, by its accessible name."""
+
+    def find(hand):
+        fields = hand.window.panel.findChildren(QLineEdit)
+        return next(f for f in fields if f.accessibleName() == name and f.isVisible())
+
+    return find
+
+
+def button(word):
+    def find(hand):
+        buttons = hand.window.panel.findChildren(QAbstractButton)
+        return next(b for b in buttons if b.text() == word and b.isVisible() and b.isEnabled())
+
+    return find
+
+
+def press(word):
+    return lambda hand: hand.click(button(word)(hand), QPoint(8, 8))
+
+
+def enter(name, text):
+    return lambda hand: typed(hand, field(name)(hand), text)
+
+
+BATTERY = [
+    ({"do": "unit", "reads": 0.0254, **WHOLE}, ["0.0254 m"], press("millimetre"), {"reads": "mm"}),
+    ({"do": "size", "width": "2 m", "depth": "10 cm", "about": {"mark": "toe"}, "along": {"datum": "sill"}, **WHOLE},
+     ["2 m", "10 cm", "mark toe stays", "datum sill"], enter("Height", "3 m"), {"height": "3 m"}),
+    ({"do": "size", "height": "2 m", "keep": "volume", "about": {"xyz": [1, 2, 3]}, **WHOLE},
+     ["2 m", "volume kept", "1, 2, 3 stays"], enter("Height", "4 m"), {"height": "4 m"}),
+    ({"do": "size", "longest": "3 m", "about": "origin", **WHOLE}, ["3 m", "origin stays"],
+     enter("Longest side", "5 m"), {"longest": "5 m"}),
+    ({"do": "size", "diagonal": "3 m", "about": {"part": "leaf"}, **WHOLE}, ["3 m", "the pivot of leaf stays"],
+     enter("Diagonal", "5 m"), {"diagonal": "5 m"}),
+    ({"do": "size", "factor": [1.0, 2.0, 1.5], "along": "own", "about": "common", **PART},
+     ["2", "1.5", "common stays", "its own axes"], enter("Factor along x", "3"), {"factor": [3.0, 2.0, 1.5]}),
+    ({"do": "size", "match": "milepost", "along": "height", "about": "middle", **WHOLE},
+     ["milepost", "height", "middle stays"], press("depth"), {"along": "depth"}),
+    ({"do": "size", "between": [{"mark": "toe"}, [1, 2, 3]], "length": "2 m", "about": "pivot", **WHOLE},
+     ["mark toe", "at 1, 2, 3", "2 m", "its pivot stays"], enter("Distance", "4 m"), {"length": "4 m"}),
+    ({"do": "turn", "by": [0.0, 30.0, 0.0], "along": {"datum": "sill"}, "about": {"datum": "sill"}, **WHOLE},
+     ["30", "datum sill"], enter("Degrees about y", "40"), {"by": [0.0, 40.0, 0.0]}),
+    ({"do": "turn", "bring": [0.0, 1.0, 1.0], "to": "+X", "about": {"mark": "toe"}, **WHOLE}, ["1", "+X", "mark toe"],
+     press("right"), {"to": "right"}),
+    ({"do": "turn", "bring": "-Z", "to": [1.0, 0.0, 0.5], "about": "base", **PART}, ["−Z", "0.5", "base"],
+     enter("To x", "2"), {"to": [2.0, 0.0, 0.5]}),
+    ({"do": "turn", "square": True, "about": "middle", **WHOLE}, ["square it up", "middle"], press("base"),
+     {"about": "base"}),
+    ({"do": "turn", "set": {"order": "zyx", "y": 12.0}, **PART}, ["zyx", "12"], enter("Angle x", "5"),
+     {"set": {"order": "zyx", "x": 5.0, "y": 12.0}}),
+    ({"do": "pivot", "at": {"point": ["left", "bottom", 0.25], "inset": {"left": "4 cm"}}, "box": "tree",
+      "box-axes": "own", "axes": {"half": "y"}, **PART}, ["4 cm", "the box with all below, along its own axes"],
+     enter("Inset 0", "5 cm"), {"at": {"point": ["left", "bottom", 0.25], "inset": {"left": "5 cm"}}}),
+    ({"do": "pivot", "at": {"xyz": [0.1, 0.2, 0.3], "in": "part"}, "axes": {"turn": [0.0, 9.0, 0.0], "along": "own"},
+      **PART}, ["0.1", "0.3", "of each part itself"], enter("Pivot y", "0.5"),
+     {"at": {"xyz": ["0.1", "0.5 m", "0.3"], "in": "part"}}),
+    ({"do": "pivot", "at": {"circle": [[0, 0, 0], [1, 0, 0], [0, 1, 0]]}, "axes": "square", **PART},
+     ["circle of three", "0, 0, 0; 1, 0, 0; 0, 1, 0"], press("left / right"), {"at": {"across": "width"}}),
+    ({"do": "pivot", "at": {"vertices": [0, 2]}, **PART}, ["mean of picks", "The mean of 2 vertices"],
+     press("left / right"), {"at": {"across": "width"}}),
+    ({"do": "pivot", "at": {"move": ["3 cm", 0, 0], "along": {"datum": "sill"}}, "axes": {"datum": "sill"}, **PART},
+     ["3 cm", "datum sill"], enter("Move y", "4 cm"),
+     {"at": {"move": ["3 cm", "4 cm", 0], "along": {"datum": "sill"}}}),
+    ({"do": "place", "at": {"onto": "milepost", "point": ["left", "top", "front"]}, "by": ["left", "bottom", "front"],
+      "axes": ["x", "y"], **WHOLE}, ["asset milepost", "left top front", "left bottom front"], press("middle"),
+     {"by": "middle"}),
+    ({"do": "place", "at": {"onto": "milepost", "point": {"mark": "toe"}}, "by": {"mark": "tip"}, **WHOLE},
+     ["asset milepost", "mark toe", "mark tip"], press("Bottom onto the ground"), {"ground": True}),
+    ({"do": "place", "at": {"onto": {"mark": "toe"}}, "as-one": True, "shift": [0, "2 cm", 0],
+      "along": {"datum": "sill"}, **PART}, ["mark toe", "All together, as one", "2 cm", "datum sill"],
+     enter("Shift x", "3 cm"), {"shift": ["3 cm", "2 cm", 0]}),
+    ({"do": "place", "away": "2 m", "from": {"datum": "sill"}, "axes": ["x"], "ground": True, **WHOLE},
+     ["2 m", "datum sill", "Bottom onto the ground"], enter("Away", "-3 m"), {"away": "-3 m"}),
+    ({"do": "place", "away": "2 m", "from": "base", "by": "pivot", **WHOLE}, ["2 m", "base", "pivot"],
+     enter("Away", "3 m"), {"away": "3 m"}),
+    ({"do": "bake", "what": ["location"], **PART}, ["Location"], press("Scale"), {"what": ["scale", "location"]}),
+    ({"do": "reset", "what": ["scale"], **WHOLE}, ["reset", "Scale"], press("Location"),
+     {"what": ["scale", "location"]}),
+    ({"do": "parent", "to": "leaf", "parts": ["paddle"], **WHOLE}, ["leaf"], None, {}),
+    ({"do": "split", "into": "pieces", **PART}, ["Take apart in pieces"], None, {}),
+    ({"do": "check", "width": {"min": "1 m"}, "height": {"min": "1 m", "max": "20 m"},
+      "depth": {"max": "7 m"}, "baked": ["location"],
+      "grounded": True, "upright": True, "pivot": "base", "unit": 0.5, "up": "-Z", **WHOLE},
+     ["20 m", "7 m", "location", "Its bottom is at height 0", "It stands upright", "base", "0.5 m", "−Z"],
+     enter("Greatest width", "9 m"), {"width": {"min": "1 m", "max": "9 m"}}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("words", "shown", "edit", "change"), BATTERY, ids=[f"{k}-{w['do']}" for k, (w, *_) in enumerate(BATTERY)]
+)
+def test_a_kept_step_is_shown_whole_and_survives_an_edit_of_the_rest(gate, words, shown, edit, change):
+    extra = {"skip": ["lamp_*"], "note": "after the vendor's reply", "may-refuse": True}
+    open_kept(gate, {**words, **extra})
+    before = draft(gate)
+    text = seen(gate)
+    for said in (*shown, "but not lamp_*"):
+        assert said in text, said
+    if edit is None:
+        return
+    edit(gate)
+    after = draft(gate)
+    assert after == {**before, **change}
+    gate.key(Qt.Key.Key_Return)
+    kept = gate.session.document.sheet.steps[0].words()
+    assert kept == after
+
+
+def test_the_battery_knows_every_field_of_every_step():
+    told = {do: set() for do in STEPS}
+    for words, *_ in BATTERY:
+        told[words["do"]] |= set(words)
+    told["turn"] |= {"up", "front"}  # of the reading, in test_turning by its buttons
+    told["pivot"] |= {"of"}  # what it is for, above every form
+    shared = {"do", "for", "parts", "skip", "paused", "may-refuse", "note"}
+    for do, kind in STEPS.items():
+        fields = {f.alias or name for name, f in kind.model_fields.items()}
+        assert fields - shared <= told[do], do
+
+
+def test_exceptions_and_a_note_are_said_on_the_step_and_taken_back(gate):
+    gate.stage("place")
+    gate.click(gate.body("place").ground, QPoint(8, 8))
+    panel = gate.window.panel
+    panel.step_row.fold.open()
+    typed(gate, panel.step_row.skip, "lamp_*, oar")
+    typed(gate, panel.step_row.note, "as agreed")
+    gate.click(panel.step_row.may_refuse, QPoint(8, 8))
+    words = {"do": "place", "ground": True, "skip": ["lamp_*", "oar"], "note": "as agreed", "may-refuse": True, **WHOLE}
+    assert draft(gate) == words
+    panel.step_row.skip.clear()
+    panel.step_row.skip.textEdited.emit("")
+    gate.settle()
+    assert "skip" not in draft(gate)
+
+
+def test_a_centre_chosen_before_a_step_is_for_that_step_and_no_further_one(gate):
+    gate.stage("turn")
+    gate.click(gate.body("turn").pages.tabs.buttons["by"])
+    gate.click(gate.body("turn").about.buttons["base"])
+    typed(gate, gate.body("turn").angles[1], "30")
+    assert draft(gate)["about"] == "base"
+    gate.key(Qt.Key.Key_Return)
+    assert gate.body("turn").about.centre == "pivot"
+    typed(gate, gate.body("turn").angles[1], "30")
+    assert "about" not in draft(gate)
+
+
+def test_a_check_is_made_in_deliver_and_fails_those_for_which_it_does_not_hold(gate):
+    gate.stage("deliver")
+    gate.click(gate.body("deliver").pages.tabs.buttons["check"])
+    assert gate.window.panel.scope.isVisible()
+    typed(gate, gate.body("deliver").check.ends["height"][1], "1 cm")
+    assert draft(gate) == {"do": "check", "height": {"max": "1 cm"}, **WHOLE}
+    gate.key(Qt.Key.Key_Return)
+    assert gate.session.outcomes["gate_leaf.glb"].after.status == "failed"
+    with suppress(StopIteration):
+        gate.click(button("write and prove")(gate))
+    assert gate.body("deliver").run.isVisible()
+    assert not gate.window.panel.scope.isVisible()
+
+
+def test_parts_are_set_onto_another_asset_by_points_of_their_boxes(gate):
+    in_hierarchy(gate, "paddle")
+    gate.stage("place")
+    body = gate.body("place")
+    names = [body.other.other.names.itemText(k) for k in range(body.other.other.names.count())]
+    assert "asset milepost" in names
+    assert "part leaf" in names
+    body.other.other.names.activated.emit(names.index("asset milepost"))
+    gate.settle()
+    gate.window.panel.area.ensureWidgetVisible(body.other)
+    gate.click(body.other.point.button)
+    gate.click(body.other.point.picker, body.other.point.picker.place((0.0, 1.0, 1.0)).toPoint())
+    assert draft(gate)["at"] == {"onto": "milepost", "point": ["left", "top", "front"]}
