@@ -117,24 +117,24 @@ def point(x, file="post.glb"):
 
 
 def test_two_clicks_make_a_span_three_an_angle():
-    one, measure, said = Points().touched(point(0.0))
+    one, measure, said = Points().touched(point(0.0), apart=True)
     assert (measure, said, one.asks) == (None, "", "click the second point")
-    after, measure, _ = one.touched(point(1.0))
+    after, measure, _ = one.touched(point(1.0), apart=True)
     assert (measure.kind, [a.at[0] for a in measure.anchors]) == ("span", [0, 1])
     assert after == Points()
     angle = Points(kind="angle")
     for x, asks in ((0.0, "click the apex"), (1.0, "click a point on the second arm")):
-        angle, measure, _ = angle.touched(point(x))
+        angle, measure, _ = angle.touched(point(x), apart=True)
         assert angle.asks == asks
-    assert angle.touched(point(2.0))[1].kind == "angle"
+    assert angle.touched(point(2.0), apart=True)[1].kind == "angle"
 
 
 def test_one_span_stays_on_one_asset_and_needs_two_places():
-    one, _, _ = Points().touched(point(0.0))
-    assert one.touched(point(1.0, "boat.glb"))[1:] == (
-        None, "Both ends must be on one asset: on the Bench they only stand side by side",
+    one, _, _ = Points().touched(point(0.0), apart=True)
+    assert one.touched(point(1.0, "boat.glb"), apart=True)[1:] == (
+        None, "Here they only stand side by side: take them in their common box to measure across",
     )  # fmt: skip
-    assert one.touched(point(0.0))[1:] == (None, "That is the point taken last")
+    assert one.touched(point(0.0), apart=True)[1:] == (None, "That is the point taken last")
 
 
 def test_a_rim_is_a_circle_at_once_and_three_points_are_one_too():
@@ -142,20 +142,20 @@ def test_a_rim_is_a_circle_at_once_and_three_points_are_one_too():
     rim = next(p for p in picks_at(mesh, np.eye(4), 0, np.array([1.99, 3, 0.1])) if p.kind == "edge").circle
     anchors = tuple(Anchor(node=0, name="drum", at=tuple(p)) for p in rim.rim)
     on_rim = Aim(file="post.glb", anchor=anchors[0], at=np.zeros(3), circle=anchors)
-    assert Points(kind="circle").touched(on_rim)[1].anchors == anchors
+    assert Points(kind="circle").touched(on_rim, apart=True)[1].anchors == anchors
     circle = Points(kind="circle")
     for x in (0.0, 1.0):
-        circle, measure, _ = circle.touched(point(x))
+        circle, measure, _ = circle.touched(point(x), apart=True)
         assert measure is None
     # With points taken already, a rim is a point like others.
-    assert len(circle.touched(on_rim)[1].anchors) == 3
+    assert len(circle.touched(on_rim, apart=True)[1].anchors) == 3
 
 
 def test_a_plane_needs_a_face():
     flat = Points(kind="plane")
     assert flat.asks == "click a face"
-    assert flat.touched(point(0.0))[1:] == (None, "That is not on a face")
+    assert flat.touched(point(0.0), apart=True)[1:] == (None, "That is not on a face")
     face = aim((0.3, 1.6), whole=False)
-    measure = flat.touched(face)[1]
+    measure = flat.touched(face, apart=True)[1]
     assert measure.kind == "plane"
     assert {round(a.world(one_part())[2], 9) for a in measure.anchors} == {3}

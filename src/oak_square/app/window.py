@@ -142,6 +142,7 @@ class Window(QMainWindow):
         action(self, "Square up", "Q", self.desk.hands.square_up)
         action(self, "Line up what was moved with what it was moved onto", "V", self.desk.hands.line_up)
         action(self, "Copy the point under the pointer", "Ctrl+C", self.desk.clips.copy)
+        action(self, "Copy the direction under the pointer", "Ctrl+Shift+C", self.desk.clips.copy_way)
         action(self, "Paste a point as position, pivot or datum", "Ctrl+V", self.desk.clips.paste)
 
     def _lay_face(self) -> None:
@@ -220,7 +221,8 @@ class Window(QMainWindow):
         self.desk.page_wished.connect(lambda stage, page: self.panel.bodies[stage].open_page(page))
         self.foot.unit.unit_wished.connect(session.show_in)
         self.foot.unit.module_wished.connect(session.set_module)
-        self.bench.grid_changed.connect(lambda spacing: self.foot.show_grid(spacing, session.unit))
+        self.bench.grid_changed.connect(lambda spacing, _: self.foot.show_grid(spacing, session.unit))
+        self.bench.grid_changed.connect(self.hold_bar.show_drawn)
 
     def _soon(self, *_: object) -> None:
         self._fresh.start(0)

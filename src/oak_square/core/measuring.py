@@ -7,6 +7,7 @@ steps, which never rewrite those numbers, carry it along.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -41,12 +42,15 @@ class Anchor:
         Mesh numbers, or fractions along width, height and depth.
     kind : str
         What was picked: `vertex`, `edge middle`…
+    file : str
+        The asset that it is on, where that is another one than the measurement's.
     """
 
     node: int | None
     name: str
     at: tuple[float, float, float]
     kind: str = "surface"
+    file: str = ""
 
     def world(self, asset: Asset) -> Array:
         """Return where it is now, metres.
@@ -136,7 +140,12 @@ class Measured:
     points: Array
 
 
-def read_measure(measure: Measure, asset: Asset, frame_from_world: Array | None = None) -> Measured:
+def read_measure(
+    measure: Measure,
+    asset: Asset,
+    frame_from_world: Array | None = None,
+    others: Callable[[str], Asset | None] | None = None,
+) -> Measured:
     """Return what a measurement reads on its asset as it is, coordinates along the axes of a frame.
 
     Parameters
@@ -145,16 +154,27 @@ def read_measure(measure: Measure, asset: Asset, frame_from_world: Array | None 
     asset : Asset
     frame_from_world : ndarray, shape (4, 4), optional
         The frame that coordinates are told in; its scale counts. The world where it is not given.
+    others : callable, optional
+        Returns another asset of the batch, where a point is on one; all stand where their numbers say.
 
     Raises
     ------
     Failed
         If what it hangs on is not there, or its points make no circle or plane.
     """
-    world = np.array([a.world(asset) for a in measure.anchors])
+    world = np.array([a.world(_asset_of(a, asset, others)) for a in measure.anchors])
     frame = np.eye(4) if frame_from_world is None else frame_from_world
     points = apply(frame, world)
     return Measured(values=_READ[measure.kind](points), points=world)
+
+
+def _asset_of(anchor: Anchor, asset: Asset, others: Callable[[str], Asset | None] | None) -> Asset:
+    if not anchor.file or anchor.file == asset.file:
+        return asset
+    other = others(anchor.file) if others is not None else None
+    if other is None:
+        raise Failed(f"'{anchor.file}' is not in the batch")
+    return other
 
 
 def _xyz(vector: Array, prefix: str = "", quantity: str = "length") -> tuple[Value, ...]:

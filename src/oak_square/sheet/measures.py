@@ -33,7 +33,16 @@ def dump_measures(measures: tuple[Measure, ...]) -> str:
         {
             "kind": m.kind,
             "file": m.file,
-            "points": [{"node": a.node, "name": a.name, "at": list(a.at), "kind": a.kind} for a in m.anchors],
+            "points": [
+                {
+                    "node": a.node,
+                    "name": a.name,
+                    "at": list(a.at),
+                    "kind": a.kind,
+                    **({"file": a.file} if a.file else {}),
+                }
+                for a in m.anchors
+            ],
         }
         for m in measures
     ]
@@ -76,4 +85,5 @@ def _anchor(entry: dict[str, Any]) -> Anchor:
     known = node is None or (isinstance(node, int) and node >= 0)
     if len(at) != 3 or not all(math.isfinite(v) for v in at) or not known:
         raise ValueError(f"{entry} is no point")
-    return Anchor(node=node, name=str(entry["name"]), at=(at[0], at[1], at[2]), kind=str(entry["kind"]))
+    kind, file = str(entry["kind"]), str(entry.get("file", ""))
+    return Anchor(node=node, name=str(entry["name"]), at=(at[0], at[1], at[2]), kind=kind, file=file)

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.hands_desk import HandsDesk
+from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.pick import Picker
 from oak_square.app.session.session import Session
 from oak_square.core.lengths import point_in
@@ -17,19 +19,39 @@ __all__ = ["ClipDesk"]
 
 
 class ClipDesk(QObject):
-    """Copies the point under the pointer, and pastes one as a position, a pivot or a datum."""
+    """Copies the point or the direction under the pointer, and pastes a point as a position, a pivot or a datum."""
 
     def __init__(self, session: Session, hand: Hand, hands: HandsDesk, parent: QObject) -> None:
         super().__init__(parent)
         self._session, self._hand, self._hands = session, hand, hands
 
-    def copy(self) -> None:
-        """Copy the point that Pick aims at, else the whole of the measurement that is looked at."""
-        session, picker = self._session, self._hand.instruments["pick"]
+    def _aim(self) -> Aim | None:
+        """Return what Pick aims at; says so where that is nothing."""
+        picker = self._hand.instruments["pick"]
         assert isinstance(picker, Picker)
         aim = picker.aim if self._hand.held is picker else None
-        if aim is None or aim.file not in session.outcomes:
-            session.said.emit("Nothing to copy: hold the pointer of Pick over a point")
+        if aim is None or aim.file not in self._session.outcomes:
+            self._session.said.emit("Nothing to copy: hold the pointer of Pick over a point")
+            return None
+        return aim
+
+    def copy_way(self) -> None:
+        """Copy which way the thing that Pick aims at points: a face's normal, an edge's line, a circle's axis."""
+        session, aim = self._session, self._aim()
+        if aim is None:
+            return
+        if not aim.way.any():
+            session.said.emit(f"A {aim.kind} points nowhere: take an edge, a face or a circle")
+            return
+        way = session.document.sheet.setting().working_from_delivery.T @ aim.way
+        text = ", ".join(f"{float(f'{v:.15g}') + 0.0:.15g}" for v in (way / np.linalg.norm(way)).tolist())
+        QApplication.clipboard().setText(text)
+        session.said.emit(f"Copied the way of {aim.kind} of {aim.whose}: {text}")
+
+    def copy(self) -> None:
+        """Copy the point that Pick aims at."""
+        session, aim = self._session, self._aim()
+        if aim is None:
             return
         asset = self._hands.shown(aim.file)
         setting = session.document.sheet.setting()

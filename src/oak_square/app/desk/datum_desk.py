@@ -7,14 +7,17 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.app.desk.display import Display
 from oak_square.app.desk.hands_desk import HandsDesk
-from oak_square.app.instruments.wishes import PutDatum
+from oak_square.app.instruments.wishes import MoveDatum, PutDatum
 from oak_square.app.session.session import Session
 from oak_square.app.view import Bench
 from oak_square.core.errors import DataTrouble
 from oak_square.core.euler import angles_of
 from oak_square.core.lengths import point_in
+from oak_square.core.marking import MARKABLE
 from oak_square.core.shapes import nearest_right_angles, smallest_turn
+from oak_square.steps import Setting
 
 __all__ = ["DatumDesk"]
 
@@ -24,8 +27,9 @@ Array = NDArray[np.float64]
 class DatumDesk:
     """Carries what is wished of datums to the session."""
 
-    def __init__(self, session: Session, hands: HandsDesk, bench: Bench) -> None:
-        self._session, self._hands, self._bench = session, hands, bench
+    def __init__(self, session: Session, hands: HandsDesk, display: Display, bench: Bench) -> None:
+        self._session, self._hands, self._display, self._bench = session, hands, display, bench
+        self._gesture, self._start = 0, np.eye(4)
 
     def put_datum(self, wish: PutDatum) -> None:
         """Put a datum down at a pick, or line the one in use up with it."""
@@ -58,11 +62,38 @@ class DatumDesk:
             at = {"xyz": self._hands.coordinates(wish.aim.anchor.world(asset))}
         session.put_datum("", at.get("xyz") or at, (0, 0, 0))
 
+    def move_datum(self, wish: MoveDatum) -> None:
+        """Move a datum by itself: shown at once, and put there when the gesture has its last word."""
+        session = self._session
+        sheet = session.document.sheet
+        lead = session.outcomes.get(session.lead or "")
+        if wish.name not in sheet.datums or lead is None:
+            return
+        if wish.gesture != self._gesture:
+            self._gesture = wish.gesture
+            try:
+                self._start = sheet.setting().datum(wish.name, lead.before.asset)
+            except DataTrouble as error:
+                session.failed.emit(str(error))
+                return
+        frame = wish.motion @ self._start
+        if wish.going:
+            self._display.show_datum(wish.name, frame)
+            return
+        at: Any = None
+        if wish.onto is not None and wish.onto.kind in MARKABLE:
+            at = self._hands.point_words(wish.onto, {})
+        if at is None and np.allclose(frame[:3, 3], self._start[:3, 3]):
+            there = sheet.datums[wish.name].at  # turned where it is: a mark stays a mark
+            at = there if isinstance(there, list) else there.model_dump()
+        at = self._hands.coordinates(frame[:3, 3]) if at is None else at
+        session.put_datum(wish.name, at, _angles(frame[:3, :3], sheet.setting()), use=False, gesture=wish.gesture)
+
     def _turn_datum(self, name: str, frame: Array) -> None:
         """Turn a datum so that its axes are the columns of `frame`, shape (3, 3), working frame."""
         session = self._session
         datum, setting = session.document.sheet.datums[name], session.document.sheet.setting()
-        turn = [round(a, 10) + 0.0 for a in angles_of(setting.working_from_delivery.T @ frame, "zyx")]
+        turn = _angles(frame, setting)
         at: Any = datum.at if isinstance(datum.at, list) else datum.at.model_dump()
         session.put_datum(name, at, turn)
 
@@ -84,6 +115,10 @@ class DatumDesk:
                 at = self._hands.shown(lead.file).worlds[session.nodes[-1]][:3, 3]
             session.put_datum(name, self._hands.coordinates(at), (0, 0, 0))
 
+    def set_at_mark(self, name: str, mark: str) -> None:
+        """Let a datum stand at a mark, turned as it is: on each asset where it is found there."""
+        self._session.put_datum(name, {"mark": mark}, self._session.document.sheet.datums[name].turn)
+
     def type_datum(self, name: str, text: str) -> None:
         """Put a datum where three lengths say."""
         point = point_in(text)
@@ -91,3 +126,8 @@ class DatumDesk:
             self._session.failed.emit(f"'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm")
             return
         self._session.put_datum(name, point, self._session.document.sheet.datums[name].turn)
+
+
+def _angles(frame: Array, setting: Setting) -> list[float]:
+    """Return a datum's turn as the sheet says it, degrees; `frame` has its axes as columns, working frame."""
+    return [round(a, 10) + 0.0 for a in angles_of(setting.working_from_delivery.T @ frame, "zyx")]

@@ -124,6 +124,18 @@ class Display:
         bench = self._views.bench
         bench.show_picture(replace(picture, shapes=shapes), self.facts, bench.picture, held=True)
 
+    def show_datum(self, name: str, frame: Array) -> None:
+        """Show a datum where a drag has brought it, world from datum, shape (4, 4)."""
+        datums = tuple(
+            replace(d, at=frame[:3, 3], axes=frame[:3, :3].T) if d.name == name else d for d in self.facts.datums
+        )
+        self.facts = replace(self.facts, datums=datums)
+        held, bench = self._hand.held, self._views.bench
+        hold = held.scene.hold
+        hold = None if hold is None else replace(hold, centre=frame[:3, 3])
+        held.show(replace(held.scene, facts=self.facts, hold=hold))
+        bench.show_picture(bench.picture, self.facts, bench.picture, held=True)
+
     def end_preview(self) -> None:
         """Show what is worked out again."""
         self.preview, self.dragging = {}, False

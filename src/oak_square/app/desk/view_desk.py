@@ -28,9 +28,11 @@ from oak_square.app.instruments.wishes import (
     DropTried,
     EndSwing,
     HangAt,
+    HoldDatum,
     KeepTried,
     LetGo,
     ListUnder,
+    MoveDatum,
     PickNode,
     PickNodes,
     PutDatum,
@@ -70,7 +72,7 @@ class ViewDesk(QObject):
         self.measuring = MeasureDesk(session, self.hand, body.measures, self)
         self.display = Display(session, views, hierarchy, self.hand)
         self.hands = HandsDesk(session, self.display, views.bench, self)
-        self.datums = DatumDesk(session, self.hands, views.bench)
+        self.datums = DatumDesk(session, self.hands, self.display, views.bench)
         self.hands.changed.connect(self.changed)
         self.hands.waited.connect(self._take_former)
         self._former = ""  # the instrument that was laid down for a point to be picked
@@ -89,7 +91,9 @@ class ViewDesk(QObject):
         bar.things.name_wished.connect(session.name_thing)
         bar.things.forget_wished.connect(session.forget_thing)
         bar.things.use_wished.connect(session.use_datum)
+        bar.things.take_wished.connect(self._take_datum)
         bar.things.datum_wished.connect(self.datums.change_datum)
+        bar.things.mark_wished.connect(self.datums.set_at_mark)
         bar.things.typed.connect(self.datums.type_datum)
         self.plate_editor = PlateEditor(views.bench)
         self.hand.wished.connect(self._carry)
@@ -137,6 +141,8 @@ class ViewDesk(QObject):
             self._hide_plate()
         elif self.hand.lay_down():
             pass
+        elif self._session.document.grip.hold_datum:
+            self._session.take_datum("")
         elif self._session.document.draft is None and self._session.document.grip.pivots:
             self._session.take_pivots(False)
         else:
@@ -163,6 +169,8 @@ class ViewDesk(QObject):
     def _carry(self, wish: Wish) -> None:
         """Carry an instrument's wish on."""
         hands = self.hands
+        if isinstance(wish, PickNode | PickNodes | LetGo) and self._session.document.grip.hold_datum:
+            self._session.take_datum("")
         match wish:
             case PickNode(file=file, node=node, beside=beside):
                 self._pick(file, node, beside)
@@ -188,6 +196,8 @@ class ViewDesk(QObject):
                     HangAt: hands.hang_at,
                     CentreAt: lambda w: hands.centre_at(w.aim),
                     PutDatum: self.datums.put_datum,
+                    MoveDatum: self.datums.move_datum,
+                    HoldDatum: lambda w: self._session.take_datum(w.name),
                     SwingTo: self.swinging.swing_to,
                     EndSwing: lambda _: self.swinging.end(),
                 }
@@ -205,6 +215,12 @@ class ViewDesk(QObject):
                 self._pick(aim.file, aim.anchor.node, beside=False)
 
         self.listed = self.hands.list_under(wish, take)
+
+    def _take_datum(self, name: str) -> None:
+        """Take a datum by itself in hand, with an instrument that moves it."""
+        self._session.take_datum(name)
+        if not isinstance(self.hand.held, Holder):
+            self.take_up("rule")
 
     def pick_centre(self) -> None:
         """Wait for the part or point that turns and sizes shall happen about."""

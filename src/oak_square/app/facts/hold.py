@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
 from oak_square.app.session.aim import is_aimed_so
-from oak_square.app.session.grip import about_words, axes_words
+from oak_square.app.session.grip import Grip, about_words, axes_words
 from oak_square.app.session.state import State
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.errors import DataTrouble
@@ -57,6 +57,8 @@ class Hold:
         What a number without a unit means on the sheet.
     moved : frozenset of int
         All nodes of the asset that go along.
+    datum : str
+        The datum that is held by itself, with no node; empty where none is.
     """
 
     asset: Asset
@@ -76,6 +78,7 @@ class Hold:
     trouble: str = ""
     bare: float = 1.0
     moved: frozenset[int] = frozenset()
+    datum: str = ""
 
     @property
     def box(self) -> Box | None:
@@ -103,6 +106,8 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         Right, up and toward the eye, as rows.
     """
     grip, setting = session.document.grip, session.setting
+    if grip.hold_datum in setting.datums:
+        return _datum_held(grip, setting, asset, before, view_axes)
     lead = nodes[-1] if nodes else None
     trouble = ""
     along: Any = axes_words(grip).get("along", "world")
@@ -143,6 +148,26 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         bare=setting.unit,
         moved=frozenset(b for n in nodes for b in asset.below(n)) if nodes else frozenset(range(len(asset.nodes))),
     )
+
+
+def _datum_held(grip: Grip, setting: Setting, asset: Asset, before: Asset, view_axes: Array) -> Hold:
+    """Return a datum by itself, along the world's axes, its own, another datum's or the view's."""
+    name, trouble = grip.hold_datum, ""
+    try:
+        frame = setting.datum(name, before)
+        axes = setting.working_from_delivery
+        if grip.along in ("own", "parent") or grip.datum == name:
+            axes = frame[:3, :3]
+        elif grip.datum:
+            axes = setting.datum(grip.datum, before)[:3, :3]
+    except DataTrouble as error:
+        trouble, frame, axes = str(error), np.eye(4), setting.working_from_delivery
+    axes = view_axes.T.copy() if grip.along == "view" else axes
+    said = "own" if grip.along == "parent" or grip.datum == name else grip.along
+    return Hold(
+        asset=asset, nodes=(), centre=frame[:3, 3], size_centre=frame[:3, 3], axes=axes, sides=axes, frame=axes,
+        along=said, about="itself", size_about="itself", trouble=trouble, bare=setting.unit, datum=name,
+    )  # fmt: skip
 
 
 def _is_for_this(session: State, draft: Step) -> bool:

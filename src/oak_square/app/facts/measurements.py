@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -56,13 +57,22 @@ def _read(session: State, measure: Measure, asset: Asset) -> Measured:
         sheet = session.document.sheet
         name = along.removeprefix("datum ")
         frame = None if name not in sheet.datums else np.linalg.inv(sheet.setting().datum(name, asset))
-    return read_measure(measure, asset, frame)
+    return read_measure(measure, asset, frame, _others(session))
+
+
+def _others(session: State) -> Callable[[str], Asset | None]:
+    def asset_of(file: str) -> Asset | None:
+        outcome = session.outcomes.get(file)
+        return None if outcome is None else outcome.after.asset
+
+    return asset_of
 
 
 def _row(session: State, measure: Measure) -> MeasureRow:
     outcome = session.outcomes.get(measure.file)
-    name = measure.file.rsplit("/", 1)[-1].rsplit(".", 1)[0]
-    title = f"{measure.kind}, {name}"
+    files = dict.fromkeys([measure.file, *(a.file for a in measure.anchors if a.file)])
+    names = [file.rsplit("/", 1)[-1].rsplit(".", 1)[0] for file in files]
+    title = f"{measure.kind}, {' to '.join(names)}"
     if outcome is None:
         return MeasureRow(title=title, reads="not in the batch")
     try:
@@ -70,7 +80,8 @@ def _row(session: State, measure: Measure) -> MeasureRow:
     except (DataTrouble, np.linalg.LinAlgError) as error:
         return MeasureRow(title=title, reads=str(error))
     values = tuple((v.name, _words(v, session.unit)) for v in reading.values)
-    length = reading.values[0].value if measure.kind == "span" else None
+    alone = not any(a.file for a in measure.anchors)
+    length = reading.values[0].value if measure.kind == "span" and alone else None
     exact = tuple((v.name, _exact(v, session.unit)) for v in reading.values)
     return MeasureRow(title=title, reads=values[0][1], values=values, exact=exact, length_m=length)
 
@@ -82,7 +93,7 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
     for k, measure in enumerate(session.document.measures):
         if measure.file == file and outcome is not None:
             try:
-                reading = read_measure(measure, outcome.after.asset)
+                reading = read_measure(measure, outcome.after.asset, others=_others(session))
             except Failed:
                 continue
             text = _words(reading.values[0], session.unit)

@@ -46,7 +46,9 @@ class Callipers(Holder):
         return hold.size_about
 
     def refuses(self, hold: Hold) -> str:
-        """A pivot has no size, and a step sizes along no view."""
+        """A pivot has no size, nor has a datum, and a step sizes along no view."""
+        if hold.datum:
+            return "A datum has no size: take hold of what is selected"
         if hold.pivots:
             return "A pivot has no size: P takes things with their geometry"
         if not np.allclose(hold.axes, hold.frame):

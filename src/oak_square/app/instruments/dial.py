@@ -58,6 +58,19 @@ class Dial(Holder):
             return "Pick the part or group whose pivot's axes are turned: an asset's are the file's"
         return hold.trouble
 
+    @property
+    def motion(self) -> Array | None:
+        """The turn about its centre of a datum; of other things the step knows each one's own."""
+        hold = self.begun
+        if hold is None or not hold.datum or self.handle is None:
+            return None
+        turn = (
+            hold.axes @ rotation_by([self._angle * (a == self.handle.axes[0]) for a in range(3)], "zyx") @ hold.axes.T
+        )
+        found = np.eye(4)
+        found[:3, :3], found[:3, 3] = turn, hold.centre - turn @ hold.centre
+        return found
+
     def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
         """Return the arcs."""
         arcs = [(k, self._arc(hold, lens, k)) for k in range(3)]

@@ -46,22 +46,27 @@ class Points:
         }[self.kind]
         return f"click {words[len(self.taken)]}"
 
-    def touched(self, aim: Aim) -> tuple[Points, Measure | None, str]:
-        """Return the points after a click, the measurement that it completes, and what there is to say."""
+    def touched(self, aim: Aim, *, apart: bool) -> tuple[Points, Measure | None, str]:
+        """Return the points after a click, the measurement that it completes, and what there is to say.
+
+        `apart`, other assets only stand beside the lead one for the picture's sake.
+        """
         whole: dict[str, tuple[Anchor, ...]] = {"plane": aim.plane, "circle": aim.circle if not self.taken else ()}
         ready = whole.get(self.kind, ())
         if ready:
             return Points(kind=self.kind), Measure(kind=self.kind, file=aim.file, anchors=ready), ""
         if self.kind == "plane":
             return self, None, "That is not on a face"
-        if self.taken and aim.file != self.file:
-            return self, None, "Both ends must be on one asset: on the Bench they only stand side by side"
-        if self.taken and aim.anchor == self.taken[-1]:
+        file = self.file if self.taken else aim.file
+        if aim.file != file and apart:
+            return self, None, "Here they only stand side by side: take them in their common box to measure across"
+        anchor = aim.anchor if aim.file == file else replace(aim.anchor, file=aim.file)
+        if self.taken and anchor == self.taken[-1]:
             return self, None, "That is the point taken last"
-        taken = (*self.taken, aim.anchor)
+        taken = (*self.taken, anchor)
         if len(taken) == KINDS_OF_MEASURE[self.kind]:
-            return Points(kind=self.kind), Measure(kind=self.kind, file=aim.file, anchors=taken), ""
-        return replace(self, file=aim.file, taken=taken), None, ""
+            return Points(kind=self.kind), Measure(kind=self.kind, file=file, anchors=taken), ""
+        return replace(self, file=file, taken=taken), None, ""
 
 
 @registered
@@ -135,7 +140,7 @@ class Dividers(Instrument):
         aim = self._found(at) if at.clicked else None
         if aim is None:
             return
-        self.points, measure, said = self.points.touched(aim)
+        self.points, measure, said = self.points.touched(aim, apart=bool(self.scene.facts.beside))
         if said:
             self.wish(Say(said))
         elif measure is not None:

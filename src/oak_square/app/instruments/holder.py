@@ -13,13 +13,15 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPen
 
 from oak_square.app.facts.hold import Hold
-from oak_square.app.instruments.aims import aim_at
+from oak_square.app.instruments.aims import Aim, aim_at
 from oak_square.app.instruments.instrument import Instrument, Scene
 from oak_square.app.instruments.wishes import (
     CentreAt,
     DropTried,
+    HoldDatum,
     KeepTried,
     LetGo,
+    MoveDatum,
     PickNode,
     Redraw,
     Say,
@@ -140,6 +142,21 @@ class Holder(Instrument, ABC):
         """The one world motion that all that is held makes so far; None where each makes its own."""
         return None
 
+    @property
+    def onto(self) -> Aim | None:
+        """What was picked that what is held was brought onto."""
+        return None
+
+    def _try(self, words: Mapping[str, Any], *, going: bool = False) -> None:
+        """Wish for what a gesture means so far: a step; or, of a datum, that it stands elsewhere."""
+        hold, motion = self.begun, self.motion
+        if hold is None or not hold.datum:
+            marks = {} if going else self.marks
+            self.wish(TryWords(words=words, gesture=self.gesture, going=going, marks=marks, motion=motion))
+        elif motion is not None:
+            onto = None if going else self.onto
+            self.wish(MoveDatum(name=hold.datum, motion=motion, gesture=self.gesture, going=going, onto=onto))
+
     # Shown
 
     @property
@@ -149,6 +166,7 @@ class Holder(Instrument, ABC):
         if hold is None:
             return f"{self.word}: select an asset, or pick parts, to take hold of"
         pivots = "pivots only, geometry stays  ·  " if hold.pivots else ""
+        pivots = f"datum {hold.datum} by itself, nothing else moves  ·  " if hold.datum else pivots
         trouble = self.refuses(hold)
         if trouble:
             return f"{self.word}: {trouble}  ·  Esc"
@@ -182,9 +200,25 @@ class Holder(Instrument, ABC):
         """Close the entry, or drop what is dragged just now."""
         had = self.entry is not None or self._pressed_on is not None
         if had:
-            self.wish(DropTried())
+            self._drop(self.begun)
         self._stop()
         return had
+
+    def _drop(self, hold: Hold | None) -> None:
+        """Let what was begun come to nothing."""
+        if hold is not None and hold.datum:
+            self.wish(MoveDatum(name=hold.datum, motion=np.eye(4), gesture=self.gesture))
+        else:
+            self.wish(DropTried())
+        self._stop()
+
+    def _datum_at(self, at: Pointing) -> str:
+        """Return the name of the datum whose ring is under the pointer; empty where there is none."""
+        for datum in self.scene.facts.datums:
+            seen = at.lens.seen(datum.at[None])[0]
+            if seen[2] > 0 and np.hypot(seen[0] - at.x, seen[1] - at.y) <= _HIT:
+                return datum.name
+        return ""
 
     def leave(self) -> None:
         """Another instrument is taken up: what is tried stays tried."""
@@ -235,7 +269,7 @@ class Holder(Instrument, ABC):
         self.going = True
         words = self.dragged(self.begun, self.handle, self._pressed, at)
         if words is not None:
-            self.wish(TryWords(words=words, gesture=self.gesture, going=True, motion=self.motion))
+            self._try(words, going=True)
         self.wish(Redraw())
 
     def release(self, at: Pointing) -> None:
@@ -243,6 +277,10 @@ class Holder(Instrument, ABC):
         taken, self._pressed_on = self._pressed_on, None
         if at.clicked and (taken is None or taken.name == "grab"):
             self.handle = None
+            datum = self._datum_at(at)
+            if datum:
+                self.wish(HoldDatum(datum))
+                return
             hit = at.hit()
             if at.free:
                 aim = aim_at(at.hit(near=True), (at.x, at.y), at.lens, self.scene.target)
@@ -257,7 +295,7 @@ class Holder(Instrument, ABC):
         if self.entry is None:
             words = self.dragged(self.begun, self.handle, self._pressed, at)
             if words is not None:
-                self.wish(TryWords(words=words, gesture=self.gesture, marks=self.marks))
+                self._try(words)
         self._armed = True
         self.wish(Redraw())
 
@@ -289,10 +327,10 @@ class Holder(Instrument, ABC):
         elif key == "enter":
             self.entry, self._armed = None, False
             self.begun = self.handle = None
-            self.wish(KeepTried())
+            if not hold.datum:
+                self.wish(KeepTried())
         elif key == "escape":
-            self._stop()
-            self.wish(DropTried())
+            self._drop(hold)
         else:
             self._type(hold, key)
         self.wish(Redraw())
@@ -319,7 +357,7 @@ class Holder(Instrument, ABC):
             words = self.typed(hold, self.handle, self.entry.strip())
         except BadLength:
             return  # not a number yet
-        self.wish(TryWords(words=words, gesture=self.gesture))
+        self._try(words)
 
     # Drawing
 
@@ -347,7 +385,7 @@ class Holder(Instrument, ABC):
 
 def _is_same(one: Hold, other: Hold | None) -> bool:
     """Tell whether the same thing is held."""
-    return other is not None and (one.asset.file, one.nodes) == (other.asset.file, other.nodes)
+    return other is not None and (one.asset.file, one.nodes, one.datum) == (other.asset.file, other.nodes, other.datum)
 
 
 def _axes_said(hold: Hold) -> str:

@@ -15,6 +15,7 @@ from oak_square.app.facts.hold import Hold
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.holder import LETTERS, Handle, Holder, reach_of, rounded, started, written
 from oak_square.app.instruments.instrument import registered
+from oak_square.app.instruments.pairs import Pairs
 from oak_square.app.instruments.snap import Snap, draw_snap, grip_of, snap_at, still_box
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
@@ -54,6 +55,8 @@ class Rule(Holder):
         self._still: Box | None = None
         self._marks: Mapping[str, Aim] = {}
         self._moved = np.zeros(3)
+        self._pairs: Pairs | None = None
+        self._paired: Aim | None = None  # the point of the moved thing that came near, where it is not what is gripped
 
     @property
     def marks(self) -> Mapping[str, Aim]:
@@ -64,7 +67,7 @@ class Rule(Holder):
     def motion(self) -> Array | None:
         """All move alike, but along axes of their own."""
         hold = self.begun
-        if hold is None or hold.pivots or (hold.along in ("own", "parent") and len(hold.nodes) > 1):
+        if hold is None or hold.pivots or (not hold.datum and hold.along in ("own", "parent") and len(hold.nodes) > 1):
             return None
         return translation(hold.axes @ self._moved)
 
@@ -109,6 +112,7 @@ class Rule(Holder):
     def press(self, at: Pointing) -> None:
         """Take hold; nothing is snapped to yet."""
         self._grip, self._snap, self._marks, self.reading = None, None, {}, ""
+        self._pairs = self._paired = None
         super().press(at)
         self._still = still_box(self.begun) if self.begun is not None else None
 
@@ -128,7 +132,12 @@ class Rule(Holder):
         self._snap = snap_at(
             self.scene, hold, now, self._still, surface=self._grip is not None and len(handle.axes) == 3
         )
-        if self._snap is not None:
+        self._paired = None
+        pair = self._pair(hold, move, held, now)
+        if pair is not None:
+            self._paired, still, move = pair
+            self._snap, self._to_go = Snap(aim=still, taken=True), ""
+        elif self._snap is not None:
             to = held @ (held.T @ (self._snap.aim.at - at))
             self._to_go = self.scene.unit.length(float(np.linalg.norm(to - move)))
             if self._snap.taken:
@@ -143,6 +152,19 @@ class Rule(Holder):
         # Marks are made of what is picked once it is let go: on the way a shift shows the same.
         words = None if self.going else self._onto(hold, handle)
         return words if words is not None else self._shift(hold, move)
+
+    def _pair(self, hold: Hold, move: Array, held: Array, now: Pointing) -> tuple[Aim, Aim, Array] | None:
+        """Return two points that come near, where the pointer itself aims at none that would be taken."""
+        if now.free or hold.pivots or hold.datum or not hold.nodes or (self._snap is not None and self._snap.taken):
+            return None
+        if self._pairs is None:
+            self._pairs = Pairs(self.scene, hold, now.lens)
+        return self._pairs.nearest(move, held)
+
+    @property
+    def onto(self) -> Aim | None:
+        """What was snapped to."""
+        return self._snap.aim if self._snap is not None and self._snap.taken else None
 
     def _free(self, hold: Hold, handle: Handle, at: Array, start: Pointing, now: Pointing) -> Array | None:
         """Return the move that the pointer alone means, world, metres."""
@@ -167,7 +189,7 @@ class Rule(Holder):
 
     def _onto(self, hold: Hold, handle: Handle) -> Mapping[str, Any] | None:
         """Return the step that brings one picked point onto the other as what they are; None where none can."""
-        snap, grip = self._snap, self._grip
+        snap, grip = self._snap, self._paired or self._grip
         if snap is None or not snap.taken or hold.pivots or _shift_of(self, hold) is not None:
             return None
         by: Any = "pivot" if grip is None and hold.nodes else None
@@ -207,7 +229,12 @@ class Rule(Holder):
         self._marks, self._snap = {}, None
         if text.startswith("="):
             to = parse_length(as_written(text[1:]), bare=unit.bare, module=unit.module)
-            if hold.axis_words or not np.allclose(hold.axes, hold.frame) or hold.pivots:
+            if hold.datum and hold.along == "world":
+                along = np.zeros(3)
+                along[k] = to - float(hold.centre @ hold.axes[:, k])
+                self._moved = along
+                return {"do": "place", "shift": along.tolist()}
+            if hold.axis_words or not np.allclose(hold.axes, hold.frame) or hold.pivots or hold.datum:
                 raise BadLength("a coordinate is the world's")
             at = [written(to, unit) if a == k else 0 for a in range(3)]
             return {"do": "place", "at": at, "by": "pivot", "axes": [LETTERS[k]]}
@@ -238,7 +265,7 @@ class Rule(Holder):
             self._draw_rail(canvas, hold, k)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if self._snap is not None and self._pressed_on is not None:
-            draw_snap(canvas, self._snap, self._to_go)
+            draw_snap(canvas, self._snap, self._to_go, by="" if self._paired is None else self._paired.kind)
 
     def _draw_rail(self, canvas: Canvas, hold: Hold, k: int) -> None:
         painter, lens = canvas.painter, canvas.lens

@@ -57,7 +57,7 @@ def snap_at(scene: Scene, hold: Hold, at: Pointing, still: Box | None, *, surfac
     # What only stands beside for the picture's sake is elsewhere in truth.
     apart = bool(scene.facts.beside)
     hit = at.hit(near=True, passing=lambda shape: _moves(hold, shape) or (apart and shape.file != hold.asset.file))
-    whole = not hold.nodes
+    whole = not hold.nodes and not hold.datum
     target = replace(
         scene.target,
         box=still,
@@ -85,8 +85,11 @@ def grip_of(scene: Scene, hold: Hold, at: Pointing) -> Aim | None:
     return found[0] if found else None
 
 
-def draw_snap(canvas: Canvas, snap: Snap, to_go: str) -> None:
-    """Draw a candidate by its kind; where it is not taken yet, how far it still is."""
+def draw_snap(canvas: Canvas, snap: Snap, to_go: str, *, by: str = "") -> None:
+    """Draw a candidate by its kind; where it is not taken yet, how far it still is.
+
+    `by` is the kind of the moved point that comes onto it, where that is not the one that is gripped.
+    """
     seen = canvas.lens.seen(snap.aim.at[None])[0]
     if seen[2] <= 0:
         return
@@ -95,4 +98,5 @@ def draw_snap(canvas: Canvas, snap: Snap, to_go: str) -> None:
     draw_ring(canvas.painter, canvas.lens, snap.aim.ring, snap.aim.kind)
     draw_kind(canvas.painter, at, snap.aim.kind)
     words = f"{snap.aim.kind} of {snap.aim.whose}" + ("" if snap.taken else f", {to_go} to go")
+    words = f"{by} onto {words}" if by else words
     plate(canvas, at + QPointF(14, -34), words, strong=snap.taken)

@@ -18,9 +18,11 @@ __all__ = [
     "DropTried",
     "EndSwing",
     "HangAt",
+    "HoldDatum",
     "KeepTried",
     "LetGo",
     "ListUnder",
+    "MoveDatum",
     "PickNode",
     "PickNodes",
     "PutDatum",
@@ -122,6 +124,34 @@ class PutDatum:
     lines_up: bool = False
 
 
+@dataclass(frozen=True, slots=True)
+class HoldDatum:
+    """Take hold of a datum by itself; of none, of what is selected."""
+
+    name: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class MoveDatum:
+    """Move a datum by itself.
+
+    Attributes
+    ----------
+    motion : ndarray, shape (4, 4)
+        The world motion it makes since the gesture began.
+    gesture, going
+        As of `TryWords`.
+    onto : Aim or None
+        What was picked that it stands at from now on.
+    """
+
+    name: str
+    motion: NDArray[np.float64]
+    gesture: int = 0
+    going: bool = False
+    onto: Aim | None = None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PickNodes:
     """Pick some nodes of the lead asset, the last one leading; `beside` those that are picked."""
@@ -175,5 +205,5 @@ class Redraw:
 
 Wish = (
     PickNode | PickNodes | LetGo | AddMeasure | TryWords | KeepTried | DropTried | TakePoint | HangAt | PutDatum
-    | CentreAt | ListUnder | SwingTo | EndSwing | TypeOver | Say | Redraw
+    | HoldDatum | MoveDatum | CentreAt | ListUnder | SwingTo | EndSwing | TypeOver | Say | Redraw
 )  # fmt: skip

@@ -24,6 +24,8 @@ class Grip:
         `part NAME`, `datum NAME`, `mark NAME`, or `xyz` and three numbers of the sheet.
     pivots : bool
         Pivots alone are moved and turned; geometry stays.
+    hold_datum : str
+        The datum that is moved and turned by itself, in place of what is selected; empty where none is.
     last_datum : str
         The datum that was used last; one key takes it up and puts it aside.
     aside : (str, str)
@@ -33,6 +35,7 @@ class Grip:
     along: str = "world"
     about: str = "each"
     pivots: bool = False
+    hold_datum: str = ""
     last_datum: str = ""
     aside: tuple[str, str] = ("world", "each")
 

@@ -50,17 +50,29 @@ class NamedThings(OpenSheet):
 
     def take_pivots(self, wanted: bool) -> None:
         """Move and turn pivots alone, or things with their geometry."""
-        self.set_grip(lambda g: replace(g, pivots=wanted))
+        self.set_grip(lambda g: replace(g, pivots=wanted, hold_datum=""))
 
     # Datums
 
-    def put_datum(self, name: str, at: Sequence[Any] | Mapping[str, str], turn: Sequence[float]) -> None:
-        """Put a datum on the sheet, or elsewhere if it is there; it is used from now on.
+    def put_datum(
+        self,
+        name: str,
+        at: Sequence[Any] | Mapping[str, str],
+        turn: Sequence[float],
+        *,
+        use: bool = True,
+        gesture: int | None = None,
+    ) -> None:
+        """Put a datum on the sheet, or elsewhere if it is there.
 
         Parameters
         ----------
         at : three lengths along the delivery axes, or a mark as the sheet says it
         turn : three angles, degrees
+        use : bool
+            It is gone along and about from now on.
+        gesture : int, optional
+            As of `try_step`.
         """
         name = name or _unused("datum", self.document.sheet.datums)
         words = {"at": at, "turn": list(turn)}
@@ -70,8 +82,14 @@ class NamedThings(OpenSheet):
         datums = {**self.document.sheet.datums, name: Frame.model_validate(words)}
         moved = name in self.document.sheet.datums
         sheet = self.with_marks(self.marks_for(words)).model_copy(update={"datums": datums})
-        self._do(f"{'Move' if moved else 'Put down'} datum {name}", replace(self.document, sheet=sheet))
-        self.use_datum(name)
+        label = f"{'Move' if moved else 'Put down'} datum {name}"
+        self._do(label, replace(self.document, sheet=sheet), gesture=gesture)
+        if use:
+            self.use_datum(name)
+
+    def take_datum(self, name: str) -> None:
+        """Take hold of a datum by itself; of none, of what is selected."""
+        self.set_grip(lambda g: replace(g, hold_datum=name, pivots=g.pivots and not name))
 
     def use_datum(self, name: str) -> None:
         """Go along and about a datum; with no name, put the one that is used aside."""
@@ -129,7 +147,11 @@ class NamedThings(OpenSheet):
             document = replace(
                 document,
                 grip=replace(
-                    grip, along=swap.get(grip.along, grip.along), about=swap.get(grip.about, grip.about), last_datum=new
+                    grip,
+                    along=swap.get(grip.along, grip.along),
+                    about=swap.get(grip.about, grip.about),
+                    last_datum=new,
+                    hold_datum=new if grip.hold_datum == old else grip.hold_datum,
                 ),
             )
         self._do(f"Name {kind} {old} {new}", document)
@@ -149,6 +171,8 @@ class NamedThings(OpenSheet):
             return
         if kind == "datum" and self.document.grip.datum == name:
             self.use_datum("")
+        if kind == "datum" and self.document.grip.hold_datum == name:
+            self.take_datum("")
         left = {n: thing for n, thing in getattr(sheet, key).items() if n != name}
         self._do(f"Forget {kind} {name}", replace(self.document, sheet=sheet.model_copy(update={key: left})))
 

@@ -48,7 +48,7 @@ class Bench(QWidget):
 
     pointed = Signal(object)  # where the pointer is in the world, shape (3,) metres, or None
     moved = Signal(object)  # the camera, after a hand moved or framed it
-    grid_changed = Signal(float)  # spacing, metres
+    grid_changed = Signal(float, int)  # spacing, metres, and how many make a major one
     hovered = Signal(object)  # Pointing, or None where the pointer has left
     pressed = Signal(object)  # Pointing, of the left button
     dragged = Signal(object)
@@ -218,7 +218,7 @@ class Bench(QWidget):
         grid = self.unit.grid_for(self.camera.metres_per_pixel(self.height()) * _GRID_PIXELS)
         if grid[0] != self._grid_m:
             self._grid_m = grid[0]
-            self.grid_changed.emit(grid[0])
+            self.grid_changed.emit(*grid)
         pixels = self._renderer.render(self.picture, self.camera, size, grid=grid, fine=fine, light=moving)
         high, wide, _ = pixels.shape
         self._image = QImage(pixels.data, wide, high, 4 * wide, QImage.Format.Format_RGBA8888_Premultiplied).copy()

@@ -114,6 +114,7 @@ class HoldBar(QWidget):
         self.switches["grid"].customContextMenuRequested.connect(lambda _: self._grid_menu())
         self.switches["grid"].setChecked(False)
         self._grid_m, self._unit = 0.1, ShownUnit()
+        self._drawn = (1.0, 5)
         self._said = ("world", "its pivot")
         line.addSpacing(8)
         self.step = self._button("15°", "What turns snap to while they are dragged; Shift snaps to nothing")
@@ -151,12 +152,22 @@ class HoldBar(QWidget):
     def _tell_grid(self) -> None:
         self.grid_wished.emit(self.switches["grid"].isChecked(), self._grid_m)
 
+    def show_drawn(self, spacing: float, majors: int) -> None:
+        """Take note of the grid that is drawn: metres between its lines, and how many make a major one."""
+        self._drawn = spacing, majors
+
     def _grid_menu(self) -> None:
         menu = QMenu(self)
+        spacing, majors = self._drawn
+        for word, metres in (("lines as drawn", spacing), ("major lines as drawn", spacing * majors)):
+            action = menu.addAction(f"{word}: {self._unit.mark(metres)}")
+            action.triggered.connect(lambda _=False, m=metres: self.grid_wished.emit(True, m))
+        menu.addSeparator()
         for text in _GRIDS:
             metres = parse_length(text, bare=1.0)
             menu.addAction(text).triggered.connect(lambda _=False, m=metres: self.grid_wished.emit(True, m))
         menu.addAction("Another…").triggered.connect(self._ask_grid)
+        self.menu = menu
         menu.popup(self.switches["grid"].mapToGlobal(self.switches["grid"].rect().topLeft()))
 
     def _ask_grid(self) -> None:

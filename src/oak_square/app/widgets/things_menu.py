@@ -16,7 +16,9 @@ class ThingsButton(QPushButton):
     name_wished = Signal(str, str, str)  # kind, old name, new name
     forget_wished = Signal(str, str)
     use_wished = Signal(str)
+    take_wished = Signal(str)  # the datum that is to be moved and turned by hand
     datum_wished = Signal(str, str)  # name, and what becomes of it: `square`, `view`, `pivot`
+    mark_wished = Signal(str, str)  # a datum, and the mark that it shall stand at
     typed = Signal(str, str)  # name, three lengths as they were typed
 
     def __init__(self, parent: QWidget) -> None:
@@ -50,6 +52,9 @@ class ThingsButton(QPushButton):
             words = "Put it aside" if name == used else "Use it"
             wanted = "" if name == used else name
             below.addAction(words).triggered.connect(lambda _=False, n=wanted: self.use_wished.emit(n))
+            below.addAction("Move and turn it by hand").triggered.connect(
+                lambda _=False, n=name: self.take_wished.emit(n)
+            )
             for key, word in (
                 ("square", "To the nearest right angles"),
                 ("view", "Along the view"),
@@ -57,6 +62,9 @@ class ThingsButton(QPushButton):
             ):
                 below.addAction(word).triggered.connect(lambda _=False, n=name, k=key: self.datum_wished.emit(n, k))
             below.addAction("Type where it is…").triggered.connect(lambda _=False, n=name: self._ask_place(n))
+            for mark, what in marks:
+                at = below.addAction(f"At mark {mark}, {what}")
+                at.triggered.connect(lambda _=False, n=name, m=mark: self.mark_wished.emit(n, m))
             below.addAction("Name it…").triggered.connect(lambda _=False, n=name: self._ask_name("datum", n))
             below.addAction("Forget it").triggered.connect(lambda _=False, n=name: self.forget_wished.emit("datum", n))
 
