@@ -153,9 +153,10 @@ class Deeds:
         while self.session.history.future:
             self.hand.key(Qt.Key.Key_Z, CTRL | SHIFT)
 
-    def second(self):
-        """Return what the sheet makes of a second version of the models."""
+    def second(self, steps: int | None = None):
+        """Return what the sheet, or its first steps, make of a second version of the models."""
         (self.folder / "second").mkdir()
         lockworks.write(self.folder / "second" / self.file, self.parts, second=True)
         asset = receive(find_sources([self.folder / "second"])[0]).asset
-        return evaluate(asset, self.session.document.sheet)
+        sheet = self.session.document.sheet
+        return evaluate(asset, sheet.model_copy(update={"steps": sheet.steps[:steps]}))

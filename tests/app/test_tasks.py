@@ -14,6 +14,7 @@ from oak_square.core.features import features_of
 from oak_square.sheet import Sheet
 from tests.app import lockworks
 from tests.app.deeds import CTRL, NO_KEYS, SHIFT
+from tests.strategies import world_points
 
 
 def test_the_pivot_of_a_leaf_goes_onto_its_hinge_edge(deeds):
@@ -88,6 +89,10 @@ def test_a_groups_pivot_goes_where_its_menu_says(deeds, row, entry, wanted):
     whole = asset_box(d.session.assets[d.file])
     assert d.pivot(row) == pytest.approx(whole.middle if wanted is None else np.array(wanted), abs=1e-6)
     d.done(3)
+    again = d.second()
+    assert again.status == "ready", again.reason
+    goal = asset_box(again.asset).middle if wanted is None else np.array(wanted) * 105
+    assert d.pivot(row, again.asset) == pytest.approx(goal, abs=1e-3)
 
 
 def test_a_bore_goes_onto_an_axles_end_and_along_the_axle(deeds):
@@ -144,6 +149,9 @@ def test_a_corner_goes_onto_a_corner_along_one_axis_alone(deeds):
     d.key(Qt.Key.Key_Return)
     assert d.box("crate").high == pytest.approx([1.5, 0.4, 0.5], abs=1e-6)
     d.done(5)
+    again = d.second()
+    assert again.status == "ready", again.reason
+    assert d.box("crate", again.asset).high == pytest.approx([157.5, 40, 50], abs=1e-3)
 
 
 def test_three_boats_swing_about_a_bollard_and_move_out_along_their_own_axes(deeds):
@@ -167,6 +175,10 @@ def test_three_boats_swing_about_a_bollard_and_move_out_along_their_own_axes(dee
         own = turn @ lockworks.turned(1, (0, 90, 180)[k - 1])[:, 0]
         assert d.pivot(f"boat_{k}") == pytest.approx(at + 2 * own, abs=1e-6)
     d.done(8)
+    # Stretched one way alone, the bollard's top is no circle: that is said, and they swing about nothing else.
+    again = d.second()
+    assert again.status == "refused"
+    assert "'bollard' has no circle" in again.reason
 
 
 def test_one_angle_alone_is_set(deeds):
@@ -182,6 +194,10 @@ def test_one_angle_alone_is_set(deeds):
     now = Rotation.from_quat(d.asset.nodes[d.node("crate")].placement.rotation).as_euler("XYZ", degrees=True)
     assert now == pytest.approx([12.5, then[1], then[2]], abs=1e-4)
     d.done(4)
+    again = d.second()
+    assert again.status == "ready", again.reason
+    now = Rotation.from_quat(again.asset.nodes[d.node("crate")].placement.rotation).as_euler("XYZ", degrees=True)
+    assert now == pytest.approx([12.5, then[1], then[2]], abs=1e-4)
 
 
 def test_a_move_along_own_axes_follows_one_along_the_worlds(deeds):
@@ -198,6 +214,10 @@ def test_a_move_along_own_axes_follows_one_along_the_worlds(deeds):
     along = lockworks.turned(1, 30.0)[:, 0]
     assert d.pivot("crate") == pytest.approx(np.array([0.5, 0, 0]) + along * 0.25, abs=1e-6)
     d.done(8)
+    # Lengths are lengths, whatever the file's own unit; the axes are the crate's.
+    again = d.second()
+    assert again.status == "ready", again.reason
+    assert d.pivot("crate", again.asset) == pytest.approx(np.array([0.5, 0, 0]) + along * 0.25, abs=1e-5)
 
 
 def test_a_datum_is_put_down_lined_up_used_and_put_aside(deeds):
@@ -222,6 +242,12 @@ def test_a_datum_is_put_down_lined_up_used_and_put_aside(deeds):
     assert d.pivot("crate") == pytest.approx(wanted, abs=1e-6)
     d.count -= 1  # picking the crate, which the datum's own count begins after
     d.done(6)
+    again = d.second()
+    assert again.status == "ready", again.reason
+    # The datum stands at the longer crate's own corner, lined up as it was put down.
+    longer = np.diag([1.05, 1, 1]) @ corner * 100
+    wanted = longer + parts[1].turn @ own @ parts[1].turn.T @ (-longer)
+    assert d.pivot("crate", again.asset) == pytest.approx(wanted, abs=1e-3)
 
 
 def test_a_circles_centre_is_copied_as_another_parts_position(deeds):
@@ -236,6 +262,10 @@ def test_a_circles_centre_is_copied_as_another_parts_position(deeds):
     d.key(Qt.Key.Key_Return)
     assert d.pivot("disc") == pytest.approx([2.0, 1.0, 0.0], abs=1e-6)
     d.done(5)
+    # What was copied are numbers, and stay so.
+    again = d.second()
+    assert again.status == "ready", again.reason
+    assert d.pivot("disc", again.asset) == pytest.approx([2.0, 1.0, 0.0], abs=1e-5)
 
 
 def test_a_wedge_is_laid_on_a_picked_face_and_squared_up(deeds):
@@ -253,3 +283,8 @@ def test_a_wedge_is_laid_on_a_picked_face_and_squared_up(deeds):
     assert sorted(box.size) == pytest.approx(sorted([np.sqrt(5), 0.8, 2 / np.sqrt(5)]), abs=1e-5)
     assert box.size[1] == pytest.approx(2 / np.sqrt(5), abs=1e-5)
     d.done(4)
+    # The longer one, which is askew, has its own slope laid flat: its four corners lie on one level before it is squared.
+    again = d.second(steps=1)
+    assert again.status == "ready", again.reason
+    points = world_points(again.asset, 0)
+    assert (points[:, 1] - points[:, 1].min() < 1e-6 * np.ptp(points)).sum() == 4
