@@ -283,7 +283,7 @@ def test_a_wedge_is_laid_on_a_picked_face_and_squared_up(deeds):
     assert sorted(box.size) == pytest.approx(sorted([np.sqrt(5), 0.8, 2 / np.sqrt(5)]), abs=1e-5)
     assert box.size[1] == pytest.approx(2 / np.sqrt(5), abs=1e-5)
     d.done(4)
-    # The longer one, which is askew, has its own slope laid flat: its four corners lie on one level before it is squared.
+    # The longer one, which is askew, has its own slope laid flat: its four corners lie on one level, not yet squared.
     again = d.second(steps=1)
     assert again.status == "ready", again.reason
     points = world_points(again.asset, 0)
