@@ -34,6 +34,7 @@ EXTENTS = ("width", "height", "depth")
 """A box's sizes along its axes, in their order."""
 _CHUNK = 16_384  # rows; three float64 rows of these stay in a core's cache
 _MANY_NODES, _MANY_USERS = 64, 8  # from which on boxes are worked out for all at once
+_SMALL, _AT_ONCE = 2048, 4096  # vertices of a mesh that is not worth a call of its own; how many of these at once
 _CORNERS = np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)], dtype=np.float64)
 
 
@@ -136,6 +137,7 @@ def _all_parts(asset: Asset) -> Array:
     for i, node in enumerate(asset.nodes):
         if node.mesh is not None:
             users.setdefault(node.mesh, []).append(i)
+    users = _small_parts(asset, users, found)
     for index, own in users.items():
         points = asset.meshes[index].points
         matrices = asset.worlds[own] @ np.array([asset.nodes[i].local_from_mesh for i in own])
@@ -155,6 +157,29 @@ def _all_parts(asset: Asset) -> Array:
             found[own[some], 1] = at.max(axis=2) + moved
     found.setflags(write=False)
     return found
+
+
+def _small_parts(asset: Asset, users: dict[int, list[int]], found: Array) -> dict[int, list[int]]:
+    """Fill in the boxes of what draws a small mesh of its own, all in one go; return the other meshes' users."""
+    small = [k for k, own in users.items() if len(own) == 1 and 0 < len(asset.meshes[k].points) <= _SMALL]
+    if len(small) < _MANY_USERS:
+        return users
+    lengths = np.array([len(asset.meshes[k].points) for k in small])
+    nodes = [users[k][0] for k in small]
+    matrices = asset.worlds[nodes] @ np.array([asset.nodes[i].local_from_mesh for i in nodes])
+    ends = np.cumsum(lengths)
+    for first in range(0, len(small), _AT_ONCE):
+        some = slice(first, first + _AT_ONCE)
+        points = np.concatenate([asset.meshes[k].points for k in small[some]]).astype(np.float64)
+        if not np.isfinite(points).all():
+            return users  # what is no number is left out, one by one
+        each = np.repeat(matrices[some], lengths[some], axis=0)
+        at = np.einsum("nij,nj->ni", each[:, :3, :3], points) + each[:, :3, 3]
+        starts = (ends - lengths)[some] - (ends - lengths)[first]
+        found[nodes[some], 0] = np.minimum.reduceat(at, starts)
+        found[nodes[some], 1] = np.maximum.reduceat(at, starts)
+    done = set(small)
+    return {k: own for k, own in users.items() if k not in done}
 
 
 def node_box(asset: Asset, index: int, frame_from_world: Array | None = None) -> Box | None:

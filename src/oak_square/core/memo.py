@@ -31,6 +31,14 @@ class Memo(Generic[T]):
         with self._lock:
             return key in self._known.get(owner, {})
 
+    def put(self, owner: object, key: Hashable, found: T) -> None:
+        """Remember what was worked out for `owner` and `key` together with others."""
+        with self._lock:
+            known = self._known.setdefault(owner, {})
+            while len(known) >= self._most and key not in known:
+                known.pop(next(iter(known)))
+            known[key] = found
+
     def of(self, owner: object, key: Hashable, work: Callable[[], T]) -> T:
         """Return what `work` gives for `owner` and `key`: remembered, or worked out now. `work` must be pure."""
         with self._lock:
@@ -39,9 +47,5 @@ class Memo(Generic[T]):
                 return known[key]
         # Outside the lock: one that waits for long work of another's could wait on itself.
         found = work()
-        with self._lock:
-            known = self._known.setdefault(owner, {})
-            while len(known) >= self._most and key not in known:
-                known.pop(next(iter(known)))
-            known[key] = found
+        self.put(owner, key, found)
         return found

@@ -95,14 +95,14 @@ def reframe(asset: Asset, worlds: Array, *, hints: Hints | None = None) -> Asset
         if not moved[i]:
             nodes[i] = replace(node, placement=placement)
             continue
-        back = plan.back(i)
+        back, local_from_mesh, received = plan.back(i)
         nodes[i] = replace(
             node,
             placement=placement,
-            local_from_mesh=readonly(back @ node.local_from_mesh) if node.mesh is not None else node.local_from_mesh,
+            local_from_mesh=local_from_mesh if node.mesh is not None else node.local_from_mesh,
             pinned=False,
             binds=rebound(node, back) if node.binds else node.binds,
-            received=readonly(back @ node.received),
+            received=received,
         )
     return replace(asset, nodes=tuple(nodes))
 

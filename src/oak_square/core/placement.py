@@ -7,6 +7,7 @@ invertible matrix, and H is the identity just when the columns are square to one
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import product
 
@@ -24,9 +25,11 @@ __all__ = [
     "inverse",
     "is_singular",
     "lean",
+    "matrices_of",
     "matrix_of",
     "quaternion_of",
     "rotation_of",
+    "rotations_of",
     "settled",
     "squared_up",
     "turn_degrees",
@@ -50,6 +53,16 @@ def rotation_of(quaternion: Array) -> Array:
             [2 * (x * z - y * w), 2 * (y * z + x * w), 1 - 2 * (x * x + y * y)],
         ]
     )
+
+
+def rotations_of(quaternions: Array) -> Array:
+    """Return `rotation_of` of each of some unit quaternions, shape (N, 4), as shape (N, 3, 3)."""
+    x, y, z, w = quaternions.T
+    found = np.empty((len(quaternions), 3, 3))
+    found[:, 0] = np.stack([1 - 2 * (y * y + z * z), 2 * (x * y - z * w), 2 * (x * z + y * w)], axis=1)
+    found[:, 1] = np.stack([2 * (x * y + z * w), 1 - 2 * (x * x + z * z), 2 * (y * z - x * w)], axis=1)
+    found[:, 2] = np.stack([2 * (x * z - y * w), 2 * (y * z + x * w), 1 - 2 * (x * x + y * y)], axis=1)
+    return found
 
 
 def quaternion_of(rotation: Array) -> Array:
@@ -217,6 +230,19 @@ def matrix_of(placement: Placement) -> Array:
     matrix[:3, :3] = rotation * placement.scale
     matrix[:3, 3] = placement.translation
     return matrix
+
+
+def matrices_of(placements: Sequence[Placement]) -> Array:
+    """Return `matrix_of` of each of some placements, shape (N, 4, 4), worked out for all at once."""
+    found = np.tile(np.eye(4), (len(placements), 1, 1))
+    if not placements:
+        return found
+    scale = np.array([p.scale for p in placements])
+    found[:, :3, :3] = rotations_of(np.array([p.rotation for p in placements])) * scale[:, None, :]
+    found[:, :3, 3] = np.array([p.translation for p in placements])
+    for i in np.flatnonzero(np.array([p.shear for p in placements]).any(axis=1)).tolist():
+        found[i] = matrix_of(placements[i])
+    return found
 
 
 def _split_linear(linear: Array, like: Placement | None) -> tuple[Array, Array, Array]:

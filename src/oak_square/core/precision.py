@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.boxes import node_box
+from oak_square.core.boxes import part_boxes
 from oak_square.core.errors import Refused
 from oak_square.core.geometry import TOO_LARGE, ends, within_float32
 from oak_square.core.lengths import format_length
@@ -22,6 +22,7 @@ __all__ = ["check_numbers", "float32_step", "numbers_reach", "stored_step", "sto
 
 Array = NDArray[np.float64]
 _REACHES: Memo[Array] = Memo()
+_SMALL, _MANY = 2048, 16  # vertices of a mesh that is not worth a call of its own; how many make one call worth it
 
 
 def float32_step(metres: float) -> float:
@@ -32,6 +33,18 @@ def float32_step(metres: float) -> float:
 def numbers_reach(mesh: Mesh) -> Array:
     """Return the largest coordinates of a mesh's numbers along each axis, shape (3,)."""
     return _REACHES.of(mesh, None, lambda: np.abs(ends(mesh.points)).max(axis=0).astype(np.float64))
+
+
+def _reach_small(meshes: Sequence[Mesh]) -> None:
+    """Work out the reaches of small meshes that are not known yet, all in one go."""
+    small = list({id(m): m for m in meshes if 0 < len(m.points) <= _SMALL and not _REACHES.has(m, None)}.values())
+    if len(small) < _MANY:
+        return
+    lengths = np.array([len(m.points) for m in small])
+    points = np.abs(np.concatenate([m.points for m in small]))
+    found = np.maximum.reduceat(points, np.cumsum(lengths) - lengths).astype(np.float64)
+    for mesh, reach in zip(small, found, strict=True):
+        _REACHES.put(mesh, None, reach)
 
 
 def _stored_reach(asset: Asset, index: int) -> Array:
@@ -52,13 +65,21 @@ def stored_step(asset: Asset, index: int) -> float:
     return _in_world(asset, index, np.array(steps))
 
 
+def _stored_reaches(asset: Asset, parts: Sequence[int]) -> Array:
+    """Return `_stored_reach` of each of some parts, shape (K, 3), worked out for all at once."""
+    matrices = np.array([asset.nodes[i].local_from_mesh for i in parts])
+    meshes = [asset.mesh_of(i) for i in parts]
+    _reach_small(meshes)
+    reaches = np.array([numbers_reach(mesh) for mesh in meshes])
+    found: Array = (np.abs(matrices[:, :3, :3]) @ reaches[:, :, None])[..., 0] + np.abs(matrices[:, :3, 3])
+    return found
+
+
 def stored_steps(asset: Asset, parts: Sequence[int]) -> Array:
     """Return `stored_step` of each of some parts, shape (K,), worked out for all at once."""
     if not parts:
         return np.empty(0)
-    matrices = np.array([asset.nodes[i].local_from_mesh for i in parts])
-    reaches = np.array([numbers_reach(asset.mesh_of(i)) for i in parts])
-    stored = (np.abs(matrices[:, :3, :3]) @ reaches[:, :, None])[..., 0] + np.abs(matrices[:, :3, 3])
+    stored = _stored_reaches(asset, parts)
     steps = np.where(stored > 0, np.spacing(np.minimum(stored, 3e38).astype(np.float32)), 0.0)
     found: Array = (np.abs(asset.worlds[list(parts), :3, :3]) * steps[:, None, :]).max(axis=(1, 2))
     return found
@@ -73,19 +94,30 @@ def check_numbers(before: Asset, after: Asset) -> None:
         If numbers grow past what float32 can hold; or if the numbers of a part come to lie so far from its pivot that
         float32 steps are coarser than `COARSE_FLOAT32_M` and than `COARSE_SHARE` of its size, and were not before.
     """
-    for i in after.parts:
-        if not within_float32(_stored_reach(after, i)):
-            raise Refused(TOO_LARGE)
-        node = after.nodes[i]
-        if node.pinned or node.skin is not None or i >= len(before.nodes) or before.nodes[i].mesh != node.mesh:
-            continue
-        if np.array_equal(node.local_from_mesh, before.nodes[i].local_from_mesh):
-            continue
-        step, box = stored_step(after, i), node_box(after, i)
-        allowed = max(COARSE_FLOAT32_M, COARSE_SHARE * box.diagonal) if box is not None else np.inf
-        if step > allowed and step > 2 * stored_step(before, i):
+    parts = list(after.parts)
+    if not parts:
+        return
+    if not within_float32(_stored_reaches(after, parts)):
+        raise Refused(TOO_LARGE)
+    moved = [i for i in parts if _has_moved(before, after, i)]
+    steps, boxes = stored_steps(after, moved), part_boxes(after)[moved]
+    diagonals = np.linalg.norm(boxes[:, 1] - boxes[:, 0], axis=1)
+    # Of what has no box nothing is told apart, and nothing lost: NaN is never less.
+    coarse = steps > np.maximum(COARSE_FLOAT32_M, COARSE_SHARE * diagonals)
+    for k in np.flatnonzero(coarse).tolist():
+        i = moved[k]
+        if steps[k] > 2 * stored_step(before, i):
             far = format_length(_in_world(after, i, _stored_reach(after, i)))
             raise Refused(
-                f"the numbers of '{node.name}' would lie {far} from its pivot, where float32 steps are "
-                f"{format_length(step)}: place it nearer the origin first, or leave its location"
+                f"the numbers of '{after.nodes[i].name}' would lie {far} from its pivot, where float32 steps are "
+                f"{format_length(float(steps[k]))}: place it nearer the origin first, or leave its location"
             )
+
+
+def _has_moved(before: Asset, after: Asset, i: int) -> bool:
+    """Tell whether a part's numbers lie elsewhere than before, of those whose numbers are their own."""
+    node = after.nodes[i]
+    if node.pinned or node.skin is not None or i >= len(before.nodes) or before.nodes[i].mesh != node.mesh:
+        return False
+    own, former = node.local_from_mesh, before.nodes[i].local_from_mesh
+    return own is not former and not np.array_equal(own, former)

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
-from oak_square.core.placement import Placement, inverse, is_singular, settled
+from oak_square.core.placement import Placement, inverse, is_singular, rotations_of, settled
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SINGULAR, TINY
 
 if TYPE_CHECKING:
@@ -41,7 +41,10 @@ class Reframed:
         inverses[sound, :3, 3] = -np.einsum("nij,nj->ni", inverses[sound, :3, :3], worlds[sound, :3, 3])
         above = np.where((parents >= 0)[:, None, None], inverses[parents], np.eye(4))
         self._locals = np.where((parents >= 0)[:, None, None], above @ worlds, worlds)
+        self._moved = readonly(self._locals[:, :3, 3].copy())
         self._backs = inverses @ asset.worlds
+        self._from_mesh = readonly(self._backs @ np.array([n.local_from_mesh for n in asset.nodes]))
+        self._received = readonly(self._backs @ np.array([n.received for n in asset.nodes]))
         self._parents = parents
         self._kept = self._keeps(asset)
 
@@ -50,12 +53,7 @@ class Reframed:
         q = np.array([n.placement.rotation for n in asset.nodes])
         scale = np.array([n.placement.scale for n in asset.nodes])
         shear = np.array([n.placement.shear for n in asset.nodes])
-        x, y, z, w = q.T
-        own = np.empty((len(q), 3, 3))
-        own[:, 0] = np.stack([1 - 2 * (y * y + z * z), 2 * (x * y - z * w), 2 * (x * z + y * w)], axis=1)
-        own[:, 1] = np.stack([2 * (x * y + z * w), 1 - 2 * (x * x + z * z), 2 * (y * z - x * w)], axis=1)
-        own[:, 2] = np.stack([2 * (x * z - y * w), 2 * (y * z + x * w), 1 - 2 * (x * x + y * y)], axis=1)
-        off = np.abs(own * scale[:, None, :] - self._locals[:, :3, :3]).max(axis=(1, 2))
+        off = np.abs(rotations_of(q) * scale[:, None, :] - self._locals[:, :3, :3]).max(axis=(1, 2))
         size = np.maximum(np.abs(self._locals[:, :3, :3]).max(axis=(1, 2)), TINY)
         # What would be settled, as `settled` does, is left to it.
         rough = ((q != 0) & (np.abs(q) <= EXACT_CHANNEL)).any(axis=1) | (np.linalg.norm(q, axis=1) != 1)
@@ -72,15 +70,17 @@ class Reframed:
         if parent >= 0 and self._flat[parent]:
             inverse(self._worlds[parent], what=f"node '{self._asset.nodes[parent].name}'")  # says why not
         if hint is None and self._kept[i]:
-            return replace(node.placement, translation=readonly(self._locals[i, :3, 3].copy()))
+            return replace(node.placement, translation=self._moved[i])
         like = node.placement if hint is None else hint
         return settled(Placement.from_matrix(self._locals[i], like=like, what=f"node '{node.name}'"))
 
-    def back(self, i: int) -> Array:
-        """Return what geometry of a node is rewritten by: its present frame as the new one sees it."""
+    def back(self, i: int) -> tuple[Array, Array, Array]:
+        """Return what geometry of a node is rewritten by, and that on its way from the mesh and on where it was.
+
+        The first is its present frame as the new one sees it.
+        """
         node = self._asset.nodes[i]
         if not self._flat[i]:
-            found: Array = self._backs[i]
-            return found
+            return self._backs[i], self._from_mesh[i], self._received[i]
         kept: Array = inverse_of(self._worlds[i], node) @ self._asset.worlds[i]
-        return kept
+        return kept, readonly(kept @ node.local_from_mesh), readonly(kept @ node.received)

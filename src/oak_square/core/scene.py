@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.clips import Clip
 from oak_square.core.frames import Reading
-from oak_square.core.placement import Placement
+from oak_square.core.placement import Placement, matrices_of
 
 __all__ = ["PLAIN_COLOUR", "Asset", "Bind", "Cut", "Faces", "Hold", "Mesh", "Node", "Surface"]
 
@@ -296,11 +296,13 @@ class Asset:
     @cached_property
     def worlds(self) -> Array:
         """World from local for each node, shape (nodes, 4, 4), metres."""
-        frames = np.empty((len(self.nodes), 4, 4))
-        for i in self.order:
-            node = self.nodes[i]
-            local = node.placement.matrix
-            frames[i] = local if node.parent is None else frames[node.parent] @ local
+        frames = matrices_of([node.placement for node in self.nodes])
+        parents = np.array([-1 if node.parent is None else node.parent for node in self.nodes], dtype=np.int64)
+        level = np.flatnonzero(parents < 0).tolist()
+        # All nodes of one depth at once: what they hang from has its frame by then.
+        while level := [child for i in level for child in self.children[i]]:
+            above = parents[level]
+            frames[level] = frames[above] @ frames[level]
         frames.setflags(write=False)
         return frames
 

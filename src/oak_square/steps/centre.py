@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
-from oak_square.core.boxes import Box, asset_box, box_point, fraction_of, tree_box
+from oak_square.core.boxes import Box, asset_box, fraction_of, tree_box
 from oak_square.core.errors import Failed, did_you_mean
 from oak_square.core.frames import SIDES
 from oak_square.core.scene import Asset
@@ -36,6 +36,7 @@ __all__ = [
     "node_called",
     "place_point",
     "point_on_box",
+    "points_on_boxes",
     "spot_words",
 ]
 
@@ -123,11 +124,17 @@ Place = Xyz | MarkName
 
 def point_on_box(box: Box, spot: Spot, setting: Setting) -> Array:
     """Return the point of `box` that `spot` names, in the box's own frame, metres."""
-    point = box_point(box, [fraction_of(word, axis) for axis, word in enumerate(spot.point)])
+    point: Array = points_on_boxes(box.low[None], box.high[None], spot, setting)[0]
+    return point
+
+
+def points_on_boxes(lows: Array, highs: Array, spot: Spot, setting: Setting) -> Array:
+    """Return the point that `spot` names of each of some boxes, given by their corners, shape (K, 3), metres."""
+    points: Array = lows + np.array([fraction_of(word, axis) for axis, word in enumerate(spot.point)]) * (highs - lows)
     for side, length in spot.inset.items():
         axis, fraction = SIDES[side]
-        point[axis] += setting.metres(length) * (1 if fraction == 0 else -1)
-    return point
+        points[:, axis] += setting.metres(length) * (1 if fraction == 0 else -1)
+    return points
 
 
 def spot_words(point: Sequence[str | float]) -> str:

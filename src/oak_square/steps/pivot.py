@@ -18,7 +18,17 @@ from oak_square.core.shapes import centre_of_mass, corners_of
 from oak_square.core.tolerances import SAME_MATRIX, SAME_PLACE
 from oak_square.steps.along import NODE_AXES
 from oak_square.steps.centre import Spot, XyzPoint
-from oak_square.steps.pivot_at import OF_NODES, At, Move, Vertices, asset_point, at_words, box_spot, node_point
+from oak_square.steps.pivot_at import (
+    OF_NODES,
+    At,
+    Move,
+    Vertices,
+    asset_point,
+    at_words,
+    box_spot,
+    node_point,
+    spot_points,
+)
 from oak_square.steps.pivot_axes import Axes, axes_turn, axes_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
 
@@ -112,18 +122,16 @@ class PivotStep(Step):
         worlds = asset.worlds.copy()
         whole = asset_box(asset)
         reach = whole.diagonal if whole is not None else 1.0
-        moved, turned, furthest, empty = 0, 0, 0.0, 0
-        for i in chosen:
-            point = node_point(asset, i, self.at, setting, tree=self._is_tree(asset, i), box_axes=self.box_axes)
-            if point is None:
-                empty += 1
-            else:
-                off = float(np.linalg.norm(point - worlds[i][:3, 3]))
-                if off > SAME_PLACE * reach:
-                    worlds[i][:3, 3] = point
-                    moved, furthest = moved + 1, max(furthest, off)
-            if self.axes != "keep":
-                turned += self._turn_axes(asset, i, worlds[i], setting)
+        points = self._points(asset, chosen, setting)
+        there = np.isfinite(points).all(axis=1)
+        empty = int((~there).sum())
+        off = np.where(there, np.linalg.norm(points - worlds[list(chosen), :3, 3], axis=1), 0.0)
+        goes = off > SAME_PLACE * reach
+        worlds[np.array(chosen)[goes], :3, 3] = points[goes]
+        moved, furthest = int(goes.sum()), float(off.max(initial=0.0))
+        turned = 0
+        for i in chosen if self.axes != "keep" else ():
+            turned += self._turn_axes(asset, i, worlds[i], setting)
         if not moved and not turned:
             why = "they have no geometry, so no box" if empty == len(chosen) else "their pivots are there already"
             return Effect(asset=asset, changed=False, detail=why)
@@ -134,6 +142,17 @@ class PivotStep(Step):
         return Effect(
             asset=reframe(asset, worlds), changed=True, detail=", ".join(words), warnings=(*warnings, *opened)
         )
+
+    def _points(self, asset: Asset, chosen: tuple[int, ...], setting: Setting) -> Array:
+        """Return where the pivots of some nodes go, world, metres, shape (K, 3); NaN where nothing tells."""
+        if self.spot is not None and self.box_axes == "world":
+            return spot_points(asset, chosen, [self._is_tree(asset, i) for i in chosen], self.spot, setting)
+        found = np.full((len(chosen), 3), np.nan)
+        for k, i in enumerate(chosen):
+            point = node_point(asset, i, self.at, setting, tree=self._is_tree(asset, i), box_axes=self.box_axes)
+            if point is not None:
+                found[k] = point
+        return found
 
     def _open(self, asset: Asset, nodes: tuple[int, ...]) -> tuple[str, ...]:
         """Say which of the nodes' shapes are open, where the centre of mass was asked for."""

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box, tree_box
+from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box, part_boxes, tree_box
 from oak_square.core.errors import Failed
 from oak_square.core.frames import apply
 from oak_square.core.picks import circle_through
@@ -25,11 +26,23 @@ from oak_square.steps.centre import (
     XyzPoint,
     named_point,
     point_on_box,
+    points_on_boxes,
     spot_words,
 )
 from oak_square.steps.step import Setting, own_axes, said
 
-__all__ = ["OF_NODES", "Across", "At", "Move", "Vertices", "asset_point", "at_words", "box_spot", "node_point"]
+__all__ = [
+    "OF_NODES",
+    "Across",
+    "At",
+    "Move",
+    "Vertices",
+    "asset_point",
+    "at_words",
+    "box_spot",
+    "node_point",
+    "spot_points",
+]
 
 Array = NDArray[np.float64]
 _BASE = Spot(point=["middle", "bottom", "middle"])
@@ -140,6 +153,19 @@ def node_point(
         return None
     point: Array = frame[:3, :3].T @ point_on_box(box, spot, setting)
     return point
+
+
+def spot_points(asset: Asset, nodes: Sequence[int], trees: Sequence[bool], spot: Spot, setting: Setting) -> Array:
+    """Return a point of each node's box along the world's axes, metres, shape (K, 3), NaN where it has none.
+
+    `trees` says of each whether its box is that of all below it too.
+    """
+    own = part_boxes(asset)[list(nodes)]
+    for k, (i, tree) in enumerate(zip(nodes, trees, strict=True)):
+        if tree:
+            box = tree_box(asset, i)
+            own[k] = np.nan if box is None else (box.low, box.high)
+    return points_on_boxes(own[:, 0], own[:, 1], spot, setting)
 
 
 def _named(asset: Asset, parts: tuple[int, ...], at: At, setting: Setting, node: int | None = None) -> Array | None:
