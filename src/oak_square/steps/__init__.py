@@ -7,7 +7,7 @@ from oak_square.steps.along import Along, along_axes, along_sides
 from oak_square.steps.bring import SheetDirection, direction
 from oak_square.steps.centre import Centre, MarkName, Xyz, centre_point, centre_words
 from oak_square.steps.naming import as_reads, called, globs_for
-from oak_square.steps.step import NO_SUCH_NODE, STEPS, Effect, Length, NamedFrame, Setting, Step
+from oak_square.steps.step import NO_SUCH_NODE, STEPS, Effect, Length, NamedFrame, Setting, Step, nodes_named
 
 for _module in iter_modules(__path__):
     import_module(f"{__name__}.{_module.name}")
@@ -33,4 +33,5 @@ __all__ = [
     "centre_words",
     "direction",
     "globs_for",
+    "nodes_named",
 ]

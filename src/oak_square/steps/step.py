@@ -35,6 +35,7 @@ __all__ = [
     "Setting",
     "Step",
     "is_unit",
+    "nodes_named",
     "own_axes",
     "registered",
     "said",
@@ -300,14 +301,7 @@ class Step(BaseModel, ABC):
         """Return the positions of the nodes of `kinds` that `parts` names; all of them when it is not given."""
         if self.parts is None:
             return tuple(i for i, node in enumerate(asset.nodes) if node.kind in kinds)
-        # Names that are no patterns are by far the most where many parts are picked.
-        names = {g for g in self.parts if not any(c in g for c in "*?[")}
-        globs = [g for g in self.parts if g not in names]
-        return tuple(
-            i
-            for i, node in enumerate(asset.nodes)
-            if node.kind in kinds and (node.name in names or any(fnmatchcase(node.name, g) for g in globs))
-        )
+        return tuple(i for i in nodes_named(asset, self.parts) if asset.nodes[i].kind in kinds)
 
     @property
     def target(self) -> str:
@@ -321,6 +315,18 @@ class Step(BaseModel, ABC):
     def words(self) -> dict[str, Any]:
         """Return the step as the sheet writes it: only what differs from the defaults."""
         return {"do": self.do, **self.model_dump(by_alias=True, exclude_defaults=True, exclude={"do"}, mode="json")}
+
+
+def nodes_named(asset: Asset, globs: Sequence[str]) -> tuple[int, ...]:
+    """Return the positions of the nodes whose name is, or fits, one of `globs`."""
+    # Names that are no patterns are by far the most where many parts are picked.
+    names = {g for g in globs if not any(c in g for c in "*?[")}
+    patterns = [g for g in globs if g not in names]
+    return tuple(
+        i
+        for i, node in enumerate(asset.nodes)
+        if node.name in names or any(fnmatchcase(node.name, g) for g in patterns)
+    )
 
 
 def _any_match(globs: Sequence[str], file: str) -> bool:

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from fnmatch import fnmatchcase
 from typing import Any
 
 from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, with_nodes
 from oak_square.app.session.state import State
 from oak_square.core.counting import counted
 from oak_square.sheet.text import in_words
-from oak_square.steps import STEPS, Step, globs_for
+from oak_square.steps import STEPS, Step, globs_for, nodes_named
 
 __all__ = ["ScopeShown", "aim_change", "scope_shown"]
 
@@ -91,7 +90,7 @@ def _aimed_nodes(session: State, aim: Aim, scope: Scope) -> tuple[int, ...] | No
     if aim.target in ("parts", "groups"):
         return tuple(i for i, n in enumerate(nodes) if n.kind == aim.target.removesuffix("s"))
     globs = _names(aim, scope)
-    return tuple(i for i, n in enumerate(nodes) if any(fnmatchcase(n.name, g) for g in globs))
+    return nodes_named(outcome.before.asset, globs)
 
 
 def aim_change(shown: ScopeShown, what: str, value: Any) -> Callable[[Aim], Aim]:

@@ -21,7 +21,7 @@ Array = NDArray[np.float64]
 _KINDS: dict[str, FeatureKind] = {
     "circle centre": "circle", "face centre": "face", "edge middle": "edge", "vertex": "vertex",
 }  # fmt: skip
-_MOST = 20_000  # points to either side that follow a hand without holding it up
+_MOST_MOVED, _MOST_STILL = 3_000, 20_000  # points that are tried without holding the hand up
 _REACH = 10.0  # pixels
 
 
@@ -30,9 +30,9 @@ class Pairs:
 
     def __init__(self, scene: Scene, hold: Hold, lens: Lens) -> None:
         self._asset = hold.asset
-        self._moved = _Side(scene, hold, sorted(hold.moved))
+        self._moved = _Side(scene, hold, sorted(hold.moved), _MOST_MOVED)
         still = [i for i in range(len(hold.asset.nodes)) if i not in hold.moved]
-        self._still = _Side(scene, hold, still)
+        self._still = _Side(scene, hold, still, _MOST_STILL)
         self._nearing = Nearing(self._moved.points, self._still.points, lens.seen)
 
     def nearest(self, move: Array, held: Array) -> tuple[Aim, Aim, Array] | None:
@@ -46,7 +46,7 @@ class Pairs:
 class _Side:
     """Points of some nodes of the held asset, each with what it is."""
 
-    def __init__(self, scene: Scene, hold: Hold, nodes: Iterable[int]) -> None:
+    def __init__(self, scene: Scene, hold: Hold, nodes: Iterable[int], most: int) -> None:
         self._asset = hold.asset
         self._runs: list[tuple[str, int, Array]] = []  # kind, node, directions: of each run of points
         self._starts = [0]
@@ -59,7 +59,7 @@ class _Side:
         for kind in [k for k in _KINDS if k in scene.kinds]:
             for i in parts:
                 found = features_of(hold.asset.mesh_of(i), _KINDS[kind], hold.asset.world_from_mesh(i))
-                if self._starts[-1] + len(found.points) <= _MOST:
+                if self._starts[-1] + len(found.points) <= most:
                     self._add(points, kind, i, found.points, found.ways)
         self.points: Array = np.vstack(points) if points else np.empty((0, 3))
 

@@ -285,8 +285,9 @@ class Renderer:
         assert before is not None
         for old, new, actors in zip(before.shapes, picture.shapes, self._by_shape, strict=True):
             if old.world_from_mesh is not new.world_from_mesh:
-                middle = self._of(new.mesh).middle
-                world = _matrix(translation(-self._origin) @ new.world_from_mesh @ translation(middle))
+                placed = new.world_from_mesh.copy()
+                placed[:3, 3] += placed[:3, :3] @ self._of(new.mesh).middle - self._origin
+                world = _matrix(placed)
                 for actor in actors:
                     actor.SetUserMatrix(world)
 
@@ -375,7 +376,7 @@ def _same_but_for_places(one: Picture, other: Picture) -> bool:
     return len(one.shapes) == len(other.shapes) and all(
         a.mesh is b.mesh
         and (a.picked, a.lead) == (b.picked, b.lead)
-        and (a.world_from_mesh is b.world_from_mesh or is_mirror(a.world_from_mesh) == is_mirror(b.world_from_mesh))
+        and _is_wound_alike(a.world_from_mesh, b.world_from_mesh)
         for a, b in zip(one.shapes, other.shapes, strict=True)
     )
 
@@ -407,3 +408,8 @@ def _hit(drawn: _Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> tu
     if drawn.locator().IntersectWithLine(start.tolist(), end.tolist(), tolerance, t, at, parametric, sub, cell):
         return np.array(at), int(cell)
     return None
+
+
+def _is_wound_alike(a: Array, b: Array) -> bool:
+    """Tell whether two matrices show the same side of a mesh; what is only moved does."""
+    return a is b or np.array_equal(a[:3, :3], b[:3, :3]) or is_mirror(a) == is_mirror(b)
