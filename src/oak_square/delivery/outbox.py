@@ -12,7 +12,7 @@ import hashlib
 import json
 import os
 import shutil
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import IO, Any
@@ -172,6 +172,14 @@ class Outbox:
         aside = self._shop / f"{_STAGE}copy" / "file"
         copy_file(source, aside)
         aside.replace(self.out / path)
+
+    def put(self, path: str, write: Callable[[Path], None]) -> None:
+        """Put a file in place that is no asset's: whole, or not at all."""
+        aside = self._shop / f"{_STAGE}aside" / path
+        aside.parent.mkdir(parents=True, exist_ok=True)
+        write(aside)
+        aside.replace(self.out / path)
+        sync_folder(self.out)
 
     def take_back(self, path: str) -> None:
         """Take a delivered file away again."""

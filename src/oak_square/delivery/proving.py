@@ -13,7 +13,7 @@ import numpy as np
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.clips import pose
-from oak_square.core.errors import BadFile, BadUsage, one_line
+from oak_square.core.errors import BadFile, BadUsage, Failed, one_line
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_SIZE
 from oak_square.delivery.batch import Source
@@ -21,6 +21,7 @@ from oak_square.delivery.files import sha256_of
 from oak_square.delivery.outbox import MANIFEST, checked_entries
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.proof_clips import sampled_times
+from oak_square.delivery.set_out import checked_set_out, scene_trouble
 from oak_square.delivery.surveying import receive
 from oak_square.formats import FORMATS
 
@@ -49,7 +50,8 @@ def prove(folder: Path, jobs: int = 1) -> list[Proved]:
     """
     path = folder / MANIFEST
     try:
-        entries = [e for e in checked_entries(json.loads(path.read_bytes())) if e["output"] is not None]
+        manifest = json.loads(path.read_bytes())
+        entries = [e for e in checked_entries(manifest) if e["output"] is not None]
     except OSError as error:
         raise BadUsage(f"{one_line(str(path))}: there is no manifest to prove by ({error.strerror})") from error
     except (ValueError, KeyError, TypeError, RecursionError) as error:
@@ -58,7 +60,18 @@ def prove(folder: Path, jobs: int = 1) -> list[Proved]:
     for entry, proved, why in in_processes(partial(_proved, folder), entries, jobs):
         name = entry["output"]
         found[name] = proved or Proved(name=name, trouble=why)
-    return [found[e["output"]] for e in entries]
+    return [*(found[e["output"]] for e in entries), *_proved_set_out(folder, manifest.get("set_out"))]
+
+
+def _proved_set_out(folder: Path, said: Any) -> list[Proved]:
+    """Return the scene that delivered models stand in, held against the manifest, where there is one."""
+    if said is None or (isinstance(said, dict) and said.get("output") is None):
+        return []
+    try:
+        told = checked_set_out(said)
+    except Failed as error:
+        return [Proved(name="the set-out", trouble=str(error))]
+    return [Proved(name=told["output"], trouble=scene_trouble(folder, told))]
 
 
 def _proved(folder: Path, entry: dict[str, Any]) -> Proved:

@@ -17,6 +17,7 @@ from oak_square.delivery.files import sha256_of
 from oak_square.delivery.outbox import MANIFEST, Entry, Landed, Outbox, Staged
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
+from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out, write_set_out
 from oak_square.formats import FORMATS
 from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
 from oak_square.steps import NO_SUCH_NODE
@@ -114,17 +115,19 @@ def deliver(
     if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
         raise BadUsage(f"'{run.sheet.deliver.format}' is no format that this version writes")
     digest = hashlib.sha256(run.sheet_bytes).hexdigest()
+    may_exist = run.replace or run.resume
+    plan = plan_set_out(run.sheet, run.sources, run.out, may_exist=may_exist or run.dry)
     if run.dry:
         entries: dict[str, Entry] = {}
         for staged, _ in _results(run, others, list(run.sources), None, (cancelled, abandoned)):
             _take(entries, staged.entry, run, progress)
         return _manifest(run, digest, entries)
-    check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=run.replace or run.resume)
+    check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=may_exist)
     outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
-    box = Outbox(run.out, replace=run.replace or run.resume, models=outputs)
+    box = Outbox(run.out, replace=may_exist, models=outputs)
     try:
         kept = _kept(run, digest, names, box, say) if run.resume else {}
-        return _filled(run, digest, others, outputs, (box, kept), progress, (cancelled, abandoned))
+        return _filled(run, digest, others, outputs, (box, kept, plan), progress, (cancelled, abandoned))
     finally:
         box.close()
 
@@ -134,11 +137,11 @@ def _filled(
     digest: str,
     others: dict[str, Source],
     outputs: dict[str, Source],
-    place: tuple[Outbox, dict[str, Landed]],
+    place: tuple[Outbox, dict[str, Landed], SetOutPlan | None],
     progress: Progress | None,
     ended: Ended,
 ) -> dict[str, Any]:
-    box, kept = place
+    box, kept, plan = place
     entries = {file: landed.entry for file, landed in kept.items()}
     due = [s for s in run.sources if s.file not in kept]
     stopped: KeyboardInterrupt | None = None
@@ -153,6 +156,10 @@ def _filled(
         raise Unrecorded(_manifest(run, digest, entries), error.strerror or str(error)) from error
     _join(box, entries, outputs)
     manifest = _manifest(run, digest, entries)
+    if plan is not None and stopped is None:
+        by_file = {s.file: s for s in run.sources}
+        manifest["set_out"], warnings = write_set_out(plan, run.sheet, by_file, entries, box)
+        manifest["warnings"] += warnings
     try:
         box.fold(manifest)
     except OSError as error:
@@ -203,12 +210,15 @@ def _join(box: Outbox, entries: dict[str, Entry], outputs: dict[str, Source]) ->
 def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any]:
     ordered = [entries[name] for name in sorted(entries)]
     acted = {s["step"] for e in ordered for s in e["steps"] if s["detail"] != NO_SUCH_NODE}
-    return {
+    found: dict[str, Any] = {
         "oak_square": __version__,
         "sheet": {"title": run.sheet.title, "sha256": digest},
         "warnings": list(unmatched_steps(run.sheet, [s.file for s in run.sources], acted)),
         "assets": ordered,
     }
+    if run.sheet.set_out is not None:
+        found["set_out"] = blank_set_out()
+    return found
 
 
 def _results(

@@ -4,8 +4,9 @@ from oak_square.sheet.evaluate import Prepared, StepOutcome, evaluate, unmatched
 from oak_square.sheet.keeping import SheetText
 from oak_square.sheet.measures import dump_measures, load_measures, measures_path
 from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
-from oak_square.sheet.references import Others, asset_called, check_references, referred_to
+from oak_square.sheet.references import Others, asset_called, check_references, referred_to, set_out_files
 from oak_square.sheet.schema import sheet_schema
+from oak_square.sheet.set_out import Row, SetOut
 from oak_square.sheet.text import dump_sheet, load_sheet, parse_sheet, step_line
 from oak_square.sheet.unit_question import UnitQuestion, settled_units, unit_question
 
@@ -15,6 +16,8 @@ __all__ = [
     "Mark",
     "Others",
     "Prepared",
+    "Row",
+    "SetOut",
     "Sheet",
     "SheetText",
     "StepOutcome",
@@ -30,6 +33,7 @@ __all__ = [
     "named_in",
     "parse_sheet",
     "referred_to",
+    "set_out_files",
     "settled_units",
     "sheet_schema",
     "step_line",

@@ -18,7 +18,7 @@ from oak_square.sheet.text import dump_sheet, parse_sheet
 
 __all__ = ["SheetText"]
 
-_KEYS = ("title", "deliver", "datums", "berths", "marks")
+_KEYS = ("title", "deliver", "datums", "berths", "marks", "set-out")
 _OPENING = "prep-sheet"
 
 
@@ -46,7 +46,8 @@ class SheetText:
         if sheet.steps != self.sheet.steps:
             text = _with_steps(text, self.sheet, sheet)
         for key in _KEYS:
-            if getattr(sheet, key) != getattr(self.sheet, key):
+            name = key.replace("-", "_")
+            if getattr(sheet, name) != getattr(self.sheet, name):
                 text = _with_key(text, key, sheet)
         return text
 

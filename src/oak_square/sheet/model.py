@@ -16,6 +16,7 @@ from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.marking import is_unnamed
 from oak_square.core.marks import MarkLook
 from oak_square.formats import made
+from oak_square.sheet.set_out import SetOut
 from oak_square.steps import Length, MarkName, NamedFrame, Setting, SheetDirection, Step, Xyz, direction
 
 __all__ = ["Deliver", "Frame", "Mark", "Sheet", "named_in"]
@@ -166,6 +167,7 @@ class Sheet(BaseModel):
     datums: dict[str, Frame] = Field(default_factory=dict)
     berths: dict[str, Frame] = Field(default_factory=dict)
     marks: dict[str, Mark] = Field(default_factory=dict)
+    set_out: SetOut | None = Field(None, alias="set-out")
     steps: tuple[SerializeAsAny[Step], ...] = ()
 
     def without_loose_marks(self) -> Sheet:
@@ -181,8 +183,9 @@ class Sheet(BaseModel):
         return self if len(kept) == len(self.marks) else self.model_copy(update={"marks": kept})
 
     def speaks_in_modules(self) -> bool:
-        """Tell whether some length of a step, a datum or a berth is in modules."""
+        """Tell whether some length of a step, a datum, a berth or a row is in modules."""
         frames = [f.model_dump() for f in (*self.datums.values(), *self.berths.values())]
+        frames += [self.set_out.row.model_dump()] if self.set_out is not None and self.set_out.row is not None else []
         return any(_in_modules(words) for words in (*(s.words() for s in self.steps), *frames))
 
     def without_module(self) -> int | None:

@@ -10,7 +10,7 @@ from oak_square.core.errors import BadReference, did_you_mean
 from oak_square.core.scene import Asset
 from oak_square.sheet.model import Sheet
 
-__all__ = ["Others", "asset_called", "check_references", "named_assets", "referred_to"]
+__all__ = ["Others", "asset_called", "check_references", "named_assets", "referred_to", "set_out_files"]
 
 
 class Others(Protocol):
@@ -67,6 +67,23 @@ def named_assets(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
                 if step.may_mean_part and error.count == 0:
                     continue  # a part of each asset, then
                 raise BadReference(f"step {number} ({step.do}): {error}", number) from error
+    return found
+
+
+def set_out_files(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
+    """Return the file of each asset that the sheet's set-out names.
+
+    Raises
+    ------
+    BadReference
+        If a name is no asset's, or several's.
+    """
+    found = {}
+    for name in sheet.set_out.at if sheet.set_out is not None else ():
+        try:
+            found[name] = asset_called(name, files)
+        except BadReference as error:
+            raise BadReference(f"set-out: {error}", count=error.count) from error
     return found
 
 

@@ -16,6 +16,7 @@ from ruamel.yaml.events import AliasEvent, CollectionEndEvent, CollectionStartEv
 
 from oak_square.core.errors import BadSheet, did_you_mean
 from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
+from oak_square.sheet.set_out import SetOut
 from oak_square.steps import STEPS, Step
 
 __all__ = ["dump_sheet", "in_words", "load_sheet", "parse_sheet", "step_line"]
@@ -146,7 +147,7 @@ class _Reader:
             plain = _plain(raw, [_MOST_VALUES])
         except (ValueError, OverflowError) as error:
             raise self.fail(None, str(error)) from error
-        known = ("prep-sheet", "title", "deliver", "datums", "berths", "marks", "steps")
+        known = ("prep-sheet", "title", "deliver", "datums", "berths", "marks", "set-out", "steps")
         for key in plain:
             if key not in known:
                 raise self.fail(_line(raw, key), f"unknown key '{key}'{did_you_mean(key, known)}")
@@ -161,8 +162,13 @@ class _Reader:
         datums, berths = (self.named(Frame, plain, raw, key) for key in ("datums", "berths"))
         marks = self.named(Mark, plain, raw, "marks")
         steps = self.steps(plain.get("steps"), raw)
-        sheet = Sheet(title=title, deliver=deliver, datums=datums, berths=berths, marks=marks, steps=steps)
+        told = plain.get("set-out")
+        set_out = None if told is None else self.model(SetOut, told, raw["set-out"], "set-out")
+        sheet = Sheet(
+            title=title, deliver=deliver, datums=datums, berths=berths, marks=marks, set_out=set_out, steps=steps
+        )
         self.check_names(sheet, raw)
+        self.check_set_out(sheet, raw)
         lacking = sheet.without_module()
         if lacking is not None:
             line, word = _item_line(raw["steps"], lacking), steps[lacking].do
@@ -190,6 +196,28 @@ class _Reader:
                 if sheet.marks[name].kind == "vertex":
                     reason = f"step {i + 1} ({step.do}): mark '{name}' is a vertex, which points nowhere"
                     raise self.fail(line, reason)
+
+    def check_set_out(self, sheet: Sheet, raw: CommentedMap) -> None:
+        """Make sure that the berths of a set-out are declared, by numbers, and that its scene can hold what comes."""
+        told = sheet.set_out
+        if told is None:
+            return
+        line = _line(raw, "set-out")
+        for name, berth in told.berths():
+            own = _line(raw["set-out"]["at"], name)
+            if berth not in sheet.berths:
+                raise self.fail(own, f"set-out: no berth '{berth}' is declared{did_you_mean(berth, sheet.berths)}")
+            if not isinstance(sheet.berths[berth].at, list):
+                raise self.fail(
+                    own, f"set-out: berth '{berth}' is at a mark: where it lies among the others is unknown"
+                )
+        if told.references and sheet.deliver.format not in ("same", "usda", "usdc"):
+            raise self.fail(
+                line, f"set-out: '{told.file}' refers to USD files, and {sheet.deliver.format} is delivered"
+            )
+        row = told.row
+        if row is not None and sheet.deliver.module is None and str(row.gap).strip().endswith("mod"):
+            raise self.fail(line, "set-out: 'mod' needs a module length (deliver.module in the sheet)")
 
     def named(self, kind: type[M], top: dict[str, Any], raw: CommentedMap, key: str) -> dict[str, M]:
         plain = top.get(key)
@@ -321,11 +349,18 @@ def dump_sheet(sheet: Sheet) -> str:
         for name, model in named.items():
             top[key][name] = CommentedMap(model.model_dump(exclude_defaults=True))
             top[key][name].fa.set_flow_style()
+    if sheet.set_out is not None:
+        words = sheet.set_out.model_dump(by_alias=True, exclude_defaults=True)
+        top["set-out"] = CommentedMap(words)
+        for key in ("at", "row"):
+            if key in words:
+                top["set-out"][key] = CommentedMap(words[key])
+                top["set-out"][key].fa.set_flow_style()
     steps = CommentedSeq()
     for step in sheet.steps:
-        words = CommentedMap(step.words())
-        words.fa.set_flow_style()
-        steps.append(words)
+        said = CommentedMap(step.words())
+        said.fa.set_flow_style()
+        steps.append(said)
     top["steps"] = steps
     out = StringIO()
     yaml.dump(top, out)

@@ -15,7 +15,7 @@ from oak_square.formats.usd.material_making import MAPS, material_of
 from oak_square.formats.usd.stage import quiet
 from oak_square.formats.usd.writing import author_place, exported
 
-__all__ = ["made"]
+__all__ = ["made", "prim_name"]
 
 Array = NDArray[np.float64]
 
@@ -41,7 +41,7 @@ def made(scene: Scene, suffix: str) -> Written:
         # One prim above all, so that the layer can be referenced: the scene's own, where it has one.
         roots = [node for node in scene.nodes if node.parent is None]
         own_top = len(roots) == 1 and roots[0].plain is None
-        top = f"/{_name(roots[0].name if own_top else scene.name, '/', names)}"
+        top = f"/{prim_name(roots[0].name if own_top else scene.name, '/', names)}"
         root = UsdGeom.Xform.Define(stage, top).GetPrim()
         stage.SetDefaultPrim(root)
         Usd.ModelAPI(root).SetKind("component")
@@ -51,7 +51,7 @@ def made(scene: Scene, suffix: str) -> Written:
         bearing = {node.parent for node in scene.nodes}
         for k, node in enumerate(scene.nodes):
             above = top if node.parent is None else paths[node.parent]
-            path = top if own_top and node.parent is None else f"{above}/{_name(node.name, above, names)}"
+            path = top if own_top and node.parent is None else f"{above}/{prim_name(node.name, above, names)}"
             paths.append(path)
             plain = scene.plains[node.plain] if node.plain is not None else None
             # A shape may have nothing below it (the schema of geometry): it stands beside what hangs from its node.
@@ -62,7 +62,7 @@ def made(scene: Scene, suffix: str) -> Written:
                 prim.SetDisplayName(node.name)
             author_place(prim, node.placement)
             if is_apart:
-                prim = UsdGeom.Mesh.Define(stage, f"{path}/{_name(f'{node.name}_shape', path, names)}").GetPrim()
+                prim = UsdGeom.Mesh.Define(stage, f"{path}/{prim_name(f'{node.name}_shape', path, names)}").GetPrim()
             if plain is not None:
                 _fill(stage, prim, carried(plain, node.local_from_points), materials)
         data = exported(layer, suffix)
@@ -70,7 +70,7 @@ def made(scene: Scene, suffix: str) -> Written:
     return Written(chunks=(data,), companions=tuple(Companion(path=i.name, chunks=(i.read(),)) for i in images))
 
 
-def _name(name: str, above: str, names: dict[str, set[str]]) -> str:
+def prim_name(name: str, above: str, names: dict[str, set[str]]) -> str:
     """Return a name that a prim can have, unlike any below `above` so far."""
     base = re.sub(r"\W", "_", name) or "prim"
     base = f"_{base}" if base[0].isdigit() else base
@@ -85,10 +85,10 @@ def _materials(stage: Any, top: str, looks: list[Look], names: dict[str, set[str
     """Define each look as a material of its own name, all in one scope."""
     from pxr import UsdGeom
 
-    scope = f"{top}/{_name('looks', top, names)}"
+    scope = f"{top}/{prim_name('looks', top, names)}"
     if looks:
         UsdGeom.Scope.Define(stage, scope)
-    return {look: material_of(stage, f"{scope}/{_name(look.name, scope, names)}", look) for look in looks}
+    return {look: material_of(stage, f"{scope}/{prim_name(look.name, scope, names)}", look) for look in looks}
 
 
 def _fill(stage: Any, prim: Any, plain: Plain, materials: dict[Look, Any]) -> None:

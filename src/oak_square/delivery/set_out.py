@@ -1,0 +1,197 @@
+"""The set-out: the delivered models standing as one scene, written beside them and proved by reading it again."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path, PurePosixPath
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.boxes import asset_box
+from oak_square.core.errors import BadReference, BadUsage, DataTrouble, Failed, one_line
+from oak_square.core.frames import translation
+from oak_square.core.motion import with_reading
+from oak_square.core.scene import Asset
+from oak_square.core.setting_out import row_shifts
+from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.delivery.batch import Source, output_of
+from oak_square.delivery.files import sha256_of, write_chunks
+from oak_square.delivery.outbox import Entry, Outbox
+from oak_square.delivery.surveying import receive
+from oak_square.formats import FORMATS, losses_said
+from oak_square.formats.set_out_scenes import SCENES, Placed
+from oak_square.sheet import SetOut, Sheet, evaluate, set_out_files
+
+__all__ = ["SetOutPlan", "blank_set_out", "checked_set_out", "plan_set_out", "scene_trouble", "write_set_out"]
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SetOutPlan:
+    """Which assets stand where: (file, berth) at berths, in the sheet's order, and those in rows, by path."""
+
+    told: SetOut
+    at: tuple[tuple[str, str], ...]
+    row: tuple[str, ...]
+
+
+def plan_set_out(sheet: Sheet, sources: Sequence[Source], out: Path, *, may_exist: bool) -> SetOutPlan | None:
+    """Return what a sheet's set-out comes to for a batch; None where it has none.
+
+    Raises
+    ------
+    BadReference
+        If it names what no asset is called, or refers to what is not delivered as USD.
+    BadUsage
+        If its file would land on an output, or is there and may not be.
+    """
+    told = sheet.set_out
+    if told is None:
+        return None
+    by_file = {s.file: s for s in sources}
+    files = set_out_files(sheet, list(by_file))
+    at = tuple((files[name], berth) for name, berth in told.berths())
+    row = tuple(told.in_row(list(by_file), files))
+    outputs = {file: output_of(by_file[file], sheet.deliver.format) for file in by_file}
+    for file in dict.fromkeys((*(f for f, _ in at), *row)):
+        suffix = PurePosixPath(outputs[file]).suffix.lower()
+        if told.references and suffix not in (".usda", ".usdc", ".usd"):
+            raise BadReference(f"set-out: '{told.file}' refers to USD files, and '{file}' is delivered as {suffix[1:]}")
+    taken = {name.casefold() for name in outputs.values()} | {"delivery.json"}
+    folders = {p.as_posix().casefold() for name in outputs.values() for p in PurePosixPath(name).parents}
+    if told.file.casefold() in taken | folders:
+        raise BadUsage(f"set-out: '{told.file}' is what an asset is delivered as: give it another name")
+    if not may_exist and (out / told.file).exists():
+        raise BadUsage(f"{one_line(str(out / told.file))}: exists")
+    return SetOutPlan(told=told, at=at, row=row)
+
+
+def blank_set_out() -> dict[str, Any]:
+    """Return what a manifest says of a set-out that was not written."""
+    return {"output": None, "sha256": None, "placed": []}
+
+
+def write_set_out(
+    plan: SetOutPlan, sheet: Sheet, sources: Mapping[str, Source], entries: Mapping[str, Entry], box: Outbox
+) -> tuple[dict[str, Any], list[str]]:
+    """Write the scene of what was delivered, and read it again; return what the manifest says of it, and warnings.
+
+    An asset that was not delivered is left out, with a warning.
+    """
+    wanted = list(dict.fromkeys((*(f for f, _ in plan.at), *plan.row)))
+    there = [f for f in wanted if entries.get(f, {}).get("output") is not None]
+    warnings = [f"set-out: '{f}' was not delivered, and is left out" for f in wanted if f not in there]
+    try:
+        models = {f: _model(sources[f], sheet, entries[f], box.out) for f in there}
+        placed, named = _placed(plan, sheet, models)
+        kind = SCENES[PurePosixPath(plan.told.file).suffix.lower()]
+        chunks = kind.write(placed, PurePosixPath(plan.told.file).stem)
+    except DataTrouble as error:
+        return blank_set_out(), [*warnings, f"set-out: not written: {one_line(str(error))}"]
+    if not plan.told.references:
+        lost = {f: losses_said(m.asset, FORMATS["glb"]) for f, m in models.items()}
+        warnings += [f"set-out: {f}: {words}" for f, words in lost.items() if words]
+    box.put(plan.told.file, lambda path: write_chunks(path, chunks))
+    target = box.out / plan.told.file
+    said = [
+        {"asset": file, "berth": berth, "matrix": [float(v) + 0.0 for v in p.matrix.T.ravel()]}
+        for (file, berth), p in zip(named, placed, strict=True)
+    ]
+    whole = {"output": plan.told.file, "sha256": sha256_of(target), "placed": said}
+    trouble = scene_trouble(box.out, whole)
+    if trouble is not None:
+        box.take_back(plan.told.file)
+        return blank_set_out(), [*warnings, f"set-out: not written: read again, {trouble}"]
+    return whole, warnings
+
+
+def _model(source: Source, sheet: Sheet, entry: Entry, out: Path) -> Placed:
+    """Return a delivered model at its own place."""
+    received = receive(Source(path=out / entry["output"], file=entry["output"], folder=out, searched=True))
+    kind = FORMATS[received.asset.format]
+    asset = received.asset
+    if not kind.declares:
+        # The file does not say what its numbers mean: the sheet does, of the source.
+        read = evaluate(receive(source).asset, sheet, before=1).read.reading
+        asset = with_reading(asset, kind.reading_out(sheet.deliver.file_reading(read)))
+    return Placed(name=asset.name, received=received, asset=asset, matrix=np.eye(4), path=entry["output"])
+
+
+def _placed(
+    plan: SetOutPlan, sheet: Sheet, models: Mapping[str, Placed]
+) -> tuple[list[Placed], list[tuple[str, str | None]]]:
+    """Return all that stands in the scene, and of each its asset and its berth."""
+    setting = sheet.setting()
+    placed, named = list[Placed](), list[tuple[str, str | None]]()
+    for file, berth in plan.at:
+        if file in models:
+            frame = setting.berths[berth].frame.copy()
+            # Its axes are the delivery's, turned: as the asset sees them, it is turned by so much.
+            frame[:3, :3] = frame[:3, :3] @ setting.working_from_delivery.T
+            placed.append(_moved(models[file], frame))
+            named.append((file, berth))
+    row, in_row = plan.told.row, [f for f in plan.row if f in models]
+    if row is not None and in_row:
+        boxes = np.array([_box(models[f].asset) for f in in_row])
+        shifts = row_shifts(boxes, gap=setting.metres(row.gap), columns=row.columns, along=row.along)
+        for file, shift in zip(in_row, shifts, strict=True):
+            placed.append(_moved(models[file], translation(shift)))
+            named.append((file, None))
+    return placed, named
+
+
+def _moved(model: Placed, matrix: Array) -> Placed:
+    return Placed(name=model.name, received=model.received, asset=model.asset, matrix=matrix, path=model.path)
+
+
+def _box(asset: Asset) -> Array:
+    box = asset_box(asset)
+    return np.zeros((2, 3)) if box is None else np.array([box.low, box.high])
+
+
+def scene_trouble(folder: Path, said: Mapping[str, Any]) -> str | None:
+    """Return what does not hold of a scene and what a manifest says of it; None when all does."""
+    target = folder / said["output"]
+    if not target.resolve().is_relative_to(folder.resolve()):
+        return f"'{said['output']}' leads out of the delivery"
+    if not target.is_file():
+        return f"'{said['output']}' is missing"
+    if sha256_of(target) != said["sha256"]:
+        return f"'{said['output']}' is not the file that was delivered"
+    read: Callable[[Path], list[Array]] = SCENES[target.suffix.lower()].read
+    try:
+        there = read(target)
+    except DataTrouble as error:
+        return str(error)
+    if len(there) != len(said["placed"]):
+        return f"{len(there)} models stand in it, not {len(said['placed'])}"
+    for matrix, each in zip(there, said["placed"], strict=True):
+        wanted = np.array(each["matrix"], dtype=np.float64).reshape(4, 4).T
+        size = max(1.0, float(np.abs(wanted).max()))
+        # Not `>`: that is false of what is not a number.
+        if not np.abs(matrix - wanted).max() <= SAME_MATRIX * size:
+            return f"'{each['asset']}' does not stand where it should"
+    return None
+
+
+def checked_set_out(said: Any) -> Mapping[str, Any]:
+    """Return what a manifest says of a set-out.
+
+    Raises
+    ------
+    Failed
+        If that is not what a manifest holds.
+    """
+    try:
+        matrices = [[float(v) for v in p["matrix"]] for p in said["placed"]]
+        known = isinstance(said["output"], str) and isinstance(said["sha256"], str)
+        if not known or any(len(m) != 16 for m in matrices) or PurePosixPath(said["output"]).suffix not in SCENES:
+            raise TypeError
+    except (KeyError, TypeError, ValueError) as error:
+        raise Failed("what the manifest says of the set-out is no set-out") from error
+    found: Mapping[str, Any] = said
+    return found
