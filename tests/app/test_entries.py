@@ -201,8 +201,8 @@ def test_a_reset_moves_what_a_bake_keeps(hand, batch):
     assert hand.window.bench.facts.sizes[1] == "0.75 m"
     hand.click(body.means.buttons["reset"])
     assert hand.window.bench.facts.sizes[1] == "0.60 m"
-    assert body.table.rowCount() == 5
-    assert body.table.item(1, 2).text() == "1.25"
+    assert body.table.model.rowCount() == 5
+    assert body.table.model.index(1, 2).data() == "1.25→1"
 
 
 def test_a_part_is_taken_apart_and_a_piece_gets_a_pivot_of_its_own(hand, lock):

@@ -6,10 +6,10 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from oak_square.core.consequences import KINDS_OF_CONSEQUENCE, Consequence, consequences_of
 from oak_square.core.counting import counted
-from oak_square.core.geometry import is_mirror
+from oak_square.core.lengths import format_length
 from oak_square.core.motion import baked
-from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
 from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
 
@@ -40,7 +40,7 @@ class BakeStep(Step):
             asset=result,
             changed=True,
             detail=f"{' and '.join(self.what)} baked on {len(unclean) - len(kept)} of {counted(len(chosen), 'node')}",
-            warnings=_consequences(asset, unclean, self.what),
+            warnings=_consequences(asset, result, unclean),
         )
 
     def title(self) -> str:
@@ -48,24 +48,27 @@ class BakeStep(Step):
         return f"Bake: {', '.join(self.what)}"
 
 
-def _consequences(asset: Asset, unclean: list[int], what: list[Channel]) -> tuple[str, ...]:
+def _consequences(asset: Asset, result: Asset, unclean: list[int]) -> tuple[str, ...]:
+    """Return what happened to the nodes, each kind with those it happened to and by how much."""
+    told = consequences_of(asset, result)
     said = []
-    if "rotation" in what:
-        lost = [asset.nodes[i].name for i in unclean if turn_degrees(asset.nodes[i].placement.rotation) > 0.01]
-        if lost:
-            said.append(f"own axes now follow the parent's: {_named(lost)}")
-    mirrored = [asset.nodes[i].name for i in unclean if asset.nodes[i].mesh is not None and is_mirror(asset.worlds[i])]
-    if mirrored and "scale" in what:
-        said.append(f"mirrored faces are wound the other way round: {_named(mirrored)}")
-    if "location" in what:
-        sent = [asset.nodes[i].name for i in unclean]
-        said.append(f"pivots sent to their parent's origin: {_named(sent)}")
-    aimed = [asset.nodes[i].name for i in unclean if asset.nodes[i].aimed]
+    for kind, words in KINDS_OF_CONSEQUENCE.items():
+        named = [f"'{asset.nodes[c.node].name}'{_amount(c)}" for c in told if c.kind == kind]
+        said += [f"{words}: {_named(named)}"] if named else []
+    aimed = [f"'{asset.nodes[i].name}'" for i in unclean if asset.nodes[i].aimed]
     if aimed:
         said.append(f"cameras and lights keep their direction: {_named(aimed)}")
     return tuple(said)
 
 
+def _amount(told: Consequence) -> str:
+    if told.kind == "axes":
+        return f" ({told.amount:.3g}° from the world's)"
+    if told.kind == "pivot":
+        return f" ({format_length(told.amount)})"
+    return f" ({told.amount:.2g}°)" if told.kind == "shear" else ""
+
+
 def _named(names: list[str]) -> str:
-    shown = ", ".join(f"'{n}'" for n in names[:3])
+    shown = ", ".join(names[:3])
     return shown if len(names) <= 3 else f"{shown} and {len(names) - 3} more"

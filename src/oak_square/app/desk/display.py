@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.playing import Playing
+from oak_square.app.facts.bake_rows import consequence_notes
 from oak_square.app.facts.bench import bench_view, moved_view
 from oak_square.app.facts.hold import Hold, hold_of
 from oak_square.app.facts.lineup import LineUpFacts
@@ -166,7 +167,8 @@ class Display:
         picture, facts = bench_view(assets, nodes, unit=session.unit, previewed=previewed, together=together)
         datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset, session.worker.gather)
         measures = measure_marks(session, outcomes[-1].file)
-        facts = replace(facts, measures=measures, datums=datums, marks=marks)
+        notes = consequence_notes(session, outcomes[-1].file)
+        facts = replace(facts, measures=measures, datums=datums, marks=marks, notes=notes)
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
         self._tell_hand(assets[-1], nodes)
         views.bench.show_in(session.unit)

@@ -8,10 +8,12 @@ from pathlib import Path
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
+from oak_square.app.facts.bake_rows import bake_rows
 from oak_square.app.facts.effects import effect_rows, loss_lines
 from oak_square.app.facts.findings import finding_groups, having, likeliest, stage_findings
-from oak_square.app.facts.scopes import aim_change, scope_shown
+from oak_square.app.facts.scopes import aim_change, met_nodes, scope_shown
 from oak_square.app.panel import PanelColumn
+from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.size_body import SizeBody
@@ -23,7 +25,7 @@ from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings import KINDS
 from oak_square.sheet import Deliver
-from oak_square.steps import called
+from oak_square.steps import called, globs_for
 
 __all__ = ["PanelDesk"]
 
@@ -54,6 +56,9 @@ class PanelDesk(QObject):
         for listed in (self.receive_body, panel.findings):
             listed.settle_wished.connect(self.settle)
             listed.show_wished.connect(lambda code: session.select(tuple(having(session, code))))
+        table = self.bake_body.table
+        table.names_wished.connect(self._aim_at_nodes)
+        table.row_chosen.connect(self._look_at_node)
         deliver = self.deliver_body
         deliver.run_wished.connect(self._deliver)
         deliver.deliver_wished.connect(self._set_deliver)
@@ -67,6 +72,13 @@ class PanelDesk(QObject):
         """The form of Receive."""
         body = self.panel.bodies["receive"]
         assert isinstance(body, ReceiveBody)
+        return body
+
+    @property
+    def bake_body(self) -> BakeBody:
+        """The form of Bake."""
+        body = self.panel.bodies["bake"]
+        assert isinstance(body, BakeBody)
         return body
 
     @property
@@ -104,6 +116,19 @@ class PanelDesk(QObject):
         """Aim at something else: another choice, or other patterns."""
         change = aim_change(scope_shown(self.session, counts=None), what, value)
         self.session.aim_at(change, nodes=what in ("target", "names"), gesture=self._gestures.number)
+
+    def _aim_at_nodes(self, names: tuple[str, ...]) -> None:
+        """Aim at the nodes of these names; at each and every one where there are none."""
+        if names:
+            self._aim("names", tuple(globs_for(names)))
+        else:
+            self._aim("target", "whole")
+
+    def _look_at_node(self, file: str, name: str) -> None:
+        """Show an asset, with one of its nodes picked."""
+        nodes = self.session.outcomes[file].after.asset.nodes if file in self.session.outcomes else ()
+        others = tuple(f for f in self.session.selection if f != file)
+        self.session.select((*others, file), tuple(i for i, n in enumerate(nodes) if n.name == name)[:1])
 
     def keep(self) -> None:
         """Keep the draft, unless something typed can't be read: then nothing is kept that was not meant."""
@@ -174,6 +199,8 @@ class PanelDesk(QObject):
         names["asset"] = [others[f] for f in session.assets if f not in session.selection]
         self.panel.show_names(names)
         self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
+        if session.stage == "bake":
+            self.bake_body.table.show_rows(bake_rows(session, met_nodes(session)), can_tick=True)
         if session.stage == "receive":
             groups, summary = finding_groups(session)
             self.receive_body.show_findings(groups, summary)

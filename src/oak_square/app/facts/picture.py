@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import Box
 from oak_square.core.scene import Mesh
 
-__all__ = ["DatumShown", "Facts", "MarkShown", "MeasureMark", "Picture", "PivotMark", "Shape"]
+__all__ = ["DatumShown", "Facts", "MarkShown", "MeasureMark", "NoteMark", "Picture", "PivotMark", "Shape"]
 
 Array = NDArray[np.float64]
 
@@ -106,6 +106,14 @@ class MarkShown:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class NoteMark:
+    """Something to say of a place on the model: what a draft brings about there."""
+
+    at: Array
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Facts:
     """What is written over the picture.
 
@@ -127,6 +135,7 @@ class Facts:
     measures : tuple of MeasureMark
     datums : tuple of DatumShown
     marks : tuple of MarkShown
+    notes : tuple of NoteMark
     title : str
         What is shown, for the corner.
     notice : str
@@ -143,5 +152,6 @@ class Facts:
     measures: tuple[MeasureMark, ...] = ()
     datums: tuple[DatumShown, ...] = ()
     marks: tuple[MarkShown, ...] = ()
+    notes: tuple[NoteMark, ...] = ()
     title: str = ""
     notice: str = ""

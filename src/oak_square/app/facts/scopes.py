@@ -6,13 +6,13 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, with_nodes
+from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, scope_words, with_nodes
 from oak_square.app.session.state import State
 from oak_square.core.counting import counted
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step, globs_for, nodes_named
 
-__all__ = ["ScopeShown", "aim_change", "scope_shown"]
+__all__ = ["ScopeShown", "aim_change", "met_nodes", "scope_shown"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,6 +91,26 @@ def _aimed_nodes(session: State, aim: Aim, scope: Scope) -> tuple[int, ...] | No
         return tuple(i for i, n in enumerate(nodes) if n.kind == aim.target.removesuffix("s"))
     globs = _names(aim, scope)
     return nodes_named(outcome.before.asset, globs)
+
+
+def met_nodes(session: State) -> dict[str, tuple[int, ...]]:
+    """Return the nodes of each asset in scope that the draft, or what is chosen for the next step, is for."""
+    scope, draft, aim = session.scope, session.own_draft, session.document.aim
+    if draft is not None:
+        return {
+            f: draft.met(o.before.asset) if draft.target != "asset" else tuple(range(len(o.before.asset.nodes)))
+            for f in session.included()
+            if (o := session.outcomes.get(f)) is not None and draft.covers(f)
+        }
+    aim = aim.settled(scope)
+    globs = _names(aim, scope) if aim.target in ("picked", "names") else ("*",)
+    words = scope_words(aim, scope)
+    probe = STEPS["bake"].model_validate(words)
+    return {
+        f: nodes_named(o.before.asset, globs)
+        for f in session.included()
+        if (o := session.outcomes.get(f)) is not None and probe.covers(f)
+    }
 
 
 def aim_change(shown: ScopeShown, what: str, value: Any) -> Callable[[Aim], Aim]:

@@ -4,23 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-import numpy as np
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import (
-    QAbstractItemView,
-    QCheckBox,
-    QComboBox,
-    QPushButton,
-    QTableWidgetItem,
-    QWidget,
-)
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QWidget
 
+from oak_square.app.panel.bake_table import BakeTable
 from oak_square.app.panel.body import Body
-from oak_square.app.widgets.fields import Choices, column, labelled, quiet_table, section
-from oak_square.app.widgets.theme import colour
-from oak_square.core.placement import turn_degrees
-from oak_square.core.scene import Asset, Node
-from oak_square.core.tolerances import ROTATION_BAKED_DEG, SCALE_BAKED
+from oak_square.app.widgets.fields import Choices, column, labelled
+from oak_square.core.scene import Asset
 from oak_square.steps import Step
 
 __all__ = ["BakeBody"]
@@ -30,8 +19,7 @@ _CHANNELS = (
     ("scale", "Scale becomes 1; what it did goes into the geometry"),
     ("location", "Location becomes 0; the pivot goes to the parent's origin"),
 )
-_MOST_ROWS = 200
-_ROW, _MOST_SHOWN = 24, 5
+_MOST_NAMES = 200
 
 
 class BakeBody(Body):
@@ -52,12 +40,18 @@ class BakeBody(Body):
         self.means.chosen.connect(self._changed)
         rows.addWidget(self.means)
         self.channels: dict[str, QCheckBox] = {}
+        line = QHBoxLayout()
+        line.setSpacing(12)
+        rows.addLayout(line)
         for name, tip in _CHANNELS:
             box = QCheckBox(name.capitalize(), self)
             box.setToolTip(tip)
             box.clicked.connect(lambda _=False: self._changed())
             self.channels[name] = box
-            rows.addWidget(box)
+            line.addWidget(box)
+        line.addStretch(1)
+        self.table = BakeTable(self)
+        rows.addWidget(self.table)
         self.usual = QPushButton("Bake rotation and scale", self)
         self.usual.setToolTip("The usual bake: pivots stay where they are")
         self.usual.clicked.connect(lambda: self.wish({"do": "bake", "what": ["rotation", "scale"]}))
@@ -75,12 +69,6 @@ class BakeBody(Body):
         self.hang.activated.connect(self._hang_from)
         self._hanging = labelled("hang from", self.hang, self)
         rows.addWidget(self._hanging)
-        self._title = section("channels", self)
-        rows.addWidget(self._title)
-        self.table = quiet_table("Channels", ["node", "rotation", "scale"], self)
-        self.table.verticalHeader().setDefaultSectionSize(_ROW)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
-        rows.addWidget(self.table)
         self.means.show_choice("bake")
 
     def _hang_from(self, index: int) -> None:
@@ -103,25 +91,12 @@ class BakeBody(Body):
         if step is not None and step.do in self.means.buttons:
             self.means.show_choice(step.do)
         self._show_hanging(step, asset)
-        nodes = asset.nodes[:_MOST_ROWS] if asset is not None else ()
-        self._title.setText("channels" if asset is None else f"channels of {asset.name}")
-        self.table.setRowCount(len(nodes))
-        self.table.setFixedHeight(_ROW * min(len(nodes), _MOST_SHOWN) + 26)
-        self.table.setVisible(bool(nodes))
-        for row, node in enumerate(nodes):
-            for k, (text, clean) in enumerate(_cells(node)):
-                item = QTableWidgetItem(text)
-                item.setToolTip(f"{node.name}: {text}")
-                item.setForeground(colour("ink-soft" if clean else "fix"))
-                if k:
-                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                self.table.setItem(row, k, item)
 
     def _show_hanging(self, step: Step | None, asset: Asset | None) -> None:
         """Offer what parts and groups can hang from, once some are aimed at."""
         aimed = asset is not None and self.nodes is not None
         self._hanging.setVisible(aimed)
-        names = [n.name for n in asset.nodes[:_MOST_ROWS]] if asset is not None and aimed else []
+        names = [n.name for n in asset.nodes[:_MOST_NAMES]] if asset is not None and aimed else []
         if [self.hang.itemText(k) for k in range(2, self.hang.count())] != names:
             self.hang.clear()
             self.hang.addItem("choose a node…", "")
@@ -130,13 +105,3 @@ class BakeBody(Body):
                 self.hang.addItem(name, name)
         to = getattr(step, "to", "")
         self.hang.setCurrentIndex(1 if to is None else max(0, self.hang.findData(to)))
-
-
-def _cells(node: Node) -> list[tuple[str, bool]]:
-    placement = node.placement
-    turned = turn_degrees(placement.rotation)
-    scale = placement.scale
-    plain = np.ptp(scale) <= SCALE_BAKED
-    shown = f"{scale[0]:.4g}" if plain else " × ".join(f"{v:.3g}" for v in scale)
-    clean = bool(np.abs(scale - 1).max() <= SCALE_BAKED)
-    return [(node.name, True), (f"{turned:.3g}°", turned <= ROTATION_BAKED_DEG), (shown, clean)]

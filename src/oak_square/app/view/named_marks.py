@@ -8,13 +8,39 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 
-from oak_square.app.facts.picture import DatumShown, MarkShown
+from oak_square.app.facts.picture import DatumShown, MarkShown, NoteMark
 from oak_square.app.view.overlay import Lens
+from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
 
-__all__ = ["draw_named"]
+__all__ = ["draw_named", "draw_notes"]
 
 _ARM, _RING = 44.0, 9.0
+
+
+def draw_notes(painter: QPainter, lens: Lens, notes: Iterable[NoteMark]) -> None:
+    """Write what happens to parts beside them, none over another."""
+    taken = list[QRectF]()
+    for note in notes:
+        seen = lens.seen(note.at[None])[0]
+        if not lens.holds(seen):
+            continue
+        at = QPointF(float(seen[0]), float(seen[1]))
+        painter.setFont(font(11))
+        wide = QFontMetricsF(painter.font()).horizontalAdvance(note.text) + 24
+        left = min(max(at.x() + 14, 4.0), lens.width - wide - 4)
+        room = QRectF(left, at.y() - 24, wide, 18)
+        while any(room.intersects(other) for other in taken):
+            room.translate(0, 20)
+        taken.append(room)
+        painter.setPen(QPen(colour("check"), 1))
+        painter.drawLine(at, QPointF(room.left(), room.center().y()))
+        painter.setBrush(colour("card", 240))
+        painter.drawRoundedRect(room, 3, 3)
+        draw_mark(painter, QRectF(room.left() + 5, room.top() + 5, 8, 8), "check")
+        painter.setPen(colour("ink"))
+        painter.drawText(room.adjusted(17, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, note.text)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
 def draw_named(painter: QPainter, lens: Lens, datums: Iterable[DatumShown], marks: Iterable[MarkShown]) -> None:
