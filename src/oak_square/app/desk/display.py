@@ -15,7 +15,7 @@ from oak_square.app.facts.bench import bench_view, moved_view
 from oak_square.app.facts.hold import Hold, hold_of
 from oak_square.app.facts.lineup import LineUpFacts
 from oak_square.app.facts.measurements import measure_marks
-from oak_square.app.facts.named_things import named_things
+from oak_square.app.facts.named_things import berths_shown, named_things
 from oak_square.app.instruments import Scene
 from oak_square.app.instruments.aims import KINDS
 from oak_square.app.session.outcomes import Outcome
@@ -168,7 +168,9 @@ class Display:
         datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset, session.worker.gather)
         measures = measure_marks(session, outcomes[-1].file)
         notes = consequence_notes(session, outcomes[-1].file)
-        facts = replace(facts, measures=measures, datums=datums, marks=marks, notes=notes)
+        facts = replace(
+            facts, measures=measures, datums=datums, marks=marks, notes=notes, berths=berths_shown(session, assets[-1])
+        )
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
         self._tell_hand(assets[-1], nodes)
         views.bench.show_in(session.unit)

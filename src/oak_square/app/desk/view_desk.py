@@ -8,6 +8,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 
+from oak_square.app.desk.berth_desk import BerthDesk
 from oak_square.app.desk.clip_desk import ClipDesk
 from oak_square.app.desk.datum_desk import DatumDesk
 from oak_square.app.desk.display import Display
@@ -93,6 +94,9 @@ class ViewDesk(QObject):
         bar.things.use_wished.connect(session.use_datum)
         bar.things.take_wished.connect(self._take_datum)
         bar.things.datum_wished.connect(self.datums.change_datum)
+        self.berths = BerthDesk(session, self.hands, self.want_point)
+        bar.things.set_down_wished.connect(self.berths.set_down)
+        bar.things.berth_wished.connect(self.berths.make)
         bar.things.mark_wished.connect(self.datums.set_at_mark)
         bar.things.typed.connect(self.datums.type_datum)
         self.plate_editor = PlateEditor(views.bench)
@@ -259,7 +263,7 @@ class ViewDesk(QObject):
         self.bar.show_grip(grip.along, grip.about, said, along_choices(session), about_choices(session))
         sheet = session.document.sheet
         marks = [(name, f"{m.kind} of {m.on}") for name, m in sheet.marks.items()]
-        self.bar.things.show_things(marks, list(sheet.datums), grip.datum)
+        self.bar.things.show_things(marks, list(sheet.datums), grip.datum, list(sheet.berths))
         self.bar.show_settings(
             settings.kinds,
             settings.angle_step_deg,

@@ -6,15 +6,32 @@ from collections.abc import Callable
 
 import numpy as np
 
-from oak_square.app.facts.picture import DatumShown, MarkShown
+from oak_square.app.facts.picture import BerthShown, DatumShown, MarkShown
 from oak_square.app.session.state import State
+from oak_square.core.boxes import asset_box
 from oak_square.core.errors import DataTrouble
 from oak_square.core.marking import is_unnamed
 from oak_square.core.marks import mark_bearers
 from oak_square.core.scene import Asset, Mesh
 from oak_square.sheet import named_in
 
-__all__ = ["named_things"]
+__all__ = ["berths_shown", "named_things"]
+
+
+def berths_shown(session: State, asset: Asset) -> tuple[BerthShown, ...]:
+    """Return the berths to draw, each as large as an asset's footprint: where it would stand, set down there."""
+    setting, box = session.document.sheet.setting(), asset_box(asset)
+    half = np.array([0.5, 0.0, 0.5]) if box is None else np.maximum(box.size, box.diagonal / 20) / 2
+    corners = np.array([[-1, 0, -1], [1, 0, -1], [1, 0, 1], [-1, 0, 1]]) * half * [1, 0, 1]
+    found = list[BerthShown]()
+    for name in session.document.sheet.berths:
+        try:
+            frame = setting.berth(name, asset)
+        except DataTrouble:
+            continue
+        turn = frame[:3, :3] @ setting.working_from_delivery.T
+        found.append(BerthShown(corners=corners @ turn.T + frame[:3, 3], name=name))
+    return tuple(found)
 
 
 def named_things(

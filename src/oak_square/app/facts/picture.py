@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import Box
 from oak_square.core.scene import Mesh
 
-__all__ = ["DatumShown", "Facts", "MarkShown", "MeasureMark", "NoteMark", "Picture", "PivotMark", "Shape"]
+__all__ = ["BerthShown", "DatumShown", "Facts", "MarkShown", "MeasureMark", "NoteMark", "Picture", "PivotMark", "Shape"]
 
 Array = NDArray[np.float64]
 
@@ -106,6 +106,14 @@ class MarkShown:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class BerthShown:
+    """A berth to draw: the four corners of its rectangle on the ground, in order, metres, and its name."""
+
+    corners: Array
+    name: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class NoteMark:
     """Something to say of a place on the model: what a draft brings about there."""
 
@@ -136,6 +144,7 @@ class Facts:
     datums : tuple of DatumShown
     marks : tuple of MarkShown
     notes : tuple of NoteMark
+    berths : tuple of BerthShown
     title : str
         What is shown, for the corner.
     notice : str
@@ -153,5 +162,6 @@ class Facts:
     datums: tuple[DatumShown, ...] = ()
     marks: tuple[MarkShown, ...] = ()
     notes: tuple[NoteMark, ...] = ()
+    berths: tuple[BerthShown, ...] = ()
     title: str = ""
     notice: str = ""

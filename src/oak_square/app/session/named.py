@@ -15,9 +15,9 @@ from oak_square.sheet import Frame, Mark, Sheet, named_in
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Setting, Step
 
-__all__ = ["NamedThings", "renamed"]
+__all__ = ["NamedThings", "renamed", "unused_name"]
 
-_KEYS = {"mark": "marks", "datum": "datums"}
+_KEYS = {"mark": "marks", "datum": "datums", "berth": "berths"}
 
 
 def renamed(words: Any, kind: str, old: str, new: str) -> Any:
@@ -74,7 +74,7 @@ class NamedThings(OpenSheet):
         gesture : int, optional
             As of `try_step`.
         """
-        name = name or _unused("datum", self.document.sheet.datums)
+        name = name or unused_name("datum", self.document.sheet.datums)
         words = {"at": at, "turn": list(turn)}
         if why := in_words(Frame, words):
             self.failed.emit(f"Not a datum: {why}")
@@ -118,7 +118,7 @@ class NamedThings(OpenSheet):
     # Both
 
     def name_thing(self, kind: str, old: str, new: str) -> None:
-        """Give a mark or a datum another name, wherever the sheet speaks of it."""
+        """Give a mark, a datum or a berth another name, wherever the sheet speaks of it."""
         sheet, key, new = self.document.sheet, _KEYS[kind], new.strip()
         there: Mapping[str, Any] = getattr(sheet, key)
         if not new or new == old or old not in there:
@@ -136,6 +136,9 @@ class NamedThings(OpenSheet):
         update: dict[str, Any] = {"steps": tuple(told(s) for s in sheet.steps)}
         if kind == "mark":
             update |= {"datums": framed(sheet.datums), "berths": framed(sheet.berths)}
+        if kind == "berth" and sheet.set_out is not None:
+            at = {n: _swapped(b, old, new) for n, b in sheet.set_out.at.items()}
+            update["set_out"] = sheet.set_out.model_copy(update={"at": at})
         update[key] = {new if name == old else name: thing for name, thing in there.items()}
         draft = self.document.draft
         document = replace(
@@ -157,7 +160,7 @@ class NamedThings(OpenSheet):
         self._do(f"Name {kind} {old} {new}", document)
 
     def forget_thing(self, kind: str, name: str) -> None:
-        """Take a mark or a datum off the sheet; one that something speaks of stays."""
+        """Take a mark, a datum or a berth off the sheet; one that something speaks of stays."""
         sheet, key = self.document.sheet, _KEYS[kind]
         users = [f"step {k}" for k, s in enumerate(sheet.steps, 1) if name in named_in(s.words(), kind)]
         if self.document.draft is not None and name in named_in(self.document.draft.words(), kind):
@@ -165,6 +168,8 @@ class NamedThings(OpenSheet):
         if kind == "mark":
             users += [f"datum {n}" for n, f in sheet.datums.items() if name in named_in(f.model_dump(), kind)]
             users += [f"berth {n}" for n, f in sheet.berths.items() if name in named_in(f.model_dump(), kind)]
+        if kind == "berth" and sheet.set_out is not None and name in [b for _, b in sheet.set_out.berths()]:
+            users.append("the set-out")
         if users:
             more = f" and {counted(len(users) - 1, 'more place')}" if len(users) > 1 else ""
             self.failed.emit(f"{kind} '{name}' is needed by {users[0]}{more}: it stays")
@@ -200,5 +205,12 @@ class NamedThings(OpenSheet):
         return sheet.model_copy(update={"marks": {**sheet.marks, **marks}}) if marks else sheet
 
 
-def _unused(word: str, taken: Mapping[str, Any]) -> str:
+def _swapped(berths: str | list[str], old: str, new: str) -> str | list[str]:
+    if isinstance(berths, str):
+        return new if berths == old else berths
+    return [new if berth == old else berth for berth in berths]
+
+
+def unused_name(word: str, taken: Mapping[str, Any]) -> str:
+    """Return `word_1`, `word_2`…, the first that is not taken."""
     return next(name for k in range(1, len(taken) + 2) if (name := f"{word}_{k}") not in taken)

@@ -21,7 +21,7 @@ from oak_square.app.session.aim import (
     with_assets,
     with_nodes,
 )
-from oak_square.app.session.named import NamedThings
+from oak_square.app.session.berths import Berths
 from oak_square.app.session.outcomes import Outcome, Plan
 from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
@@ -36,7 +36,7 @@ from oak_square.steps.edited import edited
 __all__ = ["Session"]
 
 
-class Session(NamedThings):
+class Session(Berths):
     """What is open and worked on. Widgets read it and send it wishes; nobody else changes it."""
 
     outcomes_changed = Signal()  # what the steps make of the assets

@@ -23,7 +23,7 @@ from PySide6.QtWidgets import QWidget
 from oak_square.app.facts.picture import Facts, Picture
 from oak_square.app.view.camera import Camera, framed
 from oak_square.app.view.measure_marks import draw_measures
-from oak_square.app.view.named_marks import draw_named, draw_notes
+from oak_square.app.view.named_marks import draw_berths, draw_named, draw_notes
 from oak_square.app.view.overlay import Canvas, Lens, draw_facts
 from oak_square.app.view.pointing import Hit, Passed, Pointing
 from oak_square.app.view.renderer import Renderer
@@ -236,6 +236,7 @@ class Bench(QWidget):
             painter.drawImage(self.rect(), self._image)
         canvas = draw_facts(painter, self.lens(), self.facts)
         draw_measures(painter, self.lens(), self.facts.measures)
+        draw_berths(painter, self.lens(), self.facts.berths)
         draw_named(painter, self.lens(), self.facts.datums, self.facts.marks)
         draw_notes(painter, self.lens(), self.facts.notes)
         self._draw_marks(canvas)

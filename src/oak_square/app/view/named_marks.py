@@ -8,14 +8,32 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 
-from oak_square.app.facts.picture import DatumShown, MarkShown, NoteMark
+from oak_square.app.facts.picture import BerthShown, DatumShown, MarkShown, NoteMark
 from oak_square.app.view.overlay import Lens
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
 
-__all__ = ["draw_named", "draw_notes"]
+__all__ = ["draw_berths", "draw_named", "draw_notes"]
 
 _ARM, _RING = 44.0, 9.0
+
+
+def draw_berths(painter: QPainter, lens: Lens, berths: Iterable[BerthShown]) -> None:
+    """Paint each berth as a rectangle on the ground, its front edge strong, with its name."""
+    for berth in berths:
+        seen = lens.seen(berth.corners)
+        if (seen[:, 2] <= 0).any():
+            continue
+        corners = [QPointF(float(x), float(y)) for x, y, _ in seen]
+        painter.setPen(QPen(colour("oak-deep"), 1.4))
+        painter.setBrush(colour("oak", 46))
+        painter.drawPolygon(corners)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(colour("oak-deep"), 3.2))
+        painter.drawLine(corners[2], corners[3])
+        middle = (corners[2] + corners[3]) / 2
+        if lens.holds(np.array([middle.x(), middle.y(), 1.0])):
+            _write(painter, middle + QPointF(6, 12), berth.name, strong=False)
 
 
 def draw_notes(painter: QPainter, lens: Lens, notes: Iterable[NoteMark]) -> None:

@@ -15,6 +15,10 @@ class ThingsButton(QPushButton):
 
     name_wished = Signal(str, str, str)  # kind, old name, new name
     forget_wished = Signal(str, str)
+    set_down_wished = Signal(str)  # the berth that what is selected goes to
+    berth_wished = Signal(
+        str, str
+    )  # how a berth is made: `pick`, `paste`, `typed` or `datum`; what was typed, or which datum
     use_wished = Signal(str)
     take_wished = Signal(str)  # the datum that is to be moved and turned by hand
     datum_wished = Signal(str, str)  # name, and what becomes of it: `square`, `view`, `pivot`
@@ -35,13 +39,15 @@ class ThingsButton(QPushButton):
         word = "" if wanted else "named "
         self.setText(f"{word}{self._count or ''}".strip() or ("0" if wanted else "named"))
 
-    def show_things(self, marks: Sequence[tuple[str, str]], datums: Sequence[str], used: str) -> None:
-        """Show marks, each with what it is, and datums; `used` is the datum in use."""
+    def show_things(
+        self, marks: Sequence[tuple[str, str]], datums: Sequence[str], used: str, berths: Sequence[str] = ()
+    ) -> None:
+        """Show marks, each with what it is, datums and berths; `used` is the datum in use."""
         menu = self.menu()
         menu.clear()
-        self._count = len(marks) + len(datums)
+        self._count = len(marks) + len(datums) + len(berths)
         self.show_short(self._is_short)
-        if not marks and not datums:
+        if not self._count:
             menu.addAction("Nothing has a name yet: pick a point, or put down a datum (D)").setEnabled(False)
         for name, what in marks:
             below = menu.addMenu(f"mark {name}: {what}")
@@ -67,6 +73,28 @@ class ThingsButton(QPushButton):
                 at.triggered.connect(lambda _=False, n=name, m=mark: self.mark_wished.emit(n, m))
             below.addAction("Name it…").triggered.connect(lambda _=False, n=name: self._ask_name("datum", n))
             below.addAction("Forget it").triggered.connect(lambda _=False, n=name: self.forget_wished.emit("datum", n))
+
+        for name in berths:
+            below = menu.addMenu(f"berth {name}")
+            below.addAction("Set down or swap what is selected").triggered.connect(
+                lambda _=False, n=name: self.set_down_wished.emit(n)
+            )
+            below.addAction("Name it…").triggered.connect(lambda _=False, n=name: self._ask_name("berth", n))
+            below.addAction("Forget it").triggered.connect(lambda _=False, n=name: self.forget_wished.emit("berth", n))
+        menu.addSeparator()
+        fresh = menu.addMenu("New berth")
+        for key, word in (("pick", "At a point picked in the view"), ("paste", "At the point that is copied")):
+            fresh.addAction(word).triggered.connect(lambda _=False, k=key: self.berth_wished.emit(k, ""))
+        fresh.addAction("Typed…").triggered.connect(lambda _=False: self._ask_berth())
+        for name in datums:
+            fresh.addAction(f"At datum {name}").triggered.connect(
+                lambda _=False, n=name: self.berth_wished.emit("datum", n)
+            )
+
+    def _ask_berth(self) -> None:
+        text, agreed = QInputDialog.getText(self, "New berth", "Where it is: x, y, z, such as 1.2 m, 0, -40 cm")
+        if agreed:
+            self.berth_wished.emit("typed", text)
 
     def _ask_name(self, kind: str, old: str) -> None:
         new, agreed = QInputDialog.getText(self, f"Name {kind}", "Its name", QLineEdit.EchoMode.Normal, old)

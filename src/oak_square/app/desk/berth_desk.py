@@ -1,0 +1,47 @@
+"""Between the hand and the berths of the sheet: made of a pick, a datum, a paste or numbers; things set down there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, Protocol
+
+from PySide6.QtWidgets import QApplication
+
+from oak_square.app.desk.hands_desk import HandsDesk
+from oak_square.app.instruments.aims import Aim
+from oak_square.app.session.session import Session
+from oak_square.core.lengths import point_in
+
+__all__ = ["BerthDesk"]
+
+
+class _WantsPoint(Protocol):
+    def __call__(self, asks: str, take: Callable[[dict[str, Any], Aim], None], *, any_will_do: bool = False) -> None: ...
+
+
+class BerthDesk:
+    """Carries what is wished of berths to the session; `want_point` waits for a point to be picked."""
+
+    def __init__(self, session: Session, hands: HandsDesk, want_point: _WantsPoint) -> None:
+        self._session, self._hands, self._want_point = session, hands, want_point
+
+    def make(self, how: str, what: str) -> None:
+        """Make a berth: at a `pick`, at the `datum` called `what`, at what is copied (`paste`) or `typed`."""
+        session = self._session
+        if how == "pick":
+            self._want_point("Berth: click where it shall be", lambda _, aim: self._at(aim), any_will_do=True)
+        elif how == "datum":
+            session.berth_at_datum(what)
+        else:
+            point = point_in(QApplication.clipboard().text() if how == "paste" else what)
+            if point is None:
+                session.failed.emit("That is no point: three lengths, such as 12.4 m, 0 m, -3.2 m")
+            else:
+                session.put_berth("", point)
+
+    def _at(self, aim: Aim) -> None:
+        self._session.put_berth("", self._hands.coordinates(aim.anchor.world(self._hands.shown(aim.file))))
+
+    def set_down(self, berth: str) -> None:
+        """Set what is selected down at a berth."""
+        self._session.set_down(berth, self._session.selection)

@@ -1,0 +1,95 @@
+"""Berths: places that have a name on the sheet, where assets are set down, and swapped for one another."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+
+from oak_square.app.session.named import NamedThings, unused_name
+from oak_square.sheet import Frame
+from oak_square.sheet.text import in_words
+from oak_square.steps import STEPS, Step, globs_for
+
+__all__ = ["Berths"]
+
+
+class Berths(NamedThings):
+    """The document, with the berths of its sheet."""
+
+    def put_berth(
+        self, name: str, at: Sequence[Any] | Mapping[str, str], turn: Sequence[float] = (0.0, 0.0, 0.0)
+    ) -> str:
+        """Put a berth on the sheet, or elsewhere if it is there; return its name, empty where it can't be one.
+
+        Parameters
+        ----------
+        at : three lengths along the delivery axes, or a mark as the sheet says it
+        turn : three angles, degrees
+        """
+        there = self.document.sheet.berths
+        name = name or unused_name("berth", there)
+        words = {"at": at, "turn": list(turn)}
+        if why := in_words(Frame, words):
+            self.failed.emit(f"Not a berth: {why}")
+            return ""
+        label = f"{'Move' if name in there else 'Make'} berth {name}"
+        berths = {**there, name: Frame.model_validate(words)}
+        sheet = self.with_marks(self.marks_for(words)).model_copy(update={"berths": berths})
+        self._do(label, replace(self.document, sheet=sheet))
+        self.said.emit(f"{label}: set things down there from its menu, or in Place")
+        return name
+
+    def berth_at_datum(self, datum: str) -> None:
+        """Make a berth where a datum is, turned as it is."""
+        frame = self.document.sheet.datums[datum]
+        at: Any = frame.at if isinstance(frame.at, list) else frame.at.model_dump()
+        self.put_berth("", at, frame.turn)
+
+    def set_down(self, berth: str, files: Sequence[str]) -> None:
+        """Set assets down at a berth; what a kept step sets down there already goes where that stood, or off.
+
+        One entry of the history, and one step of the sheet for each berth.
+        """
+        if not files:
+            self.said.emit("Select what shall be set down there first")
+            return
+        steps = list(self.document.sheet.steps)
+        here = next((k for k, s in enumerate(steps) if _berth_of(s) == berth), None)
+        if here is None:
+            words = {"do": "place", "at": {"berth": berth}, "for": globs_for(files)}
+            sheet = self.document.with_steps((*steps, STEPS["place"].model_validate(words)))
+            label = f"Set down {_said(files)} at {berth}"
+        else:
+            former = [f for f in self.rows if steps[here].covers(f) and f not in files]
+            there = next((k for k, s in enumerate(steps) if k != here and _berth_of(s) and _is_for(s, files)), None)
+            steps[here] = _for(steps[here], files)
+            if there is not None and former:
+                steps[there] = _for(steps[there], former)
+            elif there is not None:
+                steps.pop(there)
+            sheet = self.document.with_steps(tuple(steps))
+            label = f"Swap {_said(former) or 'nothing'} at {berth} for {_said(files)}"
+        self._do(label, self.document.with_sheet(sheet))
+        self.said.emit(label)
+
+
+def _berth_of(step: Step) -> str:
+    """Return the berth that a step sets assets down at as a whole; empty where it does something else."""
+    words = step.words()
+    at = words.get("at")
+    whole = step.do == "place" and step.parts is None and not step.paused
+    return str(at["berth"]) if whole and isinstance(at, dict) and "berth" in at else ""
+
+
+def _is_for(step: Step, files: Sequence[str]) -> bool:
+    return all(step.covers(f) for f in files) and step.for_ is not None
+
+
+def _for(step: Step, files: Sequence[str]) -> Step:
+    return STEPS[step.do].model_validate({**step.words(), "for": globs_for(files)})
+
+
+def _said(files: Sequence[str]) -> str:
+    names = [f.rsplit("/", 1)[-1].rsplit(".", 1)[0] for f in files]
+    return ", ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
