@@ -15,8 +15,11 @@ from oak_square.core.lengths import point_in
 __all__ = ["BerthDesk"]
 
 
+Take = Callable[[dict[str, Any], Aim], None]
+
+
 class _WantsPoint(Protocol):
-    def __call__(self, asks: str, take: Callable[[dict[str, Any], Aim], None], *, any_will_do: bool = False) -> None: ...
+    def __call__(self, asks: str, take: Take, *, any_will_do: bool = False) -> None: ...
 
 
 class BerthDesk:

@@ -16,6 +16,7 @@ from oak_square.app.facts.hold import Hold, hold_of
 from oak_square.app.facts.lineup import LineUpFacts
 from oak_square.app.facts.measurements import measure_marks
 from oak_square.app.facts.named_things import berths_shown, named_things
+from oak_square.app.facts.set_out import set_out_shown
 from oak_square.app.instruments import Scene
 from oak_square.app.instruments.aims import KINDS
 from oak_square.app.session.outcomes import Outcome
@@ -24,6 +25,7 @@ from oak_square.app.view import Facts, Picture
 from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.core.scene import Asset
+from oak_square.steps import called
 
 __all__ = ["Display", "HandSettings"]
 
@@ -82,6 +84,8 @@ class Display:
         session, views = self._session, self._views
         if views.view == "line-up":
             self.show_row()
+        if views.view == "set-out" and views.set_out is not None:
+            views.set_out.show_set_out(set_out_shown(session, called(list(session.rows))), session.unit)
         lead = session.rows.get(session.lead or "")
         outcomes = [session.outcomes[f] for f in session.selection if f in session.outcomes]
         if lead is not None and lead.error is not None:

@@ -89,21 +89,14 @@ class ViewDesk(QObject):
         bar.along_wished.connect(lambda key: session.set_grip(lambda g: replace(g, along=key)))
         bar.about_wished.connect(lambda key: session.set_grip(lambda g: replace(g, about=key)))
         bar.about_pick_wished.connect(self.pick_centre)
-        bar.things.name_wished.connect(session.name_thing)
-        bar.things.forget_wished.connect(session.forget_thing)
-        bar.things.use_wished.connect(session.use_datum)
-        bar.things.take_wished.connect(self._take_datum)
-        bar.things.datum_wished.connect(self.datums.change_datum)
-        self.berths = BerthDesk(session, self.hands, self.want_point)
-        bar.things.set_down_wished.connect(self.berths.set_down)
-        bar.things.berth_wished.connect(self.berths.make)
-        bar.things.mark_wished.connect(self.datums.set_at_mark)
-        bar.things.typed.connect(self.datums.type_datum)
+        self._connect_things(bar)
         self.plate_editor = PlateEditor(views.bench)
         self.hand.wished.connect(self._carry)
         self.hand.changed.connect(self.changed)
         views.pointed_apart.connect(self.hand.usual.release)
         views.lineup.selection_wished.connect(self.select)
+        views.set_out_wished.connect(session.set_out)
+        views.selection_wished.connect(self.select)
         views.lineup.unit_wished.connect(self._try_unit)
         views.instrument_wished.connect(self.take_up)
         views.together_wished.connect(session.take_together)
@@ -116,6 +109,20 @@ class ViewDesk(QObject):
         body.question.certain_wished.connect(session.take_certain_units)
         body.question.asset_wished.connect(lambda file: session.select((file,)))
         session.document_changed.connect(self._close_plate)
+
+    def _connect_things(self, bar: HoldBar) -> None:
+        """Carry on what is wished of marks, datums and berths."""
+        session = self._session
+        bar.things.name_wished.connect(session.name_thing)
+        bar.things.forget_wished.connect(session.forget_thing)
+        bar.things.use_wished.connect(session.use_datum)
+        bar.things.take_wished.connect(self._take_datum)
+        bar.things.datum_wished.connect(self.datums.change_datum)
+        self.berths = BerthDesk(session, self.hands, self.want_point)
+        bar.things.set_down_wished.connect(self.berths.set_down)
+        bar.things.berth_wished.connect(self.berths.make)
+        bar.things.mark_wished.connect(self.datums.set_at_mark)
+        bar.things.typed.connect(self.datums.type_datum)
 
     @property
     def is_picking(self) -> bool:

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from oak_square.app.session.named import NamedThings, unused_name
-from oak_square.sheet import Frame
+from oak_square.sheet import Frame, SetOut
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step, globs_for
 
@@ -72,6 +72,23 @@ class Berths(NamedThings):
             label = f"Swap {_said(former) or 'nothing'} at {berth} for {_said(files)}"
         self._do(label, self.document.with_sheet(sheet))
         self.said.emit(label)
+
+    # The set-out
+
+    def set_out(self, words: Mapping[str, Any]) -> None:
+        """Have the sheet say a set-out in these words; of none, that there is none."""
+        try:
+            told = SetOut.model_validate(words) if words else None
+        except ValueError:
+            self.failed.emit(f"Not a set-out: {in_words(SetOut, words)}")
+            return
+        sheet = self.document.sheet
+        missing = [b for _, b in told.berths() if b not in sheet.berths] if told is not None else []
+        if missing:
+            self.failed.emit(f"Not a set-out: no berth '{missing[0]}' is declared")
+        elif told != sheet.set_out:
+            label = f"Set out as {told.file}" if told is not None else "Take the set-out off the sheet"
+            self._do(label, replace(self.document, sheet=sheet.model_copy(update={"set_out": told})))
 
 
 def _berth_of(step: Step) -> str:

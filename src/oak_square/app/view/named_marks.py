@@ -19,7 +19,8 @@ _ARM, _RING = 44.0, 9.0
 
 
 def draw_berths(painter: QPainter, lens: Lens, berths: Iterable[BerthShown]) -> None:
-    """Paint each berth as a rectangle on the ground, its front edge strong, with its name."""
+    """Paint each berth as a rectangle on the ground, its front edge strong, with its name, none over another."""
+    taken = list[QPointF]()
     for berth in berths:
         seen = lens.seen(berth.corners)
         if (seen[:, 2] <= 0).any():
@@ -33,7 +34,11 @@ def draw_berths(painter: QPainter, lens: Lens, berths: Iterable[BerthShown]) -> 
         painter.drawLine(corners[2], corners[3])
         middle = (corners[2] + corners[3]) / 2
         if lens.holds(np.array([middle.x(), middle.y(), 1.0])):
-            _write(painter, middle + QPointF(6, 12), berth.name, strong=False)
+            place = middle + QPointF(6, 12)
+            while any(abs(place.x() - p.x()) < 8 * len(berth.name) and abs(place.y() - p.y()) < 20 for p in taken):
+                place += QPointF(0, 20)
+            taken.append(place)
+            _write(painter, place, berth.name, strong=False)
 
 
 def draw_notes(painter: QPainter, lens: Lens, notes: Iterable[NoteMark]) -> None:

@@ -11,10 +11,11 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedLayout, 
 from oak_square.app.view import Bench, Renderer
 from oak_square.app.view.compare import Compare
 from oak_square.app.view.lineup_page import LineUpPage
+from oak_square.app.view.set_out_page import SetOutPage
 
 __all__ = ["VIEWS", "ViewArea"]
 
-VIEWS = {"bench": "Bench", "line-up": "Line-up", "before-after": "Before / After"}
+VIEWS = {"bench": "Bench", "line-up": "Line-up", "before-after": "Before / After", "set-out": "Set-out"}
 _BAND = 26
 _LOOKS = (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22))
 
@@ -27,6 +28,8 @@ class ViewArea(QWidget):
     pointed_apart = Signal(object)  # a click in a picture that takes no instruments: Pointing
     together_wished = Signal(bool)
     play_wished = Signal()
+    set_out_wished = Signal(dict)  # as the sheet says it; empty for none
+    selection_wished = Signal(tuple)
 
     def __init__(
         self,
@@ -40,6 +43,7 @@ class ViewArea(QWidget):
         self.bench = Bench(renderer, self)
         self.lineup = LineUpPage(small, self)
         self.compare: Compare | None = None
+        self.set_out: SetOutPage | None = None
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 0, 0, 0)
         self._stack.addWidget(self.bench)
@@ -107,15 +111,22 @@ class ViewArea(QWidget):
             self.compare = Compare(self)
             self.compare.released.connect(self.pointed_apart)
             self._stack.addWidget(self.compare)
+        if view == "set-out" and self.set_out is None:
+            self.set_out = SetOutPage(self)
+            self.set_out.words_wished.connect(self.set_out_wished)
+            self.set_out.selection_wished.connect(self.selection_wished)
+            self._stack.addWidget(self.set_out)
         shown: QWidget = self.bench
         if view == "line-up":
             shown = self.lineup
         elif view == "before-after" and self.compare is not None:
             shown = self.compare
+        elif view == "set-out" and self.set_out is not None:
+            shown = self.set_out
         self._stack.setCurrentWidget(shown)
         self._tools.setVisible(view == "bench")
         self._right.setVisible(view != "line-up")
-        self.title.setVisible(view != "line-up")
+        self.title.setVisible(view not in ("line-up", "set-out"))
         for key, button in self.tabs.items():
             button.setChecked(key == view)
         for widget in (self._left, self._right, self._tools, self.band):
@@ -155,6 +166,8 @@ class ViewArea(QWidget):
             self.lineup.row.frame_all()
         elif self.view == "before-after" and self.compare is not None:
             self.compare.frame()
+        elif self.view == "set-out" and self.set_out is not None:
+            self.set_out.frame()
         elif everything:
             self.bench.frame_all()
         else:
@@ -162,7 +175,11 @@ class ViewArea(QWidget):
 
     def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
         """Turn the camera of the view in front."""
-        target = self.compare if self.view == "before-after" and self.compare is not None else self.bench
+        target: Compare | Bench = self.bench
+        if self.view == "before-after" and self.compare is not None:
+            target = self.compare
+        elif self.view == "set-out" and self.set_out is not None:
+            target = self.set_out.bench
         target.look_from(azimuth_deg, elevation_deg)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -190,6 +207,8 @@ class ViewArea(QWidget):
         """Give the graphics contexts back."""
         if self.compare is not None:
             self.compare.close_renderers()
+        if self.set_out is not None:
+            self.set_out.close_renderer()
 
 
 def _row(parent: QWidget) -> QHBoxLayout:

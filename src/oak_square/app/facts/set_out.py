@@ -1,0 +1,147 @@
+"""From the session to the batch set out as one scene: at berths and in rows, as it would be delivered."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.app.facts.named_things import berths_shown
+from oak_square.app.facts.picture import BerthShown, Facts, Picture, Shape
+from oak_square.app.session.state import State
+from oak_square.core.boxes import Box, asset_box
+from oak_square.core.counting import counted
+from oak_square.core.errors import BadReference
+from oak_square.core.frames import translation
+from oak_square.core.scene import Asset
+from oak_square.core.setting_out import row_shifts
+from oak_square.sheet import SetOut, asset_called
+
+__all__ = ["SetOutShown", "set_out_shown"]
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SetOutShown:
+    """The scene, and what says it.
+
+    Attributes
+    ----------
+    picture : Picture
+    facts : Facts
+    words : mapping
+        The set-out as the sheet says it; where it says none, how one would start.
+    is_told : bool
+        Whether the sheet says it.
+    berth_of : mapping of file to berth names
+    names : mapping of file to the name that a set-out calls it by
+    note : str
+        What stands, and what does not and why.
+    """
+
+    picture: Picture
+    facts: Facts
+    words: Mapping[str, Any]
+    is_told: bool
+    berth_of: Mapping[str, tuple[str, ...]]
+    names: Mapping[str, str]
+    note: str
+
+
+def set_out_shown(session: State, names: Mapping[str, str]) -> SetOutShown:
+    """Return the included assets where they would stand; `names` are what a set-out calls them by."""
+    sheet = session.document.sheet
+    ready = {
+        f: o.after.asset for f in session.included()
+        if (o := session.outcomes.get(f)) is not None and o.after.status == "ready"
+    }  # fmt: skip
+    columns = max(1, math.ceil(math.sqrt(len(ready))))
+    usual = SetOut.model_validate({"file": "set_out.glb", "row": {"gap": "50 cm", "columns": columns}})
+    told = sheet.set_out or usual
+    berths, lost = _at_berths(told, list(session.rows))
+    places = _places(session, told, berths, ready)
+    shapes = [s for file, matrix in places for s in _shapes(ready[file], matrix, file == session.lead)]
+    box = _whole(places, ready)
+    out = [f for f in session.included() if f not in ready]
+    note = f"{counted(len(places), 'model')} standing"
+    note += f"; {counted(len(out), 'asset')} left out: refused, failed or still being worked out" if out else ""
+    note += f"; no asset here is called {', '.join(lost)}" if lost else ""
+    facts = Facts(berths=tuple(_berths(session, berths, ready)), title="set-out")
+    return SetOutShown(
+        picture=Picture(shapes=tuple(shapes), box=box), facts=facts,
+        words=told.model_dump(by_alias=True, exclude_defaults=True), is_told=sheet.set_out is not None,
+        berth_of=berths, names=names, note=note,
+    )  # fmt: skip
+
+
+def _berths(session: State, berths: Mapping[str, tuple[str, ...]], ready: Mapping[str, Asset]) -> Iterator[BerthShown]:
+    """Yield every berth, as large as what stands there, else as the lead asset."""
+    whose = {b: ready[f] for f, own in berths.items() if f in ready for b in own}
+    usual = ready.get(session.lead or "") or next(iter(ready.values()), None)
+    for name in session.document.sheet.berths:
+        asset = whose.get(name, usual)
+        if asset is not None:
+            yield from (b for b in berths_shown(session, asset) if b.name == name)
+
+
+def _at_berths(told: SetOut, files: list[str]) -> tuple[dict[str, tuple[str, ...]], list[str]]:
+    """Return the berths of each asset that has some, and names that no asset has."""
+    found: dict[str, tuple[str, ...]] = {}
+    lost = list[str]()
+    for name, berths in told.at.items():
+        try:
+            found[asset_called(name, files)] = (berths,) if isinstance(berths, str) else tuple(berths)
+        except BadReference:
+            lost.append(name)
+    return found, lost
+
+
+def _places(
+    session: State, told: SetOut, berths: Mapping[str, tuple[str, ...]], ready: Mapping[str, Asset]
+) -> list[tuple[str, Array]]:
+    setting = session.document.sheet.setting()
+    found = list[tuple[str, Array]]()
+    for file, own in berths.items():
+        for berth in own:
+            if file in ready and berth in setting.berths and setting.berths[berth].mark is None:
+                frame = setting.berths[berth].frame.copy()
+                frame[:3, :3] = frame[:3, :3] @ setting.working_from_delivery.T
+                found.append((file, frame))
+    in_row = told.in_row(list(ready), {file: file for file in berths})
+    row = told.row
+    if row is not None and in_row:
+        boxes = np.array([_ends(ready[f]) for f in in_row])
+        shifts = row_shifts(boxes, gap=setting.metres(row.gap), columns=row.columns, along=row.along)
+        found += [(f, translation(s)) for f, s in zip(in_row, shifts, strict=True)]
+    return found
+
+
+def _ends(asset: Asset) -> Array:
+    box = asset_box(asset)
+    return np.zeros((2, 3)) if box is None else np.array([box.low, box.high])
+
+
+def _shapes(asset: Asset, matrix: Array, picked: bool) -> list[Shape]:
+    return [
+        Shape(
+            file=asset.file, node=i, mesh=asset.mesh_of(i), world_from_mesh=matrix @ asset.world_from_mesh(i),
+            picked=picked, name=asset.nodes[i].name,
+        )
+        for i in asset.parts
+    ]  # fmt: skip
+
+
+def _whole(places: list[tuple[str, Array]], ready: Mapping[str, Asset]) -> Box | None:
+    """Return the box about all that stands, and a figure beside the origin."""
+    corners = [np.array([[-1.2, 0.0, -0.3], [-0.4, 1.8, 0.3]])]
+    for file, matrix in places:
+        box = asset_box(ready[file])
+        if box is not None:
+            corners.append(box.corners @ matrix[:3, :3].T + matrix[:3, 3])
+    points = np.vstack(corners)
+    return Box(points.min(axis=0), points.max(axis=0)) if places else None
