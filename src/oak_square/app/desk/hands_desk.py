@@ -21,7 +21,7 @@ from oak_square.core.errors import DataTrouble
 from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_glob
 from oak_square.core.scene import Asset
 from oak_square.sheet import Mark
-from oak_square.steps import STEPS, Step
+from oak_square.steps import STEPS, Step, globs_for
 
 __all__ = ["HandsDesk"]
 
@@ -257,6 +257,20 @@ class HandsDesk(QObject):
             self.settle_draft()
         session.enter_stage("pivot")
         session.try_whole({**session.aimed({"do": "pivot"}), **told})
+
+    def hang(self, nodes: tuple[int, ...], above: int) -> None:
+        """Try to hang nodes of the lead asset from another one of it, or from none (-1)."""
+        session = self._session
+        lead = session.lead
+        if lead is None or lead not in session.outcomes:
+            return
+        there = self.shown(lead).nodes
+        if session.document.draft is not None:
+            self.settle_draft()
+        names = [there[n].name for n in nodes]
+        to = there[above].name if above >= 0 else None
+        session.enter_stage("bake")
+        session.try_whole({"do": "parent", "to": to, "parts": globs_for(names), "for": globs_for([lead])})
 
     def lay_face(self, aim: Aim | None) -> None:
         """Lay the face under the pointer on the ground."""

@@ -103,6 +103,7 @@ class ViewDesk(QObject):
         views.play_wished.connect(self.display.playing.turn)
         self.display.playing.changed.connect(self.display.show)
         self.plate_editor.words_wished.connect(self._try_on_selected)
+        hierarchy.hang_wished.connect(self.hands.hang)
         hierarchy.pivot_wished.connect(self.hands.pivot_to)
         self.measuring.step_wished.connect(self.step_wished)
         body.pick_wished.connect(self._pick_for)

@@ -8,7 +8,7 @@ from glob import escape
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QAbstractItemModel, QModelIndex, QPersistentModelIndex, QPoint, Qt, Signal
+from PySide6.QtCore import QAbstractItemModel, QMimeData, QModelIndex, QPersistentModelIndex, QPoint, Qt, Signal
 from PySide6.QtWidgets import QLabel, QMenu, QTreeView, QVBoxLayout, QWidget
 
 from oak_square.app.facts.stages import box_words
@@ -22,10 +22,13 @@ __all__ = ["Hierarchy"]
 
 _MOST_CHILDREN = 12  # that the menu names
 Index = QModelIndex | QPersistentModelIndex
+_DRAGGED = "application/x-oak-square-nodes"
 
 
 class _Nodes(QAbstractItemModel):
     """An asset's nodes, asked for as they are unfolded."""
+
+    dropped = Signal(tuple, int)  # nodes, and what they shall hang from; -1 for nothing
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
@@ -74,12 +77,51 @@ class _Nodes(QAbstractItemModel):
             return f"{node.name}: {node.kind}"
         return node.name if node.kind == "part" else f"{node.name}  (group)"
 
+    # Dragged rows
+
+    def flags(self, index: Index) -> Qt.ItemFlag:
+        usual = super().flags(index)
+        drops = Qt.ItemFlag.ItemIsDropEnabled  # onto no row: it hangs from nothing
+        return usual | drops | Qt.ItemFlag.ItemIsDragEnabled if index.isValid() else usual | drops
+
+    def supportedDropActions(self) -> Qt.DropAction:
+        return Qt.DropAction.MoveAction
+
+    def mimeTypes(self) -> list[str]:
+        return [_DRAGGED]
+
+    def mimeData(self, indexes: Sequence[QModelIndex]) -> QMimeData:
+        data = QMimeData()
+        data.setData(_DRAGGED, ",".join(str(int(i.internalId())) for i in indexes).encode())
+        return data
+
+    def canDropMimeData(self, data: QMimeData, action: Qt.DropAction, row: int, column: int, parent: Index) -> bool:
+        """Tell whether rows can hang there: from none of themselves, nor from what hangs below them."""
+        nodes = self._dragged(data)
+        if self.asset is None or not nodes:
+            return False
+        above = int(parent.internalId()) if parent.isValid() else None
+        below = {b for n in nodes for b in self.asset.below(n)}
+        return above not in below and any(self.asset.nodes[n].parent != above for n in nodes)
+
+    def dropMimeData(self, data: QMimeData, action: Qt.DropAction, row: int, column: int, parent: Index) -> bool:
+        """Wish for the dragged nodes to hang there; the rows are moved once they do."""
+        if self.canDropMimeData(data, action, row, column, parent):
+            self.dropped.emit(self._dragged(data), int(parent.internalId()) if parent.isValid() else -1)
+        return False
+
+    def _dragged(self, data: QMimeData) -> tuple[int, ...]:
+        told = bytes(data.data(_DRAGGED).data()).decode("ascii", "replace")
+        count = 0 if self.asset is None else len(self.asset.nodes)
+        return tuple(int(n) for n in told.split(",") if n.isdigit() and int(n) < count)
+
 
 class Hierarchy(QWidget):
-    """Shows the nodes of one asset; wishes for some to be picked."""
+    """Shows the nodes of one asset; wishes for some to be picked, or hung elsewhere."""
 
     frame_wished = Signal(bool)  # everything, or what is picked
     nodes_wished = Signal(tuple)  # their positions, the leading one last
+    hang_wished = Signal(tuple, int)  # which nodes, and from which they shall hang; -1 for none
     pivot_wished = Signal(dict)  # where the pivot of what is picked shall go, as a step says it
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -93,10 +135,15 @@ class Hierarchy(QWidget):
         self.tree.setIndentation(14)
         self.tree.setUniformRowHeights(True)
         self.tree.setSelectionMode(QTreeView.SelectionMode.ExtendedSelection)
-        self.tree.setToolTip("Click a part or group to pick it; with Ctrl or Shift, several")
+        self.tree.setToolTip(
+            "Click a part or group to pick it; with Ctrl or Shift, several. Drag onto another to hang them from it"
+        )
+        self.tree.setDragDropMode(QTreeView.DragDropMode.InternalMove)
+        self.tree.setDropIndicatorShown(True)
         self._framing = Framing(self.tree)
         self._framing.wished.connect(self.frame_wished)
         self._nodes = _Nodes(self.tree)
+        self._nodes.dropped.connect(self.hang_wished)
         self.tree.setModel(self._nodes)
         self.tree.selectionModel().selectionChanged.connect(self._tell)
         self.tree.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
