@@ -254,6 +254,26 @@ def before_after(window: Window) -> None:
     window.session.enter_stage("place")
 
 
+def set_out(window: Window) -> None:
+    """The batch as one scene: the gate at its sill, bollards on the quay, the rest in rows."""
+    session = window.session
+    session.put_berth("sill", [0, 0.4, -6], (0, 90, 0))
+    session.put_berth("quay_1", [4, 0, -6])
+    session.put_berth("quay_2", [7.5, 0, -6])
+    at = {"gate_leaf": "sill", "strapping_bollard": ["quay_1", "quay_2"]}
+    session.set_out({"file": "lock.glb", "at": at, "row": {"gap": "50 cm", "columns": 6}})
+    session.select(("strapping_bollard.glb",))
+    session.enter_stage("place")
+    window._show_view("set-out")
+
+
+def stand(window: Window) -> None:
+    """Copies of the milepost on three grounds."""
+    window.session.select(("milepost.glb",))
+    window.session.enter_stage("place")
+    window._show_view("stand")
+
+
 def deliver(window: Window) -> None:
     """Delivered and proved."""
     window.session.select(("gate_leaf.glb",), (2,))
@@ -271,10 +291,10 @@ def _try(window: Window, words: dict[str, object]) -> None:
     window.session.try_step(step)
 
 
-SHEETED = {deliver, before_after}
+SHEETED = {deliver, before_after, set_out, stand}
 SCENES: tuple[Callable[[Window], None], ...] = (
     receive, line_up, line_up_log, size, dividers, turn, pivot, bake, place, narrow, rule, dial, callipers, mark, swing,
-    deliver, before_after,
+    set_out, stand, deliver, before_after,
 )  # fmt: skip
 
 

@@ -130,7 +130,7 @@ class Window(QMainWindow):
         action(self, "Drop what is tried", "Esc", self._escape)
         action(self, "Filter the batch", "Ctrl+F", self._go_to_filter)
         action(self, "Swap the side columns, where they share one place", "F6", self.frame.turn_column)
-        for key, view in (("B", "before-after"), ("L", "line-up"), ("O", "set-out")):
+        for key, view in (("B", "before-after"), ("L", "line-up"), ("O", "set-out"), ("J", "stand")):
             action(self, f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
         for instrument in held_in_turn():
             action(self, f"Take up {instrument.word}", instrument.key, partial(self.desk.take_up, instrument.name))

@@ -17,6 +17,7 @@ from oak_square.app.facts.lineup import LineUpFacts
 from oak_square.app.facts.measurements import measure_marks
 from oak_square.app.facts.named_things import berths_shown, named_things
 from oak_square.app.facts.set_out import set_out_shown
+from oak_square.app.facts.stand import stand_shown
 from oak_square.app.instruments import Scene
 from oak_square.app.instruments.aims import KINDS
 from oak_square.app.session.outcomes import Outcome
@@ -86,6 +87,8 @@ class Display:
             self.show_row()
         if views.view == "set-out" and views.set_out is not None:
             views.set_out.show_set_out(set_out_shown(session, called(list(session.rows))), session.unit)
+        if views.view == "stand" and views.stand is not None:
+            views.stand.show_stand(stand_shown(session), session.lead, session.unit)
         lead = session.rows.get(session.lead or "")
         outcomes = [session.outcomes[f] for f in session.selection if f in session.outcomes]
         if lead is not None and lead.error is not None:

@@ -12,10 +12,17 @@ from oak_square.app.view import Bench, Renderer
 from oak_square.app.view.compare import Compare
 from oak_square.app.view.lineup_page import LineUpPage
 from oak_square.app.view.set_out_page import SetOutPage
+from oak_square.app.view.stand_page import StandPage
 
 __all__ = ["VIEWS", "ViewArea"]
 
-VIEWS = {"bench": "Bench", "line-up": "Line-up", "before-after": "Before / After", "set-out": "Set-out"}
+VIEWS = {
+    "bench": "Bench",
+    "line-up": "Line-up",
+    "before-after": "Before / After",
+    "set-out": "Set-out",
+    "stand": "Stand",
+}
 _BAND = 26
 _LOOKS = (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22))
 
@@ -44,6 +51,7 @@ class ViewArea(QWidget):
         self.lineup = LineUpPage(small, self)
         self.compare: Compare | None = None
         self.set_out: SetOutPage | None = None
+        self.stand: StandPage | None = None
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 0, 0, 0)
         self._stack.addWidget(self.bench)
@@ -116,6 +124,10 @@ class ViewArea(QWidget):
             self.set_out.words_wished.connect(self.set_out_wished)
             self.set_out.selection_wished.connect(self.selection_wished)
             self._stack.addWidget(self.set_out)
+        if view == "stand" and self.stand is None:
+            self.stand = StandPage(self)
+            self.stand.selection_wished.connect(self.selection_wished)
+            self._stack.addWidget(self.stand)
         shown: QWidget = self.bench
         if view == "line-up":
             shown = self.lineup
@@ -123,6 +135,8 @@ class ViewArea(QWidget):
             shown = self.compare
         elif view == "set-out" and self.set_out is not None:
             shown = self.set_out
+        elif view == "stand" and self.stand is not None:
+            shown = self.stand
         self._stack.setCurrentWidget(shown)
         self._tools.setVisible(view == "bench")
         self._right.setVisible(view != "line-up")
@@ -168,6 +182,8 @@ class ViewArea(QWidget):
             self.compare.frame()
         elif self.view == "set-out" and self.set_out is not None:
             self.set_out.frame()
+        elif self.view == "stand" and self.stand is not None:
+            self.stand.frame()
         elif everything:
             self.bench.frame_all()
         else:
@@ -180,6 +196,8 @@ class ViewArea(QWidget):
             target = self.compare
         elif self.view == "set-out" and self.set_out is not None:
             target = self.set_out.bench
+        elif self.view == "stand" and self.stand is not None:
+            target = self.stand.bench
         target.look_from(azimuth_deg, elevation_deg)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -209,6 +227,8 @@ class ViewArea(QWidget):
             self.compare.close_renderers()
         if self.set_out is not None:
             self.set_out.close_renderer()
+        if self.stand is not None:
+            self.stand.close_renderer()
 
 
 def _row(parent: QWidget) -> QHBoxLayout:
