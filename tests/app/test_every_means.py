@@ -8,6 +8,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit
 
+from oak_square.core.frames import axis_turn
 from oak_square.sheet import Frame, Mark
 from oak_square.steps import STEPS
 from tests.app.test_aim import draft, in_hierarchy
@@ -230,3 +231,38 @@ def test_parts_are_set_onto_another_asset_by_points_of_their_boxes(gate):
     gate.click(body.other.point.button)
     gate.click(body.other.point.picker, body.other.point.picker.place((0.0, 1.0, 1.0)).toPoint())
     assert draft(gate)["at"] == {"onto": "milepost", "point": ["left", "top", "front"]}
+
+
+def test_coordinates_are_told_and_typed_in_another_frame(gate):
+    in_hierarchy(gate, "paddle")
+    gate.stage("place")
+    body = gate.body("place")
+    asset = gate.session.outcomes["gate_leaf.glb"].after.asset
+    names = [n.name for n in asset.nodes]
+    leaf, paddle = (asset.worlds[names.index(n)] for n in ("leaf", "paddle"))
+    words = [body.told_in.itemText(k) for k in range(body.told_in.count())]
+    assert words[:2] == ["the world", "its parent"]
+    assert {"part leaf", "datum sill"} <= set(words)
+
+    def tell_in(word):
+        body.told_in.setCurrentIndex(words.index(word))
+        body.told_in.activated.emit(words.index(word))
+        gate.settle()
+
+    tell_in("part leaf")
+    unit = gate.session.unit.fixed_for(float(abs(paddle[:3, 3] - leaf[:3, 3]).max()))
+    assert [e.placeholderText() for e in body.at] == [unit.length(v) for v in paddle[:3, 3] - leaf[:3, 3]]
+    typed(gate, body.at[1], "2 m")
+    moved = gate.session.outcomes["gate_leaf.glb"].after.asset.worlds[names.index("paddle")][:3, 3]
+    assert moved == pytest.approx([paddle[0, 3], leaf[1, 3] + 2, paddle[2, 3]], abs=1e-6)
+    # In the datum, which is turned by 30 degrees about y and stands a metre up.
+    gate.key(Qt.Key.Key_Escape)
+    gate.key(Qt.Key.Key_Escape)
+    in_hierarchy(gate, "paddle")
+    tell_in("datum sill")
+    typed(gate, body.at[0], "3 m")
+    turn = axis_turn(1, 30.0)
+    local = turn.T @ (paddle[:3, 3] - [0, 1, 0])
+    wanted = turn @ [3, local[1], local[2]] + [0, 1, 0]
+    moved = gate.session.outcomes["gate_leaf.glb"].after.asset.worlds[names.index("paddle")][:3, 3]
+    assert moved == pytest.approx(wanted, abs=1e-6)

@@ -192,7 +192,7 @@ class PanelDesk(QObject):
         scope = scope_shown(session, counts=counts)
         lead = session.outcomes.get(session.lead or "")
         asset = lead.before.asset if lead is not None else None
-        self.panel.show_unit(session.unit, document.sheet.deliver.setting())
+        self.panel.show_unit(session.unit, document.sheet.setting())
         sheet = document.sheet
         names = {"mark": list(sheet.marks), "datum": list(sheet.datums), "berth": list(sheet.berths)}
         others = called(list(session.rows))

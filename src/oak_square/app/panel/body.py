@@ -33,6 +33,8 @@ class Body(QWidget):
     """The nodes of the lead asset that are aimed at; None where it is the asset as a whole."""
     names: Mapping[str, Sequence[str]] = {}
     """What has a name, by kind: `mark`, `datum`, `berth`, `asset` of the batch, and `part` of the lead asset."""
+    datum: Callable[[str, Asset], Array] = staticmethod(lambda _name, _asset: np.eye(4))
+    """Returns world from a datum of the sheet, shape (4, 4), working frame, as it is for an asset."""
     delivery_from_working: Array = np.eye(3)
     """The (3, 3) rotation that shows points along the delivery axes."""
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+import numpy as np
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from oak_square.app.facts.effects import Consequence, EffectRow
 from oak_square.app.facts.scopes import ScopeShown
 from oak_square.app.panel.bake_body import BakeBody
-from oak_square.app.panel.body import Body
+from oak_square.app.panel.body import Array, Body
 from oak_square.app.panel.consequences import ConsequenceView
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.effect_view import EffectView
@@ -25,6 +26,7 @@ from oak_square.app.panel.step_row import StepRow
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.widgets.entries import fields_of, unreadable
 from oak_square.app.widgets.fields import Advice
+from oak_square.core.errors import DataTrouble
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGE_HELP
@@ -132,6 +134,7 @@ class PanelColumn(QWidget):
         """Show and read lengths in `unit`, and points along the axes of delivery."""
         for body in self.bodies.values():
             body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
+            body.datum = lambda name, asset: _datum(setting, name, asset)
 
     def show_names(self, names: Mapping[str, Sequence[str]]) -> None:
         """Offer what has a name on the sheet, wherever a point is taken: by kind, `mark`, `datum`, `berth`."""
@@ -197,3 +200,11 @@ class PanelColumn(QWidget):
         told, self._told = self._told, dict(words)
         # What is wished next, before anything is shown anew, is an edit of this.
         self.words_wished.emit(dict(words), told)
+
+
+def _datum(setting: Setting, name: str, asset: Asset) -> Array:
+    """Return world from a datum, shape (4, 4); the world itself where it is not found on the asset."""
+    try:
+        return setting.datum(name, asset)
+    except DataTrouble:
+        return np.eye(4)

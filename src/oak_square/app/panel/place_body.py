@@ -6,7 +6,8 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtCore import QSignalBlocker
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from oak_square.app.panel.body import Array, Body, box_of
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow
@@ -14,11 +15,14 @@ from oak_square.app.panel.onto_rows import OntoRows, SpotFold
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
+from oak_square.core.lengths import parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.steps import Step
 
 __all__ = ["PlaceBody"]
+
+_MOST_NAMES = 200  # parts that coordinates can be told in
 
 
 class PlaceBody(Body):
@@ -38,6 +42,8 @@ class PlaceBody(Body):
         self._onto: dict[str, Any] = {}
         self._away = ""
         self._words: dict[str, Any] = {}
+        self._asset: Asset | None = None
+        self._frame = np.eye(4)  # world from what the numbers are told in, working frame
 
     def _fill_goal(self, rows: QVBoxLayout) -> None:
         self.origin = QCheckBox("To the origin", self)
@@ -52,6 +58,12 @@ class PlaceBody(Body):
         for goal in (self.origin, self.parent_pivot, self.ground):
             rows.addWidget(goal)
         rows.addWidget(section("or to a point", self))
+        self.told_in = QComboBox(self)
+        self.told_in.setAccessibleName("Coordinates in")
+        self.told_in.setToolTip("Whose origin and axes the numbers below are told in; the step keeps the world's")
+        self.told_in.activated.connect(lambda _: self._show_numbers(self._asset))
+        self._told_row = labelled("told in", self.told_in, self)
+        rows.addWidget(self._told_row)
         self.at = self._triple("Place", "{0} to put it at, in delivery axes", self._at_typed)
         rows.addWidget(Triple(list(zip("xyz", self.at, strict=True)), self))
         tip = "Pick a corner, edge, face or circle in the view: it is found again on every asset it applies to"
@@ -134,6 +146,9 @@ class PlaceBody(Body):
         return edits
 
     def _at_typed(self, axis: int, text: str) -> None:
+        if self.told_in.currentData() is not None:
+            self._at_typed_in(axis, text)
+            return
         self._at[axis], self._onto, self._away = text, {}, ""
         self.origin.setChecked(False)
         self.parent_pivot.setChecked(False)
@@ -141,6 +156,62 @@ class PlaceBody(Body):
         for k, box in enumerate(self.axes.values()):
             box.setChecked(bool(self._at[k]) and (box.isChecked() or k == axis))
         self._changed()
+
+    def _at_typed_in(self, axis: int, text: str) -> None:
+        """Take a number that is told in another frame: the point that it makes there, by the world's numbers."""
+        point = None if self._asset is None else self._point_now(self._asset)
+        if point is None or not text:
+            return
+        there = np.linalg.solve(self._frame, np.append(point, 1.0))[:3]
+        there[axis] = parse_length(text, bare=self.shown.bare, module=self.shown.module)
+        world = self.delivery_from_working @ (self._frame @ np.append(there, 1.0))[:3]
+        self._at, self._onto, self._away = [f"{float(f'{v:.12g}') + 0.0!r} m" for v in world], {}, ""
+        self.origin.setChecked(False)
+        self.parent_pivot.setChecked(False)
+        for box in self.axes.values():
+            box.setChecked(True)
+        self._changed()
+
+    def _point_now(self, asset: Asset) -> Array | None:
+        """Return the point that is placed: where the step that is open puts it, else where it is, working frame."""
+        if all(self._at):
+            typed = [parse_length(v, bare=1.0, module=self.shown.module) for v in self._at]
+            return self.delivery_from_working.T @ np.array(typed)
+        return _present(asset, self.nodes, self._by if isinstance(self._by, str) else self._usual)
+
+    def _show_frames(self, asset: Asset | None) -> None:
+        """Offer the frames that coordinates can be told in: of one part or asset, for several stand in several."""
+        one = asset is not None and (self.nodes is None or len(self.nodes) == 1)
+        told: list[tuple[str, Any]] = [("the world", None)]
+        if one and asset is not None and self.nodes is not None:
+            above = asset.nodes[self.nodes[0]].parent
+            told += [("its parent", ("node", above))] if above is not None else []
+            told += [(f"part {n.name}", ("node", i)) for i, n in enumerate(asset.nodes[:_MOST_NAMES])
+                     if i not in (above, self.nodes[0])]  # fmt: skip
+        told += [(f"datum {name}", ("datum", name)) for name in self.names.get("datum", ())] if one else []
+        held = self.told_in.currentData()
+        if [self.told_in.itemText(k) for k in range(self.told_in.count())] != [words for words, _ in told]:
+            with QSignalBlocker(self.told_in):
+                self.told_in.clear()
+                for words, key in told:
+                    self.told_in.addItem(words, key)
+                self.told_in.setCurrentIndex(max(0, next((k for k, t in enumerate(told) if t[1] == held), 0)))
+        self._told_row.setVisible(len(told) > 1)
+
+    def _frame_of(self, asset: Asset | None) -> Array:
+        """Return world from the frame that numbers are told in, working frame; a node's without its scale."""
+        key = self.told_in.currentData()
+        frame = np.eye(4)
+        if key is None or asset is None:
+            return frame
+        if key[0] == "datum":
+            found: Array = self.datum(key[1], asset)
+            return found
+        world = asset.worlds[key[1]]
+        lengths = np.linalg.norm(world[:3, :3], axis=0)
+        frame[:3, :3] = world[:3, :3] / np.where(lengths > 0, lengths, 1.0)
+        frame[:3, 3] = world[:3, 3]
+        return frame
 
     def _onto_chosen(self, at: Mapping[str, Any]) -> None:
         """Go to a mark, a berth, another thing, or plain coordinates that were picked."""
@@ -254,6 +325,8 @@ class PlaceBody(Body):
         self.onto.show_names(self.names, self._onto)
         self.other.show_onto(self._onto, self.names)
         self._show_by("at" in words or "away" in words)
+        self._asset = asset
+        self._show_frames(asset)
         self._show_numbers(asset)
 
     def _show_frame(self, words: Mapping[str, Any], *, anew: bool) -> None:
@@ -279,6 +352,10 @@ class PlaceBody(Body):
         self.by_spot.show_point(list(by) if isinstance(by, list) else None)
 
     def _show_numbers(self, asset: Asset | None) -> None:
+        self._frame = self._frame_of(asset)
+        if self.told_in.currentData() is not None and asset is not None:
+            self._show_numbers_in(asset)
+            return
         by = self._by if isinstance(self._by, str) else self._usual
         point = None if asset is None else _present(asset, self.nodes, by)
         now = [None] * 3 if point is None else (self.delivery_from_working @ point).tolist()
@@ -286,6 +363,17 @@ class PlaceBody(Body):
         alike = self.shown if point is None else self.shown.fixed_for(float(np.abs(point).max()))
         for edit, text, present in zip(self.at, self._at, now, strict=True):
             edit.show_length(text, present, self.shown, as_shown=alike)
+        for edit, text in zip(self.shift, self._shift, strict=True):
+            edit.show_length(text, 0.0, self.shown)
+
+    def _show_numbers_in(self, asset: Asset) -> None:
+        """Show where the point is, or is put, in another frame: as what stands there, to be typed over."""
+        point = self._point_now(asset)
+        there = None if point is None else np.linalg.solve(self._frame, np.append(point, 1.0))[:3]
+        now = [None] * 3 if there is None else there.tolist()
+        alike = self.shown if there is None else self.shown.fixed_for(float(np.abs(there).max()))
+        for edit, present in zip(self.at, now, strict=True):
+            edit.show_length("", present, self.shown, as_shown=alike)
         for edit, text in zip(self.shift, self._shift, strict=True):
             edit.show_length(text, 0.0, self.shown)
 
