@@ -140,6 +140,8 @@ class Window(QMainWindow):
         action(self, "Pick what turns and sizes happen about", "C", self.desk.pick_centre)
         action(self, "Lay the face under the pointer on the ground", "G", self._lay_face)
         action(self, "Square up", "Q", self.desk.hands.square_up)
+        action(self, "Set what is selected down on the ground", "U", self.desk.hands.to_ground)
+        action(self, "Bring what is selected to 0, several parts as one", "0", self.desk.hands.to_zero)
         action(self, "Line up what was moved with what it was moved onto", "V", self.desk.hands.line_up)
         action(self, "Copy the point under the pointer", "Ctrl+C", self.desk.clips.copy)
         action(self, "Copy the direction under the pointer", "Ctrl+Shift+C", self.desk.clips.copy_way)

@@ -300,6 +300,22 @@ class HandsDesk(QObject):
         session.enter_stage("turn")
         session.try_whole(session.aimed({"do": "turn", "square": True}))
 
+    def to_ground(self) -> None:
+        """Set what is aimed at down on the ground, each by itself."""
+        self._place({"do": "place", "ground": True})
+
+    def to_zero(self) -> None:
+        """Bring what is aimed at to 0, 0, 0 by its base; several parts as one."""
+        words: dict[str, Any] = {"do": "place", "at": "origin", "by": "base"}
+        several = len(self._session.nodes) > 1 and "parts" in self._session.aimed(words)
+        self._place({**words, "as-one": True} if several else words)
+
+    def _place(self, words: dict[str, Any]) -> None:
+        if self._session.document.draft is not None:
+            self.settle_draft()
+        self._session.enter_stage("place")
+        self._session.try_whole(self._session.aimed(words))
+
     def line_up(self) -> None:
         """Turn what was moved last by a pick onto another one so that both point along one line."""
         session, picked = self._session, self._last_marks

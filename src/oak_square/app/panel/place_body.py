@@ -55,8 +55,13 @@ class PlaceBody(Body):
         self.ground.setToolTip("The lowest point comes to height 0")
         self.origin.clicked.connect(lambda _=False: self._goal_clicked(self.origin))
         self.ground.clicked.connect(lambda _=False: self._changed())
-        for goal in (self.origin, self.parent_pivot, self.ground):
-            rows.addWidget(goal)
+        line = QHBoxLayout()
+        line.setSpacing(12)
+        line.addWidget(self.origin)
+        line.addWidget(self.ground)
+        line.addStretch(1)
+        rows.addLayout(line)
+        rows.addWidget(self.parent_pivot)
         rows.addWidget(section("or to a point", self))
         self.told_in = QComboBox(self)
         self.told_in.setAccessibleName("Coordinates in")
@@ -96,9 +101,9 @@ class PlaceBody(Body):
         self.as_one.setToolTip("Of parts and groups: they move together, by the point of their common box")
         self.as_one.clicked.connect(lambda _=False: self._as_one_clicked())
         rows.addWidget(self.as_one)
-        rows.addWidget(section("change only", self))
         line = QHBoxLayout()
         line.setSpacing(14)
+        line.addWidget(section("change only", self))
         self.axes: dict[str, QCheckBox] = {}
         for axis in "xyz":
             box = QCheckBox(axis, self)

@@ -15,7 +15,7 @@ from oak_square.formats.usd.material_making import MAPS, material_of
 from oak_square.formats.usd.stage import quiet
 from oak_square.formats.usd.writing import author_place, exported
 
-__all__ = ["made", "prim_name"]
+__all__ = ["fresh_stage", "made", "prim_name"]
 
 Array = NDArray[np.float64]
 
@@ -29,14 +29,10 @@ def made(scene: Scene, suffix: str) -> Written:
         If a number is more than float32 can hold.
     """
     # Heavy, and wanted for USD files alone.
-    from pxr import Sdf, Usd, UsdGeom
+    from pxr import Usd, UsdGeom
 
     with quiet():
-        layer = Sdf.Layer.CreateAnonymous(suffix)
-        stage = Usd.Stage.Open(layer)
-        layer.comment = "Oak Square"
-        UsdGeom.SetStageMetersPerUnit(stage, scene.reading.metres_per_unit)
-        UsdGeom.SetStageUpAxis(stage, scene.reading.up[1])
+        layer, stage = fresh_stage(suffix, scene.reading.metres_per_unit, scene.reading.up[1])
         names: dict[str, set[str]] = {}
         # One prim above all, so that the layer can be referenced: the scene's own, where it has one.
         roots = [node for node in scene.nodes if node.parent is None]
@@ -68,6 +64,18 @@ def made(scene: Scene, suffix: str) -> Written:
         data = exported(layer, suffix)
     images = dict.fromkeys(texture.image for look in looks for texture in look.textures)
     return Written(chunks=(data,), companions=tuple(Companion(path=i.name, chunks=(i.read(),)) for i in images))
+
+
+def fresh_stage(suffix: str, metres_per_unit: float, up: str) -> tuple[Any, Any]:
+    """Return a new layer, and the stage on it, in a unit and with an axis up."""
+    from pxr import Sdf, Usd, UsdGeom
+
+    layer = Sdf.Layer.CreateAnonymous(suffix)
+    stage = Usd.Stage.Open(layer)
+    layer.comment = "Oak Square"
+    UsdGeom.SetStageMetersPerUnit(stage, metres_per_unit)
+    UsdGeom.SetStageUpAxis(stage, up)
+    return layer, stage
 
 
 def prim_name(name: str, above: str, names: dict[str, set[str]]) -> str:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile, Failed
 from oak_square.formats.model_file import Chunk
 from oak_square.formats.set_out_scenes import SCENES, Placed, SceneKind
-from oak_square.formats.usd.making import prim_name
+from oak_square.formats.usd.making import fresh_stage, prim_name
 from oak_square.formats.usd.stage import quiet, reading_of
 from oak_square.formats.usd.writing import exported
 
@@ -31,14 +31,10 @@ def written(placed: Sequence[Placed], name: str, *, suffix: str) -> tuple[Chunk,
         If a delivered file has nothing to refer to.
     """
     # Heavy, and wanted for USD files alone.
-    from pxr import Sdf, Usd, UsdGeom
+    from pxr import Usd, UsdGeom
 
     with quiet():
-        layer = Sdf.Layer.CreateAnonymous(suffix)
-        stage = Usd.Stage.Open(layer)
-        layer.comment = "Oak Square"
-        UsdGeom.SetStageMetersPerUnit(stage, 1.0)
-        UsdGeom.SetStageUpAxis(stage, UsdGeom.Tokens.y)
+        layer, stage = fresh_stage(suffix, 1.0, "Y")
         names: dict[str, set[str]] = {}
         top = f"/{prim_name(name, '/', names)}"
         root = UsdGeom.Xform.Define(stage, top).GetPrim()
