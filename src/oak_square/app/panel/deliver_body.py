@@ -226,7 +226,7 @@ class DeliverBody(Body):
         furthest = max((e["deviation_m"] or 0.0 for e in entries), default=0.0)
         text = f"{whole} of {len(entries)} delivered and proved; no vertex is further off than {_tiny(furthest)}."
         warnings = [*manifest["warnings"], *(f"{e['source']}: {w}" for e in entries for w in e["warnings"])]
-        self.outcome.show_lines([text, *warnings], "true" if whole == len(entries) else "fix", most=5)
+        self.outcome.show_lines([text, *warnings], "true" if whole == len(entries) else "fix", most=3)
         self.table.setRowCount(0)
         for entry in entries:
             self._add(entry)
