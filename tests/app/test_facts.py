@@ -24,8 +24,9 @@ from oak_square.core.scene import Asset, Node
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
+from oak_square.delivery import find_sources, receive
 from oak_square.sheet import Sheet, evaluate
-from oak_square.steps import globs_for
+from oak_square.steps import STEPS, globs_for
 from tests.strategies import assets, solid_box
 
 READING = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source="declared")
@@ -174,3 +175,14 @@ def test_pivots_outside_the_picture_are_told_at_its_rim():
     rim = [(x, y) for x in range(380, 500) for y in range(400) if both.pixel(x, y) != one.pixel(x, y)]
     assert rim  # something is said towards the right, where the pivot is
     assert one != bare
+
+
+def test_pieces_are_told_apart_by_their_tints_where_they_are_asked_for(lock):
+    asset = receive(next(s for s in find_sources([lock]) if s.file == "strapping_bollard.glb")).asset
+    step = STEPS["split"].model_validate({"parts": ["*"]})
+    split = evaluate(asset, Sheet(steps=(step,))).asset
+    plain, _ = bench_view([split], unit=ShownUnit(), previewed=False)
+    told, _ = bench_view([split], unit=ShownUnit(), previewed=False, pieces=True)
+    assert {s.tint for s in plain.shapes} == {-1}
+    assert sorted(s.tint for s in told.shapes) == [0, 1, 2, 3]
+    assert not told.same_as(plain)

@@ -161,6 +161,8 @@ class Display:
         assets = [self.preview.get(o.file, o.after.asset) for o in outcomes]
         nodes = tuple(n for n in session.nodes if n < len(assets[-1].nodes))
         previewed = session.document.draft is not None
+        # While it is tried, or picked from right after.
+        pieces = session.stage == "bake" and (session.own_draft is None or session.own_draft.do == "split")
         together = session.is_together and len(assets) > 1
         shapes = views.bench.picture.shapes
         if lightly and len(assets) == 1 and len(shapes) == len(assets[0].parts) and shapes[0].file == assets[0].file:
@@ -171,7 +173,9 @@ class Display:
             self._tell_hand(assets[0], nodes)
             views.bench.show_picture(picture, self.facts, (session.selection, together), held=True)
             return
-        picture, facts = bench_view(assets, nodes, unit=session.unit, previewed=previewed, together=together)
+        picture, facts = bench_view(
+            assets, nodes, unit=session.unit, previewed=previewed, together=together, pieces=pieces
+        )
         datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset, session.worker.gather)
         measures = measure_marks(session, outcomes[-1].file)
         notes = consequence_notes(session, outcomes[-1].file)

@@ -26,8 +26,9 @@ _GAP = 0.25  # between assets set side by side, as a share of the smaller one's 
 
 
 def bench_view(
-    assets: Sequence[Asset], nodes: Sequence[int] = (), *, unit: ShownUnit, previewed: bool, together: bool = False
-) -> tuple[Picture, Facts]:
+    assets: Sequence[Asset], nodes: Sequence[int] = (), *, unit: ShownUnit, previewed: bool, together: bool = False,
+    pieces: bool = False,
+) -> tuple[Picture, Facts]:  # fmt: skip
     """Return the picture and the facts of the selected `assets`, the last one leading.
 
     The lead asset stands where its numbers say; the others are set in a row beside it, each at its own height and
@@ -45,12 +46,15 @@ def bench_view(
         A draft is being tried.
     together : bool
         All stand where their numbers say, and the box is the one about them all.
+    pieces : bool
+        The pieces that parts of the lead asset were taken apart into are tinted, to be told apart.
     """
     if not assets:
         return Picture(), Facts()
     lead = assets[-1]
     nodes = [n for n in nodes if n < len(lead.nodes)]
-    shapes = [_shape(lead, i, np.zeros(3), nodes) for i in lead.parts]
+    tints = _tints(lead) if pieces else {}
+    shapes = [_shape(lead, i, np.zeros(3), nodes, tints.get(i, -1)) for i in lead.parts]
     whole = asset_box(lead)
     reach = whole
     beside: list[tuple[Box, tuple[str, str, str]]] = []
@@ -109,7 +113,17 @@ def _title(asset: Asset, nodes: Sequence[int]) -> str:
     return f"{asset.name}  ›  {picked}"
 
 
-def _shape(asset: Asset, index: int, shift: Array, picked: Sequence[int]) -> Shape:
+def _tints(asset: Asset) -> dict[int, int]:
+    """Return a number for each piece of a part that was taken apart: its place among those."""
+    seen: dict[int, int] = {}
+    found: dict[int, int] = {}
+    for i, node in enumerate(asset.nodes):
+        if node.cut_from is not None:
+            found[i] = seen[node.cut_from] = seen.get(node.cut_from, -1) + 1
+    return found
+
+
+def _shape(asset: Asset, index: int, shift: Array, picked: Sequence[int], tint: int = -1) -> Shape:
     world = asset.world_from_mesh(index)
     return Shape(
         file=asset.file,
@@ -119,6 +133,7 @@ def _shape(asset: Asset, index: int, shift: Array, picked: Sequence[int]) -> Sha
         picked=bool(picked) and _is_below(asset, index, picked),
         lead=len(picked) > 1 and _is_below(asset, index, picked[-1:]),
         name=asset.nodes[index].name,
+        tint=tint,
     )
 
 

@@ -33,6 +33,8 @@ class Shape:
         Drawn as the part that is picked.
     lead : bool
         Of several that are picked, the last one.
+    tint : int
+        Drawn in the colour of that number, to be told apart from others; -1 for its own colours.
     """
 
     file: str
@@ -42,6 +44,12 @@ class Shape:
     picked: bool = False
     lead: bool = False
     name: str = ""
+    tint: int = -1
+
+    def is_drawn_as(self, other: Shape) -> bool:
+        """Tell whether both are drawn alike but for where they stand."""
+        told = self.picked, self.lead, self.tint
+        return self.mesh is other.mesh and told == (other.picked, other.lead, other.tint)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -54,9 +62,7 @@ class Picture:
     def same_as(self, other: Picture) -> bool:
         """Tell whether both would be drawn alike."""
         return len(self.shapes) == len(other.shapes) and all(
-            a.mesh is b.mesh
-            and (a.picked, a.lead) == (b.picked, b.lead)
-            and np.array_equal(a.world_from_mesh, b.world_from_mesh)
+            a.is_drawn_as(b) and np.array_equal(a.world_from_mesh, b.world_from_mesh)
             for a, b in zip(self.shapes, other.shapes, strict=True)
         )
 

@@ -61,6 +61,7 @@ class BakeBody(Body):
             "Pieces that nothing joins become parts of their own, with their own pivots; nothing moves"
         )
         self.split.setCheckable(True)
+        self.split.setProperty("role", "choice")
         self.split.clicked.connect(lambda on: self.wish({"do": "split", "into": "pieces"} if on else {}))
         rows.addWidget(self.split)
         self.hang = QComboBox(self)

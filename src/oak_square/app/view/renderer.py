@@ -35,6 +35,11 @@ _LIGHT = 56  # cells a side that a stand-in gathers vertices in
 _HEAVY = 20_000  # triangles of a mesh that gets a stand-in
 _NEAR_SHARE = 1000.0
 _PICKED = np.array([0.122, 0.478, 0.455])
+# Of pieces that lie beside one another: as far apart in lightness as in hue.
+_TINTS = (
+    (0.62, 0.36, 0.20), (0.33, 0.52, 0.55), (0.80, 0.66, 0.36), (0.45, 0.38, 0.55), (0.56, 0.64, 0.40),
+    (0.74, 0.48, 0.42), (0.30, 0.38, 0.46), (0.86, 0.78, 0.62),
+)  # fmt: skip
 _LEAD = np.array([0.659, 0.455, 0.227])  # oak: told from the others by its heavier line too
 _GRID_MINOR, _GRID_MAJOR = (0.62, 0.55, 0.45), (0.48, 0.40, 0.30)
 
@@ -302,6 +307,9 @@ class Renderer:
         body.SetMapper(mapper)
         body.SetUserMatrix(world)
         surface = body.GetProperty()
+        if shape.tint >= 0:
+            mapper.ScalarVisibilityOff()
+            surface.SetColor(*_TINTS[shape.tint % len(_TINTS)])
         surface.SetAmbient(0.30)
         surface.SetDiffuse(0.85)
         surface.SetSpecular(0.04)
@@ -374,9 +382,7 @@ class Renderer:
 def _same_but_for_places(one: Picture, other: Picture) -> bool:
     """Tell whether two pictures differ in nothing but where their shapes stand."""
     return len(one.shapes) == len(other.shapes) and all(
-        a.mesh is b.mesh
-        and (a.picked, a.lead) == (b.picked, b.lead)
-        and _is_wound_alike(a.world_from_mesh, b.world_from_mesh)
+        a.is_drawn_as(b) and _is_wound_alike(a.world_from_mesh, b.world_from_mesh)
         for a, b in zip(one.shapes, other.shapes, strict=True)
     )
 
