@@ -106,3 +106,26 @@ def test_twelve_assets_are_baked_once_what_else_happens_is_read(hand, lock):
         if hand.session.outcomes[row.file].after.status == "ready" and not node.aimed:
             assert turn_degrees(node.placement.rotation) == pytest.approx(0, abs=1e-6)
             assert node.placement.scale == pytest.approx([1, 1, 1])
+
+
+def test_a_welded_hatch_becomes_a_part_with_a_hinge_and_swings(deeds):
+    hull, corners = lockworks.box((4.0, 0.8, 1.2))
+    hatch, more = lockworks.box((0.6, 0.06, 0.8), (1.0, 0.84, 0.2))
+    welded = lockworks.Part("boat", np.vstack([hull, hatch]), np.vstack([corners, more + len(hull)]))
+    d = deeds("boat", [welded])
+    d.look(-30, 40)
+    d.menu("boat", "Take apart in pieces")
+    assert {s.tint for s in d.bench.picture.shapes} == {0, 1}
+    d.click((1.3, 0.9, 0.6))
+    d.key(Qt.Key.Key_P)
+    d.click((1.0, 0.9, 0.6))
+    d.key(Qt.Key.Key_Return)
+    d.key(Qt.Key.Key_6)
+    d.entry("95\n")
+    assert d.hand.steps()[0] == "Split boat"
+    assert [d.asset.nodes[n].name for n in d.session.nodes] == ["boat.2"]
+    assert d.pivot("boat.2") == pytest.approx([1.0, 0.9, 0.6], abs=1e-6)
+    swung = next(s for s in d.bench.picture.shapes if s.name == "boat.2").world_from_mesh[:3, :3]
+    assert np.abs(swung - np.eye(3)).max() > 0.9
+    d.hand.key(Qt.Key.Key_Escape)
+    d.done(8)

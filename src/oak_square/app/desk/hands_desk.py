@@ -272,6 +272,14 @@ class HandsDesk(QObject):
         session.enter_stage("bake")
         session.try_whole({"do": "parent", "to": to, "parts": globs_for(names), "for": globs_for([lead])})
 
+    def take_apart(self) -> None:
+        """Try what is picked in its connected pieces."""
+        session = self._session
+        if session.document.draft is not None:
+            self.settle_draft()
+        session.enter_stage("bake")
+        session.try_whole(session.aimed({"do": "split", "into": "pieces"}))
+
     def lay_face(self, aim: Aim | None) -> None:
         """Lay the face under the pointer on the ground."""
         session = self._session

@@ -104,6 +104,7 @@ class ViewDesk(QObject):
         self.display.playing.changed.connect(self.display.show)
         self.plate_editor.words_wished.connect(self._try_on_selected)
         hierarchy.hang_wished.connect(self.hands.hang)
+        hierarchy.pieces_wished.connect(self.hands.take_apart)
         hierarchy.pivot_wished.connect(self.hands.pivot_to)
         self.measuring.step_wished.connect(self.step_wished)
         body.pick_wished.connect(self._pick_for)

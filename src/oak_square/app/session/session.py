@@ -192,8 +192,10 @@ class Session(Berths):
         selected, total = tuple(f for f in self.selection if f in self.assets), len(self.assets)
         if outcome is None:
             return Scope(selected=selected, total=total)
-        # Picked in the asset as it is shown; named where the step finds such a node too.
-        shown, there = outcome.after.asset.nodes, {n.name for n in outcome.before.asset.nodes}
+        # Picked in the asset as it is shown; named where the step finds such a node too: before the draft, or where
+        # that was just kept, as it has left it.
+        finds = outcome.before if self.document.draft is not None else outcome.after
+        shown, there = outcome.after.asset.nodes, {n.name for n in finds.asset.nodes}
         picked = [shown[n] for n in self.nodes if n < len(shown) and shown[n].name in there]
         parts, groups = ([n.name for n in picked if n.kind == kind] for kind in ("part", "group"))
         return Scope(selected=selected, total=total, parts=tuple(parts), groups=tuple(groups))

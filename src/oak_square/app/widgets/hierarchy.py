@@ -121,6 +121,7 @@ class Hierarchy(QWidget):
 
     frame_wished = Signal(bool)  # everything, or what is picked
     nodes_wished = Signal(tuple)  # their positions, the leading one last
+    pieces_wished = Signal()  # what is picked, in its connected pieces
     hang_wished = Signal(tuple, int)  # which nodes, and from which they shall hang; -1 for none
     pivot_wished = Signal(dict)  # where the pivot of what is picked shall go, as a step says it
 
@@ -199,7 +200,7 @@ class Hierarchy(QWidget):
         self.nodes_wished.emit(tuple(i for i, n in enumerate(asset.nodes) if fnmatchcase(n.name, glob)))
 
     def _offer(self, at: QPoint) -> None:
-        """Offer where the pivot of a row could go, at once."""
+        """Offer where the pivot of a row could go, and to take it apart, at once."""
         index, asset = self.tree.indexAt(at), self._nodes.asset
         if not index.isValid() or asset is None:
             return
@@ -219,6 +220,8 @@ class Hierarchy(QWidget):
         if asset.children[node]:
             self._add("Pivot to the mean of its children's", {"at": "children"})
         self._add("Pivot as received", {"at": "received", "axes": "received"})
+        if kind == "part":
+            menu.addAction("Take apart in pieces").triggered.connect(lambda _=False: self.pieces_wished.emit())
         menu.popup(self.tree.viewport().mapToGlobal(at))
 
     def _add(self, words: str, told: dict[str, Any]) -> None:
