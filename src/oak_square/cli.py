@@ -41,7 +41,7 @@ from oak_square.delivery import (
 from oak_square.delivery.surveying import unreadable_entry
 from oak_square.display import has_display
 from oak_square.formats import FORMATS, format_of, made
-from oak_square.sheet import load_sheet, sheet_schema, step_line
+from oak_square.sheet import differences, load_sheet, sheet_schema, step_line
 
 app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 sheet_app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
@@ -365,7 +365,7 @@ def sheet_command(
         _print(json.dumps(sheet_schema(), indent=1, ensure_ascii=False))
         raise typer.Exit(0)
     if context.invoked_subcommand is None:
-        raise BadUsage("sheet: say what: --schema, or check F")
+        raise BadUsage("sheet: say what: --schema, check F, or compare F G")
 
 
 @sheet_app.command("check")
@@ -373,6 +373,19 @@ def sheet_check_command(sheet: SheetFile) -> None:
     """Validate a prep sheet."""
     loaded, _ = load_sheet(sheet)
     _print(f"{one_line(str(sheet))}: {counted(len(loaded.steps), 'step')}, all well formed")
+
+
+@sheet_app.command("compare")
+def sheet_compare_command(
+    sheet: SheetFile,
+    other: Annotated[Path, typer.Argument(metavar="OTHER", help="The one it is held against.")],
+) -> None:
+    """Say what differs between two prep sheets, step by step; exit 1 when anything does."""
+    found = differences(load_sheet(sheet)[0], load_sheet(other)[0])
+    for line in found:
+        _print(one_line(line))
+    _print(f"{counted(len(found), 'difference')}" if found else "they say the same")
+    raise typer.Exit(1 if found else 0)
 
 
 @app.command("formats")

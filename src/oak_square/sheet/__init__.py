@@ -1,5 +1,6 @@
 """The prep sheet: its model, its YAML, and what it makes of an asset."""
 
+from oak_square.sheet.comparing import differences
 from oak_square.sheet.evaluate import Prepared, StepOutcome, evaluate, unmatched_steps
 from oak_square.sheet.keeping import SheetText
 from oak_square.sheet.measures import dump_measures, load_measures, measures_path
@@ -24,6 +25,7 @@ __all__ = [
     "UnitQuestion",
     "asset_called",
     "check_references",
+    "differences",
     "dump_measures",
     "dump_sheet",
     "evaluate",
