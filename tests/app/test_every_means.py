@@ -144,24 +144,25 @@ BATTERY = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(
-    ("words", "shown", "edit", "change"), BATTERY, ids=[f"{k}-{w['do']}" for k, (w, *_) in enumerate(BATTERY)]
-)
-def test_a_kept_step_is_shown_whole_and_survives_an_edit_of_the_rest(gate, words, shown, edit, change):
+@pytest.mark.parametrize("do", sorted(STEPS))
+def test_a_kept_step_is_shown_whole_and_survives_an_edit_of_the_rest(gate, do):
     extra = {"skip": ["lamp_*"], "note": "after the vendor's reply", "may-refuse": True}
-    open_kept(gate, {**words, **extra})
-    before = draft(gate)
-    text = seen(gate)
-    for said in (*shown, "but not lamp_*"):
-        assert said in text, said
-    if edit is None:
-        return
-    edit(gate)
-    after = draft(gate)
-    assert after == {**before, **change}
-    gate.key(Qt.Key.Key_Return)
-    kept = gate.session.document.sheet.steps[0].words()
-    assert kept == after
+    for words, shown, edit, change in [case for case in BATTERY if case[0]["do"] == do]:
+        open_kept(gate, {**words, **extra})
+        before = draft(gate)
+        text = seen(gate)
+        for said in (*shown, "but not lamp_*"):
+            assert said in text, (said, words)
+        if edit is not None:
+            edit(gate)
+            after = draft(gate)
+            assert after == {**before, **change}
+            gate.key(Qt.Key.Key_Return)
+            assert gate.session.document.sheet.steps[0].words() == after
+        else:
+            gate.key(Qt.Key.Key_Escape)
+        gate.session.remove_step(0)
+        gate.settle()
 
 
 def test_the_battery_knows_every_field_of_every_step():

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import asset_box
 from oak_square.core.frames import apply
 from oak_square.core.scene import Asset, Mesh, Surface
+from oak_square.core.tolerances import SPECK
 
 __all__ = ["COPIES", "GROUNDS", "SLOPE_DEG", "Stance", "Stand", "ground_mesh", "stand_of", "strip_shift"]
 
@@ -91,7 +92,7 @@ GROUNDS: dict[str, Callable[[Array, Array, float], Array]] = {"level": _level, "
 
 def _reach(asset: Asset) -> float:
     box = asset_box(asset)
-    return 1.0 if box is None else max(float(box.size[0]), float(box.size[2]), 1e-6)
+    return 1.0 if box is None else max(float(box.size[0]), float(box.size[2]), SPECK)
 
 
 def _foot(asset: Asset) -> Array:
@@ -99,7 +100,7 @@ def _foot(asset: Asset) -> Array:
     box = asset_box(asset)
     if box is None:
         return np.empty((0, 3))
-    top = box.low[1] + max(float(box.size[1]) * _FOOT, 1e-9)
+    top = box.low[1] + max(float(box.size[1]) * _FOOT, SPECK)
     found = list[Array]()
     for i in asset.parts:
         points = apply(asset.world_from_mesh(i), np.asarray(asset.mesh_of(i).points, dtype=np.float64))

@@ -56,6 +56,7 @@ __all__ = [
     "SINGULAR",
     "SPECK",
     "SQUARE_COSINE",
+    "STANDS_M",
     "STRAIGHT_DEG",
     "TINY",
     "UPRIGHT_COSINE",
@@ -167,6 +168,9 @@ NOTHING_M = 1e-10
 
 ROUNDED_TO_NOTHING = 1e-12
 """degrees, or of 1; a reading below is said as 0."""
+
+STANDS_M = 1e-5
+"""metres; what floats or sinks by less stands true: a hundredth of a millimetre."""
 
 LEAST_SAID_M = 1e-9
 """metres; below it a deviation is said to be below what can be told."""

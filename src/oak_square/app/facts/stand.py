@@ -14,7 +14,7 @@ from oak_square.core.memo import Memo
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stand_check import GROUNDS, Stand, ground_mesh, stand_of, strip_shift
-from oak_square.core.tolerances import OFF_GROUND
+from oak_square.core.tolerances import OFF_GROUND, STANDS_M
 
 __all__ = ["StandRow", "StandShown", "stand_shown"]
 
@@ -87,14 +87,13 @@ def _row(file: str, asset: Asset, unit: ShownUnit) -> StandRow:
         file=file,
         name=asset.name,
         words=tuple(stand_words(s, unit) for s in stands),
-        is_true=max(level.floats_m, level.sinks_m) <= max(OFF_GROUND * tall, 1e-9),
+        is_true=max(level.floats_m, level.sinks_m) <= max(OFF_GROUND * tall, STANDS_M),
     )
 
 
 def stand_words(stand: Stand, unit: ShownUnit) -> str:
     """Return how a thing stands in words."""
-    least = 1e-5
-    said = [f"floats {unit.length(stand.floats_m)}"] if stand.floats_m > least else []
-    said += [f"sinks {unit.length(stand.sinks_m)}"] if stand.sinks_m > least else []
+    said = [f"floats {unit.length(stand.floats_m)}"] if stand.floats_m > STANDS_M else []
+    said += [f"sinks {unit.length(stand.sinks_m)}"] if stand.sinks_m > STANDS_M else []
     said += [f"leans {stand.leans_deg:.1f}°"] if stand.leans_deg > 0.05 and said else []
     return ", ".join(said) or "stands true"
