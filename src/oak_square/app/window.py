@@ -63,16 +63,15 @@ class Window(QMainWindow):
         self._small: Renderer | None = None
         self._took_ms = 0
         self.thumbnails = Thumbnails(self._small_renderer, cache, self)
-        self.title = TitleButton(self)
-        self.ruler = StageRuler(self)
+        # What is made where it will stand is not dressed twice: that takes most of the time there is to a first window.
+        home = self.frame = Frame(self)
+        self.setCentralWidget(home)
+        self.title = TitleButton(home)
+        self.ruler = StageRuler(home)
         self.filter = FilterEdit(self)
         self.filter.done.connect(self._leave_filter)
         self._undo_keys = SheetUndo(self)
-        application = QApplication.instance()
-        assert application is not None
         self.gestures = Gestures(self)
-        for watch in (self._undo_keys, self.gestures):
-            application.installEventFilter(watch)
         self.batch = BatchList(self.thumbnails.of, self)
         self.hierarchy = Hierarchy(self)
         self.views = ViewArea(
@@ -84,8 +83,8 @@ class Window(QMainWindow):
         self.bench = self.views.bench
         self.foot = Foot(self)
         self.hold_bar = HoldBar(self)
-        self.panel = PanelColumn(self)
-        self.strip = Strip(self)
+        self.panel = PanelColumn(home)
+        self.strip = Strip(home)
         self.said_log = SaidLog(self)
         self.files = FileMenu(session, self)
         self.sort = SortButton(self)
@@ -100,6 +99,10 @@ class Window(QMainWindow):
         self._fresh.timeout.connect(self.refresh)
         self._lead_due = QTimer(self, singleShot=True, interval=0)
         self._lead_due.timeout.connect(self._show_lead)
+        application = QApplication.instance()
+        assert application is not None
+        for watch in (self._undo_keys, self.gestures):
+            application.installEventFilter(watch)
         self.refresh()
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -108,17 +111,16 @@ class Window(QMainWindow):
     def _lay_out(self) -> None:
         column = BatchColumn(self.batch, self.hierarchy, self.filter, self.sort)
         self.filter_bar = column.bar
-        middle = QWidget(self)
+        middle = QWidget(self.frame)
         rows = QVBoxLayout(middle)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
         rows.addWidget(self.views, 1)
         rows.addWidget(self.foot)
         rows.addWidget(self.hold_bar)
-        self.frame = Frame(
+        self.frame.take(
             title=self.title, ruler=self.ruler, left=column, middle=middle, right=self.panel, strip=self.strip
         )
-        self.setCentralWidget(self.frame)
 
     def _make_actions(self) -> None:
         self.title.setMenu(self.files.menu)
@@ -279,6 +281,10 @@ class Window(QMainWindow):
         if not self.session.is_saved and not self.files.may_leave():
             event.ignore()
             return
+        application = QApplication.instance()
+        assert application is not None
+        for watch in (self._undo_keys, self.gestures):
+            application.removeEventFilter(watch)  # nothing that goes on elsewhere passes through here any more
         self.thumbnails.stop()
         self._fresh.stop()
         self._lead_due.stop()

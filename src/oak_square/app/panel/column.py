@@ -51,7 +51,6 @@ class PanelColumn(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.bodies: dict[str, Body] = {kind.stage: kind(self) for kind in _BODIES}
         self._words: dict[str, Any] = {}
         self._told: dict[str, Any] = {}
         self._names: dict[str, list[str]] = {}
@@ -66,29 +65,30 @@ class PanelColumn(QWidget):
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         inner = QWidget(area)
         area.setWidget(inner)
+        self.bodies: dict[str, Body] = {kind.stage: kind(inner) for kind in _BODIES}
         outer.addWidget(area, 1)
         self._rows = rows = QVBoxLayout(inner)
         rows.setContentsMargins(14, 12, 14, 0)
         rows.setSpacing(8)
-        self._heading = QLabel(self)
+        self._heading = QLabel(inner)
         self._heading.setProperty("role", "heading")
         rows.addWidget(self._heading)
-        self._help = QLabel(self)
+        self._help = QLabel(inner)
         self._help.setProperty("role", "soft")
         self._help.setWordWrap(True)
         rows.addWidget(self._help)
-        self.scope = ScopeRow(self)
+        self.scope = ScopeRow(inner)
         rows.addWidget(self.scope)
         for body in self.bodies.values():
             rows.addWidget(body)
             body.words_wished.connect(self._wish)
             body.narrowing_changed.connect(self._show_narrowing)
-        self.findings = StageFindings(self)
+        self.findings = StageFindings(inner)
         rows.addWidget(self.findings)
-        self.effect = EffectView(self)
+        self.effect = EffectView(inner)
         self.effect.asset_wished.connect(self.asset_wished)
         rows.addWidget(self.effect)
-        self.step_row = StepRow(self)
+        self.step_row = StepRow(inner)
         self.step_row.wished.connect(self.said_wished)
         rows.addWidget(self.step_row)
         self._has_draft = False

@@ -32,12 +32,9 @@ class Frame(QWidget):
 
     folded = Signal(bool)
 
-    def __init__(
-        self, *, title: QWidget, ruler: QWidget, left: QWidget, middle: QWidget, right: QWidget, strip: QWidget
-    ) -> None:
-        super().__init__()
-        self._title, self._ruler, self._strip = title, ruler, strip
-        self._left, self._middle, self._right = left, middle, right
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._title: QWidget | None = None
         self.tabs = Choices(
             [
                 ("left", "batch", "Show the batch and the hierarchy in this column (F6)"),
@@ -47,9 +44,17 @@ class Frame(QWidget):
         )
         self.tabs.show_choice("right")
         self.tabs.chosen.connect(lambda _: self._place())
-        for part in (title, ruler, left, middle, right, strip):
-            part.setParent(self)
         self.setMinimumSize(_NARROWEST)
+
+    def take(
+        self, *, title: QWidget, ruler: QWidget, left: QWidget, middle: QWidget, right: QWidget, strip: QWidget
+    ) -> None:
+        """Place these parts from now on; those that were made in here need not be moved, which is slow."""
+        self._title, self._ruler, self._strip = title, ruler, strip
+        self._left, self._middle, self._right = left, middle, right
+        for part in (title, ruler, left, middle, right, strip):
+            if part.parent() is not self:
+                part.setParent(self)
 
     @property
     def is_folded(self) -> bool:
@@ -73,6 +78,8 @@ class Frame(QWidget):
             self.folded.emit(self.is_folded)
 
     def _place(self) -> None:
+        if self._title is None:
+            return  # nothing is taken yet
         wide, high = self.width(), self.height()
         folded = self.is_folded
         title = min(_LEFT, wide // 4)
