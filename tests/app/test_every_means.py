@@ -219,6 +219,15 @@ def test_a_check_is_made_in_deliver_and_fails_those_for_which_it_does_not_hold(g
     assert not gate.window.panel.scope.isVisible()
 
 
+def test_one_unit_of_the_file_is_typed_in_modules_too(gate):
+    gate.session.set_module("bay", "50 cm")
+    gate.settle()
+    gate.stage("deliver")
+    gate.click(gate.body("deliver").pages.tabs.buttons["check"])
+    typed(gate, gate.body("deliver").check.one, "2 mod")
+    assert draft(gate)["unit"] == pytest.approx(1.0)
+
+
 def test_parts_are_set_onto_another_asset_by_points_of_their_boxes(gate):
     in_hierarchy(gate, "paddle")
     gate.stage("place")

@@ -35,6 +35,8 @@ class Body(QWidget):
     """What has a name, by kind: `mark`, `datum`, `berth`, `asset` of the batch, and `part` of the lead asset."""
     datum: Callable[[str, Asset], Array] = staticmethod(lambda _name, _asset: np.eye(4))
     """Returns world from a datum of the sheet, shape (4, 4), working frame, as it is for an asset."""
+    sheet_unit_m: float = 1.0
+    """What a number without a unit means on the sheet, metres."""
     delivery_from_working: Array = np.eye(3)
     """The (3, 3) rotation that shows points along the delivery axes."""
 

@@ -88,6 +88,7 @@ class CheckForm(QWidget):
         rows.addWidget(section("the file's up is", self))
         rows.addWidget(self.up)
         self._words: dict[str, Any] = {}
+        self._module: float | None = None
 
     def _choices(self, key: str, words: list[tuple[str, str, str]], per_row: int = 9) -> Choices:
         choices = Choices(words, self, per_row=per_row, tight=per_row == 7)
@@ -109,11 +110,11 @@ class CheckForm(QWidget):
         self._change("baked", True if ticked == _USUAL else ticked or None)
 
     def _one_typed(self, text: str) -> None:
-        self._change("unit", parse_length(text, bare=1.0) if text else None)
+        self._change("unit", parse_length(text, bare=1.0, module=self._module) if text else None)
 
     def show_words(self, words: Mapping[str, Any], shown: ShownUnit, *, of_nodes: bool) -> None:
         """Match the form to a check, or to none; `of_nodes`, it is for parts and groups, which have no unit or up."""
-        self._words = dict(words)
+        self._words, self._module = dict(words), shown.module
         for extent, edits in self.ends.items():
             held = words.get(extent) or {}
             for edit, end, hint in zip(edits, ("min", "max"), ("at least", "at most"), strict=True):

@@ -134,6 +134,7 @@ class PanelColumn(QWidget):
         """Show and read lengths in `unit`, and points along the axes of delivery."""
         for body in self.bodies.values():
             body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
+            body.sheet_unit_m = setting.unit
             body.datum = lambda name, asset: _datum(setting, name, asset)
 
     def show_names(self, names: Mapping[str, Sequence[str]]) -> None:

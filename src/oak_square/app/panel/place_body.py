@@ -180,7 +180,7 @@ class PlaceBody(Body):
     def _point_now(self, asset: Asset) -> Array | None:
         """Return the point that is placed: where the step that is open puts it, else where it is, working frame."""
         if all(self._at):
-            typed = [parse_length(v, bare=1.0, module=self.shown.module) for v in self._at]
+            typed = [parse_length(v, bare=self.sheet_unit_m, module=self.shown.module) for v in self._at]
             return self.delivery_from_working.T @ np.array(typed)
         return _present(asset, self.nodes, self._by if isinstance(self._by, str) else self._usual)
 
