@@ -21,7 +21,7 @@ from oak_square.core.errors import DataTrouble
 from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_glob
 from oak_square.core.scene import Asset
 from oak_square.sheet import Mark
-from oak_square.steps import STEPS, Step, globs_for
+from oak_square.steps import STEPS, Step
 
 __all__ = ["HandsDesk"]
 
@@ -249,37 +249,6 @@ class HandsDesk(QObject):
         session.set_grip(lambda g: replace(g, about=about))
         session.said.emit(f"About {about}")
 
-    def pivot_to(self, told: dict[str, Any]) -> None:
-        """Try the pivot of what is picked somewhere."""
-        session = self._session
-        draft = session.document.draft
-        if draft is not None and draft.do != "pivot":
-            self.settle_draft()
-        session.enter_stage("pivot")
-        session.try_whole({**session.aimed({"do": "pivot"}), **told})
-
-    def hang(self, nodes: tuple[int, ...], above: int) -> None:
-        """Try to hang nodes of the lead asset from another one of it, or from none (-1)."""
-        session = self._session
-        lead = session.lead
-        if lead is None or lead not in session.outcomes:
-            return
-        there = self.shown(lead).nodes
-        if session.document.draft is not None:
-            self.settle_draft()
-        names = [there[n].name for n in nodes]
-        to = there[above].name if above >= 0 else None
-        session.enter_stage("bake")
-        session.try_whole({"do": "parent", "to": to, "parts": globs_for(names), "for": globs_for([lead])})
-
-    def take_apart(self) -> None:
-        """Try what is picked in its connected pieces."""
-        session = self._session
-        if session.document.draft is not None:
-            self.settle_draft()
-        session.enter_stage("bake")
-        session.try_whole(session.aimed({"do": "split", "into": "pieces"}))
-
     def lay_face(self, aim: Aim | None) -> None:
         """Lay the face under the pointer on the ground."""
         session = self._session
@@ -299,30 +268,6 @@ class HandsDesk(QObject):
             return
         session.enter_stage("turn")
         session.try_whole(told, marks=marks)
-
-    def square_up(self) -> None:
-        """Turn what is aimed at to the nearest right angles."""
-        session = self._session
-        if session.document.draft is not None:
-            self.settle_draft()
-        session.enter_stage("turn")
-        session.try_whole(session.aimed({"do": "turn", "square": True}))
-
-    def to_ground(self) -> None:
-        """Set what is aimed at down on the ground, each by itself."""
-        self._place({"do": "place", "ground": True})
-
-    def to_zero(self) -> None:
-        """Bring what is aimed at to 0, 0, 0 by its base; several parts as one."""
-        words: dict[str, Any] = {"do": "place", "at": "origin", "by": "base"}
-        several = len(self._session.nodes) > 1 and "parts" in self._session.aimed(words)
-        self._place({**words, "as-one": True} if several else words)
-
-    def _place(self, words: dict[str, Any]) -> None:
-        if self._session.document.draft is not None:
-            self.settle_draft()
-        self._session.enter_stage("place")
-        self._session.try_whole(self._session.aimed(words))
 
     def line_up(self) -> None:
         """Turn what was moved last by a pick onto another one so that both point along one line."""

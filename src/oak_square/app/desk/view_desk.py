@@ -8,6 +8,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 
+from oak_square.app.desk.at_once import AtOnce
 from oak_square.app.desk.berth_desk import BerthDesk
 from oak_square.app.desk.clip_desk import ClipDesk
 from oak_square.app.desk.datum_desk import DatumDesk
@@ -73,6 +74,7 @@ class ViewDesk(QObject):
         self.measuring = MeasureDesk(session, self.hand, body.measures, self)
         self.display = Display(session, views, hierarchy, self.hand)
         self.hands = HandsDesk(session, self.display, views.bench, self)
+        self.at_once = AtOnce(session, self.hands)
         self.datums = DatumDesk(session, self.hands, self.display, views.bench)
         self.hands.changed.connect(self.changed)
         self.hands.waited.connect(self._take_former)
@@ -103,9 +105,9 @@ class ViewDesk(QObject):
         views.play_wished.connect(self.display.playing.turn)
         self.display.playing.changed.connect(self.display.show)
         self.plate_editor.words_wished.connect(self._try_on_selected)
-        hierarchy.hang_wished.connect(self.hands.hang)
-        hierarchy.pieces_wished.connect(self.hands.take_apart)
-        hierarchy.pivot_wished.connect(self.hands.pivot_to)
+        hierarchy.hang_wished.connect(self.at_once.hang)
+        hierarchy.pieces_wished.connect(self.at_once.take_apart)
+        hierarchy.pivot_wished.connect(self.at_once.pivot_to)
         self.measuring.step_wished.connect(self.step_wished)
         body.pick_wished.connect(self._pick_for)
         body.question.certain_wished.connect(session.take_certain_units)

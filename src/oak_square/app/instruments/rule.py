@@ -157,6 +157,8 @@ class Rule(Holder):
         """Return two points that come near, where the pointer itself aims at none that would be taken."""
         if now.free or hold.pivots or hold.datum or not hold.nodes or (self._snap is not None and self._snap.taken):
             return None
+        if self.motion is None:
+            return None  # each goes along axes of its own: what one comes near, the others don't
         if self._pairs is None:
             self._pairs = Pairs(self.scene, hold, now.lens)
         return self._pairs.nearest(move, held)
