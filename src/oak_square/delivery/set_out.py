@@ -90,12 +90,13 @@ def write_set_out(
         placed, named = _placed(plan, sheet, models)
         kind = SCENES[PurePosixPath(plan.told.file).suffix.lower()]
         chunks = kind.write(placed, PurePosixPath(plan.told.file).stem)
-    except DataTrouble as error:
-        return blank_set_out(), [*warnings, f"set-out: not written: {one_line(str(error))}"]
+        box.put(plan.told.file, lambda path: write_chunks(path, chunks))
+    except (DataTrouble, OSError) as error:
+        why = f"{error.strerror}: {error.filename}" if isinstance(error, OSError) and error.strerror else str(error)
+        return blank_set_out(), [*warnings, f"set-out: not written: {one_line(why)}"]
     if not plan.told.references:
         lost = {f: losses_said(m.asset, FORMATS["glb"]) for f, m in models.items()}
         warnings += [f"set-out: {f}: {words}" for f, words in lost.items() if words]
-    box.put(plan.told.file, lambda path: write_chunks(path, chunks))
     target = box.out / plan.told.file
     said = [
         {"asset": file, "berth": berth, "matrix": [float(v) + 0.0 for v in p.matrix.T.ravel()]}

@@ -30,24 +30,31 @@ def written(placed: Sequence[Placed], name: str, *, suffix: str) -> tuple[Chunk,
     Failed
         If a delivered file has nothing to refer to.
     """
+    with quiet():
+        try:
+            return (_layer(placed, name, suffix),)
+        except RuntimeError as error:  # Tf's errors are RuntimeErrors
+            raise Failed(f"the scene can't be written: {type(error).__name__}") from error
+
+
+def _layer(placed: Sequence[Placed], name: str, suffix: str) -> bytes:
     # Heavy, and wanted for USD files alone.
     from pxr import Usd, UsdGeom
 
-    with quiet():
-        layer, stage = fresh_stage(suffix, 1.0, "Y")
-        names: dict[str, set[str]] = {}
-        top = f"/{prim_name(name, '/', names)}"
-        root = UsdGeom.Xform.Define(stage, top).GetPrim()
-        stage.SetDefaultPrim(root)
-        Usd.ModelAPI(root).SetKind("assembly")
-        for each in placed:
-            path = f"{top}/{prim_name(each.name, top, names)}"
-            prim = UsdGeom.Xform.Define(stage, path).GetPrim()
-            if prim.GetName() != each.name:
-                prim.SetDisplayName(each.name)
-            _place(prim, each.matrix)
-            _refer(stage, path, each)
-        return (exported(layer, suffix),)
+    layer, stage = fresh_stage(suffix, 1.0, "Y")
+    names: dict[str, set[str]] = {}
+    top = f"/{prim_name(name, '/', names)}"
+    root = UsdGeom.Xform.Define(stage, top).GetPrim()
+    stage.SetDefaultPrim(root)
+    Usd.ModelAPI(root).SetKind("assembly")
+    for each in placed:
+        path = f"{top}/{prim_name(each.name, top, names)}"
+        prim = UsdGeom.Xform.Define(stage, path).GetPrim()
+        if prim.GetName() != each.name:
+            prim.SetDisplayName(each.name)
+        _place(prim, each.matrix)
+        _refer(stage, path, each)
+    return exported(layer, suffix)
 
 
 def _refer(stage: Any, path: str, placed: Placed) -> None:
