@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import json
 import shutil
 
@@ -132,6 +133,18 @@ def test_what_was_not_delivered_is_left_out_with_a_warning(yard, tmp_path):
     assert "set_out" not in run(yard, tmp_path / "plain", HEAD + STEPS)
     dry = run(yard, tmp_path / "dry", sheet("lock.glb"), dry=True)
     assert dry["set_out"] == {"output": None, "sha256": None, "placed": []}
+
+
+def test_a_full_disk_costs_the_set_out_and_not_the_delivery(yard, tmp_path, monkeypatch):
+    def full(path, _chunks):
+        raise OSError(errno.ENOSPC, "No space left on device", str(path))
+
+    monkeypatch.setattr("oak_square.delivery.set_out.write_chunks", full)
+    manifest = run(yard, tmp_path / "out", sheet("lock.glb"))
+    assert manifest["set_out"] == {"output": None, "sha256": None, "placed": []}
+    assert manifest["warnings"] == ["set-out: not written: lock.glb: No space left on device"]
+    assert {p.name for p in (tmp_path / "out").iterdir()} == {"crate.glb", "deep", "post.glb", "delivery.json"}
+    assert all(proof.trouble is None for proof in prove(tmp_path / "out"))
 
 
 @pytest.mark.parametrize("scene", ["lock.glb", "lock.usda"])

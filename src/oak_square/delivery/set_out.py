@@ -92,7 +92,8 @@ def write_set_out(
         chunks = kind.write(placed, PurePosixPath(plan.told.file).stem)
         box.put(plan.told.file, lambda path: write_chunks(path, chunks))
     except (DataTrouble, OSError) as error:
-        why = f"{error.strerror}: {error.filename}" if isinstance(error, OSError) and error.strerror else str(error)
+        # The path in an OSError is that of the file aside, which is gone when this is read.
+        why = f"{plan.told.file}: {error.strerror or error}" if isinstance(error, OSError) else str(error)
         return blank_set_out(), [*warnings, f"set-out: not written: {one_line(why)}"]
     if not plan.told.references:
         lost = {f: losses_said(m.asset, FORMATS["glb"]) for f, m in models.items()}
