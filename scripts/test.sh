@@ -15,4 +15,4 @@ if command -v npm >/dev/null && [ ! -d scripts/validator/node_modules/gltf-valid
   npm ci --prefix scripts/validator --no-audit --no-fund --silent ||
     echo "oak-square: the glTF validator can't be set up; its test is skipped" >&2
 fi
-"$PYTHON" -m pytest -n 2 --dist loadfile "$@"
+"$PYTHON" -m pytest -n 2 --dist worksteal "$@"
