@@ -3,19 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadReference, BadUsage, DataTrouble, Failed, one_line
-from oak_square.core.frames import translation
 from oak_square.core.motion import with_reading
-from oak_square.core.scene import Asset
-from oak_square.core.setting_out import row_shifts
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.delivery.batch import Source, output_of
 from oak_square.delivery.files import sha256_of, write_chunks
@@ -87,7 +83,9 @@ def write_set_out(
     warnings = [f"set-out: '{f}' was not delivered, and is left out" for f in wanted if f not in there]
     try:
         models = {f: _model(sources[f], sheet, entries[f], box.out) for f in there}
-        placed, named = _placed(plan, sheet, models)
+        assets = {f: model.asset for f, model in models.items()}
+        stood = plan.told.stand(sheet.setting(), assets, plan.at, plan.row)
+        placed = [replace(models[file], matrix=matrix) for file, _, matrix in stood]
         kind = SCENES[PurePosixPath(plan.told.file).suffix.lower()]
         chunks = kind.write(placed, PurePosixPath(plan.told.file).stem)
         box.put(plan.told.file, lambda path: write_chunks(path, chunks))
@@ -100,8 +98,8 @@ def write_set_out(
         warnings += [f"set-out: {f}: {words}" for f, words in lost.items() if words]
     target = box.out / plan.told.file
     said = [
-        {"asset": file, "berth": berth, "matrix": [float(v) + 0.0 for v in p.matrix.T.ravel()]}
-        for (file, berth), p in zip(named, placed, strict=True)
+        {"asset": file, "berth": berth, "matrix": [float(v) + 0.0 for v in matrix.T.ravel()]}
+        for file, berth, matrix in stood
     ]
     whole = {"output": plan.told.file, "sha256": sha256_of(target), "placed": said}
     trouble = scene_trouble(box.out, whole)
@@ -121,38 +119,6 @@ def _model(source: Source, sheet: Sheet, entry: Entry, out: Path) -> Placed:
         read = evaluate(receive(source).asset, sheet, before=1).read.reading
         asset = with_reading(asset, kind.reading_out(sheet.deliver.file_reading(read)))
     return Placed(name=asset.name, received=received, asset=asset, matrix=np.eye(4), path=entry["output"])
-
-
-def _placed(
-    plan: SetOutPlan, sheet: Sheet, models: Mapping[str, Placed]
-) -> tuple[list[Placed], list[tuple[str, str | None]]]:
-    """Return all that stands in the scene, and of each its asset and its berth."""
-    setting = sheet.setting()
-    placed, named = list[Placed](), list[tuple[str, str | None]]()
-    for file, berth in plan.at:
-        if file in models:
-            frame = setting.berths[berth].frame.copy()
-            # Its axes are the delivery's, turned: as the asset sees them, it is turned by so much.
-            frame[:3, :3] = frame[:3, :3] @ setting.working_from_delivery.T
-            placed.append(_moved(models[file], frame))
-            named.append((file, berth))
-    row, in_row = plan.told.row, [f for f in plan.row if f in models]
-    if row is not None and in_row:
-        boxes = np.array([_box(models[f].asset) for f in in_row])
-        shifts = row_shifts(boxes, gap=setting.metres(row.gap), columns=row.columns, along=row.along)
-        for file, shift in zip(in_row, shifts, strict=True):
-            placed.append(_moved(models[file], translation(shift)))
-            named.append((file, None))
-    return placed, named
-
-
-def _moved(model: Placed, matrix: Array) -> Placed:
-    return Placed(name=model.name, received=model.received, asset=model.asset, matrix=matrix, path=model.path)
-
-
-def _box(asset: Asset) -> Array:
-    box = asset_box(asset)
-    return np.zeros((2, 3)) if box is None else np.array([box.low, box.high])
 
 
 def scene_trouble(folder: Path, said: Mapping[str, Any]) -> str | None:

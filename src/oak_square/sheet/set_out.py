@@ -2,18 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from fnmatch import fnmatchcase
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
 
+import numpy as np
+from numpy.typing import NDArray
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
+from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadLength
+from oak_square.core.frames import translation
 from oak_square.core.lengths import parse_length
-from oak_square.steps import Length
+from oak_square.core.scene import Asset
+from oak_square.core.setting_out import row_shifts
+from oak_square.steps import Length, Setting
 
-__all__ = ["Row", "SetOut"]
+__all__ = ["Row", "SetOut", "Stood"]
+
+Array = NDArray[np.float64]
+Stood = tuple[str, str | None, Array]
+"""An asset's file, the berth that it stands at if it does, and its matrix, shape (4, 4), working frame, metres."""
 
 _SUFFIXES = (".usda", ".usdc", ".glb")
 
@@ -89,3 +99,36 @@ class SetOut(BaseModel):
         """Return the assets that stand in rows, in order of their paths; `at_berths` are names and files of others."""
         placed = set(at_berths.values())
         return sorted(f for f in files if self.row is not None and f not in placed and self.row.covers(f))
+
+    def stand(
+        self, setting: Setting, assets: Mapping[str, Asset], at: Iterable[tuple[str, str]], in_row: Iterable[str]
+    ) -> list[Stood]:
+        """Return where assets stand: at their berths, then in rows; those that `assets` does not have are left out.
+
+        Parameters
+        ----------
+        setting : Setting
+            Of the sheet: its berths, and what its numbers mean.
+        assets : mapping of file to Asset
+        at : iterable of (file, berth)
+        in_row : iterable of files
+        """
+        found = list[Stood]()
+        for file, berth in at:
+            if file in assets:
+                frame = setting.berths[berth].frame.copy()
+                # Its axes are the delivery's, turned: as the asset sees them, it is turned by so much.
+                frame[:3, :3] = frame[:3, :3] @ setting.working_from_delivery.T
+                found.append((file, berth, frame))
+        files = [f for f in in_row if f in assets]
+        if self.row is not None and files:
+            boxes = np.array([_ends(assets[f]) for f in files])
+            gap = setting.metres(self.row.gap)
+            shifts = row_shifts(boxes, gap=gap, columns=self.row.columns, along=self.row.along)
+            found += [(f, None, translation(s)) for f, s in zip(files, shifts, strict=True)]
+        return found
+
+
+def _ends(asset: Asset) -> Array:
+    box = asset_box(asset)
+    return np.zeros((2, 3)) if box is None else np.array([box.low, box.high])

@@ -12,13 +12,11 @@ from numpy.typing import NDArray
 
 from oak_square.app.facts.named_things import berths_shown
 from oak_square.app.facts.picture import BerthShown, Facts, Picture, Shape
-from oak_square.app.session.state import State
+from oak_square.app.session.state import State, prepared
 from oak_square.core.boxes import Box, asset_box
 from oak_square.core.counting import counted
 from oak_square.core.errors import BadReference
-from oak_square.core.frames import translation
 from oak_square.core.scene import Asset
-from oak_square.core.setting_out import row_shifts
 from oak_square.sheet import SetOut, asset_called
 
 __all__ = ["SetOutShown", "set_out_shown"]
@@ -56,10 +54,7 @@ class SetOutShown:
 def set_out_shown(session: State, names: Mapping[str, str]) -> SetOutShown:
     """Return the included assets where they would stand; `names` are what a set-out calls them by."""
     sheet = session.document.sheet
-    ready = {
-        f: o.after.asset for f in session.included()
-        if (o := session.outcomes.get(f)) is not None and o.after.status == "ready"
-    }  # fmt: skip
+    ready = prepared(session)
     columns = max(1, math.ceil(math.sqrt(len(ready))))
     usual = SetOut.model_validate({"file": "set_out.glb", "row": {"gap": "50 cm", "columns": columns}})
     told = sheet.set_out or usual
@@ -105,25 +100,10 @@ def _places(
     session: State, told: SetOut, berths: Mapping[str, tuple[str, ...]], ready: Mapping[str, Asset]
 ) -> list[tuple[str, Array]]:
     setting = session.document.sheet.setting()
-    found = list[tuple[str, Array]]()
-    for file, own in berths.items():
-        for berth in own:
-            if file in ready and berth in setting.berths and setting.berths[berth].mark is None:
-                frame = setting.berths[berth].frame.copy()
-                frame[:3, :3] = frame[:3, :3] @ setting.working_from_delivery.T
-                found.append((file, frame))
+    known = {name for name, berth in setting.berths.items() if berth.mark is None}
+    at = [(file, berth) for file, own in berths.items() for berth in own if berth in known]
     in_row = told.in_row(list(ready), {file: file for file in berths})
-    row = told.row
-    if row is not None and in_row:
-        boxes = np.array([_ends(ready[f]) for f in in_row])
-        shifts = row_shifts(boxes, gap=setting.metres(row.gap), columns=row.columns, along=row.along)
-        found += [(f, translation(s)) for f, s in zip(in_row, shifts, strict=True)]
-    return found
-
-
-def _ends(asset: Asset) -> Array:
-    box = asset_box(asset)
-    return np.zeros((2, 3)) if box is None else np.array([box.low, box.high])
+    return [(file, matrix) for file, _, matrix in told.stand(setting, ready, at, in_row)]
 
 
 def _shapes(asset: Asset, matrix: Array, picked: bool) -> list[Shape]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from oak_square.app.facts.picture import Facts, NoteMark, Picture, Shape
-from oak_square.app.session.state import State
+from oak_square.app.session.state import State, prepared
 from oak_square.core.boxes import Box, asset_box, points_box
 from oak_square.core.frames import translation
 from oak_square.core.memo import Memo
@@ -44,10 +44,7 @@ class StandShown:
 
 def stand_shown(session: State) -> StandShown:
     """Return the stand check of the included assets as they are prepared; nothing is changed by it."""
-    ready = {
-        f: o.after.asset for f in session.included()
-        if (o := session.outcomes.get(f)) is not None and o.after.status == "ready"
-    }  # fmt: skip
+    ready = prepared(session)
     rows = tuple(_row(f, a, session.unit) for f, a in ready.items() if asset_box(a) is not None)
     lead = ready.get(session.lead or "")
     if lead is None or asset_box(lead) is None:

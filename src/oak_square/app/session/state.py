@@ -15,7 +15,7 @@ from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
 from oak_square.steps import Setting, Step
 
-__all__ = ["State"]
+__all__ = ["State", "prepared"]
 
 
 class State(Protocol):
@@ -60,3 +60,12 @@ class State(Protocol):
     def included(self) -> list[str]: ...
     def stages_left(self) -> Counter[str]: ...
     def questions(self, state: str) -> list[str]: ...
+
+
+def prepared(session: State) -> dict[str, Asset]:
+    """Return the included assets that came through their steps, as they are after them."""
+    return {
+        f: o.after.asset
+        for f in session.included()
+        if (o := session.outcomes.get(f)) is not None and o.after.status == "ready"
+    }
