@@ -93,6 +93,18 @@ def test_a_bollard_is_set_down_and_swapped_for_another_in_one_action_each(quay):
     assert base_of(quay, "low.glb") == pytest.approx([0.15, 0, 0.15], abs=1e-6)
 
 
+def test_what_stands_beside_what_is_swapped_stays_where_it_is(quay):
+    quay.session.put_berth("north", [5, 0, 0])
+    quay.session.put_berth("south", [9, 0, 0])
+    quay.session.set_down("north", ["crate.glb"])
+    quay.session.set_down("south", ["low.glb", "high.glb"])
+    quay.pick("low.glb")
+    menu(quay, "berth north", "Set down")
+    assert base_of(quay, "low.glb") == pytest.approx([5, 0, 0], abs=1e-6)
+    assert base_of(quay, "crate.glb") == pytest.approx([9, 0, 0], abs=1e-6)
+    assert base_of(quay, "high.glb") == pytest.approx([9, 0, 0], abs=1e-6)
+
+
 def test_a_berth_is_named_wherever_the_sheet_speaks_of_it_and_stays_while_it_is_needed(quay):
     quay.session.put_berth("north", [5, 0, 0])
     quay.pick("low.glb")

@@ -64,10 +64,13 @@ class Berths(NamedThings):
             former = [f for f in self.rows if steps[here].covers(f) and f not in files]
             there = next((k for k, s in enumerate(steps) if k != here and _berth_of(s) and _is_for(s, files)), None)
             steps[here] = _for(steps[here], files)
-            if there is not None and former:
-                steps[there] = _for(steps[there], former)
-            elif there is not None:
-                steps.pop(there)
+            if there is not None:
+                # What stands there beside these stays.
+                stays = [f for f in self.rows if steps[there].covers(f) and f not in files]
+                if stays or former:
+                    steps[there] = _for(steps[there], [*stays, *former])
+                else:
+                    steps.pop(there)
             sheet = self.document.with_steps(tuple(steps))
             label = f"Swap {_said(former) or 'nothing'} at {berth} for {_said(files)}"
         self._do(label, self.document.with_sheet(sheet))
