@@ -25,9 +25,9 @@ import numpy as np
 
 from oak_square.core.errors import BadFile
 from oak_square.core.scene import Mesh, Surface
-from oak_square.formats.model_file import Format, Received, Written, checked_size, is_unmoved, registered
+from oak_square.formats.model_file import Format, Received, Written, checked_size, registered
 from oak_square.formats.plain import flat_parts, merged
-from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
+from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
 
 
 @registered
@@ -51,10 +51,10 @@ class Corners(Format):
         return Received(asset=unframed_asset(self, file, [mesh]), carrier=points)
 
     def write(self, received, asset, reading):
-        (matrix,) = mesh_matrices(received.asset, asset, reading)
-        if is_unmoved(matrix):
+        (change,) = mesh_changes(received.asset, asset, reading)
+        if change.is_none:
             return Written(chunks=None)
-        moved = received.carrier @ matrix[:3, :3].T + matrix[:3, 3]
+        moved = change.points(received.carrier)
         return Written(chunks=(_text(moved),), warnings=lost_pivots(self, asset))
 
     def make(self, scene):

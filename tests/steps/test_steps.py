@@ -64,6 +64,23 @@ EXAMPLES = [
     {"do": "pivot", "at": {"move": [0, 0, 0]}, "axes": {"turn": [0, 30, 0], "along": "own"}, "of": "parts"},
     {"do": "place", "shift": [0, 1, 0], "along": "own", "parts": ["node_*"]},
     {"do": "place", "at": "origin", "as-one": True, "parts": ["node_*"]},
+    {"do": "shape", "take": {"from": {"height": 0}}, "width": "20 cm"},
+    {
+        "do": "shape",
+        "take": {"side": "left", "within": "2 %"},
+        "turn": [0, 30, 0],
+        "about": "pivot",
+        "parts": ["node_*"],
+    },
+    {
+        "do": "shape",
+        "take": {"from": {"height": "1 cm"}, "to": {"height": 2}},
+        "by": [0, "1 cm", 0],
+        "along": "parent",
+        "parts": ["node_*"],
+    },
+    {"do": "shape", "take": {"to": {"depth": "10 cm"}}, "set": {"height": 0, "width": "-2 cm"}},
+    {"do": "shape", "take": {"side": "top", "within": "3 mm"}, "factor": [2, 1, 2], "about": "common", "parts": ["*"]},
     {"do": "place", "away": "2 m", "from": {"xyz": [1000, 0, 3]}, "by": "middle", "axes": ["x", "z"]},
 ]
 METRES = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source="declared")

@@ -28,9 +28,9 @@ class Attached:
         Carried as normals, carried as vectors, or not changed by steps.
     values : ndarray, shape (K, W), numbers of the mesh
         Rows that are not finite stand where the file has none.
-    of : {"points", "corners", "rows"}
-        A row for each of the mesh's points; for each corner of its faces, which turn round with their face; or in an
-        order that steps keep.
+    of : {"points", "corners", "faces", "rows"}
+        A row for each of the mesh's points; for each corner of its faces, which turn round with their face; for each of
+        its faces; or in an order that steps keep.
     hands : ndarray, shape (K,), or None
         Which way round a vector's frame is, 1 or -1.
     """
@@ -38,7 +38,7 @@ class Attached:
     what: str
     kind: Literal["normal", "vector", "kept"]
     values: NDArray[Any]
-    of: Literal["points", "corners", "rows"] = "points"
+    of: Literal["points", "corners", "faces", "rows"] = "points"
     hands: NDArray[Any] | None = None
 
 

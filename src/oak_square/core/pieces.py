@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.memo import Memo
-from oak_square.core.scene import Cut, Hold, Mesh, Surface
+from oak_square.core.scene import Cut, Hold, Mesh, Surface, Unshaped
 
 __all__ = ["pieces_of"]
 
@@ -109,4 +109,10 @@ def _piece(mesh: Mesh, number: int, rows: Rows, faces: Rows, place: Rows) -> Mes
         if hold is None
         else Hold(points=hold.points[rows], joints=hold.joints[rows], weights=hold.weights[rows]),
         cut=Cut(points=rows, triangles=faces),
+        unshaped=None
+        if mesh.unshaped is None
+        else Unshaped(
+            points=mesh.unshaped.points[rows],
+            normals=None if mesh.unshaped.normals is None else mesh.unshaped.normals[rows],
+        ),
     )

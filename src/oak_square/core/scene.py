@@ -1,8 +1,9 @@
 """What a model file holds, once its reading is known: nodes, meshes, and the asset they make.
 
-Geometry is never rewritten here. A node keeps a matrix from its mesh's numbers, as the file has them, to its own
-frame; steps change matrices only, and the numbers are rewritten once, when a file is delivered. That is what keeps a
-preview over a whole batch fast, and the source's vertices exact until the last moment.
+Geometry is not rewritten here. A node keeps a matrix from its mesh's numbers, as the file has them, to its own frame;
+steps change matrices, and the numbers are rewritten once, when a file is delivered. That is what keeps a preview over
+a whole batch fast, and the source's vertices exact until the last moment. A step that moves some of a part's vertices
+gives it a mesh of its own, which remembers what it was.
 """
 
 from __future__ import annotations
@@ -19,7 +20,7 @@ from oak_square.core.clips import Clip
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement, matrices_of
 
-__all__ = ["PLAIN_COLOUR", "Asset", "Bind", "Cut", "Faces", "Hold", "Mesh", "Node", "Surface"]
+__all__ = ["PLAIN_COLOUR", "Asset", "Bind", "Cut", "Faces", "Hold", "Mesh", "Node", "Surface", "Unshaped"]
 
 Array = NDArray[np.float64]
 _SAME = np.eye(4)
@@ -94,6 +95,14 @@ class Hold:
     weights: Array
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Unshaped:
+    """What a mesh was before some of its vertices were moved: `points` and `normals` as the file has them."""
+
+    points: NDArray[Any]
+    normals: NDArray[Any] | None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False, weakref_slot=True)
 class Mesh:
     """Geometry as the file holds it.
@@ -128,6 +137,8 @@ class Mesh:
         How many vertices and triangles it declares, where `points` are those of its bounds alone.
     faces : Faces or None
         What `triangles` were cut from, where a face has another number of corners than three.
+    unshaped : Unshaped or None
+        Where a step moved some of its vertices: what the file has. `points` and `normals` are then what they became.
     """
 
     name: str
@@ -145,6 +156,7 @@ class Mesh:
     cut: Cut | None = field(default=None, repr=False)
     faces: Faces | None = field(default=None, repr=False)
     counts: tuple[int, int] | None = None
+    unshaped: Unshaped | None = field(default=None, repr=False)
 
     def __post_init__(self) -> None:
         # Threads read it at once, and what is worked out of it is remembered: nobody may write in it.

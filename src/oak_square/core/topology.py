@@ -6,7 +6,7 @@ that runs round and closes, or the rim of a hole in the surface. All of it is wo
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,7 +17,7 @@ from oak_square.core.tolerances import FLOAT_STEP, IN_ONE_PLANE_DEG, SAME_VERTEX
 if TYPE_CHECKING:
     from oak_square.core.scene import Mesh
 
-__all__ = ["LEAST_RING", "Topology", "is_known", "topology", "welded_points"]
+__all__ = ["LEAST_RING", "Topology", "is_known", "topology", "welded", "welded_points"]
 
 Array = NDArray[np.float64]
 Rows = NDArray[np.int64]
@@ -163,7 +163,12 @@ def is_known(mesh: Mesh) -> bool:
 
 def welded_points(mesh: Mesh) -> tuple[Rows, Array]:
     """Return for each of a mesh's points the number of its place, and the places, shape (P, 3)."""
-    finite = np.nan_to_num(np.asarray(mesh.points, dtype=np.float64)).reshape(-1, 3)
+    return welded(mesh.points)
+
+
+def welded(points: NDArray[Any]) -> tuple[Rows, Array]:
+    """Return for each of some points, shape (N, 3), the number of its place, and the places, shape (P, 3)."""
+    finite = np.nan_to_num(np.asarray(points, dtype=np.float64)).reshape(-1, 3)
     reach = float(np.ptp(finite, axis=0).max()) if len(finite) else 0.0
     cells = np.round((finite - finite.min(axis=0, initial=0.0)) / (SAME_VERTEX * reach or 1.0)).astype(np.int64)
     # One number for a cell: three of 21 bits each hold a million cells a side, and sorting one is the fastest there is.

@@ -15,6 +15,7 @@ from oak_square.core.errors import Failed, Refused
 from oak_square.core.geometry import ends, flipped, is_mirror
 from oak_square.core.lengths import format_length
 from oak_square.core.placement import inverse, is_singular
+from oak_square.core.reshaping import attached_now, corners_of
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE, FACING, PROOF, ROUNDED
 from oak_square.formats import FORMATS, Received
@@ -232,21 +233,24 @@ def _prove_attached(wanted: Asset, there: Asset, i: int, matrix: Array, both: tu
     if old.keys() != new.keys():
         lost = ", ".join(sorted(old.keys() ^ new.keys()))
         raise Failed(f"re-opened, '{name}' has lost or gained {lost}")
-    for what, rows in old.items():
+    should = attached_now(mesh, {what: _of_piece(rows, mesh) for what, rows in old.items()})
+    for what, rows in should.items():
         strays = how_it_strays(_in_new_order(rows, mesh, matrix), new[what], matrix, FACING)
         if strays is not None:
             raise Failed(f"its proof does not hold: the {what} of '{name}' {strays}")
 
 
+def _of_piece(rows: Attached, mesh: Mesh) -> Attached:
+    return rows if rows.of != "points" or mesh.cut is None else _in_order(rows, mesh.cut.points)
+
+
 def _in_new_order(rows: Attached, mesh: Mesh, matrix: Array) -> Attached:
-    order: NDArray[np.integer] | None = None
-    if rows.of == "points" and mesh.cut is not None:
-        order = mesh.cut.points
-    elif rows.of == "corners" and is_mirror(matrix):
-        counts = np.full(len(mesh.triangles), 3) if mesh.faces is None else mesh.faces.counts
-        order = reversed_corners(counts)
-    if order is None:
+    if rows.of != "corners" or not is_mirror(matrix):
         return rows
+    return _in_order(rows, reversed_corners(corners_of(mesh)[1]))
+
+
+def _in_order(rows: Attached, order: NDArray[np.integer]) -> Attached:
     return replace(rows, values=rows.values[order], hands=None if rows.hands is None else rows.hands[order])
 
 
@@ -260,13 +264,13 @@ def _prove_looks(wanted: Asset, there: Asset, i: int) -> None:
 
 def _prove_sharing(received: Asset, wanted: Asset, there: Asset) -> None:
     """Check that nodes which shared a mesh, and are carried alike, still share one."""
-    known: dict[tuple[int, bytes], int] = {}
+    known: dict[tuple[int, int | None, bytes], int] = {}
     for i, node in enumerate(received.nodes):
         if node.mesh is None or node.skin is not None or wanted.bearers(i) != (i,):
             continue
         carried = wanted.nodes[i].local_from_mesh
         # To the bit: what is carried alike but for rounding may or may not share.
-        first = known.setdefault((node.mesh, carried.tobytes()), i)
+        first = known.setdefault((node.mesh, wanted.nodes[i].mesh, carried.tobytes()), i)
         if there.nodes[first].mesh != there.nodes[i].mesh:
             raise Failed(f"re-opened, '{node.name}' and '{received.nodes[first].name}' no longer share their mesh")
 

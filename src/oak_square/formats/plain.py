@@ -25,6 +25,7 @@ from oak_square.core.geometry import (
 )
 from oak_square.core.motion import in_basis
 from oak_square.core.placement import Placement
+from oak_square.core.reshaping import normals_at_triangles
 from oak_square.core.scene import Asset, Cut, Mesh
 from oak_square.formats.look import Look
 from oak_square.formats.text_edit import digits_of
@@ -34,6 +35,7 @@ __all__ = [
     "Run",
     "Scene",
     "SceneNode",
+    "as_shaped",
     "carried",
     "cut_out",
     "flat_parts",
@@ -216,6 +218,20 @@ def cut_out(plain: Plain, cut: Cut | None) -> Plain:
             for a, b in zip(firsts, ends, strict=False)
         ),
     )
+
+
+def as_shaped(plain: Plain, mesh: Mesh) -> Plain:
+    """Return a mesh as the file has it, with its points and normals as `mesh`, whose triangles it has, is shaped."""
+    if mesh.unshaped is None:
+        return plain
+    here, there = np.asarray(plain.triangles).reshape(-1), np.asarray(mesh.triangles).reshape(-1)
+    points = np.array(plain.points, dtype=np.float64)
+    points[here] = mesh.points[there]
+    if plain.normals is None:
+        return replace(plain, points=points)
+    normals = np.array(plain.normals, dtype=np.float64)
+    normals[here] = normals_at_triangles(mesh, normals[here])
+    return replace(plain, points=points, normals=normals)
 
 
 def flat_parts(scene: Scene) -> list[tuple[str, Plain]]:

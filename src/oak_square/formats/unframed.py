@@ -6,16 +6,15 @@ A part stands where its numbers put it, until a step gives it a frame; that fram
 from __future__ import annotations
 
 from collections.abc import Iterable
-
-import numpy as np
-from numpy.typing import NDArray
+from dataclasses import replace
 
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.formats.change import Change, change_of
 from oak_square.formats.model_file import FORMATS, Format, at_rest, check_same_tree, file_nodes
 
-__all__ = ["ASSUMED", "lost_pivots", "mesh_matrices", "unframed_asset"]
+__all__ = ["ASSUMED", "lost_pivots", "mesh_changes", "unframed_asset"]
 
 ASSUMED = Reading(metres_per_unit=1.0, up=WORKING.up, front=WORKING.front, source="assumed")
 """What their files are taken to be in until someone says otherwise."""
@@ -38,8 +37,8 @@ def unframed_asset(kind: Format, file: str, meshes: Iterable[Mesh], carries: Ite
     return Asset(file=file, format=kind.key, reading=ASSUMED, nodes=nodes, meshes=meshes, carries=tuple(carries))
 
 
-def mesh_matrices(received: Asset, asset: Asset, reading: Reading) -> list[NDArray[np.float64]]:
-    """Return, for each part, what the vertices of its source file are to be multiplied by, shape (4, 4).
+def mesh_changes(received: Asset, asset: Asset, reading: Reading) -> list[Change]:
+    """Return, for each part, what is done to the numbers of its source file.
 
     Raises
     ------
@@ -47,11 +46,13 @@ def mesh_matrices(received: Asset, asset: Asset, reading: Reading) -> list[NDArr
         If parts were taken apart: their format has no place for what they came to.
     """
     check_same_tree(received, asset, f"parts of {FORMATS[received.format].title} files", "glb or usda")
-    frames = ((node, node.placement.matrix) for node in file_nodes(asset, reading))
-    return [
-        at_rest(matrix @ node.local_from_mesh, asset.meshes[node.mesh]) if node.mesh is not None else matrix
-        for node, matrix in frames
-    ]
+    return [_change(node, asset) for node in file_nodes(asset, reading)]
+
+
+def _change(node: Node, asset: Asset) -> Change:
+    own, frame = change_of(node, asset), node.placement.matrix
+    assert node.mesh is not None
+    return replace(own, matrix=at_rest(frame @ own.matrix, asset.meshes[node.mesh]))
 
 
 def lost_pivots(kind: Format, asset: Asset) -> tuple[str, ...]:

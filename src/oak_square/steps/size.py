@@ -6,36 +6,28 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import AfterValidator, Field, model_validator
+from pydantic import Field, model_validator
 
 from oak_square.core.boxes import EXTENTS, Box, asset_box, tree_box
 from oak_square.core.errors import Refused
-from oak_square.core.lengths import parse_length
 from oak_square.core.motion import resize, resize_all
 from oak_square.core.scene import Asset
-from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_FACTOR
-from oak_square.steps.along import NODE_AXES, Along, along_axes, along_sides, along_words
+from oak_square.core.tolerances import SAME_FACTOR
+from oak_square.steps.along import NODE_AXES, Along, along_sides, along_words
 from oak_square.steps.centre import OF_SEVERAL, Centre, Place, centre_point, centre_words, place_point
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
+from oak_square.steps.scaling import (
+    Factor,
+    Positive,
+    factor_words,
+    factors_along,
+    factors_to,
+    ratio,
+    scaled_about,
+)
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
 _AS = {"width": "wide", "height": "high", "depth": "deep"}
-
-
-def _is_factor(value: float | list[float]) -> float | list[float]:
-    values = value if isinstance(value, list) else [value]
-    if len(values) not in (1, 3) or not all(LEAST_UNIT_M <= v <= GREATEST_UNIT_M for v in values):
-        raise ValueError(f"a factor is one positive number, or three along x, y, z, not {value}")
-    return value
-
-
-def _is_positive(value: float | str) -> float | str:
-    if parse_length(value, bare=1.0, module=1.0) <= 0:
-        raise ValueError(f"a length to size to must be longer than nothing, not {value}")
-    return value
-
-
-Positive = Annotated[Length, AfterValidator(_is_positive)]
 
 
 @registered
@@ -45,9 +37,7 @@ class SizeStep(Step):
     stage: ClassVar[str] = "size"
 
     do: Literal["size"] = "size"
-    factor: Annotated[float | list[float], AfterValidator(_is_factor)] | None = Field(
-        None, description="How many times as large: one number, or three along x, y, z."
-    )
+    factor: Factor | None = Field(None, description="How many times as large: one number, or three along x, y, z.")
     width: Positive | None = Field(None, description="The width it shall have, left to right.")
     height: Positive | None = Field(None, description="The height it shall have, bottom to top.")
     depth: Positive | None = Field(None, description="The depth it shall have, back to front.")
@@ -129,8 +119,8 @@ class SizeStep(Step):
         frame, scale = self._scale(asset, None, setting)
         if np.abs(scale - 1).max() <= SAME_FACTOR:
             return Effect(asset=asset, changed=False, detail="it has that size already")
-        motion = _about(centre_point(asset, None, self.centre, setting), frame, scale)
-        return Effect(asset=resize_all(asset, motion), changed=True, detail=_factor_words(scale))
+        motion = scaled_about(centre_point(asset, None, self.centre, setting), frame, scale)
+        return Effect(asset=resize_all(asset, motion), changed=True, detail=factor_words(scale))
 
     def _size_parts(self, asset: Asset, setting: Setting) -> Effect:
         chosen = self.chosen(asset)
@@ -142,24 +132,21 @@ class SizeStep(Step):
                 continue
             frame, scale = self._scale(asset, i, setting)
             if np.abs(scale - 1).max() > SAME_FACTOR:
-                motions[i] = _about(centre_point(asset, i, self.centre, setting, chosen), frame, scale)
+                motions[i] = scaled_about(centre_point(asset, i, self.centre, setting, chosen), frame, scale)
                 scales.append(scale)
         if not motions:
             return Effect(asset=asset, changed=False, detail="they have that size already")
-        words = _factor_words(scales[0]) if len(scales) == 1 else f"{len(scales)} parts sized"
+        words = factor_words(scales[0]) if len(scales) == 1 else f"{len(scales)} parts sized"
         return Effect(asset=resize(asset, motions), changed=True, detail=words)
 
     def _scale(self, asset: Asset, node: int | None, setting: Setting) -> tuple[Array, Array]:
         """Return the directions sized along, as columns, shape (3, 3), working frame, and the factor along each."""
         if self.factor is not None:
-            factors = np.broadcast_to(np.asarray(self.factor, dtype=np.float64), (3,))
-            if self.axes == "world":
-                return np.eye(3), np.abs(setting.working_from_delivery) @ factors
-            return along_axes(asset, node, self.axes, setting), np.array(factors)
+            return factors_along(self.factor, asset, node, self.axes, setting)
         if self.between is not None and self.length is not None:
             a, b = (place_point(asset, node, p, setting) for p in self.between)
-            ratio = _ratio(setting.metres(self.length), float(np.linalg.norm(b - a)), "measured distance")
-            return np.eye(3), np.full(3, ratio)
+            by = ratio(setting.metres(self.length), float(np.linalg.norm(b - a)), "measured distance")
+            return np.eye(3), np.full(3, by)
         sides = np.eye(3) if self.axes == "world" else along_sides(asset, node, self.axes, setting)
         box = _box_along(asset, node, None if self.axes == "world" else sides)
         return sides, self._of_box(box, setting)
@@ -167,26 +154,19 @@ class SizeStep(Step):
     def _of_box(self, box: Box, setting: Setting) -> Array:
         """Return the factors along a box's width, height and depth."""
         if self.longest is not None:
-            return np.full(3, _ratio(setting.metres(self.longest), float(box.size.max()), "longest extent"))
+            return np.full(3, ratio(setting.metres(self.longest), float(box.size.max()), "longest extent"))
         if self.diagonal is not None:
-            return np.full(3, _ratio(setting.metres(self.diagonal), box.diagonal, "diagonal"))
+            return np.full(3, ratio(setting.metres(self.diagonal), box.diagonal, "diagonal"))
         if self.match is not None:
             return self._matching(box, self.match, EXTENTS.index(str(self.along)), setting)
-        scale = np.ones(3)
-        given = [(k, getattr(self, e)) for k, e in enumerate(EXTENTS) if getattr(self, e) is not None]
-        for k, length in given:
-            scale[k] = _ratio(setting.metres(length), float(box.size[k]), EXTENTS[k])
-        if len(given) == 1 and self.keep != "none":
-            k = given[0][0]
-            others = scale[k] if self.keep != "volume" else scale[k] ** -0.5
-            scale = np.where(np.arange(3) == k, scale[k], others)
-        return scale
+        lengths = {e: setting.metres(getattr(self, e)) for e in EXTENTS if getattr(self, e) is not None}
+        return factors_to(lengths, box.size, self.keep)
 
     def _matching(self, box: Box, name: str, axis: int, setting: Setting) -> Array:
         other = asset_box(setting.other(name))
         if other is None or other.size[axis] <= 0:
             raise Refused(f"'{name}' has no {EXTENTS[axis]} to match")
-        return np.full(3, _ratio(float(other.size[axis]), float(box.size[axis]), EXTENTS[axis]))
+        return np.full(3, ratio(float(other.size[axis]), float(box.size[axis]), EXTENTS[axis]))
 
     def title(self) -> str:
         """Return `Height 5.2 m`, `Size × 2`, `As high as gate_leaf`."""
@@ -203,12 +183,6 @@ class SizeStep(Step):
         return f"Longest {said(self.longest)}" if self.longest is not None else f"Diagonal {said(self.diagonal)}"
 
 
-def _ratio(wanted: float, there: float, what: str) -> float:
-    if there <= 0:
-        raise Refused(f"its {what} is nothing, and no factor makes that {wanted:g} m")
-    return wanted / there
-
-
 def _box_along(asset: Asset, node: int | None, sides: Array | None) -> Box:
     """Return the box of an asset, or of a node with all below, along world axes or the columns of `sides`."""
     if sides is None:
@@ -219,15 +193,3 @@ def _box_along(asset: Asset, node: int | None, sides: Array | None) -> Box:
         box = asset_box(asset, frame) if node is None else tree_box(asset, node, frame)
     assert box is not None
     return box
-
-
-def _about(centre: Array, frame: Array, scale: Array) -> Array:
-    motion = np.eye(4)
-    motion[:3, :3] = (frame * scale) @ frame.T
-    motion[:3, 3] = centre - motion[:3, :3] @ centre
-    return motion
-
-
-def _factor_words(scale: Array) -> str:
-    same = np.ptp(scale) <= SAME_FACTOR * scale.max()
-    return f"{scale[0]:.6g} times as large" if same else f"{' × '.join(f'{s:.5g}' for s in scale)} times as large"

@@ -18,7 +18,7 @@ from oak_square.formats.collada.document import ColladaDocument, Group, name_of,
 from oak_square.formats.collada.looks import looks_of, shading_of
 from oak_square.formats.look import Look
 from oak_square.formats.model_file import Beside, count_not_finite
-from oak_square.formats.plain import Plain, cut_out, plain_mesh, shaded
+from oak_square.formats.plain import Plain, as_shaped, cut_out, plain_mesh, shaded
 from oak_square.formats.xml_spans import Element
 
 __all__ = ["Stand", "asset_of", "attached_of", "plains_of"]
@@ -298,7 +298,7 @@ def plains_of(document: ColladaDocument, read: Asset, asset: Asset, stands: tupl
             source = i if node.cut_from is None else node.cut_from
             groups = [g for _, geometry in stands[source].instances for g in document.groups_of(geometry)]
             whole = _plain(plain_mesh(read.mesh_of(source), by_place), groups)
-            found[node.mesh] = cut_out(whole, asset.meshes[node.mesh].cut)
+            found[node.mesh] = as_shaped(cut_out(whole, asset.meshes[node.mesh].cut), asset.meshes[node.mesh])
     return found
 
 

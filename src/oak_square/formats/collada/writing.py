@@ -9,35 +9,33 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
-from oak_square.core.scene import Asset, Node
-from oak_square.formats.collada.document import ColladaDocument, Floats, rings_of, transform_of, up_word
+from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.formats.change import Change, change_of, gather, put_first
+from oak_square.formats.collada.document import ColladaDocument, transform_of, up_word
+from oak_square.formats.collada.geometry import edits_of, shared_out
 from oak_square.formats.collada.reading import Stand
 from oak_square.formats.model_file import (
     Written,
     check_same_tree,
     file_nodes,
-    is_unmoved,
     placements_reach,
     same_placement,
 )
-from oak_square.formats.polygons import reversed_corners
-from oak_square.formats.text_edit import as_it_came, digits_of, nine_digits, spliced, tidied, tidied_matrix, token_spans
+from oak_square.formats.text_edit import as_it_came, spliced, tidied, tidied_matrix
 from oak_square.formats.xml_spans import Element
 
 __all__ = ["digits", "stack_words", "written"]
 
 Array = NDArray[np.float64]
-_DIRECTIONS = ("TANGENT", "TEXTANGENT", "BINORMAL", "TEXBINORMAL")
 
 
 def written(
@@ -68,7 +66,7 @@ def written(
                 raise Refused(f"'{new.name}' stands once in the file for several parts, which would have to move apart")
         elif not same_placement(old.placement, new.placement, reach):
             edit.place(stand, new)
-    edit.geometries(stands, nodes)
+    edit.geometries(stands, nodes, asset)
     if not edit.edits:
         return Written(chunks=None)
     starts, ends, texts = zip(*edit.edits, strict=True)
@@ -103,6 +101,7 @@ class _Edit:
     document: ColladaDocument
     edits: list[tuple[int, int, bytes]] = field(init=False, default_factory=list)
     warnings: list[str] = field(init=False, default_factory=list)
+    shares: dict[Mesh, list[Mesh]] = field(init=False, default_factory=dict)
 
     def declare(self, reading: Reading) -> None:
         """Write the unit and up axis that the numbers now have."""
@@ -161,28 +160,32 @@ class _Edit:
     def replace(self, element: Element, text: bytes) -> None:
         self.edits.append((element.opened, element.closing, text))
 
-    def geometries(self, stands: tuple[Stand, ...], nodes: tuple[Node, ...]) -> None:
+    def geometries(self, stands: tuple[Stand, ...], nodes: tuple[Node, ...], asset: Asset) -> None:
         """Rewrite each geometry once for all that place it alike; copies for those that need it otherwise."""
-        users: dict[int, list[tuple[Array, list[tuple[Element, str]]]]] = {}
+        users: dict[int, list[tuple[Change, list[tuple[Element, str]]]]] = {}
         elements: dict[int, Element] = {}
         for stand, node in zip(stands, nodes, strict=True):
-            for instance, geometry in stand.instances:
+            if not stand.instances:
+                continue
+            change = change_of(node, asset)
+            shares = [change.shaped for _ in stand.instances]
+            if change.shaped is not None and len(shares) > 1:
+                if change.shaped not in self.shares:
+                    geometries = [self.document.groups_of(geometry) for _, geometry in stand.instances]
+                    self.shares[change.shaped] = shared_out(change.shaped, geometries)
+                shares = list(self.shares[change.shaped])
+            for (instance, geometry), shaped in zip(stand.instances, shares, strict=True):
                 elements[geometry.start] = geometry
-                groups = users.setdefault(geometry.start, [])
-                for matrix, members in groups:
-                    if same_matrix(matrix, node.local_from_mesh):
-                        members.append((instance, node.name))
-                        break
-                else:
-                    groups.append((node.local_from_mesh, [(instance, node.name)]))
+                own = replace(change, shaped=shaped)
+                gather(users.setdefault(geometry.start, []), own, (instance, node.name))
         for start, groups in users.items():
             starts = [{instance.start for instance, _ in members} for _, members in groups]
             if len(set[int]().union(*starts)) != sum(map(len, starts)):
                 name = groups[0][1][0][1]
                 raise Refused(f"'{name}' stands once in the file for several parts, which need different geometry")
-            groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
-            for rank, (matrix, members) in enumerate(groups):
-                edits = [] if is_unmoved(matrix) else self.rewritten(elements[start], matrix)
+            put_first(groups)
+            for rank, (change, members) in enumerate(groups):
+                edits = [] if change.is_none else edits_of(self.document, elements[start], change)
                 if rank == 0:
                     self.edits += edits
                 else:
@@ -211,58 +214,6 @@ class _Edit:
             self.edits.append((span[1], span[1], suffix))
         listed = " and ".join(f"'{n}'" for _, n in members[:2])
         self.warnings.append(f"shared geometry '{name}' split: '{name}{suffix.decode()}' for {listed}")
-
-    def rewritten(self, geometry: Element, matrix: Array) -> list[tuple[int, int, bytes]]:
-        """Return the edits that carry a geometry by a matrix."""
-        edits, done = list[tuple[int, int, bytes]](), set[str]()
-        for group in self.document.groups_of(geometry):
-            for semantic, source in group.sources.items():
-                if source.id in done or semantic not in {"POSITION", "NORMAL", *_DIRECTIONS}:
-                    continue
-                done.add(source.id)
-                edits += self.numbers(source, semantic, matrix)
-            if is_mirror(matrix):
-                edits += self.turned(group.element, group.counts)
-        return edits
-
-    def numbers(self, source: Floats, semantic: str, matrix: Array) -> list[tuple[int, int, bytes]]:
-        raw = source.floats.raw()
-        if b"<" in raw or b"&" in raw:
-            raise Refused("its numbers have comments among them, which can't be kept")
-        new = np.empty((len(source.rows), 3))
-        if semantic == "POSITION":
-            write_points(source.rows[:, :3], matrix, new)
-        else:
-            linear = normal_matrix(matrix[:3, :3]) if semantic == "NORMAL" else matrix[:3, :3]
-            write_directions(source.rows[:, :3], linear, new)
-        starts, ends = token_spans(np.frombuffer(raw, dtype=np.uint8))
-        words = source.first + np.arange(len(new))[:, None] * source.stride + np.arange(3)
-        at = words.ravel()
-        digits = digits_of(source.rows[:, :3]) if semantic == "POSITION" else 9
-        text = spliced(raw, starts[at], ends[at], nine_digits(new, digits=digits))
-        return [(source.floats.opened, source.floats.closing, text)]
-
-    def turned(self, element: Element, counts: NDArray[np.int64]) -> list[tuple[int, int, bytes]]:
-        """Return the edits that wind polygons the other way round."""
-        if element.tag in {"trifans", "tristrips"}:
-            raise Refused("its triangle strips and fans can't be wound the other way round")
-        width = 1 + max((int(i.attributes.get("offset", "0")) for i in element.all("input")), default=0)
-        edits, lists = [], rings_of(element)
-        if element.tag != "polygons" and len(lists) > 1:
-            raise Refused("its polygons are told in several runs, which can't be wound the other way round")
-        for k, p in enumerate(lists):
-            raw = p.raw()
-            if b"<" in raw:
-                raise Refused("its indices have comments among them, which can't be kept")
-            starts, ends = token_spans(np.frombuffer(raw, dtype=np.uint8))
-            own = counts if element.tag != "polygons" else counts[k : k + 1]
-            rows = np.arange(int(own.sum()) * width).reshape(-1, width)
-            turned = rows[reversed_corners(own)].ravel()
-            spans = zip(starts[turned].tolist(), ends[turned].tolist(), strict=True)
-            texts = [raw[a:b] for a, b in spans]
-            kept = rows.ravel()
-            edits.append((p.opened, p.closing, spliced(raw, starts[kept], ends[kept], texts)))
-        return edits
 
 
 def _unit_name(metres: float) -> bytes:

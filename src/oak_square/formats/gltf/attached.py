@@ -15,7 +15,7 @@ from oak_square.formats.gltf.compression import is_packed, is_sealed
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
-__all__ = ["attached_of", "belongings_of"]
+__all__ = ["attached_of", "belongings_of", "side_by_side"]
 
 _SAID = {"NORMAL": "normals", "TANGENT": "tangents", "TEXCOORD": "texture coordinates", "COLOR": "vertex colours"}
 _WHOLE = ("materials", "textures", "samplers", "cameras", "extensions")
@@ -43,7 +43,7 @@ def _of_mesh(document: GltfDocument, mesh: int, limits: Limits) -> tuple[Attache
     for name in names:
         if name == "POSITION":
             continue
-        rows = _side_by_side(document, primitives, name, limits)
+        rows = side_by_side(document, primitives, name, limits)
         word, _, number = name.partition("_")
         what = f"{_SAID[word]} {number}".rstrip(" 0") if word in _SAID else name
         if name == "NORMAL":
@@ -55,7 +55,7 @@ def _of_mesh(document: GltfDocument, mesh: int, limits: Limits) -> tuple[Attache
     return tuple(found)
 
 
-def _side_by_side(document: GltfDocument, primitives: list[dict[str, Any]], name: str, limits: Limits) -> NDArray[Any]:
+def side_by_side(document: GltfDocument, primitives: list[dict[str, Any]], name: str, limits: Limits) -> NDArray[Any]:
     """Return an attribute of all primitives in a row; not a number where one lacks it."""
     own = [dense(document, p["attributes"][name], limits) if name in p["attributes"] else None for p in primitives]
     if len(own) == 1 and own[0] is not None:

@@ -8,11 +8,13 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.geometry import ends, is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.geometry import as_float32, ends, is_mirror, normal_matrix, write_directions, write_points
 from oak_square.core.instances import carried_spread
-from oak_square.core.motion import same_matrix
+from oak_square.core.reshaping import normals_at_points, squared_to
 from oak_square.core.scene import Mesh, Node
+from oak_square.formats.change import Change, gather, put_first
 from oak_square.formats.gltf.accessors import dense, strided
+from oak_square.formats.gltf.attached import side_by_side
 from oak_square.formats.gltf.compression import unpacked
 from oak_square.formats.gltf.editing import UINT, Edit, numbers
 from oak_square.formats.gltf.instances import write_instances
@@ -20,11 +22,12 @@ from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
 from oak_square.formats.model_file import is_unmoved
 
-__all__ = ["Groups", "carried", "gather", "write_meshes"]
+__all__ = ["Groups", "carried", "shaped_rows", "write_meshes"]
 
 Array = NDArray[np.float64]
-Groups = list[tuple[Array, list[int]]]
-"""The matrices that users of one mesh want it carried by, each with those users."""
+_CARRIED = ("POSITION", "NORMAL", "TANGENT")
+Groups = list[tuple[Change, list[int]]]
+"""What users of one mesh want done to it, each with those users."""
 
 
 def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) -> None:
@@ -40,19 +43,20 @@ def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) 
         if spread is not None and not is_unmoved(wanted):
             moved, wanted = carried_spread(spread, wanted, node.name)
             write_instances(edit, i, moved)
-        gather(users.setdefault(mesh, []), wanted, i)
+        own = meshes[node.mesh]
+        change = Change(matrix=wanted, shaped=own if own.unshaped is not None else None)
+        gather(users.setdefault(mesh, []), change, i)
     for groups in users.values():
-        # Whoever needs no change keeps the mesh; else the largest group does.
-        groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
+        put_first(groups)
     _claim(edit, users)
     for mesh, groups in users.items():
         split = []
-        for rank, (matrix, members) in enumerate(groups):
-            if rank == 0 and is_unmoved(matrix):
+        for rank, (change, members) in enumerate(groups):
+            if rank == 0 and change.is_none:
                 continue
             edit.changed = True
             target = mesh if rank == 0 else _split(edit, mesh, members)
-            _rewrite(edit, mesh, target, matrix)
+            _rewrite(edit, mesh, target, change)
             if rank:
                 split.append(f"'{edit.json['meshes'][target]['name']}' for {_named(edit, members)}")
         if split:
@@ -60,22 +64,13 @@ def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) 
             edit.warnings.append(f"shared mesh '{name}' split: {', '.join(split)}")
 
 
-def gather(groups: Groups, wanted: Array, user: int) -> None:
-    """Put a user of a mesh with those that want it carried by the same matrix."""
-    for matrix, members in groups:
-        if same_matrix(matrix, wanted):
-            members.append(user)
-            return
-    groups.append((wanted, [user]))
-
-
 def _claim(edit: Edit, users: dict[int, Groups]) -> None:
-    """Note which matrices every accessor is wanted under, so that sharing is seen before anything is written."""
+    """Note which changes every accessor is wanted under, so that sharing is seen before anything is written."""
     for mesh, item in enumerate(edit.document.items("meshes")):
-        groups = users.get(mesh, [(np.eye(4), [])])
+        groups = users.get(mesh, [(Change(matrix=np.eye(4)), [])])
         for primitive in item["primitives"]:
-            for matrix, _ in groups:
-                key = b"" if is_unmoved(matrix) else np.round(matrix, 12).tobytes()
+            for change, _ in groups:
+                key = change.key
                 for name, accessor in primitive["attributes"].items():
                     edit.owners.setdefault(accessor, set()).add((name, key))
                 for target in primitive.get("targets", []):
@@ -104,15 +99,20 @@ def _named(edit: Edit, members: list[int]) -> str:
     return " and ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
 
 
-def _rewrite(edit: Edit, source: int, target: int, matrix: Array) -> None:
-    item = edit.json["meshes"][target]
-    primitives = []
+def _rewrite(edit: Edit, source: int, target: int, change: Change) -> None:
+    item, matrix = edit.json["meshes"][target], change.matrix
+    primitives, first = [], 0
+    shaped = {} if change.shaped is None else shaped_rows(edit, source, change.shaped)
     for old in edit.document.items("meshes")[source]["primitives"]:
         new = dict(unpacked(edit, old))
         new["attributes"] = dict(new["attributes"])
-        for name in ("POSITION", "NORMAL", "TANGENT"):
-            if name in new["attributes"]:
-                new["attributes"][name] = _attribute(edit, new["attributes"][name], name, matrix, target != source)
+        for name in (n for n in _CARRIED if n in new["attributes"]):
+            accessor = new["attributes"][name]
+            count = edit.layouts[accessor].count
+            rows = shaped[name][first : first + count] if shaped else dense(edit.document, accessor, edit.limits)
+            new["attributes"][name] = _attribute(edit, accessor, name, change, rows, target != source)
+        if "POSITION" in old["attributes"]:
+            first += edit.layouts[old["attributes"]["POSITION"]].count
         if "targets" in old:
             new["targets"] = [_target(edit, t, old["attributes"], matrix, target != source) for t in old["targets"]]
         if is_mirror(matrix) and "POSITION" in new["attributes"] and old.get("mode", 4) >= 4:
@@ -121,20 +121,45 @@ def _rewrite(edit: Edit, source: int, target: int, matrix: Array) -> None:
     item["primitives"] = primitives
 
 
-def _attribute(edit: Edit, accessor: int, kind: str, matrix: Array, split: bool) -> int:
-    key = (accessor, kind, np.round(matrix, 12).tobytes())
+def shaped_rows(edit: Edit, source: int, mesh: Mesh) -> dict[str, NDArray[Any]]:
+    """Return positions, normals and tangents of a mesh of the file, or of a piece of it, as it is shaped.
+
+    Rows are those of all primitives with positions, one behind the other, or those that the piece is made of; not a
+    number where a primitive has none.
+    """
+    document, limits = edit.document, edit.limits
+    primitives = [p for p in document.items("meshes")[source]["primitives"] if "POSITION" in p["attributes"]]
+    found: dict[str, NDArray[Any]] = {"POSITION": mesh.points}
+    given = {
+        name: side_by_side(document, primitives, name, limits)
+        for name in ("NORMAL", "TANGENT")
+        if any(name in p["attributes"] for p in primitives)
+    }
+    if mesh.cut is not None:
+        given = {name: rows[mesh.cut.points] for name, rows in given.items()}
+    if "NORMAL" in given:
+        found["NORMAL"] = normals_at_points(mesh, given["NORMAL"])
+    if "TANGENT" in given:
+        found["TANGENT"] = np.array(given["TANGENT"])
+        if "NORMAL" in given:
+            found["TANGENT"][:, :3] = squared_to(given["TANGENT"][:, :3], given["NORMAL"], found["NORMAL"])
+    return found
+
+
+def _attribute(edit: Edit, accessor: int, kind: str, change: Change, old: NDArray[Any], split: bool) -> int:
+    """Write rows of an attribute, `old` before they are carried, and return their accessor."""
+    key = (accessor, kind, change.key)
     if key in edit.done:
         return edit.done[key]
     layout = edit.layouts[accessor]
     in_place = layout.is_plain and not split and edit.is_sole(accessor, layout)
-    old = dense(edit.document, accessor, edit.limits)
     if in_place:
         target = accessor
         out = strided(edit.copy(layout.buffer or 0), layout)
     else:
         out = np.empty(old.shape, dtype="<f4")
         target = edit.append(out, edit.document.items("accessors")[accessor])
-    carried(old, kind, matrix, out)
+    carried(old, kind, change.matrix, out)
     if kind == "POSITION":
         item = edit.json["accessors"][target]
         low, high = ends(out)
@@ -183,7 +208,9 @@ def _flip(edit: Edit, old: dict[str, Any], new: dict[str, Any], mesh: int) -> No
 
 def carried(old: NDArray[Any], kind: str, matrix: Array, out: NDArray[Any]) -> None:
     """Write positions, normals or tangents into `out` as a (4, 4) `matrix` carries them."""
-    if kind == "POSITION":
+    if is_unmoved(matrix):
+        out[:] = as_float32(old)
+    elif kind == "POSITION":
         write_points(old, matrix, out)
     elif kind == "NORMAL":
         write_directions(old, normal_matrix(matrix[:3, :3]), out)

@@ -9,10 +9,11 @@ from numpy.typing import NDArray
 
 from oak_square.core.geometry import flipped, is_mirror
 from oak_square.core.scene import Asset, Cut, Node
+from oak_square.formats.change import Change, gather
 from oak_square.formats.gltf.accessors import coded, dense
 from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.editing import UINT, Edit
-from oak_square.formats.gltf.mesh_writing import Groups, carried, gather
+from oak_square.formats.gltf.mesh_writing import Groups, carried, shaped_rows
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
 from oak_square.formats.model_file import is_unmoved
@@ -46,13 +47,15 @@ def write_pieces(edit: Edit, asset: Asset, nodes: tuple[Node, ...], received: in
         assert node.mesh is not None
         wanted = np.eye(4) if node.skin is not None else node.local_from_mesh
         source = edit.document.items("nodes")[node.cut_from]["mesh"]
-        gather(users.setdefault((source, node.mesh), []), wanted, i)
+        own = asset.meshes[node.mesh]
+        change = Change(matrix=wanted, shaped=own if own.unshaped is not None else None)
+        gather(users.setdefault((source, node.mesh), []), change, i)
     in_use = {item["mesh"] for item in edit.json.get("nodes", []) if "mesh" in item}
     for (source, mesh), groups in users.items():
         cut = asset.meshes[mesh].cut
         assert cut is not None
-        for rank, (matrix, members) in enumerate(groups):
-            item = _mesh(edit, source, cut, matrix)
+        for rank, (change, members) in enumerate(groups):
+            item = _mesh(edit, source, cut, change)
             item["name"] = asset.meshes[mesh].name + (f".{rank + 1}" if rank else "")
             if source in in_use:
                 edit.json["meshes"].append(item)
@@ -83,8 +86,9 @@ def retarget_weights(edit: Edit, nodes: tuple[Node, ...], received: int) -> None
         edit.json["animations"] = animations
 
 
-def _mesh(edit: Edit, source: int, cut: Cut, matrix: Array) -> dict[str, Any]:
-    """Return the JSON of a mesh of the rows of `cut`, carried by `matrix`."""
+def _mesh(edit: Edit, source: int, cut: Cut, change: Change) -> dict[str, Any]:
+    """Return the JSON of a mesh of the rows of `cut`, changed."""
+    shaped = {} if change.shaped is None else shaped_rows(edit, source, change.shaped)
     item = dict(edit.document.items("meshes")[source])
     item["primitives"] = []
     vertices = faces = 0
@@ -94,10 +98,12 @@ def _mesh(edit: Edit, source: int, cut: Cut, matrix: Array) -> dict[str, Any]:
         count = edit.layouts[old["attributes"]["POSITION"]].count
         triangles = triangles_of(edit.document, old, count, source, edit.limits)
         rows = _within(cut.points, vertices, count)
+        here = slice(*np.searchsorted(cut.points, [vertices, vertices + count]).tolist())
+        own_shaped = {name: values[here] for name, values in shaped.items()}
         own = _within(cut.triangles, faces, len(triangles))
         vertices, faces = vertices + count, faces + len(triangles)
         if len(rows):
-            item["primitives"].append(_primitive(edit, old, rows, triangles[own], matrix))
+            item["primitives"].append(_primitive(edit, old, rows, triangles[own], change.matrix, own_shaped))
     return item
 
 
@@ -107,11 +113,20 @@ def _within(rows: Rows, first: int, count: int) -> Rows:
     return found
 
 
-def _primitive(edit: Edit, old: dict[str, Any], rows: Rows, triangles: NDArray[Any], matrix: Array) -> dict[str, Any]:
+def _primitive(
+    edit: Edit,
+    old: dict[str, Any],
+    rows: Rows,
+    triangles: NDArray[Any],
+    matrix: Array,
+    shaped: dict[str, NDArray[Any]],
+) -> dict[str, Any]:
     new = dict(old)
     if DRACO in old.get("extensions", {}):
         new["extensions"] = {k: v for k, v in old["extensions"].items() if k != DRACO}
-    new["attributes"] = {name: _rows(edit, a, name, rows, matrix) for name, a in old["attributes"].items()}
+    new["attributes"] = {
+        name: _rows(edit, a, name, rows, matrix, now=shaped.get(name)) for name, a in old["attributes"].items()
+    }
     if "targets" in old:
         new["targets"] = [
             {name: _rows(edit, a, name, rows, matrix, old["attributes"]) for name, a in target.items()}
@@ -131,16 +146,28 @@ def _primitive(edit: Edit, old: dict[str, Any], rows: Rows, triangles: NDArray[A
     return new
 
 
-def _rows(edit: Edit, accessor: int, kind: str, rows: Rows, matrix: Array, bases: dict[str, int] | None = None) -> int:
-    """Return a new accessor of rows of another, carried; `bases` are what the rows of a morph target add to."""
+def _rows(
+    edit: Edit,
+    accessor: int,
+    kind: str,
+    rows: Rows,
+    matrix: Array,
+    bases: dict[str, int] | None = None,
+    *,
+    now: NDArray[Any] | None = None,
+) -> int:
+    """Return a new accessor of rows of another, carried.
+
+    `bases` are what the rows of a morph target add to, `now` what the rows have become where their mesh is shaped.
+    """
     document, limits = edit.document, edit.limits
     like = document.items("accessors")[accessor]
     values: NDArray[Any]
-    if kind not in MORPHED or is_unmoved(matrix):
+    if now is None and (kind not in MORPHED or is_unmoved(matrix)):
         values = coded(document, accessor, limits)[rows]
         entry = edit.append_coded(values, like)
     else:
-        old = dense(document, accessor, limits)[rows]
+        old = dense(document, accessor, limits)[rows] if now is None else now
         if bases is None:
             values = np.empty((len(rows), 4 if kind == "TANGENT" else 3), dtype="<f4")
             carried(old, kind, matrix, values)

@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from pathlib import Path
-from typing import Any, ClassVar
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,10 +18,9 @@ from numpy.typing import NDArray
 from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
-from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Faces, Mesh
-from oak_square.core.tolerances import SAME_FACTOR
+from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Beside,
@@ -31,7 +30,6 @@ from oak_square.formats.model_file import (
     Written,
     checked_size,
     count_not_finite,
-    is_unmoved,
     registered,
 )
 from oak_square.formats.obj.making import library_looks, made_obj
@@ -42,7 +40,9 @@ from oak_square.formats.obj.materials import (
     surfaces_of,
     texture_names,
 )
+from oak_square.formats.obj.normals import with_lines_of_their_own
 from oak_square.formats.obj.text import (
+    Numbers,
     ObjText,
     face_corners,
     face_textures,
@@ -52,14 +52,14 @@ from oak_square.formats.obj.text import (
     stroke_vertices,
     with_numbers,
 )
-from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
+from oak_square.formats.plain import Plain, Scene, as_shaped, plain_mesh, shaded
 from oak_square.formats.polygons import polygons_to_triangles
-from oak_square.formats.text_edit import digits_of
-from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
+from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
 
 __all__ = ["Obj"]
 
 _LARGEST_TEXTURE_LIST = 10_000
+_APART = 100 * SAME_MATRIX
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -155,18 +155,17 @@ class Obj(Format):
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of moved parts rewritten."""
         carrier: _Carrier = received.carrier
-        matrices = mesh_matrices(received.asset, asset, reading)
+        changes = mesh_changes(received.asset, asset, reading)
         companions = tuple(Companion(path=c, source=carrier.folder / c) for c in received.companions)
         lost = lost_pivots(self, asset)
-        if all(is_unmoved(m) for m in matrices):
+        if all(change.is_none for change in changes):
             return Written(chunks=None, companions=companions, warnings=lost)
-        _one_motion_each(carrier, matrices, asset)
+        text, normals = _moved_normals(carrier, changes, asset.file)
         pieces = with_numbers(
-            carrier.text,
-            positions=_moved_points(carrier, matrices),
-            digits=digits_of(carrier.positions),
-            normals=_moved_normals(carrier, matrices),
-            flipped=_flipped_faces(carrier, matrices),
+            text,
+            positions=(carrier.positions, _moved_points(carrier, changes, asset)),
+            normals=normals,
+            flipped=_flipped_faces(carrier, changes),
         )
         return Written(chunks=(pieces,), companions=companions, warnings=lost)
 
@@ -203,7 +202,8 @@ class Obj(Format):
         looks = {k: looks_by_name[name] for k, name in enumerate(names) if name in looks_by_name}
         part_of_corner = np.repeat(carrier.part_of_face, counts)
         found = {}
-        for k, mesh in enumerate(asset.meshes):
+        for k, node in enumerate(asset.nodes):
+            mesh = asset.mesh_of(k)
             mine, own = part_of_corner == k, counts[carrier.part_of_face == k]
             corners = np.column_stack([vertex[mine], texture[mine], normal[mine]])
             rows, local = np.unique(corners, axis=0, return_inverse=True)
@@ -216,7 +216,8 @@ class Obj(Format):
                 uvs=uvs[rows[:, 1]] if has_uvs and len(uvs) else None,
                 normals=carrier.normals[rows[:, 2]] if has_normals and len(carrier.normals) else None,
             )
-            found[k] = shaded(bare, None if shades is None else shades[rows[:, 0]])
+            assert node.mesh is not None
+            found[node.mesh] = as_shaped(shaded(bare, None if shades is None else shades[rows[:, 0]]), mesh)
         return found
 
     def make(self, scene: Scene) -> Written:
@@ -344,46 +345,59 @@ def _library_names(beside: Beside, rest: str) -> list[str]:
     return [found for word in rest.split() if (found := beside.name(word)) is not None]
 
 
-def _one_motion_each(carrier: _Carrier, matrices: list[NDArray[np.float64]], asset: Asset) -> None:
-    for k, own in enumerate(carrier.used):
-        for other in np.unique(carrier.part_of_vertex[own]).tolist():
-            if other != k and not same_matrix(matrices[k], matrices[other]):
-                a, b = asset.nodes[other].name, asset.nodes[k].name
-                raise Refused(f"parts '{a}' and '{b}' share vertices, and would have to move apart")
+def _moved_points(carrier: _Carrier, changes: list[Change], asset: Asset) -> NDArray[np.float64]:
+    """Return where the `v` lines go.
 
-
-def _moved_points(carrier: _Carrier, matrices: list[NDArray[np.float64]]) -> NDArray[np.float64] | None:
+    Raises
+    ------
+    Refused
+        If two parts share some, and would have to move apart.
+    """
     out = carrier.positions.copy()
-    # Vertices no face uses go with the first part: they are reference points of the whole.
-    for k, matrix in enumerate(matrices):
-        rows = np.flatnonzero(carrier.part_of_vertex == k)
+    reach = float(np.abs(out[np.isfinite(out)]).max(initial=0.0))
+    for k, change in enumerate(changes):
+        own = carrier.used[k]
         if k == 0:
-            rows = np.flatnonzero(carrier.part_of_vertex <= 0)
-        moved = np.empty((len(rows), 3))
-        write_points(carrier.positions[rows], matrix, moved)
-        out[rows] = moved
+            # Vertices no face uses go with the first part: they are reference points of the whole.
+            spare = np.flatnonzero(carrier.part_of_vertex < 0)
+            out[spare] = replace(change, shaped=None).points(carrier.positions[spare])
+        moved = change.points(carrier.positions[own])
+        first = carrier.part_of_vertex[own]
+        is_mine = first == k
+        apart = ~is_mine & (np.abs(moved - out[own]).max(axis=1, initial=0.0) > _APART * reach)
+        if apart.any():
+            a, b = asset.nodes[int(first[apart][0])].name, asset.nodes[k].name
+            raise Refused(f"parts '{a}' and '{b}' share vertices, and would have to move apart")
+        out[own[is_mine]] = moved[is_mine]
     return out
 
 
-def _moved_normals(carrier: _Carrier, matrices: list[NDArray[np.float64]]) -> NDArray[np.float64] | None:
-    if not len(carrier.normals):
+def _moved_normals(carrier: _Carrier, changes: list[Change], file: str) -> tuple[ObjText, Numbers]:
+    """Return the text, with more `vn` lines where corners want their own, what these are and what they become."""
+    text, normals = carrier.text, carrier.normals
+    whole = _carried_whole(carrier, changes)
+    if whole is not None:
+        return text, (normals, whole)
+    _, named, counts = face_corners(text, file, len(carrier.positions), len(normals))
+    return with_lines_of_their_own(text, file, normals, named, np.repeat(carrier.part_of_face, counts), changes)
+
+
+def _carried_whole(carrier: _Carrier, changes: list[Change]) -> NDArray[np.float64] | None:
+    """Return what `vn` lines become where all who name one turn it alike, the usual case; None where they do not."""
+    out, turned_by = carrier.normals.copy(), np.full(len(carrier.normals), -1)
+    if any(change.shaped is not None for change in changes) and len(out):
         return None
-    out = carrier.normals.copy()
-    done = np.zeros(len(out), dtype=bool)
-    kept = True
-    for own, matrix in zip(carrier.used_normals, matrices, strict=True):
-        linear = normal_matrix(matrix[:3, :3])
-        linear = linear / np.cbrt(abs(np.linalg.det(linear)) or 1.0)
-        rows = own[~done[own]]
-        done[rows] = True
-        if np.abs(linear - np.eye(3)).max() > SAME_FACTOR:
-            moved = np.empty((len(rows), 3))
-            write_directions(carrier.normals[rows], linear, moved)
-            out[rows] = moved
-            kept = False
-    return None if kept else out
+    for k, (own, change) in enumerate(zip(carrier.used_normals, changes, strict=True)):
+        rows = own[turned_by[own] < 0]
+        moved = change.normals(carrier.normals[rows])
+        out[rows] = moved
+        shared = own[turned_by[own] >= 0]
+        if len(shared) and np.abs(change.normals(carrier.normals[shared]) - out[shared]).max() > _APART:
+            return None
+        turned_by[rows] = k
+    return out
 
 
-def _flipped_faces(carrier: _Carrier, matrices: list[Any]) -> NDArray[np.bool_] | None:
-    mirrored = np.array([is_mirror(m) for m in matrices], dtype=bool)
+def _flipped_faces(carrier: _Carrier, changes: list[Change]) -> NDArray[np.bool_] | None:
+    mirrored = np.array([change.mirrors for change in changes], dtype=bool)
     return mirrored[carrier.part_of_face] if mirrored.any() else None

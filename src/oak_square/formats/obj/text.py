@@ -10,10 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
-from oak_square.formats.text_edit import as_it_came, in_utf8, spliced
+from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, spliced
 
 __all__ = [
+    "Numbers",
     "ObjText",
+    "corner_spans",
     "face_corners",
     "face_textures",
     "number_counts",
@@ -24,6 +26,7 @@ __all__ = [
 ]
 
 Ints = NDArray[np.int64]
+Numbers = tuple[NDArray[np.float64], NDArray[np.float64]]
 _WORDS = ("v", "vn", "vt", "f", "l", "p", "o", "g", "usemtl", "mtllib")
 _SPACE, _TAB, _NEWLINE, _RETURN, _SLASH = b" \t\n\r/"
 _COMMENT = re.compile(rb"#[^\r\n]*")
@@ -342,6 +345,28 @@ def _behind_slashes(body: NDArray[np.uint8], rank: Ints, at: Ints, total: int, s
     return out
 
 
+def corner_spans(text: ObjText, corners: int) -> tuple[Ints, Ints, NDArray[np.bool_]]:
+    """Return where the normal that each face corner names stands in the text, from and to, and whether it counts back.
+
+    Both are 0 where a corner names none.
+    """
+    lines = text.lines["f"]
+    body, begins = _gathered(text, lines, 1)
+    at, counts = _tokens(body, begins)
+    named = (_slashes_so_far(body) == 2) & (body > _SPACE) & (body != _SLASH)
+    first, last = named.copy(), named.copy()
+    first[1:] &= ~named[:-1]
+    last[:-1] &= ~named[1:]
+    here, there = np.flatnonzero(first), np.flatnonzero(last) + 1
+    corner = np.searchsorted(at, here, side="right") - 1
+    line = np.repeat(np.arange(len(lines)), counts)[corner]
+    base = text.starts[lines] + (0 if _is_one_slice(lines) else 1) - begins
+    starts, ends, back = (np.zeros(corners, dtype=np.int64) for _ in range(3))
+    starts[corner], ends[corner] = here + base[line], there + base[line]
+    back[corner] = body[here] == ord("-")
+    return starts, ends, back.astype(bool)
+
+
 def _absolute(numbers: Ints, definitions: Ints, line_of_corner: Ints) -> Ints:
     """Return 0-based indices: positive ones count from the file's start, negative ones back from their own line."""
     if (numbers >= 0).all():
@@ -353,19 +378,19 @@ def _absolute(numbers: Ints, definitions: Ints, line_of_corner: Ints) -> Ints:
 def with_numbers(
     text: ObjText,
     *,
-    positions: NDArray[np.float64] | None,
-    digits: int,
-    normals: NDArray[np.float64] | None,
+    positions: Numbers,
+    normals: Numbers,
     flipped: NDArray[np.bool_] | None,
 ) -> bytes:
     """Return the file with new numbers on its `v` and `vn` lines, and the faces of `flipped` wound the other way.
 
-    Positions are written with so many `digits`.
+    Numbers are given as they are and as they shall be; lines that stay the same are left as they are written.
     """
     edits: list[tuple[Ints, Ints, list[bytes]]] = []
-    for word, values in (("v", positions), ("vn", normals)):
-        if values is not None and len(values):
-            edits.append(_number_edits(text, word, values, digits if word == "v" else 9))
+    for word, (old, new) in (("v", positions), ("vn", normals)):
+        rows = np.flatnonzero((old != new).any(axis=1))
+        if len(rows):
+            edits.append(_number_edits(text, word, new, rows, digits_of(old) if word == "v" else 9))
     if flipped is not None:
         edits.append(_face_edits(text, text.lines["f"][flipped]))
     if not edits:
@@ -376,8 +401,10 @@ def with_numbers(
     return as_it_came(spliced(text.data, starts, ends, texts), text.encoding)
 
 
-def _number_edits(text: ObjText, word: str, values: NDArray[np.float64], digits: int) -> tuple[Ints, Ints, list[bytes]]:
-    """Return the span of each line's first three numbers, and what goes there."""
+def _number_edits(
+    text: ObjText, word: str, values: NDArray[np.float64], rows: Ints, digits: int
+) -> tuple[Ints, Ints, list[bytes]]:
+    """Return the span of the first three numbers of some of the lines, and what goes there."""
     lines = text.lines[word]
     body, begins = _gathered(text, lines, len(word))
     at, counts = _tokens(body, begins)
@@ -390,8 +417,8 @@ def _number_edits(text: ObjText, word: str, values: NDArray[np.float64], digits:
     starts: Ints = base + gathered_word
     ends: Ints = base + (stop - begins)
     form = f"%.{digits}g %.{digits}g %.{digits}g\n"
-    shown = ((form * len(values)) % tuple((values + 0.0).ravel().tolist())).encode()
-    return starts, ends, shown.split(b"\n")[:-1]
+    shown = ((form * len(rows)) % tuple((values[rows] + 0.0).ravel().tolist())).encode()
+    return starts[rows], ends[rows], shown.split(b"\n")[:-1]
 
 
 def _is_one_slice(lines: Ints) -> bool:

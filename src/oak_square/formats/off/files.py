@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.reshaping import normals_at_points
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
@@ -26,13 +26,12 @@ from oak_square.formats.model_file import (
     Written,
     checked_size,
     count_not_finite,
-    is_unmoved,
     registered,
 )
 from oak_square.formats.plain import Scene, flat_parts, merged
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, nine_digits, spliced, token_spans
-from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
+from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
 
 __all__ = ["Off"]
 
@@ -94,19 +93,20 @@ class Off(Format):
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of its positions and normals rewritten."""
         carrier: _Carrier = received.carrier
-        (matrix,) = mesh_matrices(received.asset, asset, reading)
+        (change,) = mesh_changes(received.asset, asset, reading)
         lost = lost_pivots(self, asset)
-        if is_unmoved(matrix):
+        if change.is_none:
             return Written(chunks=None, warnings=lost)
-        points = np.empty_like(carrier.points)
-        write_points(carrier.points, matrix, points)
-        places, texts = [_three(carrier.point_words)], nine_digits(points, digits=digits_of(carrier.points))
+        points = change.points(carrier.points)
+        rows = np.flatnonzero((points != carrier.points).any(axis=1))
+        places, texts = [_three(carrier.point_words[rows])], nine_digits(points[rows], digits=digits_of(carrier.points))
         if carrier.normals is not None:
-            normals = np.empty_like(carrier.normals)
-            write_directions(carrier.normals, normal_matrix(matrix[:3, :3]), normals)
-            places.append(_three(carrier.point_words + 3))
-            texts += nine_digits(normals)
-        if is_mirror(matrix):
+            own = carrier.normals
+            normals = change.normals(own if change.shaped is None else normals_at_points(change.shaped, own))
+            rows = np.flatnonzero((normals != own).any(axis=1))
+            places.append(_three(carrier.point_words[rows] + 3))
+            texts += nine_digits(normals[rows])
+        if change.mirrors:
             places.append(carrier.corner_words)
             turned = carrier.corner_words[reversed_corners(carrier.counts)]
             spans = zip(carrier.starts[turned].tolist(), carrier.ends[turned].tolist(), strict=True)

@@ -17,9 +17,10 @@ from oak_square.core.attached import Attached
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.reshaping import normals_at_points
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.core.tolerances import WHOLE_NUMBER
+from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.look import Image, Look, Texture
 from oak_square.formats.model_file import (
@@ -30,7 +31,6 @@ from oak_square.formats.model_file import (
     Written,
     checked_size,
     count_not_finite,
-    is_unmoved,
     registered,
 )
 from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
@@ -38,7 +38,7 @@ from oak_square.formats.ply.layout import Header, Numbers, Table, parse_header, 
 from oak_square.formats.ply.making import made_ply
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.text_edit import digits_of, nine_digits, spliced, token_spans
-from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
+from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
 
 __all__ = ["Ply"]
 
@@ -102,13 +102,13 @@ class Ply(Format):
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the file with the numbers of its positions and normals rewritten."""
         carrier: _Carrier = received.carrier
-        (matrix,) = mesh_matrices(received.asset, asset, reading)
+        (change,) = mesh_changes(received.asset, asset, reading)
         lost = lost_pivots(self, asset)
         companions = tuple(Companion(path=t, source=carrier.folder / t) for t in received.companions)
-        if is_unmoved(matrix):
+        if change.is_none:
             return Written(chunks=None, companions=companions, warnings=lost)
-        edits = _number_edits(carrier, matrix)
-        if is_mirror(matrix):
+        edits = _number_edits(carrier, change)
+        if change.mirrors:
             edits += _corner_edits(carrier)
         piece = _in_binary(carrier, edits) if carrier.header.order else _in_text(carrier, edits)
         return Written(chunks=(piece,), companions=companions, warnings=lost)
@@ -133,14 +133,16 @@ class Ply(Format):
             path = carrier.folder / received.companions[0]
             image = Image(name=path.name, path=path)
         plain = plain_mesh(
-            asset.meshes[0],
+            asset.mesh_of(0),
             None if image is None else {-1: Look(name="look", colour=(1, 1, 1), texture=Texture(image=image))},
         )
         uvs = next((u for names in _UVS if (u := _columns(carrier, "vertex", names)) is not None), None)
         colours = _columns(carrier, "vertex", _COLOURS)
         if colours is not None and carrier.tables["vertex"].kind("red")[0] != "f":
             colours = colours / np.iinfo(carrier.tables["vertex"].kind("red")).max
-        return {0: shaded(replace(plain, uvs=uvs), colours)}
+        place = asset.nodes[0].mesh
+        assert place is not None
+        return {place: shaded(replace(plain, uvs=uvs), colours)}
 
     def make(self, scene: Scene) -> Written:
         """Return a little-endian file of all vertices and triangles."""
@@ -296,23 +298,27 @@ class _Edit:
     digits: int = 9
 
 
-def _number_edits(carrier: _Carrier, matrix: NDArray[np.float64]) -> list[_Edit]:
+def _number_edits(carrier: _Carrier, change: Change) -> list[_Edit]:
     table = carrier.tables["vertex"]
     edits = []
-    for names, linear in ((("x", "y", "z"), None), (("nx", "ny", "nz"), normal_matrix(matrix[:3, :3]))):
+    for names in (("x", "y", "z"), ("nx", "ny", "nz")):
         old = _columns(carrier, "vertex", names)
         if old is None:
             continue
-        new = np.empty(old.shape)
-        if linear is None:
-            write_points(old, matrix, new)
+        if names[0] == "x":
+            new = change.points(old)
         else:
-            write_directions(old, linear, new)
+            new = change.normals(old if change.shaped is None else normals_at_points(change.shaped, old))
+        rows = np.flatnonzero((new != old).any(axis=1))
         for k, name in enumerate(names):
             kind = table.kind(name)
             at = table.start + table.offsets[name]
             values = _fitting(new[:, k : k + 1], kind)
-            edits.append(_Edit(values=values, kind=kind, first=at, stride=table.stride, digits=digits_of(old)))
+            if len(rows) == len(new):
+                edits.append(_Edit(values=values, kind=kind, first=at, stride=table.stride, digits=digits_of(old)))
+            else:
+                places = at + rows * table.stride
+                edits.append(_Edit(values=values[rows, 0], kind=kind, places=places, digits=digits_of(old)))
     return edits
 
 

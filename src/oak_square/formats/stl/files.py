@@ -19,8 +19,9 @@ from oak_square.core.attached import Attached
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.reshaping import facets_now
 from oak_square.core.scene import Asset, Mesh, Surface
+from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Format,
@@ -28,12 +29,11 @@ from oak_square.formats.model_file import (
     Written,
     checked_size,
     count_not_finite,
-    is_unmoved,
     registered,
 )
 from oak_square.formats.plain import Scene, flat_parts, merged
 from oak_square.formats.text_edit import as_it_came, in_utf8, spliced
-from oak_square.formats.unframed import lost_pivots, mesh_matrices, unframed_asset
+from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
 
 __all__ = ["Stl"]
 
@@ -100,11 +100,11 @@ class Stl(Format):
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the file with its corners, normals and winding rewritten."""
-        matrices, lost = mesh_matrices(received.asset, asset, reading), lost_pivots(self, asset)
-        if all(is_unmoved(m) for m in matrices):
+        changes, lost = mesh_changes(received.asset, asset, reading), lost_pivots(self, asset)
+        if all(change.is_none for change in changes):
             return Written(chunks=None, warnings=lost)
         carrier = received.carrier
-        pieces = _binary_out(carrier, matrices[0]) if isinstance(carrier, _Binary) else _text_out(carrier, matrices)
+        pieces = _binary_out(carrier, changes[0]) if isinstance(carrier, _Binary) else _text_out(carrier, changes)
         return Written(chunks=pieces, warnings=lost)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
@@ -112,11 +112,11 @@ class Stl(Format):
         carrier = received.carrier
         if isinstance(carrier, _Binary):
             rows = carrier.data[_HEADER : _HEADER + carrier.count * _TRIANGLE.itemsize].view(_TRIANGLE)["normal"]
-            return {0: (Attached(what="normals", kind="normal", values=rows, of="rows"),)} if carrier.count else {}
+            return {0: (Attached(what="normals", kind="normal", values=rows, of="faces"),)} if carrier.count else {}
         normals = carrier.values[~carrier.is_vertex]
         bounds = [*(carrier.solids // 3).tolist(), len(normals)]
         return {
-            k: (Attached(what="normals", kind="normal", values=normals[a:b], of="rows"),)
+            k: (Attached(what="normals", kind="normal", values=normals[a:b], of="faces"),)
             for k, (a, b) in enumerate(pairwise(bounds))
         }
 
@@ -154,16 +154,18 @@ def _read_binary(path: Path, file: str, count: int, limits: Limits) -> tuple[lis
     return parts, _Binary(data=data, count=count)
 
 
-def _binary_out(carrier: _Binary, matrix: NDArray[np.float64]) -> tuple[Any, ...]:
+def _facets(change: Change, normals: NDArray[Any]) -> NDArray[np.float64]:
+    return change.normals(normals if change.shaped is None else facets_now(change.shaped, normals))
+
+
+def _binary_out(carrier: _Binary, change: Change) -> tuple[Any, ...]:
     end = _HEADER + carrier.count * _TRIANGLE.itemsize
     old = carrier.data[_HEADER:end].view(_TRIANGLE)
     new = old.copy()
-    corners = np.empty((len(old) * 3, 3), dtype="<f4")
-    write_points(old["corners"].reshape(-1, 3), matrix, corners)
-    new["corners"] = corners.reshape(-1, 3, 3)
-    if is_mirror(matrix):
+    new["corners"] = change.points(old["corners"].reshape(-1, 3)).reshape(-1, 3, 3)
+    if change.mirrors:
         new["corners"] = new["corners"][:, [0, 2, 1]]
-    write_directions(old["normal"], normal_matrix(matrix[:3, :3]), new["normal"])
+    new["normal"] = _facets(change, old["normal"])
     return (carrier.data[:_HEADER], new.view(np.uint8).reshape(-1), carrier.data[end:])
 
 
@@ -209,22 +211,20 @@ def _read_text(path: Path, file: str, limits: Limits) -> tuple[list[Mesh], _Text
     return parts, carrier
 
 
-def _text_out(carrier: _Text, matrices: list[NDArray[np.float64]]) -> tuple[bytes, ...]:
+def _text_out(carrier: _Text, changes: list[Change]) -> tuple[bytes, ...]:
     values = carrier.values.copy()
     vertex_rows = np.flatnonzero(carrier.is_vertex)
     normal_rows = np.flatnonzero(~carrier.is_vertex)
     ends = [*carrier.solids[1:], len(vertex_rows)]
-    for matrix, start, end in zip(matrices, carrier.solids, ends, strict=True):
+    for change, start, end in zip(changes, carrier.solids, ends, strict=True):
         rows = vertex_rows[start:end]
-        corners = np.empty((len(rows), 3))
-        write_points(carrier.values[rows], matrix, corners)
-        if is_mirror(matrix):
+        corners = change.points(carrier.values[rows])
+        if change.mirrors:
             corners = corners.reshape(-1, 3, 3)[:, [0, 2, 1]].reshape(-1, 3)
         values[rows] = corners
         rows = normal_rows[start // 3 : end // 3]
-        normals = np.empty((len(rows), 3))
-        write_directions(carrier.values[rows], normal_matrix(matrix[:3, :3]), normals)
-        values[rows] = normals
-    texts = (" %.9g %.9g %.9g\n" * len(values) % tuple((values + 0.0).ravel().tolist())).encode().split(b"\n")[:-1]
-    out = spliced(carrier.data, carrier.spans[:, 0], carrier.spans[:, 1], texts)
+        values[rows] = _facets(change, carrier.values[rows])
+    rows = np.flatnonzero((values != carrier.values).any(axis=1))
+    texts = (" %.9g %.9g %.9g\n" * len(rows) % tuple((values[rows] + 0.0).ravel().tolist())).encode().split(b"\n")[:-1]
+    out = spliced(carrier.data, carrier.spans[rows, 0], carrier.spans[rows, 1], texts)
     return (as_it_came(out, carrier.encoding),)

@@ -7,10 +7,10 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import is_mirror, write_points
 from oak_square.core.motion import same_matrix
-from oak_square.core.scene import Node
-from oak_square.formats.model_file import is_unmoved, same_placement
+from oak_square.core.scene import Asset, Node
+from oak_square.formats.change import Change, change_of, gather, put_first
+from oak_square.formats.model_file import same_placement
 from oak_square.formats.text_edit import digits_of, nine_digits, spliced
 from oak_square.formats.threemf.model import UNITS, Model, Shape, transform_text
 from oak_square.formats.xml_spans import Element
@@ -59,7 +59,7 @@ def transform_edits(
 
 
 def shape_edits(
-    model: Model, places: tuple[tuple[Element, str], ...], nodes: tuple[Node, ...]
+    model: Model, places: tuple[tuple[Element, str], ...], nodes: tuple[Node, ...], asset: Asset
 ) -> tuple[list[Edit], tuple[str, ...]]:
     """Return the edits of vertices, and what is told of objects that were split.
 
@@ -70,28 +70,20 @@ def shape_edits(
     Refused
         If one place in the file stands for several parts that need different geometry.
     """
-    wanted: dict[str, list[tuple[Array, list[tuple[Element, str]]]]] = {}
+    wanted: dict[str, list[tuple[Change, list[tuple[Element, str]]]]] = {}
     for (place, ident), node in zip(places, nodes, strict=True):
-        if node.mesh is None:
-            continue
-        groups = wanted.setdefault(ident, [])
-        for matrix, members in groups:
-            if same_matrix(matrix, node.local_from_mesh):
-                members.append((place, node.name))
-                break
-        else:
-            groups.append((node.local_from_mesh, [(place, node.name)]))
+        if node.mesh is not None:
+            gather(wanted.setdefault(ident, []), change_of(node, asset), (place, node.name))
     edits, told = list[Edit](), list[str]()
     fresh = 1 + max((int(i) for i in _ids(model) if i.isdecimal() and len(i) < 10), default=0)
     for ident, groups in wanted.items():
-        # Whoever needs no change keeps the object; else the largest group does.
-        groups.sort(key=lambda g: (not is_unmoved(g[0]), -len(g[1])))
+        put_first(groups)
         starts = [{place.start for place, _ in members} for _, members in groups]
         if len(set[int]().union(*starts)) != sum(map(len, starts)):
             name = groups[0][1][0][1]
             raise Refused(f"'{name}' is placed once in the file for several parts, which need different geometry")
-        for rank, (matrix, members) in enumerate(groups):
-            own = [] if is_unmoved(matrix) else _rewritten(model.shapes[ident], matrix)
+        for rank, (change, members) in enumerate(groups):
+            own = [] if change.is_none else _rewritten(model.shapes[ident], change)
             if rank == 0:
                 edits += own
                 continue
@@ -126,16 +118,13 @@ def _copied(element: Element, edits: list[Edit], number: int, places: list[Eleme
     return found
 
 
-def _rewritten(shape: Shape, matrix: Array) -> list[Edit]:
-    points = np.empty_like(shape.points)
-    write_points(shape.points, matrix, points)
-    spans = shape.point_spans.reshape(-1, 2)
-    edits: list[Edit] = list(
-        zip(
-            spans[:, 0].tolist(), spans[:, 1].tolist(), nine_digits(points, digits=digits_of(shape.points)), strict=True
-        )
-    )
-    if is_mirror(matrix):
+def _rewritten(shape: Shape, change: Change) -> list[Edit]:
+    points = change.points(shape.points)
+    rows = np.flatnonzero((points != shape.points).any(axis=1))
+    spans = shape.point_spans[rows].reshape(-1, 2)
+    texts = nine_digits(points[rows], digits=digits_of(shape.points))
+    edits: list[Edit] = list(zip(spans[:, 0].tolist(), spans[:, 1].tolist(), texts, strict=True))
+    if change.mirrors:
         spans = shape.corner_spans[:, [1, 2]].reshape(-1, 2)
         texts = [b"%d" % v for v in shape.triangles[:, [2, 1]].ravel().tolist()]
         edits += zip(spans[:, 0].tolist(), spans[:, 1].tolist(), texts, strict=True)

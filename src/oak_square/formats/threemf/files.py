@@ -85,7 +85,7 @@ class ThreeMf(Format):
             edits += declared(model.root, reading)
         before, nodes = file_nodes(received.asset, received.asset.reading), file_nodes(asset, reading)
         edits += transform_edits(places, before, nodes, placements_reach(before, received.asset.meshes))
-        own, told = shape_edits(model, places, nodes)
+        own, told = shape_edits(model, places, nodes, asset)
         edits += own
         if not edits:
             return Written(chunks=None)
@@ -94,7 +94,8 @@ class ThreeMf(Format):
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes with the names of their materials."""
         looks = dict(enumerate(looks_of(received.carrier.model).values()))
-        return {k: plain_mesh(mesh, looks) for k, mesh in enumerate(asset.meshes)}
+        used = {node.mesh for node in asset.nodes if node.mesh is not None}
+        return {k: plain_mesh(asset.meshes[k], looks) for k in used}
 
     def make(self, scene: Scene) -> Written:
         """Return a new package of a scene in its unit, +Z up."""

@@ -9,16 +9,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
-from oak_square.core.scene import PLAIN_COLOUR, Mesh, Surface
+from oak_square.core.scene import PLAIN_COLOUR, Faces, Mesh, Surface
 from oak_square.formats.model_file import count_not_finite
 from oak_square.formats.plain import Plain, plain_mesh, shaded, to_srgb
-from oak_square.formats.polygons import polygons_to_triangles
+from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.usd.instancers import drawn, drawn_plain
 from oak_square.formats.usd.looks import NO_LOOK, Looks
 from oak_square.formats.usd.shapes import mesh_of_shape
 from oak_square.formats.usd.stage import values_of
 
-__all__ = ["mesh_of", "plain_of", "primvars_of"]
+__all__ = ["is_left_handed", "mesh_of", "plain_of", "primvars_of"]
 
 _SHARED = "shared by instances"
 _VOLUME, _MANY = "a shape without points", "drawn by more instances than are written out"
@@ -129,15 +129,23 @@ def _polygons(prim: Any, looks: Looks, file: str) -> Mesh:
     if len(corners) and (corners.min() < 0 or corners.max() >= len(points)):
         raise BadFile(file, f"'{prim.GetPath()}' has a face that names a vertex that is not there ({len(points)} are)")
     triangles = polygons_to_triangles(corners, counts, points)
-    if str(mesh.GetOrientationAttr().Get()) == "leftHanded":
-        triangles = triangles[:, [0, 2, 1]]
+    if is_left_handed(prim):
+        triangles, corners = triangles[:, [0, 2, 1]], corners[reversed_corners(counts)]
     return Mesh(
         name=str(prim.GetName()),
         points=points,
         triangles=triangles,
         surfaces=_surfaces(prim, looks, counts),
         not_finite=count_not_finite([points]),
+        faces=Faces.where_any_is_wide(corners, counts),
     )
+
+
+def is_left_handed(prim: Any) -> bool:
+    """Tell whether a prim's faces run round the other way; its mesh is read with them turned."""
+    from pxr import UsdGeom
+
+    return str(UsdGeom.Mesh(prim).GetOrientationAttr().Get()) == "leftHanded"
 
 
 def _surfaces(prim: Any, looks: Looks, counts: NDArray[np.int64]) -> tuple[Surface, ...]:
@@ -174,7 +182,7 @@ def _by_corner(prim: Any, plain: Plain, maps: list[str]) -> Plain:
     counts = values_of(mesh.GetFaceVertexCountsAttr(), 1).astype(np.int64)
     corners = values_of(mesh.GetFaceVertexIndicesAttr(), 1).astype(np.int64)
     places = polygons_to_triangles(np.arange(len(corners)), counts, np.asarray(plain.points)[corners])
-    if str(mesh.GetOrientationAttr().Get()) == "leftHanded":
+    if is_left_handed(prim):
         places = places[:, [0, 2, 1]]
     face_of = np.repeat(np.arange(len(counts)), counts)
     keys, rows = [corners], dict[str, NDArray[Any]]()

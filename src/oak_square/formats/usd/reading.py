@@ -16,9 +16,10 @@ from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.formats.limits import Limits
-from oak_square.formats.plain import Plain, cut_out
+from oak_square.formats.plain import Plain, as_shaped, cut_out
 from oak_square.formats.usd.looks import Looks
 from oak_square.formats.usd.meshes import mesh_of, plain_of, primvars_of
+from oak_square.formats.usd.normals import normals_of
 from oak_square.formats.usd.stage import reading_of
 
 __all__ = ["Content", "attached_of", "content_of", "plains_of"]
@@ -159,19 +160,27 @@ def attached_of(stage: Any, content: Content) -> dict[int, tuple[Attached, ...]]
             continue
         if not mesh:
             # A shape has normals though it names none: the mesh that it becomes when it is changed names them.
-            normals = content.asset.meshes[node.mesh].normals
-            found[i] = () if normals is None else (Attached(what="normals", kind="normal", values=normals, of="rows"),)
+            shape = content.asset.meshes[node.mesh]
+            found[i] = ()
+            if shape.normals is not None:
+                values = shape.normals[shape.triangles.reshape(-1)]
+                found[i] = (Attached(what="normals", kind="normal", values=values, of="corners"),)
             continue
         rows = list[Attached]()
         now = Usd.TimeCode.EarliestTime()
-        given = [("normals", mesh.GetNormalsAttr().Get(now))]
-        given += [(str(p.GetName()), p.Get(now)) for p in UsdGeom.PrimvarsAPI(mesh).GetPrimvarsWithAuthoredValues()]
+        for given_so in normals_of(mesh.GetPrim()):
+            own = given_so.at_corners(content.asset.meshes[node.mesh])
+            of: Literal["corners", "faces", "rows"] = "rows"
+            if own is not None:
+                of = "faces" if given_so.how == "uniform" else "corners"
+            told = given_so.values if own is None or of == "faces" else own
+            rows.append(Attached(what="normals", kind="normal", values=told, of=of))
+        given = [(str(p.GetName()), p.Get(now)) for p in UsdGeom.PrimvarsAPI(mesh).GetPrimvarsWithAuthoredValues()]
         for name, value in given:
             values = np.array(value) if value is not None and hasattr(value, "__len__") else np.empty(0)
-            if values.size and values.dtype.kind in "fiu":
-                kind: Literal["normal", "kept"] = "normal" if name in {"normals", "primvars:normals"} else "kept"
+            if values.size and values.dtype.kind in "fiu" and name != "primvars:normals":
                 flat = values.reshape(len(values), -1)
-                rows.append(Attached(what=name.removeprefix("primvars:"), kind=kind, values=flat, of="rows"))
+                rows.append(Attached(what=name.removeprefix("primvars:"), kind="kept", values=flat, of="rows"))
         found[i] = tuple({r.what: r for r in rows}.values())
     return found
 
@@ -185,5 +194,5 @@ def plains_of(stage: Any, content: Content, asset: Asset, limits: Limits) -> dic
             source = i if node.cut_from is None else node.cut_from
             prim, read = stage.GetPrimAtPath(content.paths[source]), content.asset.mesh_of(source)
             whole = plain_of(prim, read, looks, asset.file, limits.vertices)
-            found[node.mesh] = cut_out(whole, asset.meshes[node.mesh].cut)
+            found[node.mesh] = as_shaped(cut_out(whole, asset.meshes[node.mesh].cut), asset.meshes[node.mesh])
     return found

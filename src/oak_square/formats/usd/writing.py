@@ -17,20 +17,21 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
-from oak_square.core.geometry import is_mirror, normal_matrix, write_directions, write_points
+from oak_square.core.geometry import as_float32
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.formats.change import Change, change_of
 from oak_square.formats.model_file import (
     Written,
     check_same_tree,
     file_nodes,
-    is_unmoved,
     placements_reach,
     same_placement,
 )
 from oak_square.formats.text_edit import tidied
 from oak_square.formats.usd.instancers import carry
+from oak_square.formats.usd.normals import normals_of
 from oak_square.formats.usd.packages import first_layer, packed_again
 from oak_square.formats.usd.reading import Content
 from oak_square.formats.usd.shapes import PROPERTIES, become_mesh
@@ -68,7 +69,8 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     reach = placements_reach(olds, received.meshes)
     pairs = enumerate(zip(olds, news, strict=True))
     moved = [k for k, (a, b) in pairs if not same_placement(a.placement, b.placement, reach)]
-    shaped = [k for k, n in enumerate(news) if n.mesh is not None and not is_unmoved(n.local_from_mesh)]
+    changes = {k: change_of(n, asset) for k, n in enumerate(news) if n.mesh is not None}
+    shaped = [k for k, change in changes.items() if not change.is_none]
     if is_same and not moved and not shaped and path.suffix.lower() == suffix:
         return Written(chunks=None)
     if received.rigid_reason and not is_same:
@@ -86,7 +88,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         for k in moved:
             author_place(stage.GetPrimAtPath(content.paths[k]), news[k].placement)
         for k in shaped:
-            _author_shape(stage.GetPrimAtPath(content.paths[k]), received.mesh_of(k), news[k].local_from_mesh)
+            _author_shape(stage.GetPrimAtPath(content.paths[k]), received.mesh_of(k), changes[k])
         remade = [news[k].name for k in shaped if session.GetPrimAtPath(content.paths[k]).typeName]
         warnings = (*_told_of_variants(stage, [content.paths[k] for k in shaped]), *_told_of_shapes(remade))
         out = Sdf.Layer.CreateAnonymous(suffix)
@@ -101,16 +103,18 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     return Written(chunks=(packed_again(path, data) if is_package else data,), warnings=warnings)
 
 
-def _author_shape(prim: Any, mesh: Mesh, matrix: Array) -> None:
-    """Author what a prim draws, read as `mesh`, carried by a matrix."""
+def _author_shape(prim: Any, mesh: Mesh, change: Change) -> None:
+    """Author what a prim draws, read as `mesh`, changed."""
     from pxr import UsdGeom
 
     if prim.IsA(UsdGeom.PointInstancer):
-        carry(prim, matrix)
+        if change.shaped is not None:
+            raise Refused(f"'{prim.GetName()}' is drawn as many instances, which can't be given a shape of their own")
+        carry(prim, change.matrix)
         return
     if not prim.IsA(UsdGeom.PointBased):
         become_mesh(prim, mesh)
-    _author_geometry(prim, matrix)
+    _author_geometry(prim, change)
 
 
 def _told_of_shapes(names: list[str]) -> tuple[str, ...]:
@@ -164,8 +168,8 @@ def _merge(strong: Any, into: Any) -> None:
         own = into.GetAttributeAtPath(path)
         if own is None:
             own = Sdf.AttributeSpec(prim, path.name, spec.typeName, spec.variability, spec.custom)
-            if spec.HasInfo("interpolation"):
-                own.SetInfo("interpolation", spec.GetInfo("interpolation"))
+        if spec.HasInfo("interpolation"):
+            own.SetInfo("interpolation", spec.GetInfo("interpolation"))
         for time in into.ListTimeSamplesForPath(path):  # at any time they would speak louder than what is put here
             into.EraseTimeSample(path, time)
         own.default = spec.default
@@ -255,29 +259,28 @@ def _set(op: Any, values: Array) -> None:
     op.Set(Gf.Vec3f(x, y, z) if single else Gf.Vec3d(x, y, z))
 
 
-def _author_geometry(prim: Any, matrix: Array) -> None:
-    """Author a mesh's points, normals and extent carried by a matrix; a mirror turns its orientation."""
+def _author_geometry(prim: Any, change: Change) -> None:
+    """Author a mesh's points, normals and extent, changed; a mirror turns its orientation."""
     from pxr import UsdGeom, Vt
 
     if prim.IsInstanceProxy() or not prim.IsA(UsdGeom.PointBased):
         raise Refused(f"the geometry of '{prim.GetName()}' can't be rewritten here")
     shape = UsdGeom.PointBased(prim)
-    old = values_of(shape.GetPointsAttr(), 3).astype(np.float64)
-    new = np.empty_like(old)
-    write_points(old, matrix, new)
-    points = new.astype(np.float32)
-    shape.GetPointsAttr().Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(points)))
+    points = as_float32(change.points(values_of(shape.GetPointsAttr(), 3).astype(np.float64)))
+    shape.GetPointsAttr().Set(Vt.Vec3fArray.FromNumpy(points))
     if len(points):
         ends = np.stack([points.min(axis=0), points.max(axis=0)])
         shape.GetExtentAttr().Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(ends)))
-    primvar = UsdGeom.PrimvarsAPI(prim).GetPrimvar("normals")
-    for attribute in (shape.GetNormalsAttr(), primvar.GetAttr() if primvar else None):
-        normals = values_of(attribute, 3).astype(np.float64) if attribute else np.empty((0, 3))
-        if attribute is not None and len(normals):
-            turned = np.empty_like(normals)
-            write_directions(normals, normal_matrix(matrix[:3, :3]), turned)
-            attribute.Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(turned.astype(np.float32))))
-    if is_mirror(matrix) and prim.IsA(UsdGeom.Mesh):
+    for normals in normals_of(prim):
+        own: Array | None = normals.values
+        if change.shaped is not None:
+            own = normals.author_now(change.shaped)
+            if own is None:
+                raise Refused(f"'{prim.GetName()}' has normals for other corners than its own: none can be worked out")
+        if own is not None:
+            turned = change.normals(own).astype(np.float32)
+            normals.attribute.Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(turned)))
+    if change.mirrors and prim.IsA(UsdGeom.Mesh):
         orientation: Any = UsdGeom.Mesh(prim).GetOrientationAttr()
         left = str(orientation.Get()) == "leftHanded"
         orientation.Set(UsdGeom.Tokens.rightHanded if left else UsdGeom.Tokens.leftHanded)

@@ -1,0 +1,257 @@
+"""Moving some of a mesh's vertices: the mesh that comes of it, and the normals that its changed faces then have.
+
+All in the mesh's own numbers, and always from what the file has to what is there now, however many steps lie
+between: a shape and its inverse give back the file's own normals. What is worked out so holds in any frame, since areas
+with a direction are carried as normals are.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.core.attached import Attached
+from oak_square.core.checked import readonly
+from oak_square.core.memo import Memo
+from oak_square.core.scene import Asset, Mesh, Unshaped
+from oak_square.core.tolerances import SAME_MATRIX, TINY
+from oak_square.core.topology import welded, welded_points
+
+__all__ = [
+    "attached_now",
+    "corners_of",
+    "facets_now",
+    "fingerprint",
+    "normals_at_corners",
+    "normals_at_points",
+    "normals_at_triangles",
+    "places_of",
+    "reshaped",
+    "squared_to",
+    "with_shapes",
+]
+
+Array = NDArray[np.float64]
+Rows = NDArray[np.int64]
+Flags = NDArray[np.bool_]
+_FINGERPRINT = 12
+_PLACES: Memo[Rows] = Memo()
+
+
+def corners_of(mesh: Mesh) -> tuple[NDArray[Any], NDArray[Any]]:
+    """Return the corners of a mesh's faces in a row, rows of its points, and how many each face has."""
+    if mesh.faces is not None:
+        return mesh.faces.corners, mesh.faces.counts
+    return np.asarray(mesh.triangles).reshape(-1), np.full(len(mesh.triangles), 3)
+
+
+def fingerprint(mesh: Mesh) -> str:
+    """Return what tells a mesh's numbering from another's: twelve hexadecimal digits of a SHA-256.
+
+    It is taken of the vertex count and the corners of all faces, each as a little-endian unsigned 32-bit number.
+    """
+    corners, _ = corners_of(mesh)
+    data = np.concatenate([[len(mesh.points)], corners]).astype("<u4")
+    return hashlib.sha256(data.tobytes()).hexdigest()[:_FINGERPRINT]
+
+
+def places_of(mesh: Mesh) -> Rows:
+    """Return the number of the place that each of a mesh's points is at, shape (N,)."""
+    return _PLACES.of(mesh, None, lambda: welded_points(mesh)[0])
+
+
+def reshaped(mesh: Mesh, rows: Rows, points: Array) -> Mesh:
+    """Return a mesh with some of its points moved: `rows` of them to `points`, shape (K, 3), in its own numbers."""
+    now = np.asarray(mesh.points, dtype=np.float64).copy()
+    now[rows] = points
+    before = mesh.unshaped or Unshaped(points=mesh.points, normals=mesh.normals)
+    made = replace(mesh, points=now, unshaped=before)
+    if before.normals is None:
+        return made
+    return replace(made, normals=normals_at_points(made, before.normals))
+
+
+def with_shapes(asset: Asset, made: Mapping[int, Mesh]) -> Asset:
+    """Return an asset whose parts at some positions have meshes of another shape; parts of one shape share one."""
+    nodes, meshes = list(asset.nodes), list(asset.meshes)
+    known: dict[int, list[int]] = {}
+    for i, mesh in made.items():
+        former = nodes[i].mesh
+        assert former is not None
+        place = next((k for k in known.get(former, []) if _is_same(meshes[k], mesh)), len(meshes))
+        if place == len(meshes):
+            meshes.append(mesh)
+            known.setdefault(former, []).append(place)
+        nodes[i] = replace(nodes[i], mesh=place)
+    return replace(asset, nodes=tuple(nodes), meshes=tuple(meshes))
+
+
+def _is_same(a: Mesh, b: Mesh) -> bool:
+    reach = float(np.abs(a.points).max(initial=0.0))
+    return bool(np.abs(a.points - b.points).max(initial=0.0) <= 100 * SAME_MATRIX * reach)
+
+
+def normals_at_points(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
+    """Return what the file's normals of a reshaped mesh's points, shape (N, 3), have become."""
+    corners, _ = corners_of(mesh)
+    touched, new = _renewed(mesh, np.asarray(normals)[corners])
+    found = np.array(normals)
+    found[corners[touched]] = new
+    return found
+
+
+def normals_at_corners(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
+    """Return what the file's normals of a reshaped mesh's corners, shape (C, 3), in `corners_of` order, have become.
+
+    Corners at one place that had one normal have one afterwards: the mean of their faces', by area. Corners of none but
+    unchanged faces keep theirs; rows that are no direction stay as they are.
+    """
+    touched, new = _renewed(mesh, np.asarray(normals))
+    found = np.array(normals)
+    found[touched] = new
+    return found
+
+
+def normals_at_triangles(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
+    """Return what the file's normals of the corners of a reshaped mesh's triangles, shape (3 M, 3), have become.
+
+    Where triangles were cut from wider faces, it is those that count, each once.
+    """
+    corners, counts = corners_of(mesh)
+    each = np.maximum(np.asarray(counts) - 2, 0)
+    if mesh.faces is None or int(each.sum()) != len(mesh.triangles):
+        return normals_at_corners(replace(mesh, faces=None), normals)
+    width = len(mesh.points)
+    face_of_corner = np.repeat(np.arange(len(counts)), counts)
+    face_of_triangle = np.repeat(np.arange(len(counts)), each)
+    keys = face_of_corner * width + np.asarray(corners, dtype=np.int64)
+    wanted = np.repeat(face_of_triangle, 3) * width + np.asarray(mesh.triangles, dtype=np.int64).reshape(-1)
+    order = np.argsort(keys, kind="stable")
+    place = order[np.searchsorted(keys[order], wanted)]
+    given = np.full((len(corners), 3), np.nan)
+    given[place] = normals
+    found: NDArray[Any] = normals_at_corners(mesh, given)[place]
+    return found
+
+
+def facets_now(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
+    """Return what the normals of a reshaped mesh's faces, shape (F, 3), have become: those of changed faces anew."""
+    corners, counts = corners_of(mesh)
+    faces, before, after = _changed(mesh, corners, counts)
+    found = np.array(normals)
+    new, is_one = _directed(after, before, np.asarray(normals, dtype=np.float64)[faces])
+    found[faces[is_one]] = new[is_one]
+    return found
+
+
+def squared_to(vectors: NDArray[Any], old: NDArray[Any], new: NDArray[Any]) -> NDArray[Any]:
+    """Return tangents, shape (N, 3), square to their `new` normals where these are others than the `old` ones."""
+    found = np.array(vectors)
+    turned = np.flatnonzero((np.asarray(old) != np.asarray(new)).any(axis=1))
+    way, up = vectors[turned].astype(np.float64), new[turned].astype(np.float64)
+    up /= np.maximum(np.linalg.norm(up, axis=1, keepdims=True), TINY)
+    flat = way - up * np.einsum("ij,ij->i", way, up)[:, None]
+    length = np.linalg.norm(flat, axis=1)
+    own = np.linalg.norm(way, axis=1)
+    sound = length > SAME_MATRIX * own
+    found[turned[sound]] = flat[sound] * (own[sound] / length[sound])[:, None]
+    return found
+
+
+def attached_now(mesh: Mesh, given: Mapping[str, Attached]) -> dict[str, Attached]:
+    """Return what the file gives a mesh beside positions as it should be now that some of these have moved."""
+    found = dict(given)
+    if mesh.unshaped is None:
+        return found
+    renew = {"points": normals_at_points, "corners": normals_at_corners, "faces": facets_now}
+    for what, rows in given.items():
+        if rows.kind == "normal" and rows.of in renew:
+            found[what] = replace(rows, values=renew[rows.of](mesh, rows.values))
+    normals = given.get("normals")
+    if normals is not None:
+        new = found["normals"].values
+        for what, rows in given.items():
+            if rows.kind == "vector" and rows.of == normals.of:
+                found[what] = replace(rows, values=squared_to(rows.values, normals.values, new))
+    return found
+
+
+def _renewed(mesh: Mesh, normals: NDArray[Any]) -> tuple[Rows, Array]:
+    """Return which corners have another normal than the file's, given in a row, and the new ones, shape (K, 3)."""
+    none: tuple[Rows, Array] = (np.empty(0, dtype=np.int64), np.empty((0, 3)))
+    if mesh.unshaped is None:
+        return none
+    corners, counts = corners_of(mesh)
+    faces, _, _ = _changed(mesh, corners, counts)
+    if not len(faces):
+        return none
+    places, _ = welded(mesh.unshaped.points)
+    whose = np.repeat(np.arange(len(counts)), counts)
+    changed = np.zeros(len(counts), dtype=bool)
+    changed[faces] = True
+    near = np.zeros(int(places.max()) + 1, dtype=bool)
+    near[places[corners[changed[whose]]]] = True
+    rows = np.flatnonzero(near[places[corners]])
+    values = np.asarray(normals, dtype=np.float64)[rows]
+    is_one = np.isfinite(values).all(axis=1) & (values != 0).any(axis=1)
+    rows, values = rows[is_one], values[is_one]
+    # + 0.0 turns -0.0 into 0.0: one direction has one set of bytes.
+    keys = np.column_stack([places[corners[rows]], (values + 0.0).view(np.int64).reshape(-1, 3)])
+    _, first, group = np.unique(keys, axis=0, return_index=True, return_inverse=True)
+    group = group.reshape(-1)
+    mine = np.unique(whose[rows])
+    before, after = (_areas(p, corners, counts, mine) for p in (mesh.unshaped.points, mesh.points))
+    place = np.searchsorted(mine, whose[rows])
+    total = len(first)
+    sums = [np.zeros((total, 3)), np.zeros((total, 3))]
+    for found, areas in zip(sums, (before, after), strict=True):
+        np.add.at(found, group, areas[place])
+    new, sound = _directed(sums[1], sums[0], values[first])
+    sound &= np.bincount(group, changed[whose[rows]], total) > 0
+    touched = sound[group]
+    return rows[touched], new[group[touched]]
+
+
+def _directed(after: Array, before: Array, normals: Array) -> tuple[Array, Flags]:
+    """Return areas as unit vectors, on the side that normals had of the areas before, and which of them are any."""
+    length = np.linalg.norm(after, axis=1)
+    against = np.einsum("ij,ij->i", before, normals) < 0
+    sound = (length > TINY) & np.isfinite(normals).all(axis=1) & (normals != 0).any(axis=1)
+    found = after / np.where(sound, length, 1.0)[:, None]
+    return np.where(against[:, None], -found, found), sound
+
+
+def _changed(mesh: Mesh, corners: NDArray[Any], counts: NDArray[Any]) -> tuple[Rows, Array, Array]:
+    """Return the faces whose area is another one, or faces another way, with their areas before and after."""
+    assert mesh.unshaped is not None
+    moved = (np.asarray(mesh.points) != np.asarray(mesh.unshaped.points)).any(axis=1)
+    whose = np.repeat(np.arange(len(counts)), counts)
+    faces = np.unique(whose[moved[corners]])
+    before, after = (_areas(p, corners, counts, faces) for p in (mesh.unshaped.points, mesh.points))
+    size = np.maximum(np.linalg.norm(before, axis=1), np.linalg.norm(after, axis=1))
+    other = np.linalg.norm(after - before, axis=1) > 100 * SAME_MATRIX * size
+    return faces[other], before[other], after[other]
+
+
+def _areas(points: NDArray[Any], corners: NDArray[Any], counts: NDArray[Any], faces: Rows) -> Array:
+    """Return twice the areas of some faces as vectors along their normals, shape (faces, 3): Newell's sums."""
+    own = np.asarray(counts)[faces]
+    if not len(faces) or not int(own.sum()):
+        return np.zeros((len(faces), 3))
+    starts = np.concatenate([[0], np.cumsum(counts)[:-1]]).astype(np.int64)[faces]
+    inside = np.concatenate([[0], np.cumsum(own)[:-1]]).astype(np.int64)
+    place = np.repeat(starts - inside, own) + np.arange(int(own.sum()))
+    at = np.asarray(points)[corners[place]].astype(np.float64)
+    filled = own > 0
+    # Relative to a corner of its own, far faces keep their digits.
+    at -= np.repeat(at[inside[filled]], own[filled], axis=0)
+    after = np.arange(len(place)) + 1
+    after[(inside + own - 1)[filled]] = inside[filled]
+    found = np.zeros((len(faces), 3))
+    found[filled] = np.add.reduceat(np.cross(at, at[after]), inside[filled], axis=0)
+    return readonly(found)

@@ -1,0 +1,178 @@
+"""Which of a part's vertices a step takes: those at a side, in a slab, of a mark, or by their numbers."""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import AfterValidator, Field, model_validator
+
+from oak_square.core.boxes import EXTENTS, node_box
+from oak_square.core.errors import BadLength, Refused
+from oak_square.core.frames import SIDES
+from oak_square.core.lengths import parse_length
+from oak_square.core.reshaping import fingerprint, places_of
+from oak_square.core.scene import Asset
+from oak_square.core.tolerances import SAME_PLACE
+from oak_square.core.topology import topology
+from oak_square.steps.centre import MarkName, Words
+from oak_square.steps.step import Length, Setting, said
+
+__all__ = ["Extent", "Take", "TakeSide", "TakeSlab", "TakeVertices", "take_words", "taken"]
+
+Array = NDArray[np.float64]
+Rows = NDArray[np.int64]
+Side = Literal["left", "right", "bottom", "top", "back", "front"]
+Extent = Literal["width", "height", "depth"]
+_SHARE = re.compile(r"\s*([0-9]+(?:\.[0-9]*)?|\.[0-9]+)\s*%\s*\Z")
+_USUAL = 0.001
+"""Of the box's extent: how near to a side counts as at it where nothing is said."""
+
+
+def _is_near(value: float | str) -> float | str:
+    if isinstance(value, str) and _SHARE.match(value):
+        return value
+    try:
+        metres = parse_length(value, bare=1.0, module=1.0)
+    except BadLength as error:
+        raise ValueError(f"{error}, nor a share such as '2 %'") from error
+    if metres < 0:
+        raise ValueError(f"within must not be less than nothing, not {value}")
+    return value
+
+
+class TakeSide(Words):
+    """The vertices at a side of the part's box."""
+
+    side: Side
+    within: Annotated[int | float | str, AfterValidator(_is_near)] | None = Field(
+        None, description="How near to the side: a length, or a share of the box's extent such as '2 %'."
+    )
+
+
+class TakeSlab(Words):
+    """The vertices between two heights, or along another extent, from the low side of the part's box."""
+
+    from_: Annotated[dict[Extent, Length], Field(min_length=1, max_length=1)] | None = Field(None, alias="from")
+    to: Annotated[dict[Extent, Length], Field(min_length=1, max_length=1)] | None = None
+
+    @model_validator(mode="after")
+    def _along_one_extent(self) -> TakeSlab:
+        given = [next(iter(end)) for end in (self.from_, self.to) if end is not None]
+        if not given:
+            raise ValueError("a slab is from a length, to one, or both")
+        if len(set(given)) > 1:
+            raise ValueError(f"a slab lies along one extent, not from a {given[0]} to a {given[1]}")
+        return self
+
+    @property
+    def extent(self) -> Extent:
+        """The extent that it lies across."""
+        end = self.from_ or self.to
+        assert end is not None
+        return next(iter(end))
+
+
+class TakeVertices(Words):
+    """Vertices by their numbers, which run over the part's primitives in order, on the mesh of that fingerprint."""
+
+    vertices: Annotated[list[Annotated[int, Field(ge=0)]], Field(min_length=1)]
+    of: Annotated[str, Field(pattern=r"^[0-9a-f]{12}$")]
+
+
+Take = TakeSide | TakeSlab | MarkName | TakeVertices
+"""What says which vertices are taken."""
+
+
+def taken(asset: Asset, node: int, take: Take, setting: Setting) -> Rows:
+    """Return the rows of a part's points that are taken, with all others at their places.
+
+    Raises
+    ------
+    DataTrouble
+        If a mark is not found, or the vertices were numbered on another mesh.
+    """
+    mesh = asset.mesh_of(node)
+    places = places_of(mesh)
+    if isinstance(take, TakeVertices):
+        rows = _by_number(asset, node, take)
+    elif isinstance(take, MarkName):
+        rows = _of_mark(asset, node, take.mark, setting)
+    else:
+        rows = _of_box(asset, node, take, setting)
+    if not len(rows):
+        return rows
+    chosen = np.zeros(int(places.max()) + 1, dtype=bool)
+    chosen[places[rows]] = True
+    return np.flatnonzero(chosen[places])
+
+
+def _by_number(asset: Asset, node: int, take: TakeVertices) -> Rows:
+    mesh, name = asset.mesh_of(node), asset.nodes[node].name
+    own = fingerprint(mesh)
+    if own != take.of:
+        raise Refused(f"the vertices were picked on another mesh than that of '{name}', whose fingerprint is {own}")
+    worst = max(take.vertices)
+    if worst >= len(mesh.points):
+        raise Refused(f"'{name}' has no vertex {worst}: it has {len(mesh.points)}")
+    return np.array(take.vertices, dtype=np.int64)
+
+
+def _of_mark(asset: Asset, node: int, name: str, setting: Setting) -> Rows:
+    found = setting.mark(name, asset, node)
+    none: Rows = np.empty(0, dtype=np.int64)
+    if found.node != node:
+        return none
+    mesh, kind = asset.mesh_of(node), setting.marks[name].kind
+    if kind == "vertex":
+        there = np.array([found.number])
+    else:
+        known = topology(mesh)
+        if kind == "face":
+            there = known.corners[known.triangles_of(found.number)].ravel()
+        elif kind == "edge":
+            there = known.rim[known.run_of == found.number].ravel()
+        else:
+            there = known.rings[found.number]
+    return np.flatnonzero(np.isin(places_of(mesh), there))
+
+
+def _of_box(asset: Asset, node: int, take: TakeSide | TakeSlab, setting: Setting) -> Rows:
+    box = node_box(asset, node)
+    if box is None:
+        return np.empty(0, dtype=np.int64)
+    matrix, slack = asset.world_from_mesh(node), SAME_PLACE * box.diagonal
+    if isinstance(take, TakeSide):
+        axis, fraction = SIDES[take.side]
+        near = _near(take.within, float(box.size[axis]), setting)
+        low, high = (-np.inf, box.low[axis] + near) if fraction == 0 else (box.high[axis] - near, np.inf)
+    else:
+        axis = EXTENTS.index(take.extent)
+        ends = [None if end is None else setting.metres(end[take.extent]) for end in (take.from_, take.to)]
+        low = -np.inf if ends[0] is None else box.low[axis] + ends[0]
+        high = np.inf if ends[1] is None else box.low[axis] + ends[1]
+    along = np.asarray(asset.mesh_of(node).points, dtype=np.float64) @ matrix[axis, :3] + matrix[axis, 3]
+    return np.flatnonzero((along >= low - slack) & (along <= high + slack))
+
+
+def _near(within: float | str | None, extent: float, setting: Setting) -> float:
+    if within is None:
+        return _USUAL * extent
+    share = _SHARE.match(within) if isinstance(within, str) else None
+    return float(share[1]) / 100 * extent if share else setting.metres(within)
+
+
+def take_words(take: Take) -> str:
+    """Return what is taken in a few words: `Top`, `Height 10 cm to 40 cm`, `Mark 'rim'`, `12 vertices`."""
+    if isinstance(take, TakeSide):
+        return take.side.capitalize() + ("" if take.within is None else f" {said(take.within)}")
+    if isinstance(take, TakeSlab):
+        ends = [None if end is None else said(end[take.extent]) for end in (take.from_, take.to)]
+        words = f"up to {ends[1]}" if ends[0] is None else f"from {ends[0]}"
+        words = f"{ends[0]} to {ends[1]}" if None not in ends else words
+        return f"{take.extent.capitalize()} {words}"
+    if isinstance(take, MarkName):
+        return f"Mark '{take.mark}'"
+    return f"{len(take.vertices)} vertices" if len(take.vertices) > 1 else f"Vertex {take.vertices[0]}"
