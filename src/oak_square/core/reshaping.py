@@ -99,9 +99,14 @@ def _is_same(a: Mesh, b: Mesh) -> bool:
 def normals_at_points(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
     """Return what the file's normals of a reshaped mesh's points, shape (N, 3), have become."""
     corners, _ = corners_of(mesh)
-    touched, new = _renewed(mesh, np.asarray(normals)[corners])
+    unused = np.ones(len(normals), dtype=bool)
+    unused[corners] = False
+    # What no face uses may still be another name for what one does: two parts of a mesh may be told by one list.
+    spare = np.flatnonzero(unused)
+    points = np.concatenate([corners, spare])
+    touched, new = _renewed(mesh, np.asarray(normals)[points], spare)
     found = np.array(normals)
-    found[corners[touched]] = new
+    found[points[touched]] = new
     return found
 
 
@@ -181,8 +186,11 @@ def attached_now(mesh: Mesh, given: Mapping[str, Attached]) -> dict[str, Attache
     return found
 
 
-def _renewed(mesh: Mesh, normals: NDArray[Any]) -> tuple[Rows, Array]:
-    """Return which corners have another normal than the file's, given in a row, and the new ones, shape (K, 3)."""
+def _renewed(mesh: Mesh, normals: NDArray[Any], spare: Rows | None = None) -> tuple[Rows, Array]:
+    """Return which corners have another normal than the file's, given in a row, and the new ones, shape (K, 3).
+
+    Behind the corners of faces stand `spare` points that no face has.
+    """
     none: tuple[Rows, Array] = (np.empty(0, dtype=np.int64), np.empty((0, 3)))
     if mesh.unshaped is None:
         return none
@@ -196,23 +204,25 @@ def _renewed(mesh: Mesh, normals: NDArray[Any]) -> tuple[Rows, Array]:
     changed[faces] = True
     near = np.zeros(int(places.max()) + 1, dtype=bool)
     near[places[corners[changed[whose]]]] = True
-    rows = np.flatnonzero(near[places[corners]])
+    points = corners if spare is None else np.concatenate([corners, spare])
+    rows = np.flatnonzero(near[places[points]])
     values = np.asarray(normals, dtype=np.float64)[rows]
     is_one = np.isfinite(values).all(axis=1) & (values != 0).any(axis=1)
     rows, values = rows[is_one], values[is_one]
     # + 0.0 turns -0.0 into 0.0: one direction has one set of bytes.
-    keys = np.column_stack([places[corners[rows]], (values + 0.0).view(np.int64).reshape(-1, 3)])
+    keys = np.column_stack([places[points[rows]], (values + 0.0).view(np.int64).reshape(-1, 3)])
     _, first, group = np.unique(keys, axis=0, return_index=True, return_inverse=True)
     group = group.reshape(-1)
-    mine = np.unique(whose[rows])
+    of_face = rows < len(corners)
+    mine = np.unique(whose[rows[of_face]])
     before, after = (_areas(p, corners, counts, mine) for p in (mesh.unshaped.points, mesh.points))
-    place = np.searchsorted(mine, whose[rows])
+    place, lot = np.searchsorted(mine, whose[rows[of_face]]), group[of_face]
     total = len(first)
     sums = [np.zeros((total, 3)), np.zeros((total, 3))]
     for found, areas in zip(sums, (before, after), strict=True):
-        np.add.at(found, group, areas[place])
+        np.add.at(found, lot, areas[place])
     new, sound = _directed(sums[1], sums[0], values[first])
-    sound &= np.bincount(group, changed[whose[rows]], total) > 0
+    sound &= np.bincount(lot, changed[whose[rows[of_face]]], total) > 0
     touched = sound[group]
     return rows[touched], new[group[touched]]
 

@@ -41,17 +41,20 @@ class Parting:
 def partings(before: Asset, after: Asset) -> tuple[Parting, ...]:
     """Return the meshes that several nodes share in `before`, and that `after` needs in more copies than `before`.
 
-    A mesh is written once for all nodes whose `local_from_mesh` is the same.
+    A mesh is written once for all nodes whose `local_from_mesh` is the same, and that are given the same shape.
     """
     users: dict[int, list[int]] = {}
     for i, node in enumerate(before.nodes[: len(after.nodes)]):
-        if node.mesh is not None and after.nodes[i].mesh == node.mesh:
+        if node.mesh is not None and after.nodes[i].mesh is not None:
             users.setdefault(node.mesh, []).append(i)
     found = []
     for mesh, nodes in users.items():
         if len(nodes) < 2:
             continue
-        copies = _distinct([after.nodes[i].local_from_mesh for i in nodes])
+        by_shape: dict[int | None, list[NDArray[np.float64]]] = {}
+        for i in nodes:
+            by_shape.setdefault(after.nodes[i].mesh, []).append(after.nodes[i].local_from_mesh)
+        copies = sum(_distinct(own) for own in by_shape.values())
         more = copies - _distinct([before.nodes[i].local_from_mesh for i in nodes])
         if more > 0:
             own = before.meshes[mesh]
