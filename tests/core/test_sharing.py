@@ -30,8 +30,8 @@ def document_of(path: Path) -> dict:
         ("mooring_bollards.glb", {"do": "pivot", "at": "base", "of": "parts"}, 0),
         ("mooring_bollards.glb", {"do": "size", "height": "2 m", "parts": ["bollard_2"]}, 2),
         ("mooring_bollards.glb", {"do": "place", "at": [1, 2, 3]}, 0),
-        ("mooring_bollards.glb", {"do": "shape", "take": {"side": "top"}, "by": [0, "5 cm", 0]}, 2),
-        ("mooring_bollards.glb", {"do": "shape", "take": {"side": "top"}, "factor": 0.5}, 0),
+        ("mooring_bollards.glb", {"do": "shape", "take": {"side": "top"}, "by": [0, "5 cm", 0]}, 0),
+        ("mooring_bollards.glb", {"do": "shape", "take": {"side": "top"}, "set": {"width": 7.5}}, 4),
     ],
 )
 def test_what_comes_apart_in_the_file_is_what_was_foretold(tmp_path, file, words, copies):
