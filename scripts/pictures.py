@@ -117,6 +117,23 @@ def bake(window: Window) -> None:
     _try(window, {"do": "bake", "for": ["weather_vane.glb", "narrowboat.glb", "reed_clump.glb"]})
 
 
+def shape(window: Window) -> None:
+    """The top of the milepost, drawn in by the jaws of the Callipers."""
+    session = window.session
+    session.enter_stage("bake")
+    session.select(("milepost.glb",))
+    settle(window)
+    body = window.panel_desk.bake_body
+    QTest.mouseClick(body.means.buttons["shape"], Qt.MouseButton.LeftButton)
+    settle(window)
+    QTest.keyClicks(body.shape.take.within, "30 %")
+    settle(window)
+    window.desk.take_up("callipers")
+    settle(window)
+    body.shape.extents["width"].setFocus()
+    QTest.keyClicks(body.shape.extents["width"], "10 cm")
+
+
 def place(window: Window) -> None:
     """The lifebuoy post, onto the ground."""
     window.session.select(("lifebuoy_post.glb",))
@@ -293,7 +310,7 @@ def _try(window: Window, words: dict[str, object]) -> None:
 
 SHEETED = {deliver, before_after, set_out, stand}
 SCENES: tuple[Callable[[Window], None], ...] = (
-    receive, line_up, line_up_log, size, dividers, turn, pivot, bake, place, narrow, rule, dial, callipers, mark, swing,
+    receive, line_up, line_up_log, size, dividers, turn, pivot, bake, shape, place, narrow, rule, dial, callipers, mark, swing,
     set_out, stand, deliver, before_after,
 )  # fmt: skip
 

@@ -222,6 +222,8 @@ class Window(QMainWindow):
         self.desk.view_wished.connect(self._show_view)
         for body in self.panel.bodies.values():
             body.point_wished.connect(self.desk.want_point)
+        self.panel_desk.bake_body.take_wished.connect(self.desk.shapes.begin)
+        self.panel_desk.bake_body.shape.take.mean_wished.connect(self.desk.shapes.hang_at_mean)
         self.desk.page_wished.connect(lambda stage, page: self.panel.bodies[stage].open_page(page))
         self.foot.unit.unit_wished.connect(session.show_in)
         self.foot.unit.module_wished.connect(session.set_module)

@@ -18,7 +18,7 @@ from oak_square.core.boxes import asset_box, box_point
 from oak_square.core.errors import Failed
 from oak_square.core.frames import apply
 from oak_square.core.picks import circle_through
-from oak_square.core.scene import Asset
+from oak_square.core.scene import Asset, Mesh
 
 __all__ = ["KINDS_OF_MEASURE", "Anchor", "Kind", "Measure", "Measured", "Value", "read_measure"]
 
@@ -68,9 +68,17 @@ class Anchor:
         if self.kind == "pivot":
             pivot: Array = asset.worlds[self.pivot_of(asset)][:3, 3]
             return pivot
-        matrix = asset.world_from_mesh(self.index(asset))
-        found: Array = apply(matrix, np.array(self.at))
+        node = self.index(asset)
+        found: Array = apply(asset.world_from_mesh(node), self._now(asset.mesh_of(node)))
         return found
+
+    def _now(self, mesh: Mesh) -> Array:
+        """Return where a picked vertex is by now, mesh numbers: it goes along where steps move it."""
+        at = np.array(self.at)
+        if mesh.unshaped is not None and self.kind == "vertex" and not (mesh.points == at).all(axis=1).any():
+            was = np.flatnonzero((mesh.unshaped.points == at).all(axis=1))
+            return np.asarray(mesh.points[was[0]], dtype=np.float64) if len(was) else at
+        return at
 
     def pivot_of(self, asset: Asset) -> int:
         """Return the position of the node whose pivot it is; as `index`, of groups too."""

@@ -8,6 +8,7 @@ from oak_square.steps.bring import SheetDirection, direction
 from oak_square.steps.centre import Centre, MarkName, Xyz, centre_point, centre_words
 from oak_square.steps.naming import as_reads, called, globs_for
 from oak_square.steps.step import NO_SUCH_NODE, STEPS, Effect, Length, NamedFrame, Setting, Step, nodes_named
+from oak_square.steps.take import Take, rows_of_feature, take_for, take_words, taken
 
 for _module in iter_modules(__path__):
     import_module(f"{__name__}.{_module.name}")
@@ -24,6 +25,7 @@ __all__ = [
     "Setting",
     "SheetDirection",
     "Step",
+    "Take",
     "Xyz",
     "along_axes",
     "along_sides",
@@ -34,4 +36,8 @@ __all__ = [
     "direction",
     "globs_for",
     "nodes_named",
+    "rows_of_feature",
+    "take_for",
+    "take_words",
+    "taken",
 ]

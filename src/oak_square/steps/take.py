@@ -11,16 +11,27 @@ from pydantic import AfterValidator, Field, model_validator
 
 from oak_square.core.boxes import EXTENTS, node_box
 from oak_square.core.errors import BadLength, Refused
+from oak_square.core.features import FeatureKind
 from oak_square.core.frames import SIDES
 from oak_square.core.lengths import parse_length
 from oak_square.core.reshaping import fingerprint, places_of
-from oak_square.core.scene import Asset
+from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.core.topology import topology
 from oak_square.steps.centre import MarkName, Words
 from oak_square.steps.step import Length, Setting, said
 
-__all__ = ["Extent", "Take", "TakeSide", "TakeSlab", "TakeVertices", "take_words", "taken"]
+__all__ = [
+    "Extent",
+    "Take",
+    "TakeSide",
+    "TakeSlab",
+    "TakeVertices",
+    "rows_of_feature",
+    "take_for",
+    "take_words",
+    "taken",
+]
 
 Array = NDArray[np.float64]
 Rows = NDArray[np.int64]
@@ -125,17 +136,21 @@ def _of_mark(asset: Asset, node: int, name: str, setting: Setting) -> Rows:
     none: Rows = np.empty(0, dtype=np.int64)
     if found.node != node:
         return none
-    mesh, kind = asset.mesh_of(node), setting.marks[name].kind
+    return rows_of_feature(asset.mesh_of(node), setting.marks[name].kind, found.number)
+
+
+def rows_of_feature(mesh: Mesh, kind: FeatureKind, number: int) -> Rows:
+    """Return the rows of a mesh's points that a feature has, by its number among the features of its kind."""
     if kind == "vertex":
-        there = np.array([found.number])
+        there = np.array([number])
     else:
         known = topology(mesh)
         if kind == "face":
-            there = known.corners[known.triangles_of(found.number)].ravel()
+            there = known.corners[known.triangles_of(number)].ravel()
         elif kind == "edge":
-            there = known.rim[known.run_of == found.number].ravel()
+            there = known.rim[known.run_of == number].ravel()
         else:
-            there = known.rings[found.number]
+            there = known.rings[number]
     return np.flatnonzero(np.isin(places_of(mesh), there))
 
 
@@ -162,6 +177,57 @@ def _near(within: float | str | None, extent: float, setting: Setting) -> float:
         return _USUAL * extent
     share = _SHARE.match(within) if isinstance(within, str) else None
     return float(share[1]) / 100 * extent if share else setting.metres(within)
+
+
+def take_for(asset: Asset, node: int, rows: Rows) -> Take:
+    """Return what says just these rows of a part's points, as what they mean: a side, a slab, else by their numbers.
+
+    The ends of a slab lie in the middle between what is in and what is out, told with no more digits than that needs.
+    """
+    mesh, box = asset.mesh_of(node), node_box(asset, node)
+    wanted = np.zeros(len(mesh.points), dtype=bool)
+    wanted[rows] = True
+    numbered = TakeVertices(vertices=sorted(int(r) for r in rows), of=fingerprint(mesh))
+    if box is None:
+        return numbered
+    usual = Setting()
+    for side in SIDES:
+        take = TakeSide.model_validate({"side": side})
+        if np.array_equal(taken(asset, node, take, usual), np.flatnonzero(wanted)):
+            return take
+    matrix = asset.world_from_mesh(node)
+    world = np.asarray(mesh.points, dtype=np.float64) @ matrix[:3, :3].T + matrix[:3, 3] - box.low
+    for axis in (1, 0, 2):
+        slab = _slab(world[:, axis], wanted, float(box.size[axis]), EXTENTS[axis])
+        if slab is not None:
+            return slab
+    return numbered
+
+
+def _slab(along: Array, wanted: NDArray[np.bool_], extent: float, name: str) -> TakeSlab | None:
+    """Return the slab that holds just what is wanted along an extent; None where none has room at its ends."""
+    low, high = float(along[wanted].min()), float(along[wanted].max())
+    out = along[~wanted]
+    if ((out >= low) & (out <= high)).any() or extent <= 0:
+        return None
+    words: dict[str, dict[str, str]] = {}
+    for key, inner, others in (("from", low, out[out < low]), ("to", high, out[out > high])):
+        if len(others):
+            outer = float(others.max() if key == "from" else others.min())
+            if abs(inner - outer) < _USUAL * extent:
+                return None
+            words[key] = {name: f"{_between(*sorted((inner, outer))):.9g} m"}
+    return TakeSlab.model_validate(words) if words else None
+
+
+def _between(low: float, high: float) -> float:
+    """Return a number near the middle of two with as few digits as it takes."""
+    middle = (low + high) / 2
+    for digits in range(-3, 12):
+        found = round(middle, digits)
+        if low + (high - low) / 4 <= found <= high - (high - low) / 4:
+            return found
+    return middle
 
 
 def take_words(take: Take) -> str:

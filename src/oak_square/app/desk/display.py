@@ -18,6 +18,7 @@ from oak_square.app.facts.measurements import measure_marks
 from oak_square.app.facts.named_things import berths_shown, named_things
 from oak_square.app.facts.set_out import set_out_shown
 from oak_square.app.facts.stand import stand_shown
+from oak_square.app.facts.taken import is_shaping, taken_points
 from oak_square.app.instruments import Scene
 from oak_square.app.instruments.aims import KINDS
 from oak_square.app.session.outcomes import Outcome
@@ -170,6 +171,9 @@ class Display:
             if self._hand.held.name != "callipers":
                 # Sizes stay while it is moved and turned: their plates would only be in the way.
                 self.facts = replace(self.facts, sizes=("", "", ""))
+            if is_shaping(session):
+                taken = taken_points(session, outcomes[0].before.asset, assets[0], nodes)
+                self.facts = replace(self.facts, taken=taken)
             self._tell_hand(assets[0], nodes)
             views.bench.show_picture(picture, self.facts, (session.selection, together), held=True)
             return
@@ -182,6 +186,8 @@ class Display:
         facts = replace(
             facts, measures=measures, datums=datums, marks=marks, notes=notes, berths=berths_shown(session, assets[-1])
         )
+        if is_shaping(session):
+            facts = replace(facts, taken=taken_points(session, outcomes[-1].before.asset, assets[-1], nodes))
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
         self._tell_hand(assets[-1], nodes)
         views.bench.show_in(session.unit)
@@ -214,6 +220,7 @@ class Display:
                 angle_step_deg=settings.angle_step_deg,
                 grid_m=settings.grid_m if settings.to_grid else 0.0,
                 wants=self.wants(),
+                shaping=is_shaping(session),
                 spots=session.stage == "pivot" and not self.dragging and not self.wants(),
             )
         )

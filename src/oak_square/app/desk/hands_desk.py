@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, QPoint, QTimer, Signal
 from PySide6.QtWidgets import QMenu
 
 from oak_square.app.desk.display import Display
+from oak_square.app.facts.taken import as_shape, is_shaping
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.wishes import HangAt, ListUnder, TakePoint, TryWords
 from oak_square.app.session.aim import target_words
@@ -55,7 +56,11 @@ class HandsDesk(QObject):
     def try_words(self, wish: TryWords) -> None:
         """Try what a gesture means so far: shown at once on what is selected, and worked out for the whole batch."""
         session = self._session
-        words = session.aimed(wish.words)
+        try:
+            words = session.aimed(self._of_vertices(wish.words))
+        except ValueError as error:
+            session.failed.emit(str(error))
+            return
         if wish.gesture != self._gesture:
             self._begin(words, wish.gesture)
         marks: dict[str, Mark] = {}
@@ -73,7 +78,8 @@ class HandsDesk(QObject):
             session.failed.emit(str(error).splitlines()[-1])
             return
         lead = self._base.get(session.lead or "")
-        if wish.going and wish.motion is not None and lead is not None and len(lead.nodes) > _MANY_NODES:
+        whole = words["do"] != "shape"
+        if wish.going and whole and wish.motion is not None and lead is not None and len(lead.nodes) > _MANY_NODES:
             # Working out every part would hold the hand up: all of them make one motion.
             self._display.dragging = True
             self._display.show_motion(wish.motion)
@@ -89,6 +95,14 @@ class HandsDesk(QObject):
         self._display.dragging = False
         session.enter_stage(step.stage)
         session.try_whole(words, gesture=wish.gesture, marks=marks)
+
+    def _of_vertices(self, words: Mapping[str, Any]) -> Mapping[str, Any]:
+        """Return what an instrument wishes for as a shape of the vertices that are taken, where these are held."""
+        session = self._session
+        take = session.document.grip.take
+        if take is None or not is_shaping(session):
+            return words
+        return as_shape(words, take, session.setting.working_from_delivery)
 
     def _begin(self, words: Mapping[str, Any], gesture: int) -> None:
         """Begin a gesture: it goes on from the draft where that is of the same kind, else the draft is kept first."""
@@ -358,7 +372,7 @@ def _filled(words: Any, names: Mapping[str, str]) -> Any:
 
 def _is_of_one_kind(one: Mapping[str, Any], other: Mapping[str, Any]) -> bool:
     """Tell whether two steps say the same kind of thing of the same things, along and about the same."""
-    same = ("do", "for", "parts", "along", "about")
+    same = ("do", "for", "parts", "along", "about", "take")
     plain = {*same, "of", "keep"}
     ways = [{k for k in words if k not in plain} for words in (one, other)]
     extents = {"width", "height", "depth"}

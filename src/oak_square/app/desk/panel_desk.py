@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
+import numpy as np
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
@@ -12,6 +14,7 @@ from oak_square.app.facts.bake_rows import bake_rows
 from oak_square.app.facts.effects import effect_rows, loss_lines
 from oak_square.app.facts.findings import finding_groups, having, likeliest, stage_findings
 from oak_square.app.facts.scopes import aim_change, met_nodes, scope_shown
+from oak_square.app.facts.taken import is_shaping, taken_points
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.deliver_body import DeliverBody
@@ -130,6 +133,16 @@ class PanelDesk(QObject):
         others = tuple(f for f in self.session.selection if f != file)
         self.session.select((*others, file), tuple(i for i, n in enumerate(nodes) if n.name == name)[:1])
 
+    def _show_taken(self) -> None:
+        """Let the form of Bake know which vertices are taken hold of."""
+        session = self.session
+        lead = session.outcomes.get(session.lead or "")
+        points = np.empty((0, 3))
+        if lead is not None and is_shaping(session):
+            nodes = tuple(n for n in session.nodes if n < len(lead.before.asset.nodes))
+            points = taken_points(session, lead.before.asset, lead.before.asset, nodes)
+        self.bake_body.show_taken(session.document.grip.take, points)
+
     def keep(self) -> None:
         """Keep the draft, unless something typed can't be read: then nothing is kept that was not meant."""
         over = "" if self.typed_over is None else unreadable(self.typed_over)
@@ -149,8 +162,16 @@ class PanelDesk(QObject):
     def _open_card(self, index: int) -> None:
         if index < len(self.session.document.sheet.steps):
             self.session.open_step(index)
+            self._take_hold_again()
         elif self.session.document.draft is not None:
             self.session.enter_stage(self.session.document.draft.stage)
+
+    def _take_hold_again(self) -> None:
+        """Take hold of the vertices that a shape speaks of once it is open."""
+        draft = self.session.document.draft
+        if draft is not None and draft.do == "shape":
+            take = draft.words()["take"]
+            self.session.set_grip(lambda g: replace(g, take=take))
 
     def _remove_card(self, index: int) -> None:
         if index < len(self.session.document.sheet.steps):
@@ -198,6 +219,8 @@ class PanelDesk(QObject):
         others = called(list(session.rows))
         names["asset"] = [others[f] for f in session.assets if f not in session.selection]
         self.panel.show_names(names)
+        if session.stage == "bake":
+            self._show_taken()
         self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
         if session.stage == "bake":
             self.bake_body.table.show_rows(bake_rows(session, met_nodes(session)), can_tick=True)

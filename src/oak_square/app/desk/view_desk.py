@@ -16,9 +16,11 @@ from oak_square.app.desk.display import Display
 from oak_square.app.desk.hand import Hand
 from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.desk.measure_desk import MeasureDesk
+from oak_square.app.desk.shape_desk import ShapeDesk
 from oak_square.app.desk.swing_desk import SwingDesk
 from oak_square.app.facts.hold import about_choices, along_choices
 from oak_square.app.facts.stages import size_words
+from oak_square.app.facts.taken import is_shaping
 from oak_square.app.facts.units import doubtful, question_facts
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.holder import Holder
@@ -39,6 +41,8 @@ from oak_square.app.instruments.wishes import (
     PickNodes,
     PutDatum,
     Say,
+    ShapeAt,
+    ShapeFramed,
     SwingTo,
     TakePoint,
     TryWords,
@@ -75,6 +79,7 @@ class ViewDesk(QObject):
         self.display = Display(session, views, hierarchy, self.hand)
         self.hands = HandsDesk(session, self.display, views.bench, self)
         self.at_once = AtOnce(session, self.hands)
+        self.shapes = ShapeDesk(session, self.hands)
         self.datums = DatumDesk(session, self.hands, self.display, views.bench)
         self.hands.changed.connect(self.changed)
         self.hands.waited.connect(self._take_former)
@@ -160,6 +165,8 @@ class ViewDesk(QObject):
             self._session.take_datum("")
         elif self._session.document.draft is None and self._session.document.grip.pivots:
             self._session.take_pivots(False)
+        elif self._session.document.draft is None and is_shaping(self._session):
+            self.shapes.begin(None)
         else:
             return False
         self.changed.emit()
@@ -211,6 +218,8 @@ class ViewDesk(QObject):
                     HangAt: hands.hang_at,
                     CentreAt: lambda w: hands.centre_at(w.aim),
                     PutDatum: self.datums.put_datum,
+                    ShapeAt: self.shapes.take_at,
+                    ShapeFramed: self.shapes.take_framed,
                     MoveDatum: self.datums.move_datum,
                     HoldDatum: lambda w: self._session.take_datum(w.name),
                     SwingTo: self.swinging.swing_to,
@@ -224,12 +233,17 @@ class ViewDesk(QObject):
         def take(aim: Aim) -> None:
             if self.hands.wants:
                 self.hands.take_point(TakePoint(aim=aim))
+            elif is_shaping(self._session):
+                self.shapes.take_at(ShapeAt(aim=aim, beside=False))
             elif self._session.document.grip.pivots:
                 self.hands.hang_at(HangAt(aim=aim, node=aim.anchor.node))
             elif aim.anchor.node is not None:
                 self._pick(aim.file, aim.anchor.node, beside=False)
 
         self.listed = self.hands.list_under(wish, take)
+        if is_shaping(self._session) and not self.hands.wants:
+            whole = self.listed.addAction(f"all that hangs together of {wish.aims[0].whose}")
+            whole.triggered.connect(lambda _=False: self.shapes.take_connected(wish.aims[0]))
 
     def _take_datum(self, name: str) -> None:
         """Take a datum by itself in hand, with an instrument that moves it."""

@@ -96,9 +96,9 @@ def moved_view(
     """
     shapes = []
     for shape in picture.shapes:
-        world = asset.world_from_mesh(shape.node)
-        stays = np.array_equal(world, shape.world_from_mesh)
-        shapes.append(shape if stays else replace(shape, world_from_mesh=world))
+        world, mesh = asset.world_from_mesh(shape.node), asset.mesh_of(shape.node)
+        stays = np.array_equal(world, shape.world_from_mesh) and mesh is shape.mesh
+        shapes.append(shape if stays else replace(shape, world_from_mesh=world, mesh=mesh))
     few = len(asset.nodes) <= _MANY_NODES
     box = facts.box if not few else _common_box(asset, nodes) if nodes else asset_box(asset)
     pivots = _pivots(asset, nodes) if few or not nodes else (_mark(asset, nodes[-1], lead=True, tethered=False),)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
+from oak_square.app.facts.taken import as_usual, is_shaping, taken_points
 from oak_square.app.session.aim import is_aimed_so
 from oak_square.app.session.grip import Grip, about_words, axes_words
 from oak_square.app.session.state import State
@@ -59,6 +60,8 @@ class Hold:
         All nodes of the asset that go along.
     datum : str
         The datum that is held by itself, with no node; empty where none is.
+    points : ndarray, shape (N, 3), or None
+        The vertices that are held, world, metres, in place of the things that have them.
     """
 
     asset: Asset
@@ -79,10 +82,14 @@ class Hold:
     bare: float = 1.0
     moved: frozenset[int] = frozenset()
     datum: str = ""
+    points: Array | None = None
 
     @property
     def box(self) -> Box | None:
         """The box of the lead thing along `sides`, in their frame; worked out when it is asked for."""
+        if self.points is not None:
+            along = self.points @ self.sides
+            return Box(along.min(axis=0), along.max(axis=0)) if len(along) else None
         frame = None
         if not np.array_equal(self.sides, np.eye(3)):
             frame = np.eye(4)
@@ -129,7 +136,7 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         centre = size_centre = _centre(asset, nodes, "pivot", setting)
         words = {}
     draft = session.document.draft
-    return Hold(
+    held = Hold(
         asset=asset,
         nodes=nodes,
         centre=centre,
@@ -148,6 +155,27 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         bare=setting.unit,
         moved=frozenset(b for n in nodes for b in asset.below(n)) if nodes else frozenset(range(len(asset.nodes))),
     )
+    return _vertices_held(session, held, before) if is_shaping(session) else held
+
+
+def _vertices_held(session: State, held: Hold, before: Asset) -> Hold:
+    """Return a hold of the vertices that are taken, about their middle where no centre is chosen."""
+    points = taken_points(session, before, held.asset, held.nodes)
+    if not len(points):
+        return replace(
+            held, points=points, trouble=held.trouble or "It takes no vertex: choose others", moved=frozenset()
+        )
+    words, centre, draft = held.centre_words, held.centre, session.document.draft
+    about = held.about
+    if "about" not in words:
+        turns = draft is not None and draft.do == "shape" and not {"by", "set"} & set(draft.words())
+        # A turn goes on about the middle of what it began with.
+        own = taken_points(session, before, before, held.nodes) if turns else points
+        centre, about = (own.min(axis=0) + own.max(axis=0)) / 2, "the middle of what is taken"
+    return replace(
+        held, points=points, centre=centre, size_centre=centre, about=about, size_about=about, moved=frozenset(),
+        started=as_usual(held.started), pivots=False,
+    )  # fmt: skip
 
 
 def _datum_held(grip: Grip, setting: Setting, asset: Asset, before: Asset, view_axes: Array) -> Hold:

@@ -151,6 +151,8 @@ class Facts:
     marks : tuple of MarkShown
     notes : tuple of NoteMark
     berths : tuple of BerthShown
+    taken : ndarray, shape (N, 3), metres
+        The vertices that are taken.
     title : str
         What is shown, for the corner.
     notice : str
@@ -169,5 +171,6 @@ class Facts:
     marks: tuple[MarkShown, ...] = ()
     notes: tuple[NoteMark, ...] = ()
     berths: tuple[BerthShown, ...] = ()
+    taken: Array = field(default_factory=lambda: np.empty((0, 3)))
     title: str = ""
     notice: str = ""

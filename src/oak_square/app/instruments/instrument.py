@@ -48,6 +48,8 @@ class Scene:
         What moves snap to; 0 for nothing.
     wants : str
         What a point is waited for, in words; empty where none is.
+    shaping : bool
+        Vertices of what is selected are picked, in place of parts.
     spots : bool
         Box points are settled: the box's own are offered on the model.
     """
@@ -61,6 +63,7 @@ class Scene:
     angle_step_deg: float = 15.0
     grid_m: float = 0.0
     wants: str = ""
+    shaping: bool = False
     spots: bool = False
 
     @property

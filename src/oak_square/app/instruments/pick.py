@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import ClassVar
 
 import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPen
 
@@ -13,13 +14,35 @@ from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
 from oak_square.app.instruments.aims import Aim, Target, aims_at
 from oak_square.app.instruments.holder import plate
 from oak_square.app.instruments.instrument import Instrument, Scene, registered
-from oak_square.app.instruments.wishes import HangAt, LetGo, ListUnder, PickNode, PickNodes, Redraw, TakePoint, Wish
+from oak_square.app.instruments.wishes import (
+    HangAt,
+    LetGo,
+    ListUnder,
+    PickNode,
+    PickNodes,
+    Redraw,
+    ShapeAt,
+    ShapeFramed,
+    TakePoint,
+    Wish,
+)
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import node_box
+from oak_square.core.frames import apply
 
 __all__ = ["Picker"]
+
+_SHAPING = "Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  2 3 4 move, turn, size  ·  Esc"
+_OF_SHAPES = ("vertex", "edge middle", "edge", "face centre", "circle centre")
+
+
+def _inside(frame: QRectF, seen: NDArray[np.float64]) -> NDArray[np.bool_]:
+    """Tell of rows of what is seen which lie in a frame of pixels, before the eye."""
+    inside = (seen[:, 0] >= frame.left()) & (seen[:, 0] <= frame.right())
+    inside &= (seen[:, 1] >= frame.top()) & (seen[:, 1] <= frame.bottom()) & (seen[:, 2] > 0)
+    return np.asarray(inside, dtype=bool)
 
 
 @registered
@@ -40,13 +63,15 @@ class Picker(Instrument):
     @property
     def _takes_points(self) -> bool:
         hold = self.scene.hold
-        return bool(self.scene.wants) or (hold is not None and hold.pivots)
+        return bool(self.scene.wants) or self.scene.shaping or (hold is not None and hold.pivots)
 
     @property
     def band(self) -> str:
         """What is waited for, or what pivots-only means."""
         if self.scene.wants:
             return f"{self.scene.wants}  ·  right click lists what lies there  ·  Esc leaves it"
+        if self.scene.shaping:
+            return _SHAPING
         if self.scene.hold is not None and self.scene.hold.pivots:
             return "Pivots only: click a point to hang the part there  ·  P takes geometry along again  ·  Esc"
         return ""
@@ -94,7 +119,9 @@ class Picker(Instrument):
         """Pick what was clicked or framed; let go of all where that is nothing."""
         frame, self._frame, self._start = self._frame, None, None
         if not at.clicked:
-            if frame is not None:
+            if frame is not None and self.scene.shaping and not self.scene.wants:
+                self._take_framed(frame, at)
+            elif frame is not None:
                 self.wish(PickNodes(nodes=self._framed(frame, at), beside=at.beside))
                 self.wish(Redraw())
             return
@@ -103,10 +130,37 @@ class Picker(Instrument):
             found = self.aims(at)
             if found and self.scene.wants:
                 self.wish(TakePoint(aim=found[0], plain=at.free))
+            elif self.scene.shaping:
+                self._take_vertices(at, found)
             elif found:
                 self.wish(HangAt(aim=found[0], node=found[0].anchor.node, plain=at.free))
             return
         self.wish(LetGo() if hit is None else PickNode(file=hit[0].file, node=hit[0].node, beside=at.beside))
+
+    def _take_vertices(self, at: Pointing, found: list[Aim]) -> None:
+        """Take hold of what is under the pointer; another part, or another asset, is picked first."""
+        hit, hold = at.hit(near=True), self.scene.hold
+        own = [aim for aim in found if aim.kind in _OF_SHAPES]
+        if hit is None or hold is None:
+            return
+        if hit[0].file != hold.asset.file or (hold.nodes and hit[0].node not in hold.nodes):
+            self.wish(PickNode(file=hit[0].file, node=hit[0].node, beside=False))
+        elif own:
+            self.wish(ShapeAt(aim=own[0], beside=at.beside))
+
+    def _take_framed(self, frame: QRectF, at: Pointing) -> None:
+        """Take hold of the framed vertices of the part that is picked, or of the first one that has any there."""
+        hold = self.scene.hold
+        for node in () if hold is None else hold.nodes[-1:] or hold.asset.parts:
+            assert hold is not None
+            if hold.asset.nodes[node].mesh is None:
+                continue
+            points = apply(hold.asset.world_from_mesh(node), np.asarray(hold.asset.mesh_of(node).points, dtype=float))
+            rows = np.flatnonzero(_inside(frame, at.lens.seen(points)))
+            if len(rows):
+                self.wish(ShapeFramed(node=node, rows=rows, beside=at.beside))
+                break
+        self.wish(Redraw())
 
     def ask(self, at: Pointing) -> None:
         """List all that lies under the pointer."""
@@ -121,10 +175,7 @@ class Picker(Instrument):
             box = node_box(asset, i) if asset is not None else None
             if box is None:
                 continue
-            seen = at.lens.seen(box.corners)
-            inside = (seen[:, 0] >= frame.left()) & (seen[:, 0] <= frame.right())
-            inside &= (seen[:, 1] >= frame.top()) & (seen[:, 1] <= frame.bottom()) & (seen[:, 2] > 0)
-            if np.all(inside):
+            if np.all(_inside(frame, at.lens.seen(box.corners))):
                 found.append(i)
         return tuple(found)
 

@@ -155,7 +155,14 @@ class Rule(Holder):
 
     def _pair(self, hold: Hold, move: Array, held: Array, now: Pointing) -> tuple[Aim, Aim, Array] | None:
         """Return two points that come near, where the pointer itself aims at none that would be taken."""
-        if now.free or hold.pivots or hold.datum or not hold.nodes or (self._snap is not None and self._snap.taken):
+        if (
+            now.free
+            or hold.pivots
+            or hold.datum
+            or not hold.nodes
+            or hold.points is not None
+            or (self._snap is not None and self._snap.taken)
+        ):
             return None
         if self.motion is None:
             return None  # each goes along axes of its own: what one comes near, the others don't
@@ -194,6 +201,8 @@ class Rule(Holder):
         snap, grip = self._snap, self._paired or self._grip
         if snap is None or not snap.taken or hold.pivots or _shift_of(self, hold) is not None:
             return None
+        if hold.points is not None:
+            return None  # vertices are moved by numbers
         by: Any = "pivot" if grip is None and hold.nodes else None
         marks = dict[str, Aim]()
         if grip is not None and grip.kind in MARKABLE:

@@ -28,6 +28,8 @@ __all__ = [
     "PutDatum",
     "Redraw",
     "Say",
+    "ShapeAt",
+    "ShapeFramed",
     "SwingTo",
     "TakePoint",
     "TryWords",
@@ -90,6 +92,23 @@ class KeepTried:
 @dataclass(frozen=True, slots=True)
 class DropTried:
     """Forget what is tried."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ShapeAt:
+    """Take hold of the vertices of what was picked; `beside` those that are taken."""
+
+    aim: Aim
+    beside: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ShapeFramed:
+    """Take hold of vertices of a part, by their rows; `beside` those that are taken."""
+
+    node: int
+    rows: NDArray[np.int64]
+    beside: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -206,4 +225,5 @@ class Redraw:
 Wish = (
     PickNode | PickNodes | LetGo | AddMeasure | TryWords | KeepTried | DropTried | TakePoint | HangAt | PutDatum
     | HoldDatum | MoveDatum | CentreAt | ListUnder | SwingTo | EndSwing | TypeOver | Say | Redraw
+    | ShapeAt | ShapeFramed
 )  # fmt: skip

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
+import numpy as np
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from oak_square.app.panel.bake_table import BakeTable
-from oak_square.app.panel.body import Body
+from oak_square.app.panel.body import Array, Body
+from oak_square.app.panel.shape_page import ShapePage
 from oak_square.app.widgets.fields import Choices, column, labelled
 from oak_square.core.scene import Asset
 from oak_square.steps import Step
+from oak_square.steps.edited import own_words
 
 __all__ = ["BakeBody"]
 
@@ -23,9 +28,10 @@ _MOST_NAMES = 200
 
 
 class BakeBody(Body):
-    """Which channels to bake or to reset, over a table of what they read."""
+    """Which channels to bake or to reset, over a table of what they read; or which vertices to move."""
 
     stage = "bake"
+    take_wished = Signal(object)  # the vertices to take hold of, as a shape says it; None for none
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -34,17 +40,20 @@ class BakeBody(Body):
             [
                 ("bake", "bake", "The channels read 0 and 1, and the world stays as it is"),
                 ("reset", "reset", "The channels read 0 and 1, and the nodes move to their parent's frame"),
+                ("shape", "shape", "Move some vertices: narrow a top, level feet; normals follow"),
             ],
             self,
         )
-        self.means.chosen.connect(self._changed)
+        self.means.chosen.connect(self._turned)
         rows.addWidget(self.means)
         self.channels: dict[str, QCheckBox] = {}
-        line = QHBoxLayout()
+        self._channel_row = QWidget(self)
+        line = QHBoxLayout(self._channel_row)
+        line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(12)
-        rows.addLayout(line)
+        rows.addWidget(self._channel_row)
         for name, tip in _CHANNELS:
-            box = QCheckBox(name.capitalize(), self)
+            box = QCheckBox(name.capitalize(), self._channel_row)
             box.setToolTip(tip)
             box.clicked.connect(lambda _=False: self._changed())
             self.channels[name] = box
@@ -70,7 +79,35 @@ class BakeBody(Body):
         self.hang.activated.connect(self._hang_from)
         self._hanging = labelled("hang from", self.hang, self)
         rows.addWidget(self._hanging)
+        self.shape = ShapePage(self)
+        self.shape.wished.connect(self.wish)
+        self.shape.take_wished.connect(self.take_wished)
+        self.shape.pick_wished.connect(self.asking("Centre: click what stays in place", self.shape.about.choose))
+        rows.addWidget(self.shape)
+        self.taken: Array = np.empty((0, 3))
+        self.take: Mapping[str, Any] | None = None
         self.means.show_choice("bake")
+        self._show_means()
+
+    def _turned(self, means: str) -> None:
+        """Another of the means is in front: vertices are taken hold of, or things as wholes again."""
+        is_shape = means == "shape"
+        if is_shape or self.take is not None:
+            self.take_wished.emit(self.shape.take.take if is_shape else None)
+        self._show_means()
+        if not is_shape:
+            self._changed()
+
+    def _show_means(self) -> None:
+        is_shape = self.means.choice == "shape"
+        self.shape.setVisible(is_shape)
+        for other in (self._channel_row, self.table, self.usual, self.split):
+            other.setVisible(not is_shape)
+        self.narrowing_changed.emit()
+
+    def show_taken(self, take: Mapping[str, Any] | None, points: Array) -> None:
+        """Take note of which vertices are taken hold of, and where those of the lead asset are, shape (N, 3), world."""
+        self.take, self.taken = take, points
 
     def _hang_from(self, index: int) -> None:
         self.wish({"do": "parent", "to": self.hang.itemData(index)} if index else {})
@@ -85,6 +122,16 @@ class BakeBody(Body):
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a bake or reset step, and the table to the lead asset."""
+        words = step.words() if step is not None and step.do == "shape" else {}
+        if words or (step is None and self.take is not None):
+            self.means.show_choice("shape")
+        elif self.means.choice == "shape":
+            self.means.show_choice("bake")
+        take = self.take or self.shape.take.take
+        own = own_words(words)
+        told = self.taken, self.delivery_from_working
+        self.shape.show_words(own, take, *told, self.names, self.shown, of_nodes=self.nodes is not None)
+        self._show_means()
         self.split.setChecked(step is not None and step.do == "split")
         what = getattr(step, "what", [])
         for name, box in self.channels.items():
@@ -95,7 +142,7 @@ class BakeBody(Body):
 
     def _show_hanging(self, step: Step | None, asset: Asset | None) -> None:
         """Offer what parts and groups can hang from, once some are aimed at."""
-        aimed = asset is not None and self.nodes is not None
+        aimed = asset is not None and self.nodes is not None and self.means.choice != "shape"
         self._hanging.setVisible(aimed)
         names = [n.name for n in asset.nodes[:_MOST_NAMES]] if asset is not None and aimed else []
         if [self.hang.itemText(k) for k in range(2, self.hang.count())] != names:

@@ -30,6 +30,8 @@ class Grip:
         The datum that was used last; one key takes it up and puts it aside.
     aside : (str, str)
         What held, along and about, before a datum was taken up.
+    take : mapping or None
+        Which vertices of what is selected are taken hold of in Bake, as a `shape` says it; None for things as wholes.
     """
 
     along: str = "world"
@@ -38,6 +40,7 @@ class Grip:
     hold_datum: str = ""
     last_datum: str = ""
     aside: tuple[str, str] = ("world", "each")
+    take: Mapping[str, Any] | None = None
 
     @property
     def datum(self) -> str:

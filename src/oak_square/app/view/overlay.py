@@ -22,6 +22,7 @@ Array = NDArray[np.float64]
 _EDGES = [(a, a | 1 << axis, axis) for axis in range(3) for a in range(8) if not a >> axis & 1]
 _TICK_PIXELS = 30
 _MARGIN = 26
+_MOST_TAKEN, _TAKEN = 3000, 7.0
 _TOP, _WORD = 42, 16  # pixels that tabs and buttons take at the top of the picture, and that a word is high
 
 
@@ -81,9 +82,22 @@ def draw_facts(painter: QPainter, lens: Lens, facts: Facts) -> Canvas:
         _draw_box(painter, lens, box, facts.previewed)
         _draw_quiet_sizes(painter, lens, box, sizes)
     _draw_pivots(painter, lens, facts)
+    _draw_taken(painter, lens, facts.taken)
     if facts.notice:
         _draw_notice(painter, lens, facts.notice)
     return Canvas(painter=painter, lens=lens, taken=tuple(taken))
+
+
+def _draw_taken(painter: QPainter, lens: Lens, points: Array) -> None:
+    """Draw vertices that are taken as small filled squares; of a great many some."""
+    if not len(points):
+        return
+    seen = lens.seen(points[:: max(1, len(points) // _MOST_TAKEN)])
+    seen = seen[seen[:, 2] > 0]
+    painter.setPen(QPen(colour("card"), 1))
+    painter.setBrush(colour("verdigris"))
+    painter.drawRects([QRectF(x - _TAKEN / 2, y - _TAKEN / 2, _TAKEN, _TAKEN) for x, y, _ in seen.tolist()])
+    painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
 def draw_sizes(canvas: Canvas, facts: Facts, editing: str | None = None) -> dict[str, QRectF]:

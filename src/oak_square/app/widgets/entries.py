@@ -12,7 +12,7 @@ from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_entry, parse_factor, point_in
 from oak_square.core.shown_units import ShownUnit
 
-__all__ = ["LengthEdit", "NumberEdit", "Triple", "fields_of", "unreadable"]
+__all__ = ["LengthEdit", "NumberEdit", "ShareEdit", "Triple", "fields_of", "unreadable"]
 
 _RELATIVE = ("+", "*", "/", "×")
 
@@ -93,6 +93,39 @@ class LengthEdit(_Entry):
             return
         self.complain("")
         self.entered.emit(f"{metres:.9g} m" if relative else typed)
+
+
+class ShareEdit(_Entry):
+    """A length, or a share of something in per cent. `entered` carries it as a sheet would write it; empty for none."""
+
+    entered = Signal(str)
+
+    def __init__(self, name: str, tip: str, parent: QWidget) -> None:
+        super().__init__(name, tip, parent)
+        self._unit = ShownUnit()
+
+    def show_share(self, text: str, unit: ShownUnit) -> None:
+        """Show `text`; what is typed bare is in `unit`."""
+        self._unit = unit
+        self.show_text(text)
+
+    def _typed(self, text: str) -> None:
+        told, body = "", as_written(text).strip()
+        try:
+            if body.endswith("%"):
+                share = float(body.removesuffix("%"))
+                if not 0 <= share <= 100:
+                    raise BadLength("a share lies between 0 and 100 %")
+                told = f"{share:g} %"
+            elif body:
+                if parse_entry(body, present=0.0, bare=self._unit.bare, module=self._unit.module) < 0:
+                    raise BadLength("it must not be less than nothing")
+                told = self._unit.as_typed(body)
+        except (BadLength, ValueError) as error:
+            self.complain(str(error))
+            return
+        self.complain("")
+        self.entered.emit(told)
 
 
 class NumberEdit(_Entry):

@@ -1,0 +1,121 @@
+"""Rows that say which vertices are taken: those at a side, in a slab, or what was picked."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QPushButton, QWidget
+
+from oak_square.app.widgets.entries import LengthEdit, ShareEdit
+from oak_square.app.widgets.fields import Choices, column, labelled, soft
+from oak_square.core.boxes import EXTENTS
+from oak_square.core.shown_units import ShownUnit
+
+__all__ = ["TakeRows"]
+
+_SIDES = ("left", "right", "bottom", "top", "back", "front")
+
+
+class TakeRows(QWidget):
+    """Shows a `take` as a shape says it; wishes for another one."""
+
+    wished = Signal(dict)
+    mean_wished = Signal()
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        rows = column(self, 6)
+        self.kinds = Choices(
+            [
+                ("side", "a side", "The vertices at one side of each part's box"),
+                ("slab", "a slab", "The vertices between two heights, or along another extent"),
+                ("picked", "picked", "What is clicked or framed in the view"),
+            ],
+            self,
+        )
+        self.kinds.chosen.connect(self._kind_chosen)
+        rows.addWidget(self.kinds)
+        self.sides = Choices([(s, s, f"Those at the {s} of the box") for s in _SIDES], self, tight=True)
+        self.sides.chosen.connect(lambda _: self._side())
+        rows.addWidget(self.sides)
+        self.within = ShareEdit("Within", "How near to that side: 2 cm, or a share of the extent: 5 %", self)
+        self.within.entered.connect(self._within_typed)
+        self._within_row = labelled("within", self.within, self)
+        rows.addWidget(self._within_row)
+        self.extents = Choices([(e, e, f"Along the {e}") for e in EXTENTS], self)
+        self.extents.chosen.connect(lambda _: self._slab())
+        rows.addWidget(self.extents)
+        self.ends: dict[str, LengthEdit] = {}
+        self._end_rows: list[QWidget] = []
+        for key, word in (("from", "from"), ("to", "to")):
+            tip = "From the low side of each part's box (left, bottom, back); left empty it is open there"
+            edit = LengthEdit(f"Slab {word}", tip, self)
+            edit.entered.connect(lambda text, k=key: self._end_typed(k, text))
+            self.ends[key] = edit
+            self._end_rows.append(labelled(word, edit, self))
+            rows.addWidget(self._end_rows[-1])
+        self.said = soft("", self)
+        rows.addWidget(self.said)
+        self.mean = QPushButton("Pivot to their mean", self)
+        self.mean.setProperty("role", "small")
+        self.mean.setToolTip("Hang the part at the mean of the vertices that are taken; geometry stays")
+        self.mean.clicked.connect(self.mean_wished)
+        rows.addWidget(self.mean)
+        self.take: dict[str, Any] = {"side": "top"}
+        self._near = ""
+        self._typed: dict[str, str] = {}
+
+    def _kind_chosen(self, kind: str) -> None:
+        if kind == "side":
+            self._side()
+        elif kind == "slab":
+            self._slab()
+        self._show(kind)
+
+    def _side(self) -> None:
+        near = {"within": self._near} if self._near else {}
+        self.wished.emit({"side": self.sides.choice or "top", **near})
+
+    def _within_typed(self, text: str) -> None:
+        self._near = text
+        self._side()
+
+    def _end_typed(self, key: str, text: str) -> None:
+        self._typed = {k: v for k, v in {**self._typed, key: text}.items() if v}
+        self._slab()
+
+    def _slab(self) -> None:
+        extent = self.extents.choice or "height"
+        if self._typed:
+            self.wished.emit({k: {extent: self._typed[k]} for k in ("from", "to") if k in self._typed})
+
+    def show_take(self, take: Mapping[str, Any], count: int, unit: ShownUnit) -> None:
+        """Match the rows to what is taken, and say how many vertices that is on the lead asset."""
+        had, self.take = self.take, dict(take)
+        kind = "side" if "side" in take else "slab" if {"from", "to"} & set(take) else "picked"
+        if kind == "side":
+            self.sides.show_choice(str(take["side"]))
+            self._near = str(take.get("within", ""))
+        elif kind == "slab":
+            told = {k: next(iter(take[k].items())) for k in ("from", "to") if take.get(k)}
+            self.extents.show_choice(next(iter(told.values()))[0])
+            self._typed = {k: str(v) for k, (_, v) in told.items()}
+        self.within.show_share(self._near, unit)
+        for key, edit in self.ends.items():
+            edit.show_length(self._typed.get(key, ""), None, unit)
+        if had != self.take or self.kinds.choice is None:
+            self.kinds.show_choice(kind)
+        what = f"mark {take['mark']}: " if "mark" in take else ""
+        self.said.setText(f"{what}{count} {'vertex' if count == 1 else 'vertices'} of the lead asset")
+        self._show(self.kinds.choice or kind)
+
+    def _show(self, kind: str) -> None:
+        self.sides.setVisible(kind == "side")
+        self._within_row.setVisible(kind == "side")
+        self.extents.setVisible(kind == "slab")
+        for row in self._end_rows:
+            row.setVisible(kind == "slab")
+        if kind == "slab" and self.extents.choice is None:
+            self.extents.show_choice("height")
