@@ -60,15 +60,6 @@ def line_up(window: Window) -> None:
     window._show_view("line-up")
 
 
-def line_up_log(window: Window) -> None:
-    """The batch as it came, by powers of ten."""
-    window.session.enter_stage("size")
-    window.session.select(("lamp_standard.obj",))
-    window._show_view("line-up")
-    settle(window)
-    window.views.lineup.scale.buttons["log"].click()
-
-
 def dividers(window: Window) -> None:
     """The doorway of the hut measured, and its height asked for."""
     window.session.enter_stage("size")
@@ -310,7 +301,7 @@ def _try(window: Window, words: dict[str, object]) -> None:
 
 SHEETED = {deliver, before_after, set_out, stand}
 SCENES: tuple[Callable[[Window], None], ...] = (
-    receive, line_up, line_up_log, size, dividers, turn, pivot, bake, shape, place, narrow, rule, dial, callipers, mark, swing,
+    receive, line_up, size, dividers, turn, pivot, bake, shape, place, narrow, rule, dial, callipers, mark, swing,
     set_out, stand, deliver, before_after,
 )  # fmt: skip
 

@@ -9,7 +9,7 @@ STAGE_HELP = {
     "size": "Which unit a file was made in, and how large it shall be",
     "turn": "Which way is up and which is front",
     "pivot": "Where things turn about",
-    "bake": "Clean rotation and scale channels",
+    "bake": "Clean rotation and scale channels, take parts apart, give them another shape",
     "place": "To the origin and onto the ground",
     "deliver": "Write new files and prove them",
 }

@@ -166,6 +166,7 @@ class Holder(Instrument, ABC):
         if hold is None:
             return f"{self.word}: select an asset, or pick parts, to take hold of"
         pivots = "pivots only, geometry stays  ·  " if hold.pivots else ""
+        pivots = "the vertices taken  ·  " if hold.points is not None else pivots
         pivots = f"datum {hold.datum} by itself, nothing else moves  ·  " if hold.datum else pivots
         trouble = self.refuses(hold)
         if trouble:

@@ -22,7 +22,7 @@ Array = NDArray[np.float64]
 _EDGES = [(a, a | 1 << axis, axis) for axis in range(3) for a in range(8) if not a >> axis & 1]
 _TICK_PIXELS = 30
 _MARGIN = 26
-_MOST_TAKEN, _TAKEN = 3000, 7.0
+_MOST_TAKEN, _MANY_TAKEN, _TAKEN = 3000, 60, 8.0  # vertices; pixels
 _TOP, _WORD = 42, 16  # pixels that tabs and buttons take at the top of the picture, and that a word is high
 
 
@@ -94,9 +94,10 @@ def _draw_taken(painter: QPainter, lens: Lens, points: Array) -> None:
         return
     seen = lens.seen(points[:: max(1, len(points) // _MOST_TAKEN)])
     seen = seen[seen[:, 2] > 0]
-    painter.setPen(QPen(colour("card"), 1))
+    wide = _TAKEN if len(seen) <= _MANY_TAKEN else _TAKEN - 3
+    painter.setPen(QPen(colour("card"), 1 if len(seen) <= _MANY_TAKEN else 0.6))
     painter.setBrush(colour("verdigris"))
-    painter.drawRects([QRectF(x - _TAKEN / 2, y - _TAKEN / 2, _TAKEN, _TAKEN) for x, y, _ in seen.tolist()])
+    painter.drawRects([QRectF(x - wide / 2, y - wide / 2, wide, wide) for x, y, _ in seen.tolist()])
     painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
