@@ -30,7 +30,7 @@ def tick(hand, table, name):
     hand.window.panel.area.ensureWidgetVisible(table.view)
     table.view.scrollTo(index)
     room = table.view.visualRect(index)
-    hand.click(table.view.viewport(), QPoint(room.left() + 11, room.center().y()))
+    hand.click(table.view.viewport(), QPoint(room.left() + 11, room.top() + room.height() // 4))
 
 
 def test_each_channel_is_shown_as_it_is_and_as_it_would_be(vane):
@@ -83,3 +83,15 @@ def test_a_click_on_a_row_shows_its_node_with_what_happens_written_on_it(vane):
     assert [n.text for n in hand.window.bench.facts.notes] == ["vane: axes, slanted"]
     hand.key(Qt.Key.Key_Escape)
     assert hand.window.bench.facts.notes == ()
+
+
+def test_names_have_the_whole_row_and_what_happens_stands_under_them(vane):
+    hand, table = vane
+    hand.click(hand.body("bake").usual)
+    header = table.view.horizontalHeader()
+    assert sum(header.sectionSize(k) for k in range(4)) <= table.view.viewport().width()
+    row = next(r for r in range(table.model.rowCount()) if table.model.index(r, 0).data().strip() == "vane")
+    assert "axes" in table.model.index(row, 0).data(Qt.ItemDataRole.UserRole)
+    room = table.view.visualRect(table.model.index(row, 0))
+    longest = max((r.name for r in table._all), key=len)
+    assert room.width() < table.view.fontMetrics().horizontalAdvance(longest) + 40 < table.view.viewport().width()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import shutil
+
 import numpy as np
 import pytest
 from hypothesis import assume, given
@@ -13,6 +15,12 @@ from oak_square.core.frames import axis_turn
 from oak_square.core.motion import baked
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
+from oak_square.delivery import find_sources, receive
+from oak_square.demo import BATCH
+from oak_square.sheet import Sheet, evaluate
+from oak_square.steps import STEPS
+from tests.made import accessor, opened
+from tests.runs import through
 from tests.strategies import assets, solid_box, world_points
 
 CHANNELS = st.sets(st.sampled_from(["rotation", "scale", "location"]), min_size=1)
@@ -66,6 +74,46 @@ def test_amounts_are_degrees_from_the_world_and_metres():
     )  # fmt: skip
     after = baked(asset, frozenset(["rotation", "location"]), frozenset([0]))
     assert told(asset, after) == {(0, "axes"): pytest.approx(34.0), (0, "pivot"): pytest.approx(5.0)}
+
+
+@pytest.mark.parametrize("what", [["rotation", "scale"], ["location"], ["scale"]])
+@pytest.mark.parametrize("file", ["sluice_wheel.glb", "pennant.glb", "mooring_bollards.glb", "reed_clump.glb"])
+def test_clips_and_shared_geometry_change_in_the_file_where_it_was_announced_and_nowhere_else(tmp_path, file, what):
+    (tmp_path / "in").mkdir()
+    shutil.copy(BATCH / file, tmp_path / "in")
+    source = find_sources([tmp_path / "in"])[0]
+    received = receive(source).asset
+    after = evaluate(received, Sheet(steps=(STEPS["bake"].model_validate({"do": "bake", "what": what}),)))
+    entry = through(tmp_path, f"{{do: bake, what: {what}}}")
+    if after.status != "ready":
+        assert entry["status"] == "refused"
+        return
+    assert entry["status"] in ("delivered", "unchanged")
+    said = told(received, after.asset)
+    (old, old_data), (new, new_data) = (opened((tmp_path / d / file).read_bytes()) for d in ("in", "out"))
+    for i, node in enumerate(old["nodes"]):
+        values = [_tracks(document, data, i) for document, data in ((old, old_data), (new, new_data))]
+        changed = values[0].keys() != values[1].keys() or any(
+            values[0][k].shape != values[1][k].shape or np.abs(values[0][k] - values[1][k]).max() > 1e-5
+            for k in values[0]
+        )
+        assert changed == bool({(i, "clip"), (i, "path")} & said.keys()), node.get("name")
+        told_so = [w for w in entry["warnings"] if "resampled" in w and f"'{node.get('name')}'" in w]
+        assert ((i, "path") in said) == bool(told_so)
+        if "mesh" in node:
+            users = [[n.get("mesh") for n in d["nodes"]].count(d["nodes"][i]["mesh"]) for d in (old, new)]
+            assert ((i, "shared") in said) == (users[1] < users[0]), node.get("name")
+
+
+def _tracks(document, data, node):
+    """What a node's channels go through, by clip and path."""
+    found = {}
+    for k, clip in enumerate(document.get("animations", [])):
+        for channel in clip["channels"]:
+            if channel["target"].get("node") == node:
+                sampler = clip["samplers"][channel["sampler"]]
+                found[k, channel["target"]["path"]] = accessor(document, data, sampler["output"])
+    return found
 
 
 def _working():

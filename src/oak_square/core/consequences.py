@@ -8,20 +8,27 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.clips import Track, carried_values, clip_frames
+from oak_square.core.errors import Refused
 from oak_square.core.placement import turn_degrees_of
+from oak_square.core.resampling import is_resampled
 from oak_square.core.scene import Asset
+from oak_square.core.sharing import partings
 from oak_square.core.tolerances import ROTATION_BAKED_DEG, SAME_PLACE, SHEARED, TINY
 
 __all__ = ["KINDS_OF_CONSEQUENCE", "Consequence", "consequences_of"]
 
 Array = NDArray[np.float64]
-Kind = Literal["axes", "pivot", "mirror", "shear"]
+Kind = Literal["axes", "pivot", "mirror", "shear", "shared", "clip", "path"]
 
 KINDS_OF_CONSEQUENCE: dict[Kind, str] = {
     "axes": "own axes now follow the parent's",
     "pivot": "pivots sent to their parent's origin",
     "mirror": "mirrored faces are wound the other way round",
     "shear": "a slant goes into the geometry",
+    "shared": "its geometry comes apart from what shares it",
+    "clip": "its clips are rewritten",
+    "path": "its path is resampled",
 }
 """Each kind in words, in the order they are told in."""
 
@@ -31,7 +38,7 @@ class Consequence:
     """What happens to one node.
 
     `amount` are degrees that its own axes stood from the world's, metres that its pivot goes, or degrees that its
-    geometry is slanted by; of a mirror 0.
+    geometry is slanted by; or how many shared the geometry. Of others it is 0.
     """
 
     node: int
@@ -65,7 +72,38 @@ def consequences_of(before: Asset, after: Asset) -> tuple[Consequence, ...]:
         slant = _slant(linear[0], linear[1])
         if slant > SHEARED:
             found.append(Consequence(i, "shear", float(np.degrees(np.arcsin(min(slant, 1.0))))))
-    return tuple(found)
+    found += _of_shared(before, after)
+    found += _of_clips(before, after)
+    return tuple(sorted(found, key=lambda c: c.node))
+
+
+def _of_shared(before: Asset, after: Asset) -> list[Consequence]:
+    return [Consequence(i, "shared", float(p.users)) for p in partings(before, after) for i in p.nodes]
+
+
+def _of_clips(before: Asset, after: Asset) -> list[Consequence]:
+    """Return which nodes' clips come to other numbers, or to keys of their own."""
+    if not before.clips:
+        return []
+    tracks: dict[int, list[Track]] = {}
+    for track in (t for clip in before.clips for t in clip.tracks):
+        tracks.setdefault(track.node, []).append(track)
+    try:
+        frames = clip_frames(before, after)
+        moved = [i for i, (_, below) in frames.items() if is_resampled(before, i, below)]
+        other = [i for i, own in tracks.items() if any(_is_other(t, before, frames[i]) for t in own)]
+    except Refused:
+        return []  # then the step is refused, and nothing comes of it
+    return [Consequence(i, "path" if i in moved else "clip", 0.0) for i in sorted({*moved, *other})]
+
+
+def _is_other(track: Track, before: Asset, frames: tuple[Array, Array]) -> bool:
+    """Tell whether a track's values become other ones between new frames; of a rotation either sign is the same."""
+    old, new = track.values, carried_values(track, before, *frames)
+    off = np.abs(new - old).max(axis=-1, initial=0.0)
+    if track.path == "rotation":
+        off = np.minimum(off, np.abs(new + old).max(axis=-1, initial=0.0))
+    return bool(off.max(initial=0.0) > SAME_PLACE * max(1.0 if track.path == "rotation" else 0.0, np.abs(old).max()))
 
 
 def _axes(linear: Array) -> Array:

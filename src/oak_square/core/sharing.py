@@ -28,12 +28,15 @@ class Parting:
         The nodes that draw it.
     copies : int
         As how many meshes they will be written.
+    nodes : tuple of int
+        Which ones.
     more_bytes : int
         About how much larger the file becomes: positions and normals of the further copies.
     """
 
     name: str
     users: int
+    nodes: tuple[int, ...]
     copies: int
     more_bytes: int
 
@@ -59,7 +62,8 @@ def partings(before: Asset, after: Asset) -> tuple[Parting, ...]:
         if more > 0:
             own = before.meshes[mesh]
             floats = own.points.size + (own.normals.size if own.normals is not None else 0)
-            found.append(Parting(name=own.name, users=len(nodes), copies=copies, more_bytes=more * floats * _FLOATS))
+            grown = more * floats * _FLOATS
+            found.append(Parting(name=own.name, users=len(nodes), nodes=tuple(nodes), copies=copies, more_bytes=grown))
     return tuple(found)
 
 

@@ -13,6 +13,9 @@ from oak_square.core.motion import baked
 from oak_square.core.scene import Asset
 from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
 
+_TOLD: tuple[Literal["axes", "pivot", "mirror", "shear"], ...] = ("axes", "pivot", "mirror", "shear")
+"""What a bake warns of; whoever writes the file tells of clips and of geometry that comes apart."""
+
 
 @registered
 class BakeStep(Step):
@@ -52,7 +55,8 @@ def _consequences(asset: Asset, result: Asset, unclean: list[int]) -> tuple[str,
     """Return what happened to the nodes, each kind with those it happened to and by how much."""
     told = consequences_of(asset, result)
     said = []
-    for kind, words in KINDS_OF_CONSEQUENCE.items():
+    for kind in _TOLD:
+        words = KINDS_OF_CONSEQUENCE[kind]
         named = [f"'{asset.nodes[c.node].name}'{_amount(c)}" for c in told if c.kind == kind]
         said += [f"{words}: {_named(named)}"] if named else []
     aimed = [f"'{asset.nodes[i].name}'" for i in unclean if asset.nodes[i].aimed]

@@ -21,7 +21,10 @@ from oak_square.steps import Step
 __all__ = ["CHANNELS", "BakeRow", "bake_rows", "consequence_notes"]
 
 CHANNELS = ("rotation", "scale", "location")
-_SHORT = {"axes": "axes", "pivot": "pivot", "mirror": "mirrored", "shear": "slanted"}
+_SHORT = {
+    "axes": "axes", "pivot": "pivot", "mirror": "mirrored", "shear": "slanted", "shared": "own mesh", "clip": "clip",
+    "path": "path resampled",
+}  # fmt: skip
 _MOST_NOTES = 12
 
 
@@ -40,8 +43,8 @@ class BakeRow:
         Rotation, scale and location in words; `after` is empty where it stays, `clean` tells of what it is now.
     exact : tuple of 3 str
         The channels as they are, in full.
-    happens : tuple of str
-        What else happens to it, in words.
+    happens, shortly : tuple of str
+        What else happens to it, in words; and in one word each.
     """
 
     file: str
@@ -52,6 +55,7 @@ class BakeRow:
     cells: tuple[tuple[str, str, bool], ...]
     exact: tuple[str, str, str] = ("", "", "")
     happens: tuple[str, ...] = ()
+    shortly: tuple[str, ...] = ()
 
 
 def bake_rows(session: State, nodes_of: dict[str, tuple[int, ...]]) -> list[BakeRow]:
@@ -82,6 +86,7 @@ def _rows_of(outcome: Outcome, draft: Step | None, met: frozenset[int], unit: Sh
                 cells=tuple((a[0], b[0] if b[0] != a[0] else "", a[1]) for a, b in pairs),
                 exact=_exact(old, unit),
                 happens=tuple(_said(c, unit) for c in told.get(i, ())),
+                shortly=tuple(_SHORT[c.kind] for c in told.get(i, ())),
             )
         )  # fmt: skip
     return rows
@@ -122,6 +127,7 @@ def _said(told: Consequence, unit: ShownUnit) -> str:
         "axes": f", which stood {told.amount:.3g}° from the world's",
         "pivot": f", {unit.length(told.amount)} away",
         "shear": f", by {told.amount:.2g}°",
+        "shared": f", {told.amount - 1:.0f} others",
     }.get(told.kind, "")
     return f"{KINDS_OF_CONSEQUENCE[told.kind]}{amount}"
 

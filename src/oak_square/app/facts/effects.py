@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oak_square.app.facts.stages import stage_words
+from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.state import State
+from oak_square.core.consequences import KINDS_OF_CONSEQUENCE, consequences_of
 from oak_square.core.scene import Asset
 from oak_square.core.sharing import Parting
 from oak_square.formats import losses_said, target_of
@@ -87,10 +89,24 @@ def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], 
         if stopped:
             stopped_by.append(Consequence(assets=(name,), words=detail, stops=True))
         else:
-            for words_of in (*(own.warnings if own is not None else ()), *(_parting(p) for p in outcome.partings)):
+            warned = own.warnings if own is not None else ()
+            for words_of in (*warned, *_of_clips(draft, outcome), *(_parting(p) for p in outcome.partings)):
                 said.setdefault(words_of, []).append(name)
     consequences = [Consequence(assets=tuple(names), words=w) for w, names in said.items()]
     return rows, (len(rows), parts, groups), [*stopped_by, *consequences]
+
+
+def _of_clips(draft: Step, outcome: Outcome) -> list[str]:
+    """Return what a bake does to an asset's clips, each kind with the nodes it happens to."""
+    if draft.do != "bake":
+        return []
+    before, found = outcome.before.asset, list[str]()
+    told = consequences_of(before, outcome.after.asset) if before.clips else ()
+    for kind in ("clip", "path"):
+        names = [before.nodes[c.node].name for c in told if c.kind == kind]
+        more = f" and {len(names) - 3} more" if len(names) > 3 else ""
+        found += [f"{KINDS_OF_CONSEQUENCE[kind]}: {', '.join(repr(n) for n in names[:3])}{more}"] if names else []
+    return found
 
 
 def _parting(parting: Parting) -> str:

@@ -5,9 +5,28 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QRectF, Qt, Signal
-from PySide6.QtGui import QPainter, QPixmap
-from PySide6.QtWidgets import QAbstractItemView, QCheckBox, QHeaderView, QLineEdit, QTableView, QWidget
+from PySide6.QtCore import (
+    QAbstractItemModel,
+    QAbstractTableModel,
+    QEvent,
+    QModelIndex,
+    QPersistentModelIndex,
+    QRect,
+    QRectF,
+    Qt,
+    Signal,
+)
+from PySide6.QtGui import QFontMetrics, QPainter, QPixmap
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QCheckBox,
+    QHeaderView,
+    QLineEdit,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableView,
+    QWidget,
+)
 
 from oak_square.app.facts.bake_rows import CHANNELS, BakeRow
 from oak_square.app.widgets.fields import column, soft
@@ -17,8 +36,9 @@ from oak_square.core.counting import counted
 
 __all__ = ["BakeTable"]
 
-_ROW, _MOST_SHOWN = 22, 9
-_WIDE = (52, 60, 76)
+_ROW, _MOST_SHOWN = 36, 6  # pixels of a row of two lines, and how many rows are seen at once
+_BESIDE, _WIDEST = 18, (64, 70, 66)  # pixels that a number keeps beside it, and that a column takes at most
+_SHORTLY = Qt.ItemDataRole.UserRole
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -85,6 +105,8 @@ class _Rows(QAbstractTableModel):
             return Qt.CheckState.Checked if row.is_met else Qt.CheckState.Unchecked
         if role == Qt.ItemDataRole.DecorationRole:
             return self._mark if row.happens else None
+        if role == _SHORTLY:
+            return ", ".join(row.shortly)
         if role == Qt.ItemDataRole.ForegroundRole:
             return colour("ink" if row.is_met else "ink-soft")
         if role in (Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleDescriptionRole):
@@ -96,6 +118,44 @@ class _Rows(QAbstractTableModel):
             return False
         self.ticked.emit(index.row(), Qt.CheckState(value) == Qt.CheckState.Checked)
         return True
+
+
+class _TwoLines(QStyledItemDelegate):
+    """Draws a node's name over the whole row, and under it what happens to it and the numbers."""
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        """Draw one cell: of the first column the name, past its own right end, and what happens below."""
+        own = QStyleOptionViewItem(option)
+        painter.setPen(colour("line", 150))
+        painter.drawLine(option.rect.bottomLeft(), option.rect.bottomRight())
+        if index.column():
+            own.rect.setTop(own.rect.top() + own.rect.height() // 2 - 2)
+            super().paint(painter, own, index)
+            return
+        room = own.rect
+        own.rect = self._name_room(option)
+        super().paint(painter, own, index)
+        text = str(index.data(_SHORTLY) or "")
+        if text:
+            painter.setFont(font(11))
+            painter.setPen(colour("check"))
+            below = room.adjusted(24, room.height() // 2 - 1, -2, -1)
+            shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, below.width())
+            painter.drawText(below, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, shown)
+
+    def editorEvent(self, event: QEvent, model: QAbstractItemModel, option: QStyleOptionViewItem, index: Index) -> bool:
+        """Tick where the box is drawn."""
+        own = QStyleOptionViewItem(option)
+        own.rect = self._name_room(option)
+        return super().editorEvent(event, model, own, index)
+
+    def _name_room(self, option: QStyleOptionViewItem) -> QRect:
+        view = self.parent()
+        assert isinstance(view, QTableView)
+        room = QRect(option.rect)
+        room.setWidth(view.viewport().width() - room.left())
+        room.setHeight(room.height() // 2 + 3)
+        return room
 
 
 class BakeTable(QWidget):
@@ -131,9 +191,10 @@ class BakeTable(QWidget):
         self.view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         header = self.view.horizontalHeader()
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        for k, wide in enumerate(_WIDE, 1):
+        for k in range(1, 1 + len(CHANNELS)):
             header.setSectionResizeMode(k, QHeaderView.ResizeMode.Fixed)
-            header.resizeSection(k, wide)
+        self.view.setItemDelegate(_TwoLines(self.view))
+        self.view.setStyleSheet("QTableView::item { border: none; }")  # the lines between rows are drawn with them
         self.view.clicked.connect(self._choose)
         rows.addWidget(self.view)
         self.said = soft("", self)
@@ -157,6 +218,7 @@ class BakeTable(QWidget):
         ]  # fmt: skip
         at = self.view.verticalScrollBar().value()
         self.model.take(shown, can_tick=self.model.can_tick, many=len({r.file for r in self._all}) > 1)
+        self._fit(shown)
         self.view.verticalScrollBar().setValue(at)
         self.view.setFixedHeight(_ROW * min(max(len(shown), 1), _MOST_SHOWN) + 30)
         self.view.setVisible(bool(self._all))
@@ -164,6 +226,14 @@ class BakeTable(QWidget):
         said = counted(len(self._all), "node") if len(shown) == len(self._all) else f"{len(shown)} of {len(self._all)}"
         self.said.setText(f"{said}{f'; something else happens to {happens}' if happens else ''}")
         self.said.setVisible(bool(self._all))
+
+    def _fit(self, shown: Sequence[BakeRow]) -> None:
+        """Give numbers the room that they need, and names all that is left."""
+        metrics = QFontMetrics(font(11, semibold=True))
+        for k, channel in enumerate(CHANNELS):
+            cells = {f"{r.cells[k][0]}→{r.cells[k][1]}" if r.cells[k][1] else r.cells[k][0] for r in shown}
+            wide = max(metrics.horizontalAdvance(text) for text in (*cells, channel))
+            self.view.horizontalHeader().resizeSection(k + 1, min(wide + _BESIDE, _WIDEST[k]))
 
     def _tick(self, row: int, on: bool) -> None:
         """Wish for the nodes that are ticked from now on; nodes of one name go together."""
