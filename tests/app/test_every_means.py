@@ -8,6 +8,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit
 
+from oak_square.core.boxes import node_box
 from oak_square.core.frames import axis_turn
 from oak_square.sheet import Frame, Mark
 from oak_square.steps import STEPS
@@ -256,6 +257,24 @@ def test_parts_are_set_onto_another_asset_by_points_of_their_boxes(gate):
     gate.click(body.other.point.button)
     gate.click(body.other.point.picker, body.other.point.picker.place((0.0, 1.0, 1.0)).toPoint())
     assert draft(gate)["at"] == {"onto": "milepost", "point": ["left", "top", "front"]}
+
+
+def test_a_part_goes_where_another_stands_in_one_choice_and_on_top_of_it_in_another(gate):
+    in_hierarchy(gate, "paddle")
+    gate.stage("place")
+    body = gate.body("place")
+    names = [body.other.other.names.itemText(k) for k in range(body.other.other.names.count())]
+    body.other.other.names.activated.emit(names.index("part leaf"))
+    gate.settle()
+    gate.window.panel.area.ensureWidgetVisible(body.other)
+    gate.click(body.other.ways.buttons["place"])
+    asset = gate.session.outcomes["gate_leaf.glb"].after.asset
+    paddle, leaf = (node_box(asset, [n.name for n in asset.nodes].index(name)) for name in ("paddle", "leaf"))
+    assert paddle.base == pytest.approx(leaf.base, abs=1e-4)
+    gate.click(body.other.ways.buttons["top"])
+    asset = gate.session.outcomes["gate_leaf.glb"].after.asset
+    paddle = node_box(asset, [n.name for n in asset.nodes].index("paddle"))
+    assert paddle.base == pytest.approx([leaf.middle[0], leaf.high[1], leaf.middle[2]], abs=1e-4)
 
 
 def test_coordinates_are_told_and_typed_in_another_frame(gate):

@@ -10,12 +10,13 @@ from PySide6.QtWidgets import QWidget
 
 from oak_square.app.panel.box_picker import BoxPicker
 from oak_square.app.panel.point_row import PointRow
-from oak_square.app.widgets.fields import Fold, column
+from oak_square.app.widgets.fields import Choices, Fold, column
 from oak_square.steps.centre import spot_words
 
 __all__ = ["OntoRows", "SpotFold"]
 
 _TOP: list[str | float] = ["middle", "top", "middle"]
+_BASE: list[str | float] = ["middle", "bottom", "middle"]
 
 
 class SpotFold(QWidget):
@@ -44,6 +45,7 @@ class OntoRows(QWidget):
     """Shows `{onto: …, point: …}`; `wished` carries another, None for none."""
 
     wished = Signal(object)
+    place_wished = Signal(object)  # to where the other stands: base onto base
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
@@ -54,6 +56,15 @@ class OntoRows(QWidget):
         self.other.names.setToolTip("Another asset of the batch, or a part of this one: it is set onto a point of that")
         self.other.chosen.connect(self._set_onto)
         rows.addWidget(self.other)
+        self.ways = Choices(
+            [
+                ("top", "on top of it", "Onto the middle of its top"),
+                ("place", "where it stands", "At the same place as it: base onto base"),
+            ],
+            self,
+        )
+        self.ways.chosen.connect(self._way_chosen)
+        rows.addWidget(self.ways)
         self.point = SpotFold("at the point of its box", "Which point of what it is set onto", self)
         self.point.chosen.connect(lambda point: self._wish(self._onto, point))
         rows.addWidget(self.point)
@@ -68,6 +79,12 @@ class OntoRows(QWidget):
     def _set_onto(self, told: Mapping[str, Any]) -> None:
         onto = dict(told) if "mark" in told else next(iter(told.values()))
         self._wish(onto, _TOP)
+
+    def _way_chosen(self, way: str) -> None:
+        if way == "place":
+            self.place_wished.emit({"onto": self._onto, "point": list(_BASE)})
+        else:
+            self._wish(self._onto, _TOP)
 
     def _wish(self, onto: Any, point: Any) -> None:
         if onto is None:
@@ -86,6 +103,8 @@ class OntoRows(QWidget):
             holds = {"asset" if holds in names.get("asset", ()) else "part": holds}
         self.other.show_names(names, holds)
         named = isinstance(self._onto, str)
+        self.ways.setVisible(named)
+        self.ways.show_choice({str(_TOP): "top", str(_BASE): "place"}.get(str(self._point)))
         self.point.setVisible(named)
         self.point.show_point(self._point if isinstance(self._point, list) else None)
         self.mark.setVisible(named and (bool(names.get("mark")) or isinstance(self._point, dict)))

@@ -77,6 +77,7 @@ class PlaceBody(Body):
         rows.addWidget(section("or onto another", self))
         self.other = OntoRows(self)
         self.other.wished.connect(self._onto_chosen)
+        self.other.place_wished.connect(self._same_place)
         rows.addWidget(self.other)
 
     def _fill_by(self, rows: QVBoxLayout) -> None:
@@ -226,6 +227,11 @@ class PlaceBody(Body):
         self.origin.setChecked(False)
         self.parent_pivot.setChecked(False)
         self._changed()
+
+    def _same_place(self, at: Mapping[str, Any]) -> None:
+        """Go to where another thing stands, base onto base."""
+        self._by = "base"
+        self._onto_chosen(at)
 
     def _by_marked(self, at: Mapping[str, Any]) -> None:
         if "mark" in at:
