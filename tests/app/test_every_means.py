@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from contextlib import suppress
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit
@@ -310,3 +311,41 @@ def test_coordinates_are_told_and_typed_in_another_frame(gate):
     wanted = turn @ [3, local[1], local[2]] + [0, 1, 0]
     moved = gate.session.outcomes["gate_leaf.glb"].after.asset.worlds[names.index("paddle")][:3, 3]
     assert moved == pytest.approx(wanted, abs=1e-6)
+
+
+def test_angles_are_told_and_typed_in_another_frame(gate):
+    in_hierarchy(gate, "paddle")
+    gate.stage("turn")
+    body = gate.body("turn")
+    gate.click(body.pages.tabs.buttons["set"])
+    page = body.set
+    words = [page.told_in.itemText(k) for k in range(page.told_in.count())]
+    assert words[:2] == ["its channel", "the world"]
+    assert {"part leaf", "datum sill"} <= set(words)
+
+    def paddle():
+        asset = gate.session.outcomes["gate_leaf.glb"].after.asset
+        return asset.worlds[[n.name for n in asset.nodes].index("paddle")]
+
+    def axes_of(world):
+        return world[:3, :3] / np.linalg.norm(world[:3, :3], axis=0)
+
+    before = paddle()
+    page.told_in.setCurrentIndex(words.index("datum sill"))
+    page.told_in.activated.emit(words.index("datum sill"))
+    # The datum is turned by 30 degrees about y: what stands straight in the world is turned back by them in it.
+    assert page.angles[1].placeholderText() == "−30°"
+    typed(gate, page.angles[1], "0")
+    assert page.isVisible()
+    typed(gate, page.angles[2], "10")
+    wanted = axis_turn(1, 30.0) @ axis_turn(2, 10.0)
+    assert axes_of(paddle()) == pytest.approx(wanted, abs=1e-9)
+    assert paddle()[:3, 3] == pytest.approx(before[:3, 3])
+    assert set(draft(gate)) == {"do", "by", "parts", "for"}
+    gate.key(Qt.Key.Key_Return)
+    page.told_in.setCurrentIndex(words.index("the world"))
+    page.told_in.activated.emit(words.index("the world"))
+    typed(gate, page.angles[1], "0")
+    typed(gate, page.angles[0], "0")
+    typed(gate, page.angles[2], "0")
+    assert axes_of(paddle()) == pytest.approx(np.eye(3), abs=1e-9)

@@ -6,13 +6,13 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QSignalBlocker
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from oak_square.app.panel.body import Array, Body, box_of
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow
 from oak_square.app.panel.onto_rows import OntoRows, SpotFold
 from oak_square.app.panel.point_row import PointRow
+from oak_square.app.panel.told_in import ToldIn
 from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
 from oak_square.core.lengths import parse_length
@@ -63,9 +63,8 @@ class PlaceBody(Body):
         rows.addLayout(line)
         rows.addWidget(self.parent_pivot)
         rows.addWidget(section("or to a point", self))
-        self.told_in = QComboBox(self)
-        self.told_in.setAccessibleName("Coordinates in")
-        self.told_in.setToolTip("Whose origin and axes the numbers below are told in; the step keeps the world's")
+        tip = "Whose origin and axes the numbers below are told in; the step keeps the world's"
+        self.told_in = ToldIn("Coordinates in", tip, "the world", self)
         self.told_in.activated.connect(lambda _: self._show_numbers(self._asset))
         self._told_row = labelled("told in", self.told_in, self)
         rows.addWidget(self._told_row)
@@ -152,7 +151,7 @@ class PlaceBody(Body):
         return edits
 
     def _at_typed(self, axis: int, text: str) -> None:
-        if self.told_in.currentData() is not None:
+        if self.told_in.key is not None:
             self._at_typed_in(axis, text)
             return
         self._at[axis], self._onto, self._away = text, {}, ""
@@ -184,40 +183,6 @@ class PlaceBody(Body):
             typed = [parse_length(v, bare=self.sheet_unit_m, module=self.shown.module) for v in self._at]
             return self.delivery_from_working.T @ np.array(typed)
         return _present(asset, self.nodes, self._by if isinstance(self._by, str) else self._usual)
-
-    def _show_frames(self, asset: Asset | None) -> None:
-        """Offer the frames that coordinates can be told in: of one part or asset, for several stand in several."""
-        one = asset is not None and (self.nodes is None or len(self.nodes) == 1)
-        told: list[tuple[str, Any]] = [("the world", None)]
-        if one and asset is not None and self.nodes is not None:
-            above = asset.nodes[self.nodes[0]].parent
-            told += [("its parent", ("node", above))] if above is not None else []
-            told += [(f"part {n.name}", ("node", i)) for i, n in enumerate(asset.nodes[:_MOST_NAMES])
-                     if i not in (above, self.nodes[0])]  # fmt: skip
-        told += [(f"datum {name}", ("datum", name)) for name in self.names.get("datum", ())] if one else []
-        held = self.told_in.currentData()
-        if [self.told_in.itemText(k) for k in range(self.told_in.count())] != [words for words, _ in told]:
-            with QSignalBlocker(self.told_in):
-                self.told_in.clear()
-                for words, key in told:
-                    self.told_in.addItem(words, key)
-                self.told_in.setCurrentIndex(max(0, next((k for k, t in enumerate(told) if t[1] == held), 0)))
-        self._told_row.setVisible(len(told) > 1)
-
-    def _frame_of(self, asset: Asset | None) -> Array:
-        """Return world from the frame that numbers are told in, working frame; a node's without its scale."""
-        key = self.told_in.currentData()
-        frame = np.eye(4)
-        if key is None or asset is None:
-            return frame
-        if key[0] == "datum":
-            found: Array = self.datum(key[1], asset)
-            return found
-        world = asset.worlds[key[1]]
-        lengths = np.linalg.norm(world[:3, :3], axis=0)
-        frame[:3, :3] = world[:3, :3] / np.where(lengths > 0, lengths, 1.0)
-        frame[:3, 3] = world[:3, 3]
-        return frame
 
     def _onto_chosen(self, at: Mapping[str, Any]) -> None:
         """Go to a mark, a berth, another thing, or plain coordinates that were picked."""
@@ -337,7 +302,8 @@ class PlaceBody(Body):
         self.other.show_onto(self._onto, self.names)
         self._show_by("at" in words or "away" in words)
         self._asset = asset
-        self._show_frames(asset)
+        self.told_in.offer(asset, self.nodes, self.names)
+        self._told_row.setVisible(self.told_in.count() > 1)
         self._show_numbers(asset)
 
     def _show_frame(self, words: Mapping[str, Any], *, anew: bool) -> None:
@@ -363,8 +329,8 @@ class PlaceBody(Body):
         self.by_spot.show_point(list(by) if isinstance(by, list) else None)
 
     def _show_numbers(self, asset: Asset | None) -> None:
-        self._frame = self._frame_of(asset)
-        if self.told_in.currentData() is not None and asset is not None:
+        self._frame = self.told_in.frame(asset, self.datum)
+        if self.told_in.key is not None and asset is not None:
             self._show_numbers_in(asset)
             return
         by = self._by if isinstance(self._by, str) else self._usual

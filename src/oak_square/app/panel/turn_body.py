@@ -43,6 +43,7 @@ class TurnBody(Body):
         self.set = AnglesPage(self)
         column(self.pages.add("set")).addWidget(self.set)
         self.set.wished.connect(lambda told: self.wish({"do": "turn", "set": told} if told else {}))
+        self.set.turn_wished.connect(lambda by: self.wish({"do": "turn", "by": by} if by else {}))
         self.bring = BringPage(self)
         column(self.pages.add("bring")).addWidget(self.bring)
         self.bring.wished.connect(self._brought)
@@ -156,11 +157,13 @@ class TurnBody(Body):
         for edit, value in zip(self.angles, self._by, strict=True):
             edit.show_text(f"{value:g}" if value else "")
         self.quarters.show_choice(None)
-        self.set.show_set(words.get("set", {}), asset, self.nodes)
+        self.set.show_frames(self.names, self.datum, self.delivery_from_working)
+        self.set.show_set(words.get("set", {}), asset, self.nodes, turns="by" in words)
         self.bring.show_words(words, self.names)
         if step is not None:
             page = next((p for p in ("by", "set", "bring") if p in words), "bring" if "square" in words else "reading")
-            self.pages.open_for(step, page)
+            # What is typed as angles told in another frame is a turn by degrees: it is typed on where it began.
+            self.pages.open_for(step, "set" if page == "by" and self.set.is_turning else page)
         self._show_page()
 
     def _show_frame(self, words: dict[str, Any], *, anew: bool) -> None:

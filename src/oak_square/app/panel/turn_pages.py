@@ -2,23 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from itertools import permutations
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QSignalBlocker, Signal
 from PySide6.QtWidgets import QComboBox, QLabel, QWidget
 
 from oak_square.app.panel.bring_rows import BringRows
+from oak_square.app.panel.told_in import ToldIn
 from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
-from oak_square.core.euler import angles_of
+from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.placement import rotation_of
 from oak_square.core.scene import Asset
+from oak_square.steps.step import own_axes
 
 __all__ = ["AnglesPage", "BringPage"]
 
+Array = NDArray[np.float64]
 _ORDERS = ["".join(p) for p in permutations("xyz")]
 
 
@@ -26,11 +30,16 @@ class AnglesPage(QWidget):
     """Shows the rotation channel of what is aimed at as angles in an order, beside the quaternion; sets some."""
 
     wished = Signal(dict)  # `set` as a step says it; empty for none
+    turn_wished = Signal(list)  # degrees about the delivery axes that bring it to the angles typed in another frame
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        rows.addWidget(section("its rotation, as angles about its own axes", self))
+        rows.addWidget(section("its rotation, as angles", self))
+        tip = "Whose axes the angles are told against: its own rotation channel, or the world, another part, a datum"
+        self.told_in = ToldIn("Angles in", tip, "its channel", self, more=[("the world", "world")])
+        self.told_in.activated.connect(lambda _: self._retold())
+        rows.addWidget(labelled("told in", self.told_in, self))
         self.order = QComboBox(self)
         self.order.setAccessibleName("Order of the angles")
         self.order.setToolTip("xyz: R = Rx Ry Rz")
@@ -52,6 +61,43 @@ class AnglesPage(QWidget):
         self._set: dict[str, float] = {}
         self._asset: Asset | None = None
         self._nodes: tuple[int, ...] | None = None
+        self._typed_in: dict[int, float] = {}
+        self._delivery_from_working: Array = np.eye(3)
+        self._names: Mapping[str, Sequence[str]] = {}
+        self._datum: Callable[[str, Asset], Array] = lambda _name, _asset: np.eye(4)
+
+    @property
+    def is_turning(self) -> bool:
+        """Whether angles of another frame are typed: the turn that is tried is told here."""
+        return bool(self._typed_in)
+
+    def _retold(self) -> None:
+        self._typed_in = {}
+        self._show_present()
+
+    def _named_axes(self, asset: Asset, node: int) -> tuple[Array, Array]:
+        """Return the axes that angles are told against and the node's own, as named columns, shape (3, 3), working."""
+        named = asset.reading.rotation
+        own = own_axes(asset, node) @ named
+        if self.told_in.key == "world":
+            return self._delivery_from_working.T, own
+        frame = self.told_in.frame(asset, self._datum)[:3, :3]
+        is_node = self.told_in.key[0] == "node"
+        return (own_axes(asset, self.told_in.key[1]) @ named if is_node else frame), own
+
+    def _turn_to(self) -> None:
+        """Wish for the turn that brings the node to the angles typed, the others as they are."""
+        if self._asset is None or self._nodes is None or len(self._nodes) != 1:
+            return
+        axes, own = self._named_axes(self._asset, self._nodes[0])
+        order = self.order.currentText()
+        angles = list(angles_of(axes.T @ own, order))
+        for k, value in self._typed_in.items():
+            angles[k] = value
+        turn = axes @ rotation_by(angles, order) @ own.T
+        along = self._delivery_from_working
+        by = angles_of(along @ turn @ along.T, "zyx")
+        self.turn_wished.emit([float(f"{v:.12g}") + 0.0 for v in by] if self._typed_in else [])
 
     @property
     def told(self) -> dict[str, Any]:
@@ -60,6 +106,11 @@ class AnglesPage(QWidget):
         return {**({"order": order} if order != "xyz" else {}), **self._set} if self._set else {}
 
     def _typed(self, axis: int, value: float | None) -> None:
+        if self.told_in.key is not None:
+            self._typed_in = {k: v for k, v in self._typed_in.items() if k != axis}
+            self._typed_in |= {} if value is None else {axis: value}
+            self._turn_to()
+            return
         self._set = {a: v for a, v in self._set.items() if a != "xyz"[axis]}
         if value is not None:
             self._set["xyz"[axis]] = value
@@ -67,20 +118,33 @@ class AnglesPage(QWidget):
         self.wished.emit(self.told)
 
     def _reorder(self) -> None:
-        if self._set:
+        if self._typed_in:
+            self._turn_to()
+        elif self._set:
             self.wished.emit(self.told)
         else:
             self._show_present()
 
-    def show_set(self, words: Mapping[str, Any], asset: Asset | None, nodes: tuple[int, ...] | None) -> None:
-        """Match the page to a step's `set`, over what the angles are now."""
+    def show_frames(
+        self, names: Mapping[str, Sequence[str]], datum: Callable[[str, Asset], Array], delivery_from_working: Array
+    ) -> None:
+        """Take note of what angles can be told in."""
+        self._names, self._datum, self._delivery_from_working = names, datum, delivery_from_working
+
+    def show_set(
+        self, words: Mapping[str, Any], asset: Asset | None, nodes: tuple[int, ...] | None, *, turns: bool = False
+    ) -> None:
+        """Match the page to a step's `set`, over what the angles are now; `turns` where a turn by degrees is tried."""
+        self._typed_in = self._typed_in if turns and nodes == self._nodes else {}
+        self.told_in.offer(asset, nodes, self._names)
         self._set = {a: float(words[a]) for a in "xyz" if words.get(a) is not None}
         if words:
             with QSignalBlocker(self.order):
                 self.order.setCurrentText(str(words.get("order", "xyz")))
         self._asset, self._nodes = asset, nodes
-        for a, edit in zip("xyz", self.angles, strict=True):
-            edit.show_text(f"{self._set[a]:g}" if a in self._set else "")
+        for k, (a, edit) in enumerate(zip("xyz", self.angles, strict=True)):
+            value = self._set.get(a) if self.told_in.key is None else self._typed_in.get(k)
+            edit.show_text("" if value is None else f"{value:g}")
             edit.setEnabled(nodes is not None)
         self._show_present()
 
@@ -94,6 +158,9 @@ class AnglesPage(QWidget):
             named = asset.reading.rotation
             rotation = named.T @ rotation_of(asset.nodes[nodes[0]].placement.rotation) @ named
             present = angles_of(rotation, self.order.currentText())
+            if self.told_in.key is not None:
+                axes, own = self._named_axes(asset, nodes[0])
+                present = angles_of(axes.T @ own, self.order.currentText())
             q = asset.nodes[nodes[0]].placement.rotation
             x, y, z = (named.T @ q[:3]).tolist()
             told = ", ".join(f"{v + 0.0:.6g}" for v in (*np.round([x, y, z, q[3]], 9).tolist(),))
