@@ -95,7 +95,7 @@ class Hold:
     weights: Array
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False, weakref_slot=True)
 class Unshaped:
     """What a mesh was before some of its vertices were moved: `points` and `normals` as the file has them."""
 

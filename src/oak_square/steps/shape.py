@@ -124,7 +124,7 @@ class ShapeStep(Step):
             if own is not None:
                 _check(asset, i, chosen)
                 made[i] = own
-                count += len(np.unique(places_of(asset.mesh_of(i))[rows]))
+                count += int(np.count_nonzero(np.bincount(places_of(asset.mesh_of(i))[rows])))
         if not made:
             nothing = "they are there already" if any_taken else "it takes no vertex"
             return Effect(asset=asset, changed=False, detail=nothing)
