@@ -109,20 +109,24 @@ def bake(window: Window) -> None:
 
 
 def shape(window: Window) -> None:
-    """The top of the milepost, drawn in by the jaws of the Callipers."""
+    """The handrails of the footbridge, lifted by the Rule while the posts' feet stay."""
     session = window.session
     session.enter_stage("bake")
-    session.select(("milepost.glb",))
-    settle(window)
+    _pick(window, "footbridge.dae", "railing")
     body = window.panel_desk.bake_body
     QTest.mouseClick(body.means.buttons["shape"], Qt.MouseButton.LeftButton)
     settle(window)
-    QTest.keyClicks(body.shape.take.within, "30 %")
+    QTest.mouseClick(body.shape.take.kinds.buttons["slab"], Qt.MouseButton.LeftButton)
+    QTest.keyClicks(body.shape.take.ends["from"], "90 cm")
     settle(window)
-    window.desk.take_up("callipers")
+    window.desk.take_up("rule")
     settle(window)
-    body.shape.extents["width"].setFocus()
-    QTest.keyClicks(body.shape.extents["width"], "10 cm")
+    held, bench = window.desk.hand.held, window.bench
+    line = next(h.line for h in held.handles(held.scene.hold, bench.lens()) if h.name == "y")
+    start = QPoint(*(round(float(v)) for v in line[0] + (line[1] - line[0]) * 0.7))
+    _press(bench, start)
+    for k in range(1, 7):
+        _drag(bench, start + QPoint(0, -6 * k))
 
 
 def place(window: Window) -> None:

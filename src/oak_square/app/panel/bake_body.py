@@ -95,6 +95,7 @@ class BakeBody(Body):
         if is_shape or self.take is not None:
             self.take_wished.emit(self.shape.take.take if is_shape else None)
         self._show_means()
+        self.narrowing_changed.emit()
         if not is_shape:
             self._changed()
 
@@ -103,7 +104,6 @@ class BakeBody(Body):
         self.shape.setVisible(is_shape)
         for other in (self._channel_row, self.table, self.usual, self.split):
             other.setVisible(not is_shape)
-        self.narrowing_changed.emit()
 
     def show_taken(self, take: Mapping[str, Any] | None, points: Array) -> None:
         """Take note of which vertices are taken hold of, and where those of the lead asset are, shape (N, 3), world."""

@@ -17,6 +17,7 @@ from oak_square.app.widgets.entries import LengthEdit, NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.tolerances import EXACT_CHANNEL
 
 __all__ = ["ShapePage"]
 
@@ -228,7 +229,8 @@ class ShapePage(QWidget):
         """Show the coordinates to be, over what all have in common now."""
         for k, (name, edit) in enumerate(self.set.items()):
             along = told[:, int(np.argmax(named[:, k]))] if len(told) else np.empty(0)
-            one = float(along.mean()) if len(along) and np.ptp(along) <= 1e-9 * max(1.0, np.abs(along).max()) else None
+            reach = float(np.abs(along).max(initial=1.0))
+            one = float(along.mean()) if len(along) and np.ptp(along) <= EXACT_CHANNEL * reach else None
             value = words.get("set", {}).get(name, "")
             edit.show_length(str(value) if value != "" else "", one, unit)
 

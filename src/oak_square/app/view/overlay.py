@@ -95,9 +95,11 @@ def _draw_taken(painter: QPainter, lens: Lens, points: Array) -> None:
     seen = lens.seen(points[:: max(1, len(points) // _MOST_TAKEN)])
     seen = seen[seen[:, 2] > 0]
     wide = _TAKEN if len(seen) <= _MANY_TAKEN else _TAKEN - 3
-    painter.setPen(QPen(colour("card"), 1 if len(seen) <= _MANY_TAKEN else 0.6))
-    painter.setBrush(colour("verdigris"))
-    painter.drawRects([QRectF(x - wide / 2, y - wide / 2, wide, wide) for x, y, _ in seen.tolist()])
+    painter.setPen(Qt.PenStyle.NoPen)
+    # All rims first: where many lie close, no rim covers its neighbour.
+    for ink, size in (("card", wide + 2), ("verdigris", wide)):
+        painter.setBrush(colour(ink))
+        painter.drawRects([QRectF(x - size / 2, y - size / 2, size, size) for x, y, _ in seen.tolist()])
     painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
