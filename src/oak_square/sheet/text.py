@@ -302,7 +302,7 @@ def _line_of(node: Any, loc: tuple[int | str, ...]) -> int | None:
 
 def _in_words(error: ErrorDetails, kind: type[BaseModel]) -> str:
     # What pydantic tried on the way is news to no one.
-    tried = ("literal[", "list[", "constrained", "function-")
+    tried = ("literal[", "list[", "constrained", "function-", "tried-", "[key]")
     where = ".".join(str(k) for k in error["loc"] if k not in {"float", "str"} and not str(k).startswith(tried))
     if error["type"] == "extra_forbidden":
         known = [f.alias or name for name, f in kind.model_fields.items()]

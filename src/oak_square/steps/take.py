@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import re
-from typing import Annotated, Literal
+from collections.abc import Mapping
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import AfterValidator, Field, model_validator
+from pydantic import AfterValidator, BaseModel, BeforeValidator, Discriminator, Field, Tag, model_validator
 
 from oak_square.core.boxes import EXTENTS, node_box
-from oak_square.core.errors import BadLength, Refused
+from oak_square.core.errors import BadLength, Refused, did_you_mean
 from oak_square.core.features import FeatureKind
 from oak_square.core.frames import SIDES
 from oak_square.core.lengths import parse_length
@@ -93,11 +94,43 @@ class TakeVertices(Words):
     of: Annotated[str, Field(pattern=r"^[0-9a-f]{12}$")]
 
 
-Take = TakeSide | TakeSlab | MarkName | TakeVertices
+_KINDS = {
+    "side": "tried-side", "within": "tried-side", "from": "tried-slab", "to": "tried-slab", "mark": "tried-mark",
+    "vertices": "tried-vertices", "of": "tried-vertices",
+}  # fmt: skip
+_FORMS = "{side: …}, {from: {height: …}, to: {height: …}}, {mark: …} or {vertices: […], of: …}"
+
+
+def _kind_of(value: Any) -> str:
+    """Return which kind of `take` something is, by the first of its words that is known."""
+    if isinstance(value, TakeSide | TakeSlab | MarkName | TakeVertices):
+        key = {TakeSide: "side", TakeSlab: "from", MarkName: "mark", TakeVertices: "vertices"}[type(value)]
+        return _KINDS[key]
+    return next((_KINDS[str(k)] for k in value if str(k) in _KINDS), _KINDS["side"])
+
+
+def _says_what(value: Any) -> Any:
+    if isinstance(value, Mapping):
+        if not any(str(k) in _KINDS for k in value):
+            word = str(next(iter(value), ""))
+            raise ValueError(f"'{word}' takes nothing (a take is {_FORMS}){did_you_mean(word, _KINDS)}")
+    elif not isinstance(value, BaseModel):
+        raise ValueError(f"'{value}' takes nothing (a take is {_FORMS})")
+    return value
+
+
+Take = Annotated[
+    Annotated[TakeSide, Tag("tried-side")]
+    | Annotated[TakeSlab, Tag("tried-slab")]
+    | Annotated[MarkName, Tag("tried-mark")]
+    | Annotated[TakeVertices, Tag("tried-vertices")],
+    Discriminator(_kind_of),
+    BeforeValidator(_says_what),
+]
 """What says which vertices are taken."""
 
 
-def taken(asset: Asset, node: int, take: Take, setting: Setting) -> Rows:
+def taken(asset: Asset, node: int, take: TakeSide | TakeSlab | MarkName | TakeVertices, setting: Setting) -> Rows:
     """Return the rows of a part's points that are taken, with all others at their places.
 
     Raises
