@@ -32,6 +32,7 @@ from oak_square.formats.model_file import (
     count_not_finite,
     registered,
 )
+from oak_square.formats.obj.faces import FaceCorners, face_corners, stroke_lines, stroke_vertices
 from oak_square.formats.obj.making import library_looks, made_obj
 from oak_square.formats.obj.materials import (
     library_colours,
@@ -44,12 +45,8 @@ from oak_square.formats.obj.normals import with_lines_of_their_own
 from oak_square.formats.obj.text import (
     Numbers,
     ObjText,
-    face_corners,
-    face_textures,
     number_counts,
     number_lines,
-    stroke_lines,
-    stroke_vertices,
     with_numbers,
 )
 from oak_square.formats.plain import Plain, Scene, as_shaped, plain_mesh, shaded
@@ -72,13 +69,15 @@ class _Carrier:
     used: tuple[NDArray[np.int64], ...]  # per part: vertices it uses
     used_normals: tuple[NDArray[np.int64], ...]
     part_of_face: NDArray[np.int64]
+    faces: FaceCorners
+    uvs: NDArray[np.float64]  # (K, 2) of the `vt` lines
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Parts:
     names: list[str]
     of_face: NDArray[np.int64]
-    corners: tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]  # as `face_corners` gives them
+    corners: FaceCorners
     of_stroke: NDArray[np.int64]
     strokes: tuple[NDArray[np.int64], NDArray[np.int64]]  # as `stroke_vertices` gives them
 
@@ -119,7 +118,8 @@ class Obj(Format):
         if len(positions) > limits.vertices:
             raise BadFile(file, f"has {len(positions)} vertices, over the limit of {limits.vertices}")
         names, part_of_face, part_of_stroke = _parts(text, path.stem)
-        corners = face_corners(text, file, len(positions), len(normals))
+        uvs = number_lines(text, "vt", file, need=2) if len(text.lines["vt"]) else np.empty((0, 2))
+        corners = face_corners(text, file, len(positions), len(uvs), len(normals))
         beside = Beside(path.parent, file)
         libraries, textures = _references(text, beside)
         colours = library_colours(path.parent / name for name in libraries)
@@ -149,6 +149,8 @@ class Obj(Format):
             used=used,
             used_normals=used_normals,
             part_of_face=part_of_face,
+            faces=corners,
+            uvs=uvs,
         )
         return Received(asset=asset, carrier=carrier, companions=(*libraries, *textures))
 
@@ -172,29 +174,30 @@ class Obj(Format):
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals and texture coordinates of each part's corners."""
         carrier: _Carrier = received.carrier
-        text, file = carrier.text, received.asset.file
-        _, normal, counts = face_corners(text, file, len(carrier.positions), len(carrier.normals))
-        uvs = number_lines(text, "vt", file, need=2) if len(text.lines["vt"]) else np.empty((0, 2))
-        texture = face_textures(text, len(uvs))
-        part_of_corner = np.repeat(carrier.part_of_face, counts)
+        faces, parts = carrier.faces, len(carrier.used)
+        part_of_corner = np.repeat(carrier.part_of_face, faces.counts) if parts > 1 else None
         # What a corner does not name is the row of no numbers behind all others.
         normals = np.vstack([carrier.normals, np.full(3, np.nan)])
-        maps = np.vstack([uvs, np.full(2, np.nan)])
+        maps = np.vstack([carrier.uvs, np.full(2, np.nan)])
         found: dict[int, tuple[Attached, ...]] = {}
-        for k in range(len(carrier.used)):
-            mine = part_of_corner == k
-            own = Attached(what="normals", kind="normal", values=normals[normal[mine]], of="corners")
-            kept = Attached(what="texture coordinates", kind="kept", values=maps[texture[mine]], of="corners")
-            found[k] = (own, kept)
+        for k in range(parts):
+            mine = slice(None) if part_of_corner is None else part_of_corner == k
+            rows = list[Attached]()
+            if len(carrier.normals):
+                own = normals[faces.normal[mine]]
+                rows.append(Attached(what="normals", kind="normal", values=own, of="corners"))
+            if len(carrier.uvs):
+                own = maps[faces.texture[mine]]
+                rows.append(Attached(what="texture coordinates", kind="kept", values=own, of="corners"))
+            found[k] = tuple(rows)
         return found
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its parts with a vertex for each set of position, texture coordinate and normal."""
         carrier: _Carrier = received.carrier
         text, folder = carrier.text, carrier.folder
-        vertex, normal, counts = face_corners(text, asset.file, len(carrier.positions), len(carrier.normals))
-        uvs = number_lines(text, "vt", asset.file, need=2)
-        texture = face_textures(text, len(uvs))
+        faces, uvs = carrier.faces, carrier.uvs
+        vertex, texture, normal, counts = faces.vertex, faces.texture, faces.normal, faces.counts
         shades = number_lines(text, "v", asset.file, need=6)[:, 3:] if _has_colours(text) else None
         libraries = (folder / name for name in received.companions if name.lower().endswith(".mtl"))
         looks_by_name = library_looks(libraries, Beside(folder, asset.file))
@@ -257,7 +260,7 @@ def _meshes(
     colours: dict[str, tuple[float, float, float]],
     limits: Limits,
 ) -> tuple[list[Mesh], tuple[NDArray[np.int64], ...], tuple[NDArray[np.int64], ...]]:
-    vertex, normal, counts = parts.corners
+    vertex, normal, counts = parts.corners.vertex, parts.corners.normal, parts.corners.counts
     if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
         raise BadFile(file, f"has over {limits.triangles} triangles")
     named = material_names(text), colours
@@ -285,7 +288,7 @@ def _meshes(
         )
         used.append(own)
         own_normals = normal[mine]
-        used_normals.append(np.unique(own_normals[own_normals >= 0]))
+        used_normals.append(_used(own_normals[own_normals >= 0])[0])
     return meshes, tuple(used), tuple(used_normals)
 
 
@@ -378,7 +381,7 @@ def _moved_normals(carrier: _Carrier, changes: list[Change], file: str) -> tuple
     whole = _carried_whole(carrier, changes)
     if whole is not None:
         return text, (normals, whole)
-    _, named, counts = face_corners(text, file, len(carrier.positions), len(normals))
+    named, counts = carrier.faces.normal, carrier.faces.counts
     return with_lines_of_their_own(text, file, normals, named, np.repeat(carrier.part_of_face, counts), changes)
 
 

@@ -15,13 +15,13 @@ from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, spliced
 __all__ = [
     "Numbers",
     "ObjText",
-    "corner_spans",
-    "face_corners",
-    "face_textures",
+    "bad_line",
+    "gathered",
+    "is_one_slice",
     "number_counts",
     "number_lines",
-    "stroke_lines",
-    "stroke_vertices",
+    "numbers_in",
+    "tokens",
     "with_numbers",
 ]
 
@@ -123,7 +123,7 @@ def _by_word(flat: NDArray[np.uint8], starts: Ints, ends: Ints) -> dict[str, Int
     return found
 
 
-def _gathered(text: ObjText, lines: Ints, skip: int) -> tuple[NDArray[np.uint8], Ints]:
+def gathered(text: ObjText, lines: Ints, skip: int) -> tuple[NDArray[np.uint8], Ints]:
     """Return the bytes of `lines` behind their first `skip` bytes, a space after each, and where each begins."""
     starts, ends = text.starts[lines] + skip, text.ends[lines]
     lengths = ends - starts + 1
@@ -142,7 +142,7 @@ def _gathered(text: ObjText, lines: Ints, skip: int) -> tuple[NDArray[np.uint8],
     return out, offsets[:-1]
 
 
-def _tokens(body: NDArray[np.uint8], begins: Ints) -> tuple[Ints, Ints]:
+def tokens(body: NDArray[np.uint8], begins: Ints) -> tuple[Ints, Ints]:
     """Return where tokens start in `body`, and how many each line has."""
     solid = body > _SPACE
     first = solid.copy()
@@ -152,7 +152,7 @@ def _tokens(body: NDArray[np.uint8], begins: Ints) -> tuple[Ints, Ints]:
     return at, counts
 
 
-def _numbers(body: NDArray[np.uint8], count: int, dtype: type) -> NDArray[Any] | None:
+def numbers_in(body: NDArray[np.uint8], count: int, dtype: type) -> NDArray[Any] | None:
     """Return the numbers in `body`, or None when some token is none."""
     try:
         values = np.array(body.tobytes().split(), dtype=dtype) if count < 64 else _scan(body, dtype)
@@ -170,7 +170,7 @@ def number_counts(text: ObjText, word: str) -> Ints:
     lines = text.lines[word]
     if not len(lines):
         return np.empty(0, dtype=np.int64)
-    return _tokens(*_gathered(text, lines, len(word)))[1]
+    return tokens(*gathered(text, lines, len(word)))[1]
 
 
 def number_lines(text: ObjText, word: str, file: str, *, need: int) -> NDArray[np.float64]:
@@ -184,16 +184,16 @@ def number_lines(text: ObjText, word: str, file: str, *, need: int) -> NDArray[n
     lines = text.lines[word]
     if not len(lines):
         return np.empty((0, need))
-    body, begins = _gathered(text, lines, len(word))
-    _, counts = _tokens(body, begins)
+    body, begins = gathered(text, lines, len(word))
+    _, counts = tokens(body, begins)
     if (counts < need).any():
         line = int(lines[int(np.argmax(counts < need))])
-        raise _bad_line(text, line, file, f"has fewer than {need} numbers")
-    values = _numbers(body, int(counts.sum()), np.float64)
+        raise bad_line(text, line, file, f"has fewer than {need} numbers")
+    values = numbers_in(body, int(counts.sum()), np.float64)
     if values is None:
         for line in lines.tolist():
             if _numbers_of_line(text, line) is None:
-                raise _bad_line(text, line, file, "holds something that is no number")
+                raise bad_line(text, line, file, "holds something that is no number")
         raise BadFile(file, f"its '{word}' lines can't be read as numbers")
     offsets = np.concatenate([[0], np.cumsum(counts)[:-1]])
     return np.stack([values[offsets + k] for k in range(need)], axis=1)
@@ -206,173 +206,10 @@ def _numbers_of_line(text: ObjText, line: int) -> list[float] | None:
         return None
 
 
-def _bad_line(text: ObjText, line: int, file: str, why: str) -> BadFile:
+def bad_line(text: ObjText, line: int, file: str, why: str) -> BadFile:
+    """Return the error of a line, shown with its number."""
     shown = text.flat[text.starts[line] : text.ends[line]].tobytes().decode("utf-8", "replace")[:_SHOWN_LINE]
     return BadFile(file, f"line {text.line_number(line)}: '{shown}' {why}")
-
-
-def face_corners(text: ObjText, file: str, vertices: int, normals: int) -> tuple[Ints, Ints, Ints]:
-    """Return every face corner's vertex and normal (0-based, -1 for none), and each face's corner count.
-
-    Raises
-    ------
-    BadFile
-        If a face names something that is not there, or can't be read: with its line number.
-    """
-    lines = text.lines["f"]
-    if not len(lines):
-        nothing = np.empty(0, dtype=np.int64)
-        return nothing, nothing, nothing
-    body, begins = _gathered(text, lines, 1)
-    at, counts = _tokens(body, begins)
-    if (counts < 3).any():
-        raise _bad_line(text, int(lines[int(np.argmax(counts < 3))]), file, "has fewer than 3 corners")
-    total = int(counts.sum())
-    alike = _alike_corners(body, at)
-    if alike is not None:
-        vertex, _, normal = alike
-    else:
-        slash_rank = _slashes_so_far(body)
-        found = _numbers(np.where(slash_rank == 0, body, np.uint8(_SPACE)), total, np.int64)
-        if found is None:
-            raise BadFile(file, "a face has a corner without a vertex number")
-        behind = _behind_slashes(body, slash_rank, at, total, 2)
-        if behind is None:
-            raise BadFile(file, "a face has a corner that can't be read")
-        vertex, normal = found, behind
-    line_of_corner = np.repeat(lines, counts)
-    vertex = _absolute(vertex, text.lines["v"], line_of_corner)
-    normal = np.where(normal == 0, -1, _absolute(normal, text.lines["vn"], line_of_corner))
-    for values, high, low, what in ((vertex, vertices, 0, "vertex"), (normal, normals, -1, "normal")):
-        wrong = (values < low) | (values >= high)
-        if wrong.any():
-            k = int(np.argmax(wrong))
-            why = f"names a {what} that is not there (there are {high})"
-            raise _bad_line(text, int(line_of_corner[k]), file, why)
-    return vertex, normal, counts
-
-
-def stroke_lines(text: ObjText) -> Ints:
-    """Return the lines that draw points or lines, in order."""
-    return np.sort(np.concatenate([text.lines["l"], text.lines["p"]]))
-
-
-def stroke_vertices(text: ObjText, file: str, vertices: int) -> tuple[Ints, Ints]:
-    """Return the vertices that points and lines are drawn through, 0-based, and how many each line of them has.
-
-    Raises
-    ------
-    BadFile
-        If one is not there, or can't be read.
-    """
-    lines = stroke_lines(text)
-    if not len(lines):
-        return np.empty(0, dtype=np.int64), np.empty(0, dtype=np.int64)
-    body, begins = _gathered(text, lines, 1)
-    at, counts = _tokens(body, begins)
-    found = _numbers(np.where(_slashes_so_far(body) == 0, body, np.uint8(_SPACE)), len(at), np.int64)
-    if found is None:
-        raise BadFile(file, "a point or line has a corner without a vertex number")
-    line_of = np.repeat(lines, counts)
-    rows = _absolute(found, text.lines["v"], line_of)
-    wrong = (rows < 0) | (rows >= vertices)
-    if wrong.any():
-        line = int(line_of[int(np.argmax(wrong))])
-        raise _bad_line(text, line, file, f"names a vertex that is not there (there are {vertices})")
-    return rows, counts
-
-
-def _alike_corners(body: NDArray[np.uint8], at: Ints) -> tuple[Ints, Ints, Ints] | None:
-    """Return every corner's three numbers, 0 for none, where all corners are written alike; None where they are not."""
-    text, total = body.tobytes(), len(at)
-    slashes, doubles = text.count(b"/"), text.count(b"//")
-    form = {(0, 0): (0,), (total, 0): (0, 1), (2 * total, total): (0, 2), (2 * total, 0): (0, 1, 2)}.get(
-        (slashes, doubles)
-    )
-    if form is None or not total:
-        return None
-    plain = np.where(body == _SLASH, np.uint8(_SPACE), body)
-    starts = np.flatnonzero((plain[1:] > _SPACE) & (plain[:-1] <= _SPACE)) + 1
-    starts = np.concatenate([[0], starts]) if plain[0] > _SPACE else starts
-    if len(starts) != len(form) * total or (starts[:: len(form)] != at).any():
-        return None
-    values = _numbers(plain, len(starts), np.int64)
-    if values is None:
-        return None
-    rows = values.reshape(total, len(form))
-    columns = [np.zeros(total, dtype=np.int64)] * 3
-    for k, place in enumerate(form):
-        columns[place] = rows[:, k]
-    return columns[0], columns[1], columns[2]
-
-
-def _slashes_so_far(body: NDArray[np.uint8]) -> Ints:
-    """Return for each byte how many slashes stand before it, itself included, in its own token."""
-    total = np.cumsum(body == _SLASH)
-    at_break = np.where(body <= _SPACE, total, 0)
-    return total - np.maximum.accumulate(at_break)
-
-
-def face_textures(text: ObjText, vertices: int) -> Ints:
-    """Return every face corner's texture coordinate, 0-based, -1 for none or one that is not there (of `vertices`)."""
-    lines = text.lines["f"]
-    if not len(lines):
-        return np.empty(0, dtype=np.int64)
-    body, begins = _gathered(text, lines, 1)
-    at, counts = _tokens(body, begins)
-    total = int(counts.sum())
-    alike = _alike_corners(body, at)
-    found = alike[1] if alike is not None else _behind_slashes(body, _slashes_so_far(body), at, total, 1)
-    if found is None:
-        return np.full(total, -1)
-    own = _absolute(found, text.lines["vt"], np.repeat(lines, counts))
-    return np.where((found == 0) | (own < 0) | (own >= vertices), -1, own)
-
-
-def _behind_slashes(body: NDArray[np.uint8], rank: Ints, at: Ints, total: int, slashes: int) -> Ints | None:
-    """Return each corner's number behind so many slashes, 0 where there is none; None where one can't be read."""
-    is_digit = (rank == slashes) & (body > _SPACE) & (body != _SLASH)
-    if not is_digit.any():
-        return np.zeros(total, dtype=np.int64)
-    starts = is_digit.copy()
-    starts[1:] &= ~is_digit[:-1]
-    where = np.flatnonzero(starts)
-    values = _numbers(np.where(is_digit, body, np.uint8(_SPACE)), len(where), np.int64)
-    if values is None:
-        return None
-    out = np.zeros(total, dtype=np.int64)
-    out[np.searchsorted(at, where, side="right") - 1] = values
-    return out
-
-
-def corner_spans(text: ObjText, corners: int) -> tuple[Ints, Ints, NDArray[np.bool_]]:
-    """Return where the normal that each face corner names stands in the text, from and to, and whether it counts back.
-
-    Both are 0 where a corner names none.
-    """
-    lines = text.lines["f"]
-    body, begins = _gathered(text, lines, 1)
-    at, counts = _tokens(body, begins)
-    named = (_slashes_so_far(body) == 2) & (body > _SPACE) & (body != _SLASH)
-    first, last = named.copy(), named.copy()
-    first[1:] &= ~named[:-1]
-    last[:-1] &= ~named[1:]
-    here, there = np.flatnonzero(first), np.flatnonzero(last) + 1
-    corner = np.searchsorted(at, here, side="right") - 1
-    line = np.repeat(np.arange(len(lines)), counts)[corner]
-    base = text.starts[lines] + (0 if _is_one_slice(lines) else 1) - begins
-    starts, ends, back = (np.zeros(corners, dtype=np.int64) for _ in range(3))
-    starts[corner], ends[corner] = here + base[line], there + base[line]
-    back[corner] = body[here] == ord("-")
-    return starts, ends, back.astype(bool)
-
-
-def _absolute(numbers: Ints, definitions: Ints, line_of_corner: Ints) -> Ints:
-    """Return 0-based indices: positive ones count from the file's start, negative ones back from their own line."""
-    if (numbers >= 0).all():
-        return numbers - 1
-    before = np.searchsorted(definitions, line_of_corner)
-    return np.where(numbers < 0, before + numbers, numbers - 1)
 
 
 def with_numbers(
@@ -406,14 +243,14 @@ def _number_edits(
 ) -> tuple[Ints, Ints, list[bytes]]:
     """Return the span of the first three numbers of some of the lines, and what goes there."""
     lines = text.lines[word]
-    body, begins = _gathered(text, lines, len(word))
-    at, counts = _tokens(body, begins)
+    body, begins = gathered(text, lines, len(word))
+    at, counts = tokens(body, begins)
     first = np.concatenate([[0], np.cumsum(counts)[:-1]])
     blanks = np.flatnonzero(body <= _SPACE)
     third = at[first + 2]
     stop: Ints = np.append(blanks, len(body))[np.searchsorted(blanks, third)]
     gathered_word = at[first] - begins
-    base = text.starts[lines] if _is_one_slice(lines) else text.starts[lines] + len(word)
+    base = text.starts[lines] if is_one_slice(lines) else text.starts[lines] + len(word)
     starts: Ints = base + gathered_word
     ends: Ints = base + (stop - begins)
     form = f"%.{digits}g %.{digits}g %.{digits}g\n"
@@ -421,7 +258,8 @@ def _number_edits(
     return starts[rows], ends[rows], shown.split(b"\n")[:-1]
 
 
-def _is_one_slice(lines: Ints) -> bool:
+def is_one_slice(lines: Ints) -> bool:
+    """Tell whether lines stand one behind the other."""
     return bool(len(lines) and lines[-1] - lines[0] + 1 == len(lines))
 
 
