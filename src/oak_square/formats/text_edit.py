@@ -10,9 +10,11 @@ from numpy.typing import NDArray
 from oak_square.core.tolerances import ROUNDED_DIGITS, ROUNDED_TO_ZERO
 
 __all__ = ["as_it_came", "digits_of", "in_utf8", "nine_digits", "spliced", "tidied", "tidied_matrix", "token_spans"]
+__all__ += ["Edits", "triples_in"]
 
 Ints = NDArray[np.int64]
-_SPACE = 32
+Edits = tuple[Ints, Ints, list[bytes]]
+_SPACE, _LONGEST_GAP, _FEW = 32, 64, 8  # a byte; bytes; spans that one edit of their own is worth
 
 
 def spliced(data: bytes, starts: Ints, ends: Ints, texts: Sequence[bytes]) -> bytes:
@@ -23,6 +25,33 @@ def spliced(data: bytes, starts: Ints, ends: Ints, texts: Sequence[bytes]) -> by
         pieces += [data[at:start], texts[k]]
         at = end
     return b"".join([*pieces, data[at:]])
+
+
+def triples_in(data: bytes, starts: Ints, ends: Ints, values: NDArray[np.floating], digits: int) -> Edits:
+    """Return the edits that put rows of three numbers, shape (N, 3), into spans of a text, which are in order.
+
+    Spans with the same few bytes between them, as lines of one kind have, become one edit for all of them.
+    """
+    if not len(starts):
+        return starts, ends, []
+    flat = np.frombuffer(data, dtype=np.uint8)
+    gaps = starts[1:] - ends[:-1]
+    goes_on = gaps == gaps[0] if len(gaps) else np.empty(0, dtype=bool)
+    for k in range(int(gaps[0]) if len(gaps) and gaps[0] <= _LONGEST_GAP else 0):
+        goes_on &= flat[np.minimum(ends[:-1] + k, len(flat) - 1)] == flat[ends[0] + k]
+    firsts = np.concatenate([[0], np.flatnonzero(~goes_on) + 1])
+    if (len(gaps) and gaps[0] > _LONGEST_GAP) or len(firsts) * _FEW > len(starts) + _FEW:
+        form = f"%.{digits}g %.{digits}g %.{digits}g\n"
+        shown = ((form * len(values)) % tuple((values + 0.0).ravel().tolist())).encode()
+        return starts, ends, shown.split(b"\n")[:-1]
+    between = data[int(ends[0]) : int(ends[0] + gaps[0])].decode("latin-1").replace("%", "%%") if len(gaps) else ""
+    lasts = np.append(firsts[1:], len(starts)) - 1
+    texts = []
+    for a, b in zip(firsts.tolist(), lasts.tolist(), strict=True):
+        form = f"%.{digits}g %.{digits}g %.{digits}g"
+        rows = (values[a : b + 1] + 0.0).ravel().tolist()
+        texts.append((form + (between + form) * (b - a)).encode("latin-1") % tuple(rows))
+    return starts[firsts], ends[lasts], texts
 
 
 def nine_digits(values: NDArray[np.floating], *, digits: int = 9) -> list[bytes]:

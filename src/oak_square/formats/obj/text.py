@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
-from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, spliced
+from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, spliced, triples_in
 
 __all__ = [
     "Numbers",
@@ -253,9 +253,7 @@ def _number_edits(
     base = text.starts[lines] if is_one_slice(lines) else text.starts[lines] + len(word)
     starts: Ints = base + gathered_word
     ends: Ints = base + (stop - begins)
-    form = f"%.{digits}g %.{digits}g %.{digits}g\n"
-    shown = ((form * len(rows)) % tuple((values[rows] + 0.0).ravel().tolist())).encode()
-    return starts[rows], ends[rows], shown.split(b"\n")[:-1]
+    return triples_in(text.data, starts[rows], ends[rows], values[rows], digits)
 
 
 def is_one_slice(lines: Ints) -> bool:

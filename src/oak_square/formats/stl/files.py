@@ -32,7 +32,7 @@ from oak_square.formats.model_file import (
     registered,
 )
 from oak_square.formats.plain import Scene, flat_parts, merged
-from oak_square.formats.text_edit import as_it_came, in_utf8, spliced
+from oak_square.formats.text_edit import as_it_came, in_utf8, spliced, triples_in
 from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
 
 __all__ = ["Stl"]
@@ -225,6 +225,7 @@ def _text_out(carrier: _Text, changes: list[Change]) -> tuple[bytes, ...]:
         rows = normal_rows[start // 3 : end // 3]
         values[rows] = _facets(change, carrier.values[rows])
     rows = np.flatnonzero((values != carrier.values).any(axis=1))
-    texts = (" %.9g %.9g %.9g\n" * len(rows) % tuple((values[rows] + 0.0).ravel().tolist())).encode().split(b"\n")[:-1]
-    out = spliced(carrier.data, carrier.spans[rows, 0], carrier.spans[rows, 1], texts)
+    # A span begins with the blank before its numbers.
+    edits = triples_in(carrier.data, carrier.spans[rows, 0] + 1, carrier.spans[rows, 1], values[rows], 9)
+    out = spliced(carrier.data, *edits)
     return (as_it_came(out, carrier.encoding),)
