@@ -7,8 +7,7 @@ import json
 import os
 import signal
 import sys
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from types import ModuleType
@@ -18,37 +17,31 @@ import numpy as np
 import typer
 
 from oak_square.core.counting import counted
-from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, did_you_mean, one_line
+from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean, one_line
 from oak_square.core.findings import LEVELS
 from oak_square.core.lengths import format_size
 from oak_square.delivery import (
-    Run,
     Source,
-    Stopped,
-    Unrecorded,
-    deliver,
     find_book,
     find_sources,
     in_processes,
     json_text,
     load_book,
     passed_over,
-    prove,
     survey_document,
     survey_source,
     told_apart,
 )
 from oak_square.delivery.surveying import unreadable_entry
+from oak_square.delivery_commands import Paths, SheetFile, prep_command, prove_command, watch_command
 from oak_square.display import has_display
 from oak_square.formats import FORMATS, format_of, made
-from oak_square.sheet import differences, load_sheet, sheet_schema, step_line
+from oak_square.sheet import differences, load_sheet, sheet_schema
+from oak_square.talk import code_of, listed_paths, print_out, progress, say, stoppable, terminated, unheard
 
 app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 sheet_app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 app.add_typer(sheet_app, name="sheet", help="Look at prep sheets.")
-
-Paths = Annotated[list[Path], typer.Argument(metavar="PATH…", help="Model files, or folders to search.")]
-SheetFile = Annotated[Path, typer.Argument(metavar="SHEET", help="A prep sheet (*.prepsheet.yaml).")]
 
 
 def main() -> None:
@@ -57,77 +50,29 @@ def main() -> None:
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")
-    signal.signal(signal.SIGTERM, _terminated)
+    signal.signal(signal.SIGTERM, terminated)
     # What overflows in a hostile file is found and said by the survey and the proof; NumPy's own words help nobody.
     os.environ.setdefault("PYTHONWARNINGS", "ignore::RuntimeWarning")
     try:
         with np.errstate(all="ignore"):
             code = typer.main.get_command(app).main(standalone_mode=False)
     except typer.TyperException as error:
-        _say(error.format_message())
+        say(error.format_message())
         code = 2
     except ChoiceTrouble as error:
-        _say(f"{error}{error.options}")
+        say(f"{error}{error.options}")
         code = 2
     except KeyboardInterrupt as error:
-        _say("stopped")
-        code = _code_of(error)
+        say("stopped")
+        code = code_of(error)
     except OSError as error:
-        _say(f"{error.filename or 'oak-square'}: {error.strerror or error}")
+        say(f"{error.filename or 'oak-square'}: {error.strerror or error}")
         code = 3
     try:
         sys.stdout.flush()
     except BrokenPipeError:
-        code = _unheard()
+        code = unheard()
     sys.exit(code or 0)
-
-
-def _print(text: str, end: str = "\n") -> None:
-    """Print to whoever listens; where nobody does any more, as after `| head`, the command has done what it was for."""
-    try:
-        print(text, end=end)
-    except BrokenPipeError as error:
-        raise typer.Exit(_unheard()) from error
-
-
-def _unheard() -> int:
-    # What is still to be flushed goes nowhere, without a word.
-    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-    return 0
-
-
-@contextmanager
-def _stoppable() -> Iterator[None]:
-    """Say in one line that work was stopped which writes nothing, and end with the code that a shell expects."""
-    try:
-        yield
-    except KeyboardInterrupt as error:
-        _say("stopped; nothing was written")
-        raise typer.Exit(_code_of(error)) from error
-
-
-class _Terminated(KeyboardInterrupt):
-    """A polite request to end, which Ctrl+C is too."""
-
-
-def _terminated(*_: object) -> None:
-    raise _Terminated
-
-
-def _code_of(error: BaseException) -> int:
-    """Return the exit code that a shell expects of what a signal has ended."""
-    ended_by = error.by if isinstance(error, Stopped) else error
-    return 128 + (signal.SIGTERM if isinstance(ended_by, _Terminated) else signal.SIGINT)
-
-
-def _say(text: str) -> None:
-    print(one_line(text), file=sys.stderr)
-
-
-def _progress(done: int, total: int, entry: dict[str, Any]) -> None:
-    if sys.stderr.isatty():
-        end = "\n" if done == total else ""
-        print(f"\r\x1b[K{done}/{total} {one_line(entry['source'])[:60]}", end=end, file=sys.stderr, flush=True)
 
 
 @app.callback(invoke_without_command=True)
@@ -204,44 +149,34 @@ def survey_command(
         raise BadUsage(f"--fail-on: '{fail_on}' is no level (note, check, fix){did_you_mean(fail_on, LEVELS)}")
     if to is not None and to not in made():
         raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made())}){did_you_mean(to, made())}")
-    paths = _listed_paths(paths)
+    paths = listed_paths(paths)
     book = size_book or find_book(paths)
     surveyed = partial(survey_source, to=to, book=None if book is None else load_book(book))
     if size_book is None and book is not None and not as_json:
-        _print(f"held against the size book {one_line(str(book))}")
+        print_out(f"held against the size book {one_line(str(book))}")
     sources = told_apart(find_sources(paths))
     passed = passed_over(paths)
     if passed:
-        _say(f"{passed} {'file is' if passed == 1 else 'files are'} no models, and passed over")
+        say(f"{passed} {'file is' if passed == 1 else 'files are'} no models, and passed over")
     entries = _surveyed(surveyed, sources, jobs)
     if as_json:
-        _print(json_text(survey_document(entries)), end="")
+        print_out(json_text(survey_document(entries)), end="")
     else:
         _print_survey(entries)
     for entry in entries:
         if entry["error"] is not None:
-            _say(f"{entry['file']}: {entry['error']}")
+            say(f"{entry['file']}: {entry['error']}")
     raise typer.Exit(_survey_code(entries, fail_on, paths))
-
-
-def _listed_paths(paths: list[Path]) -> list[Path]:
-    """Return paths with a `-` among them replaced by those that standard input lists, one a line."""
-    if Path("-") not in paths:
-        return paths
-    data = sys.stdin.buffer.read()
-    names = [os.fsdecode(line) for line in data.split(b"\0" if b"\0" in data else b"\n") if line.strip()]
-    at = paths.index(Path("-"))
-    return [*paths[:at], *(Path(name) for name in names), *(p for p in paths[at + 1 :] if p != Path("-"))]
 
 
 def _surveyed(work: Callable[[Source], Any], sources: list[Source], jobs: int) -> list[dict[str, Any]]:
     """Return the survey's entry of each source, in their order."""
     by_file: dict[str, dict[str, Any]] = {}
-    with _stoppable():
+    with stoppable():
         for source, entry, why in in_processes(work, sources, jobs):
             kind = format_of(source.path)
             by_file[source.file] = entry or unreadable_entry(source.file, kind.key if kind else None, why)
-            _progress(len(by_file), len(sources), {"source": source.file})
+            progress(len(by_file), len(sources), {"source": source.file})
     return [by_file[s.file] for s in sources]
 
 
@@ -257,7 +192,7 @@ def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, paths: list
     if not entries:
         if fail_on is not None:
             raise BadUsage(f"no models found in {where}: nothing was looked at")
-        _say(f"no models found in {where}")
+        say(f"no models found in {where}")
         return 0
     bad = [e["file"] for e in entries if e["error"] is not None]
     failing = 0
@@ -267,10 +202,10 @@ def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, paths: list
         if grave:
             failing += 1
             codes = dict.fromkeys(f["code"] for f in grave)
-            _say(f"{entry['file']}: fails on {fail_on}: {', '.join(codes)}")
+            say(f"{entry['file']}: fails on {fail_on}: {', '.join(codes)}")
     if fail_on is not None:
         unread = f", {len(bad)} can't be read" if bad else ""
-        _say(f"{failing} of {len(entries)} assets fail on {fail_on}{unread}")
+        say(f"{failing} of {len(entries)} assets fail on {fail_on}{unread}")
     return 3 if bad else int(failing > 0)
 
 
@@ -278,81 +213,14 @@ def _print_survey(entries: list[dict[str, Any]]) -> None:
     for entry in entries:
         size = entry["size_m"]
         words = format_size(*size.values()) if size else "nothing to measure"
-        _print(f"{one_line(entry['file'])}  {words}")
+        print_out(f"{one_line(entry['file'])}  {words}")
         for f in entry["findings"]:
-            _print(f"  {f['level']:<5}  {f['code']:<16}  {one_line(f['message'])}")
+            print_out(f"  {f['level']:<5}  {f['code']:<16}  {one_line(f['message'])}")
 
 
-@app.command("prep")
-def prep_command(
-    sheet: SheetFile,
-    paths: Paths,
-    out: Annotated[Path, typer.Option(help="The folder to deliver into.")],
-    jobs: Annotated[int, typer.Option(min=0, help="Processes; 0 chooses by the batch's size.")] = 0,
-    dry_run: Annotated[bool, typer.Option("--dry-run", help="Say what would happen; write nothing.")] = False,
-    resume: Annotated[bool, typer.Option("--resume", help="Keep what is whole, redo the rest.")] = False,
-    replace: Annotated[bool, typer.Option("--replace", help="Overwrite an earlier delivery.")] = False,
-) -> None:
-    """Run a prep sheet over a batch, deliver, and prove each file."""
-    loaded, data = load_sheet(sheet)
-    paths = _listed_paths(paths)
-    run = Run(
-        sources=tuple(find_sources(paths)),
-        sheet=loaded,
-        sheet_bytes=data,
-        out=out,
-        jobs=jobs,
-        dry=dry_run,
-        replace=replace,
-        resume=resume,
-    )
-    if not run.sources:
-        _say(f"no models found in {', '.join(map(str, paths))}")
-    try:
-        manifest = deliver(run, _progress, say=_say)
-    except BadReference as error:
-        raise BadSheet(str(sheet), step_line(data, error.step), str(error)) from error
-    except Stopped as error:
-        there = sum(e["output"] is not None for e in error.manifest["assets"])
-        _say(f"stopped: {there} of {error.total} assets stand in {out}, proved and recorded; --resume does the rest")
-        raise typer.Exit(_code_of(error)) from error
-    except Unrecorded as error:
-        _print_delivery(error.manifest, dry_run)
-        _say(f"{out}: {error}{error.options}")
-        raise typer.Exit(3) from error
-    for warning in manifest["warnings"]:
-        _say(f"{sheet}: {warning}")
-    _print_delivery(manifest, dry_run)
-    raise typer.Exit(3 if any(e["status"] in {"refused", "failed"} for e in manifest["assets"]) else 0)
-
-
-def _print_delivery(manifest: dict[str, Any], dry: bool) -> None:
-    counts: dict[str, int] = {}
-    for entry in manifest["assets"]:
-        counts[entry["status"]] = counts.get(entry["status"], 0) + 1
-        if entry["status"] in {"refused", "failed"}:
-            _say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
-            continue
-        size = entry["size_after_m"]
-        _print(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
-        for warning in entry["warnings"]:
-            _print(f"  {one_line(warning)}")
-    total = ", ".join(f"{n} {status}" for status, n in counts.items()) or "nothing to deliver"
-    _print(f"{'would be: ' if dry else ''}{total}")
-
-
-@app.command("prove")
-def prove_command(folder: Annotated[Path, typer.Argument(metavar="DIR", help="A delivery.")]) -> None:
-    """Re-open a delivery and check it against its manifest."""
-    with _stoppable():
-        results = prove(folder)
-    wrong = [r for r in results if r.trouble is not None]
-    for each in wrong:
-        _say(f"{each.name}: {each.trouble}")
-    moving = [r.times for r in results if r.trouble is None and r.times]
-    also = f", {len(moving)} of them at {sum(moving)} times of their clips too" if moving else ""
-    _print(f"{len(results) - len(wrong)} of {len(results)} hold{also}")
-    raise typer.Exit(1 if wrong else 0)
+app.command("prep")(prep_command)
+app.command("watch")(watch_command)
+app.command("prove")(prove_command)
 
 
 @sheet_app.callback(invoke_without_command=True)
@@ -362,7 +230,7 @@ def sheet_command(
 ) -> None:
     """Look at prep sheets."""
     if schema:
-        _print(json.dumps(sheet_schema(), indent=1, ensure_ascii=False))
+        print_out(json.dumps(sheet_schema(), indent=1, ensure_ascii=False))
         raise typer.Exit(0)
     if context.invoked_subcommand is None:
         raise BadUsage("sheet: say what: --schema, check F, or compare F G")
@@ -372,7 +240,7 @@ def sheet_command(
 def sheet_check_command(sheet: SheetFile) -> None:
     """Validate a prep sheet."""
     loaded, _ = load_sheet(sheet)
-    _print(f"{one_line(str(sheet))}: {counted(len(loaded.steps), 'step')}, all well formed")
+    print_out(f"{one_line(str(sheet))}: {counted(len(loaded.steps), 'step')}, all well formed")
 
 
 @sheet_app.command("compare")
@@ -383,8 +251,8 @@ def sheet_compare_command(
     """Say what differs between two prep sheets, step by step; exit 1 when anything does."""
     found = differences(load_sheet(sheet)[0], load_sheet(other)[0])
     for line in found:
-        _print(one_line(line))
-    _print(f"{counted(len(found), 'difference')}" if found else "they say the same")
+        print_out(one_line(line))
+    print_out(f"{counted(len(found), 'difference')}" if found else "they say the same")
     raise typer.Exit(1 if found else 0)
 
 
@@ -399,15 +267,15 @@ def formats_command(
         for f in FORMATS.values()
     ]  # fmt: skip
     if as_json:
-        _print(json.dumps({"formats": rows}, indent=1))
+        print_out(json.dumps({"formats": rows}, indent=1))
         return
-    _print("| format | files | unit and axes | kept in its own files | carried in from others |")
-    _print("| --- | --- | --- | --- | --- |")
+    print_out("| format | files | unit and axes | kept in its own files | carried in from others |")
+    print_out("| --- | --- | --- | --- | --- |")
     for row in rows:
         says = "declared" if row["declares"] else "assumed"
         kept, across = (_listed(row[key]) for key in ("holds", "carries_across"))
         across = across if row["made_from_others"] else "not made from others"
-        _print(f"| {row['title']} | {' '.join(row['suffixes'])} | {says} | {kept} | {across} |")
+        print_out(f"| {row['title']} | {' '.join(row['suffixes'])} | {says} | {kept} | {across} |")
 
 
 def _listed(words: list[str]) -> str:

@@ -11,13 +11,14 @@ from fractions import Fraction
 from functools import lru_cache
 
 from oak_square.core.errors import BadLength, did_you_mean
-from oak_square.core.tolerances import NOTHING_M
+from oak_square.core.tolerances import LEAST_SAID_M, NOTHING_M
 
 __all__ = [
     "UNITS",
     "UNIT_WORDS",
     "as_written",
     "auto_unit",
+    "format_deviation",
     "format_length",
     "format_size",
     "metres_per",
@@ -241,6 +242,15 @@ def format_length(metres: float, unit: str = "auto", *, denominator: int = 16) -
     if unit == "auto":
         unit = auto_unit(abs(metres))
     return f"{round_number(metres / UNITS[unit])} {unit}"
+
+
+def format_deviation(metres: float) -> str:
+    """Return how far something is off, metres, in words: most are far below what a length is shown to."""
+    if metres == 0:
+        return "exact"
+    if metres < LEAST_SAID_M:
+        return "< 0.001 µm"
+    return format_length(metres) if not metres < 1e-3 else f"{metres * 1e6:.3g} µm"
 
 
 def auto_unit(size: float) -> str:

@@ -1,17 +1,22 @@
 """The batch runner: finding, surveying, delivering, proving."""
 
 from oak_square.delivery.batch import Source, find_book, find_sources, passed_over, told_apart
-from oak_square.delivery.files import json_text
+from oak_square.delivery.files import Digests, json_text
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.proving import prove
+from oak_square.delivery.report import check_reports, write_reports
 from oak_square.delivery.running import Run, Stopped, Unrecorded, deliver
 from oak_square.delivery.surveying import load_book, receive, survey_document, survey_source
+from oak_square.delivery.watching import Watcher, watching
 
 __all__ = [
+    "Digests",
     "Run",
     "Source",
     "Stopped",
     "Unrecorded",
+    "Watcher",
+    "check_reports",
     "deliver",
     "find_book",
     "find_sources",
@@ -24,4 +29,6 @@ __all__ = [
     "survey_document",
     "survey_source",
     "told_apart",
+    "watching",
+    "write_reports",
 ]

@@ -14,8 +14,10 @@ from oak_square.formats import FORMATS, Format, format_of
 
 __all__ = [
     "BOOK",
+    "READ_ALONG",
     "WORKSHOP",
     "Source",
+    "check_apart",
     "check_outputs",
     "find_book",
     "find_sources",
@@ -31,11 +33,11 @@ BOOK = "size_book.csv"
 """A size book of this name in an opened folder is taken along."""
 
 # What lies beside models, and is none: given by name, as a shell's `*` does, it is passed over.
-_SUFFIXES_BESIDE = (
-    ".mtl .bin .csv .tsv .yaml .yml .json .txt .md .rst .pdf .html .htm .log .xml .ini .toml .py .sh .sha256 .md5 "
-    ".png .jpg .jpeg .jpe .gif .bmp .tga .tif .tiff .webp .ktx .ktx2 .dds .hdr .exr .psd .svg .ico .bak .tmp .part"
-)
-_BESIDE = frozenset(_SUFFIXES_BESIDE.split())
+_READ_ALONG = ".mtl .bin .png .jpg .jpeg .jpe .gif .bmp .tga .tif .tiff .webp .ktx .ktx2 .dds .hdr .exr .psd .svg"
+_APART = ".csv .tsv .yaml .yml .json .txt .md .rst .pdf .html .htm .log .xml .ini .toml .py .sh .sha256 .md5 .ico .bak"
+READ_ALONG = frozenset(_READ_ALONG.split())
+"""Suffixes of what models are read from beside their own file."""
+_BESIDE = READ_ALONG | frozenset(_APART.split()) | {".tmp", ".part"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -168,6 +170,19 @@ def output_of(source: Source, wanted: str) -> str:
     return source.file if kind is None else output_name(source.file, kind)
 
 
+def check_apart(folder: Path, out: Path, *, searched: bool = True) -> None:
+    """Make sure that a delivery and a folder of sources do not touch; links are followed first.
+
+    Raises
+    ------
+    BadUsage
+        If they are one folder; or, where it is `searched`, if one lies in the other.
+    """
+    home, real = Path(os.path.realpath(out)), Path(os.path.realpath(folder))
+    if home == real or (searched and (home.is_relative_to(real) or real.is_relative_to(home))):
+        raise BadUsage(one_line(f"{out}: the delivery must lie apart from the input folder '{folder}'"))
+
+
 def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same", may_exist: bool) -> None:
     """Make sure that a delivery into `out` would touch no source and overwrite nothing unasked.
 
@@ -182,10 +197,7 @@ def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same",
     """
     home = Path(os.path.realpath(out))
     for source in sources:
-        folder = Path(os.path.realpath(source.folder))
-        nested = home.is_relative_to(folder) or folder.is_relative_to(home)
-        if home == folder or (source.searched and nested):
-            raise BadUsage(f"{one_line(str(out))}: the delivery must lie apart from the input folder '{source.folder}'")
+        check_apart(source.folder, out, searched=source.searched)
         if Path(os.path.realpath(source.path)).is_relative_to(home):
             raise BadUsage(f"{one_line(str(source.path))}: lies in the folder to deliver into, '{out}'")
     if out.exists() and not out.is_dir():

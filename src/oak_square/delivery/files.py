@@ -8,6 +8,7 @@ import math
 import os
 import re
 import shutil
+import time
 from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
@@ -17,9 +18,20 @@ import numpy as np
 
 from oak_square.formats import Chunk
 
-__all__ = ["copy_file", "further_files", "json_text", "sha256_of", "sync_folder", "write_chunks", "write_whole"]
+__all__ = [
+    "Digests",
+    "copy_file",
+    "further_files",
+    "holds",
+    "json_text",
+    "sha256_of",
+    "sync_folder",
+    "write_chunks",
+    "write_whole",
+]
 
 _BLOCK = 1 << 20
+_SETTLED_NS = 2_000_000_000
 _HALVES = re.compile("[\ud800-\udfff]")
 
 
@@ -45,6 +57,39 @@ def sha256_of(path: Path) -> str:
     """Return the SHA-256 of a file, hexadecimal."""
     with path.open("rb") as stream:
         return hashlib.file_digest(stream, "sha256").hexdigest()
+
+
+class Digests:
+    """The SHA-256 of files, worked out again only where a file has been touched since."""
+
+    def __init__(self) -> None:
+        self._known: dict[Path, tuple[tuple[int, ...], str]] = {}
+
+    def of(self, path: Path) -> str | None:
+        """Return a file's SHA-256, hexadecimal; None where there is no file that can be read."""
+        try:
+            if not path.is_file():
+                return None
+            state = path.stat()
+            mark = (state.st_ino, state.st_size, state.st_mtime_ns, state.st_ctime_ns)
+            known, digest = self._known.get(path, ((), ""))
+            if known == mark:
+                return digest
+            digest = sha256_of(path)
+        except OSError:
+            return None
+        # What was touched a moment ago could be touched again without its times telling.
+        if time.time_ns() - state.st_ctime_ns > _SETTLED_NS:
+            self._known[path] = (mark, digest)
+        return digest
+
+
+def holds(path: Path, data: bytes) -> bool:
+    """Tell whether a file holds exactly these bytes."""
+    try:
+        return path.is_file() and path.stat().st_size == len(data) and path.read_bytes() == data
+    except OSError:
+        return False
 
 
 def further_files(folder: Path, names: Iterable[str]) -> dict[str, Path]:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import contextlib
 import fcntl
+import filecmp
 import hashlib
 import json
 import os
@@ -19,7 +20,7 @@ from typing import IO, Any
 
 from oak_square.core.errors import BadUsage, Failed, one_line
 from oak_square.delivery.batch import WORKSHOP
-from oak_square.delivery.files import copy_file, json_text, sha256_of, sync_folder, write_whole
+from oak_square.delivery.files import copy_file, holds, json_text, sha256_of, sync_folder, write_whole
 
 __all__ = ["MANIFEST", "Entry", "Landed", "Outbox", "Staged", "checked_entries"]
 
@@ -174,11 +175,14 @@ class Outbox:
         aside.replace(self.out / path)
 
     def put(self, path: str, write: Callable[[Path], None]) -> None:
-        """Put a file in place that is no asset's: whole, or not at all."""
+        """Put a file in place that is no asset's: whole, or not at all; one that is there as it should be stays."""
         aside = self._shop / f"{_STAGE}aside" / path
         aside.parent.mkdir(parents=True, exist_ok=True)
         write(aside)
-        aside.replace(self.out / path)
+        target = self.out / path
+        if target.is_file() and filecmp.cmp(aside, target, shallow=False):
+            return
+        aside.replace(target)
         sync_folder(self.out)
 
     def take_back(self, path: str) -> None:
@@ -194,7 +198,8 @@ class Outbox:
             If it can't be written; the journal then stays.
         """
         text = json_text(manifest).encode()
-        write_whole(self.out / MANIFEST, text)
+        if not holds(self.out / MANIFEST, text):
+            write_whole(self.out / MANIFEST, text)
         there = {e["source"] for e in manifest["assets"] if e["output"] is not None}
         read = {source: files for source, files in sorted(self._read.items()) if source in there and files}
         if read:

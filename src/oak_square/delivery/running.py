@@ -6,14 +6,14 @@ import hashlib
 import multiprocessing
 import os
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 from oak_square import __version__
 from oak_square.core.errors import BadUsage, DataTrouble, OakSquareError, one_line
-from oak_square.delivery.batch import Source, check_outputs, output_of
-from oak_square.delivery.files import sha256_of
+from oak_square.delivery.batch import Source, check_outputs, find_sources, output_of
+from oak_square.delivery.files import Digests, sha256_of
 from oak_square.delivery.outbox import MANIFEST, Entry, Landed, Outbox, Staged
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
@@ -45,6 +45,11 @@ class Run:
     dry, replace, resume : bool
     known : tuple of Source
         Further assets that steps may name, not delivered themselves.
+    keeps : bool
+        What an earlier run of the same sheet delivered stays in the manifest though its source is not among `sources`,
+        and models in `out` that no run tells of are warned of.
+    digests : Digests
+        Shared by runs one after the other, so that what nobody touched in between is not read again.
     """
 
     sources: tuple[Source, ...]
@@ -56,6 +61,8 @@ class Run:
     replace: bool = False
     resume: bool = False
     known: tuple[Source, ...] = ()
+    keeps: bool = False
+    digests: Digests = field(default_factory=Digests)
 
 
 class Stopped(KeyboardInterrupt):
@@ -126,8 +133,8 @@ def deliver(
     outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
     box = Outbox(run.out, replace=may_exist, models=outputs)
     try:
-        kept = _kept(run, digest, names, box, say) if run.resume else {}
-        return _filled(run, digest, others, outputs, (box, kept, plan), progress, (cancelled, abandoned))
+        kept, beyond = _kept(run, digest, names, box, say) if run.resume else ({}, {})
+        return _filled(run, digest, others, outputs, (box, kept, beyond, plan), progress, (cancelled, abandoned))
     finally:
         box.close()
 
@@ -137,29 +144,32 @@ def _filled(
     digest: str,
     others: dict[str, Source],
     outputs: dict[str, Source],
-    place: tuple[Outbox, dict[str, Landed], SetOutPlan | None],
+    place: tuple[Outbox, dict[str, Landed], dict[str, Landed], SetOutPlan | None],
     progress: Progress | None,
     ended: Ended,
 ) -> dict[str, Any]:
-    box, kept, plan = place
+    box, kept, beyond, plan = place
+    gone = {file: landed.entry for file, landed in beyond.items()}
     entries = {file: landed.entry for file, landed in kept.items()}
     due = [s for s in run.sources if s.file not in kept]
     stopped: KeyboardInterrupt | None = None
     try:
-        box.begin_journal(__version__, digest, kept.values())
+        box.begin_journal(__version__, digest, [*kept.values(), *beyond.values()])
         for staged, number in _results(run, others, due, box, ended):
             _take(entries, _landed(box, staged, number), run, progress)
             box.clear(number)
     except KeyboardInterrupt as error:
         stopped = error
     except OSError as error:
-        raise Unrecorded(_manifest(run, digest, entries), error.strerror or str(error)) from error
-    _join(box, entries, outputs)
-    manifest = _manifest(run, digest, entries)
+        raise Unrecorded(_manifest(run, digest, entries | gone), error.strerror or str(error)) from error
+    _join(box, entries | gone, outputs)
+    manifest = _manifest(run, digest, entries | gone)
     if plan is not None and stopped is None:
         by_file = {s.file: s for s in run.sources}
         manifest["set_out"], warnings = write_set_out(plan, run.sheet, by_file, entries, box)
         manifest["warnings"] += warnings
+    if run.keeps:
+        manifest["warnings"] += _untold(run.out, manifest)
     try:
         box.fold(manifest)
     except OSError as error:
@@ -247,40 +257,50 @@ def _fitting_jobs(sources: Sequence[Source]) -> int:
 
 def _kept(
     run: Run, digest: str, names: dict[str, str], box: Outbox, say: Callable[[str], None] | None
-) -> dict[str, Landed]:
+) -> tuple[dict[str, Landed], dict[str, Landed]]:
     """Return what earlier runs recorded whose source, sheet, version and output are all as they were.
 
-    What an asset is held against must be as it was too.
+    What an asset is held against must be as it was too. Second comes what stands of sources that are not in this run.
     """
     earlier, odd = box.earlier(__version__, digest)
     if odd and say is not None:
         say(f"{run.out}: {odd}")
     there = {s.file: s for s in (*run.known, *run.sources)}
-    same = {f: _same_source(there[f], landed) for f, landed in earlier.items() if f in there}
-    return {
+    same = {f: _same_source(there[f], landed, run.digests) for f, landed in earlier.items() if f in there}
+    kept = {
         s.file: earlier[s.file]
         for s in run.sources
         if same.get(s.file)
         and all(same.get(o) for o in _hangs_on(run.sheet, s.file, names))
-        and _is_whole(run.out, earlier[s.file].entry)
+        and _is_whole(run, earlier[s.file].entry)
+    }
+    if not run.keeps:
+        return kept, {}
+    files = {s.file for s in run.sources}
+    taken = {output_of(s, run.sheet.deliver.format).casefold() for s in run.sources}
+    return kept, {
+        file: landed
+        for file, landed in earlier.items()
+        if file not in files and _is_whole(run, landed.entry) and landed.entry["output"].casefold() not in taken
     }
 
 
-def _same_source(source: Source, landed: Landed) -> bool:
+def _untold(out: Path, manifest: dict[str, Any]) -> list[str]:
+    """Return a warning for each model in a delivery that its manifest does not tell of."""
+    told = {e["output"] for e in manifest["assets"]} | {c["path"] for e in manifest["assets"] for c in e["companions"]}
+    told.add((manifest.get("set_out") or {}).get("output"))
+    there = (s.path.relative_to(out).as_posix() for s in find_sources([out]))
+    return [f"'{path}' lies here, and is not of this delivery" for path in sorted(there) if path not in told]
+
+
+def _same_source(source: Source, landed: Landed, digests: Digests) -> bool:
     """Tell whether a source, and all it is read from, is what was read for an earlier delivery."""
-    if source.trouble or _digest_of(source.path) != landed.entry["source_sha256"]:
+    if source.trouble or digests.of(source.path) != landed.entry["source_sha256"]:
         return False
     if landed.read is None:  # nobody wrote down what else it was read from
         return not landed.entry["companions"]
     folder = source.path.parent
-    return all(_digest_of(folder / path) == digest for path, digest in landed.read.items())
-
-
-def _digest_of(path: Path) -> str | None:
-    try:
-        return sha256_of(path) if path.is_file() else None
-    except OSError:
-        return None
+    return all(digests.of(folder / path) == digest for path, digest in landed.read.items())
 
 
 def _hangs_on(sheet: Sheet, file: str, names: dict[str, str]) -> set[str]:
@@ -294,12 +314,12 @@ def _hangs_on(sheet: Sheet, file: str, names: dict[str, str]) -> set[str]:
     return found
 
 
-def _is_whole(out: Path, entry: Entry) -> bool:
+def _is_whole(run: Run, entry: Entry) -> bool:
     if entry["status"] not in {"delivered", "unchanged"} or entry["output"] is None:
         return False
-    home = os.path.realpath(out)
+    home = os.path.realpath(run.out)
     there = [(entry["output"], entry["output_sha256"]), *((c["path"], c["sha256"]) for c in entry["companions"])]
     return all(
-        Path(os.path.realpath(out / path)).is_relative_to(home) and _digest_of(out / path) == digest
+        Path(os.path.realpath(run.out / path)).is_relative_to(home) and run.digests.of(run.out / path) == digest
         for path, digest in there
     )

@@ -27,9 +27,8 @@ from oak_square.app.widgets.fields import Advice, column, labelled, quiet_table,
 from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour
 from oak_square.core.counting import counted
-from oak_square.core.lengths import UNIT_WORDS, format_length
+from oak_square.core.lengths import UNIT_WORDS, format_deviation
 from oak_square.core.scene import Asset
-from oak_square.core.tolerances import LEAST_SAID_M
 from oak_square.formats import FORMATS
 from oak_square.sheet import Deliver
 from oak_square.steps import Step
@@ -224,7 +223,8 @@ class DeliverBody(Body):
         entries = manifest["assets"]
         whole = sum(e["status"] in {"delivered", "unchanged"} for e in entries)
         furthest = max((e["deviation_m"] or 0.0 for e in entries), default=0.0)
-        text = f"{whole} of {len(entries)} delivered and proved; no vertex is further off than {_tiny(furthest)}."
+        off = format_deviation(furthest)
+        text = f"{whole} of {len(entries)} delivered and proved; no vertex is further off than {off}."
         warnings = [*manifest["warnings"], *(f"{e['source']}: {w}" for e in entries for w in e["warnings"])]
         self.outcome.show_lines([text, *warnings], "true" if whole == len(entries) else "fix", most=3)
         self.table.setRowCount(0)
@@ -234,7 +234,7 @@ class DeliverBody(Body):
     def _add(self, entry: Mapping[str, Any]) -> None:
         row = self.table.rowCount()
         self.table.insertRow(row)
-        off = "" if entry["deviation_m"] is None else _tiny(entry["deviation_m"])
+        off = "" if entry["deviation_m"] is None else format_deviation(entry["deviation_m"])
         for k, text in enumerate((entry["source"], entry["status"], off)):
             item = QTableWidgetItem(text)
             item.setData(Qt.ItemDataRole.UserRole, entry["source"])
@@ -244,12 +244,3 @@ class DeliverBody(Body):
             if k == 2:
                 item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             self.table.setItem(row, k, item)
-
-
-def _tiny(metres: float) -> str:
-    """Return a deviation in words: most are far below what a length is shown to."""
-    if metres == 0:
-        return "exact"
-    if metres < LEAST_SAID_M:
-        return "< 0.001 µm"
-    return format_length(metres) if metres >= 1e-3 else f"{metres * 1e6:.3g} µm"

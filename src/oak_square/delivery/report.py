@@ -1,0 +1,215 @@
+"""What a run came to, for people and for pipelines: one HTML page that stands by itself, CSV, or JSON."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from html import escape
+from pathlib import Path
+from typing import Any
+
+from oak_square.core.errors import BadUsage, did_you_mean
+from oak_square.core.lengths import format_deviation, format_size
+from oak_square.delivery.files import holds, json_text, write_whole
+
+__all__ = ["check_reports", "report_text", "write_reports"]
+
+Entry = dict[str, Any]
+_KINDS = (".html", ".csv", ".json")
+_EXTENTS = ("width", "height", "depth")
+_ORDER = ("failed", "refused", "delivered", "unchanged")
+_FORMULAS = ("=", "+", "-", "@", "\t", "\r")
+
+
+def check_reports(reports: Sequence[Path], out: Path) -> None:
+    """Make sure that reports can be written where they are asked for, before anything is.
+
+    Raises
+    ------
+    BadUsage
+        If one has another suffix than `.html`, `.csv` and `.json`, or lies where a delivery keeps its own files.
+    """
+    for path in reports:
+        suffix = path.suffix.lower()
+        if suffix not in _KINDS:
+            hint = did_you_mean(suffix, _KINDS)
+            raise BadUsage(f"--report {path}: its suffix says no kind of report ({', '.join(_KINDS)}){hint}")
+        if path.resolve() == (out / "delivery.json").resolve():
+            raise BadUsage(f"--report {path}: that is the delivery's manifest: give the report another name")
+
+
+def write_reports(reports: Iterable[Path], manifest: dict[str, Any]) -> None:
+    """Write each report, whole or not at all.
+
+    Raises
+    ------
+    OSError
+        If one can't be written.
+    """
+    for path in reports:
+        data = report_text(path.suffix.lower(), manifest).encode("utf-8", "backslashreplace")
+        if not holds(path, data):
+            path.parent.mkdir(parents=True, exist_ok=True)
+            write_whole(path, data)
+
+
+def report_text(suffix: str, manifest: dict[str, Any]) -> str:
+    """Return a manifest as a report of a kind, by its suffix."""
+    if suffix == ".json":
+        return json_text({**manifest, "totals": _totals(manifest)})
+    return _table(manifest) if suffix == ".csv" else _page(manifest)
+
+
+def _totals(manifest: dict[str, Any]) -> dict[str, int]:
+    counts = Counter(entry["status"] for entry in manifest["assets"])
+    return {status: counts[status] for status in _ORDER}
+
+
+def _table(manifest: dict[str, Any]) -> str:
+    """Return a row for each asset; text that a spreadsheet would take for a formula is marked as text."""
+    sizes = [f"{extent}_{when}_m" for when in ("before", "after") for extent in _EXTENTS]
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\r\n")
+    rows.writerow(["source", "status", "output", "reason", *sizes, "deviation_m", "steps", "warnings", "source_sha256",
+                   "output_sha256"])  # fmt: skip
+    for entry in manifest["assets"]:
+        told = [entry[f"size_{when}_m"] or {} for when in ("before", "after")]
+        steps = "; ".join(f"{s['step']} {s['do']}: {s['outcome']}" for s in entry["steps"])
+        texts = [entry["source"], entry["status"], entry["output"], entry["reason"]]
+        rows.writerow(
+            [*map(_as_text, texts), *(size.get(extent, "") for size in told for extent in _EXTENTS),
+             "" if entry["deviation_m"] is None else entry["deviation_m"], _as_text(steps),
+             _as_text("; ".join(entry["warnings"])), entry["source_sha256"] or "", entry["output_sha256"] or ""]
+        )  # fmt: skip
+    return out.getvalue()
+
+
+def _as_text(text: str | None) -> str:
+    text = text or ""
+    return f"'{text}" if text.startswith(_FORMULAS) else text
+
+
+_STYLE = """
+:root { color-scheme: light; }
+body { font: 14px/1.45 system-ui, sans-serif; color: #2A2521; background: #F6F2EA; margin: 2rem auto; max-width: 72rem;
+  padding: 0 1rem; }
+h1 { font-size: 1.5rem; margin: 0; } p { margin: .3rem 0 1rem; color: #6B6157; }
+.totals span { display: inline-block; margin-right: 1.2rem; } .totals b { color: #2A2521; }
+table { border-collapse: collapse; width: 100%; background: #FFFDF8; } caption { text-align: left; padding: .3rem 0; }
+th, td { text-align: left; vertical-align: top; padding: .45rem .6rem; border-bottom: 1px solid #D9CFBE; }
+th button { font: inherit; font-weight: 600; background: none; border: 0; padding: 0; cursor: pointer; color: inherit; }
+td.n { font-variant-numeric: tabular-nums; white-space: nowrap; }
+.status::before { display: inline-block; width: 1.1em; }
+.failed .status { color: #B4432F; } .failed .status::before { content: "▲"; }
+.refused .status { color: #8A5A0E; } .refused .status::before { content: "◆"; }
+.delivered .status { color: #4A6B2A; } .delivered .status::before { content: "●"; }
+.unchanged .status::before { content: "○"; }
+ul { margin: .2rem 0; padding-left: 1.1rem; } li.note { color: #6B6157; }
+.tools { margin: 0 0 .6rem; } .tools input, .tools select { font: inherit; padding: .25rem .4rem; }
+@media print { body { background: #fff; margin: 0; max-width: none; } .tools { display: none; }
+  tr { break-inside: avoid; } thead { display: table-header-group; } }
+"""
+_SCRIPT = """
+const rows = [...document.querySelectorAll('tbody tr')], body = document.querySelector('tbody');
+const words = document.getElementById('words'), status = document.getElementById('which');
+const shown = document.getElementById('shown');
+function filter() {
+  const text = words.value.toLowerCase();
+  let count = 0;
+  for (const row of rows) {
+    const fits = row.textContent.toLowerCase().includes(text) && (!status.value || row.className === status.value);
+    row.hidden = !fits;
+    count += fits;
+  }
+  shown.textContent = count + ' of ' + rows.length + ' shown';
+}
+words.addEventListener('input', filter);
+status.addEventListener('change', filter);
+document.querySelectorAll('th button').forEach((button, column) => button.addEventListener('click', () => {
+  const head = button.closest('th'), up = head.getAttribute('aria-sort') !== 'ascending';
+  document.querySelectorAll('th').forEach(th => th.removeAttribute('aria-sort'));
+  head.setAttribute('aria-sort', up ? 'ascending' : 'descending');
+  const key = row => row.cells[column].dataset.key ?? row.cells[column].textContent;
+  const order = (a, b) => key(a).localeCompare(key(b), undefined, {numeric: true});
+  rows.sort((a, b) => up ? order(a, b) : order(b, a)).forEach(row => body.append(row));
+}));
+document.querySelector('.tools').hidden = false;
+filter();
+"""
+
+
+def _page(manifest: dict[str, Any]) -> str:
+    title = manifest["sheet"]["title"] or "a batch"
+    totals = "".join(f"<span><b>{n}</b> {status}</span>" for status, n in _totals(manifest).items() if n)
+    heads = "".join(f'<th scope="col"><button type="button">{word}</button></th>' for word in
+                    ("Asset", "Status", "Size before", "Size after", "Off by at most", "What happened"))  # fmt: skip
+    ranked = sorted(manifest["assets"], key=lambda e: (_ORDER.index(e["status"]), e["source"]))
+    choices = "".join(f"<option>{s}</option>" for s, n in _totals(manifest).items() if n)
+    notes = "".join(f"<li>{_said(w)}</li>" for w in manifest["warnings"])
+    digest = manifest["sheet"]["sha256"][:12]
+    return f"""<!DOCTYPE html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta http-equiv="Content-Security-Policy"
+  content="default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
+<meta name="viewport" content="width=device-width">
+<title>Delivery: {_said(title)}</title>
+<style>{_STYLE}</style>
+</head>
+<body>
+<main>
+<h1>{_said(title)}</h1>
+<p>Delivered and proved by Oak Square {_said(manifest["oak_square"])}; sheet {digest}.</p>
+<p class="totals">{totals or "<span>nothing to deliver</span>"}</p>
+{f"<ul>{notes}</ul>" if notes else ""}
+<div class="tools" hidden>
+<label>Find <input id="words" type="search"></label>
+<label>Status <select id="which"><option value="">all</option>{choices}</select></label>
+<span id="shown" role="status"></span>
+</div>
+<table>
+<caption>Every asset, gravest first</caption>
+<thead><tr>{heads}</tr></thead>
+<tbody>
+{"".join(map(_row, ranked))}</tbody>
+</table>
+</main>
+<script>{_SCRIPT}</script>
+</body>
+</html>
+"""
+
+
+def _row(entry: Entry) -> str:
+    sizes = [entry[f"size_{when}_m"] for when in ("before", "after")]
+    told = "".join(f'<td class="n" data-key="{max(s.values()) if s else 0:.9f}">{_size(s)}</td>' for s in sizes)
+    off = entry["deviation_m"]
+    most = "" if off is None else _said(format_deviation(off))
+    reason = f"<li>{_said(entry['reason'])}</li>" if entry["reason"] else ""
+    steps = "".join(
+        f"<li>step {s['step']}, {_said(s['do'])}: {_said(s['detail'] or s['outcome'])}"
+        f"{' (refused)' if s['outcome'] == 'refused' else ''}</li>"
+        for s in entry["steps"]
+    )
+    warnings = "".join(f'<li class="note">{_said(w)}</li>' for w in entry["warnings"])
+    output = entry["output"]
+    into = f"<br><small>as {_said(output)}</small>" if output and output != entry["source"] else ""
+    return (
+        f'<tr class="{_said(entry["status"])}"><th scope="row">{_said(entry["source"])}{into}</th>'
+        f'<td class="status">{_said(entry["status"])}</td>{told}'
+        f'<td class="n" data-key="{0 if off is None else off:.12f}">{most}</td>'
+        f"<td><ul>{reason}{steps}{warnings}</ul></td></tr>\n"
+    )
+
+
+def _size(size: dict[str, float] | None) -> str:
+    return _said(format_size(size["width"], size["height"], size["depth"])) if size else ""
+
+
+def _said(text: object) -> str:
+    """Return text as a page shows it: nothing in it is taken for anything else."""
+    shown = "".join(c if c.isprintable() else repr(c)[1:-1] for c in str(text))
+    return escape(shown)

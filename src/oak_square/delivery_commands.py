@@ -1,0 +1,172 @@
+"""The commands that deliver, and the one that proves a delivery afterwards."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from oak_square.core.errors import BadReference, BadSheet, ChoiceTrouble, one_line
+from oak_square.core.lengths import format_size
+from oak_square.delivery import (
+    Digests,
+    Run,
+    Stopped,
+    Unrecorded,
+    check_reports,
+    deliver,
+    find_sources,
+    prove,
+    watching,
+    write_reports,
+)
+from oak_square.sheet import load_sheet, step_line
+from oak_square.talk import code_of, listed_paths, print_out, progress, say, stoppable
+
+__all__ = ["Paths", "SheetFile", "prep_command", "prove_command", "watch_command"]
+
+Entry = dict[str, Any]
+Paths = Annotated[list[Path], typer.Argument(metavar="PATH…", help="Model files, or folders to search.")]
+Folders = Annotated[list[Path], typer.Argument(metavar="DIR…", help="Folders that models come into.")]
+Out = Annotated[Path, typer.Option(help="The folder to deliver into.")]
+SheetFile = Annotated[Path, typer.Argument(metavar="SHEET", help="A prep sheet (*.prepsheet.yaml).")]
+Reports = Annotated[
+    list[Path] | None,
+    typer.Option("--report", metavar="F.html|F.csv|F.json", help="Write what the run came to; any number of times."),
+]
+
+
+def prep_command(  # noqa: PLR0913 - a command's options
+    sheet: SheetFile,
+    paths: Paths,
+    out: Out,
+    jobs: Annotated[int, typer.Option(min=0, help="Processes; 0 chooses by the batch's size.")] = 0,
+    dry_run: Annotated[bool, typer.Option("--dry-run", help="Say what would happen; write nothing else.")] = False,
+    resume: Annotated[bool, typer.Option("--resume", help="Keep what is whole, redo the rest.")] = False,
+    replace: Annotated[bool, typer.Option("--replace", help="Overwrite an earlier delivery.")] = False,
+    report: Reports = None,
+) -> None:
+    """Run a prep sheet over a batch, deliver, and prove each file."""
+    check_reports(report or [], out)
+    loaded, data = load_sheet(sheet)
+    paths = listed_paths(paths)
+    run = Run(
+        sources=tuple(find_sources(paths)),
+        sheet=loaded,
+        sheet_bytes=data,
+        out=out,
+        jobs=jobs,
+        dry=dry_run,
+        replace=replace,
+        resume=resume,
+    )
+    if not run.sources:
+        say(f"no models found in {', '.join(map(str, paths))}")
+    manifest = _delivered(run, sheet, report or [])
+    _print_delivery(manifest["assets"], manifest, dry_run)
+    raise typer.Exit(_code(manifest))
+
+
+def watch_command(
+    sheet: SheetFile,
+    folders: Folders,
+    out: Out,
+    report: Reports = None,
+    once: Annotated[bool, typer.Option("--once", help="Prepare what there is, and end as prep does.")] = False,
+) -> None:
+    """Prepare, deliver and prove every file as it comes or changes."""
+    check_reports(report or [], out)
+    loaded, data = load_sheet(sheet)
+    digests = Digests()
+    with watching(folders, out, say) as watcher:
+        while True:
+            try:
+                sources = watcher.wait(for_all=once)
+            except KeyboardInterrupt as error:
+                say(f"stopped; what stands in {out} is whole and recorded")
+                raise typer.Exit(code_of(error)) from error
+            run = Run(
+                sources=sources,
+                sheet=loaded,
+                sheet_bytes=data,
+                out=out,
+                jobs=0,
+                resume=True,
+                keeps=True,
+                digests=digests,
+            )
+            fresh: list[Entry] = []
+            try:
+                manifest = _delivered(run, sheet, report or [], fresh)
+            except ChoiceTrouble as error:
+                if once:
+                    raise
+                say(f"{error}; waiting for a change")
+                continue
+            _print_delivery(fresh, manifest)
+            if once:
+                raise typer.Exit(_code(manifest))
+
+
+def _delivered(run: Run, sheet: Path, reports: list[Path], fresh: list[Entry] | None = None) -> dict[str, Any]:
+    """Deliver, write the reports, and return the manifest; what was done anew is added to `fresh`."""
+
+    def landed(done: int, total: int, entry: Entry) -> None:
+        progress(done, total, entry)
+        if fresh is not None:
+            fresh.append(entry)
+
+    try:
+        manifest = deliver(run, landed, say=say)
+    except BadReference as error:
+        raise BadSheet(str(sheet), step_line(run.sheet_bytes, error.step), str(error)) from error
+    except Stopped as error:
+        write_reports(reports, error.manifest)
+        there = sum(e["output"] is not None for e in error.manifest["assets"])
+        say(f"stopped: {there} of {error.total} assets stand in {run.out}, proved and recorded; --resume does the rest")
+        raise typer.Exit(code_of(error)) from error
+    except Unrecorded as error:
+        write_reports(reports, error.manifest)
+        _print_delivery(error.manifest["assets"], error.manifest, run.dry)
+        say(f"{run.out}: {error}{error.options}")
+        raise typer.Exit(3) from error
+    write_reports(reports, manifest)
+    for warning in manifest["warnings"]:
+        say(f"{sheet}: {warning}")
+    return manifest
+
+
+def _code(manifest: dict[str, Any]) -> int:
+    return 3 if any(e["status"] in {"refused", "failed"} for e in manifest["assets"]) else 0
+
+
+def _print_delivery(entries: Iterable[Entry], manifest: dict[str, Any], dry: bool = False) -> None:
+    """Say what happened to some assets of a delivery, and what all of it has come to."""
+    for entry in entries:
+        if entry["status"] in {"refused", "failed"}:
+            say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
+            continue
+        size = entry["size_after_m"]
+        print_out(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
+        for warning in entry["warnings"]:
+            print_out(f"  {one_line(warning)}")
+    counts: dict[str, int] = {}
+    for entry in manifest["assets"]:
+        counts[entry["status"]] = counts.get(entry["status"], 0) + 1
+    total = ", ".join(f"{n} {status}" for status, n in counts.items()) or "nothing to deliver"
+    print_out(f"{'would be: ' if dry else ''}{total}")
+
+
+def prove_command(folder: Annotated[Path, typer.Argument(metavar="DIR", help="A delivery.")]) -> None:
+    """Re-open a delivery and check it against its manifest."""
+    with stoppable():
+        results = prove(folder)
+    wrong = [r for r in results if r.trouble is not None]
+    for each in wrong:
+        say(f"{each.name}: {each.trouble}")
+    moving = [r.times for r in results if r.trouble is None and r.times]
+    also = f", {len(moving)} of them at {sum(moving)} times of their clips too" if moving else ""
+    print_out(f"{len(results) - len(wrong)} of {len(results)} hold{also}")
+    raise typer.Exit(1 if wrong else 0)

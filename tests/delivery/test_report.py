@@ -1,0 +1,99 @@
+"""What a run came to, as a page, a table and a document: all of it, and nothing in it taken for anything else."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import subprocess
+import sys
+
+import lxml.html
+import pytest
+
+from oak_square.core.errors import BadUsage
+from oak_square.delivery import Run, check_reports, deliver, find_sources, write_reports
+from oak_square.sheet import parse_sheet
+from tests.made import triangle_document, write_glb
+
+NASTY = "=cmd|'x'!A1 <script>alert(1)</script> & \"it\".glb"
+TEXT = "prep-sheet: 1\ntitle: '</title><b>Fenwick'\nsteps:\n  - {do: bake}\n"
+
+
+@pytest.fixture
+def told(tmp_path):
+    """One model delivered, one with a name that means ill, one that can't be read; the manifest, and its reports."""
+    (tmp_path / "in").mkdir()
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
+    for name in ("plain.glb", NASTY.replace("/", "∕")):
+        write_glb(tmp_path / "in" / name, document, binary)
+    (tmp_path / "in" / "broken.glb").write_bytes(b"rubbish")
+    sources = tuple(find_sources([tmp_path / "in"]))
+    run = Run(sources=sources, sheet=parse_sheet(TEXT, "s"), sheet_bytes=TEXT.encode(), out=tmp_path / "out")
+    manifest = deliver(run)
+    files = {kind: tmp_path / "reports" / f"r.{kind}" for kind in ("html", "csv", "json")}
+    check_reports(list(files.values()), run.out)
+    write_reports(files.values(), manifest)
+    return manifest, {kind: path.read_text("utf-8") for kind, path in files.items()}
+
+
+def test_the_page_tells_of_each_asset_the_gravest_first_and_asks_nothing_of_the_network(told):
+    manifest, reports = told
+    page = lxml.html.document_fromstring(reports["html"])
+    rows = page.xpath("//tbody/tr")
+    names = [row.xpath("string(th/text())") for row in rows]
+    nasty = next(e["source"] for e in manifest["assets"] if "script" in e["source"])
+    assert names == ["broken.glb", nasty, "plain.glb"]
+    assert [row.get("class") for row in rows] == ["failed", "delivered", "delivered"]
+    assert "is no GLB" in rows[0].text_content()
+    assert "2.00 × 4.00 × 0 m" in rows[2].text_content().replace("0.00 m", "0 m")
+    assert rows[2].xpath("string(td[4])") == "exact"
+    assert page.xpath("string(//h1)") == "</title><b>Fenwick"
+    assert len(page.xpath("//script")) == 1
+    assert not page.xpath("//@src | //@href | //link | //img")
+    assert "default-src 'none'" in page.xpath("string(//meta[@http-equiv]/@content)")
+
+
+def test_the_table_has_a_row_for_each_asset_and_no_formula(told):
+    manifest, reports = told
+    rows = list(csv.DictReader(io.StringIO(reports["csv"])))
+    assert len(rows) == len(manifest["assets"]) == 3
+    by_status = {row["status"]: row for row in rows}
+    assert "is no GLB" in by_status["failed"]["reason"]
+    assert by_status["failed"]["width_after_m"] == ""
+    plain = next(row for row in rows if row["source"] == "plain.glb")
+    assert (float(plain["width_after_m"]), float(plain["height_before_m"])) == (2.0, 4.0)
+    assert float(plain["deviation_m"]) == 0
+    assert plain["steps"] == "1 bake: applied"
+    assert not [cell for row in rows for cell in row.values() if cell.startswith("=")]
+    assert any(row["source"].startswith("'=cmd|") for row in rows)
+
+
+def test_the_document_is_the_manifest_with_totals(told):
+    manifest, reports = told
+    document = json.loads(reports["json"])
+    assert document.pop("totals") == {"failed": 1, "refused": 0, "delivered": 2, "unchanged": 0}
+    assert document == manifest
+
+
+def test_a_report_never_takes_the_place_of_the_manifest(tmp_path):
+    with pytest.raises(BadUsage, match="manifest"):
+        check_reports([tmp_path / "out" / "delivery.json"], tmp_path / "out")
+
+
+@pytest.mark.parametrize("command", ["prep", "watch"])
+def test_a_report_of_another_kind_is_two_and_nothing_is_written(tmp_path, command):
+    (tmp_path / "in").mkdir()
+    document, binary = triangle_document()
+    write_glb(tmp_path / "in" / "sign.glb", document, binary)
+    (tmp_path / "s.prepsheet.yaml").write_text(TEXT)
+    before = sorted(tmp_path.rglob("*"))
+    words = [command, "s.prepsheet.yaml", "in", "--out", "out", "--report", "r.htm"]
+    done = subprocess.run(
+        [sys.executable, "-m", "oak_square", *words], cwd=tmp_path, capture_output=True, timeout=60, check=False
+    )
+    assert done.returncode == 2
+    assert done.stderr.decode() == (
+        "--report r.htm: its suffix says no kind of report (.html, .csv, .json); did you mean '.html'?\n"
+    )
+    assert sorted(tmp_path.rglob("*")) == before
