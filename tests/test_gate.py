@@ -267,3 +267,30 @@ def test_a_gate_needs_no_qt(tmp_path):
     code, said = bare("demo", "--shot", tmp_path / "x.png")
     assert code == 2
     assert "install 'oak-square[window]'" in said
+
+
+def _busiest(processes):
+    """The process that has used the most time: the one that works on the big model."""
+    used = {}
+    for process in processes:
+        fields = Path(f"/proc/{process}/stat").read_text().rsplit(")", 1)[1].split()
+        used[process] = int(fields[11]) + int(fields[12])
+    return max(used, key=used.get), max(used.values())
+
+
+def test_a_worker_that_is_killed_costs_no_asset(tmp_path):
+    (tmp_path / "in").mkdir()
+    running = subprocess.Popen(
+        _slow_batch(tmp_path), stderr=subprocess.PIPE, stdout=subprocess.PIPE, start_new_session=True
+    )
+    out = tmp_path / "out"
+    _wait_for(lambda: len(list(out.glob("a*.gl*"))) >= 9)
+    workers = [p for p in _family(running.pid) if p != running.pid]
+    _wait_for(lambda: _busiest(workers)[1] > 60)
+    os.kill(_busiest(workers)[0], signal.SIGKILL)
+    said, err = running.communicate(timeout=120)
+    assert (running.returncode, err) == (0, b"")
+    assert b"z_big.obj  delivered" in said
+    assert len(json.loads((out / "delivery.json").read_bytes())["assets"]) == 10
+    assert not list((out / ".oak-square").glob("stage*"))
+    assert oak("prove", out)[0] == 0

@@ -38,6 +38,19 @@ def test_a_process_that_dies_costs_only_the_item_that_killed_it():
     assert why == CRASHED
 
 
+def dies_once(place) -> str:
+    """Stands in for work whose process is killed from outside, the first time."""
+    if not place.exists():
+        place.write_text("died")
+        os._exit(9)
+    return "done"
+
+
+def test_an_item_whose_process_dies_gets_a_second_one(tmp_path):
+    places = [tmp_path / "a", tmp_path / "b"]
+    assert {item: result for item, result, _ in in_processes(dies_once, places, 2)} == dict.fromkeys(places, "done")
+
+
 def test_work_that_is_cancelled_is_not_begun():
     begun = list(in_processes(doubled_or_dead, list(range(12)), 2, lambda: True))
     assert begun == []
@@ -67,6 +80,15 @@ def test_a_file_is_whole_or_as_it_was(tmp_path, monkeypatch):
         files.write_whole(path, b"half")
     assert path.read_bytes() == b"new"
     assert [p.name for p in tmp_path.iterdir()] == ["delivery.json"]
+
+
+def test_what_a_process_left_that_died_is_not_in_the_way(tmp_path):
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
+    source = find_sources([write_glb(tmp_path / "sign.glb", document, binary)])[0]
+    (tmp_path / "stage").mkdir()
+    (tmp_path / "stage" / "half").write_bytes(b"half")
+    assert prepare(job(source, tmp_path / "stage")).entry["status"] == "delivered"
+    assert not (tmp_path / "stage" / "half").exists()
 
 
 def job(source, stage):

@@ -40,10 +40,11 @@ def in_processes(
     niceness: int = 0,
     abandoned: Callable[[], bool] | None = None,
 ) -> Iterator[tuple[Any, Any, str]]:
-    """Yield each item with its result and "", as they come; with None and why, where its process died over it.
+    """Yield each item with its result and "", as they come; with None and why, where its process died over it twice.
 
-    An item has `LIMITS.seconds`. With `niceness` the processes give way to others. What `work` raises is raised here.
-    Once `cancelled` says so no item is begun; once `abandoned` does, what is under way is ended too, and not told of.
+    A process may die of what has nothing to do with its item: that is begun once more. An item has `LIMITS.seconds`.
+    With `niceness` the processes give way to others. What `work` raises is raised here. Once `cancelled` says so no
+    item is begun; once `abandoned` does, what is under way is ended too, and not told of.
     """
     if not items:
         return
@@ -57,6 +58,7 @@ def in_processes(
     settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
     pool = ProcessPool(max_workers=jobs, initializer=settle, context=context)
     waiting, running = list(reversed(items)), dict[Future[Any], Any]()
+    died: list[Any] = []
     try:
         while waiting or running:
             if cancelled is not None and cancelled():
@@ -67,8 +69,12 @@ def in_processes(
             if abandoned is not None and abandoned():
                 return
             for future in wait(running, _LOOK_S if abandoned else None, FIRST_COMPLETED).done:
-                found = _result(future)
-                yield (running.pop(future), *found)
+                found, item = _result(future), running.pop(future)
+                if found[1] == CRASHED and not any(item is other for other in died):
+                    died.append(item)
+                    waiting.append(item)
+                else:
+                    yield (item, *found)
         pool.close()  # type: ignore[no-untyped-call]  # the package types its arguments alone
     finally:
         if waiting or running:  # left early: by an error, by Ctrl+C, or by whoever took the results

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import tempfile
 from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor
@@ -100,6 +101,7 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         if job.source.trouble:
             raise BadFile(job.source.file, job.source.trouble)
         if job.stage is not None:
+            shutil.rmtree(job.stage, ignore_errors=True)  # of a process that died over it
             job.stage.mkdir(parents=True)
             # What a library writes on the way goes with the stage, however this process ends.
             tempfile.tempdir = str(job.stage)

@@ -239,20 +239,27 @@ def _results(
     ended: Ended,
 ) -> Iterator[tuple[Staged, int]]:
     """Yield each of the sources that are due as it is prepared, with its number."""
+    processes = run.jobs or _fitting_jobs(run.sources)
+    # The largest first: begun last, one alone would keep everybody waiting.
+    ordered = sorted(due, key=_size_of, reverse=True) if processes > 1 else due
     jobs = [
         Job(source=s, sheet=run.sheet, stage=None if box is None else box.stage(k), number=k, others=others)
-        for k, s in enumerate(due)
+        for k, s in enumerate(ordered)
     ]
-    for job, staged, why in in_processes(
-        prepare, jobs, run.jobs or _fitting_jobs(run.sources), ended[0], abandoned=ended[1]
-    ):
+    for job, staged, why in in_processes(prepare, jobs, processes, ended[0], abandoned=ended[1]):
         lost = None if staged is not None else Staged(entry=blank_entry(job.source.file, "failed", why))
         yield lost or staged, job.number
 
 
 def _fitting_jobs(sources: Sequence[Source]) -> int:
-    size = sum(s.path.stat().st_size for s in sources if s.path.exists())
-    return multiprocessing.cpu_count() if size > _MANY_BYTES else 1
+    return multiprocessing.cpu_count() if sum(map(_size_of, sources)) > _MANY_BYTES else 1
+
+
+def _size_of(source: Source) -> int:
+    try:
+        return source.path.stat().st_size
+    except OSError:
+        return 0
 
 
 def _kept(
