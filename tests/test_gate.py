@@ -294,3 +294,31 @@ def test_a_worker_that_is_killed_costs_no_asset(tmp_path):
     assert len(json.loads((out / "delivery.json").read_bytes())["assets"]) == 10
     assert not list((out / ".oak-square").glob("stage*"))
     assert oak("prove", out)[0] == 0
+
+
+def test_a_disk_that_fills_up_costs_what_has_no_room_and_resume_does_the_rest(tmp_path):
+    small = tmp_path / "small"
+    small.mkdir()
+    mounted = subprocess.run(
+        ["mount", "-t", "tmpfs", "-o", "size=200k", "tmpfs", small], capture_output=True, check=False
+    )
+    if mounted.returncode:
+        pytest.skip("nobody but the administrator may mount a small disk")
+    try:
+        (tmp_path / "in").mkdir()
+        rows = "".join(f"v {k} {k % 7} {k % 11}\n" for k in range(2_000)) + "f 1 2 3\n"
+        for k in range(8):
+            (tmp_path / "in" / f"a{k}.obj").write_text(rows)
+        (tmp_path / "s.yaml").write_text("prep-sheet: 1\nsteps:\n  - {do: turn, by: [0, 10, 0]}\n")
+        words = ("prep", tmp_path / "s.yaml", tmp_path / "in", "--out", small / "out")
+        code, _, err = oak(*words)
+        assert code == 3
+        assert "No space left on device: the folder to deliver into" in err
+        subprocess.run(["mount", "-o", "remount,size=8m", small], check=True)
+        code, _, err = oak(*words, "--resume")
+        assert (code, err) == (0, "")
+        assert len(json.loads((small / "out" / "delivery.json").read_bytes())["assets"]) == 8
+        assert oak("prove", small / "out")[:2] == (0, b"8 of 8 hold\n")
+        assert not (small / "out" / ".oak-square").exists()
+    finally:
+        subprocess.run(["umount", small], check=False)

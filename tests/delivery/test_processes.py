@@ -38,6 +38,14 @@ def test_a_process_that_dies_costs_only_the_item_that_killed_it():
     assert why == CRASHED
 
 
+@pytest.mark.parametrize("taken", [1, 3])
+def test_whoever_takes_the_results_may_leave_at_any_of_them(taken):
+    results = in_processes(doubled_or_dead, [1, 2, 3], 2)
+    for _ in range(taken):
+        next(results)
+    results.close()
+
+
 def dies_once(place) -> str:
     """Stands in for work whose process is killed from outside, the first time."""
     if not place.exists():
@@ -100,12 +108,34 @@ def test_a_full_disk_fails_the_asset_and_leaves_no_half_files(tmp_path, monkeypa
     source = find_sources([write_glb(tmp_path / "sign.glb", document, binary)])[0]
 
     def full(*_):
-        raise OSError(28, "No space left on device", "sign.glb")
+        raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(files.os, "fsync", full)
     staged = prepare(job(source, tmp_path / "stage"))
     assert (staged.entry["status"], staged.entry["output"], staged.names) == ("failed", None, ())
-    assert staged.entry["reason"].startswith("No space left on device")
+    assert staged.entry["reason"] == "No space left on device: the folder to deliver into"
+
+
+@pytest.mark.parametrize("changed", ["text.gltf", "sign data.bin"])
+def test_a_source_that_changes_while_it_is_read_is_not_delivered_under_a_hash_it_has_not(
+    tmp_path, monkeypatch, changed
+):
+    document, binary = triangle_document(nodes=[{"name": "sign", "mesh": 0, "scale": [2, 2, 2]}])
+    source = find_sources([write_gltf(tmp_path / "text.gltf", document, binary)])[0]
+    read = preparing.evaluate
+
+    def and_changed(*given, **more):
+        path = tmp_path / changed
+        path.write_bytes(path.read_bytes() + b" ")
+        return read(*given, **more)
+
+    monkeypatch.setattr(preparing, "evaluate", and_changed)
+    staged = prepare(job(source, tmp_path / "stage"))
+    assert (staged.entry["status"], staged.entry["output"], staged.names) == ("failed", None, ())
+    assert staged.entry["reason"] == f"'{changed}' was changed while it was read: --resume does it again"
+    assert staged.entry["source_sha256"] is None
+    monkeypatch.undo()
+    assert prepare(job(source, tmp_path / "stage")).entry["status"] == "delivered"
 
 
 def test_a_fault_of_ours_costs_one_asset_and_is_one_line(tmp_path, monkeypatch):

@@ -24,6 +24,7 @@ __all__ = [
     "further_files",
     "holds",
     "json_text",
+    "mark_of",
     "sha256_of",
     "sync_folder",
     "write_chunks",
@@ -59,6 +60,11 @@ def sha256_of(path: Path) -> str:
         return hashlib.file_digest(stream, "sha256").hexdigest()
 
 
+def mark_of(state: os.stat_result) -> tuple[int, int, int]:
+    """Return what tells from outside that a file was changed, or is another one."""
+    return state.st_ino, state.st_size, state.st_mtime_ns
+
+
 class Digests:
     """The SHA-256 of files, worked out again only where a file has been touched since."""
 
@@ -71,7 +77,7 @@ class Digests:
             if not path.is_file():
                 return None
             state = path.stat()
-            mark = (state.st_ino, state.st_size, state.st_mtime_ns, state.st_ctime_ns)
+            mark = (*mark_of(state), state.st_ctime_ns)
             known, digest = self._known.get(path, ((), ""))
             if known == mark:
                 return digest

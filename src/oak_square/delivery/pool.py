@@ -59,6 +59,7 @@ def in_processes(
     pool = ProcessPool(max_workers=jobs, initializer=settle, context=context)
     waiting, running = list(reversed(items)), dict[Future[Any], Any]()
     died: list[Any] = []
+    through = False
     try:
         while waiting or running:
             if cancelled is not None and cancelled():
@@ -75,9 +76,10 @@ def in_processes(
                     waiting.append(item)
                 else:
                     yield (item, *found)
+        through = True
         pool.close()  # type: ignore[no-untyped-call]  # the package types its arguments alone
     finally:
-        if waiting or running:  # left early: by an error, by Ctrl+C, or by whoever took the results
+        if not through:  # left early: by an error, by Ctrl+C, or by whoever took the results
             pool.stop()  # type: ignore[no-untyped-call]
         pool.join()
 

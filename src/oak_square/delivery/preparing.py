@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import errno
 import shutil
 import tempfile
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
 from functools import lru_cache, partial
@@ -17,7 +18,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source, output_name
-from oak_square.delivery.files import copy_file, further_files, sha256_of, write_chunks
+from oak_square.delivery.files import copy_file, further_files, mark_of, sha256_of, write_chunks
 from oak_square.delivery.outbox import Staged
 from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.delivery.proof_across import prove_across
@@ -105,11 +106,17 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
             job.stage.mkdir(parents=True)
             # What a library writes on the way goes with the stage, however this process ends.
             tempfile.tempdir = str(job.stage)
+        found = _marks([job.source.path])
         # Hashing lets go of the interpreter: it runs beside the work on the same file.
         digest = hashing.submit(sha256_of, job.source.path)
         received = receive(job.source)
+        found |= _marks(further_files(job.source.path.parent, received.companions).values())
         read = hashing.submit(_read_files, job.source.path.parent, received.companions)
-        staged = _deliver(job, received, entry, hashing)
+        ready = _deliver(job, received, entry, hashing)
+        if (changed := _changed(found)) is not None:
+            digest = None  # of what, nobody knows
+            raise Failed(f"'{changed.name}' was changed while it was read: --resume does it again")
+        staged = ready
     except Refused as error:
         _give_up(entry, "refused", str(error))
     except BadFile as error:
@@ -117,7 +124,9 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
     except DataTrouble as error:
         _give_up(entry, "failed", str(error))
     except OSError as error:
-        _give_up(entry, "failed", f"{error.strerror or error}: {error.filename or job.source.path}")
+        full = error.errno in {errno.ENOSPC, errno.EDQUOT} and job.stage is not None
+        where = "the folder to deliver into" if full else error.filename or job.source.path
+        _give_up(entry, "failed", f"{error.strerror or error}: {where}")
     except Exception as error:  # the border of a job: a fault of ours costs this asset, not the batch
         _give_up(entry, "failed", f"a fault of ours: {error!r}; please report it")
     finally:
@@ -127,6 +136,21 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
     if staged.names and read is not None and read.exception() is None:
         return replace(staged, read=read.result())
     return Staged(entry=entry)
+
+
+def _marks(paths: Iterable[Path]) -> dict[Path, tuple[int, int, int]]:
+    return {path: mark_of(path.stat()) for path in paths if path.is_file()}
+
+
+def _changed(found: dict[Path, tuple[int, int, int]]) -> Path | None:
+    """Return the first file that is no longer what was read, or what its hash is of."""
+    for path, mark in found.items():
+        try:
+            if mark_of(path.stat()) != mark:
+                return path
+        except OSError:
+            return path
+    return None
 
 
 def _read_files(folder: Path, names: tuple[str, ...]) -> dict[str, str]:

@@ -14,6 +14,7 @@ from watchdog.observers import Observer
 
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.delivery.batch import READ_ALONG, WORKSHOP, Source, check_apart, find_sources
+from oak_square.delivery.files import mark_of
 
 __all__ = ["Watcher", "watching"]
 
@@ -122,8 +123,7 @@ class Watcher:
         """Return what a file looks like from outside, and whether it has looked so for long enough."""
         mark: Mark = ()
         with contextlib.suppress(OSError):
-            state = path.stat()
-            mark = (state.st_ino, state.st_size, state.st_mtime_ns)
+            mark = mark_of(path.stat())
         before, since = self._since.get(path, (None, now))
         seen[path] = (mark, since if mark == before else now)
         return mark, now - seen[path][1] >= self._quiet
