@@ -322,3 +322,22 @@ def test_a_disk_that_fills_up_costs_what_has_no_room_and_resume_does_the_rest(tm
         assert not (small / "out" / ".oak-square").exists()
     finally:
         subprocess.run(["umount", small], check=False)
+
+
+def test_a_folder_that_is_taken_away_meanwhile_is_not_told_as_delivered(tmp_path):
+    (tmp_path / "in").mkdir()
+    running = subprocess.Popen(_slow_batch(tmp_path), stderr=subprocess.PIPE, stdout=subprocess.PIPE)
+    out = tmp_path / "out"
+    _wait_for(lambda: len(list(out.glob("a*.gl*"))) >= 9)
+    out.rename(tmp_path / "away")
+    said, err = running.communicate(timeout=120)
+    assert (running.returncode, said) == (3, b"")
+    assert err.decode().endswith(
+        f"{out}: delivery.json can't be written: the folder was taken away while it was filled, --resume goes on\n"
+    )
+    assert not (out / "delivery.json").exists()
+    shutil.rmtree(out, ignore_errors=True)
+    (tmp_path / "away").rename(out)
+    code, said, _ = oak(*_slow_batch(tmp_path)[3:], "--resume")
+    assert (code, said.splitlines()[-1]) == (0, b"10 delivered")
+    assert oak("prove", out)[0] == 0

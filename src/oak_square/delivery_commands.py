@@ -128,8 +128,9 @@ def _delivered(run: Run, sheet: Path, reports: list[Path], fresh: list[Entry] | 
         say(f"stopped: {there} of {error.total} assets stand in {run.out}, proved and recorded; --resume does the rest")
         raise typer.Exit(code_of(error)) from error
     except Unrecorded as error:
-        write_reports(reports, error.manifest)
-        _print_delivery(error.manifest["assets"], error.manifest, run.dry)
+        if error.stands:
+            write_reports(reports, error.manifest)
+            _print_delivery(error.manifest["assets"], error.manifest, run.dry)
         say(f"{run.out}: {error}{error.options}")
         raise typer.Exit(3) from error
     write_reports(reports, manifest)

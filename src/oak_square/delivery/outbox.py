@@ -7,6 +7,7 @@ are put in place by one process, which sees when two assets want one name for di
 from __future__ import annotations
 
 import contextlib
+import errno
 import fcntl
 import filecmp
 import hashlib
@@ -22,9 +23,10 @@ from oak_square.core.errors import BadUsage, Failed, one_line
 from oak_square.delivery.batch import WORKSHOP
 from oak_square.delivery.files import copy_file, holds, json_text, sha256_of, sync_folder, write_whole
 
-__all__ = ["MANIFEST", "Entry", "Landed", "Outbox", "Staged", "checked_entries"]
+__all__ = ["MANIFEST", "TAKEN_AWAY", "Entry", "Landed", "Outbox", "Staged", "checked_entries"]
 
 MANIFEST = "delivery.json"
+TAKEN_AWAY = "the folder was taken away while it was filled"
 Entry = dict[str, Any]
 _JOURNAL, _LOCK, _READ, _STAGE = "journal.jsonl", "lock", "read.json", "stage-"
 
@@ -86,13 +88,30 @@ class Outbox:
 
     def close(self) -> None:
         """Let others in; what is under way goes."""
-        for left in self._shop.glob(f"{_STAGE}*"):
-            shutil.rmtree(left, ignore_errors=True)
-        (self._shop / _LOCK).unlink(missing_ok=True)
+        if self._is_there():  # else it may be another run's by now
+            for left in self._shop.glob(f"{_STAGE}*"):
+                shutil.rmtree(left, ignore_errors=True)
+            (self._shop / _LOCK).unlink(missing_ok=True)
         self._lock.close()
         # What further files sources were read from is kept for `--resume`; where there were none, nothing stays.
         with contextlib.suppress(OSError):
             self._shop.rmdir()
+
+    def _is_there(self) -> bool:
+        with contextlib.suppress(OSError):
+            return os.path.samestat(os.fstat(self._lock.fileno()), (self._shop / _LOCK).stat())
+        return False
+
+    def check_there(self) -> None:
+        """Make sure that this is still the folder that was opened, with all that has landed in it.
+
+        Raises
+        ------
+        FileNotFoundError
+            If it was taken away.
+        """
+        if not self._is_there():
+            raise FileNotFoundError(errno.ENOENT, TAKEN_AWAY)
 
     def stage(self, number: int) -> Path:
         """Return the folder that the work on an asset lies in; whoever does it makes it."""
@@ -122,7 +141,10 @@ class Outbox:
         ------
         Failed
             If a file it needs is there with other contents, or another asset needs it with other contents.
+        OSError
+            If it can't be written, or the folder was taken away.
         """
+        self.check_there()
         if staged.entry["output"] is not None:
             digests = {c["path"]: c["sha256"] for c in staged.entry["companions"]}
             for path, digest in digests.items():
@@ -195,8 +217,9 @@ class Outbox:
         Raises
         ------
         OSError
-            If it can't be written; the journal then stays.
+            If it can't be written; the journal then stays. If the folder was taken away.
         """
+        self.check_there()
         text = json_text(manifest).encode()
         if not holds(self.out / MANIFEST, text):
             write_whole(self.out / MANIFEST, text)

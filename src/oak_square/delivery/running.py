@@ -14,7 +14,7 @@ from oak_square import __version__
 from oak_square.core.errors import BadUsage, DataTrouble, OakSquareError, one_line
 from oak_square.delivery.batch import Source, check_outputs, find_sources, output_of
 from oak_square.delivery.files import Digests, sha256_of
-from oak_square.delivery.outbox import MANIFEST, Entry, Landed, Outbox, Staged
+from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out, write_set_out
@@ -76,12 +76,14 @@ class Stopped(KeyboardInterrupt):
 
 
 class Unrecorded(OakSquareError):
-    """A run whose manifest could not be written: `manifest` is what it would say."""
+    """A run whose manifest could not be written: `manifest` is what it would say, of what still `stands` or does not."""
 
     options = ", --resume goes on"
 
     def __init__(self, manifest: dict[str, Any], why: str) -> None:
-        super().__init__(one_line(f"{MANIFEST} can't be written: {why}; what was delivered stands"))
+        self.stands = why != TAKEN_AWAY
+        also = "; what was delivered stands" if self.stands else ""
+        super().__init__(one_line(f"{MANIFEST} can't be written: {why}{also}"))
         self.manifest = manifest
 
 
