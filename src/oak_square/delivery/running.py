@@ -76,7 +76,7 @@ class Stopped(KeyboardInterrupt):
 
 
 class Unrecorded(OakSquareError):
-    """A run whose manifest could not be written: `manifest` is what it would say, of what still `stands` or does not."""
+    """A run whose manifest could not be written: `manifest` is what it would say; whether that `stands`."""
 
     options = ", --resume goes on"
 
