@@ -214,7 +214,7 @@ def _family(pid):
 @pytest.mark.parametrize("how", [signal.SIGINT, signal.SIGTERM, signal.SIGKILL])
 def test_a_run_that_is_ended_goes_on_where_it_was_and_leaves_nobody_behind(tmp_path, how):
     (tmp_path / "in").mkdir()
-    command = _slow_batch(tmp_path)
+    command = [*_slow_batch(tmp_path), "--report", str(tmp_path / "r.csv")]
     running = subprocess.Popen(command, stderr=subprocess.PIPE, stdout=subprocess.DEVNULL, start_new_session=True)
     out = tmp_path / "out"
     _wait_for(lambda: len(list(out.glob("a*.gl*f"))) + len(list(out.glob("a*.glb"))) >= 9)
@@ -227,6 +227,7 @@ def test_a_run_that_is_ended_goes_on_where_it_was_and_leaves_nobody_behind(tmp_p
         assert running.returncode == 128 + how
         said = f"stopped: 9 of 10 assets stand in {out}, proved and recorded; --resume does the rest\n"
         assert err.decode() == said
+        assert (tmp_path / "r.csv").read_text().count("\n") == 10  # a head, and a row for each that stands
         assert oak("prove", out)[0] == 0
     before = {p.name: p.stat().st_mtime_ns for p in out.glob("a*")}
     code, _, _ = oak(*command[3:], "--resume")

@@ -81,6 +81,19 @@ def test_a_report_never_takes_the_place_of_the_manifest(tmp_path):
         check_reports([tmp_path / "out" / "delivery.json"], tmp_path / "out")
 
 
+def test_a_dry_run_reports_and_writes_nothing_else(tmp_path):
+    (tmp_path / "in").mkdir()
+    document, binary = triangle_document()
+    write_glb(tmp_path / "in" / "sign.glb", document, binary)
+    (tmp_path / "s.prepsheet.yaml").write_text(TEXT)
+    words = ["prep", "s.prepsheet.yaml", "in", "--out", "out", "--dry-run", "--report", "deep/r.csv"]
+    subprocess.run([sys.executable, "-m", "oak_square", *words], cwd=tmp_path, capture_output=True, check=True)
+    assert [row["source"] for row in csv.DictReader(io.StringIO((tmp_path / "deep" / "r.csv").read_text()))] == [
+        "sign.glb"
+    ]
+    assert not (tmp_path / "out").exists()
+
+
 @pytest.mark.parametrize("command", ["prep", "watch"])
 def test_a_report_of_another_kind_is_two_and_nothing_is_written(tmp_path, command):
     (tmp_path / "in").mkdir()
