@@ -292,7 +292,7 @@ def deliver(window: Window) -> None:
     window.session.enter_stage("deliver")
     settle(window)
     with TemporaryDirectory() as folder:
-        window.panel_desk.deliver_body.run_wished.emit(Path(folder) / "fenwick_delivery", False)
+        window.panel_desk.deliver_body.run_wished.emit(Path(folder) / "fenwick_delivery", False, False)
         settle(window)
     window.panel_desk.deliver_body.folder.setText("fenwick_delivery")
 

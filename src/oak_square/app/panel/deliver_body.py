@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from oak_square.app.panel.afterwards import Afterwards
 from oak_square.app.panel.body import Body, Pages
 from oak_square.app.panel.check_form import CheckForm
 from oak_square.app.widgets.fields import Advice, column, labelled, quiet_table, section, soft
@@ -43,7 +44,7 @@ class DeliverBody(Body):
     """The folder to deliver into, progress while it runs, and what came of each asset."""
 
     stage = "deliver"
-    run_wished = Signal(object, bool)  # folder, replace
+    run_wished = Signal(object, bool, bool)  # folder, replace, only what does not stand yet
     deliver_wished = Signal(str, str, str)  # unit, up, format
     cancel_wished = Signal()
     asset_wished = Signal(str)
@@ -94,12 +95,16 @@ class DeliverBody(Body):
         self.outcome = Advice(self)
         self.outcome.hide()
         rows.addWidget(self.outcome)
+        self.afterwards = Afterwards(self)
+        self.afterwards.rest_wished.connect(self._run_rest)
+        rows.addWidget(self.afterwards)
         self.table = quiet_table("Results", ["asset", "status", "deviation"], self)
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.table.itemSelectionChanged.connect(self._look)
         rows.addWidget(self.table, 1)
         self._pace = Pace()
+        self._into = Path()
         self._told: dict[str, Any] = {}
 
     @property
@@ -179,7 +184,11 @@ class DeliverBody(Body):
             self.folder.setText(found)
 
     def _run(self) -> None:
-        self.run_wished.emit(Path(self.folder.text()).expanduser(), self.replace.isChecked())
+        self._into = Path(self.folder.text()).expanduser()
+        self.run_wished.emit(self._into, self.replace.isChecked(), False)
+
+    def _run_rest(self) -> None:
+        self.run_wished.emit(self._into, False, True)
 
     def _look(self) -> None:
         chosen = self.table.selectedItems()
@@ -203,6 +212,7 @@ class DeliverBody(Body):
         if not self._progress.isVisible():
             self._pace = Pace()
             self.outcome.hide()
+            self.afterwards.hide()
             self.table.setRowCount(0)
         self._progress.show()
         self.run.setEnabled(False)
@@ -223,10 +233,12 @@ class DeliverBody(Body):
         entries = manifest["assets"]
         whole = sum(e["status"] in {"delivered", "unchanged"} for e in entries)
         furthest = max((e["deviation_m"] or 0.0 for e in entries), default=0.0)
-        off = format_deviation(furthest)
-        text = f"{whole} of {len(entries)} delivered and proved; no vertex is further off than {off}."
-        warnings = [*manifest["warnings"], *(f"{e['source']}: {w}" for e in entries for w in e["warnings"])]
+        off = f"no vertex is further off than {format_deviation(furthest)}" if furthest else "every vertex is exact"
+        text = f"{whole} of {len(entries)} delivered and proved; {off}."
+        reasons = [f"{e['source']}: {e['reason']}" for e in entries if e["output"] is None]
+        warnings = [*reasons, *manifest["warnings"], *(f"{e['source']}: {w}" for e in entries for w in e["warnings"])]
         self.outcome.show_lines([text, *warnings], "true" if whole == len(entries) else "fix", most=3)
+        self.afterwards.show_manifest(manifest, self._into)
         self.table.setRowCount(0)
         for entry in entries:
             self._add(entry)

@@ -340,8 +340,8 @@ class Session(Berths):
         self.measured_along = frame
         self.selection_changed.emit()
 
-    def deliver(self, out: Path, *, replace_old: bool) -> None:
-        """Deliver the included assets with the kept steps."""
+    def deliver(self, out: Path, *, replace_old: bool, resume: bool = False) -> None:
+        """Deliver the included assets with the kept steps; with `resume`, those that do not stand yet."""
         sheet = self.document.sheet
         run = Run(
             sources=tuple(self.rows[f].source for f in self.included()),
@@ -350,6 +350,7 @@ class Session(Berths):
             out=out,
             jobs=0,
             replace=replace_old,
+            resume=resume,
             known=tuple(self.rows[f].source for f in self.assets),
         )
         self.delivering = True

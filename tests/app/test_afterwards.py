@@ -1,0 +1,86 @@
+"""Once a delivery has ended: the rest of it done, a report of it saved, from the panel."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+
+import pytest
+from PySide6.QtGui import QDesktopServices
+from PySide6.QtWidgets import QFileDialog
+
+from tests.runs import troubles
+
+TEXT = """prep-sheet: 1
+steps:
+  - {do: check, height: {min: 0 m, max: 3 m}, for: ["lamp_standard.*"]}
+  - {do: bake}
+"""
+
+
+@pytest.fixture
+def ended(hand, batch, tmp_path):
+    """Six models delivered, one of which does not pass what is checked."""
+    sheet = tmp_path / "s.prepsheet.yaml"
+    sheet.write_text(TEXT)
+    hand.open(batch)
+    hand.open(sheet)
+    hand.stage("deliver")
+    body = hand.window.panel_desk.deliver_body
+    body.folder.setText(str(tmp_path / "out"))
+    assert not body.afterwards.isVisible()
+    hand.click(body.run)
+    return hand
+
+
+def marks(folder):
+    return {p.name: p.stat().st_mtime_ns for p in folder.iterdir() if p.suffix not in {".json", ""}}
+
+
+def test_the_rest_of_a_delivery_is_done_and_what_stands_stays(ended, tmp_path):
+    body = ended.window.panel_desk.deliver_body
+    assert body.outcome.text().startswith("5 of 6 delivered and proved")
+    assert "lamp_standard.obj: " in body.outcome.toolTip()
+    before = marks(tmp_path / "out")
+    assert len(before) >= 5
+    ended.click(body.afterwards.rest)
+    assert body.outcome.text().startswith("5 of 6 delivered")
+    assert marks(tmp_path / "out") == before
+    ended.session.remove_step(0)
+    ended.settle()
+    ended.click(body.afterwards.rest)
+    assert body.outcome.text().startswith("6 of 6 delivered")
+    assert not body.afterwards.rest.isVisible()
+    assert not any(troubles(tmp_path / "out").values())
+
+
+@pytest.mark.parametrize(("name", "kind"), [("run", "A table (*.csv)"), ("run.json", "A page (*.html)")])
+def test_a_report_is_saved_as_what_it_is_called_or_else_as_the_kind_that_is_chosen(
+    ended, tmp_path, monkeypatch, name, kind
+):
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / name), kind))
+    ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
+    if name == "run":
+        rows = list(csv.DictReader(io.StringIO((tmp_path / "run.csv").read_text())))
+        assert {r["source"] for r in rows if r["status"] == "failed"} == {"lamp_standard.obj"}
+    else:
+        assert json.loads((tmp_path / "run.json").read_text())["totals"]["failed"] == 1
+
+
+def test_a_report_never_takes_the_place_of_the_manifest(ended, tmp_path, monkeypatch):
+    manifest = tmp_path / "out" / "delivery.json"
+    before = manifest.read_bytes()
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(manifest), "A document (*.json)"))
+    said = []
+    ended.session.said.connect(said.append)
+    ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
+    assert "give the report another name" in said[-1]
+    assert manifest.read_bytes() == before
+
+
+def test_the_folder_is_shown_in_the_file_manager(ended, tmp_path, monkeypatch):
+    shown = []
+    monkeypatch.setattr(QDesktopServices, "openUrl", lambda url: shown.append(url.toLocalFile()))
+    ended.click(ended.window.panel_desk.deliver_body.afterwards.open)
+    assert shown == [str(tmp_path / "out")]
