@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import hashlib
 import os
+from concurrent.futures.process import BrokenProcessPool
 
 import numpy as np
 import pytest
+from pebble.pool.process import PoolManager
 
 from oak_square.core.boxes import Box
 from oak_square.core.errors import BadUsage
@@ -52,6 +54,32 @@ def dies_once(place) -> str:
         place.write_text("died")
         os._exit(9)
     return "done"
+
+
+def test_a_pool_that_is_given_up_because_a_process_died_unheard_of_costs_nothing(monkeypatch):
+    """As where the machine is so busy that a death is seen before the beginning."""
+    given_up = []
+    find = PoolManager.find_expired_task
+
+    def not_heard_of(manager, worker):
+        if not given_up:
+            given_up.append(worker)
+            raise BrokenProcessPool("All workers expired")
+        return find(manager, worker)
+
+    monkeypatch.setattr(PoolManager, "find_expired_task", not_heard_of)
+    results = {item: result for item, result, _ in in_processes(doubled_or_dead, [1, 13, 3, 4], 2)}
+    assert given_up
+    assert results == {1: 2, 13: None, 3: 6, 4: 8}
+
+
+def test_a_pool_that_is_given_up_again_and_again_ends(monkeypatch):
+    def never_heard_of(_, worker):
+        raise BrokenProcessPool("All workers expired")
+
+    monkeypatch.setattr(PoolManager, "find_expired_task", never_heard_of)
+    ((item, result, why),) = in_processes(doubled_or_dead, [13], 1)
+    assert (item, result, why) == (13, None, CRASHED)
 
 
 def test_an_item_whose_process_dies_gets_a_second_one(tmp_path):

@@ -16,6 +16,7 @@ import threading
 import time
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, TimeoutError, wait
+from concurrent.futures.process import BrokenProcessPool
 from functools import partial
 from typing import Any
 
@@ -26,6 +27,7 @@ __all__ = ["CRASHED", "in_processes"]
 CRASHED = "its reader crashed, or ran out of memory"
 """What is said of a file whose process died over it."""
 _PRELOADED = ["oak_square.delivery.preparing"]
+_BREAKS = 5  # of the pool, with nothing done in between
 _WATCH_S = 1.0
 _LOOK_S = 0.1
 _PAUSE_S = 0.01  # between looks of the pool at its processes: a short run should not wait on them
@@ -56,32 +58,62 @@ def in_processes(
     context.set_forkserver_preload(_PRELOADED)
     jobs = max(1, min(jobs, len(items)))
     settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
-    pool = ProcessPool(max_workers=jobs, initializer=settle, context=context)
+    start = partial(ProcessPool, max_workers=jobs, initializer=settle, context=context)
+    pool = start()
     waiting, running = list(reversed(items)), dict[Future[Any], Any]()
     died: list[Any] = []
-    through = False
+    through, breaks = False, 0
     try:
         while waiting or running:
             if cancelled is not None and cancelled():
                 waiting.clear()
-            while waiting and len(running) < 2 * jobs:
-                item = waiting.pop()
-                running[pool.schedule(work, args=(item,), timeout=LIMITS.seconds)] = item
+            whole = _fill(pool, work, waiting, running, 2 * jobs)
             if abandoned is not None and abandoned():
                 return
             for future in wait(running, _LOOK_S if abandoned else None, FIRST_COMPLETED).done:
+                if _is_broken(future):
+                    whole = False
+                    continue
                 found, item = _result(future), running.pop(future)
+                breaks = 0
                 if found[1] == CRASHED and not any(item is other for other in died):
                     died.append(item)
                     waiting.append(item)
                 else:
                     yield (item, *found)
+            if not whole:  # what was under way is begun anew
+                pool.stop()  # type: ignore[no-untyped-call]  # the package types its arguments alone
+                pool.join()
+                pool, left, breaks = start(), list(running.values()), breaks + 1
+                running.clear()
+                if breaks > _BREAKS:
+                    yield from ((item, None, CRASHED) for item in left)
+                else:
+                    waiting += reversed(left)
         through = True
-        pool.close()  # type: ignore[no-untyped-call]  # the package types its arguments alone
+        pool.close()  # type: ignore[no-untyped-call]
     finally:
         if not through:  # left early: by an error, by Ctrl+C, or by whoever took the results
             pool.stop()  # type: ignore[no-untyped-call]
         pool.join()
+
+
+def _fill(
+    pool: Any, work: Callable[[Any], Any], waiting: list[Any], running: dict[Future[Any], Any], most: int
+) -> bool:
+    """Begin what is waiting, while less than `most` is under way; tell whether the pool still takes any."""
+    while waiting and len(running) < most:
+        try:
+            running[pool.schedule(work, args=(waiting[-1],), timeout=LIMITS.seconds)] = waiting[-1]
+        except RuntimeError:
+            return False
+        waiting.pop()
+    return True
+
+
+def _is_broken(future: Future[Any]) -> bool:
+    """Tell whether the pool was given up, which it is where a process dies before it was heard of."""
+    return not future.cancelled() and isinstance(future.exception(), BrokenProcessPool)
 
 
 def _result(future: Future[Any]) -> tuple[Any, str]:
