@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable
 from pathlib import Path
 from typing import Annotated, Any
@@ -153,9 +154,7 @@ def _print_delivery(entries: Iterable[Entry], manifest: dict[str, Any], dry: boo
         print_out(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
         for warning in entry["warnings"]:
             print_out(f"  {one_line(warning)}")
-    counts: dict[str, int] = {}
-    for entry in manifest["assets"]:
-        counts[entry["status"]] = counts.get(entry["status"], 0) + 1
+    counts = Counter(entry["status"] for entry in manifest["assets"])
     total = ", ".join(f"{n} {status}" for status, n in counts.items()) or "nothing to deliver"
     print_out(f"{'would be: ' if dry else ''}{total}")
 
