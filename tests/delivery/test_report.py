@@ -94,6 +94,15 @@ def test_a_dry_run_reports_and_writes_nothing_else(tmp_path):
     assert not (tmp_path / "out").exists()
 
 
+@pytest.mark.parametrize("name", ["folder.csv", "file.txt/r.csv", "file.txt/deep/r.csv"])
+def test_a_report_that_can_not_be_written_is_told_before_anything_is_done(tmp_path, name):
+    (tmp_path / "folder.csv").mkdir()
+    (tmp_path / "file.txt").write_text("no folder")
+    with pytest.raises(BadUsage, match="can't be written there"):
+        check_reports([tmp_path / name], tmp_path / "out")
+    check_reports([tmp_path / "not" / "yet" / "r.csv"], tmp_path / "out")
+
+
 @pytest.mark.parametrize("command", ["prep", "watch"])
 def test_a_report_of_another_kind_is_two_and_nothing_is_written(tmp_path, command):
     (tmp_path / "in").mkdir()

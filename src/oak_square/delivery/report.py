@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import os
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from html import escape
@@ -29,7 +30,7 @@ def check_reports(reports: Sequence[Path], out: Path) -> None:
     Raises
     ------
     BadUsage
-        If one has another suffix than `.html`, `.csv` and `.json`, or lies where a delivery keeps its own files.
+        If one has another suffix than `.html`, `.csv` and `.json`, takes the manifest's place, or can't be written.
     """
     for path in reports:
         suffix = path.suffix.lower()
@@ -38,6 +39,9 @@ def check_reports(reports: Sequence[Path], out: Path) -> None:
             raise BadUsage(f"--report {path}: its suffix says no kind of report ({', '.join(_KINDS)}){hint}")
         if path.resolve() == (out / "delivery.json").resolve():
             raise BadUsage(f"--report {path}: that is the delivery's manifest: give the report another name")
+        home = next(p for p in path.resolve().parents if p.exists())
+        if path.is_dir() or not home.is_dir() or not os.access(home, os.W_OK):
+            raise BadUsage(f"--report {path}: can't be written there")
 
 
 def write_reports(reports: Iterable[Path], manifest: dict[str, Any]) -> None:
