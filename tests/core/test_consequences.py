@@ -6,7 +6,7 @@ import shutil
 
 import numpy as np
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from oak_square.core.consequences import consequences_of
@@ -19,7 +19,12 @@ from oak_square.delivery import find_sources, receive
 from oak_square.demo import BATCH
 from oak_square.sheet import Sheet, evaluate
 from oak_square.steps import STEPS
-from tests.made import accessor, opened
+from tests.formats.test_collada import BRIDGE
+from tests.formats.test_mixed_files import Maker, World
+from tests.formats.test_obj import GATE
+from tests.formats.test_polygons import plates
+from tests.formats.test_usd import SIGN
+from tests.made import accessor
 from tests.runs import through
 from tests.strategies import assets, solid_box, world_points
 
@@ -78,31 +83,88 @@ def test_amounts_are_degrees_from_the_world_and_metres():
 
 @pytest.mark.parametrize("what", [["rotation", "scale"], ["location"], ["scale"]])
 @pytest.mark.parametrize("file", ["sluice_wheel.glb", "pennant.glb", "mooring_bollards.glb", "reed_clump.glb"])
-def test_clips_and_shared_geometry_change_in_the_file_where_it_was_announced_and_nowhere_else(tmp_path, file, what):
+def test_what_was_announced_is_what_the_delivered_file_shows(tmp_path, file, what):
     (tmp_path / "in").mkdir()
     shutil.copy(BATCH / file, tmp_path / "in")
-    source = find_sources([tmp_path / "in"])[0]
+    assert_announced(tmp_path, what)
+
+
+@settings(max_examples=60)
+@given(seed=st.integers(0, 10_000), what=CHANNELS)
+def test_what_was_announced_is_what_files_of_every_mixture_show(tmp_path_factory, seed, what):
+    folder = tmp_path_factory.mktemp("announced")
+    (folder / "in").mkdir()
+    (folder / "in" / "made.glb").write_bytes(Maker(seed).file())
+    assert_announced(folder, sorted(what))
+
+
+def assert_announced(folder, what):
+    """Bake the one GLB of `folder`/in and hold what was told beforehand against the bytes before and after."""
+    source = find_sources([folder / "in"])[0]
     received = receive(source).asset
     after = evaluate(received, Sheet(steps=(STEPS["bake"].model_validate({"do": "bake", "what": what}),)))
-    entry = through(tmp_path, f"{{do: bake, what: {what}}}")
+    entry = through(folder, f"{{do: bake, what: {what}}}")
     if after.status != "ready":
         assert entry["status"] == "refused"
         return
-    assert entry["status"] in ("delivered", "unchanged")
+    if entry["status"] == "refused":
+        assert "would be sheared" in entry["reason"], entry["reason"]  # seen only where the file is written
+        return
     said = told(received, after.asset)
-    (old, old_data), (new, new_data) = (opened((tmp_path / d / file).read_bytes()) for d in ("in", "out"))
-    for i, node in enumerate(old["nodes"]):
-        values = [_tracks(document, data, i) for document, data in ((old, old_data), (new, new_data))]
+    old, new = (World((folder / d / source.path.name).read_bytes()) for d in ("in", "out"))
+    frames = [np.array(w.worlds(None)[0]) for w in (old, new)]
+    size = max(np.abs(frames[0][:, :3, 3]).max(), 1e-9)
+    for i, node in enumerate(old.json["nodes"]):
+        name = node["name"]
+        assert_told_of_frame(i, said, frames[0][i], frames[1][i], size)
+        values = [_tracks(w.json, w.binary, i) for w in (old, new)]
         changed = values[0].keys() != values[1].keys() or any(
             values[0][k].shape != values[1][k].shape or np.abs(values[0][k] - values[1][k]).max() > 1e-5
             for k in values[0]
         )
-        assert changed == bool({(i, "clip"), (i, "path")} & said.keys()), node.get("name")
-        told_so = [w for w in entry["warnings"] if "resampled" in w and f"'{node.get('name')}'" in w]
-        assert ((i, "path") in said) == bool(told_so)
+        assert changed == bool({(i, "clip"), (i, "path")} & said.keys()), name
+        told_so = [w for w in entry["warnings"] if "resampled" in w and f"'{name}'" in w]
+        assert ((i, "path") in said) == bool(told_so), name
         if "mesh" in node:
-            users = [[n.get("mesh") for n in d["nodes"]].count(d["nodes"][i]["mesh"]) for d in (old, new)]
-            assert ((i, "shared") in said) == (users[1] < users[0]), node.get("name")
+            users = [[n.get("mesh") for n in w.json["nodes"]].count(w.json["nodes"][i]["mesh"]) for w in (old, new)]
+            assert ((i, "shared") in said) == (users[1] < users[0]), name
+
+
+TEXTS = {"bridge.dae": BRIDGE, "sign.usda": SIGN, "gate.obj": GATE, "plate.dae": plates(0)["dae"]}
+OTHERS = sorted(p.name for p in BATCH.iterdir() if p.suffix in {".dae", ".usda", ".obj", ".3mf", ".ply", ".stl"})
+
+
+@pytest.mark.parametrize("what", [["rotation", "scale"], ["location"]])
+@pytest.mark.parametrize("file", [*OTHERS, *TEXTS])
+def test_frames_come_out_of_every_other_format_as_was_announced(tmp_path, file, what):
+    (tmp_path / "in").mkdir()
+    if file in TEXTS:
+        (tmp_path / "in" / file).write_bytes(TEXTS[file].encode())
+    else:
+        shutil.copy(BATCH / file, tmp_path / "in")
+    received = receive(find_sources([tmp_path / "in"])[0]).asset
+    after = evaluate(received, Sheet(steps=(STEPS["bake"].model_validate({"do": "bake", "what": what}),)))
+    entry = through(tmp_path, f"{{do: bake, what: {what}}}")
+    if entry["status"] == "refused":
+        assert after.status == "refused" or "would be sheared" in entry["reason"], entry["reason"]
+        return
+    said = told(received, after.asset)
+    written = receive(find_sources([tmp_path / "out" / file])[0]).asset
+    assert [n.name for n in written.nodes] == [n.name for n in received.nodes]
+    size = max(np.abs(received.worlds[:, :3, 3]).max(), 1e-9)
+    for i in range(len(received.nodes)):
+        assert_told_of_frame(i, said, received.worlds[i], written.worlds[i], size)
+
+
+def assert_told_of_frame(i, said, old, new, size):
+    """Hold what was told of a node's own frame against its world before and after."""
+    off = np.linalg.norm(new[:3, 3] - old[:3, 3])
+    assert ((i, "pivot") in said) == (off > 1e-5 * size) or off < 1e-4 * size
+    lines = np.abs((unit_columns(old) * unit_columns(new)).sum(axis=0)).min()
+    turned = np.degrees(np.arccos(np.clip(lines, -1, 1)))
+    # Files hold float32, and the arc cosine of nearly 1 knows a few hundredths of a degree of it.
+    if not 0.005 < turned < 0.06:
+        assert ((i, "axes") in said) == (turned > 0.01)
 
 
 def _tracks(document, data, node):

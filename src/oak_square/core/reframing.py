@@ -43,6 +43,11 @@ class Reframed:
         self._locals = np.where((parents >= 0)[:, None, None], above @ worlds, worlds)
         self._moved = readonly(self._locals[:, :3, 3].copy())
         self._backs = inverses @ asset.worlds
+        # The difference first: a pivot that stays but for rounding leaves its geometry no shift.
+        stood = asset.worlds[:, :3, 3]
+        away = stood - worlds[:, :3, 3]
+        away[np.abs(away).max(axis=1) <= SAME_MATRIX * np.abs(stood).max(axis=1)] = 0.0
+        self._backs[:, :3, 3] = np.einsum("nij,nj->ni", inverses[:, :3, :3], away)
         self._from_mesh = readonly(self._backs @ np.array([n.local_from_mesh for n in asset.nodes]))
         self._received = readonly(self._backs @ np.array([n.received for n in asset.nodes]))
         self._parents = parents

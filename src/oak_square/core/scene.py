@@ -139,6 +139,8 @@ class Mesh:
         What `triangles` were cut from, where a face has another number of corners than three.
     unshaped : Unshaped or None
         Where a step moved some of its vertices: what the file has. `points` and `normals` are then what they became.
+    drawn_from : int or None
+        Where it is how instances or joints draw a mesh that the file holds once: that one.
     """
 
     name: str
@@ -157,6 +159,7 @@ class Mesh:
     faces: Faces | None = field(default=None, repr=False)
     counts: tuple[int, int] | None = None
     unshaped: Unshaped | None = field(default=None, repr=False)
+    drawn_from: int | None = None
 
     def __post_init__(self) -> None:
         # Threads read it at once, and what is worked out of it is remembered: nobody may write in it.

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.errors import Refused
+from oak_square.core.instances import carried_spread
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_MATRIX, TINY
 
@@ -49,22 +51,36 @@ def partings(before: Asset, after: Asset) -> tuple[Parting, ...]:
     users: dict[int, list[int]] = {}
     for i, node in enumerate(before.nodes[: len(after.nodes)]):
         if node.mesh is not None and after.nodes[i].mesh is not None:
-            users.setdefault(node.mesh, []).append(i)
+            drawn_from = before.meshes[node.mesh].drawn_from
+            users.setdefault(node.mesh if drawn_from is None else drawn_from, []).append(i)
     found = []
     for mesh, nodes in users.items():
         if len(nodes) < 2:
             continue
-        by_shape: dict[int | None, list[NDArray[np.float64]]] = {}
-        for i in nodes:
-            by_shape.setdefault(after.nodes[i].mesh, []).append(after.nodes[i].local_from_mesh)
-        copies = sum(_distinct(own) for own in by_shape.values())
-        more = copies - _distinct([before.nodes[i].local_from_mesh for i in nodes])
-        if more > 0:
+        try:
+            copies, there = _copies(after, nodes), _copies(before, nodes)
+        except Refused:
+            continue  # then the step is refused, and nothing comes apart
+        if copies > there:
             own = before.meshes[mesh]
             floats = own.points.size + (own.normals.size if own.normals is not None else 0)
-            grown = more * floats * _FLOATS
+            grown = (copies - there) * floats * _FLOATS
             found.append(Parting(name=own.name, users=len(nodes), nodes=tuple(nodes), copies=copies, more_bytes=grown))
     return tuple(found)
+
+
+def _copies(asset: Asset, nodes: Sequence[int]) -> int:
+    """Return as how many meshes those that several nodes draw have to be written."""
+    by_shape: dict[int | None, list[NDArray[np.float64]]] = {}
+    for i in nodes:
+        node, mesh = asset.nodes[i], asset.mesh_of(i)
+        own, shaped = node.local_from_mesh, node.mesh if mesh.drawn_from is None else mesh.drawn_from
+        if node.skin is not None:
+            own = np.eye(4)  # its joints carry it: its numbers stay
+        elif mesh.spread is not None:
+            own = carried_spread(mesh.spread, own, node.name)[1]
+        by_shape.setdefault(shaped, []).append(own)
+    return sum(_distinct(own) for own in by_shape.values())
 
 
 def _distinct(matrices: Sequence[NDArray[np.float64]]) -> int:

@@ -52,7 +52,8 @@ def with_instances(document: GltfDocument, asset: Asset, limits: Limits) -> Asse
         if total > limits.drawn_vertices:
             raise document.fail(f"draws {total} vertices by instancing, over the limit of {limits.drawn_vertices}")
         spread = matrices_of(channels["TRANSLATION"], channels["ROTATION"], channels["SCALE"])
-        meshes.append(spread_out(meshes[index], spread))
+        drawn_from = index if meshes[index].drawn_from is None else meshes[index].drawn_from
+        meshes.append(replace(spread_out(meshes[index], spread), drawn_from=drawn_from))
         nodes[i] = replace(nodes[i], mesh=len(meshes) - 1)
     return replace(asset, nodes=tuple(nodes), meshes=tuple(meshes))
 

@@ -111,7 +111,7 @@ def with_skins(document: GltfDocument, asset: Asset, limits: Limits) -> Asset:
             if len(users[mesh]) == 1:
                 meshes[mesh], rested[mesh, skin] = shaped, mesh
             else:
-                meshes.append(shaped)
+                meshes.append(replace(shaped, drawn_from=mesh))
                 rested[mesh, skin] = len(meshes) - 1
         nodes[i] = _skinned(nodes[i], asset.worlds[i], rested[mesh, skin], skin)
     return replace(asset, nodes=tuple(nodes), meshes=tuple(meshes))
