@@ -108,6 +108,15 @@ def bake(window: Window) -> None:
     _try(window, {"do": "bake", "for": ["weather_vane.glb", "narrowboat.glb", "reed_clump.glb"]})
 
 
+def pieces(window: Window) -> None:
+    """The lifebuoy post's one mesh, in its connected pieces."""
+    window.session.enter_stage("bake")
+    window.session.select(("lifebuoy_post.glb",))
+    settle(window)
+    QTest.mouseClick(window.panel_desk.bake_body.split, Qt.MouseButton.LeftButton)
+    settle(window)
+
+
 def shape(window: Window) -> None:
     """The handrails of the footbridge, lifted by the Rule while the posts' feet stay."""
     session = window.session
@@ -184,21 +193,6 @@ def dial(window: Window) -> None:
     _press(bench, start)
     for k in range(1, 7):
         _drag(bench, start + QPoint(-9 * k, -4 * k))
-
-
-def callipers(window: Window) -> None:
-    """A bollard made higher by its upper jaw."""
-    window.session.enter_stage("size")
-    window.session.select(("strapping_bollard.glb",))
-    settle(window)
-    window.desk.take_up("callipers")
-    settle(window)
-    held, bench = window.desk.hand.held, window.bench
-    jaw = next(h.line[0] for h in held.handles(held.scene.hold, bench.lens()) if h.name == "high 1")
-    start = QPoint(*(round(float(v)) for v in jaw))
-    _press(bench, start)
-    for k in range(1, 6):
-        _drag(bench, start + QPoint(0, -5 * k))
 
 
 def mark(window: Window) -> None:
@@ -305,7 +299,7 @@ def _try(window: Window, words: dict[str, object]) -> None:
 
 SHEETED = {deliver, before_after, set_out, stand}
 SCENES: tuple[Callable[[Window], None], ...] = (
-    receive, line_up, size, dividers, turn, pivot, bake, shape, place, narrow, rule, dial, callipers, mark, swing,
+    receive, line_up, size, dividers, turn, pivot, bake, shape, place, narrow, rule, dial, pieces, mark, swing,
     set_out, stand, deliver, before_after,
 )  # fmt: skip
 
