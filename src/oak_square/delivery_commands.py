@@ -48,6 +48,9 @@ def prep_command(  # noqa: PLR0913 - a command's options
     resume: Annotated[bool, typer.Option("--resume", help="Keep what is whole, redo the rest.")] = False,
     replace: Annotated[bool, typer.Option("--replace", help="Overwrite an earlier delivery.")] = False,
     report: Reports = None,
+    scheduler: Annotated[
+        str, typer.Option(metavar="ADDR|local:N", help="Work on a Dask cluster there, or on N workers started here.")
+    ] = "",
 ) -> None:
     """Run a prep sheet over a batch, deliver, and prove each file."""
     check_reports(report or [], out)
@@ -59,6 +62,7 @@ def prep_command(  # noqa: PLR0913 - a command's options
         sheet_bytes=data,
         out=out,
         jobs=jobs,
+        scheduler=scheduler,
         dry=dry_run,
         replace=replace,
         resume=resume,

@@ -22,7 +22,7 @@ from typing import Any
 
 from oak_square.formats import LIMITS
 
-__all__ = ["CRASHED", "in_processes"]
+__all__ = ["CRASHED", "Hand", "in_processes"]
 
 CRASHED = "its reader crashed, or ran out of memory"
 """What is said of a file whose process died over it."""
@@ -50,15 +50,8 @@ def in_processes(
     """
     if not items:
         return
-    # Loads its own machinery; commands that read nothing do without.
-    from pebble import CONSTS, ProcessPool
-
-    CONSTS.sleep_unit = _PAUSE_S
-    context = multiprocessing.get_context("forkserver")
-    context.set_forkserver_preload(_PRELOADED)
     jobs = max(1, min(jobs, len(items)))
-    settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
-    start = partial(ProcessPool, max_workers=jobs, initializer=settle, context=context)
+    start = partial(_started, jobs, niceness)
     pool = start()
     waiting, running = list(reversed(items)), dict[Future[Any], Any]()
     died: list[Any] = []
@@ -82,7 +75,7 @@ def in_processes(
                 else:
                     yield (item, *found)
             if not whole:  # what was under way is begun anew
-                pool.stop()  # type: ignore[no-untyped-call]  # the package types its arguments alone
+                pool.stop()
                 pool.join()
                 pool, left, breaks = start(), list(running.values()), breaks + 1
                 running.clear()
@@ -91,11 +84,60 @@ def in_processes(
                 else:
                     waiting += reversed(left)
         through = True
-        pool.close()  # type: ignore[no-untyped-call]
+        pool.close()
     finally:
         if not through:  # left early: by an error, by Ctrl+C, or by whoever took the results
-            pool.stop()  # type: ignore[no-untyped-call]
+            pool.stop()
         pool.join()
+
+
+class Hand:
+    """One process that does items one after the other, and is replaced where it dies; for one thread at a time."""
+
+    def __init__(self) -> None:
+        self._pool: Any = None
+
+    def do(self, work: Callable[[Any], Any], item: Any, abandoned: Callable[[], bool]) -> tuple[Any, str]:
+        """Return what `in_processes` gives with an item."""
+        died = 0
+        for _ in range(_BREAKS):
+            if self._pool is None:
+                self._pool = _started(1)
+            running = dict[Future[Any], Any]()
+            whole = _fill(self._pool, work, [item], running, 1)
+            for future in running:
+                while not wait([future], _LOOK_S).done:
+                    if abandoned():
+                        self.end()
+                        return None, "given up"
+                if _is_broken(future):
+                    whole = False
+                    continue
+                found = _result(future)
+                died += found[1] == CRASHED
+                if found[1] != CRASHED or died > 1:
+                    return found
+            if not whole:
+                self.end()
+        return None, CRASHED
+
+    def end(self) -> None:
+        """End the process, and what it is at."""
+        if self._pool is not None:
+            self._pool.stop()
+            self._pool.join()
+            self._pool = None
+
+
+def _started(jobs: int, niceness: int = 0) -> Any:
+    # Loads its own machinery; commands that read nothing do without.
+    from pebble import CONSTS, ProcessPool
+
+    CONSTS.sleep_unit = _PAUSE_S
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload(_PRELOADED)
+    settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
+    return ProcessPool(max_workers=jobs, initializer=settle, context=context)
 
 
 def _fill(

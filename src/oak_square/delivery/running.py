@@ -6,13 +6,15 @@ import hashlib
 import multiprocessing
 import os
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
+from contextlib import nullcontext
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
 from oak_square import __version__
 from oak_square.core.errors import BadUsage, DataTrouble, OakSquareError, one_line
 from oak_square.delivery.batch import Source, check_outputs, find_sources, output_of
+from oak_square.delivery.cluster import Crew, connected
 from oak_square.delivery.files import Digests, sha256_of
 from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
 from oak_square.delivery.pool import in_processes
@@ -26,7 +28,6 @@ __all__ = ["MANIFEST", "Run", "Stopped", "Unrecorded", "deliver"]
 
 _MANY_BYTES = 64_000_000
 Progress = Callable[[int, int, Entry], None]
-Ended = tuple[Callable[[], bool] | None, Callable[[], bool] | None]  # cancelled, abandoned
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,7 +42,10 @@ class Run:
         The sheet's file, for its hash.
     out : Path
     jobs : int
-        Processes; 0 chooses by the batch's size.
+        Processes; 0 chooses by the batch's size. With a scheduler, how many assets are under way at once; 0 for all
+        that its workers take.
+    scheduler : str
+        Where a Dask scheduler is, or `local:N`; empty to work in processes of this machine.
     dry, replace, resume : bool
     known : tuple of Source
         Further assets that steps may name, not delivered themselves.
@@ -57,6 +61,7 @@ class Run:
     sheet_bytes: bytes
     out: Path
     jobs: int = 1
+    scheduler: str = ""
     dry: bool = False
     replace: bool = False
     resume: bool = False
@@ -103,14 +108,14 @@ def deliver(
     cancelled : callable, optional
         Asked between assets; those not yet begun are then left out of the manifest.
     say : callable of a line, optional
-        Told what is odd about an earlier delivery that is resumed.
+        Told what is odd about an earlier delivery that is resumed, and of workers that can't be used.
     abandoned : callable, optional
         As `cancelled`, and what is under way is ended too.
 
     Raises
     ------
     BadUsage
-        If the outputs can't be where they are asked for; nothing was written.
+        If the outputs can't be where they are asked for, or the scheduler has no worker for it; nothing was delivered.
     BadReference
         If a step names an asset that is not there, or assets hang on one another in a circle; nothing was written.
     Stopped
@@ -123,12 +128,40 @@ def deliver(
     others = {name: by_file[file] for name, file in names.items()}
     if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
         raise BadUsage(f"'{run.sheet.deliver.format}' is no format that this version writes")
+    with _crew(run, say) as crew:
+        return _delivered(run, names, _Hands(others, crew, cancelled, abandoned), progress, say)
+
+
+def _crew(run: Run, say: Callable[[str], None] | None) -> Any:
+    if not run.scheduler or not run.sources:
+        return nullcontext()
+    sight = [s.path.absolute() for s in run.sources[:1] if not s.trouble]
+    return connected(run.scheduler, sight, run.jobs or len(run.sources), say)
+
+
+@dataclass(frozen=True, slots=True)
+class _Hands:
+    """Who does the work of a run: what steps name, the workers of a cluster if any, and what may end it."""
+
+    others: dict[str, Source]
+    crew: Crew | None
+    cancelled: Callable[[], bool] | None
+    abandoned: Callable[[], bool] | None
+
+
+def _delivered(
+    run: Run,
+    names: dict[str, str],
+    hands: _Hands,
+    progress: Progress | None,
+    say: Callable[[str], None] | None,
+) -> dict[str, Any]:
     digest = hashlib.sha256(run.sheet_bytes).hexdigest()
     may_exist = run.replace or run.resume
     plan = plan_set_out(run.sheet, run.sources, run.out, may_exist=may_exist or run.dry)
     if run.dry:
         entries: dict[str, Entry] = {}
-        for staged, _ in _results(run, others, list(run.sources), None, (cancelled, abandoned)):
+        for staged, _ in _results(run, list(run.sources), None, hands):
             _take(entries, staged.entry, run, progress)
         return _manifest(run, digest, entries)
     check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=may_exist)
@@ -136,7 +169,7 @@ def deliver(
     box = Outbox(run.out, replace=may_exist, models=outputs)
     try:
         kept, beyond = _kept(run, digest, names, box, say) if run.resume else ({}, {})
-        return _filled(run, digest, others, outputs, (box, kept, beyond, plan), progress, (cancelled, abandoned))
+        return _filled(run, digest, outputs, (box, kept, beyond, plan), progress, hands)
     finally:
         box.close()
 
@@ -144,11 +177,10 @@ def deliver(
 def _filled(
     run: Run,
     digest: str,
-    others: dict[str, Source],
     outputs: dict[str, Source],
     place: tuple[Outbox, dict[str, Landed], dict[str, Landed], SetOutPlan | None],
     progress: Progress | None,
-    ended: Ended,
+    hands: _Hands,
 ) -> dict[str, Any]:
     box, kept, beyond, plan = place
     gone = {file: landed.entry for file, landed in beyond.items()}
@@ -157,7 +189,7 @@ def _filled(
     stopped: KeyboardInterrupt | None = None
     try:
         box.begin_journal(__version__, digest, [*kept.values(), *beyond.values()])
-        for staged, number in _results(run, others, due, box, ended):
+        for staged, number in _results(run, due, box, hands):
             _take(entries, _landed(box, staged, number), run, progress)
             box.clear(number)
     except KeyboardInterrupt as error:
@@ -233,24 +265,39 @@ def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any
     return found
 
 
-def _results(
-    run: Run,
-    others: dict[str, Source],
-    due: list[Source],
-    box: Outbox | None,
-    ended: Ended,
-) -> Iterator[tuple[Staged, int]]:
+def _results(run: Run, due: list[Source], box: Outbox | None, hands: _Hands) -> Iterator[tuple[Staged, int]]:
     """Yield each of the sources that are due as it is prepared, with its number."""
     processes = run.jobs or _fitting_jobs(run.sources)
     # The largest first: begun last, one alone would keep everybody waiting.
-    ordered = sorted(due, key=_size_of, reverse=True) if processes > 1 else due
+    ordered = sorted(due, key=_size_of, reverse=True) if processes > 1 or hands.crew else due
+    others = hands.others if hands.crew is None else {name: _anywhere(s) for name, s in hands.others.items()}
     jobs = [
-        Job(source=s, sheet=run.sheet, stage=None if box is None else box.stage(k), number=k, others=others)
+        Job(
+            source=s if hands.crew is None else _anywhere(s),
+            sheet=run.sheet,
+            stage=None if box is None else box.stage(k).absolute(),
+            number=k,
+            others=others,
+        )
         for k, s in enumerate(ordered)
     ]
-    for job, staged, why in in_processes(prepare, jobs, processes, ended[0], abandoned=ended[1]):
+    if hands.crew is None:
+        results = in_processes(prepare, jobs, processes, hands.cancelled, abandoned=hands.abandoned)
+    else:
+        shop = None if box is None else box.stage(0).absolute().parent
+        results = hands.crew.do(prepare, jobs, _read_by, shop, hands.cancelled, abandoned=hands.abandoned)
+    for job, staged, why in results:
         lost = None if staged is not None else Staged(entry=blank_entry(job.source.file, "failed", why))
         yield lost or staged, job.number
+
+
+def _anywhere(source: Source) -> Source:
+    """Return a source by paths that mean the same in whatever folder a worker was started."""
+    return replace(source, path=source.path.absolute(), folder=source.folder.absolute())
+
+
+def _read_by(job: Job) -> list[Path]:
+    return [s.path for s in (job.source, *job.others.values()) if not s.trouble]
 
 
 def _fitting_jobs(sources: Sequence[Source]) -> int:
