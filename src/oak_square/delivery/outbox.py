@@ -23,7 +23,7 @@ from oak_square.core.errors import BadUsage, Failed, one_line
 from oak_square.delivery.batch import WORKSHOP
 from oak_square.delivery.files import copy_file, holds, json_text, sha256_of, sync_folder, write_whole
 
-__all__ = ["MANIFEST", "TAKEN_AWAY", "Entry", "Landed", "Outbox", "Staged", "checked_entries"]
+__all__ = ["MANIFEST", "TAKEN_AWAY", "Clash", "Entry", "Landed", "Outbox", "Staged", "checked_entries"]
 
 MANIFEST = "delivery.json"
 TAKEN_AWAY = "the folder was taken away while it was filled"
@@ -56,6 +56,13 @@ class Landed:
 
     entry: Entry
     read: dict[str, str] | None
+
+
+class Clash(Failed):
+    """A file at `path` goes with an asset, and with another one, the `owner`, with other contents."""
+
+    def __init__(self, path: str, owner: str) -> None:
+        super().__init__(f"'{path}' goes with it, and with '{owner}' with other contents: deliver them apart")
 
 
 class Outbox:
@@ -134,13 +141,21 @@ class Outbox:
         for companion in entry["companions"]:
             self._wanted.setdefault(companion["path"].casefold(), (companion["sha256"], entry["source"]))
 
+    def reclaim(self, entries: Iterable[Entry]) -> None:
+        """Let only these entries, of what has landed, say which files they need."""
+        self._wanted.clear()
+        for entry in entries:
+            self._note(entry, self._read.get(entry["source"], {}))
+
     def land(self, staged: Staged, number: int) -> None:
         """Put an asset in place, the model last, and write it down; a model with all that goes with it, or nothing.
 
         Raises
         ------
+        Clash
+            If another asset needs a file with other contents.
         Failed
-            If a file it needs is there with other contents, or another asset needs it with other contents.
+            If a file it needs is there with other contents.
         OSError
             If it can't be written, or the folder was taken away.
         """
@@ -160,7 +175,7 @@ class Outbox:
             raise Failed(f"it is made of a file called '{path}', which the delivery needs for itself")
         known, owner = self._wanted.get(path.casefold(), (digest, source))
         if known != digest and owner != source:
-            raise Failed(f"'{path}' goes with it, and with '{owner}' with other contents: deliver them apart")
+            raise Clash(path, owner)
         target = self.out / path
         if not Path(os.path.realpath(target.parent)).is_relative_to(os.path.realpath(self.out)):
             raise Failed(f"'{path}' goes with it, and its folder leads out of the delivery")

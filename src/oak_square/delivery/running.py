@@ -12,10 +12,11 @@ from pathlib import Path
 from typing import Any
 
 from oak_square import __version__
-from oak_square.core.errors import BadUsage, DataTrouble, OakSquareError, one_line
+from oak_square.core.errors import BadUsage, OakSquareError, one_line
 from oak_square.delivery.batch import Source, check_outputs, find_sources, output_of
 from oak_square.delivery.cluster import Crew, connected
-from oak_square.delivery.files import Digests, sha256_of
+from oak_square.delivery.files import Digests
+from oak_square.delivery.landing import Landing
 from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
@@ -187,16 +188,20 @@ def _filled(
     entries = {file: landed.entry for file, landed in kept.items()}
     due = [s for s in run.sources if s.file not in kept]
     stopped: KeyboardInterrupt | None = None
+    landing = Landing(box)
     try:
         box.begin_journal(__version__, digest, [*kept.values(), *beyond.values()])
         for staged, number in _results(run, due, box, hands):
-            _take(entries, _landed(box, staged, number), run, progress)
-            box.clear(number)
+            entry = landing.land(staged, number)
+            if entry is not None:
+                _take(entries, entry, run, progress)
+        for entry in landing.settle(entries, [s.file for s in run.sources]):
+            _take(entries, entry, run, progress)
     except KeyboardInterrupt as error:
         stopped = error
     except OSError as error:
         raise Unrecorded(_manifest(run, digest, entries | gone), error.strerror or str(error)) from error
-    _join(box, entries | gone, outputs)
+    landing.join(entries | gone, outputs)
     manifest = _manifest(run, digest, entries | gone)
     if plan is not None and stopped is None:
         by_file = {s.file: s for s in run.sources}
@@ -217,38 +222,6 @@ def _take(entries: dict[str, Entry], entry: Entry, run: Run, progress: Progress 
     entries[entry["source"]] = entry
     if progress is not None:
         progress(len(entries), len(run.sources), entry)
-
-
-def _landed(box: Outbox, staged: Staged, number: int) -> Entry:
-    """Return the entry of an asset that was put in place, or why it could not be."""
-    try:
-        box.land(staged, number)
-    except (DataTrouble, OSError) as error:
-        why = str(error)
-        if isinstance(error, OSError):
-            why = f"{error.strerror or error}: {error.filename or box.out}"
-        failed = blank_entry(staged.entry["source"], "failed", one_line(why))
-        failed.update({k: staged.entry[k] for k in ("source_sha256", "size_before_m", "steps", "warnings")})
-        box.land(Staged(entry=failed), number)
-        return failed
-    return staged.entry
-
-
-def _join(box: Outbox, entries: dict[str, Entry], outputs: dict[str, Source]) -> None:
-    """See to models that others are made of: what those need must be what was delivered, else they fail."""
-    by_output = {e["output"]: e for e in entries.values() if e["output"] is not None}
-    for entry in entries.values():
-        for companion in entry["companions"]:
-            path = companion["path"]
-            if path not in outputs or entry["output"] is None:
-                continue
-            other = by_output.get(path)
-            if other is None and sha256_of(outputs[path].path) == companion["sha256"]:
-                box.copy(outputs[path].path, path)
-            elif other is None or other["output_sha256"] != companion["sha256"]:
-                box.take_back(entry["output"])
-                why = f"it is made of '{path}', which is delivered changed, as a model of its own: leave that out"
-                entry.update(blank_entry(entry["source"], "failed", why), source_sha256=entry["source_sha256"])
 
 
 def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any]:

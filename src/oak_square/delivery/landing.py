@@ -1,0 +1,97 @@
+"""Assets put in place as they are ready, with a result that does not hang on which were ready first."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from oak_square.core.errors import DataTrouble, one_line
+from oak_square.delivery.batch import Source
+from oak_square.delivery.files import sha256_of
+from oak_square.delivery.outbox import Clash, Entry, Outbox, Staged
+from oak_square.delivery.preparing import blank_entry
+
+__all__ = ["Landing"]
+
+
+class Landing:
+    """Puts assets into an outbox; of those that can't lie side by side, the earlier in the batch is to stand.
+
+    One that is ready while another stands in its way is held, in its stage, until it is known which all of them are.
+    """
+
+    def __init__(self, box: Outbox) -> None:
+        self._box = box
+        self._held: dict[str, tuple[Staged, int]] = {}
+
+    def land(self, staged: Staged, number: int) -> Entry | None:
+        """Return the entry of an asset that was put in place, or why it could not be; None where it is held."""
+        try:
+            self._box.land(staged, number)
+        except Clash:
+            self._held[staged.entry["source"]] = staged, number
+            return None
+        except (DataTrouble, OSError) as error:
+            why = str(error)
+            if isinstance(error, OSError):
+                why = f"{error.strerror or error}: {error.filename or self._box.out}"
+            return self._failed(staged, number, why)
+        self._box.clear(number)
+        return staged.entry
+
+    def _failed(self, staged: Staged, number: int, why: str) -> Entry:
+        failed = blank_entry(staged.entry["source"], "failed", one_line(why))
+        failed.update({k: staged.entry[k] for k in ("source_sha256", "size_before_m", "steps", "warnings")})
+        self._box.land(Staged(entry=failed), number)
+        self._box.clear(number)
+        return failed
+
+    def settle(self, entries: Mapping[str, Entry], order: Sequence[str]) -> Iterator[Entry]:
+        """Let those stand that would, had they come in `order`, the batch's; yield what became of those it is about.
+
+        `entries` are those that have landed, by source.
+        """
+        if not self._held:
+            return
+        stand = [e for f, e in entries.items() if f not in set(order)]  # of an earlier run, and not in this one
+        wanted = {c["path"].casefold(): (c["sha256"], e["source"]) for e in stand for c in e["companions"]}
+        lost: dict[str, str] = {}
+        for file in (f for f in order if f in entries or f in self._held):
+            entry = self._held[file][0].entry if file in self._held else entries[file]
+            own = {c["path"].casefold(): c for c in entry["companions"]}
+            clash = next((p for p, c in own.items() if wanted.get(p, (c["sha256"],))[0] != c["sha256"]), None)
+            if clash is not None:
+                lost[file] = str(Clash(own[clash]["path"], wanted[clash][1]))
+                continue
+            stand.append(entry)
+            wanted.update({p: wanted.get(p, (c["sha256"], file)) for p, c in own.items()})
+        self._box.reclaim([e for e in stand if e["source"] not in self._held])
+        standing = {c["path"] for e in stand if e["source"] not in self._held for c in e["companions"]}
+        for file in (f for f in order if f in lost and f not in self._held):
+            yield self._taken_back(entries[file], standing, lost[file])
+        for file in (f for f in order if f in self._held):
+            staged, number = self._held[file]
+            became = self._failed(staged, number, lost[file]) if file in lost else self.land(staged, number)
+            if became is not None:
+                yield became
+        self._held.clear()
+
+    def _taken_back(self, entry: Entry, standing: set[str], why: str) -> Entry:
+        for path in (entry["output"], *(c["path"] for c in entry["companions"] if c["path"] not in standing)):
+            self._box.take_back(path)
+        return self._failed(Staged(entry=entry), -1, why)
+
+    def join(self, entries: Mapping[str, Entry], outputs: Mapping[str, Source]) -> None:
+        """See to models that others are made of: what those need must be what was delivered, else they fail."""
+        by_output = {e["output"]: e for e in entries.values() if e["output"] is not None}
+        for entry in entries.values():
+            for companion in entry["companions"]:
+                path = companion["path"]
+                if path not in outputs or entry["output"] is None:
+                    continue
+                other = by_output.get(path)
+                if other is None and sha256_of(outputs[path].path) == companion["sha256"]:
+                    self._box.copy(outputs[path].path, path)
+                elif other is None or other["output_sha256"] != companion["sha256"]:
+                    self._box.take_back(entry["output"])
+                    why = f"it is made of '{path}', which is delivered changed, as a model of its own: leave that out"
+                    entry.update(blank_entry(entry["source"], "failed", why), source_sha256=entry["source_sha256"])
