@@ -29,7 +29,9 @@ steps:
   - {do: pivot, at: base}
   - {do: bake}
 """
-FILES, SIDE, NODES = 4, 330, 40
+SIDE, NODES = 330, 40
+SIZES_MB = 67, 390
+"""Of a batch of all four formats together, the least and the most that is measured."""
 TURN = np.array([[1.0, 0, 0], [0, 0, 1], [0, -1, 0]])
 FACET = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")])
 VERTEX = np.dtype([("point", "<f4", 3), ("normal", "<f4", 3)])
@@ -227,30 +229,42 @@ def by_phase(path: Path, sheet: str, stage: Path) -> dict[str, float]:
     return dict(spent)
 
 
-def main() -> None:
-    totals = Counter[str]()
+def measured(megabytes: int, phases: bool) -> None:
+    """Print what each format of a batch of this size takes, in ratios, and all of it together."""
+    totals, bytes_in_all = Counter[str](), 0
     with tempfile.TemporaryDirectory() as name:
         home = Path(name)
         for kind, make in MAKE.items():
             folder = home / kind
             folder.mkdir()
             make(folder / f"sheet_0.{kind}")
-            for k in range(1, FILES):
+            count = max(1, round(megabytes * 1e6 / len(MAKE) / (folder / f"sheet_0.{kind}").stat().st_size))
+            for k in range(1, count):
                 shutil.copy(folder / f"sheet_0.{kind}", folder / f"sheet_{k}.{kind}")
             size = sum(p.stat().st_size for p in folder.iterdir())
+            bytes_in_all += size
             best: dict[str, float] = {}
             for turn in range(2):
                 for what in ("prep", "bare"):
                     told = kind if what == "bare" else what
-                    command = [sys.executable, __file__, told, str(folder), str(home / f"{kind}_{what}_{turn}")]
+                    target = home / f"{kind}_{what}"
+                    command = [sys.executable, __file__, told, str(folder), str(target)]
                     best[what] = min(best.get(what, np.inf), processor_time(command))
+                    shutil.rmtree(target)
             totals.update(best)
-            print(f"{kind}: {size / 1e6:.0f} MB, NumPy {best['bare']:.2f} s, prep with proof {best['prep']:.2f} s: "
-                  f"{best['prep'] / best['bare']:.1f} times (wanted 2.5)")  # fmt: skip
-            spent = by_phase(folder / f"sheet_0.{kind}", SHEET, home / f"{kind}_stage")
-            shares = sorted(spent.items(), key=lambda s: -s[1])
-            print("   " + ", ".join(f"{phase} {100 * t / sum(spent.values()):.0f} %" for phase, t in shares))
-    print(f"all together: {totals['prep'] / totals['bare']:.1f} times")
+            print(f"{kind}: {size / 1e6:.0f} MB in {count}, NumPy {best['bare']:.2f} s, prep with proof "
+                  f"{best['prep']:.2f} s: {best['prep'] / best['bare']:.1f} times (wanted 2.5)")  # fmt: skip
+            if phases:
+                spent = by_phase(folder / f"sheet_0.{kind}", SHEET, home / f"{kind}_stage")
+                shares = sorted(spent.items(), key=lambda s: -s[1])
+                print("   " + ", ".join(f"{phase} {100 * t / sum(spent.values()):.0f} %" for phase, t in shares))
+            shutil.rmtree(folder)
+    print(f"all together, {bytes_in_all / 1e6:.0f} MB: {totals['prep'] / totals['bare']:.1f} times")
+
+
+def main() -> None:
+    for megabytes in SIZES_MB:
+        measured(megabytes, phases=megabytes == SIZES_MB[-1])
 
 
 if __name__ == "__main__":

@@ -25,6 +25,7 @@ __all__ = [
 
 Array = NDArray[np.float64]
 _CHUNK = 16_384
+_AFTER, _LAST = np.array([1, 2, 0]), np.array([2, 0, 1])
 FLOAT32_LARGEST = float(np.finfo(np.float32).max)
 TOO_LARGE = "its coordinates grow past what float32 can hold"
 
@@ -91,8 +92,9 @@ def ends(points: NDArray[Any]) -> tuple[NDArray[Any], NDArray[Any]]:
 
 def cofactors(linear: Array) -> Array:
     """Return cofactor matrices, shape (..., 3, 3), `det · inverse transpose`: they carry normals with no inverse."""
-    a, b, c = np.moveaxis(linear, -1, 0)
-    return np.stack([np.cross(b, c), np.cross(c, a), np.cross(a, b)], axis=-1)
+    after, last = linear[..., _AFTER, :], linear[..., _LAST, :]
+    found: Array = after[..., _AFTER] * last[..., _LAST] - after[..., _LAST] * last[..., _AFTER]
+    return found
 
 
 def write_directions(vectors: NDArray[Any], linear: Array, out: NDArray[Any]) -> None:

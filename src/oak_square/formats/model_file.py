@@ -319,7 +319,7 @@ def check_same_tree(received: Asset, asset: Asset, what: str, others: str) -> No
 
 def is_unmoved(matrix: NDArray[np.float64]) -> bool:
     """Tell whether a (4, 4) matrix, as `file_nodes` gives it, leaves numbers as they are."""
-    return same_matrix(matrix, np.eye(4))
+    return np.array_equal(matrix, _IDENTITY) or same_matrix(matrix, _IDENTITY)
 
 
 def placements_reach(nodes: Sequence[Node], meshes: Sequence[Mesh]) -> float:

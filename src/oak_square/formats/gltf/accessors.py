@@ -76,6 +76,15 @@ def layout_of(document: GltfDocument, index: object, limits: Limits) -> Layout:
     accessors = document.items("accessors")
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(accessors):
         raise document.fail(f"accessor {index} is not there (there are {len(accessors)})")
+    key = "layout", index, id(limits)
+    found = document.known.get(key)
+    if not isinstance(found, Layout):
+        found = document.known[key] = _worked_out(document, index, limits)
+    return found
+
+
+def _worked_out(document: GltfDocument, index: int, limits: Limits) -> Layout:
+    accessors = document.items("accessors")
     item, what = accessors[index], f"accessor {index}"
     component, kind = item.get("componentType"), item.get("type")
     if not isinstance(component, int) or component not in _TYPES or not isinstance(kind, str) or kind not in _WIDTHS:

@@ -33,13 +33,18 @@ def _extensions(item: dict[str, Any]) -> dict[str, Any]:
 
 def is_packed(document: GltfDocument, accessor: object) -> bool:
     """Tell whether an accessor's elements lie in a buffer view that meshopt compressed."""
-    accessors, views = document.items("accessors"), document.items("bufferViews")
+    packed = document.known.get("packed")
+    if packed is None:
+        views = document.items("bufferViews")
+        packed = {k for k, view in enumerate(views) if any(name in _extensions(view) for name in MESHOPT)}
+        document.known["packed"] = packed
+    if not packed:
+        return False
+    accessors = document.items("accessors")
     if not isinstance(accessor, int) or not 0 <= accessor < len(accessors):
         return False
     view = accessors[accessor].get("bufferView")
-    if not isinstance(view, int) or not 0 <= view < len(views):
-        return False
-    return any(name in _extensions(views[view]) for name in MESHOPT)
+    return isinstance(view, int) and view in packed
 
 
 def is_sealed(document: GltfDocument, primitive: dict[str, Any]) -> bool:

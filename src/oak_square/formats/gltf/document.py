@@ -95,6 +95,8 @@ class GltfDocument:
         References that lead out of its folder.
     decoded : dict of int to ndarray
         What was decoded of compressed geometry, by accessor, shape (count, width).
+    known : dict
+        What was worked out of it and is asked for again and again, by who keeps it there.
     """
 
     file: str
@@ -105,6 +107,7 @@ class GltfDocument:
     textures: tuple[str, ...] = field(default=())
     astray: tuple[str, ...] = ()
     decoded: dict[int, NDArray[Any]] = field(default_factory=dict, repr=False)
+    known: dict[Any, Any] = field(default_factory=dict, repr=False)
 
     def items(self, name: str) -> list[dict[str, Any]]:
         """Return a top-level list, empty when absent."""
