@@ -244,7 +244,7 @@ def measured(megabytes: int, phases: bool) -> None:
             size = sum(p.stat().st_size for p in folder.iterdir())
             bytes_in_all += size
             best: dict[str, float] = {}
-            for turn in range(2):
+            for _ in range(2):
                 for what in ("prep", "bare"):
                     told = kind if what == "bare" else what
                     target = home / f"{kind}_{what}"

@@ -12,13 +12,16 @@ import typer
 from oak_square.core.errors import BadReference, BadSheet, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
 from oak_square.delivery import (
+    WOULD_STOP,
     Digests,
+    Pictured,
     Run,
     Stopped,
     Unrecorded,
     check_reports,
     deliver,
     find_sources,
+    pictures_of,
     prove,
     watching,
     write_reports,
@@ -29,6 +32,7 @@ from oak_square.talk import code_of, listed_paths, print_out, progress, say, sto
 __all__ = ["Paths", "SheetFile", "prep_command", "prove_command", "watch_command"]
 
 Entry = dict[str, Any]
+Drawn = dict[tuple[str, str, str], Pictured]
 Paths = Annotated[list[Path], typer.Argument(metavar="PATH…", help="Model files, or folders to search.")]
 Folders = Annotated[list[Path], typer.Argument(metavar="DIR…", help="Folders that models come into.")]
 Out = Annotated[Path, typer.Option(help="The folder to deliver into.")]
@@ -84,7 +88,7 @@ def watch_command(
     """Prepare, deliver and prove every file as it comes or changes."""
     check_reports(report or [], out)
     loaded, data = load_sheet(sheet)
-    digests = Digests()
+    digests, drawn = Digests(), Drawn()
     with watching(folders, out, say) as watcher:
         while True:
             try:
@@ -104,7 +108,7 @@ def watch_command(
             )
             fresh: list[Entry] = []
             try:
-                manifest = _delivered(run, sheet, report or [], fresh)
+                manifest = _delivered(run, sheet, report or [], fresh, drawn)
             except ChoiceTrouble as error:
                 if once:
                     raise
@@ -115,13 +119,23 @@ def watch_command(
                 raise typer.Exit(_code(manifest))
 
 
-def _delivered(run: Run, sheet: Path, reports: list[Path], fresh: list[Entry] | None = None) -> dict[str, Any]:
-    """Deliver, write the reports, and return the manifest; what was done anew is added to `fresh`."""
+def _delivered(
+    run: Run, sheet: Path, reports: list[Path], fresh: list[Entry] | None = None, drawn: Drawn | None = None
+) -> dict[str, Any]:
+    """Deliver, write the reports, and return the manifest; what was done anew is added to `fresh`.
+
+    Pictures for a page are added to `drawn`, and what is there is not drawn again.
+    """
 
     def landed(done: int, total: int, entry: Entry) -> None:
         progress(done, total, entry)
         if fresh is not None:
             fresh.append(entry)
+
+    def write(manifest: dict[str, Any]) -> None:
+        pages = not run.dry and any(path.suffix.lower() == ".html" for path in reports)
+        pictures = pictures_of(manifest, run.sources, run.sheet, run.out, run.jobs, drawn) if pages else None
+        write_reports(reports, manifest, pictures)
 
     try:
         manifest = deliver(run, landed, say=say)
@@ -134,13 +148,13 @@ def _delivered(run: Run, sheet: Path, reports: list[Path], fresh: list[Entry] | 
         raise typer.Exit(code_of(error)) from error
     except Unrecorded as error:
         if error.stands:
-            write_reports(reports, error.manifest)
+            write(error.manifest)
             _print_delivery(error.manifest["assets"], error.manifest, run.dry)
         say(f"{run.out}: {error}{error.options}")
         raise typer.Exit(3) from error
-    write_reports(reports, manifest)
+    write(manifest)
     for warning in manifest["warnings"]:
-        say(f"{sheet}: {warning}")
+        say(warning if warning.startswith(WOULD_STOP) else f"{sheet}: {warning}")
     return manifest
 
 

@@ -55,13 +55,20 @@ def test_the_rest_of_a_delivery_is_done_and_what_stands_stays(ended, tmp_path):
     assert not any(troubles(tmp_path / "out").values())
 
 
-@pytest.mark.parametrize(("name", "kind"), [("run", "A table (*.csv)"), ("run.json", "A page (*.html)")])
+@pytest.mark.parametrize(
+    ("name", "kind"),
+    [("run", "A table (*.csv)"), ("run.json", "A page (*.html)"), ("page", "A page (*.html)")],
+)
 def test_a_report_is_saved_as_what_it_is_called_or_else_as_the_kind_that_is_chosen(
     ended, tmp_path, monkeypatch, name, kind
 ):
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / name), kind))
-    ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
-    if name == "run":
+    with ended.qtbot.waitSignal(ended.session.said, timeout=30_000, check_params_cb=lambda w: "The report is in" in w):
+        ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
+    if name == "page":
+        # Before and after of each that was delivered.
+        assert (tmp_path / "page.html").read_text().count("data:image/png;base64,") == 10
+    elif name == "run":
         rows = list(csv.DictReader(io.StringIO((tmp_path / "run.csv").read_text())))
         assert {r["source"] for r in rows if r["status"] == "failed"} == {"lamp_standard.obj"}
     else:
@@ -72,10 +79,8 @@ def test_a_report_never_takes_the_place_of_the_manifest(ended, tmp_path, monkeyp
     manifest = tmp_path / "out" / "delivery.json"
     before = manifest.read_bytes()
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(manifest), "A document (*.json)"))
-    said = []
-    ended.session.said.connect(said.append)
-    ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
-    assert "give the report another name" in said[-1]
+    with ended.qtbot.waitSignal(ended.session.said, timeout=30_000, check_params_cb=lambda w: "another name" in w):
+        ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
     assert manifest.read_bytes() == before
 
 

@@ -16,7 +16,7 @@ from oak_square.delivery import Run, deliver, find_sources, prove, receive, surv
 from oak_square.delivery.proof import prove_asset
 from oak_square.demo import SHEET
 from oak_square.sheet import load_sheet, parse_sheet
-from tests.made import GLOWING, stl_binary, triangle_document, write_glb, write_gltf
+from tests.made import GLOWING, opened, stl_binary, triangle_document, write_glb, write_gltf
 from tests.runs import troubles
 
 CORNERS = np.array([[[0, 0, 0], [4, 0, 0], [0, 4, 0]]], dtype="<f4")
@@ -202,11 +202,23 @@ def test_paths_that_are_not_there_and_links_out_are_minded(models, tmp_path):
     assert [s.file for s in find_sources([models / "sign.glb", models / "sign.glb"])] == ["sign.glb"]
 
 
+def nudged(path, word):
+    path.write_bytes(path.read_bytes().replace(word.title(), word))
+
+
+def grown(path):
+    document, binary = opened(path.read_bytes())
+    node = {**document["nodes"][0], "scale": [2, 2, 2]}
+    write_glb(path, {**document, "nodes": [node]}, binary)
+
+
 @pytest.mark.parametrize(
     ("spoil", "says"),
     [
         (lambda out: (out / "sign.glb").unlink(), "is missing"),
-        (lambda out: (out / "sign.glb").write_bytes(b"x"), "not the file that was delivered"),
+        (lambda out: (out / "sign.glb").write_bytes(b"x"), "not the file that was delivered; it can't be read: "),
+        (lambda out: nudged(out / "sign.glb", b"FENWICK"), "delivered; its size is still the same"),
+        (lambda out: grown(out / "sign.glb"), "; its size is 4.00 × 8.00 × 0.00 m, and was 2.00 × 4.00 × 0.00 m"),
         (lambda out: (out / "text.gltf.bin").write_bytes(b"x" * 80), "not the file that was delivered"),
     ],
 )

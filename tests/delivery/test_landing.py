@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import itertools
 import json
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from oak_square.core.errors import BadUsage
 from oak_square.delivery import Run, deliver, find_sources
 from oak_square.delivery import running as running_module
 from oak_square.sheet import parse_sheet
@@ -63,3 +65,53 @@ def test_which_of_those_that_clash_stands_is_the_same_in_whatever_order_they_are
     assert (out / "more.bin").read_bytes() == (tmp_path / "three" / "more.bin").read_bytes()
     again = deliver(Run(sources=sources, sheet=sheet, sheet_bytes=TEXT.encode(), out=out, resume=True))
     assert again == manifest
+
+
+def test_a_dry_run_tells_of_all_that_would_stop_it_and_of_what_would_clash(tmp_path):
+    paths = [
+        sign(tmp_path / "one", "a", ("data.bin", 1)),
+        sign(tmp_path / "two", "b", ("data.bin", 2)),
+        sign(tmp_path / "three", "c", ("more.bin", 3)),
+        sign(tmp_path / "four", "C", ("other.bin", 4)),
+    ]
+    out = tmp_path / "out"
+    out.mkdir()
+    for name in ("a.gltf", "c.gltf", "z.gltf", "delivery.json"):
+        (out / name).write_bytes(b"there")
+    (out / "more.bin").write_bytes(b"somebody's own")
+    before = {p.name: p.read_bytes() for p in out.iterdir()}
+    run = Run(
+        sources=tuple(find_sources([*paths, out / "z.gltf"])),
+        sheet=parse_sheet(TEXT, "s.yaml"),
+        sheet_bytes=TEXT.encode(),
+        out=out,
+        dry=True,
+    )
+    manifest = deliver(run)
+    said = manifest["warnings"]
+    assert all(w.startswith("it would stop: ") for w in said)
+    assert len(said) == 4
+    for words in (
+        "apart from the input folder",
+        "lies in the folder to deliver into",
+        "'C.gltf'",
+        "exists, and so do 3",
+    ):
+        assert any(words in w for w in said), words
+    reasons = {e["source"]: e["reason"] or "" for e in manifest["assets"] if e["status"] == "failed"}
+    assert "and with 'a.gltf' with other contents" in reasons["b.gltf"]
+    assert "'more.bin' is there already with other contents" in reasons["c.gltf"]
+    assert {p.name: p.read_bytes() for p in out.iterdir()} == before
+    # What it said of the outputs holds of the run itself, one after the other.
+    with pytest.raises(BadUsage, match="apart from the input folder"):
+        deliver(replace(run, dry=False))
+
+
+def test_a_dry_run_with_nothing_in_its_way_warns_of_nothing(tmp_path):
+    sources = tuple(find_sources([sign(tmp_path / "one", "a", ("data.bin", 1))]))
+    run = Run(sources=sources, sheet=parse_sheet(TEXT, "s"), sheet_bytes=TEXT.encode(), out=tmp_path / "out", dry=True)
+    assert deliver(run)["warnings"] == []
+    deliver(replace(run, dry=False))
+    (words,) = deliver(run)["warnings"]
+    assert words.endswith("delivery.json: exists, and so do 1 more; give --replace or --resume, or another folder")
+    assert deliver(replace(run, resume=True))["warnings"] == []

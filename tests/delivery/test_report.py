@@ -12,7 +12,7 @@ import lxml.html
 import pytest
 
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import Run, check_reports, deliver, find_sources, write_reports
+from oak_square.delivery import Run, check_reports, deliver, find_sources, pictures_of, write_reports
 from oak_square.sheet import parse_sheet
 from tests.made import triangle_document, write_glb
 
@@ -50,8 +50,41 @@ def test_the_page_tells_of_each_asset_the_gravest_first_and_asks_nothing_of_the_
     assert rows[2].xpath("string(td[4])") == "exact"
     assert page.xpath("string(//h1)") == "</title><b>Fenwick"
     assert len(page.xpath("//script")) == 1
-    assert not page.xpath("//@src | //@href | //link | //img")
+    assert not page.xpath("//@src | //@href | //link | //img")  # none were asked for
     assert "default-src 'none'" in page.xpath("string(//meta[@http-equiv]/@content)")
+
+
+def test_pictures_are_of_what_lies_there_before_and_after_from_one_side(tmp_path):
+    """One is moved, one sized a hundredfold, one left alone, one of a source that is gone."""
+    (tmp_path / "in").mkdir()
+    document, binary = triangle_document()
+    for name in ("gone", "moved", "same", "sized"):
+        write_glb(tmp_path / "in" / f"{name}.glb", document, binary)
+    text = """prep-sheet: 1
+steps:
+  - {do: place, shift: [0.3, 0, 0], for: [moved.glb]}
+  - {do: size, factor: 100, for: [sized.glb]}
+"""
+    sources = tuple(find_sources([tmp_path / "in"]))
+    run = Run(sources=sources, sheet=parse_sheet(text, "s"), sheet_bytes=text.encode(), out=tmp_path / "out")
+    manifest = deliver(run)
+    there = tuple(s for s in sources if s.file != "gone.glb")
+    known = {}
+    pictures = pictures_of(manifest, there, run.sheet, run.out, 1, known)
+    assert (pictures["gone.glb"].before, pictures["gone.glb"].after is not None) == (None, True)
+    assert pictures["same.glb"].before == pictures["same.glb"].after
+    assert pictures["moved.glb"].before != pictures["moved.glb"].after
+    assert pictures["sized.glb"].closer == pytest.approx(0.01)
+    write_reports([tmp_path / "r.html"], manifest, pictures)
+    page = lxml.html.document_fromstring((tmp_path / "r.html").read_text("utf-8"))
+    images = page.xpath("//img")
+    assert len(images) == 7
+    assert all(i.get("src").startswith("data:image/png;base64,") and i.get("alt") for i in images)
+    assert "img-src data:" in page.xpath("string(//meta[@http-equiv]/@content)")
+    (row,) = [r for r in page.xpath("//tbody/tr") if "sized.glb" in r.text_content()]
+    assert "drawn 1/100 as large" in row.text_content()
+    (tmp_path / "out" / "same.glb").unlink()  # what is known is not looked at again
+    assert pictures_of(manifest, there, run.sheet, run.out, 1, known) == pictures
 
 
 def test_the_table_has_a_row_for_each_asset_and_no_formula(told):

@@ -19,6 +19,7 @@ __all__ = [
     "Source",
     "check_apart",
     "check_outputs",
+    "conflicts",
     "find_book",
     "find_sources",
     "output_name",
@@ -195,32 +196,48 @@ def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same",
         `out`, or a folder of `out` leads out of it; if two sources would land on one name; or if an output exists and
         `may_exist` is false.
     """
+    for _, error in conflicts(sources, out, wanted=wanted, may_exist=may_exist):
+        raise error
+
+
+def conflicts(
+    sources: Sequence[Source], out: Path, *, wanted: str = "same", may_exist: bool
+) -> Iterator[tuple[Source | None, BadUsage]]:
+    """Yield all that `check_outputs` minds, the gravest first, each with the source it is about; None: with all."""
     home = Path(os.path.realpath(out))
+    for folder, searched in dict.fromkeys((s.folder, s.searched) for s in sources):
+        try:
+            check_apart(folder, out, searched=searched)
+        except BadUsage as error:
+            yield None, error
     for source in sources:
-        check_apart(source.folder, out, searched=source.searched)
         if Path(os.path.realpath(source.path)).is_relative_to(home):
-            raise BadUsage(f"{one_line(str(source.path))}: lies in the folder to deliver into, '{out}'")
+            yield source, BadUsage(f"{one_line(str(source.path))}: lies in the folder to deliver into, '{out}'")
     if out.exists() and not out.is_dir():
-        raise BadUsage(f"{one_line(str(out))}: is no folder")
+        yield None, BadUsage(f"{one_line(str(out))}: is no folder")
     names = {source: output_of(source, wanted) for source in sources}
-    _check_names(names, out)
-    for name in names.values():
+    yield from _of_names(names)
+    for source, name in names.items():
         place = Path(os.path.realpath((out / name).parent))
         if not place.is_relative_to(home):
-            raise BadUsage(f"{one_line(str(out / name))}: its folder leads out of the delivery, to '{place}'")
-    if not may_exist:
-        for name in ["delivery.json", *names.values()]:
-            if os.path.lexists(out / name):
-                raise Occupied(f"{one_line(str(out / name))}: exists")
+            why = f"its folder leads out of the delivery, to '{place}'"
+            yield source, BadUsage(f"{one_line(str(out / name))}: {why}")
+    if not may_exist and os.path.lexists(out / "delivery.json"):
+        yield None, Occupied(f"{one_line(str(out / 'delivery.json'))}: exists")
+    for source, name in names.items():
+        if not may_exist and os.path.lexists(out / name):
+            yield source, Occupied(f"{one_line(str(out / name))}: exists")
 
 
-def _check_names(names: dict[Source, str], out: Path) -> None:
+def _of_names(names: dict[Source, str]) -> Iterator[tuple[Source, BadUsage]]:
     taken: dict[str, Source] = {}
     for source, name in names.items():
         other = taken.setdefault(name.casefold(), source)
         if other is not source:
-            raise BadUsage(one_line(f"'{other.path}' and '{source.path}' would both be delivered as '{name}'"))
+            why = f"'{other.path}' and '{source.path}' would both be delivered as '{name}'"
+            yield source, BadUsage(one_line(why))
     folders = {p.as_posix().casefold() for name in names.values() for p in PurePosixPath(name).parents}
     for folded, source in taken.items():
         if folded in folders:
-            raise BadUsage(one_line(f"'{source.path}' would be delivered as a file where another needs a folder"))
+            why = f"'{source.path}' would be delivered as a file where another needs a folder"
+            yield source, BadUsage(one_line(why))

@@ -26,6 +26,7 @@ __all__ = [
     "json_text",
     "mark_of",
     "sha256_of",
+    "sha256_of_chunks",
     "sync_folder",
     "write_chunks",
     "write_whole",
@@ -106,6 +107,14 @@ def further_files(folder: Path, names: Iterable[str]) -> dict[str, Path]:
         if path is not None:
             found[path.relative_to(folder).as_posix()] = path
     return found
+
+
+def sha256_of_chunks(chunks: Iterable[Chunk]) -> str:
+    """Return the hash of what `write_chunks` would write."""
+    digest = hashlib.sha256()
+    for piece in chunks:
+        digest.update(np.ascontiguousarray(piece).data if isinstance(piece, np.ndarray) else piece)
+    return digest.hexdigest()
 
 
 def write_chunks(path: Path, chunks: Iterable[Chunk]) -> None:

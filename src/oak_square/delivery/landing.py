@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from pathlib import Path
 
 from oak_square.core.errors import DataTrouble, one_line
 from oak_square.delivery.batch import Source
@@ -10,7 +11,29 @@ from oak_square.delivery.files import sha256_of
 from oak_square.delivery.outbox import Clash, Entry, Outbox, Staged
 from oak_square.delivery.preparing import blank_entry
 
-__all__ = ["Landing"]
+__all__ = ["Landing", "clashing"]
+
+
+def clashing(ready: Iterable[Staged], out: Path, may_exist: bool) -> dict[str, str]:
+    """Return why assets of a dry run would fail once they are to lie side by side in `out`, by source.
+
+    They come in the order of the batch. Models that others are made of are left out: those are seen when they land.
+    """
+    wanted: dict[str, tuple[str, str]] = {}
+    found: dict[str, str] = {}
+    for staged in ready:
+        source = staged.entry["source"]
+        for path, digest in staged.brings:
+            other, owner = wanted.get(path.casefold(), (digest, source))
+            if other != digest:
+                found[source] = str(Clash(path, owner))
+                break
+            if not may_exist and (out / path).is_file() and sha256_of(out / path) != digest:
+                found[source] = f"'{path}' is there already with other contents, and goes with this model"
+                break
+        else:
+            wanted.update({p.casefold(): wanted.get(p.casefold(), (d, source)) for p, d in staged.brings})
+    return found
 
 
 class Landing:

@@ -43,11 +43,14 @@ class Staged:
         What lies in its stage: each file's name there, and the path in the delivery it is for, the model last.
     read : dict of str to str
         The SHA-256 of each further file the source was read from, by its path from the source's folder.
+    brings : tuple of (str, str)
+        In a dry run: the path in the delivery, and the SHA-256, of each file that would go with it.
     """
 
     entry: Entry
     names: tuple[tuple[str, str], ...] = ()
     read: dict[str, str] = field(default_factory=dict)
+    brings: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

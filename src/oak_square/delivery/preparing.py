@@ -18,7 +18,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source, output_name
-from oak_square.delivery.files import copy_file, further_files, mark_of, sha256_of, write_chunks
+from oak_square.delivery.files import copy_file, further_files, mark_of, sha256_of, sha256_of_chunks, write_chunks
 from oak_square.delivery.outbox import Staged
 from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.delivery.proof_across import prove_across
@@ -135,7 +135,7 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         entry["source_sha256"] = digest.result()
     if staged.names and read is not None and read.exception() is None:
         return replace(staged, read=read.result())
-    return Staged(entry=entry)
+    return Staged(entry=entry, brings=staged.brings)
 
 
 def _marks(paths: Iterable[Path]) -> dict[Path, tuple[int, int, int]]:
@@ -184,7 +184,7 @@ def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExec
     entry["status"] = "unchanged" if written.chunks is None else "delivered"
     if job.stage is None:
         entry["size_after_m"] = size_json(asset_box(prepared.asset))
-        return Staged(entry=entry)
+        return Staged(entry=entry, brings=_brought(written, PurePosixPath(job.source.file).parent))
     output = output_name(job.source.file, target)
     model = job.stage / Path(output).name
     _stage(model, job.source, written)
@@ -287,6 +287,14 @@ def _stage(model: Path, source: Source, written: Written) -> None:
             write_chunks(target, companion.chunks)
         elif not target.exists():
             copy_file(companion.source, target)
+
+
+def _brought(written: Written, folder: PurePosixPath) -> tuple[tuple[str, str], ...]:
+    """Return each file that would go with a model: its path in the delivery, and its SHA-256."""
+    return tuple(
+        (folder.joinpath(c.path).as_posix(), sha256_of_chunks(c.chunks) if c.source is None else sha256_of(c.source))
+        for c in {c.path: c for c in reversed(written.companions)}.values()
+    )
 
 
 def _companions(written: Written) -> list[str]:

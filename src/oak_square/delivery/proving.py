@@ -14,6 +14,7 @@ import numpy as np
 from oak_square.core.boxes import asset_box
 from oak_square.core.clips import pose
 from oak_square.core.errors import BadFile, BadUsage, Failed, one_line
+from oak_square.core.lengths import format_size
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_SIZE
 from oak_square.delivery.batch import Source
@@ -78,10 +79,9 @@ def _proved(folder: Path, entry: dict[str, Any]) -> Proved:
     name = str(entry["output"])
     trouble = _file_trouble(folder, entry)
     if trouble is not None:
-        return Proved(name=name, trouble=trouble)
-    target = folder / name
+        return Proved(name=name, trouble=trouble + _since(folder, entry))
     try:
-        asset = receive(Source(path=target, file=name, folder=folder, searched=True)).asset
+        asset = _there(folder, name)
     except BadFile as error:
         return Proved(name=name, trouble=error.reason)
     trouble, times = _geometry_trouble(asset, entry), 0
@@ -91,6 +91,34 @@ def _proved(folder: Path, entry: dict[str, Any]) -> Proved:
             if not np.isfinite(pose(asset, clip, at_s)).all():
                 trouble = f"its clip '{clip.name}' leaves all numbers at {at_s:g} s"
     return Proved(name=name, trouble=trouble, times=times)
+
+
+def _there(folder: Path, name: str) -> Asset:
+    return receive(Source(path=folder / name, file=name, folder=folder, searched=True)).asset
+
+
+def _since(folder: Path, entry: dict[str, Any]) -> str:
+    """Return in what a model differs from the one that was delivered, as far as its numbers tell; empty where it can't.
+
+    It is read only where it is the model itself that was changed, in its own place.
+    """
+    target = folder / entry["output"]
+    if not target.resolve().is_relative_to(folder.resolve()) or not target.is_file():
+        return ""
+    try:
+        if sha256_of(target) == entry["output_sha256"]:
+            return ""
+        asset = _there(folder, entry["output"])
+    except BadFile as error:
+        return f"; it can't be read: {error.reason}"
+    except OSError:
+        return ""
+    if _geometry_trouble(asset, entry) is None:
+        return "; its size is still the same"
+    box, was = asset_box(asset), entry["size_after_m"]
+    if box is None or was is None or not np.isfinite(box.size).all() or not FORMATS[asset.format].declares:
+        return "; its size is another"
+    return f"; its size is {format_size(*box.size)}, and was {format_size(*was.values())}"
 
 
 def _file_trouble(folder: Path, entry: dict[str, Any]) -> str | None:

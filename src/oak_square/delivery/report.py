@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import base64
 import csv
 import io
 import os
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from html import escape
 from pathlib import Path
 from typing import Any
@@ -14,6 +15,7 @@ from typing import Any
 from oak_square.core.errors import BadUsage, did_you_mean
 from oak_square.core.lengths import format_deviation, format_size
 from oak_square.delivery.files import holds, json_text, write_whole
+from oak_square.delivery.pictures import MOST_PICTURED, Pictured
 
 __all__ = ["check_reports", "report_text", "write_reports"]
 
@@ -44,8 +46,10 @@ def check_reports(reports: Sequence[Path], out: Path) -> None:
             raise BadUsage(f"--report {path}: can't be written there")
 
 
-def write_reports(reports: Iterable[Path], manifest: dict[str, Any]) -> None:
-    """Write each report, whole or not at all.
+def write_reports(
+    reports: Iterable[Path], manifest: dict[str, Any], pictures: Mapping[str, Pictured] | None = None
+) -> None:
+    """Write each report, whole or not at all; `pictures` of assets, by source, are for a page.
 
     Raises
     ------
@@ -53,17 +57,17 @@ def write_reports(reports: Iterable[Path], manifest: dict[str, Any]) -> None:
         If one can't be written.
     """
     for path in reports:
-        data = report_text(path.suffix.lower(), manifest).encode("utf-8", "backslashreplace")
+        data = report_text(path.suffix.lower(), manifest, pictures).encode("utf-8", "backslashreplace")
         if not holds(path, data):
             path.parent.mkdir(parents=True, exist_ok=True)
             write_whole(path, data)
 
 
-def report_text(suffix: str, manifest: dict[str, Any]) -> str:
+def report_text(suffix: str, manifest: dict[str, Any], pictures: Mapping[str, Pictured] | None = None) -> str:
     """Return a manifest as a report of a kind, by its suffix."""
     if suffix == ".json":
         return json_text({**manifest, "totals": _totals(manifest)})
-    return _table(manifest) if suffix == ".csv" else _page(manifest)
+    return _table(manifest) if suffix == ".csv" else _page(manifest, pictures or {})
 
 
 def _totals(manifest: dict[str, Any]) -> dict[str, int]:
@@ -104,6 +108,7 @@ h1 { font-size: 1.5rem; margin: 0; } p { margin: .3rem 0 1rem; color: #6B6157; }
 table { border-collapse: collapse; width: 100%; background: #FFFDF8; } caption { text-align: left; padding: .3rem 0; }
 th, td { text-align: left; vertical-align: top; padding: .45rem .6rem; border-bottom: 1px solid #D9CFBE; }
 th button { font: inherit; font-weight: 600; background: none; border: 0; padding: 0; cursor: pointer; color: inherit; }
+td img { display: block; margin: .2rem 0; background: #FFFDF8; } td small { display: block; color: #6B6157; }
 td.n { font-variant-numeric: tabular-nums; white-space: nowrap; }
 .status::before { display: inline-block; width: 1.1em; }
 .failed .status { color: #B4432F; } .failed .status::before { content: "▲"; }
@@ -144,13 +149,17 @@ filter();
 """
 
 
-def _page(manifest: dict[str, Any]) -> str:
+def _page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
     title = manifest["sheet"]["title"] or "a batch"
     totals = "".join(f"<span><b>{n}</b> {status}</span>" for status, n in _totals(manifest).items() if n)
     heads = "".join(f'<th scope="col"><button type="button">{word}</button></th>' for word in
                     ("Asset", "Status", "Size before", "Size after", "Off by at most", "What happened"))  # fmt: skip
     ranked = sorted(manifest["assets"], key=lambda e: (_ORDER.index(e["status"]), e["source"]))
     choices = "".join(f"<option>{s}</option>" for s, n in _totals(manifest).items() if n)
+    drawn = (
+        "; before and after from the same side and at the same scale, a cross where the origin is" if pictures else ""
+    )
+    most = f"Pictures are of the first {MOST_PICTURED} assets alone."
     notes = "".join(f"<li>{_said(w)}</li>" for w in manifest["warnings"])
     digest = manifest["sheet"]["sha256"][:12]
     return f"""<!DOCTYPE html>
@@ -158,7 +167,7 @@ def _page(manifest: dict[str, Any]) -> str:
 <head>
 <meta charset="utf-8">
 <meta http-equiv="Content-Security-Policy"
-  content="default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
+  content="default-src 'none'; img-src data:; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
 <meta name="viewport" content="width=device-width">
 <title>Delivery: {_said(title)}</title>
 <style>{_STYLE}</style>
@@ -169,16 +178,17 @@ def _page(manifest: dict[str, Any]) -> str:
 <p>Delivered and proved by Oak Square {_said(manifest["oak_square"])}; sheet {digest}.</p>
 <p class="totals">{totals or "<span>nothing to deliver</span>"}</p>
 {f"<ul>{notes}</ul>" if notes else ""}
+{f"<p>{most}</p>" if pictures and len(manifest["assets"]) > MOST_PICTURED else ""}
 <div class="tools" hidden>
 <label>Find <input id="words" type="search"></label>
 <label>Status <select id="which"><option value="">all</option>{choices}</select></label>
 <span id="shown" role="status"></span>
 </div>
 <table>
-<caption>Every asset, gravest first</caption>
+<caption>Every asset, gravest first{drawn}</caption>
 <thead><tr>{heads}</tr></thead>
 <tbody>
-{"".join(map(_row, ranked))}</tbody>
+{"".join(_row(e, pictures.get(e["source"])) for e in ranked)}</tbody>
 </table>
 </main>
 <script>{_SCRIPT}</script>
@@ -187,9 +197,17 @@ def _page(manifest: dict[str, Any]) -> str:
 """
 
 
-def _row(entry: Entry) -> str:
+def _row(entry: Entry, pictured: Pictured | None) -> str:
     sizes = [entry[f"size_{when}_m"] for when in ("before", "after")]
-    told = "".join(f'<td class="n" data-key="{max(s.values()) if s else 0:.9f}">{_size(s)}</td>' for s in sizes)
+    images = [None, None] if pictured is None else [pictured.before, pictured.after]
+    said = [f"{entry['source']} {when}" for when in ("before", "after")]
+    drawn = [_picture(image, words) for image, words in zip(images, said, strict=True)]
+    if pictured is not None and pictured.closer != 1.0 and drawn[1]:
+        drawn[1] += f"<small>drawn {_said(_times(pictured.closer))} as large</small>"
+    told = "".join(
+        f'<td class="n" data-key="{max(s.values()) if s else 0:.9f}">{_size(s)}{picture}</td>'
+        for s, picture in zip(sizes, drawn, strict=True)
+    )
     off = entry["deviation_m"]
     most = "" if off is None else _said(format_deviation(off))
     reason = f"<li>{_said(entry['reason'])}</li>" if entry["reason"] else ""
@@ -207,6 +225,17 @@ def _row(entry: Entry) -> str:
         f'<td class="n" data-key="{0 if off is None else off:.12f}">{most}</td>'
         f"<td><ul>{reason}{steps}{warnings}</ul></td></tr>\n"
     )
+
+
+def _picture(image: bytes | None, words: str) -> str:
+    if image is None:
+        return ""
+    data = base64.b64encode(image).decode()
+    return f'<br><img width="200" height="150" alt="{_said(words)}" src="data:image/png;base64,{data}">'
+
+
+def _times(factor: float) -> str:
+    return f"{factor:.3g} times" if factor >= 1 else f"1/{1 / factor:.3g}"
 
 
 def _size(size: dict[str, float] | None) -> str:

@@ -12,11 +12,11 @@ from pathlib import Path
 from typing import Any
 
 from oak_square import __version__
-from oak_square.core.errors import BadUsage, OakSquareError, one_line
-from oak_square.delivery.batch import Source, check_outputs, find_sources, output_of
+from oak_square.core.errors import BadUsage, OakSquareError, Occupied, one_line
+from oak_square.delivery.batch import Source, check_outputs, conflicts, find_sources, output_of
 from oak_square.delivery.cluster import Crew, connected
 from oak_square.delivery.files import Digests
-from oak_square.delivery.landing import Landing
+from oak_square.delivery.landing import Landing, clashing
 from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
@@ -25,8 +25,10 @@ from oak_square.formats import FORMATS
 from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
 from oak_square.steps import NO_SUCH_NODE
 
-__all__ = ["MANIFEST", "Run", "Stopped", "Unrecorded", "deliver"]
+__all__ = ["MANIFEST", "WOULD_STOP", "Run", "Stopped", "Unrecorded", "deliver"]
 
+WOULD_STOP = "it would stop: "
+"""What warnings of a dry run begin with that tell of what the run itself would not begin over."""
 _MANY_BYTES = 64_000_000
 Progress = Callable[[int, int, Entry], None]
 
@@ -161,10 +163,7 @@ def _delivered(
     may_exist = run.replace or run.resume
     plan = plan_set_out(run.sheet, run.sources, run.out, may_exist=may_exist or run.dry)
     if run.dry:
-        entries: dict[str, Entry] = {}
-        for staged, _ in _results(run, list(run.sources), None, hands):
-            _take(entries, staged.entry, run, progress)
-        return _manifest(run, digest, entries)
+        return _tried(run, digest, progress, hands)
     check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=may_exist)
     outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
     box = Outbox(run.out, replace=may_exist, models=outputs)
@@ -173,6 +172,25 @@ def _delivered(
         return _filled(run, digest, outputs, (box, kept, beyond, plan), progress, hands)
     finally:
         box.close()
+
+
+def _tried(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> dict[str, Any]:
+    """Return what a run would come to, with all that would stop it among its warnings."""
+    may_exist, ready = run.replace or run.resume, dict[str, Staged]()
+    entries: dict[str, Entry] = {}
+    for staged, _ in _results(run, list(run.sources), None, hands):
+        ready[staged.entry["source"]] = staged
+        _take(entries, staged.entry, run, progress)
+    for file, why in clashing((ready[s.file] for s in run.sources if s.file in ready), run.out, may_exist).items():
+        entries[file].update(status="failed", reason=one_line(why), size_after_m=None)
+    manifest = _manifest(run, digest, entries)
+    in_the_way = [e for _, e in conflicts(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=may_exist)]
+    there = [error for error in in_the_way if isinstance(error, Occupied)]
+    said = [str(error) for error in in_the_way if not isinstance(error, Occupied)]
+    if there:
+        said.append(f"{there[0]}{f', and so do {len(there) - 1} more' if len(there) > 1 else ''}{there[0].options}")
+    manifest["warnings"] += [f"{WOULD_STOP}{words}" for words in said]
+    return manifest
 
 
 def _filled(

@@ -2,28 +2,13 @@
 
 from __future__ import annotations
 
-import struct
-import zlib
-
 import numpy as np
-from numpy.typing import NDArray
+
+from oak_square.core.portrait import png_of
 
 __all__ = ["plate_images"]
 
 _SIDE = 48
-Pixels = NDArray[np.uint8]
-
-
-def _png(pixels: Pixels) -> bytes:
-    """Return an RGB image, shape (height, width, 3), as a PNG; not packed, so that it is the same everywhere."""
-    height, width, _ = pixels.shape
-    rows = np.zeros((height, 1 + 3 * width), dtype=np.uint8)
-    rows[:, 1:] = pixels.reshape(height, -1)
-    head = struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
-    found = b"\x89PNG\r\n\x1a\n"
-    for name, data in ((b"IHDR", head), (b"IDAT", zlib.compress(rows.tobytes(), 0)), (b"IEND", b"")):
-        found += struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data))
-    return found
 
 
 def plate_images() -> dict[str, bytes]:
@@ -45,4 +30,4 @@ def plate_images() -> dict[str, bytes]:
         "bumps": normal * 0.5 + 0.5,
         "shade": np.repeat((1 - 0.6 * edge)[..., None], 3, axis=-1),
     }
-    return {name: _png(np.round(255 * pixels).astype(np.uint8)) for name, pixels in images.items()}
+    return {name: png_of(np.round(255 * pixels).astype(np.uint8), level=0) for name, pixels in images.items()}

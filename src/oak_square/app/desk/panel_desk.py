@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QObject
@@ -27,9 +26,7 @@ from oak_square.app.session.session import Session
 from oak_square.app.widgets.entries import unreadable
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
-from oak_square.core.errors import BadUsage, os_words
 from oak_square.core.findings import KINDS
-from oak_square.delivery import check_reports, write_reports
 from oak_square.sheet import Deliver
 from oak_square.steps import called, globs_for
 
@@ -67,7 +64,7 @@ class PanelDesk(QObject):
         table.row_chosen.connect(self._look_at_node)
         deliver = self.deliver_body
         deliver.run_wished.connect(self._deliver)
-        deliver.afterwards.report_wished.connect(self._report)
+        deliver.afterwards.report_wished.connect(self.session.report)
         deliver.deliver_wished.connect(self._set_deliver)
         deliver.cancel_wished.connect(session.worker.cancel)
         deliver.asset_wished.connect(lambda file: session.select((file,)))
@@ -206,17 +203,6 @@ class PanelDesk(QObject):
     def _deliver(self, folder: Path, replace_old: bool, resume: bool) -> None:
         self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliver(folder, replace_old=replace_old, resume=resume)
-
-    def _report(self, path: Path, manifest: dict[str, Any]) -> None:
-        try:
-            check_reports([path], self.deliver_body.afterwards.folder)
-            write_reports([path], manifest)
-        except BadUsage as error:
-            self.session.said.emit(str(error).removeprefix("--report "))
-        except OSError as error:
-            self.session.said.emit(os_words(error))
-        else:
-            self.session.said.emit(f"The report is in {path}")
 
     def show(self) -> None:
         """Match the panel to the session."""

@@ -54,6 +54,7 @@ class Session(Berths):
         self.chosen_measure: int | None = None
         self.measured_along = "world"
         self.delivering = False
+        self.last_run: Run | None = None
         self._request = 0
         self.freshly_read.connect(self._pass_on)
         self.worker.worked_out.connect(self._take_outcomes)
@@ -355,6 +356,12 @@ class Session(Berths):
         )
         self.delivering = True
         self.worker.deliver(run)
+        self.last_run = run
+
+    def report(self, path: Path, manifest: dict[str, Any]) -> None:
+        """Write a report of what the last run came to; `said` tells where it is, or why it is not."""
+        assert self.last_run is not None
+        self.worker.report(path, manifest, self.last_run)
 
     def close(self) -> None:
         """End all work."""

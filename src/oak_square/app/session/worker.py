@@ -21,7 +21,7 @@ from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.stamps import Found, Stamp, stamp_of
-from oak_square.core.errors import OakSquareError, Occupied, os_words
+from oak_square.core.errors import BadUsage, OakSquareError, Occupied, os_words
 from oak_square.core.findings import Finding
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.sharing import Parting, partings
@@ -29,7 +29,17 @@ from oak_square.core.size_book import SizeBook
 from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
 from oak_square.core.topology import is_known, topology
-from oak_square.delivery import Run, Source, deliver, find_sources, in_processes, receive
+from oak_square.delivery import (
+    Run,
+    Source,
+    check_reports,
+    deliver,
+    find_sources,
+    in_processes,
+    pictures_of,
+    receive,
+    write_reports,
+)
 from oak_square.delivery.files import further_files, sha256_of
 from oak_square.formats import format_of
 from oak_square.sheet import Prepared, Sheet, evaluate, settled_units, unit_question
@@ -168,6 +178,26 @@ class Worker(QObject):
         """Deliver; `progressed` and `delivered` tell of it."""
         self._cancel.clear()
         self._threads.submit(self._deliver, run).add_done_callback(self._tell_fault)
+
+    def report(self, path: Path, manifest: dict[str, Any], run: Run) -> None:
+        """Write a report of what a run came to; `said` tells where it is, or why it is not."""
+        self._threads.submit(self._report, path, manifest, run).add_done_callback(self._tell_fault)
+
+    def _report(self, path: Path, manifest: dict[str, Any], run: Run) -> None:
+        try:
+            check_reports([path], run.out)
+            pictures = None
+            if path.suffix.lower() == ".html":
+                pictures = pictures_of(manifest, run.sources, run.sheet, run.out, abandoned=lambda: self._closed)
+            write_reports([path], manifest, pictures)
+        except BadUsage as error:
+            words = str(error).removeprefix("--report ")
+        except OSError as error:
+            words = os_words(error)
+        else:
+            words = f"The report is in {path}"
+        if not self._closed:
+            self.said.emit(words)
 
     def cancel(self) -> None:
         """Stop a delivery after the asset it is at."""
