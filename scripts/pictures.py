@@ -281,14 +281,20 @@ def stand(window: Window) -> None:
 
 
 def deliver(window: Window) -> None:
-    """Delivered and proved."""
-    window.session.select(("gate_leaf.glb",), (2,))
-    window.session.enter_stage("deliver")
+    """Delivered and proved but for one that does not pass a check, whose row is chosen."""
+    session, body = window.session, window.panel_desk.deliver_body
+    words = {"do": "check", "height": {"max": "4 m"}, "for": ["lamp_standard.obj"]}
+    session.try_step(STEPS["check"].model_validate(words))
+    session.keep_draft()
+    session.enter_stage("deliver")
     settle(window)
     with TemporaryDirectory() as folder:
-        window.panel_desk.deliver_body.run_wished.emit(Path(folder) / "fenwick_delivery", False, False)
+        body.folder.setText(str(Path(folder) / "fenwick_delivery"))
+        QTest.mouseClick(body.run, Qt.MouseButton.LeftButton)
         settle(window)
-    window.panel_desk.deliver_body.folder.setText("fenwick_delivery")
+        body.results.table.selectRow(0)
+        settle(window)
+    body.folder.setText("fenwick_delivery")
 
 
 def _try(window: Window, words: dict[str, object]) -> None:

@@ -7,6 +7,7 @@ import io
 import json
 
 import pytest
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QFileDialog
 
@@ -40,8 +41,8 @@ def marks(folder):
 
 def test_the_rest_of_a_delivery_is_done_and_what_stands_stays(ended, tmp_path):
     body = ended.window.panel_desk.deliver_body
+    assert ended.window.ruler.note("deliver") == "5 ready, 1 not"
     assert body.outcome.text().startswith("5 of 6 delivered and proved")
-    assert "lamp_standard.obj: " in body.outcome.toolTip()
     before = marks(tmp_path / "out")
     assert len(before) >= 5
     ended.click(body.afterwards.rest)
@@ -50,6 +51,7 @@ def test_the_rest_of_a_delivery_is_done_and_what_stands_stays(ended, tmp_path):
     ended.session.remove_step(0)
     ended.settle()
     ended.click(body.afterwards.rest)
+    assert ended.window.ruler.note("deliver") == "6 ready"
     assert body.outcome.text().startswith("6 of 6 delivered")
     assert not body.afterwards.rest.isVisible()
     assert not any(troubles(tmp_path / "out").values())
@@ -73,6 +75,43 @@ def test_a_report_is_saved_as_what_it_is_called_or_else_as_the_kind_that_is_chos
         assert {r["source"] for r in rows if r["status"] == "failed"} == {"lamp_standard.obj"}
     else:
         assert json.loads((tmp_path / "run.json").read_text())["totals"]["failed"] == 1
+
+
+def test_looking_first_writes_nothing_and_tells_of_all_that_is_in_the_way(ended, tmp_path):
+    body, out = ended.window.panel_desk.deliver_body, tmp_path / "out"
+    before = {p.name: p.read_bytes() for p in out.iterdir() if p.is_file()}
+    ended.click(body.look)
+    assert body.outcome.text().startswith("Nothing was written. 5 of 6 would be delivered.")
+    assert f"In the way: {out}/delivery.json: exists, and so do 5 more" in body.outcome.toolTip()
+    assert body.results.table.horizontalHeaderItem(1).text() == "would be"
+    assert not body.afterwards.isVisible()
+    body.folder.setText(str(tmp_path / "elsewhere"))
+    ended.click(body.look)
+    assert "In the way" not in body.outcome.text()
+    assert {p.name: p.read_bytes() for p in out.iterdir() if p.is_file()} == before
+    assert not (tmp_path / "elsewhere").exists()
+    ended.click(body.run)
+    assert body.results.table.horizontalHeaderItem(1).text() == "status"
+
+
+def test_what_there_is_to_read_of_an_asset_stands_under_its_row_the_gravest_first(ended):
+    body = ended.window.panel_desk.deliver_body
+    table = body.results.table
+    assert [table.item(0, k).text() for k in (0, 1)] == ["lamp_standard.obj", "failed"]
+    assert "height" in table.item(1, 0).text()
+    assert "lamp_standard.obj: " not in body.outcome.toolTip()
+    ended.click(table.viewport(), table.visualItemRect(table.item(1, 0)).center())
+    assert ended.session.lead == "lamp_standard.obj"
+    # Every warning of every asset is under its own row, and nothing else is.
+    for row in range(table.rowCount()):
+        entry = table.item(row, 0).data(Qt.ItemDataRole.UserRole)
+        told = [*([entry["reason"]] if entry["reason"] else []), *entry["warnings"]]
+        if table.columnSpan(row, 0) == 3:
+            assert table.item(row, 0).toolTip() == "\n".join(told)
+            assert table.item(row - 1, 0).text() == entry["source"]
+        else:
+            followed = row + 1 < table.rowCount() and table.columnSpan(row + 1, 0) == 3
+            assert followed == bool(told)
 
 
 def test_a_report_never_takes_the_place_of_the_manifest(ended, tmp_path, monkeypatch):

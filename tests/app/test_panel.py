@@ -209,8 +209,8 @@ def test_a_delivery_under_way_shows_how_far_it_is_and_can_be_cancelled(qtbot, tm
     body.show_running(0, 3, None)
     body.show_running(1, 3, {**blank_entry("a.glb", "refused", "it has a skin"), "source": "a.glb"})
     assert body.bar.text().startswith("1 of 3")
-    assert [body.table.item(0, k).text() for k in range(3)] == ["a.glb", "refused", ""]
-    assert body.table.item(0, 0).toolTip() == "it has a skin"
+    assert [body.results.table.item(0, k).text() for k in range(3)] == ["a.glb", "refused", ""]
+    assert body.results.table.item(0, 0).toolTip() == "it has a skin"
     assert not body.run.isEnabled()
     with qtbot.waitSignal(body.cancel_wished, timeout=1000):
         press(qtbot, body.cancel)

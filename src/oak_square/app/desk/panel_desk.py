@@ -64,6 +64,7 @@ class PanelDesk(QObject):
         table.row_chosen.connect(self._look_at_node)
         deliver = self.deliver_body
         deliver.run_wished.connect(self._deliver)
+        deliver.look_wished.connect(self._look_first)
         deliver.afterwards.report_wished.connect(self.session.report)
         deliver.deliver_wished.connect(self._set_deliver)
         deliver.cancel_wished.connect(session.worker.cancel)
@@ -203,6 +204,10 @@ class PanelDesk(QObject):
     def _deliver(self, folder: Path, replace_old: bool, resume: bool) -> None:
         self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliver(folder, replace_old=replace_old, resume=resume)
+
+    def _look_first(self, folder: Path, replace_old: bool) -> None:
+        self.deliver_body.show_running(0, len(self.session.included()), None)
+        self.session.deliver(folder, replace_old=replace_old, dry=True)
 
     def show(self) -> None:
         """Match the panel to the session."""

@@ -85,5 +85,9 @@ def stage_notes(session: State) -> dict[str, str]:
     read = len(session.rows) - session.to_read
     unreadable = sum(r.error is not None for r in session.rows.values())
     notes["receive"] = f"{read} read" + (f", {unreadable} not" if unreadable else "")
-    notes["deliver"] = f"{len(session.included())} ready"
+    # A new step that is being tried is not delivered; one that is edited stands in the others' midst.
+    is_new = session.document.draft is not None and session.document.editing is None
+    due = [o for f in session.included() if (o := session.outcomes.get(f)) is not None]
+    not_so = sum((o.before if is_new else o.after).status != "ready" for o in due)
+    notes["deliver"] = f"{len(session.included()) - not_so} ready" + (f", {not_so} not" if not_so else "")
     return notes

@@ -32,7 +32,7 @@ class Afterwards(QWidget):
         self.rest = QPushButton("Do the rest", self)
         self.rest.setToolTip("Deliver again what failed, was refused or has changed; what stands and is whole stays")
         self.rest.clicked.connect(self.rest_wished)
-        self.open = QPushButton("Open the folder", self)
+        self.open = QPushButton("Open folder", self)
         self.open.setToolTip("Show what was delivered in the file manager")
         self.open.clicked.connect(lambda: QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.folder))))
         self.report = QPushButton("Report…", self)

@@ -6,9 +6,8 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QCheckBox,
     QComboBox,
     QFileDialog,
@@ -16,7 +15,6 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QProgressBar,
     QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
@@ -24,12 +22,13 @@ from PySide6.QtWidgets import (
 from oak_square.app.panel.afterwards import Afterwards
 from oak_square.app.panel.body import Body, Pages
 from oak_square.app.panel.check_form import CheckForm
-from oak_square.app.widgets.fields import Advice, column, labelled, quiet_table, section, soft
+from oak_square.app.panel.results import Results
+from oak_square.app.widgets.fields import Advice, column, labelled, section, soft
 from oak_square.app.widgets.pace import Pace
-from oak_square.app.widgets.theme import colour
 from oak_square.core.counting import counted
 from oak_square.core.lengths import UNIT_WORDS, format_deviation
 from oak_square.core.scene import Asset
+from oak_square.delivery import WOULD_STOP
 from oak_square.formats import FORMATS
 from oak_square.sheet import Deliver
 from oak_square.steps import Step
@@ -37,14 +36,13 @@ from oak_square.steps.edited import own_words
 
 __all__ = ["DeliverBody"]
 
-_STATUS_COLOUR = {"delivered": "true", "unchanged": "true", "refused": "check", "failed": "fix"}
-
 
 class DeliverBody(Body):
     """The folder to deliver into, progress while it runs, and what came of each asset."""
 
     stage = "deliver"
     run_wished = Signal(object, bool, bool)  # folder, replace, only what does not stand yet
+    look_wished = Signal(object, bool)  # folder, replace
     deliver_wished = Signal(str, str, str)  # unit, up, format
     cancel_wished = Signal()
     asset_wished = Signal(str)
@@ -76,11 +74,7 @@ class DeliverBody(Body):
             "Without it, a file that is there already stops the delivery before anything is written"
         )
         rows.addWidget(self.replace)
-        self.run = QPushButton("Deliver and prove", self)
-        self.run.setProperty("role", "primary")
-        self.run.setToolTip("Write every included asset, re-open each file and hold it against what it should be")
-        self.run.clicked.connect(self._run)
-        rows.addWidget(self.run)
+        self._make_buttons(rows)
         self._progress = QWidget(self)
         under = QHBoxLayout(self._progress)
         under.setContentsMargins(0, 0, 0, 0)
@@ -98,14 +92,27 @@ class DeliverBody(Body):
         self.afterwards = Afterwards(self)
         self.afterwards.rest_wished.connect(self._run_rest)
         rows.addWidget(self.afterwards)
-        self.table = quiet_table("Results", ["asset", "status", "deviation"], self)
-        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.itemSelectionChanged.connect(self._look)
-        rows.addWidget(self.table, 1)
+        self.results = Results(self)
+        self.results.asset_wished.connect(self.asset_wished)
+        rows.addWidget(self.results, 1)
         self._pace = Pace()
         self._into = Path()
+        self._is_dry = False
         self._told: dict[str, Any] = {}
+
+    def _make_buttons(self, rows: QVBoxLayout) -> None:
+        self.run = QPushButton("Deliver and prove", self)
+        self.run.setProperty("role", "primary")
+        self.run.setToolTip("Write every included asset, re-open each file and hold it against what it should be")
+        self.run.clicked.connect(self._run)
+        self.look = QPushButton("Look first", self)
+        self.look.setToolTip("Say what would come of each asset, and all that is in the way there; write nothing")
+        self.look.clicked.connect(self._look_first)
+        both = QHBoxLayout()
+        both.setSpacing(4)
+        both.addWidget(self.run, 1)
+        both.addWidget(self.look)
+        rows.addLayout(both)
 
     @property
     def makes_steps(self) -> bool:
@@ -184,16 +191,20 @@ class DeliverBody(Body):
             self.folder.setText(found)
 
     def _run(self) -> None:
-        self._into = Path(self.folder.text()).expanduser()
+        self._begin(dry=False)
         self.run_wished.emit(self._into, self.replace.isChecked(), False)
 
     def _run_rest(self) -> None:
+        self._is_dry = False
         self.run_wished.emit(self._into, False, True)
 
-    def _look(self) -> None:
-        chosen = self.table.selectedItems()
-        if chosen:
-            self.asset_wished.emit(chosen[0].data(Qt.ItemDataRole.UserRole))
+    def _look_first(self) -> None:
+        self._begin(dry=True)
+        self.look_wished.emit(self._into, self.replace.isChecked())
+
+    def _begin(self, *, dry: bool) -> None:
+        self._is_dry = dry
+        self._into = Path(self.folder.text()).expanduser()
 
     def show_ready(self, included: int, steps: int, folder: Path, *, tried: bool = False) -> None:
         """Say what would be delivered, and offer a folder when none is named; `tried`: a draft is open."""
@@ -205,7 +216,8 @@ class DeliverBody(Body):
         )
         if not self.folder.text():
             self.folder.setText(str(folder))
-        self.run.setEnabled(included > 0 and not self._progress.isVisible())
+        for button in (self.run, self.look):
+            button.setEnabled(included > 0 and not self._progress.isVisible())
 
     def show_running(self, done: int, total: int, entry: Mapping[str, Any] | None) -> None:
         """Show how far the run is, how long it still takes, and what came of the asset just done."""
@@ -213,19 +225,21 @@ class DeliverBody(Body):
             self._pace = Pace()
             self.outcome.hide()
             self.afterwards.hide()
-            self.table.setRowCount(0)
+            self.results.begin(dry=self._is_dry)
         self._progress.show()
         self.run.setEnabled(False)
+        self.look.setEnabled(False)
         self.bar.setRange(0, max(1, total))
         self.bar.setValue(done)
         self.bar.setFormat(f"{done} of {total}{self._pace.words(done, total)}")
         if entry is not None:
-            self._add(entry)
+            self.results.add(entry)
 
     def show_ended(self, manifest: Mapping[str, Any] | None, error: str | None) -> None:
         """Show what came of the run."""
         self._progress.hide()
         self.run.setEnabled(True)
+        self.look.setEnabled(True)
         self.outcome.show()
         if manifest is None:
             self.outcome.show_lines([error or "it stopped"], "fix")
@@ -235,24 +249,12 @@ class DeliverBody(Body):
         furthest = max((e["deviation_m"] or 0.0 for e in entries), default=0.0)
         off = f"no vertex is further off than {format_deviation(furthest)}" if furthest else "every vertex is exact"
         text = f"{whole} of {len(entries)} delivered and proved; {off}."
-        reasons = [f"{e['source']}: {e['reason']}" for e in entries if e["output"] is None]
-        warnings = [*reasons, *manifest["warnings"], *(f"{e['source']}: {w}" for e in entries for w in e["warnings"])]
-        self.outcome.show_lines([text, *warnings], "true" if whole == len(entries) else "fix", most=3)
-        self.afterwards.show_manifest(manifest, self._into)
-        self.table.setRowCount(0)
-        for entry in entries:
-            self._add(entry)
-
-    def _add(self, entry: Mapping[str, Any]) -> None:
-        row = self.table.rowCount()
-        self.table.insertRow(row)
-        off = "" if entry["deviation_m"] is None else format_deviation(entry["deviation_m"])
-        for k, text in enumerate((entry["source"], entry["status"], off)):
-            item = QTableWidgetItem(text)
-            item.setData(Qt.ItemDataRole.UserRole, entry["source"])
-            item.setToolTip(entry["reason"] or "\n".join(s["detail"] for s in entry["steps"]))
-            if k == 1:
-                item.setForeground(colour(_STATUS_COLOUR[entry["status"]]))
-            if k == 2:
-                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-            self.table.setItem(row, k, item)
+        if self._is_dry:
+            text = f"Nothing was written. {whole} of {len(entries)} would be delivered."
+        stops = [w.removeprefix(WOULD_STOP) for w in manifest["warnings"] if w.startswith(WOULD_STOP)]
+        others = [w for w in manifest["warnings"] if not w.startswith(WOULD_STOP)]
+        lines = [text, *(f"In the way: {w}" for w in stops), *others]
+        self.outcome.show_lines(lines, "fix" if stops or whole < len(entries) else "true", most=max(4, 1 + len(stops)))
+        if not self._is_dry:
+            self.afterwards.show_manifest(manifest, self._into)
+        self.results.show_all(entries)

@@ -341,8 +341,11 @@ class Session(Berths):
         self.measured_along = frame
         self.selection_changed.emit()
 
-    def deliver(self, out: Path, *, replace_old: bool, resume: bool = False) -> None:
-        """Deliver the included assets with the kept steps; with `resume`, those that do not stand yet."""
+    def deliver(self, out: Path, *, replace_old: bool, resume: bool = False, dry: bool = False) -> None:
+        """Deliver the included assets with the kept steps; with `resume`, those that do not stand yet.
+
+        `dry`: say what would come of it, and write nothing.
+        """
         sheet = self.document.sheet
         run = Run(
             sources=tuple(self.rows[f].source for f in self.included()),
@@ -350,6 +353,7 @@ class Session(Berths):
             sheet_bytes=self.sheet_words().encode(),
             out=out,
             jobs=0,
+            dry=dry,
             replace=replace_old,
             resume=resume,
             known=tuple(self.rows[f].source for f in self.assets),
