@@ -101,6 +101,36 @@ def test_a_dry_run_says_what_would_be(oak, batch, tmp_path):
     assert not (tmp_path / "out").exists()
 
 
+def test_a_run_speaks_as_a_script_wants_it(oak, batch, tmp_path):
+    """One asset fails: that is said on stderr however quiet it is to be."""
+    (batch / "broken.glb").write_bytes(b"rubbish")
+    words = ("prep", SHEET, batch, "--out", tmp_path / "out", "--jobs", 1)
+    code, out, err = oak(*words, "--quiet")
+    assert (code, out) == (3, "")
+    assert err.splitlines()[1].startswith("broken.glb: failed: ")
+    assert err.count("\n") == 2  # a step that matches nothing is odd, too
+    code, out, err = oak(*words, "--json-lines", "--replace")
+    lines = [json.loads(line) for line in out.splitlines()]
+    manifest = json.loads((tmp_path / "out" / "delivery.json").read_text())
+    assert [line["done"] for line in lines[:-1]] == list(range(1, 8))
+    assert {line["of"] for line in lines[:-1]} == {7}
+    assert sorted((line["asset"] for line in lines[:-1]), key=lambda e: e["source"]) == manifest["assets"]
+    assert lines[-1]["totals"]["failed"] == 1
+    assert (code, err.count("\n")) == (3, 2)
+    code, out, _ = oak(*words, "--json", "--resume")
+    assert (code, json.loads(out)) == (3, manifest)
+    code, out, err = oak("prove", tmp_path / "out", "--json")
+    assert (code, err, json.loads(out)["holds"]) == (0, "", True)
+    (tmp_path / "out" / "narrowboat.glb").unlink()
+    code, out, err = oak("prove", tmp_path / "out", "--json")
+    assert [a["reason"] for a in json.loads(out)["assets"] if not a["holds"]] == ["'narrowboat.glb' is missing"]
+    assert oak("prove", tmp_path / "out", "--quiet") == (code, "", err)
+    assert code == 1
+    code, out, err = oak(*words, "--json", "--quiet")
+    assert (code, out) == (2, "")
+    assert "exclude one another" in err
+
+
 def test_steps_that_match_nothing_are_warned_of(oak, batch, tmp_path):
     sheet = tmp_path / "s.yaml"
     sheet.write_text("prep-sheet: 1\nsteps:\n  - {do: bake, for: ['*.usd']}\n")

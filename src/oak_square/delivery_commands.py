@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Annotated, Any
 
 import typer
 
-from oak_square.core.errors import BadReference, BadSheet, ChoiceTrouble, one_line
+from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
 from oak_square.delivery import (
     WOULD_STOP,
@@ -21,6 +22,7 @@ from oak_square.delivery import (
     check_reports,
     deliver,
     find_sources,
+    json_text,
     pictures_of,
     prove,
     watching,
@@ -43,6 +45,52 @@ Reports = Annotated[
 ]
 
 
+Quiet = Annotated[bool, typer.Option("--quiet", help="Print nothing but what went wrong.")]
+Lines = Annotated[bool, typer.Option("--json-lines", help="Print a JSON line for each asset once it is done.")]
+
+
+@dataclass(frozen=True, slots=True)
+class Voice:
+    """How a run tells on stdout what comes of it: in words, not at all, a line for each asset, or in one document."""
+
+    quiet: bool = False
+    lines: bool = False
+    document: bool = False
+
+    def __post_init__(self) -> None:
+        if self.quiet + self.lines + self.document > 1:
+            raise BadUsage("--quiet, --json and --json-lines exclude one another")
+
+    def landed(self, done: int, total: int, entry: Entry) -> None:
+        """Tell of an asset that is done."""
+        if self.lines:
+            print_out(json_text({"done": done, "of": total, "asset": entry}, indent=None), end="", flush=True)
+        elif not self.quiet:
+            progress(done, total, entry)
+
+    def ended(self, entries: Iterable[Entry], manifest: dict[str, Any], dry: bool = False) -> None:
+        """Tell what happened to some assets, and what all came to; what went wrong is said in any case."""
+        for entry in entries:
+            if entry["status"] in {"refused", "failed"}:
+                say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
+            elif self == Voice():
+                self._of_asset(entry)
+        counts = Counter(entry["status"] for entry in manifest["assets"])
+        if self.lines:
+            print_out(json_text({"totals": counts, "warnings": manifest["warnings"]}, indent=None), end="", flush=True)
+        elif self.document:
+            print_out(json_text(manifest), end="")
+        elif not self.quiet:
+            total = ", ".join(f"{n} {status}" for status, n in counts.items()) or "nothing to deliver"
+            print_out(f"{'would be: ' if dry else ''}{total}")
+
+    def _of_asset(self, entry: Entry) -> None:
+        size = entry["size_after_m"]
+        print_out(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
+        for warning in entry["warnings"]:
+            print_out(f"  {one_line(warning)}")
+
+
 def prep_command(  # noqa: PLR0913 - a command's options
     sheet: SheetFile,
     paths: Paths,
@@ -55,8 +103,12 @@ def prep_command(  # noqa: PLR0913 - a command's options
     scheduler: Annotated[
         str, typer.Option(metavar="ADDR|local:N", help="Work on a Dask cluster there, or on N workers started here.")
     ] = "",
+    quiet: Quiet = False,
+    lines: Lines = False,
+    document: Annotated[bool, typer.Option("--json", help="Print the manifest in the end, and nothing else.")] = False,
 ) -> None:
     """Run a prep sheet over a batch, deliver, and prove each file."""
+    voice = Voice(quiet, lines, document)
     check_reports(report or [], out)
     loaded, data = load_sheet(sheet)
     paths = listed_paths(paths)
@@ -73,8 +125,8 @@ def prep_command(  # noqa: PLR0913 - a command's options
     )
     if not run.sources:
         say(f"no models found in {', '.join(map(str, paths))}")
-    manifest = _delivered(run, sheet, report or [])
-    _print_delivery(manifest["assets"], manifest, dry_run)
+    manifest = _delivered(run, sheet, report or [], voice)
+    voice.ended(manifest["assets"], manifest, dry_run)
     raise typer.Exit(_code(manifest))
 
 
@@ -84,8 +136,11 @@ def watch_command(
     out: Out,
     report: Reports = None,
     once: Annotated[bool, typer.Option("--once", help="Prepare what there is, and end as prep does.")] = False,
+    quiet: Quiet = False,
+    lines: Lines = False,
 ) -> None:
     """Prepare, deliver and prove every file as it comes or changes."""
+    voice = Voice(quiet, lines)
     check_reports(report or [], out)
     loaded, data = load_sheet(sheet)
     digests, drawn = Digests(), Drawn()
@@ -108,19 +163,24 @@ def watch_command(
             )
             fresh: list[Entry] = []
             try:
-                manifest = _delivered(run, sheet, report or [], fresh, drawn)
+                manifest = _delivered(run, sheet, report or [], voice, fresh, drawn)
             except ChoiceTrouble as error:
                 if once:
                     raise
                 say(f"{error}; waiting for a change")
                 continue
-            _print_delivery(fresh, manifest)
+            voice.ended(fresh, manifest)
             if once:
                 raise typer.Exit(_code(manifest))
 
 
 def _delivered(
-    run: Run, sheet: Path, reports: list[Path], fresh: list[Entry] | None = None, drawn: Drawn | None = None
+    run: Run,
+    sheet: Path,
+    reports: list[Path],
+    voice: Voice,
+    fresh: list[Entry] | None = None,
+    drawn: Drawn | None = None,
 ) -> dict[str, Any]:
     """Deliver, write the reports, and return the manifest; what was done anew is added to `fresh`.
 
@@ -128,7 +188,7 @@ def _delivered(
     """
 
     def landed(done: int, total: int, entry: Entry) -> None:
-        progress(done, total, entry)
+        voice.landed(done, total, entry)
         if fresh is not None:
             fresh.append(entry)
 
@@ -149,7 +209,7 @@ def _delivered(
     except Unrecorded as error:
         if error.stands:
             write(error.manifest)
-            _print_delivery(error.manifest["assets"], error.manifest, run.dry)
+            voice.ended(error.manifest["assets"], error.manifest, run.dry)
         say(f"{run.out}: {error}{error.options}")
         raise typer.Exit(3) from error
     write(manifest)
@@ -162,28 +222,23 @@ def _code(manifest: dict[str, Any]) -> int:
     return 3 if any(e["status"] in {"refused", "failed"} for e in manifest["assets"]) else 0
 
 
-def _print_delivery(entries: Iterable[Entry], manifest: dict[str, Any], dry: bool = False) -> None:
-    """Say what happened to some assets of a delivery, and what all of it has come to."""
-    for entry in entries:
-        if entry["status"] in {"refused", "failed"}:
-            say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
-            continue
-        size = entry["size_after_m"]
-        print_out(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
-        for warning in entry["warnings"]:
-            print_out(f"  {one_line(warning)}")
-    counts = Counter(entry["status"] for entry in manifest["assets"])
-    total = ", ".join(f"{n} {status}" for status, n in counts.items()) or "nothing to deliver"
-    print_out(f"{'would be: ' if dry else ''}{total}")
-
-
-def prove_command(folder: Annotated[Path, typer.Argument(metavar="DIR", help="A delivery.")]) -> None:
+def prove_command(
+    folder: Annotated[Path, typer.Argument(metavar="DIR", help="A delivery.")],
+    quiet: Quiet = False,
+    document: Annotated[bool, typer.Option("--json", help="Print what was found as one document.")] = False,
+) -> None:
     """Re-open a delivery and check it against its manifest."""
+    voice = Voice(quiet, document=document)
     with stoppable():
         results = prove(folder)
     wrong = [r for r in results if r.trouble is not None]
     for each in wrong:
         say(f"{each.name}: {each.trouble}")
+    if voice.document:
+        rows = [{"output": r.name, "holds": r.trouble is None, "reason": r.trouble} for r in results]
+        print_out(json_text({"holds": not wrong, "assets": rows}), end="")
+    if voice != Voice():
+        raise typer.Exit(1 if wrong else 0)
     moving = [r.times for r in results if r.trouble is None and r.times]
     also = f", {len(moving)} of them at {sum(moving)} times of their clips too" if moving else ""
     print_out(f"{len(results) - len(wrong)} of {len(results)} hold{also}")

@@ -18,10 +18,10 @@ from oak_square.delivery import Stopped
 __all__ = ["code_of", "listed_paths", "print_out", "progress", "say", "stoppable", "terminated", "unheard"]
 
 
-def print_out(text: str, end: str = "\n") -> None:
+def print_out(text: str, end: str = "\n", *, flush: bool = False) -> None:
     """Print to whoever listens; where nobody does any more, as after `| head`, the command has done what it was for."""
     try:
-        print(text, end=end)
+        print(text, end=end, flush=flush)
     except BrokenPipeError as error:
         raise typer.Exit(unheard()) from error
 

@@ -37,12 +37,12 @@ _SETTLED_NS = 2_000_000_000
 _HALVES = re.compile("[\ud800-\udfff]")
 
 
-def json_text(document: Any) -> str:
-    """Return a document as JSON text; a number that is not finite, which JSON has none of, as null."""
+def json_text(document: Any, indent: int | None = 1) -> str:
+    """Return a document as JSON text, with no `indent` on one line; a number that is not finite as null."""
     try:
-        text = json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False)
+        text = json.dumps(document, indent=indent, ensure_ascii=False, allow_nan=False)
     except ValueError:
-        text = json.dumps(_finite(document), indent=1, ensure_ascii=False, allow_nan=False)
+        text = json.dumps(_finite(document), indent=indent, ensure_ascii=False, allow_nan=False)
     # Half a character, as a name that is no UTF-8 has them, stands as JSON's own escape, and is read back as it was.
     return _HALVES.sub(lambda half: f"\\u{ord(half[0]):04x}", text) + "\n"
 
