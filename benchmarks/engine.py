@@ -44,8 +44,8 @@ def family(pid: int) -> Iterator[int]:
     """Yield a process and all it has started."""
     yield pid
     try:
-        for task in os.listdir(f"/proc/{pid}/task"):
-            for child in Path(f"/proc/{pid}/task/{task}/children").read_text().split():
+        for task in Path(f"/proc/{pid}/task").iterdir():
+            for child in (task / "children").read_text().split():
                 yield from family(int(child))
     except OSError:
         return
@@ -87,7 +87,8 @@ def main() -> None:
         mixed = filled(home / "mixed", FILES - 1, half)
         shutil.copy(large, mixed / "large.ply")
         peaks = [min(run(sheet, f, home / "out", 1)[1] for _ in range(2)) for f in (alone, mixed)]
-        print(f"peak memory: the largest alone {peaks[0] / 1e6:.0f} MB, with {FILES - 1} others {peaks[1] / 1e6:.0f} MB: "
+        print(f"peak memory: the largest alone {peaks[0] / 1e6:.0f} MB, "
+              f"with {FILES - 1} others {peaks[1] / 1e6:.0f} MB: "
               f"{peaks[1] / peaks[0]:.2f} times (wanted 1.15)")  # fmt: skip
         few, many = (filled(home / str(n), n, SMALL) for n in (FEW, MANY))
         took = [run(plain, f, home / "out", 0)[0] for f in (few, many)]
