@@ -55,26 +55,24 @@ def consequences_of(before: Asset, after: Asset) -> tuple[Consequence, ...]:
     old, new = before.worlds[:count], after.worlds[:count]
     size = max(float(np.abs(old[:, :3, 3]).max(initial=0.0)), TINY)
     moved = np.linalg.norm(new[:, :3, 3] - old[:, :3, 3], axis=1)
-    turned = old[:, :3, :3], new[:, :3, :3]
-    signs = [np.sign(np.linalg.det(linear)) for linear in turned]
-    found = list[Consequence]()
-    for i in range(count):
-        linear = [t[i] for t in turned]
-        own = _axes(linear[0])
-        if _turned_deg(own, _axes(linear[1])) > ROTATION_BAKED_DEG:
-            found.append(Consequence(i, "axes", turn_degrees_of(own)))
-        if moved[i] > SAME_PLACE * size:
-            found.append(Consequence(i, "pivot", float(moved[i])))
-        if before.nodes[i].mesh is None:
-            continue
-        if signs[0][i] * signs[1][i] < 0:
-            found.append(Consequence(i, "mirror", 0.0))
-        slant = _slant(linear[0], linear[1])
-        if slant > SHEARED:
-            found.append(Consequence(i, "shear", float(np.degrees(np.arcsin(min(slant, 1.0))))))
+    was, now = old[:, :3, :3], new[:, :3, :3]
+    has_mesh = np.array([n.mesh is not None for n in before.nodes[:count]], dtype=bool)
+    axes = _axes(was)
+    turned = _turned_deg(axes, _axes(now)) > ROTATION_BAKED_DEG
+    mirrored = has_mesh & (np.sign(np.linalg.det(was)) * np.sign(np.linalg.det(now)) < 0)
+    slants = np.where(has_mesh, _slants(was, now), 0.0)
+    found = [Consequence(i, "axes", turn_degrees_of(axes[i])) for i in _of(turned)]
+    found += [Consequence(i, "pivot", float(moved[i])) for i in _of(moved > SAME_PLACE * size)]
+    found += [Consequence(i, "mirror", 0.0) for i in _of(mirrored)]
+    found += [Consequence(i, "shear", float(np.degrees(np.arcsin(min(slants[i], 1.0))))) for i in _of(slants > SHEARED)]
     found += _of_shared(before, after)
     found += _of_clips(before, after)
     return tuple(sorted(found, key=lambda c: c.node))
+
+
+def _of(which: NDArray[np.bool_]) -> list[int]:
+    """Return where it is so."""
+    return [int(i) for i in np.flatnonzero(which)]
 
 
 def _of_shared(before: Asset, after: Asset) -> list[Consequence]:
@@ -107,24 +105,32 @@ def _is_other(track: Track, before: Asset, frames: tuple[Array, Array]) -> bool:
 
 
 def _axes(linear: Array) -> Array:
-    """Return the unit axes of a linear part, as columns, mirrors taken out: a rotation where they are square."""
-    lengths = np.linalg.norm(linear, axis=0)
+    """Return the unit axes of linear parts, shape (N, 3, 3), as columns, mirrors taken out."""
+    lengths = np.linalg.norm(linear, axis=1, keepdims=True)
     axes: Array = linear / np.where(lengths > 0, lengths, 1.0)
-    return -axes if np.linalg.det(axes) < 0 else axes
+    return np.where(np.linalg.det(axes)[:, None, None] < 0, -axes, axes)
 
 
-def _turned_deg(a: Array, b: Array) -> float:
-    """Return the largest angle, degrees, between an axis and the same one afterwards; one turned about is the same."""
-    cosines = np.abs((a * b).sum(axis=0))
-    sines = np.linalg.norm(np.cross(a.T, b.T), axis=1)
-    return float(np.degrees(np.arctan2(sines, cosines)).max())
+def _turned_deg(a: Array, b: Array) -> Array:
+    """Return for each node the largest angle, degrees, between an axis and the same one afterwards, shape (N,).
+
+    One that is turned about is the same.
+    """
+    cosines = np.abs((a * b).sum(axis=1))
+    sines = np.linalg.norm(np.cross(a, b, axis=1), axis=1)
+    angles: Array = np.degrees(np.arctan2(sines, cosines)).max(axis=1, initial=0.0)
+    return angles
 
 
-def _slant(old: Array, new: Array) -> float:
-    """Return the largest cosine between directions that are square in the old frame, once rewritten for the new one."""
-    if abs(np.linalg.det(new)) <= TINY:
-        return 0.0
-    change = np.linalg.solve(new, old)
-    lengths = np.linalg.norm(change, axis=0)
+def _slants(old: Array, new: Array) -> Array:
+    """Return for each node the largest cosine between directions that are square in the old frame, shape (N,).
+
+    They are rewritten for the new frame; one that flattens space tells nothing.
+    """
+    found = np.zeros(len(old))
+    sound = np.abs(np.linalg.det(new)) > TINY
+    change = np.linalg.solve(new[sound], old[sound])
+    lengths = np.linalg.norm(change, axis=1, keepdims=True)
     axes = change / np.where(lengths > 0, lengths, 1.0)
-    return float(np.abs(axes.T @ axes - np.eye(3)).max())
+    found[sound] = np.abs(axes.transpose(0, 2, 1) @ axes - np.eye(3)).max(axis=(1, 2), initial=0.0)
+    return found
