@@ -12,7 +12,7 @@ from pebble.pool.process import PoolManager
 
 from oak_square.core.boxes import Box
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import files, find_sources, preparing
+from oak_square.delivery import files, find_sources, pool, preparing
 from oak_square.delivery.pool import CRASHED, in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.surveying import box_json, size_json, unreadable_entry
@@ -85,6 +85,25 @@ def test_a_pool_that_is_given_up_again_and_again_ends(monkeypatch):
 def test_an_item_whose_process_dies_gets_a_second_one(tmp_path):
     places = [tmp_path / "a", tmp_path / "b"]
     assert {item: result for item, result, _ in in_processes(dies_once, places, 2)} == dict.fromkeys(places, "done")
+
+
+@pytest.mark.parametrize(
+    ("room", "sizes", "most", "count"),
+    [
+        (40_000_000_000, [5_000_000] * 100, 8, 8),
+        (8_000_000_000, [100_000_000] * 10, 8, 3),  # 1.7 GB each, of 6 GB
+        (8_000_000_000, [1_000_000, 250_000_000, 1_000_000], 8, 3),
+        (1_000_000_000, [400_000_000], 8, 1),
+        (8_000_000_000, [5_000_000], 8, 1),
+    ],
+)
+def test_no_more_processes_than_memory_has_room_for(monkeypatch, room, sizes, most, count):
+    monkeypatch.setattr(pool, "_room", lambda: room)
+    assert pool.fitting(sizes, most) == count
+
+
+def test_the_room_is_what_this_machine_has():
+    assert 100_000_000 < pool._room() <= os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
 
 
 def test_work_that_is_cancelled_is_not_begun():

@@ -18,15 +18,18 @@ from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, TimeoutError, wait
 from concurrent.futures.process import BrokenProcessPool
 from functools import partial
+from pathlib import Path
 from typing import Any
 
 from oak_square.formats import LIMITS
 
-__all__ = ["CRASHED", "Hand", "in_processes"]
+__all__ = ["CRASHED", "Hand", "fitting", "in_processes"]
 
 CRASHED = "its reader crashed, or ran out of memory"
 """What is said of a file whose process died over it."""
 _PRELOADED = ["oak_square.delivery.preparing"]
+_PROCESS_BYTES = 100_000_000  # with all our modules
+_TIMES_IN_MEMORY = 16  # a text of many vertices takes so much, what is binary less
 _BREAKS = 5  # of the pool, with nothing done in between
 _WATCH_S = 1.0
 _LOOK_S = 0.1
@@ -89,6 +92,32 @@ def in_processes(
         if not through:  # left early: by an error, by Ctrl+C, or by whoever took the results
             pool.stop()
         pool.join()
+
+
+def fitting(sizes: Sequence[int], most: int) -> int:
+    """Return how many processes, at most `most`, may work at files of these sizes, bytes, without running out of memory.
+
+    The largest may be under way at one time. One process there is always: its own ceiling is what bounds it.
+    """
+    largest = sorted(sizes, reverse=True)[: max(1, most)]
+    room, count = _room() * 3 // 4, 0
+    for size in largest:
+        room -= _PROCESS_BYTES + _TIMES_IN_MEMORY * size
+        if room < 0:
+            break
+        count += 1
+    return max(1, count)
+
+
+def _room() -> int:
+    """Return the bytes of memory that can be had: of this machine, or of what this process may take of it."""
+    there = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
+    with contextlib.suppress(OSError, ValueError, StopIteration):
+        rows = Path("/proc/meminfo").read_text().splitlines()
+        there = next(1024 * int(row.split()[1]) for row in rows if row.startswith("MemAvailable:"))
+    with contextlib.suppress(OSError, ValueError):  # a container's own bound; "max" where there is none
+        there = min(there, int(Path("/sys/fs/cgroup/memory.max").read_text()))
+    return there
 
 
 class Hand:

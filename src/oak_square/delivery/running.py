@@ -18,7 +18,7 @@ from oak_square.delivery.cluster import Crew, connected
 from oak_square.delivery.files import Digests
 from oak_square.delivery.landing import Landing, clashing
 from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
-from oak_square.delivery.pool import in_processes
+from oak_square.delivery.pool import fitting, in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out, write_set_out
 from oak_square.formats import FORMATS
@@ -292,7 +292,8 @@ def _read_by(job: Job) -> list[Path]:
 
 
 def _fitting_jobs(sources: Sequence[Source]) -> int:
-    return multiprocessing.cpu_count() if sum(map(_size_of, sources)) > _MANY_BYTES else 1
+    sizes = [_size_of(s) for s in sources]
+    return fitting(sizes, multiprocessing.cpu_count()) if sum(sizes) > _MANY_BYTES else 1
 
 
 def _size_of(source: Source) -> int:
