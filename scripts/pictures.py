@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import sys
 import time
 from collections.abc import Callable
@@ -15,7 +16,7 @@ import numpy as np
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QTextBrowser
 
 from oak_square.app.start import open_window, settle
 from oak_square.app.view import Bench
@@ -23,6 +24,8 @@ from oak_square.app.window import Window
 from oak_square.core.boxes import node_box
 from oak_square.core.features import features_of
 from oak_square.core.scene import Asset
+from oak_square.delivery import Run, pictures_of, write_reports
+from oak_square.delivery import deliver as run_through
 from oak_square.demo import BATCH, SHEET
 from oak_square.steps import STEPS
 
@@ -177,24 +180,6 @@ def rule(window: Window) -> None:
         _drag(bench, start + (end + QPoint(3, -2) - start) * k / 8)
 
 
-def dial(window: Window) -> None:
-    """A paddle's rack turned about a datum on the stand."""
-    window.session.enter_stage("turn")
-    asset = _pick(window, "paddle_gear.glb", "pawl")
-    pawl = _named(asset, "pawl")[0]
-    at = node_box(asset, pawl).middle
-    window.session.put_datum("pin", [float(v) for v in at], (0, 25, 0))
-    settle(window)
-    window.desk.take_up("dial")
-    settle(window)
-    held, bench = window.desk.hand.held, window.bench
-    arc = next(h.line for h in held.handles(held.scene.hold, bench.lens()) if h.name == "z")
-    start = QPoint(*(round(float(v)) for v in arc[len(arc) // 2]))
-    _press(bench, start)
-    for k in range(1, 7):
-        _drag(bench, start + QPoint(-9 * k, -4 * k))
-
-
 def mark(window: Window) -> None:
     """The bore of a wheel as its pivot: found wherever a wheel has one."""
     asset = _pick(window, "sluice_wheel.glb", "wheel")
@@ -297,15 +282,32 @@ def deliver(window: Window) -> None:
     body.folder.setText("fenwick_delivery")
 
 
+def report(window: Window) -> None:
+    """What a delivery of the demo batch came to, as the page that is sent on: not the window, but a reader of pages."""
+    page = QTextBrowser(window)
+    with TemporaryDirectory() as folder:
+        sheet, home = window.session.document.sheet, Path(folder)
+        sources = tuple(window.session.rows[f].source for f in window.session.included())
+        run = Run(sources=sources, sheet=sheet, sheet_bytes=SHEET.read_bytes(), out=home / "out", jobs=0)
+        manifest = run_through(run)
+        write_reports([home / "r.html"], manifest, pictures_of(manifest, sources, sheet, run.out))
+        text = (home / "r.html").read_text("utf-8")
+    # Neither scripts nor what is hidden without them.
+    page.setHtml(re.sub(r'<div class="tools" hidden>.*?</div>', "", text, flags=re.DOTALL))
+    page.setGeometry(window.rect())
+    page.show()
+    page.raise_()
+
+
 def _try(window: Window, words: dict[str, object]) -> None:
     step = STEPS[str(words["do"])].model_validate(words)
     window.session.enter_stage(step.stage)
     window.session.try_step(step)
 
 
-SHEETED = {deliver, before_after, set_out, stand}
+SHEETED = {report, deliver, before_after, set_out, stand}
 SCENES: tuple[Callable[[Window], None], ...] = (
-    receive, line_up, size, dividers, turn, pivot, bake, shape, place, narrow, rule, dial, pieces, mark, swing,
+    receive, line_up, size, dividers, turn, pivot, bake, shape, place, narrow, rule, report, pieces, mark, swing,
     set_out, stand, deliver, before_after,
 )  # fmt: skip
 

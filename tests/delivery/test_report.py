@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import shutil
 import subprocess
 import sys
 
@@ -13,6 +14,7 @@ import pytest
 
 from oak_square.core.errors import BadUsage
 from oak_square.delivery import Run, check_reports, deliver, find_sources, pictures_of, write_reports
+from oak_square.demo import BATCH
 from oak_square.sheet import parse_sheet
 from tests.made import triangle_document, write_glb
 
@@ -85,6 +87,39 @@ steps:
     assert "drawn 1/100 as large" in row.text_content()
     (tmp_path / "out" / "same.glb").unlink()  # what is known is not looked at again
     assert pictures_of(manifest, there, run.sheet, run.out, 1, known) == pictures
+
+
+def test_checks_and_what_a_format_loses_have_lists_of_their_own(tmp_path):
+    (tmp_path / "in").mkdir()
+    for name in ("gate_leaf_twin.glb", "lamp_standard.obj"):
+        shutil.copy(BATCH / name, tmp_path / "in")
+    text = """prep-sheet: 1
+deliver: {format: obj}
+steps:
+  - {do: check, height: {max: 10 m}}
+  - {do: bake}
+"""
+    sources = tuple(find_sources([tmp_path / "in"]))
+    run = Run(sources=sources, sheet=parse_sheet(text, "s"), sheet_bytes=text.encode(), out=tmp_path / "out")
+    manifest = deliver(run)
+    write_reports([tmp_path / "r.html"], manifest)
+    page = lxml.html.document_fromstring((tmp_path / "r.html").read_text("utf-8"))
+    told = {}
+    for row in page.xpath("//tbody/tr"):
+        cell = row.xpath("td")[-1]
+        told[row.xpath("string(th/text())")] = {
+            part.xpath("string(preceding-sibling::b[1])"): part.xpath("li/text()") for part in cell.xpath("ul")
+        }
+    gate, lamp = told["gate_leaf_twin.glb"], told["lamp_standard.obj"]
+    assert any("hierarchy" in line for line in gate["What the file can't hold, or holds otherwise"])
+    assert all(line.startswith("step 2") for line in gate["What else they bring about"])
+    assert [line[:13] for line in gate["Checks"]] == ["step 1, check"]
+    assert [*lamp] == [""]  # one list needs no heading
+    assert "not at most 10 m" in lamp[""][0]
+    # All that the manifest says is there once.
+    for entry in manifest["assets"]:
+        lines = [line for part in told[entry["source"]].values() for line in part]
+        assert len(lines) == len(entry["steps"]) + len(entry["warnings"]) + bool(entry["reason"])
 
 
 def test_the_table_has_a_row_for_each_asset_and_no_formula(told):

@@ -95,7 +95,7 @@ def in_processes(
 
 
 def fitting(sizes: Sequence[int], most: int) -> int:
-    """Return how many processes, at most `most`, may work at files of these sizes, bytes, without running out of memory.
+    """Return how many processes, at most `most`, may work at files of these sizes, bytes, in the memory there is.
 
     The largest may be under way at one time. One process there is always: its own ceiling is what bounds it.
     """

@@ -104,7 +104,7 @@ _STYLE = """
 body { font: 14px/1.45 system-ui, sans-serif; color: #2A2521; background: #F6F2EA; margin: 2rem auto; max-width: 72rem;
   padding: 0 1rem; }
 h1 { font-size: 1.5rem; margin: 0; } p { margin: .3rem 0 1rem; color: #6B6157; }
-.totals span { display: inline-block; margin-right: 1.2rem; } .totals b { color: #2A2521; }
+.totals b { color: #2A2521; }
 table { border-collapse: collapse; width: 100%; background: #FFFDF8; } caption { text-align: left; padding: .3rem 0; }
 th, td { text-align: left; vertical-align: top; padding: .45rem .6rem; border-bottom: 1px solid #D9CFBE; }
 th button { font: inherit; font-weight: 600; background: none; border: 0; padding: 0; cursor: pointer; color: inherit; }
@@ -115,7 +115,7 @@ td.n { font-variant-numeric: tabular-nums; white-space: nowrap; }
 .refused .status { color: #8A5A0E; } .refused .status::before { content: "◆"; }
 .delivered .status { color: #4A6B2A; } .delivered .status::before { content: "●"; }
 .unchanged .status::before { content: "○"; }
-ul { margin: .2rem 0; padding-left: 1.1rem; } li.note { color: #6B6157; }
+ul { margin: .2rem 0; padding-left: 1.1rem; } td b { font-weight: 600; }
 .tools { margin: 0 0 .6rem; } .tools input, .tools select { font: inherit; padding: .25rem .4rem; }
 @media print { body { background: #fff; margin: 0; max-width: none; } .tools { display: none; }
   tr { break-inside: avoid; } thead { display: table-header-group; } }
@@ -151,7 +151,7 @@ filter();
 
 def _page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
     title = manifest["sheet"]["title"] or "a batch"
-    totals = "".join(f"<span><b>{n}</b> {status}</span>" for status, n in _totals(manifest).items() if n)
+    totals = ", ".join(f"<span><b>{n}</b> {status}</span>" for status, n in _totals(manifest).items() if n)
     heads = "".join(f'<th scope="col"><button type="button">{word}</button></th>' for word in
                     ("Asset", "Status", "Size before", "Size after", "Off by at most", "What happened"))  # fmt: skip
     ranked = sorted(manifest["assets"], key=lambda e: (_ORDER.index(e["status"]), e["source"]))
@@ -210,21 +210,35 @@ def _row(entry: Entry, pictured: Pictured | None) -> str:
     )
     off = entry["deviation_m"]
     most = "" if off is None else _said(format_deviation(off))
-    reason = f"<li>{_said(entry['reason'])}</li>" if entry["reason"] else ""
-    steps = "".join(
-        f"<li>step {s['step']}, {_said(s['do'])}: {_said(s['detail'] or s['outcome'])}"
-        f"{' (refused)' if s['outcome'] == 'refused' else ''}</li>"
-        for s in entry["steps"]
-    )
-    warnings = "".join(f'<li class="note">{_said(w)}</li>' for w in entry["warnings"])
+    happened = _happened(entry)
     output = entry["output"]
     into = f"<br><small>as {_said(output)}</small>" if output and output != entry["source"] else ""
     return (
         f'<tr class="{_said(entry["status"])}"><th scope="row">{_said(entry["source"])}{into}</th>'
         f'<td class="status">{_said(entry["status"])}</td>{told}'
         f'<td class="n" data-key="{0 if off is None else off:.12f}">{most}</td>'
-        f"<td><ul>{reason}{steps}{warnings}</ul></td></tr>\n"
+        f"<td>{happened}</td></tr>\n"
     )
+
+
+def _happened(entry: Entry) -> str:
+    """Return lists of what happened to an asset, each under its heading where there are several."""
+    steps = {True: list[str](), False: list[str]()}  # by whether it is a check
+    for step in entry["steps"]:
+        refused = " (refused)" if step["outcome"] == "refused" else ""
+        words = f"step {step['step']}, {step['do']}: {step['detail'] or step['outcome']}{refused}"
+        steps[step["do"] == "check"].append(words)
+    of_steps = [w for w in entry["warnings"] if w.startswith("step ")]
+    of_file = [w for w in entry["warnings"] if not w.startswith("step ")]
+    reason = [entry["reason"]] if entry["reason"] else []
+    parts = {"Why not": reason, "Steps": steps[False], "Checks": steps[True], "What else they bring about": of_steps,
+             "What the file can't hold, or holds otherwise": of_file}  # fmt: skip
+    there = {words: lines for words, lines in parts.items() if lines}
+    found = ""
+    for words, lines in there.items():
+        head = f"<b>{_said(words)}</b>" if len(there) > 1 else ""
+        found += f"{head}<ul>{''.join(f'<li>{_said(line)}</li>' for line in lines)}</ul>"
+    return found
 
 
 def _picture(image: bytes | None, words: str) -> str:
