@@ -81,13 +81,16 @@ def test_looking_first_writes_nothing_and_tells_of_all_that_is_in_the_way(ended,
     body, out = ended.window.panel_desk.deliver_body, tmp_path / "out"
     before = {p.name: p.read_bytes() for p in out.iterdir() if p.is_file()}
     ended.click(body.look)
-    assert body.outcome.text().startswith("Nothing was written. 5 of 6 would be delivered.")
+    assert body.outcome.text().startswith(
+        "Nothing was written, and nothing would be. Without what is in the way: 5 of 6."
+    )
+    assert "--" not in body.outcome.toolTip()  # that is the command's way out
     assert f"In the way: {out}/delivery.json: exists, and so do 5 more" in body.outcome.toolTip()
     assert body.results.table.horizontalHeaderItem(1).text() == "would be"
     assert not body.afterwards.isVisible()
     body.folder.setText(str(tmp_path / "elsewhere"))
     ended.click(body.look)
-    assert "In the way" not in body.outcome.text()
+    assert body.outcome.text() == "Nothing was written. 5 of 6 would be delivered."
     assert {p.name: p.read_bytes() for p in out.iterdir() if p.is_file()} == before
     assert not (tmp_path / "elsewhere").exists()
     ended.click(body.run)

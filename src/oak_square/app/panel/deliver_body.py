@@ -26,6 +26,7 @@ from oak_square.app.panel.results import Results
 from oak_square.app.widgets.fields import Advice, column, labelled, section, soft
 from oak_square.app.widgets.pace import Pace
 from oak_square.core.counting import counted
+from oak_square.core.errors import Occupied
 from oak_square.core.lengths import UNIT_WORDS, format_deviation
 from oak_square.core.scene import Asset
 from oak_square.delivery import WOULD_STOP
@@ -251,10 +252,20 @@ class DeliverBody(Body):
         text = f"{whole} of {len(entries)} delivered and proved; {off}."
         if self._is_dry:
             text = f"Nothing was written. {whole} of {len(entries)} would be delivered."
-        stops = [w.removeprefix(WOULD_STOP) for w in manifest["warnings"] if w.startswith(WOULD_STOP)]
+        stops = [_in_our_words(w) for w in manifest["warnings"] if w.startswith(WOULD_STOP)]
+        if stops:
+            text = f"Nothing was written, and nothing would be. Without what is in the way: {whole} of {len(entries)}."
         others = [w for w in manifest["warnings"] if not w.startswith(WOULD_STOP)]
         lines = [text, *(f"In the way: {w}" for w in stops), *others]
         self.outcome.show_lines(lines, "fix" if stops or whole < len(entries) else "true", most=max(4, 1 + len(stops)))
         if not self._is_dry:
             self.afterwards.show_manifest(manifest, self._into)
         self.results.show_all(entries)
+
+
+def _in_our_words(stop: str) -> str:
+    """Return what would stop a run, with the way out that there is here instead of the command's."""
+    words = stop.removeprefix(WOULD_STOP)
+    if words.endswith(Occupied.options):
+        return f"{words.removesuffix(Occupied.options)}. Let it replace an earlier delivery, or choose another folder"
+    return words
