@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -145,6 +147,40 @@ def test_a_stop_leaves_what_is_whole_and_the_rest_is_done_here(tmp_path, plain, 
     assert len(error.value.manifest["assets"]) == 3
     deliver(run_of(tmp_path / "out", resume=True))
     assert held(tmp_path / "out") == plain
+
+
+def test_a_scheduler_that_is_lost_costs_what_was_not_done_and_no_more(tmp_path, plain):
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        address = f"127.0.0.1:{free.getsockname()[1]}"
+    python, port = [sys.executable, "-m"], address.split(":")[1]
+    scheduler = [*python, "distributed.cli.dask_scheduler", "--host", "127.0.0.1", "--port", port, "--no-dashboard"]
+    worker = [*python, "distributed.cli.dask_worker", address, "--nthreads", "1", "--no-nanny", "--no-dashboard"]
+    quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+    started = [subprocess.Popen(scheduler, **quiet)]
+    until = time.monotonic() + 30
+    while time.monotonic() < until:
+        with contextlib.suppress(OSError):
+            socket.create_connection(("127.0.0.1", int(port)), 1).close()
+            break
+        time.sleep(0.1)
+    started.append(subprocess.Popen([*worker, "--death-timeout", "5"], **quiet))
+
+    def progress(done, total, entry):
+        if done == 4:
+            started[0].kill()
+
+    try:
+        manifest = deliver(run_of(tmp_path / "out", address), progress)
+        reasons = [e["reason"] for e in manifest["assets"] if e["status"] == "failed"]
+        assert 10 <= len(reasons) <= 16
+        assert set(reasons) == {f"there was no word any more from {address}: --resume does it"}
+        deliver(run_of(tmp_path / "out", resume=True))
+        assert held(tmp_path / "out") == plain
+    finally:
+        for process in started:
+            process.kill()
+            process.wait()
 
 
 @pytest.mark.parametrize(

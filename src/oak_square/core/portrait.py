@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.boxes import Box
-from oak_square.core.scene import Asset, Surface
+from oak_square.core.scene import PLAIN_COLOUR, Asset, Surface
 from oak_square.core.tolerances import TINY
 
 __all__ = ["Camera", "camera_on", "png_of", "portrait"]
@@ -28,6 +28,7 @@ _ORIGIN, _ARM = np.array([0x1F, 0x7A, 0x73], dtype=np.uint8), 5
 _FINER = 2  # samples a pixel, each way
 _MARGIN = 1.12
 _MOST = 400_000  # sampled points at once
+_BUDGET = 100_000_000  # points in all: a file can ask for any number of faces as large as the picture
 _RATIO = 1.3
 _STEPS = 24.0  # of light: few, so that a picture packs small
 
@@ -77,18 +78,21 @@ def portrait(asset: Asset, camera: Camera) -> Pixels:
     depth = np.full(shape[0] * shape[1], -np.inf)
     colours = np.tile(_GROUND.astype(np.uint8), (len(depth), 1))
     scale = shape[1] / camera.across
-    for corners, own in _faces(asset):
-        with np.errstate(invalid="ignore", over="ignore"):
-            seen = (corners - camera.middle) @ _AXES.T * scale
-        seen, own = _sound(seen, own, shape)
-        lit = _lit(seen, own)
-        for points, rows in _samples(seen, shape):
-            at = _places(points, shape)
-            inside = at >= 0
-            at, near, rows = at[inside], points[inside, 2], rows[inside]
-            np.maximum.at(depth, at, near)
-            nearest = near == depth[at]
-            colours[at[nearest]] = lit[rows[nearest]]
+    left = _BUDGET
+    with np.errstate(invalid="ignore", over="ignore"):  # what is no number, or too large for one, is not drawn
+        for corners, own in _faces(asset):
+            seen, own = _sound((corners - camera.middle) @ _AXES.T * scale, own, shape)
+            lit = _lit(seen, own)
+            for points, rows in _samples(seen, shape):
+                left -= len(points)
+                if left < 0:
+                    break
+                at = _places(points, shape)
+                inside = at >= 0
+                at, near, rows = at[inside], points[inside, 2], rows[inside]
+                np.maximum.at(depth, at, near)
+                nearest = near == depth[at]
+                colours[at[nearest]] = lit[rows[nearest]]
     _outline(colours, depth, shape)
     fine = colours.reshape(camera.height, _FINER, camera.width, _FINER, 3)
     found: Pixels = np.round(fine.mean(axis=(1, 3))).astype(np.uint8)
@@ -111,9 +115,8 @@ def _faces(asset: Asset) -> Iterator[tuple[Array, NDArray[np.float32]]]:
     """Yield the corners in the world, shape (M, 3, 3), and colours, shape (M, 3), of each part's faces."""
     for i in asset.parts:
         mesh, matrix = asset.mesh_of(i), asset.world_from_mesh(i)
-        with np.errstate(invalid="ignore", over="ignore"):
-            points = mesh.points.astype(np.float64) @ matrix[:3, :3].T + matrix[:3, 3]
-        colours = np.empty((len(mesh.triangles), 3), dtype=np.float32)
+        points = mesh.points.astype(np.float64) @ matrix[:3, :3].T + matrix[:3, 3]
+        colours = np.full((len(mesh.triangles), 3), PLAIN_COLOUR, dtype=np.float32)
         for surface in mesh.surfaces or (Surface(first=0, count=len(mesh.triangles)),):
             colours[surface.first : surface.first + surface.count] = surface.colour
         for start in range(0, len(mesh.triangles), _MOST):

@@ -14,7 +14,7 @@ import re
 import socket
 import time
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -44,6 +44,10 @@ Say = Callable[[str], None]
 
 class _Unfit(Exception):
     """A worker (its address) that can't take up work, and why."""
+
+
+class _NobodyLeft(OSError):
+    """The scheduler answers, and has had no worker for long."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -101,7 +105,9 @@ def connected(scheduler: str, sight: Sequence[Path], most: int, say: Say | None)
                 crew.gather(_Terms(seen=tuple(sight)))
                 yield crew
             finally:
-                client.run(_let_go, on_error="ignore")
+                with suppress(OSError):  # the scheduler may be gone
+                    if client.status == "running":
+                        client.run(_let_go, on_error="ignore")
                 client.close(timeout=_LOOK_S * 10)
         finally:
             if cluster is not None:
@@ -179,41 +185,59 @@ class Crew:
             return
         self._threads = {}
         self.gather(replace(self._terms, seen=(*self._terms.seen, *([] if shop is None else [shop])), shop=shop))
-        done: queue.SimpleQueue[Any] = queue.SimpleQueue()
         waiting, running = list(reversed(items)), dict[Any, tuple[Any, frozenset[str] | None]]()
-        last_seen, next_look = time.monotonic(), 0.0
         try:
-            while waiting or running:
-                if cancelled is not None and cancelled():
-                    waiting.clear()
-                if abandoned is not None and abandoned():
-                    return
-                if time.monotonic() >= next_look:
-                    self._look()
-                    waiting += self._stranded(running)
-                    next_look = time.monotonic() + _ROUND_S
-                while waiting and len(running) < min(self._most, 2 * sum(self._fit().values())):
-                    self._begin(work, waiting.pop(), paths, running, done)
-                if self._fit():
-                    last_seen = time.monotonic()
-                elif time.monotonic() - last_seen > _PATIENCE_S:
-                    left = [item for item, _ in running.values()] + waiting
-                    yield from ((item, None, f"no worker was left at {self._address}") for item in left)
-                    return
-                try:
-                    future = done.get(timeout=_LOOK_S)
-                except queue.Empty:
-                    continue
-                if future in running:
-                    item, _ = running.pop(future)
-                    found = self._result(future, [p for p in paths(item) if not p.exists()])
-                    if found is None:
-                        waiting.append(item)
-                    else:
-                        yield (item, *found)
+            yield from self._done(work, (waiting, running), paths, cancelled, abandoned)
+        except OSError as error:
+            left = [item for item, _ in running.values()] + waiting
+            running.clear()
+            lost = "no worker was left at" if isinstance(error, _NobodyLeft) else "there was no word any more from"
+            yield from ((item, None, f"{lost} {self._address}: --resume does it") for item in left)
         finally:
-            if running:
-                self._client.cancel(list(running), force=True)
+            with suppress(OSError):
+                if running:
+                    self._client.cancel(list(running), force=True)
+
+    def _done(
+        self,
+        work: Callable[[Any], Any],
+        due: tuple[list[Any], dict[Any, tuple[Any, frozenset[str] | None]]],
+        paths: Paths,
+        cancelled: Callable[[], bool] | None,
+        abandoned: Callable[[], bool] | None,
+    ) -> Iterator[tuple[Any, Any, str]]:
+        """Yield what is done; what is `due`, waiting and under way, is always told of there."""
+        waiting, running = due
+        done: queue.SimpleQueue[Any] = queue.SimpleQueue()
+        last_seen, next_look = time.monotonic(), 0.0
+        while waiting or running:
+            if cancelled is not None and cancelled():
+                waiting.clear()
+            if abandoned is not None and abandoned():
+                return
+            if time.monotonic() >= next_look:
+                self._look()
+                waiting += self._stranded(running)
+                next_look = time.monotonic() + _ROUND_S
+            while waiting and len(running) < min(self._most, 2 * sum(self._fit().values())):
+                self._begin(work, waiting[-1], paths, running, done)
+                waiting.pop()
+            if self._fit():
+                last_seen = time.monotonic()
+            elif time.monotonic() - last_seen > _PATIENCE_S:
+                raise _NobodyLeft
+            try:
+                future = done.get(timeout=_LOOK_S)
+            except queue.Empty:
+                continue
+            if future in running:
+                item, _ = running[future]
+                found = self._result(future, [p for p in paths(item) if not p.exists()])
+                del running[future]
+                if found is None:
+                    waiting.append(item)
+                else:
+                    yield (item, *found)
 
     def _fit(self) -> dict[str, int]:
         """Return how many threads each worker has that can be used."""
