@@ -89,7 +89,7 @@ def test_what_was_announced_is_what_the_delivered_file_shows(tmp_path, file, wha
     assert_announced(tmp_path, what)
 
 
-@settings(max_examples=60)
+@settings(max_examples=30)
 @given(seed=st.integers(0, 10_000), what=CHANNELS)
 def test_what_was_announced_is_what_files_of_every_mixture_show(tmp_path_factory, seed, what):
     folder = tmp_path_factory.mktemp("announced")
