@@ -97,7 +97,7 @@ def test_looking_first_writes_nothing_and_tells_of_all_that_is_in_the_way(ended,
     assert body.results.table.horizontalHeaderItem(1).text() == "status"
 
 
-def test_what_there_is_to_read_of_an_asset_stands_under_its_row_the_gravest_first(ended):
+def test_what_there_is_to_read_of_an_asset_stands_under_its_row_the_gravest_first(ended, tmp_path):
     body = ended.window.panel_desk.deliver_body
     table = body.results.table
     assert [table.item(0, k).text() for k in (0, 1)] == ["lamp_standard.obj", "failed"]
@@ -106,8 +106,10 @@ def test_what_there_is_to_read_of_an_asset_stands_under_its_row_the_gravest_firs
     ended.click(table.viewport(), table.visualItemRect(table.item(1, 0)).center())
     assert ended.session.lead == "lamp_standard.obj"
     # Every warning of every asset is under its own row, and nothing else is.
+    manifest = json.loads((tmp_path / "out" / "delivery.json").read_text())
+    entries = {e["source"]: e for e in manifest["assets"]}
     for row in range(table.rowCount()):
-        entry = table.item(row, 0).data(Qt.ItemDataRole.UserRole)
+        entry = entries[table.item(row, 0).data(Qt.ItemDataRole.UserRole)]
         told = [*([entry["reason"]] if entry["reason"] else []), *entry["warnings"]]
         if table.columnSpan(row, 0) == 3:
             assert table.item(row, 0).toolTip() == "\n".join(told)

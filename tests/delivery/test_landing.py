@@ -107,7 +107,7 @@ def test_a_dry_run_tells_of_all_that_would_stop_it_and_of_what_would_clash(tmp_p
         deliver(replace(run, dry=False))
 
 
-def test_a_dry_run_with_nothing_in_its_way_warns_of_nothing(tmp_path):
+def test_a_dry_run_with_nothing_in_its_way_warns_of_nothing(tmp_path, monkeypatch):
     sources = tuple(find_sources([sign(tmp_path / "one", "a", ("data.bin", 1))]))
     run = Run(sources=sources, sheet=parse_sheet(TEXT, "s"), sheet_bytes=TEXT.encode(), out=tmp_path / "out", dry=True)
     assert deliver(run)["warnings"] == []
@@ -115,3 +115,6 @@ def test_a_dry_run_with_nothing_in_its_way_warns_of_nothing(tmp_path):
     (words,) = deliver(run)["warnings"]
     assert words.endswith("delivery.json: exists, and so do 1 more; give --replace or --resume, or another folder")
     assert deliver(replace(run, resume=True))["warnings"] == []
+    monkeypatch.setattr(running_module.os, "access", lambda *_: False)
+    (words,) = deliver(replace(run, out=tmp_path / "shut" / "out"))["warnings"]
+    assert words.endswith(f"can't be delivered into: '{tmp_path}' may not be written in")

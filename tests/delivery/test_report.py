@@ -13,7 +13,7 @@ import lxml.html
 import pytest
 
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import Run, check_reports, deliver, find_sources, pictures_of, write_reports
+from oak_square.delivery import Run, check_reports, deliver, find_sources, pictures, pictures_of, write_reports
 from oak_square.demo import BATCH
 from oak_square.sheet import parse_sheet
 from tests.made import triangle_document, write_glb
@@ -87,6 +87,27 @@ steps:
     assert "drawn 1/100 as large" in row.text_content()
     (tmp_path / "out" / "same.glb").unlink()  # what is known is not looked at again
     assert pictures_of(manifest, there, run.sheet, run.out, 1, known) == pictures
+
+
+def test_what_can_not_be_drawn_costs_its_picture_alone(tmp_path, monkeypatch):
+    (tmp_path / "in").mkdir()
+    document, binary = triangle_document()
+    write_glb(tmp_path / "in" / "sign.glb", document, binary)
+    text = "prep-sheet: 1\nsteps: []\n"
+    sources = tuple(find_sources([tmp_path / "in"]))
+    run = Run(sources=sources, sheet=parse_sheet(text, "s"), sheet_bytes=text.encode(), out=tmp_path / "out")
+    manifest = deliver(run)
+
+    def fault(*_):
+        raise ValueError("a fault of ours")
+
+    monkeypatch.setattr(pictures, "portrait", fault)
+    (output,) = find_sources([tmp_path / "out"])
+    assert (
+        pictures._pictured(pictures._Job(key=("", "", ""), source=sources[0], sheet=run.sheet, output=output)) is None
+    )
+    write_reports([tmp_path / "r.html"], manifest, {})
+    assert "sign.glb" in (tmp_path / "r.html").read_text()
 
 
 def test_checks_and_what_a_format_loses_have_lists_of_their_own(tmp_path):

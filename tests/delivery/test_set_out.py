@@ -133,6 +133,8 @@ def test_what_was_not_delivered_is_left_out_with_a_warning(yard, tmp_path):
     assert "set_out" not in run(yard, tmp_path / "plain", HEAD + STEPS)
     dry = run(yard, tmp_path / "dry", sheet("lock.glb"), dry=True)
     assert dry["set_out"] == {"output": None, "sha256": None, "placed": []}
+    again = run(yard, tmp_path / "out", sheet("lock.glb"), dry=True)["warnings"]
+    assert f"it would stop: {tmp_path / 'out' / 'lock.glb'}: exists" in again
 
 
 def test_a_full_disk_costs_the_set_out_and_not_the_delivery(yard, tmp_path, monkeypatch):

@@ -8,7 +8,7 @@ from pathlib import Path
 from oak_square.core.errors import DataTrouble, one_line
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import sha256_of
-from oak_square.delivery.outbox import Clash, Entry, Outbox, Staged
+from oak_square.delivery.outbox import Clash, Entry, Outbox, Staged, Wants, brought, check_free
 from oak_square.delivery.preparing import blank_entry
 
 __all__ = ["Landing", "clashing"]
@@ -19,20 +19,18 @@ def clashing(ready: Iterable[Staged], out: Path, may_exist: bool) -> dict[str, s
 
     They come in the order of the batch. Models that others are made of are left out: those are seen when they land.
     """
-    wanted: dict[str, tuple[str, str]] = {}
-    found: dict[str, str] = {}
+    wants, found = Wants(), dict[str, str]()
     for staged in ready:
         source = staged.entry["source"]
-        for path, digest in staged.brings:
-            other, owner = wanted.get(path.casefold(), (digest, source))
-            if other != digest:
-                found[source] = str(Clash(path, owner))
-                break
-            if not may_exist and (out / path).is_file() and sha256_of(out / path) != digest:
-                found[source] = f"'{path}' is there already with other contents, and goes with this model"
-                break
+        try:
+            if (clash := wants.clash(source, staged.brings)) is not None:
+                raise clash
+            for path, digest in () if may_exist else staged.brings:
+                check_free(path, digest, out)
+        except DataTrouble as error:
+            found[source] = str(error)
         else:
-            wanted.update({p.casefold(): wanted.get(p.casefold(), (d, source)) for p, d in staged.brings})
+            wants.claim(source, staged.brings)
     return found
 
 
@@ -76,17 +74,17 @@ class Landing:
         if not self._held:
             return
         stand = [e for f, e in entries.items() if f not in set(order)]  # of an earlier run, and not in this one
-        wanted = {c["path"].casefold(): (c["sha256"], e["source"]) for e in stand for c in e["companions"]}
-        lost: dict[str, str] = {}
+        wants, lost = Wants(), dict[str, str]()
+        for entry in stand:
+            wants.claim(entry["source"], brought(entry))
         for file in (f for f in order if f in entries or f in self._held):
             entry = self._held[file][0].entry if file in self._held else entries[file]
-            own = {c["path"].casefold(): c for c in entry["companions"]}
-            clash = next((p for p, c in own.items() if wanted.get(p, (c["sha256"],))[0] != c["sha256"]), None)
+            clash = wants.clash(file, brought(entry))
             if clash is not None:
-                lost[file] = str(Clash(own[clash]["path"], wanted[clash][1]))
+                lost[file] = str(clash)
                 continue
             stand.append(entry)
-            wanted.update({p: wanted.get(p, (c["sha256"], file)) for p, c in own.items()})
+            wants.claim(file, brought(entry))
         self._box.reclaim([e for e in stand if e["source"] not in self._held])
         standing = {c["path"] for e in stand if e["source"] not in self._held for c in e["companions"]}
         for file in (f for f in order if f in lost and f not in self._held):

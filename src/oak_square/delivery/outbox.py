@@ -23,7 +23,19 @@ from oak_square.core.errors import BadUsage, Failed, one_line
 from oak_square.delivery.batch import WORKSHOP
 from oak_square.delivery.files import copy_file, holds, json_text, sha256_of, sync_folder, write_whole
 
-__all__ = ["MANIFEST", "TAKEN_AWAY", "Clash", "Entry", "Landed", "Outbox", "Staged", "checked_entries"]
+__all__ = [
+    "MANIFEST",
+    "TAKEN_AWAY",
+    "Clash",
+    "Entry",
+    "Landed",
+    "Outbox",
+    "Staged",
+    "Wants",
+    "brought",
+    "check_free",
+    "checked_entries",
+]
 
 MANIFEST = "delivery.json"
 TAKEN_AWAY = "the folder was taken away while it was filled"
@@ -68,6 +80,43 @@ class Clash(Failed):
         super().__init__(f"'{path}' goes with it, and with '{owner}' with other contents: deliver them apart")
 
 
+class Wants:
+    """Which files assets want beside them, each with what contents: who comes first has its way."""
+
+    def __init__(self) -> None:
+        self._by_path: dict[str, tuple[str, str]] = {}
+
+    def clash(self, source: str, brings: Iterable[tuple[str, str]]) -> Clash | None:
+        """Return the first file, of paths and hashes, that another asset wants with other contents."""
+        for path, digest in brings:
+            known, owner = self._by_path.get(path.casefold(), (digest, source))
+            if known != digest and owner != source:
+                return Clash(path, owner)
+        return None
+
+    def claim(self, source: str, brings: Iterable[tuple[str, str]]) -> None:
+        """Note what an asset wants."""
+        for path, digest in brings:
+            self._by_path.setdefault(path.casefold(), (digest, source))
+
+
+def brought(entry: Entry) -> list[tuple[str, str]]:
+    """Return path and hash of each file that goes with an asset."""
+    return [(c["path"], c["sha256"]) for c in entry["companions"]]
+
+
+def check_free(path: str, digest: str, out: Path) -> None:
+    """Make sure that a file that goes with a model overwrites nothing else.
+
+    Raises
+    ------
+    Failed
+        If one with other contents is there.
+    """
+    if (out / path).exists() and sha256_of(out / path) != digest:
+        raise Failed(f"'{path}' is there already with other contents, and goes with this model")
+
+
 class Outbox:
     """Opens, fills and closes a delivery folder.
 
@@ -81,7 +130,7 @@ class Outbox:
         self.out, self.replace = out, replace
         self._models = frozenset(models)
         self._shop = out / WORKSHOP
-        self._wanted: dict[str, tuple[str, str]] = {}
+        self._wants = Wants()
         self._read: dict[str, dict[str, str]] = {}
         try:
             self._shop.mkdir(parents=True, exist_ok=True)
@@ -141,12 +190,11 @@ class Outbox:
 
     def _note(self, entry: Entry, read: dict[str, str]) -> None:
         self._read[entry["source"]] = read
-        for companion in entry["companions"]:
-            self._wanted.setdefault(companion["path"].casefold(), (companion["sha256"], entry["source"]))
+        self._wants.claim(entry["source"], brought(entry))
 
     def reclaim(self, entries: Iterable[Entry]) -> None:
         """Let only these entries, of what has landed, say which files they need."""
-        self._wanted.clear()
+        self._wants = Wants()
         for entry in entries:
             self._note(entry, self._read.get(entry["source"], {}))
 
@@ -176,14 +224,14 @@ class Outbox:
     def _check(self, path: str, digest: str, source: str) -> None:
         if path.casefold() == MANIFEST or path.split("/")[0] == WORKSHOP:
             raise Failed(f"it is made of a file called '{path}', which the delivery needs for itself")
-        known, owner = self._wanted.get(path.casefold(), (digest, source))
-        if known != digest and owner != source:
-            raise Clash(path, owner)
+        clash = self._wants.clash(source, [(path, digest)])
+        if clash is not None:
+            raise clash
         target = self.out / path
         if not Path(os.path.realpath(target.parent)).is_relative_to(os.path.realpath(self.out)):
             raise Failed(f"'{path}' goes with it, and its folder leads out of the delivery")
-        if path not in self._models and not self.replace and target.exists() and sha256_of(target) != digest:
-            raise Failed(f"'{path}' is there already with other contents, and goes with this model")
+        if path not in self._models and not self.replace:
+            check_free(path, digest, self.out)
 
     def _put(self, stage: Path, due: list[tuple[str, str]]) -> None:
         """Rename files into place; when one can't be, those before it are put back as they were."""

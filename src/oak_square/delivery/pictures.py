@@ -9,12 +9,11 @@ from pathlib import Path
 from typing import Any
 
 from oak_square.core.boxes import asset_box
-from oak_square.core.errors import OakSquareError
 from oak_square.core.motion import with_reading
 from oak_square.core.portrait import camera_on, png_of, portrait
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source
-from oak_square.delivery.pool import in_processes
+from oak_square.delivery.pool import fitting, in_processes
 from oak_square.delivery.surveying import receive
 from oak_square.formats import FORMATS
 from oak_square.sheet import Sheet, evaluate
@@ -66,7 +65,7 @@ def pictures_of(
     Parameters
     ----------
     jobs : int
-        Processes; 0 for one a core.
+        Processes; 0 for one a core, as far as memory has room.
     known : dict
         What was drawn before, by the hashes of source and output: not drawn again, and added to.
     abandoned : callable, optional
@@ -85,7 +84,9 @@ def pictures_of(
         for e in due
         if _key(e) not in known
     ]
-    results = in_processes(_pictured, work, jobs or multiprocessing.cpu_count(), abandoned=abandoned)
+    sizes = [job.output.path.stat().st_size for job in work if job.output.path.is_file()]
+    processes = jobs or fitting(sizes, multiprocessing.cpu_count())
+    results = in_processes(_pictured, work, processes, abandoned=abandoned)
     known.update({job.key: pictured for job, pictured, _ in results if pictured is not None})
     return {e["source"]: known[_key(e)] for e in due if _key(e) in known}
 
@@ -102,8 +103,8 @@ def _pictured(job: _Job) -> Pictured | None:
         before = evaluate(receive(job.source).asset, job.sheet, before=1).asset
         reading = FORMATS[after.format].reading_out(job.sheet.deliver.file_reading(before.reading))
         return _drawn(before, with_reading(after, reading))
-    except OakSquareError:
-        return None  # a report does without
+    except Exception:  # the border of a job: the delivery is done, and its report does without
+        return None
 
 
 def _drawn(before: Asset | None, after: Asset) -> Pictured:

@@ -175,7 +175,7 @@ def _delivered(
 
 
 def _tried(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> dict[str, Any]:
-    """Return what a run would come to, with all that would stop it among its warnings."""
+    """Return what a run would come to, with what would stop it among its warnings."""
     may_exist, ready = run.replace or run.resume, dict[str, Staged]()
     entries: dict[str, Entry] = {}
     for staged, _ in _results(run, list(run.sources), None, hands):
@@ -185,6 +185,15 @@ def _tried(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> d
         entries[file].update(status="failed", reason=one_line(why), size_after_m=None)
     manifest = _manifest(run, digest, entries)
     in_the_way = [e for _, e in conflicts(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=may_exist)]
+    try:
+        plan_set_out(run.sheet, run.sources, run.out, may_exist=may_exist)
+    except BadUsage as error:
+        in_the_way.append(error)
+    home = next(p for p in (run.out.absolute(), *run.out.absolute().parents) if p.exists())
+    if home.is_dir() and not os.access(home, os.W_OK | os.X_OK):
+        in_the_way.append(
+            BadUsage(f"{one_line(str(run.out))}: can't be delivered into: '{home}' may not be written in")
+        )
     there = [error for error in in_the_way if isinstance(error, Occupied)]
     said = [str(error) for error in in_the_way if not isinstance(error, Occupied)]
     if there:

@@ -107,7 +107,7 @@ class DeliverBody(Body):
         self.run.setToolTip("Write every included asset, re-open each file and hold it against what it should be")
         self.run.clicked.connect(self._run)
         self.look = QPushButton("Look first", self)
-        self.look.setToolTip("Say what would come of each asset, and all that is in the way there; write nothing")
+        self.look.setToolTip("Say what would come of each asset, and what is in the way there; write nothing")
         self.look.clicked.connect(self._look_first)
         both = QHBoxLayout()
         both.setSpacing(4)

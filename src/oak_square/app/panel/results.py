@@ -17,7 +17,7 @@ from oak_square.core.lengths import format_deviation
 __all__ = ["Results"]
 
 Entry = Mapping[str, Any]
-_ENTRY = Qt.ItemDataRole.UserRole
+_SOURCE = Qt.ItemDataRole.UserRole
 _GRAVEST = ("failed", "refused", "delivered", "unchanged")
 _COLOURS = {"delivered": "true", "unchanged": "true", "refused": "check", "failed": "fix"}
 _MOST_LINES = 3  # under a row; the tooltip has all of them
@@ -40,8 +40,12 @@ class Results(QWidget):
 
     def begin(self, *, dry: bool) -> None:
         """Empty the table for a run."""
-        self.table.setRowCount(0)
+        self._empty()
         self.table.setHorizontalHeaderLabels(["asset", "would be" if dry else "status", "deviation"])
+
+    def _empty(self) -> None:
+        self.table.clearSpans()
+        self.table.setRowCount(0)
 
     def add(self, entry: Entry) -> None:
         """Add a row for an asset that is done."""
@@ -51,7 +55,7 @@ class Results(QWidget):
         row = self._new_row()
         for k, text in enumerate((entry["source"], entry["status"], off)):
             item = QTableWidgetItem(text)
-            item.setData(_ENTRY, dict(entry))
+            item.setData(_SOURCE, entry["source"])
             item.setToolTip(tip)
             if k == 1:
                 words = f"{entry['status']}, {counted(len(entry['warnings']), 'warning')}"
@@ -66,7 +70,7 @@ class Results(QWidget):
     def _add_lines(self, entry: Entry, told: list[str], tip: str) -> None:
         more = [f"… {len(told) - _MOST_LINES} more"] if len(told) > _MOST_LINES else []
         item = QTableWidgetItem("\n".join([*told[:_MOST_LINES], *more]))
-        item.setData(_ENTRY, dict(entry))
+        item.setData(_SOURCE, entry["source"])
         item.setToolTip(tip)
         item.setFont(font(_SMALL))
         item.setForeground(colour("fix" if entry["status"] == "failed" else "ink-soft"))
@@ -86,15 +90,14 @@ class Results(QWidget):
 
     def show_all(self, entries: list[Entry]) -> None:
         """Show what came of a whole run: what went wrong first, then what there is to read of."""
-        self.table.clearSpans()
-        self.table.setRowCount(0)
+        self._empty()
         for entry in sorted(entries, key=_gravity):
             self.add(entry)
 
     def _chosen(self) -> None:
         chosen = self.table.selectedItems()
         if chosen:
-            self.asset_wished.emit(chosen[0].data(_ENTRY)["source"])
+            self.asset_wished.emit(chosen[0].data(_SOURCE))
 
 
 def _gravity(entry: Entry) -> tuple[int, bool, str]:
