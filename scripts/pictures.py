@@ -7,8 +7,9 @@ import re
 import sys
 import time
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
-from tempfile import TemporaryDirectory
+from tempfile import TemporaryDirectory, mkdtemp
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
@@ -21,12 +22,12 @@ from PySide6.QtWidgets import QApplication, QTextBrowser
 from oak_square.app.start import open_window, settle
 from oak_square.app.view import Bench
 from oak_square.app.window import Window
-from oak_square.core.boxes import node_box
 from oak_square.core.features import features_of
 from oak_square.core.scene import Asset
 from oak_square.delivery import Run, pictures_of, write_reports
 from oak_square.delivery import deliver as run_through
 from oak_square.demo import BATCH, SHEET
+from oak_square.demo.stores.making import write_stores
 from oak_square.steps import STEPS
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -63,37 +64,16 @@ def line_up(window: Window) -> None:
     window._show_view("line-up")
 
 
-def dividers(window: Window) -> None:
-    """The doorway of the hut measured, and its height asked for."""
-    window.session.enter_stage("size")
-    window.session.take_certain_units()
-    window.session.select(("keepers_hut.obj",))
-    settle(window)
-    window.desk.take_up("dividers")
-    bench, asset = window.bench, window.session.outcomes["keepers_hut.obj"].after.asset
-    door = next(i for i in asset.parts if asset.nodes[i].name == "door")
-    corners = bench.lens().seen(node_box(asset, door).corners)
-    for k, (dx, dy) in ((4, (4, -4)), (6, (4, 4)), (7, (-4, 4)), (5, (-4, -4))):
-        at = QPoint(round(corners[k][0]) + dx, round(corners[k][1]) + dy)
-        QTest.mouseMove(bench, at)
-        if k != 5:
-            QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=at)
-        if k == 6:
-            QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=at)
-    settle(window)
-    window.session.choose_measure(0)
-    form = window.panel_desk.size_body.measures
-    settle(window)
-    form.length.setFocus()
-    QTest.keyClicks(form.length, "2.1")
-
-
 def turn(window: Window) -> None:
-    """The lamp, stood up."""
-    window.session.try_step(STEPS["unit"].model_validate({"do": "unit", "reads": "in", "for": ["lamp_standard.obj"]}))
-    window.session.keep_draft()
-    window.session.select(("lamp_standard.obj",))
-    _try(window, {"do": "turn", "up": "+Z", "front": "-Y", "for": ["lamp_standard.obj"]})
+    """A maker's things that came lying, each shown as it would stand."""
+    window.session.enter_stage("turn")
+    window.session.select(("kitchen_chair.obj",))
+
+
+def folder(window: Window) -> None:
+    """What a maker's folder says of its unit, and the bed that does not fit in."""
+    window.session.enter_stage("size")
+    window.session.select(("single_bed.obj",))
 
 
 def pivot(window: Window) -> None:
@@ -305,11 +285,20 @@ def _try(window: Window, words: dict[str, object]) -> None:
     window.session.try_step(step)
 
 
+STORED = {folder, turn}
 SHEETED = {report, deliver, before_after, set_out, stand}
 SCENES: tuple[Callable[[Window], None], ...] = (
-    receive, line_up, size, dividers, turn, pivot, bake, shape, place, narrow, rule, report, pieces, mark, swing,
+    receive, line_up, folder, size, turn, pivot, bake, shape, place, narrow, rule, report, pieces, mark, swing,
     set_out, stand, deliver, before_after,
 )  # fmt: skip
+
+
+@cache
+def _stores() -> Path:
+    """Return the folder of one maker of the stores, made anew."""
+    home = Path(mkdtemp(prefix="oak-square-"))
+    write_stores(home)
+    return home / "joiner"
 
 
 def main(wanted: list[str]) -> None:
@@ -318,7 +307,7 @@ def main(wanted: list[str]) -> None:
     for scene in SCENES:
         if wanted and scene.__name__ not in wanted:
             continue
-        window = open_window([BATCH], SHEET if scene in SHEETED else None)
+        window = open_window([_stores() if scene in STORED else BATCH], SHEET if scene in SHEETED else None)
         settle(window)
         scene(window)
         settle(window)

@@ -14,12 +14,13 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("LP_NUM_THREADS", "0")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
-from oak_square.delivery import proving, running
+from oak_square.delivery import guessing, proving, running
 from oak_square.demo import BATCH
+from oak_square.demo.stores.making import write_stores
 
 if "MUTANT_UNDER_TEST" in os.environ:
     # A fault that scripts/mutation.sh puts in is not in processes that are started: all is done in this one.
-    for module in (running, proving):
+    for module in (running, proving, guessing):
         module.in_processes = lambda work, items, *_, **__: ((item, work(item), "") for item in items)
 
 settings.register_profile(
@@ -53,6 +54,20 @@ def batch(tmp_path: Path) -> Path:
     for name in SIX:
         shutil.copy(BATCH / name, folder)
     return folder
+
+
+@pytest.fixture(scope="session")
+def stores(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The stores of Fenwick Lock, with the truth beside them; to be read, and copied from."""
+    home = tmp_path_factory.mktemp("stores")
+    assert write_stores(home) >= 60
+    return home
+
+
+@pytest.fixture
+def joiner(stores: Path, tmp_path: Path) -> Path:
+    """A copy of what one maker of the stores sent."""
+    return Path(shutil.copytree(stores / "joiner", tmp_path / "joiner"))
 
 
 @pytest.fixture

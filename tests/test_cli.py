@@ -213,7 +213,9 @@ def test_a_guess_and_a_check_are_told_in_the_manifest(oak, lock, tmp_path):
     entries = {e["source"]: e for e in json.loads((tmp_path / "out" / "delivery.json").read_text())["assets"]}
     assert entries["milepost.glb"]["status"] == "unchanged"
     assert entries["milepost.glb"]["steps"][0]["detail"] == "holds"
-    assert entries["windlass.stl"]["warnings"][0].startswith("step 1 (unit): the unit is a guess: can't tell: ")
+    told = entries["windlass.stl"]["steps"][0]["detail"]
+    assert told.startswith("Unit: guess, mm; size book: as in the book; a windlass is usually 15 to 60 cm")
+    assert entries["windlass.stl"]["warnings"] == []
     assert entries["keepers_hut.obj"]["output"] is None
 
 

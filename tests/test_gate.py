@@ -126,7 +126,7 @@ def test_what_somebody_may_not_see_is_a_row_with_its_reason(tmp_path):
     sign(folder / "shut.glb").chmod(0)
     (folder / "mine").chmod(0)
     program = (
-        "import os, sys; os.setgroups([]); os.setgid(65534); os.setuid(65534); "
+        "import os, sys, scipy.spatial; os.setgroups([]); os.setgid(65534); os.setuid(65534); "
         "from oak_square.delivery import find_sources, survey_source; from pathlib import Path; import json; "
         "print(json.dumps({s.file: survey_source(s)['error'] for s in find_sources([Path(sys.argv[1])])}))"
     )

@@ -20,8 +20,10 @@ from oak_square.core.counting import counted
 from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean, one_line
 from oak_square.core.findings import LEVELS
 from oak_square.core.lengths import format_size
+from oak_square.core.likely.nouns import nouns
 from oak_square.delivery import (
     Source,
+    Surveyed,
     find_book,
     find_sources,
     in_processes,
@@ -29,8 +31,9 @@ from oak_square.delivery import (
     load_book,
     passed_over,
     survey_document,
-    survey_source,
+    surveyed,
     told_apart,
+    with_answers,
 )
 from oak_square.delivery.surveying import unreadable_entry
 from oak_square.delivery_commands import Paths, SheetFile, prep_command, prove_command, watch_command
@@ -151,14 +154,15 @@ def survey_command(
         raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made())}){did_you_mean(to, made())}")
     paths = listed_paths(paths)
     book = size_book or find_book(paths)
-    surveyed = partial(survey_source, to=to, book=None if book is None else load_book(book))
+    look = partial(surveyed, to=to, book=None if book is None else load_book(book))
     if size_book is None and book is not None and not as_json:
         print_out(f"held against the size book {one_line(str(book))}")
     sources = told_apart(find_sources(paths))
     passed = passed_over(paths)
     if passed:
         say(f"{passed} {'file is' if passed == 1 else 'files are'} no models, and passed over")
-    entries = _surveyed(surveyed, sources, jobs)
+    nouns()  # a table that can't be read is a matter of the command, not of each file
+    entries = with_answers(_surveyed(look, sources, jobs), None if book is None else load_book(book))
     if as_json:
         print_out(json_text(survey_document(entries)), end="")
     else:
@@ -169,13 +173,14 @@ def survey_command(
     raise typer.Exit(_survey_code(entries, fail_on, paths))
 
 
-def _surveyed(work: Callable[[Source], Any], sources: list[Source], jobs: int) -> list[dict[str, Any]]:
-    """Return the survey's entry of each source, in their order."""
-    by_file: dict[str, dict[str, Any]] = {}
+def _surveyed(work: Callable[[Source], Any], sources: list[Source], jobs: int) -> list[Surveyed]:
+    """Return what each source comes to, in their order."""
+    by_file: dict[str, Surveyed] = {}
     with stoppable():
-        for source, entry, why in in_processes(work, sources, jobs):
+        for source, found, why in in_processes(work, sources, jobs):
             kind = format_of(source.path)
-            by_file[source.file] = entry or unreadable_entry(source.file, kind.key if kind else None, why)
+            lost = Surveyed(entry=unreadable_entry(source.file, kind.key if kind else None, why))
+            by_file[source.file] = found or lost
             progress(len(by_file), len(sources), {"source": source.file})
     return [by_file[s.file] for s in sources]
 

@@ -19,6 +19,7 @@ from oak_square.delivery import (
     Run,
     Stopped,
     Unrecorded,
+    book_for,
     check_reports,
     deliver,
     find_sources,
@@ -122,6 +123,7 @@ def prep_command(  # noqa: PLR0913 - a command's options
         dry=dry_run,
         replace=replace,
         resume=resume,
+        book=book_for(loaded, paths),
     )
     if not run.sources:
         say(f"no models found in {', '.join(map(str, paths))}")
@@ -160,6 +162,7 @@ def watch_command(
                 resume=True,
                 keeps=True,
                 digests=digests,
+                book=book_for(loaded, folders),
             )
             fresh: list[Entry] = []
             try:
@@ -194,7 +197,7 @@ def _delivered(
 
     def write(manifest: dict[str, Any]) -> None:
         pages = not run.dry and any(path.suffix.lower() == ".html" for path in reports)
-        pictures = pictures_of(manifest, run.sources, run.sheet, run.out, run.jobs, drawn) if pages else None
+        pictures = pictures_of(manifest, run.sources, run.sheet, run.out, run.jobs, drawn, run.book) if pages else None
         write_reports(reports, manifest, pictures)
 
     try:

@@ -75,7 +75,9 @@ def test_only_the_newest_answer_counts(opened, qtbot):
 def test_the_same_question_is_worked_out_once(opened, qtbot, monkeypatch):
     asked = []
     real = worker.evaluate
-    monkeypatch.setattr(worker, "evaluate", lambda asset, sheet, others: asked.append(asset.file) or real(asset, sheet))
+    monkeypatch.setattr(
+        worker, "evaluate", lambda asset, sheet, *_, **__: asked.append(asset.file) or real(asset, sheet)
+    )
     opened.try_step(step(do="unit", reads="mm", **{"for": ["windlass.*"]}))
     settle(opened, qtbot)
     # The steps that cover the others are the same as before.
@@ -131,7 +133,7 @@ def test_left_out_assets_neither_count_nor_go(opened, qtbot):
 def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
     said = []
     opened.failed.connect(said.append)
-    monkeypatch.setattr(worker, "evaluate", lambda *_: 1 / 0)
+    monkeypatch.setattr(worker, "evaluate", lambda *_, **__: 1 / 0)
     opened.try_step(step(do="bake"))
     qtbot.waitUntil(lambda: bool(said), timeout=5_000)
     assert said[0].startswith("A fault of ours, please report it: ZeroDivisionError")

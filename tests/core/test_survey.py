@@ -9,7 +9,6 @@ from oak_square.core.findings import KINDS, LEVELS
 from oak_square.core.frames import Reading, translation
 from oak_square.core.motion import carry_all
 from oak_square.core.placement import Placement
-from oak_square.core.plausible import likelier_unit, size_log_likelihood
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.stages import STAGES
 from oak_square.core.survey import survey
@@ -87,35 +86,12 @@ def test_bad_geometry_is_counted():
     }
 
 
-def test_an_undeclared_unit_is_noted_and_an_unlikely_one_questioned():
+def test_an_undeclared_unit_is_noted():
     assumed = replace(DECLARED, source="assumed")
     found = codes(made(part(at=(-500, 0, -500)), size=(1000, 2000, 1000), reading=assumed))
     assert found["unit-assumed"].measure == 1.0
-    assert found["unit-suspect"].measure in {0.01, 0.001}
-    # What the sheet says is not doubted.
     said = made(part(at=(-500, 0, -500)), size=(1000, 2000, 1000), reading=replace(DECLARED, source="sheet"))
-    assert not {"unit-assumed", "unit-suspect"} & set(codes(said))
-
-
-def test_likelihood_is_log_normal_about_a_metre_and_a_half():
-    assert size_log_likelihood(1.5) == 0
-    assert size_log_likelihood(1.5 * np.exp(1.3)) == pytest.approx(-0.5)
-    assert size_log_likelihood(1.5 / 7) == pytest.approx(size_log_likelihood(1.5 * 7))
-    assert likelier_unit(np.array([1.0, 2.0, 1.0]), 1.0) is None
-    assert likelier_unit(np.array([150.0, 20, 20]), 1.0) == ("cm", 0.01)
-    assert likelier_unit(np.zeros(3), 1.0) is None
-
-
-def test_a_pillar_on_its_back_is_suspected_and_a_plank_is_not():
-    # A foot at the back, tapering to the front: stands on its back.
-    pyramid = solid_box(np.array([1.0, 1.0, 3.0]))
-    points = pyramid.points.copy()
-    front = points[:, 2] > 1
-    points[front, :2] = 0.5 + (points[front, :2] - 0.5) * 0.1
-    lying = replace(pyramid, points=points)
-    found = codes(Asset(file="p.glb", format="glb", reading=DECLARED, nodes=(part(),), meshes=(lying,)))
-    assert "back side" in found["up-suspect"].message
-    assert "up-suspect" not in codes(made(part(), size=(4.0, 0.1, 0.3)))
+    assert "unit-assumed" not in codes(said)
 
 
 def test_every_kind_of_finding_says_why_it_matters():

@@ -6,6 +6,7 @@ import sys
 import time
 from collections.abc import Sequence
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 from traceback import format_exception
 from types import TracebackType
@@ -23,11 +24,13 @@ from PySide6.QtCore import (
 from PySide6.QtWidgets import QApplication
 
 from oak_square import __version__
+from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import VIEWS
 from oak_square.app.widgets import theme
 from oak_square.app.window import Window
-from oak_square.core.errors import BadUsage, did_you_mean, one_line
+from oak_square.core.errors import BadBook, BadUsage, did_you_mean, one_line
+from oak_square.core.likely.nouns import nouns
 from oak_square.core.stages import STAGES
 from oak_square.demo import BATCH
 
@@ -96,6 +99,7 @@ def _application() -> QApplication:
 def run_window(*, paths: Sequence[Path], sheet: Path | None = None) -> int:
     """Open the window on `paths`; returns when it is closed."""
     window = open_window(paths, sheet)
+    QTimer.singleShot(0, partial(offer_work, window))
     code = QApplication.exec()
     del window
     return code
@@ -109,6 +113,13 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None) -> Window:
     window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None)
     state = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericStateLocation)
     watch_faults(window, Path(state or ".") / "oak-square" / "faults.log")
+    if state:
+        window.keeper = Keeper(session, Path(state) / "oak-square" / "work")
+    try:
+        nouns()
+    except BadBook as error:
+        # The words that ship still serve; that the studio's own do not is said once.
+        session.failed.emit(str(error))
     session.open_paths(list(paths))
     if sheet is not None:
         session.open_sheet(sheet)
@@ -117,6 +128,18 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None) -> Window:
         # Nothing to show yet: a good moment to make what the first models will need.
         QTimer.singleShot(0, window.warm_up)
     return window
+
+
+def offer_work(window: Window) -> None:
+    """Offer what a run that was not closed has left behind: to be taken up, left for later, or thrown away."""
+    keeper = window.keeper
+    for saved in keeper.left() if keeper is not None else ():
+        choice = window.files.ask_work(saved)
+        if choice == "away":
+            saved.path.unlink(missing_ok=True)
+        elif choice == "take" and keeper is not None:
+            keeper.take_up(saved)
+            return
 
 
 def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
@@ -138,6 +161,7 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
     if view is not None:
         window.views.show_view(view)
     if shot is None:
+        QTimer.singleShot(0, partial(offer_work, window))
         return QApplication.exec()
     settle(window)
     saved = window.grab().save(str(shot), "PNG")
@@ -154,7 +178,12 @@ def settle(window: Window) -> None:
     while time.monotonic() < until:
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
         session = window.session
-        busy = not (session.is_settled() and window.is_shown()) or window.thumbnails.busy or session.delivering
+        busy = (
+            not (session.is_settled() and window.is_shown())
+            or window.thumbnails.busy
+            or window.folder_desk.proposed.busy
+            or session.delivering
+        )
         busy = busy or (window.views.view == "line-up" and not window.views.lineup.row.is_sharp)
         if busy:
             calm_since = None

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.desk.files import FileMenu, action
+from oak_square.app.desk.folder_desk import FolderDesk
 from oak_square.app.desk.hover_pictures import HoverPictures
 from oak_square.app.desk.panel_desk import PanelDesk
 from oak_square.app.desk.view_desk import ViewDesk
@@ -24,6 +25,7 @@ from oak_square.app.facts.titles import title_of
 from oak_square.app.instruments import held_in_turn
 from oak_square.app.instruments.aims import face_under
 from oak_square.app.panel import PanelColumn
+from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
 from oak_square.app.view.thumbnails import Thumbnails
@@ -56,6 +58,7 @@ class Window(QMainWindow):
         """Take the session, and the folder where thumbnails are kept between runs."""
         super().__init__()
         self.session = session
+        self.keeper: Keeper | None = None
         self.setWindowTitle("Oak Square")
         self.resize(opening_size(self.screen().availableSize()))
         self.setAcceptDrops(True)
@@ -91,6 +94,8 @@ class Window(QMainWindow):
         self.panel_desk = PanelDesk(session, self.panel, self.strip, self.gestures, self)
         self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel_desk.size_body, self.hold_bar, self)
         self.panel_desk.typed_over = self.desk.plate_editor
+        forms = (self.panel_desk.size_body, self.panel_desk.turn_body)
+        self.folder_desk = FolderDesk(session, forms, self.thumbnails, (self._small_renderer, cache), self)
         self.panel.effect.draw_pictures(HoverPictures(session, self._small_renderer))
         self._lay_out()
         self._make_actions()
@@ -288,9 +293,12 @@ class Window(QMainWindow):
         for watch in (self._undo_keys, self.gestures):
             application.removeEventFilter(watch)  # nothing that goes on elsewhere passes through here any more
         self.thumbnails.stop()
+        self.folder_desk.proposed.stop()
         self._fresh.stop()
         self._lead_due.stop()
         self.session.close()
+        if self.keeper is not None:
+            self.keeper.end()
         self.views.lineup.row.sprites.stop()
         self.desk.display.playing.stop()
         self._renderer.close()
@@ -335,6 +343,7 @@ class Window(QMainWindow):
         self.thumbnails.want([(o.after.read, session.rows[f].digest) for f, o in session.outcomes.items()])
         self.strip.show_cards(cards(session))
         self.panel_desk.show()
+        self.folder_desk.show()
         self.foot.unit.show_unit(session.unit)
         if session.stage == "size":
             self.desk.show_form()

@@ -11,10 +11,9 @@ from numpy.typing import NDArray
 
 from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box, part_boxes
 from oak_square.core.findings import Finding, finding
-from oak_square.core.lengths import UNIT_WORDS, format_length
+from oak_square.core.lengths import format_length
 from oak_square.core.memo import Memo
 from oak_square.core.placement import turn_degrees
-from oak_square.core.plausible import likelier_side_down, likelier_unit
 from oak_square.core.precision import float32_step, stored_steps
 from oak_square.core.size_book import SizeBook
 from oak_square.core.stages import STAGES
@@ -45,7 +44,8 @@ _FLAT: Memo[int] = Memo()
 def survey(asset: Asset, book: SizeBook | None = None) -> tuple[Finding, ...]:
     """Return what is not true of `asset` under its reading, in the order of the stages.
 
-    With a size `book`, extents outside what it expects are findings too.
+    With a size `book`, extents outside what it expects are findings too. What is suspect of its unit, and of the side
+    that is up, hangs on its folder as well: `likely.suspects` has that.
     """
     box = asset_box(asset)
     found = [*_of_geometry(asset, box), *_of_nodes(asset), *_of_files(asset)]
@@ -185,17 +185,6 @@ def _of_size(asset: Asset, box: Box) -> Iterator[Finding]:
     reading = asset.reading
     if reading.source == "assumed":
         yield finding("unit-assumed", "the file declares no unit; taken for metres", measure=reading.metres_per_unit)
-    if reading.source != "sheet":
-        unit = likelier_unit(box.size / reading.metres_per_unit, reading.metres_per_unit)
-        if unit is not None:
-            name, metres = unit
-            now = format_length(float(box.size.max()))
-            then = format_length(float(box.size.max()) / reading.metres_per_unit * metres)
-            message = f"{now} at its longest; made in {UNIT_WORDS[name]} it would be {then}"
-            yield finding("unit-suspect", message, measure=metres)
-        side = likelier_side_down(asset)
-        if side is not None:
-            yield finding("up-suspect", f"it seems to stand on its {side} side", measure=None)
 
 
 def _of_book(asset: Asset, box: Box, book: SizeBook | None) -> Iterator[Finding]:

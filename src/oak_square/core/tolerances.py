@@ -28,8 +28,10 @@ __all__ = [
     "NOTHING_M",
     "NO_ANGLE_RAD",
     "NO_AREA",
+    "NO_EXTENT",
     "OFF_BASE",
     "OFF_GROUND",
+    "ON_GRID",
     "ON_ONE_LINE",
     "OPEN_VOLUME",
     "OPPOSITE",
@@ -59,6 +61,7 @@ __all__ = [
     "STANDS_M",
     "STRAIGHT_DEG",
     "TINY",
+    "UNLIKELY",
     "UPRIGHT_COSINE",
     "WHOLE_NUMBER",
 ]
@@ -159,6 +162,15 @@ asset fills a picture."""
 
 TINY = 1e-300
 """stands for nothing where something is divided by it: smaller than any quotient that means anything."""
+
+UNLIKELY = 1e-12
+"""of a whole; the least share or density that is told apart from none, so that no evidence is final."""
+
+NO_EXTENT = 1e-9
+"""relative to the box diagonal, or its square; stands for an extent or outline of nothing where a shape is judged."""
+
+ON_GRID = 2e-6
+"""relative to a shape's size; how far off a whole number float32, or six written digits, may leave a corner."""
 
 SPECK = 1e-9
 """metres, or pixels; stands for an extent of nothing, a billionth of a metre, where a size is told by it."""

@@ -305,6 +305,12 @@ class Outbox:
         self._from_journal(found, version, sheet)
         return found, odd
 
+    def noted(self, version: str, sheet: str) -> dict[str, Landed]:
+        """Return what the journal of the present run tells of, by source."""
+        found: dict[str, Landed] = {}
+        self._from_journal(found, version, sheet)
+        return found
+
     def _from_manifest(self, found: dict[str, Landed], version: str, sheet: str) -> str:
         path = self.out / MANIFEST
         try:

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import multiprocessing
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 from oak_square.core.boxes import asset_box
+from oak_square.core.likely.answers import Answer
 from oak_square.core.motion import with_reading
 from oak_square.core.portrait import camera_on, png_of, portrait
 from oak_square.core.scene import Asset
+from oak_square.core.size_book import SizeBook
 from oak_square.delivery.batch import Source
+from oak_square.delivery.guessing import guessed
 from oak_square.delivery.pool import fitting, in_processes
 from oak_square.delivery.surveying import receive
 from oak_square.formats import FORMATS
@@ -49,15 +52,17 @@ class _Job:
     source: Source | None
     sheet: Sheet
     output: Source
+    answers: Mapping[str, Answer] = field(default_factory=dict)
 
 
-def pictures_of(
+def pictures_of(  # noqa: PLR0913 - what a run was, and how to draw it
     manifest: Mapping[str, Any],
     sources: tuple[Source, ...],
     sheet: Sheet,
     out: Path,
     jobs: int = 0,
     known: dict[Key, Pictured] | None = None,
+    book: SizeBook | None = None,
     abandoned: Callable[[], bool] | None = None,
 ) -> dict[str, Pictured]:
     """Return pictures of what a manifest says was delivered into `out`, by source; what can't be drawn is left out.
@@ -68,17 +73,21 @@ def pictures_of(
         Processes; 0 for one a core, as far as memory has room.
     known : dict
         What was drawn before, by the hashes of source and output: not drawn again, and added to.
+    book : SizeBook, optional
+        As of the run.
     abandoned : callable, optional
         As of `in_processes`.
     """
     known = {} if known is None else known
     by_file = {s.file: s for s in sources}
     due = [e for e in manifest["assets"] if e["output"] is not None][:MOST_PICTURED]
+    answers = guessed(sheet, sources, book, jobs or multiprocessing.cpu_count(), abandoned=abandoned)
     work = [
         _Job(
             key=_key(e),
             source=by_file.get(e["source"]),
             sheet=sheet,
+            answers={f: a for f, a in answers.items() if f == e["source"]},
             output=Source(path=out / e["output"], file=e["output"], folder=out, searched=False),
         )
         for e in due
@@ -100,7 +109,7 @@ def _pictured(job: _Job) -> Pictured | None:
         after = receive(job.output).asset
         if job.source is None:
             return _drawn(None, after)
-        before = evaluate(receive(job.source).asset, job.sheet, before=1).asset
+        before = evaluate(receive(job.source).asset, job.sheet, before=1, answers=job.answers).asset
         reading = FORMATS[after.format].reading_out(job.sheet.deliver.file_reading(before.reading))
         return _drawn(before, with_reading(after, reading))
     except Exception:  # the border of a job: the delivery is done, and its report does without

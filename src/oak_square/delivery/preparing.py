@@ -15,6 +15,7 @@ from typing import Any
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile, DataTrouble, Failed, Refused, one_line
 from oak_square.core.frames import Reading
+from oak_square.core.likely.answers import Answer
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.delivery.batch import Source, output_name
@@ -36,7 +37,8 @@ Entry = dict[str, Any]
 class Job:
     """A request to prepare one source; what it becomes is put into the folder `stage`, or nowhere where that is None.
 
-    `others` are the sources that the sheet's steps name, by those names; `number` tells the job from others of its run.
+    `others` are the sources that the sheet's steps name, by those names; `number` tells the job from others of its run;
+    `answers` is what is guessed of it and of those.
     """
 
     source: Source
@@ -44,6 +46,7 @@ class Job:
     stage: Path | None
     number: int = 0
     others: Mapping[str, Source] = field(default_factory=dict)
+    answers: Mapping[str, Answer] = field(default_factory=dict)
 
 
 class _FromDisk:
@@ -217,7 +220,7 @@ def _evaluated(job: Job, asset: Asset, entry: Entry, refused: Mapping[int, str])
 
     The steps of `refused`, by number, are left out for the reasons given.
     """
-    prepared = evaluate(asset, job.sheet, _FromDisk(job.others), refused=refused)
+    prepared = evaluate(asset, job.sheet, _FromDisk(job.others), refused=refused, answers=job.answers)
     _note_steps(entry, prepared)
     if prepared.status != "ready":
         entry.update(status=prepared.status, reason=one_line(prepared.reason or ""))

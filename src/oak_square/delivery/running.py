@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import multiprocessing
 import os
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import nullcontext
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -13,9 +13,12 @@ from typing import Any
 
 from oak_square import __version__
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, one_line
+from oak_square.core.likely.answers import Answer
+from oak_square.core.size_book import SizeBook
 from oak_square.delivery.batch import Source, check_outputs, conflicts, find_sources, output_of
 from oak_square.delivery.cluster import Crew, connected
 from oak_square.delivery.files import Digests
+from oak_square.delivery.guessing import guessed
 from oak_square.delivery.landing import Landing, clashing
 from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
 from oak_square.delivery.pool import fitting, in_processes
@@ -55,6 +58,8 @@ class Run:
     keeps : bool
         What an earlier run of the same sheet delivered stays in the manifest though its source is not among `sources`,
         and models in `out` that no run tells of are warned of.
+    book : SizeBook, optional
+        What lies in the batch's folder, for guesses.
     digests : Digests
         Shared by runs one after the other, so that what nobody touched in between is not read again.
     """
@@ -70,6 +75,7 @@ class Run:
     resume: bool = False
     known: tuple[Source, ...] = ()
     keeps: bool = False
+    book: SizeBook | None = None
     digests: Digests = field(default_factory=Digests)
 
 
@@ -131,8 +137,9 @@ def deliver(
     others = {name: by_file[file] for name, file in names.items()}
     if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
         raise BadUsage(f"'{run.sheet.deliver.format}' is no format that this version writes")
+    answers = guessed(run.sheet, list(by_file.values()), run.book, _processes(run), cancelled, abandoned)
     with _crew(run, say) as crew:
-        return _delivered(run, names, _Hands(others, crew, cancelled, abandoned), progress, say)
+        return _delivered(run, names, _Hands(others, crew, cancelled, abandoned, answers), progress, say)
 
 
 def _crew(run: Run, say: Callable[[str], None] | None) -> Any:
@@ -144,12 +151,13 @@ def _crew(run: Run, say: Callable[[str], None] | None) -> Any:
 
 @dataclass(frozen=True, slots=True)
 class _Hands:
-    """Who does the work of a run: what steps name, the workers of a cluster if any, and what may end it."""
+    """What the work of a run needs: assets that steps name, a cluster's workers if any, what may end it, guesses."""
 
     others: dict[str, Source]
     crew: Crew | None
     cancelled: Callable[[], bool] | None
     abandoned: Callable[[], bool] | None
+    answers: Mapping[str, Answer]
 
 
 def _delivered(
@@ -168,7 +176,7 @@ def _delivered(
     outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
     box = Outbox(run.out, replace=may_exist, models=outputs)
     try:
-        kept, beyond = _kept(run, digest, names, box, say) if run.resume else ({}, {})
+        kept, beyond = _kept(run, digest, names, (box, hands.answers), say) if run.resume else ({}, {})
         return _filled(run, digest, outputs, (box, kept, beyond, plan), progress, hands)
     finally:
         box.close()
@@ -226,13 +234,17 @@ def _filled(
             _take(entries, entry, run, progress)
     except KeyboardInterrupt as error:
         stopped = error
+        # It may have come after an asset landed and before that was noted here: the journal knows.
+        entries = {
+            file: landed.entry for file, landed in box.noted(__version__, digest).items() if file not in gone
+        } | entries
     except OSError as error:
         raise Unrecorded(_manifest(run, digest, entries | gone), error.strerror or str(error)) from error
     landing.join(entries | gone, outputs)
     manifest = _manifest(run, digest, entries | gone)
     if plan is not None and stopped is None:
         by_file = {s.file: s for s in run.sources}
-        manifest["set_out"], warnings = write_set_out(plan, run.sheet, by_file, entries, box)
+        manifest["set_out"], warnings = write_set_out(plan, run.sheet, by_file, entries, box, hands.answers)
         manifest["warnings"] += warnings
     if run.keeps:
         manifest["warnings"] += _untold(run.out, manifest)
@@ -267,7 +279,7 @@ def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any
 
 def _results(run: Run, due: list[Source], box: Outbox | None, hands: _Hands) -> Iterator[tuple[Staged, int]]:
     """Yield each of the sources that are due as it is prepared, with its number."""
-    processes = run.jobs or _fitting_jobs(run.sources)
+    processes = _processes(run)
     # The largest first: begun last, one alone would keep everybody waiting.
     ordered = sorted(due, key=_size_of, reverse=True) if processes > 1 or hands.crew else due
     others = hands.others if hands.crew is None else {name: _anywhere(s) for name, s in hands.others.items()}
@@ -278,6 +290,9 @@ def _results(run: Run, due: list[Source], box: Outbox | None, hands: _Hands) -> 
             stage=None if box is None else box.stage(k).absolute(),
             number=k,
             others=others,
+            answers={
+                f: a for f in (s.file, *(o.file for o in others.values())) if (a := hands.answers.get(f)) is not None
+            },
         )
         for k, s in enumerate(ordered)
     ]
@@ -300,6 +315,10 @@ def _read_by(job: Job) -> list[Path]:
     return [s.path for s in (job.source, *job.others.values()) if not s.trouble]
 
 
+def _processes(run: Run) -> int:
+    return run.jobs or _fitting_jobs(run.sources)
+
+
 def _fitting_jobs(sources: Sequence[Source]) -> int:
     sizes = [_size_of(s) for s in sources]
     return fitting(sizes, multiprocessing.cpu_count()) if sum(sizes) > _MANY_BYTES else 1
@@ -313,17 +332,27 @@ def _size_of(source: Source) -> int:
 
 
 def _kept(
-    run: Run, digest: str, names: dict[str, str], box: Outbox, say: Callable[[str], None] | None
+    run: Run,
+    digest: str,
+    names: dict[str, str],
+    place: tuple[Outbox, Mapping[str, Answer]],
+    say: Callable[[str], None] | None,
 ) -> tuple[dict[str, Landed], dict[str, Landed]]:
     """Return what earlier runs recorded whose source, sheet, version and output are all as they were.
 
-    What an asset is held against must be as it was too. Second comes what stands of sources that are not in this run.
+    What an asset is held against must be as it was too, and what is guessed of both. Second comes what stands of
+    sources that are not in this run.
     """
+    box, answers = place
     earlier, odd = box.earlier(__version__, digest)
     if odd and say is not None:
         say(f"{run.out}: {odd}")
     there = {s.file: s for s in (*run.known, *run.sources)}
-    same = {f: _same_source(there[f], landed, run.digests) for f, landed in earlier.items() if f in there}
+    same = {
+        f: _same_source(there[f], landed, run.digests) and _same_guess(run.sheet, landed.entry, answers.get(f))
+        for f, landed in earlier.items()
+        if f in there
+    }
     kept = {
         s.file: earlier[s.file]
         for s in run.sources
@@ -358,6 +387,18 @@ def _same_source(source: Source, landed: Landed, digests: Digests) -> bool:
         return not landed.entry["companions"]
     folder = source.path.parent
     return all(digests.of(folder / path) == digest for path, digest in landed.read.items())
+
+
+def _same_guess(sheet: Sheet, entry: Entry, answer: Answer | None) -> bool:
+    """Tell whether what an entry says was guessed is what would be guessed now: the rest of its folder has a say."""
+    if answer is None:
+        return True
+    guesses = {n: step for n, step in enumerate(sheet.steps, 1) if step.is_guess}
+    for told in entry["steps"]:
+        step = guesses.get(told["step"])
+        if step is not None and not told["detail"].startswith(step.guess_words(answer)):
+            return False
+    return True
 
 
 def _hangs_on(sheet: Sheet, file: str, names: dict[str, str]) -> set[str]:

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadReference, BadUsage, DataTrouble, Failed, one_line
+from oak_square.core.likely.answers import Answer
 from oak_square.core.motion import with_reading
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.delivery.batch import Source, output_of
@@ -72,7 +73,12 @@ def blank_set_out() -> dict[str, Any]:
 
 
 def write_set_out(
-    plan: SetOutPlan, sheet: Sheet, sources: Mapping[str, Source], entries: Mapping[str, Entry], box: Outbox
+    plan: SetOutPlan,
+    sheet: Sheet,
+    sources: Mapping[str, Source],
+    entries: Mapping[str, Entry],
+    box: Outbox,
+    answers: Mapping[str, Answer],
 ) -> tuple[dict[str, Any], list[str]]:
     """Write the scene of what was delivered, and read it again; return what the manifest says of it, and warnings.
 
@@ -82,7 +88,7 @@ def write_set_out(
     there = [f for f in wanted if entries.get(f, {}).get("output") is not None]
     warnings = [f"set-out: '{f}' was not delivered, and is left out" for f in wanted if f not in there]
     try:
-        models = {f: _model(sources[f], sheet, entries[f], box.out) for f in there}
+        models = {f: _model(sources[f], sheet, entries[f], box.out, answers) for f in there}
         assets = {f: model.asset for f, model in models.items()}
         stood = plan.told.stand(sheet.setting(), assets, plan.at, plan.row)
         placed = [replace(models[file], matrix=matrix) for file, _, matrix in stood]
@@ -109,14 +115,14 @@ def write_set_out(
     return whole, warnings
 
 
-def _model(source: Source, sheet: Sheet, entry: Entry, out: Path) -> Placed:
+def _model(source: Source, sheet: Sheet, entry: Entry, out: Path, answers: Mapping[str, Answer]) -> Placed:
     """Return a delivered model at its own place."""
     received = receive(Source(path=out / entry["output"], file=entry["output"], folder=out, searched=True))
     kind = FORMATS[received.asset.format]
     asset = received.asset
     if not kind.declares:
         # The file does not say what its numbers mean: the sheet does, of the source.
-        read = evaluate(receive(source).asset, sheet, before=1).read.reading
+        read = evaluate(receive(source).asset, sheet, before=1, answers=answers).read.reading
         asset = with_reading(asset, kind.reading_out(sheet.deliver.file_reading(read)))
     return Placed(name=asset.name, received=received, asset=asset, matrix=np.eye(4), path=entry["output"])
 

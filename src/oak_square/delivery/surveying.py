@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +11,10 @@ from oak_square import __version__
 from oak_square.core.boxes import Box, asset_box, node_box, tree_boxes
 from oak_square.core.errors import BadBook, BadFile
 from oak_square.core.findings import Finding, finding
+from oak_square.core.frames import Reading
+from oak_square.core.likely.answers import Answer, answers_of
+from oak_square.core.likely.clues import Clues, clues_of
+from oak_square.core.likely.suspects import suspects, with_suspects
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import MOST_BYTES, SizeBook, parse_book
 from oak_square.core.survey import survey
@@ -17,6 +22,7 @@ from oak_square.delivery.batch import Source
 from oak_square.formats import FORMATS, LIMITS, Limits, Received, format_of, losses_said
 
 __all__ = [
+    "Surveyed",
     "asset_entry",
     "box_json",
     "load_book",
@@ -24,7 +30,9 @@ __all__ = [
     "size_json",
     "survey_document",
     "survey_source",
+    "surveyed",
     "unreadable_entry",
+    "with_answers",
 ]
 
 
@@ -148,8 +156,21 @@ def unreadable_entry(file: str, format_key: str | None, reason: str) -> dict[str
     }
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Surveyed:
+    """The survey's entry for one file, and what it says of its unit and sides: its folder has a say in these."""
+
+    entry: dict[str, Any]
+    clues: Clues | None = None
+
+
 def survey_source(source: Source, book: SizeBook | None = None, to: str | None = None) -> dict[str, Any]:
-    """Return the survey's entry for one file, readable or not.
+    """Return the survey's entry for one file by itself; as `surveyed`."""
+    return with_answers([surveyed(source, book, to)], book)[0]
+
+
+def surveyed(source: Source, book: SizeBook | None = None, to: str | None = None) -> Surveyed:
+    """Return what one file comes to, readable or not.
 
     Extents are held against `book`, what it has against what the format `to` can hold.
     """
@@ -157,12 +178,27 @@ def survey_source(source: Source, book: SizeBook | None = None, to: str | None =
         asset = receive(source).asset
     except BadFile as error:
         kind = format_of(source.path)
-        return unreadable_entry(source.file, None if kind is None else kind.key, error.reason)
+        return Surveyed(entry=unreadable_entry(source.file, None if kind is None else kind.key, error.reason))
     found = survey(asset, book)
     lost = losses_said(asset, FORMATS[to]) if to is not None else None
     if lost is not None:
         found = (*found, finding("cannot-carry", lost))
-    return asset_entry(asset, found)
+    return Surveyed(entry=asset_entry(asset, found), clues=clues_of(asset))
+
+
+def with_answers(found: Sequence[Surveyed], book: SizeBook | None = None) -> list[dict[str, Any]]:
+    """Return the survey's entries, with what is suspect of each beside the rest of its folder."""
+    answers = answers_of([each.clues for each in found if each.clues is not None], None, book)
+    return [each.entry if each.clues is None else _suspected(each.entry, answers[each.clues.file]) for each in found]
+
+
+def _suspected(entry: dict[str, Any], answer: Answer) -> dict[str, Any]:
+    size = entry["size_m"]
+    reading = Reading(**entry["reading"])
+    longest = max(size.values()) if size is not None else 0.0
+    also = suspects(reading, longest, answer)
+    found = [Finding(**f) for f in entry["findings"]]
+    return {**entry, "findings": [asdict(f) for f in with_suspects(found, also)]}
 
 
 def survey_document(entries: list[dict[str, Any]]) -> dict[str, Any]:

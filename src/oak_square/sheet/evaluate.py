@@ -11,6 +11,7 @@ import numpy as np
 
 from oak_square.core.errors import DataTrouble, Failed, Refused
 from oak_square.core.instances import check_spreads
+from oak_square.core.likely.answers import Answer
 from oak_square.core.motion import same_matrix, with_reading
 from oak_square.core.precision import check_numbers
 from oak_square.core.resampling import check_clips
@@ -72,6 +73,7 @@ def evaluate(
     *,
     before: int | None = None,
     refused: Mapping[int, str] | None = None,
+    answers: Mapping[str, Answer] | None = None,
 ) -> Prepared:
     """Return `asset` as `sheet` leaves it; pure.
 
@@ -86,6 +88,8 @@ def evaluate(
         A step, counting from 1: only those ahead of it are run (readings are settled all the same).
     refused : mapping of step, counting from 1, to reason, optional
         Steps that are known to be refused, by whoever is to write what they come to.
+    answers : mapping of file to Answer, optional
+        What assets most likely are beside their folders, for guesses; one that is not in it is judged by itself.
     """
     due = [(n, step) for n, step in enumerate(sheet.steps, 1) if not step.paused and step.covers(asset.file)]
     if before is not None:
@@ -96,7 +100,8 @@ def evaluate(
             read=asset, asset=asset, outcomes=(), status="failed", reason=f"{bad} coordinates are NaN or infinite"
         )
     refused = refused or {}
-    read, dropped = _settle_reading(asset, due, refused)
+    answer = (answers or {}).get(asset.file)
+    read, dropped = _settle_reading(asset, due, refused, answer)
     current, outcomes, plain = read, [], sheet.setting()
     for number, step in due:
         if step.is_reading:
@@ -104,9 +109,11 @@ def evaluate(
             if refusal and not step.may_refuse:
                 outcomes.append(_refused(number, step, refusal))
                 return _stopped(read, current, outcomes, "refused", f"step {number} ({step.do}): {refusal}")
-            outcomes.append(_refused(number, step, refusal) if refusal else _reading_outcome(asset, number, step, due))
+            outcomes.append(
+                _refused(number, step, refusal) if refusal else _reading_outcome(asset, number, step, due, answer)
+            )
             continue
-        setting = replace(plain, others=partial(_other, sheet, others, number))
+        setting = replace(plain, others=partial(_other, sheet, others, answers, number))
         try:
             if number in refused:
                 raise Refused(refused[number])
@@ -126,26 +133,28 @@ def evaluate(
     return Prepared(read=read, asset=current, outcomes=tuple(outcomes))
 
 
-def _other(sheet: Sheet, others: Others | None, number: int, name: str) -> Asset | None:
+def _other(
+    sheet: Sheet, others: Others | None, answers: Mapping[str, Answer] | None, number: int, name: str
+) -> Asset | None:
     """Return the asset called `name` as it stands before step `number`; None where none is called so."""
     file = others.file_of(name) if others is not None else None
     if others is None or file is None:
         return None
-    prepared = evaluate(others.received(file), sheet, others, before=number)
+    prepared = evaluate(others.received(file), sheet, others, before=number, answers=answers)
     if prepared.status != "ready":
         raise Failed(f"'{file}' comes to nothing before that: {prepared.reason}")
     return prepared.asset
 
 
 def _settle_reading(
-    asset: Asset, due: list[tuple[int, Step]], refused: Mapping[int, str]
+    asset: Asset, due: list[tuple[int, Step]], refused: Mapping[int, str], answer: Answer | None
 ) -> tuple[Asset, dict[int, str]]:
     """Return the asset under its settled reading, and the readings that are refused, by step number."""
     reading = asset.reading
     dropped: dict[int, str] = {}
     for number, step in due:
         if step.is_reading:
-            wanted = step.read_as(reading, asset)
+            wanted = step.read_as(reading, asset, answer)
             sealed = next((m.sealed for m in asset.meshes if m.sealed), "")
             why = asset.rigid_reason or (
                 f"its geometry is {sealed}, and a reading would rewrite it" if sealed else None
@@ -157,14 +166,16 @@ def _settle_reading(
     return (asset if reading == asset.reading else with_reading(asset, reading)), dropped
 
 
-def _reading_outcome(asset: Asset, number: int, step: Step, due: list[tuple[int, Step]]) -> StepOutcome:
-    detail, doubts = step.reading_detail(asset)
+def _reading_outcome(
+    asset: Asset, number: int, step: Step, due: list[tuple[int, Step]], answer: Answer | None
+) -> StepOutcome:
+    detail, doubts = step.reading_detail(asset, answer)
     later = [n for n, other in due if n > number and other.do == step.do and other.is_reading]
     if later:
         return StepOutcome(
             step=number, do=step.do, outcome="nothing", detail=f"{detail}; step {later[-1]} says otherwise"
         )
-    same = step.read_as(asset.reading, asset).same_frame(asset.reading)
+    same = step.read_as(asset.reading, asset, answer).same_frame(asset.reading)
     return StepOutcome(
         step=number,
         do=step.do,

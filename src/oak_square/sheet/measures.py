@@ -13,7 +13,7 @@ from typing import Any
 from oak_square.core.errors import BadSheet
 from oak_square.core.measuring import KINDS_OF_MEASURE, Anchor, Measure
 
-__all__ = ["dump_measures", "load_measures", "measures_path"]
+__all__ = ["dump_measures", "load_measures", "measures_path", "parse_measures"]
 
 _MOST_BYTES = 4_000_000
 _VERSION = 1
@@ -62,14 +62,29 @@ def load_measures(path: Path) -> tuple[Measure, ...]:
     try:
         if path.stat().st_size > _MOST_BYTES:
             raise BadSheet(str(path), None, f"larger than the {_MOST_BYTES // 1_000_000} MB measurements may take")
-        raw = json.loads(path.read_text("utf-8"))
-        if raw["measures"] != _VERSION:
-            raise BadSheet(str(path), None, f"measures {raw['measures']} is not known; this is version {_VERSION}")
-        return tuple(_measure(entry) for entry in raw["list"])
+        text = path.read_text("utf-8")
     except OSError as error:
         raise BadSheet(str(path), None, f"can't be read: {error.strerror}") from error
-    except (ValueError, KeyError, TypeError, RecursionError) as error:
+    except UnicodeDecodeError as error:
         raise BadSheet(str(path), None, f"is no list of measurements: {error}") from error
+    return parse_measures(text, str(path))
+
+
+def parse_measures(text: str, file: str) -> tuple[Measure, ...]:
+    """Return the measurements that a text tells of; `file` is named in errors.
+
+    Raises
+    ------
+    BadSheet
+        If it is no list of measurements.
+    """
+    try:
+        raw = json.loads(text)
+        if raw["measures"] != _VERSION:
+            raise BadSheet(file, None, f"measures {raw['measures']} is not known; this is version {_VERSION}")
+        return tuple(_measure(entry) for entry in raw["list"])
+    except (ValueError, KeyError, TypeError, RecursionError) as error:
+        raise BadSheet(file, None, f"is no list of measurements: {error}") from error
 
 
 def _measure(entry: dict[str, Any]) -> Measure:

@@ -13,8 +13,8 @@ from oak_square.core.boxes import EXTENTS, Box, asset_box, tree_box
 from oak_square.core.errors import Failed
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS, format_length
+from oak_square.core.likely.sides import side_down
 from oak_square.core.placement import turn_degrees
-from oak_square.core.plausible import likelier_side_down
 from oak_square.core.scene import Asset, Node
 from oak_square.core.tolerances import (
     OFF_BASE,
@@ -110,7 +110,7 @@ class CheckStep(Step):
         wrong = list(self._of_nodes(asset, chosen))
         if self.parts is None:
             wrong += [*self._of_reading(asset.reading), *self._of_box(asset_box(asset), np.zeros(3), "", setting)]
-            side = likelier_side_down(asset) if self.upright else None
+            side = side_down(asset) if self.upright else None
             wrong += [f"it seems to stand on its {side} side"] if side else []
         else:
             for i in chosen:

@@ -23,6 +23,7 @@ from oak_square.core.placement import Placement, is_singular, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, GREATEST_UNIT_M, LEAST_UNIT_M, SAME_PLACE, TINY
 
 if TYPE_CHECKING:
+    from oak_square.core.likely.answers import Answer
     from oak_square.core.scene import Asset
 
 __all__ = [
@@ -285,11 +286,29 @@ class Step(BaseModel, ABC):
         """Whether what it refers to is a part of the asset at hand where no asset is called so."""
         return False
 
-    def read_as(self, reading: Reading, asset: Asset) -> Reading:
-        """Return the reading this step leaves of `asset` as received; only for readings."""
+    @property
+    def is_guess(self) -> bool:
+        """Whether it takes the likeliest, which hangs on the folder an asset came in."""
+        return False
+
+    def guess_words(self, answer: Answer) -> str:
+        """Return what a guess takes of an asset that most likely is so, and why; only for guesses."""
+        return ""
+
+    def read_as(self, reading: Reading, asset: Asset, answer: Answer | None = None) -> Reading:
+        """Return the reading this step leaves of `asset` as received; only for readings.
+
+        Parameters
+        ----------
+        reading : Reading
+            What the readings before it leave.
+        asset : Asset
+        answer : Answer, optional
+            What the asset most likely is, for a guess: beside its folder where that is known, else by itself.
+        """
         return reading
 
-    def reading_detail(self, asset: Asset) -> tuple[str, tuple[str, ...]]:
+    def reading_detail(self, asset: Asset, answer: Answer | None = None) -> tuple[str, tuple[str, ...]]:
         """Return what was settled of `asset` as received, and what is doubtful of it; only for readings."""
         return self.title(), ()
 

@@ -14,6 +14,8 @@ from pydantic import AfterValidator, Field, model_validator
 from oak_square.core.counting import counted
 from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.frames import Reading, on_one_line
+from oak_square.core.likely.answers import Answer, answer_alone
+from oak_square.core.likely.clues import clues_of
 from oak_square.core.motion import carry, carry_all, in_place, set_rotations
 from oak_square.core.placement import rotation_of, turn_degrees_of
 from oak_square.core.scene import Asset
@@ -23,6 +25,7 @@ from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
 from oak_square.steps.centre import OF_SEVERAL, Centre, Words, centre_point, centre_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, own_axes, registered
+from oak_square.steps.way import GUESS, taken_way
 
 Array = NDArray[np.float64]
 _WAYS = "up and front, by, set, bring and to, or square"
@@ -62,8 +65,12 @@ class TurnStep(Step):
     stage: ClassVar[str] = "turn"
 
     do: Literal["turn"] = "turn"
-    up: SignedAxis | None = Field(None, description="The file axis that points up.")
-    front: SignedAxis | None = Field(None, description="The file axis that the model's front faces.")
+    up: SignedAxis | Literal["guess"] | None = Field(
+        None, description="The file axis that points up; guess: the likeliest by the file and the folder it came in."
+    )
+    front: SignedAxis | Literal["guess"] | None = Field(
+        None, description="The file axis that the model's front faces; guess, likewise."
+    )
     by: Annotated[list[float], Field(min_length=3, max_length=3)] | None = Field(
         None, description="Degrees about the delivery axes, X first, then Y, then Z."
     )
@@ -112,7 +119,7 @@ class TurnStep(Step):
         if self.up is None or self.front is None:
             missing = "up" if self.up is None else "front"
             raise ValueError(f"'{missing}' is missing: turn needs {_WAYS}")
-        if on_one_line(self.up, self.front):
+        if GUESS not in (self.up, self.front) and on_one_line(self.up, self.front):
             raise ValueError(f"up {self.up} and front {self.front} lie on one line")
         if self.parts is not None:
             raise ValueError("a reading is of the file, it takes no parts")
@@ -141,11 +148,30 @@ class TurnStep(Step):
             return centre_words("pivot", of_nodes=True)
         return "" if self.is_reading else centre_words(self.centre, of_nodes=self.parts is not None)
 
-    def read_as(self, reading: Reading, asset: Asset) -> Reading:
+    @property
+    def is_guess(self) -> bool:
+        """Whether it takes the likeliest up or front."""
+        return GUESS in (self.up, self.front)
+
+    def guess_words(self, answer: Answer) -> str:
+        """Return what a guess takes of an asset that most likely is so, and why."""
+        return taken_way(answer, self.up, self.front).words if self.up is not None and self.front is not None else ""
+
+    def read_as(self, reading: Reading, asset: Asset, answer: Answer | None = None) -> Reading:
         """Return `reading` with this up and front."""
         assert self.up is not None
         assert self.front is not None
-        return replace(reading, up=self.up, front=self.front, source="sheet")
+        if not self.is_guess:
+            return replace(reading, up=self.up, front=self.front, source="sheet")
+        taken = taken_way(answer or answer_alone(clues_of(asset)), self.up, self.front)
+        return replace(reading, up=taken.up, front=taken.front, source="sheet")
+
+    def reading_detail(self, asset: Asset, answer: Answer | None = None) -> tuple[str, tuple[str, ...]]:
+        """Return what was settled and why, and the doubts that a guess leaves."""
+        if not self.is_guess or self.up is None or self.front is None:
+            return self.title(), ()
+        taken = taken_way(answer or answer_alone(clues_of(asset)), self.up, self.front)
+        return taken.words, taken.doubts
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset, or its named parts, turned; a reading was settled before."""

@@ -11,6 +11,7 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
 from oak_square.app.desk.book_desk import BookDesk
+from oak_square.app.session.journal import Saved
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.book_editor import BookEditor
 from oak_square.core.counting import counted
@@ -99,7 +100,13 @@ class FileMenu(QObject):
         self._told(partial(self._session.open_sheet, path))
 
     def save_sheet(self, path: Path) -> None:
-        """Write the sheet."""
+        """Write the sheet; where another hand has changed it meanwhile, that is asked about first."""
+        if self._session.is_changed_on_disk(path):
+            choice = self.ask_changed(path)
+            if choice == "open":
+                self.open_sheet(path)
+            if choice != "over":
+                return
         try:
             self._session.save_sheet(path)
         except OSError as error:
@@ -137,6 +144,39 @@ class FileMenu(QObject):
         box.setDefaultButton(save)
         box.exec()
         return {save: "save", leave: "leave"}.get(box.clickedButton(), "stay")  # type: ignore[call-overload]
+
+    def ask_changed(self, path: Path) -> str:
+        """Return what is to become of a sheet that another hand has changed: write `over` it, `open` it, or `stay`."""
+        box = QMessageBox(self._owner)
+        box.setWindowTitle("Oak Square")
+        box.setIcon(QMessageBox.Icon.Warning)
+        box.setText(f"{path.name} was changed by another hand since it was opened or saved here.")
+        over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
+        anew = box.addButton("Open what it says now", QMessageBox.ButtonRole.AcceptRole)
+        stay = box.addButton("Leave both", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(stay)
+        box.exec()
+        return {over: "over", anew: "open"}.get(box.clickedButton(), "stay")  # type: ignore[call-overload]
+
+    def ask_work(self, saved: Saved) -> str:
+        """Return what is to become of work that was not closed: `take` it up, `later`, or `away` with it."""
+        now = saved.history.now
+        there = [
+            counted(n, word) for n, word in ((len(now.sheet.steps), "step"), (len(now.measures), "measurement")) if n
+        ]
+        there += ["a step being tried"] if now.draft is not None else []
+        names = ", ".join(Path(p).name for p in saved.looks.paths) or "no batch"
+        box = QMessageBox(self._owner)
+        box.setWindowTitle("Oak Square")
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setText(f"Work on {names} was not closed: {', '.join(there) or 'nothing kept yet'}.")
+        box.setInformativeText(f"It was written down last on {saved.at:%d %B at %H:%M}, with all that can be undone.")
+        take = box.addButton("Take it up", QMessageBox.ButtonRole.AcceptRole)
+        away = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Later", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(take)
+        box.exec()
+        return {take: "take", away: "away"}.get(box.clickedButton(), "later")  # type: ignore[call-overload]
 
     def edit_book(self) -> BookEditor:
         """Open the size book beside the window."""

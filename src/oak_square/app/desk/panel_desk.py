@@ -20,6 +20,7 @@ from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.size_body import SizeBody
+from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.session.document import default_delivery
 from oak_square.app.session.remedies import remedy
 from oak_square.app.session.session import Session
@@ -91,6 +92,13 @@ class PanelDesk(QObject):
         """The form of Deliver."""
         body = self.panel.bodies["deliver"]
         assert isinstance(body, DeliverBody)
+        return body
+
+    @property
+    def turn_body(self) -> TurnBody:
+        """The form of Turn."""
+        body = self.panel.bodies["turn"]
+        assert isinstance(body, TurnBody)
         return body
 
     @property

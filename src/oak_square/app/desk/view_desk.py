@@ -21,7 +21,7 @@ from oak_square.app.desk.swing_desk import SwingDesk
 from oak_square.app.facts.hold import about_choices, along_choices
 from oak_square.app.facts.stages import size_words
 from oak_square.app.facts.taken import is_shaping
-from oak_square.app.facts.units import doubtful, question_facts
+from oak_square.app.facts.units import question_facts
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.holder import Holder
 from oak_square.app.instruments.plates import Plates
@@ -358,11 +358,10 @@ class ViewDesk(QObject):
         """Match what the Size form says of the batch to the session."""
         session, body = self._session, self._body
         facts = question_facts(session, session.lead)
-        body.question.show_waiting(doubtful(session), len(session.questions("certain")))
         if facts is None:
             body.question.show_question("", "", ())
         else:
-            body.question.show_question(facts.name, facts.asks, facts.rows)
+            body.question.show_question(facts.name, facts.asks, facts.rows, facts.best_says)
         names_of = called(list(session.rows))
         others = [f for f in session.assets if f not in session.selection and f in session.outcomes]
         names = [(names_of[f], size_words(session.outcomes[f].size, session.unit)) for f in others]

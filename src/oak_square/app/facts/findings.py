@@ -9,7 +9,6 @@ from oak_square.app.session.remedies import can_settle
 from oak_square.app.session.state import State
 from oak_square.core.counting import counted
 from oak_square.core.findings import KINDS, LEVELS, Finding
-from oak_square.core.plausible import likelier_up
 from oak_square.core.stages import STAGES
 
 __all__ = ["FindingGroup", "finding_groups", "having", "likeliest", "stage_findings"]
@@ -50,13 +49,13 @@ def having(session: State, code: str) -> dict[str, list[Finding]]:
 
 
 def likeliest(session: State, code: str) -> dict[str, str]:
-    """Return what is known best of files with a suspect unit or up axis: the ranking's unit, the side it stands on."""
+    """Return what is known best of files with a suspect unit or up axis: the rankings' own (`+Z -Y`: up, front)."""
     best: dict[str, str] = {}
     for file in having(session, code) if KINDS[code].asks is not None else ():
-        question = session.outcomes[file].question
+        question, sides = session.outcomes[file].question, session.outcomes[file].sides
         if KINDS[code].asks == "up":
-            up = likelier_up(session.assets[file])
-            best |= {file: up} if up is not None else {}
+            if sides is not None and sides.ranking is not None:
+                best[file] = f"{sides.ranking.best} {sides.front}"
         elif question is not None and question.ranking is not None:
             best[file] = question.ranking.best.unit
     return best

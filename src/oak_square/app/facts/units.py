@@ -4,15 +4,23 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from oak_square.app.session.state import State
+from oak_square.core.boxes import asset_box
 from oak_square.core.lengths import UNIT_WORDS
+from oak_square.core.likely.suspects import unit_evidence
+from oak_square.core.likely.units import Candidate, percent, unit_of
 from oak_square.core.tolerances import SAME_UNIT
-from oak_square.core.unit_ranking import Candidate, unit_of
 
 __all__ = ["CandidateRow", "QuestionFacts", "doubtful", "question_facts"]
 
 _MOST = 5
-_EVIDENCE = {"file": "the file", "book": "size book", "folder": "same folder", "size": "things people model"}
+_EVIDENCE = {
+    "file": "the file", "book": "size book", "folder": "same folder", "size": "things people model", "name": "its name",
+    "grid": "its corners",
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,6 +66,8 @@ class QuestionFacts:
         The likeliest first.
     why : tuple of (what, words)
         The evidence for the unit it is read in now, or for the best where that is none of them.
+    best_says : tuple of str
+        What tells most for the likeliest.
     """
 
     file: str
@@ -67,6 +77,7 @@ class QuestionFacts:
     asks: str
     rows: tuple[CandidateRow, ...]
     why: tuple[tuple[str, str], ...]
+    best_says: tuple[str, ...] = ()
 
 
 def question_facts(session: State, file: str | None) -> QuestionFacts | None:
@@ -79,7 +90,9 @@ def question_facts(session: State, file: str | None) -> QuestionFacts | None:
     candidates = outcome.question.ranking.candidates
     shown = [c for k, c in enumerate(candidates) if k < _MOST or c.metres == now]
     held = next((c for c in candidates if abs(c.metres / now - 1) < SAME_UNIT), candidates[0])
-    size = session.unit.length(float((held.size / held.metres * now).max()))
+    box = asset_box(outcome.after.read)
+    per_unit = held.size / held.metres if box is None else box.size / now
+    size = session.unit.length(float(per_unit.max()) * now)
     declared = received.source == "declared"
     unit = unit_of(received.metres_per_unit)
     says = f"The file declares {UNIT_WORDS.get(unit, unit)}." if declared else "The file declares no unit."
@@ -89,26 +102,33 @@ def question_facts(session: State, file: str | None) -> QuestionFacts | None:
         state=outcome.question.state,
         stands=f"{size} at its longest",
         asks=f"{says} If it was made in",
-        rows=tuple(_row(c, session, holds=c is held) for c in shown),
-        why=(*((_EVIDENCE[what], words) for what, words in held.says), ("likely", _percent(held.share))),
+        best_says=unit_evidence(outcome.question.ranking.best),
+        rows=tuple(_row(c, per_unit * c.metres, session, holds=c is held) for c in shown),
+        why=(*((_EVIDENCE[what], words) for what, words in held.says), ("likely", percent(held.share))),
     )
 
 
-def _row(candidate: Candidate, session: State, *, holds: bool) -> CandidateRow:
+def _row(candidate: Candidate, size: NDArray[np.float64], session: State, *, holds: bool) -> CandidateRow:
     says = dict(candidate.says)
-    told = says.get("book") or says.get("folder") or says["size"]
-    width, height, depth = (float(v) for v in candidate.size)
-    share = _percent(candidate.share)
+    told = says.get("book") or _shortly(says.get("name", "")) or says.get("folder") or says["size"]
+    width, height, depth = (float(v) for v in size)
+    share = percent(candidate.share)
     evidence = "\n".join(f"{_EVIDENCE[what]}: {words}" for what, words in candidate.says)
     return CandidateRow(
         unit=candidate.unit,
         word=UNIT_WORDS.get(candidate.unit, f"{candidate.unit} m"),
-        size=session.unit.length(float(candidate.size.max())),
+        size=session.unit.length(float(size.max())),
         says=told,
         share=candidate.share,
         holds=holds,
         tip=f"Read it in {candidate.unit}: {session.unit.size(width, height, depth)}, {share}\n{evidence}",
     )
+
+
+def _shortly(name: str) -> str:
+    """Return what its name says of a size in a few words: how far off it is, or what it is usual for."""
+    usual, _, off = name.partition(": ")
+    return off or (f"usual for {usual.partition(' is usually')[0]}" if " is usually" in usual else usual)
 
 
 def doubtful(session: State) -> list[tuple[str, str, str]]:
@@ -121,9 +141,3 @@ def doubtful(session: State) -> list[tuple[str, str, str]]:
             assert outcome.question.ranking is not None
             found.append((file, outcome.after.asset.name, outcome.question.ranking.words))
     return found
-
-
-def _percent(share: float) -> str:
-    if share > 0.995:
-        return "over 99 %"
-    return f"{share * 100:.0f} %" if share >= 0.01 else "under 1 %"

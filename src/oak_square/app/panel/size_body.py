@@ -9,6 +9,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
 
 from oak_square.app.panel.body import Body, Pages, box_of
+from oak_square.app.panel.folder_form import FolderForm
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow, centre_said
 from oak_square.app.panel.measures_form import MeasuresForm
 from oak_square.app.panel.point_row import PointRow
@@ -84,6 +85,8 @@ class SizeBody(Body):
 
     def _fill_unit(self, page: QWidget) -> None:
         rows = column(page)
+        self.folder = FolderForm(page)
+        rows.addWidget(self.folder)
         self.question = UnitQuestionForm(page)
         self.question.unit_wished.connect(lambda unit: self.wish({"do": "unit", "reads": as_reads(unit)}))
         rows.addWidget(self.question)

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
+from oak_square.app.facts.folder import FolderFacts, SideRow
 from oak_square.app.panel.body import Body, Pages
+from oak_square.app.panel.folder_form import FolderForm
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow
+from oak_square.app.panel.side_form import SideForm
 from oak_square.app.panel.turn_pages import AnglesPage, BringPage
 from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, section, soft
 from oak_square.core.frames import AXES, FRONT_OF, on_one_line
 from oak_square.core.scene import Asset
 from oak_square.steps import Step
+from oak_square.steps.way import GUESS
 
 __all__ = ["TurnBody"]
 
@@ -56,16 +61,30 @@ class TurnBody(Body):
         rows.addWidget(self.about)
         self._by = [0.0, 0.0, 0.0]
         self._words: dict[str, Any] = {}
+        self.best = ""
         self._show_page()
 
     def _fill_reading(self, page: QWidget) -> None:
         rows = column(page)
+        self.folder = FolderForm(page)
+        rows.addWidget(self.folder)
+        self.certain = QPushButton(page)
+        self.certain.setProperty("role", "small")
+        self.certain.setToolTip("Keep a step for each way of lying that all the evidence speaks for")
+        rows.addWidget(self.certain)
+        self.sides = SideForm(page)
+        self.sides.axis_wished.connect(self._side_chosen)
+        rows.addWidget(self.sides)
         shown = [(a, a.replace("-", "−")) for a in AXES]
+        guess = (GUESS, GUESS, "For each asset the likeliest, also in the next batch; doubts are warned of")
         rows.addWidget(section("in the file, up is", page))
-        self.up = Choices([(a, w, f"The file's {w} points up") for a, w in shown], page, per_row=6)
+        self.up = Choices(
+            [*((a, w, f"The file's {w} points up") for a, w in shown), guess], page, per_row=6, tight=True
+        )
         rows.addWidget(self.up)
         rows.addWidget(section("and the front faces", page))
-        self.front = Choices([(a, w, f"The front faces the file's {w}") for a, w in shown], page, per_row=6)
+        faces = [(a, w, f"The front faces the file's {w}") for a, w in shown]
+        self.front = Choices([*faces, guess], page, per_row=6, tight=True)
         rows.addWidget(self.front)
         rows.addWidget(soft("Readings are settled before all other steps, wherever they stand on the sheet.", page))
         self.up.chosen.connect(self._up_chosen)
@@ -136,15 +155,30 @@ class TurnBody(Body):
 
     def _up_chosen(self, up: str) -> None:
         front = self.front.choice
-        if front is None or on_one_line(up, front):
+        if up == GUESS:
+            front = GUESS
+        elif front is None or (front != GUESS and on_one_line(up, front)):
             front = FRONT_OF[up]
         self.wish({"do": "turn", "up": up, "front": front})
 
     def _front_chosen(self, front: str) -> None:
         up = self.up.choice
-        if up is None or on_one_line(up, front):
+        if front == GUESS:
+            up = up or GUESS
+        elif up is None or (up != GUESS and on_one_line(up, front)):
             up = "+Z" if front[1] == "Y" else "+Y"
         self.wish({"do": "turn", "up": up, "front": front})
+
+    def _side_chosen(self, up: str) -> None:
+        self.wish({"do": "turn", "up": up, "front": FRONT_OF[up] if up != self.best[:2] else self.best[3:]})
+
+    def show_answers(self, facts: FolderFacts | None, name: str, sides: Sequence[SideRow], best: str) -> None:
+        """Match what is said of the lead asset's sides, and of its folder; `best` is `+Z -Y`: up and front."""
+        self.best = best
+        certain = () if facts is None else facts.certain
+        self.certain.setText(f"Take the best for {len(certain)} that {'is' if len(certain) == 1 else 'are'} certain")
+        self.certain.setVisible(bool(certain) and set(certain) != set(facts.take if facts is not None else ()))
+        self.sides.show_sides(name, sides)
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a turn step."""

@@ -49,12 +49,19 @@ class UnitQuestionForm(QWidget):
         self.candidates = Candidates(self)
         self.candidates.unit_wished.connect(self.unit_wished)
         rows.addWidget(self.candidates)
+        self.why = QLabel(self)
+        self.why.setProperty("role", "soft")
+        self.why.setWordWrap(True)
+        rows.addWidget(self.why)
         self._files: list[str] = []
 
-    def show_waiting(self, waiting: Sequence[tuple[str, str, str]], certain: int) -> None:
-        """Show who waits for a unit, as (file, name, words), and how many of them are certain."""
+    def show_waiting(self, waiting: Sequence[tuple[str, str, str]], certain: int, *, also: bool = True) -> None:
+        """Show who waits for a unit, as (file, name, words), and how many of them are certain.
+
+        `also`: these are others than those that the folder's own button takes.
+        """
         self.take.setText(f"Take the best for {certain} that {'is' if certain == 1 else 'are'} certain")
-        self.take.setVisible(certain > 0)
+        self.take.setVisible(certain > 0 and also)
         self._waiting.setVisible(bool(waiting))
         self.table.setVisible(bool(waiting))
         if [w[0] for w in waiting] != self._files or self.table.rowCount() != len(waiting):
@@ -69,8 +76,10 @@ class UnitQuestionForm(QWidget):
                 self.table.setItem(k, column_, item)
         self.table.setFixedHeight(_ROW * min(len(waiting), _MOST_SHOWN) + 4)
 
-    def show_question(self, name: str, asks: str, rows: Sequence[CandidateRow]) -> None:
-        """Show the candidates of the asset looked at; no rows for nothing to judge by."""
+    def show_question(self, name: str, asks: str, rows: Sequence[CandidateRow], why: Sequence[str] = ()) -> None:
+        """Show the candidates of the asset looked at, and why the first is best; no rows for nothing to judge by."""
+        self.why.setText(f"Because {'; '.join(why)}." if why else "")
+        self.why.setVisible(bool(why and rows))
         self.asks.setText(f"{name}: {asks[:1].lower()}{asks[1:]}" if rows else "")
         self.asks.setVisible(bool(rows))
         self.candidates.show_rows(rows)

@@ -36,6 +36,7 @@ class OpenBatch(QObject):
         super().__init__(parent)
         self.rows: dict[str, Row] = {}
         self.paths: list[Path] = []
+        self.taken_out: set[str] = set()  # files that were taken out of the batch, until something is opened again
         self.outcomes: dict[str, Outcome] = {}
         self._finding = 0  # how often models are being looked for
         self._unread: set[str] = set()
@@ -83,6 +84,7 @@ class OpenBatch(QObject):
             if not os.path.lexists(path):
                 raise BadUsage(f"{one_line(str(path))}: is not there")
         self._finding += 1
+        self.taken_out.clear()
         self.paths += paths
         self.worker.find_sources(paths)
         self.opened.emit(paths)
@@ -92,7 +94,7 @@ class OpenBatch(QObject):
             return  # the batch was closed meanwhile
         self._finding -= 1
         known = {self._homes.get(file) for file in self.rows}
-        new = [f for f in found if f.home not in known]
+        new = [f for f in found if f.home not in known and f.source.file not in self.taken_out]
         fresh = told_apart([f.source for f in new], self.rows)
         for source, met in zip(fresh, new, strict=True):
             self.rows[source.file] = Row(source=source)
@@ -134,7 +136,7 @@ class OpenBatch(QObject):
             self.worker.read_sources(changed)
 
     def _take_read(self, source: Source, result: ReadResult) -> None:
-        asset, error, findings, digest, also = result
+        asset, error, findings, digest, also, _ = result
         row = self.rows.get(source.file)
         if row is None or row.source.path != source.path:
             return  # reading was stopped, or it was taken out
@@ -149,6 +151,7 @@ class OpenBatch(QObject):
     def take_out(self, files: Iterable[str]) -> None:
         """Take files out of the batch; on the disk they stay, and opened again they are back."""
         out = [f for f in files if f in self.rows]
+        self.taken_out.update(out)
         for file in out:
             del self.rows[file]
             self._homes.pop(file, None)
@@ -168,6 +171,7 @@ class OpenBatch(QObject):
         for known in (self.rows, self.paths, self.outcomes, self._unread, self._owed, self._fresh, self._homes):
             known.clear()
         self._finding = 0
+        self.taken_out.clear()
         self.batch_changed.emit()
 
     def stop_reading(self) -> None:

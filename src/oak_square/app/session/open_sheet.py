@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QFileSystemWatcher, QObject, Signal
 
 from oak_square.app.session.book_shelf import BookShelf
 from oak_square.app.session.document import Document, History
@@ -33,6 +35,10 @@ class OpenSheet(OpenBatch):
         self.unit = ShownUnit()
         # What the files that were opened or saved are known to hold: the sheet, and the measurements beside it.
         self._on_disk: dict[Path, tuple[Sheet, tuple[Measure, ...]]] = {}
+        self._digests: dict[Path, str] = {}  # of the bytes that were opened or saved last
+        self._told_of: set[tuple[Path, str]] = set()
+        self._sheet_watch = QFileSystemWatcher(self)
+        self._sheet_watch.fileChanged.connect(self._look_at_sheet)
         self.shelf = BookShelf(self)
         self.shelf.said.connect(self.said)
         self.shelf.failed.connect(self.failed)
@@ -66,7 +72,14 @@ class OpenSheet(OpenBatch):
         """Close the batch and its sheet, and forget what can be undone."""
         super().close_batch()
         self._on_disk.clear()
+        self._digests.clear()
         self._set(History(now=Document()))
+
+    def take_history(self, history: History, on_disk: dict[Path, tuple[Any, Any]]) -> None:
+        """Go on with a history of another run; `on_disk` is what the sheets it speaks of hold now."""
+        self._on_disk.update(on_disk)
+        self._digests.update({path: found for path in on_disk if (found := _digest(path)) is not None})
+        self._set(history)
 
     # What the sheet's numbers mean
 
@@ -167,6 +180,7 @@ class OpenSheet(OpenBatch):
             self.document, sheet=sheet, draft=None, editing=None, measures=measures, path=path, typed=typed
         )
         self._on_disk[path] = sheet, measures
+        self._digests[path] = hashlib.sha256(data).hexdigest()
         self._do(f"Open {path.name}", document)
         self.said.emit(f"Opened {path.name}: {counted(len(sheet.steps), 'step')}")
 
@@ -189,11 +203,36 @@ class OpenSheet(OpenBatch):
             write_whole(beside, dump_measures(self.document.measures).encode())
         former, typed = self.document.path, SheetText.of(words, str(path))
         self._on_disk[path] = self.document.sheet, self.document.measures
+        self._digests[path] = hashlib.sha256(words.encode()).hexdigest()
         # Earlier and later states of this sheet are states of what is now in that file; those of another one are not.
         history = self.history.told(lambda d: replace(d, path=path) if d.path == former else d)
         self.history = replace(history, now=replace(history.now, typed=typed))
+        self._watch_sheet()
         self.document_changed.emit()
         self.said.emit(f"Saved {path.name}")
+
+    def is_changed_on_disk(self, path: Path) -> bool:
+        """Tell whether a sheet's file, opened or saved here, now holds something else; gone, it can be written anew."""
+        known, now = self._digests.get(path), _digest(path)
+        return known is not None and now is not None and now != known
+
+    def _look_at_sheet(self, name: str) -> None:
+        """Say once that another hand has changed the sheet that is open."""
+        path = Path(name)
+        self._watch_sheet()  # a file that was replaced is another one to the system
+        told = (path, _digest(path) or "")
+        if path == self.document.path and self.is_changed_on_disk(path) and told not in self._told_of:
+            self._told_of.add(told)
+            self.failed.emit(f"{path.name} was changed by another hand: open it again to have what it says now")
+
+    def _watch_sheet(self) -> None:
+        path = self.document.path
+        there = [str(path)] if path is not None and path.exists() else []
+        old = [p for p in self._sheet_watch.files() if p not in there]
+        if old:
+            self._sheet_watch.removePaths(old)
+        if there and there[0] not in self._sheet_watch.files():
+            self._sheet_watch.addPaths(there)
 
     # Back and forth
 
@@ -231,8 +270,17 @@ class OpenSheet(OpenBatch):
         if module is not None and module != self.unit.module:
             # A module is as long as the sheet says, whichever sheet that is now.
             self.unit = replace(self.unit, module=module)
+        self._watch_sheet()
         self._took_hold()
 
     def _took_hold(self) -> None:
         """The document is another one."""
         self.document_changed.emit()
+
+
+def _digest(path: Path) -> str | None:
+    """Return the hash of a file's bytes; None where it can't be read."""
+    try:
+        return hashlib.sha256(path.read_bytes()).hexdigest()
+    except OSError:
+        return None

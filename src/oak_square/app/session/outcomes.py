@@ -7,12 +7,13 @@ from dataclasses import dataclass, field
 
 from oak_square.core.errors import BadReference
 from oak_square.core.findings import Finding
+from oak_square.core.likely.answers import Answer
 from oak_square.core.scene import Asset
 from oak_square.core.sharing import Parting
 from oak_square.core.size_book import SizeBook
 from oak_square.core.stages import STAGES
 from oak_square.core.standing import Standing
-from oak_square.sheet import Prepared, Sheet, StepOutcome, UnitQuestion, asset_called
+from oak_square.sheet import Prepared, Sheet, SideQuestion, StepOutcome, UnitQuestion, asset_called
 from oak_square.steps import Step
 
 __all__ = ["Outcome", "Plan", "stage_marks"]
@@ -37,6 +38,10 @@ class Outcome:
         Width, height, depth with the draft, metres; None where it has no geometry.
     question : UnitQuestion or None
         Whether its unit is settled, and the ranking of what it could be.
+    sides : SideQuestion, or None
+        Whether the side that is up is settled, likewise.
+    answer : Answer, or None
+        What it most likely is, beside its folder.
     partings : tuple of Parting
         Shared geometry that the draft makes come apart.
     """
@@ -49,6 +54,8 @@ class Outcome:
     marks: tuple[tuple[str, str], ...] = ()
     size: tuple[float, float, float] | None = None
     question: UnitQuestion | None = None
+    sides: SideQuestion | None = None
+    answer: Answer | None = None
     partings: tuple[Parting, ...] = ()
 
     @property

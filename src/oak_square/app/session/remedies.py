@@ -6,7 +6,6 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 
 from oak_square.core.findings import KINDS, Finding
-from oak_square.core.frames import FRONT_OF
 from oak_square.core.lengths import UNITS
 from oak_square.steps import STEPS, Step, as_reads, globs_for
 
@@ -29,20 +28,21 @@ def remedy(code: str, found: Mapping[str, Sequence[Finding]], reads: Mapping[str
     code : str
     found : mapping of file to its findings of that code
     reads : mapping of file to str, optional
-        Of a suspect unit or up axis, what is known to be the best of each file: a unit, or a signed axis. Where files
-        differ, the step is for those of the most frequent one: the rest keep their finding, and get a step of their
-        own.
+        Of a suspect unit or up axis, what is known to be the best of each file: a unit, or signed axes that are up and
+        front, `+Z -Y`. Where files differ, the step is for those of the most frequent one: the rest keep their finding,
+        and get a step of their own.
     """
     files, kind = list(found), KINDS[code]
     if kind.asks is not None:
         usual = {f: _UNIT_OF.get(each[0].measure or 0.0, "m") for f, each in found.items()}
-        usual = usual if kind.asks == "unit" else dict.fromkeys(found, "+Z")
+        usual = usual if kind.asks == "unit" else dict.fromkeys(found, "+Z -Y")
         best = {**usual, **{f: r for f, r in (reads or {}).items() if f in found}}
         wanted = Counter(best.values()).most_common(1)[0][0]
         scope = globs_for([f for f in files if best[f] == wanted])
         if kind.asks == "unit":
             return STEPS["unit"].model_validate({"reads": as_reads(wanted), "for": scope})
-        return STEPS["turn"].model_validate({"up": wanted, "front": FRONT_OF[wanted], "for": scope})
+        up, front = wanted.split()
+        return STEPS["turn"].model_validate({"up": up, "front": front, "for": scope})
     if kind.remedy is None:
         return None
     return STEPS[str(kind.remedy["do"])].model_validate({**kind.remedy, "for": globs_for(files)})

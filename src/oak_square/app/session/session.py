@@ -23,6 +23,7 @@ from oak_square.app.session.aim import (
 )
 from oak_square.app.session.berths import Berths
 from oak_square.app.session.outcomes import Outcome, Plan
+from oak_square.app.session.taking import taking_steps
 from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
@@ -30,7 +31,7 @@ from oak_square.core.shown_units import ShownUnit
 from oak_square.delivery import Run
 from oak_square.sheet import Mark, check_references
 from oak_square.sheet.text import in_words
-from oak_square.steps import STEPS, Step, as_reads, globs_for
+from oak_square.steps import STEPS, Step
 from oak_square.steps.edited import edited
 
 __all__ = ["Session"]
@@ -99,7 +100,9 @@ class Session(Berths):
         self.batch_changed.emit()
         # What is held against another asset may have waited for one of these.
         hangs = any(s.refers_to is not None for s in self.document.tried.steps)
-        self._work_out(list(self.assets.values()) if hangs else fresh)
+        # So may what the rest of a folder says of each: once all of them are there.
+        whole = self.to_read == 0 and len(self.assets) > len(fresh)
+        self._work_out(list(self.assets.values()) if hangs or whole else fresh)
 
     def _select_first(self) -> None:
         """Select the first asset of the batch, once it is known which that is: others may be read before it."""
@@ -263,20 +266,18 @@ class Session(Berths):
 
     def take_certain_units(self) -> None:
         """Keep a step for each unit that is the best beyond doubt of some assets."""
-        by_unit: dict[str, list[str]] = {}
-        for file in self.questions("certain"):
-            question = self.outcomes[file].question
-            assert question is not None
-            assert question.ranking is not None
-            by_unit.setdefault(question.ranking.best.unit, []).append(file)
-        if not by_unit:
-            self.said.emit("No unit is certain yet")
+        self.take_best(self.questions("certain"), "unit")
+
+    def take_best(self, files: Sequence[str], kind: str) -> None:
+        """Keep steps that say what files most likely are: of their `unit`, or of the sides that are `up` and front."""
+        steps, words = taking_steps(self.outcomes, files, kind)
+        if not steps:
+            self.said.emit("No unit is certain yet" if kind == "unit" else "No side is certain yet")
             return
-        words = ", ".join(f"{unit} for {len(files)}" for unit, files in by_unit.items())
-        steps = [STEPS["unit"].model_validate({"reads": as_reads(u), "for": globs_for(f)}) for u, f in by_unit.items()]
+        what = "units" if kind == "unit" else "sides that are up"
         sheet = self.document.with_steps((*self.document.sheet.steps, *steps))
-        self._do(f"Take the certain units: {words}", self.document.with_sheet(sheet))
-        self.said.emit(f"Units taken: {words}")
+        self._do(f"Take the {what}: {words}", self.document.with_sheet(sheet))
+        self.said.emit(f"{what.capitalize()} taken: {words}")
 
     def drop_draft(self, *, gesture: int | None = None) -> None:
         """Forget the draft; a kept step that was being edited stays as it was."""
@@ -357,6 +358,7 @@ class Session(Berths):
             replace=replace_old,
             resume=resume,
             known=tuple(self.rows[f].source for f in self.assets),
+            book=self.book,
         )
         self.delivering = True
         self.worker.deliver(run)

@@ -21,8 +21,12 @@ from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.stamps import Found, Stamp, stamp_of
+from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, os_words
 from oak_square.core.findings import Finding
+from oak_square.core.likely.answers import Answer, answers_of
+from oak_square.core.likely.clues import Clues, clues_of
+from oak_square.core.likely.suspects import suspects, with_suspects
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.sharing import Parting, partings
 from oak_square.core.size_book import SizeBook
@@ -42,7 +46,7 @@ from oak_square.delivery import (
 )
 from oak_square.delivery.files import further_files, sha256_of
 from oak_square.formats import format_of
-from oak_square.sheet import Prepared, Sheet, evaluate, settled_units, unit_question
+from oak_square.sheet import Prepared, Sheet, evaluate, is_open, settled_in, side_question, unit_question
 
 __all__ = ["ReadResult", "Worker"]
 
@@ -54,21 +58,21 @@ _TELL_EVERY_S = 0.25  # each time the lists are drawn anew, and that takes from 
 _BREATH_S = 0.05  # for the window to draw what is looked at, before the rest takes the interpreter again
 _REMEMBERED = 8
 
-ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, Mapping[Path, Stamp]]
+ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, Mapping[Path, Stamp], Clues | None]
 Memo = OrderedDict[tuple[str, ...], "_Known"]
 
 
 def read_source(source: Source) -> ReadResult:
-    """Return a source's asset, or why it can't be read; findings; its content's hash; what else it is read from."""
+    """Return a source's asset, or why it can't be read; findings; its hash; what else it is read from; its clues."""
     try:
         received = receive(source)
         digest = sha256_of(source.path)
     except OakSquareError as error:
-        return None, getattr(error, "reason", str(error)), (), "", {}
+        return None, getattr(error, "reason", str(error)), (), "", {}, None
     except OSError as error:
-        return None, f"can't be read: {error.strerror or error}", (), "", {}
+        return None, f"can't be read: {error.strerror or error}", (), "", {}, None
     also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
-    return received.asset, None, survey(received.asset), digest, also
+    return received.asset, None, survey(received.asset), digest, also, clues_of(received.asset)
 
 
 @dataclass(slots=True, eq=False)
@@ -105,6 +109,9 @@ class Worker(QObject):
         self._gathering: WeakSet[Mesh] = WeakSet()
         self._reads: list[Future[Any]] = []
         self._surveyed: WeakKeyDictionary[Asset, tuple[Finding, ...]] = WeakKeyDictionary()
+        self._clues: WeakKeyDictionary[Asset, Clues] = WeakKeyDictionary()
+        self._answers: tuple[object, Mapping[str, Answer]] = (None, {})
+        self._answered: object = None
 
     def gather(self, mesh: Mesh) -> bool:
         """Tell whether a mesh's corners, edges and circles are known; of a large one they are worked out meanwhile."""
@@ -156,7 +163,7 @@ class Worker(QObject):
         for source, result, why in in_processes(
             read_source, apart, jobs, self._stop.is_set, niceness=10, abandoned=lambda: self._closed
         ):
-            self._tell_read(source, result or (None, why, (), "", {}))
+            self._tell_read(source, result or (None, why, (), "", {}, None))
 
     def _read_here(self, source: Source) -> None:
         self._tell_read(source, read_source(source))
@@ -188,7 +195,9 @@ class Worker(QObject):
             check_reports([path], run.out)
             pictures = None
             if path.suffix.lower() == ".html":
-                pictures = pictures_of(manifest, run.sources, run.sheet, run.out, abandoned=lambda: self._closed)
+                pictures = pictures_of(
+                    manifest, run.sources, run.sheet, run.out, book=run.book, abandoned=lambda: self._closed
+                )
             write_reports([path], manifest, pictures)
         except BadUsage as error:
             words = str(error).removeprefix("--report ")
@@ -215,6 +224,8 @@ class Worker(QObject):
     def _tell_read(self, source: Source, result: ReadResult) -> None:
         if result[0] is not None:
             self._surveyed[result[0]] = result[2]
+            if result[5] is not None:
+                self._clues[result[0]] = result[5]
         if not self._closed:
             self.read.emit(source, result)
 
@@ -224,7 +235,7 @@ class Worker(QObject):
 
     def _work_out(self, plan: Plan) -> None:
         keys = {id(sheet): _step_words(sheet) for sheet in (plan.before, plan.tried, plan.kept)}
-        settled = settled_units(plan.kept, list(plan.batch))
+        answers = self._answers_of(plan)
         outcomes: list[Outcome] = []
         told = time.monotonic()
         for number, asset in enumerate(plan.assets):
@@ -234,10 +245,11 @@ class Worker(QObject):
                 self._tell_outcomes(plan, outcomes)
                 time.sleep(_BREATH_S)
                 outcomes, told = [], time.monotonic()
-            before = self._known(asset, plan, plan.before, keys[id(plan.before)]).prepared
-            after = self._known(asset, plan, plan.tried, keys[id(plan.tried)]).prepared
-            known = self._known(asset, plan, plan.kept, keys[id(plan.kept)])
-            kept, findings = known.prepared, self._findings(known)
+            before = self._known(asset, plan, plan.before, keys[id(plan.before)], answers).prepared
+            after = self._known(asset, plan, plan.tried, keys[id(plan.tried)], answers).prepared
+            known = self._known(asset, plan, plan.kept, keys[id(plan.kept)], answers)
+            kept, answer = known.prepared, answers.get(asset.file)
+            findings = with_suspects(self._findings(known), _suspects(kept, plan.kept, answer))
             declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
             standings, apart = None, tuple[Parting, ...]()
             if plan.draft is not None and plan.draft.covers(asset.file):
@@ -254,7 +266,9 @@ class Worker(QObject):
                     partings=apart,
                     marks=stage_marks(findings),
                     size=standing_at("size", after.asset).size,
-                    question=unit_question(kept, plan.kept, settled, declared, plan.book),
+                    question=unit_question(kept, plan.kept, answer, declared),
+                    sides=side_question(kept.read, plan.kept, answer),
+                    answer=answer,
                 )
             )
             if time.monotonic() - told > _TELL_EVERY_S:
@@ -266,17 +280,35 @@ class Worker(QObject):
         if not self._closed:
             self.worked_out.emit(plan.request, tuple(outcomes))
 
-    def _known(self, asset: Asset, plan: Plan, sheet: Sheet, words: list[str]) -> _Known:
+    def _answers_of(self, plan: Plan) -> Mapping[str, Answer]:
+        """Return what each asset of the batch most likely is, beside what the kept steps settle of others."""
+        settled = settled_in(plan.kept, list(plan.batch))
+        key = (
+            tuple(map(id, plan.batch.values())),
+            tuple(settled.units.items()),
+            tuple(settled.ways.items()),
+            id(plan.book),
+        )
+        if self._answers[0] != key:
+            # Assets and book go along, so that their numbers are not given to others while they are a key.
+            clues = [self._clues.get(a) or clues_of(a) for a in plan.batch.values()]
+            self._answers = key, answers_of(clues, settled, plan.book)
+            self._answered = plan.batch, plan.book
+        return self._answers[1]
+
+    def _known(self, asset: Asset, plan: Plan, sheet: Sheet, words: list[str], answers: Mapping[str, Answer]) -> _Known:
         """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""
         covering = [(w, step) for w, step in zip(words[1:], sheet.steps, strict=True) if step.covers(asset.file)]
         key = (str(id(asset)), str(id(plan.book)), words[0], *(w for w, _ in covering))
         if any(step.refers_to is not None for _, step in covering):
             # What it is held against hangs on all steps, and on the files that are there.
-            key = (*key, *words, *(str(id(a)) for a in plan.batch.values()))
+            key = (*key, *words, *(str(id(a)) for a in plan.batch.values()), str(id(answers)))
+        if (answer := answers.get(asset.file)) is not None:
+            key = (*key, *(step.guess_words(answer) for _, step in covering if step.is_guess))
         memo = self._memos.setdefault(asset.file, OrderedDict())
         if key not in memo:
             # Asset and book go along, so that their numbers are not given to others while they are keys.
-            prepared = evaluate(asset, sheet, plan)
+            prepared = evaluate(asset, sheet, plan, answers=answers)
             memo[key] = _Known(prepared=prepared, is_as_read=not covering, asset=asset, book=plan.book)
             if len(memo) > _REMEMBERED:
                 memo.popitem(last=False)
@@ -303,6 +335,14 @@ class Worker(QObject):
             self.delivered.emit(None, os_words(error))
         else:
             self.delivered.emit(manifest, None)
+
+
+def _suspects(kept: Prepared, sheet: Sheet, answer: Answer | None) -> tuple[Finding, ...]:
+    """Return what is suspect of an asset as the kept steps read it: what no step says."""
+    box, file = asset_box(kept.read), kept.read.file
+    longest = float(box.size.max()) if box is not None else 0.0
+    unit, up = is_open(sheet, file, "unit"), is_open(sheet, file, "turn")
+    return suspects(kept.read.reading, longest, answer, unit=unit, up=up)
 
 
 def _reads_in_c(source: Source) -> bool:

@@ -1,0 +1,94 @@
+"""Between the session and what folders answer: shown in the Size and Turn forms, and what is wished there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from PySide6.QtCore import QObject
+
+from oak_square.app.facts.folder import FolderFacts, folder_facts, side_rows
+from oak_square.app.facts.units import doubtful
+from oak_square.app.panel.folder_form import FolderForm
+from oak_square.app.panel.size_body import SizeBody
+from oak_square.app.panel.turn_body import TurnBody
+from oak_square.app.session.session import Session
+from oak_square.app.session.taking import reading_words
+from oak_square.app.view.renderer import Renderer
+from oak_square.app.view.thumbnails import Thumbnails
+from oak_square.core.motion import with_reading
+from oak_square.core.scene import Asset
+
+__all__ = ["FolderDesk"]
+
+
+class FolderDesk(QObject):
+    """Keeps pictures of assets as they would lie beside those of how they do."""
+
+    def __init__(
+        self,
+        session: Session,
+        bodies: tuple[SizeBody, TurnBody],
+        pictures: Thumbnails,
+        small: tuple[Callable[[], Renderer], Path | None],
+        parent: QObject,
+    ) -> None:
+        """Take the two forms, pictures as assets are read now, and what draws and keeps those as they are proposed."""
+        super().__init__(parent)
+        self._session = session
+        self._size, self._turn = bodies
+        self.proposed = Thumbnails(*small, self)
+        self._connect(self._size.folder, "unit")
+        self._connect(self._turn.folder, "up")
+        self._size.folder.picture = pictures.of
+        self._turn.folder.picture = lambda file: self.proposed.of(file) or pictures.of(file)
+        self._turn.certain.clicked.connect(lambda: self._take_certain())
+        pictures.made.connect(self._size.folder.tiles.repaint_tiles)
+        for made in (pictures.made, self.proposed.made):
+            made.connect(self._turn.folder.tiles.repaint_tiles)
+        self._facts: FolderFacts | None = None
+        self._turned: dict[
+            str, tuple[Asset, str, str, Asset]
+        ] = {}  # as proposed, while the asset and that are the same
+
+    def _connect(self, form: FolderForm, kind: str) -> None:
+        form.taken.connect(lambda files: self._session.take_best(files, kind))
+        form.looked_at.connect(lambda files: self._session.select(tuple(files)))
+
+    def _take_certain(self) -> None:
+        if self._facts is not None:
+            self._session.take_best(self._facts.certain, "up")
+
+    def show(self) -> None:
+        """Match the form of the stage that is looked at to the session."""
+        session = self._session
+        if session.stage == "size":
+            facts = folder_facts(session, "unit")
+            self._size.folder.show_folder(facts, session.selection)
+            certain = session.questions("certain")
+            also = facts is None or set(certain) != set(facts.take)
+            self._size.question.show_waiting(doubtful(session), len(certain), also=also)
+        if session.stage == "turn":
+            self._facts = facts = folder_facts(session, "up")
+            self._turn.folder.show_folder(facts, session.selection)
+            lead = session.outcomes.get(session.lead or "")
+            best = reading_words(lead, "up")[0] if lead is not None else ""
+            self._turn.show_answers(facts, *side_rows(session), best)
+            self._draw(facts)
+
+    def _draw(self, facts: FolderFacts | None) -> None:
+        wanted = []
+        for tile in facts.tiles if facts is not None else ():
+            asset = self._session.assets.get(tile.file)
+            if asset is not None and tile.up:
+                wanted.append((self._as_proposed(asset, tile.up, tile.front), self._session.rows[tile.file].digest))
+        self._turned = {asset.file: self._turned[asset.file] for asset, _ in wanted}
+        self.proposed.want(wanted)
+
+    def _as_proposed(self, asset: Asset, up: str, front: str) -> Asset:
+        known = self._turned.get(asset.file)
+        if known is None or known[0] is not asset or known[1:3] != (up, front):
+            turned = with_reading(asset, replace(asset.reading, up=up, front=front, source="sheet"))
+            known = self._turned[asset.file] = asset, up, front, turned
+        return known[3]

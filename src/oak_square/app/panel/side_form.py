@@ -1,0 +1,51 @@
+"""Which side of the asset looked at is up, in the Turn panel: each that could be, its share, what speaks for it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QWidget
+
+from oak_square.app.facts.folder import SideRow
+from oak_square.app.facts.units import CandidateRow
+from oak_square.app.widgets.candidates import Candidates
+from oak_square.app.widgets.fields import column, soft
+from oak_square.core.likely.units import percent
+
+__all__ = ["SideForm"]
+
+
+class SideForm(QWidget):
+    """Shows the sides; wishes for one."""
+
+    axis_wished = Signal(str)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        rows = column(self, 6)
+        self.asks = soft("", self)
+        rows.addWidget(self.asks)
+        self.candidates = Candidates(self)
+        self.candidates.unit_wished.connect(self.axis_wished)
+        rows.addWidget(self.candidates)
+        self.why = soft("", self)
+        rows.addWidget(self.why)
+
+    def show_sides(self, name: str, sides: Sequence[SideRow]) -> None:
+        """Match the form to the sides that could be up; hidden where nothing is known."""
+        self.setVisible(bool(sides))
+        self.asks.setText(f"{name}: in the file, up is most likely" if sides else "")
+        self.candidates.show_rows([_row(side) for side in sides])
+        why = next((s.says for s in sides if s.says), "")
+        self.why.setText(f"Because {why}." if why else "")
+        self.why.setVisible(bool(why))
+
+
+def _row(side: SideRow) -> CandidateRow:
+    says = "as it is read" if side.holds else ""
+    tip = f"Read it with {side.axis} up, {percent(side.share)}"
+    return CandidateRow(
+        unit=side.axis, word=side.axis.replace("-", "\u2212"), size=percent(side.share), says=says, share=side.share,
+        holds=side.holds, tip=f"{tip}\n{side.says}" if side.says else tip,
+    )  # fmt: skip

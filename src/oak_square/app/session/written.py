@@ -1,0 +1,97 @@
+"""A document as plain words and back: what a journal keeps of it, told by what differs from another one."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import asdict, replace
+from pathlib import Path
+from typing import Any
+
+from oak_square.app.session.aim import Aim
+from oak_square.app.session.document import Document
+from oak_square.app.session.grip import Grip
+from oak_square.core.size_book import parse_book
+from oak_square.sheet import Sheet, SheetText, dump_measures, parse_measures
+from oak_square.steps import STEPS, Step
+
+__all__ = ["document_of", "words_of"]
+
+
+def words_of(document: Document, base: Document | None = None) -> dict[str, Any]:
+    """Return a document as JSON can hold it; with a `base`, only what differs from that one."""
+    told: dict[str, Any] = {}
+    for name, words in _FIELDS.items():
+        value = getattr(document, name)
+        if base is None or not _same(value, getattr(base, name)):
+            told[name] = words(value)
+    return told
+
+
+def document_of(words: Mapping[str, Any], base: Document | None = None) -> Document:
+    """Return the document that such words tell of.
+
+    Raises
+    ------
+    ValueError, KeyError, TypeError, OakSquareError
+        If they are none.
+    """
+    read = {name: _READERS[name](value) for name, value in words.items()}
+    return replace(base or Document(), **read)
+
+
+def _same(one: object, other: object) -> bool:
+    return one is other or (not isinstance(one, Sheet | SheetText) and one == other)
+
+
+def _sheet_words(sheet: Sheet) -> dict[str, Any]:
+    words = sheet.model_dump(by_alias=True, exclude_defaults=True, mode="json", exclude={"steps"})
+    return {**words, "steps": [step.words() for step in sheet.steps]}
+
+
+def _sheet(words: Mapping[str, Any]) -> Sheet:
+    steps = tuple(_step(each) for each in words.get("steps", ()))
+    return Sheet.model_validate({**words, "steps": ()}).model_copy(update={"steps": steps})
+
+
+def _step(words: Mapping[str, Any]) -> Step:
+    return STEPS[str(words["do"])].model_validate(words)
+
+
+def _grip(words: Mapping[str, Any]) -> Grip:
+    return Grip(**{**words, "aside": (str(words["aside"][0]), str(words["aside"][1]))})
+
+
+def _aim(words: Mapping[str, Any]) -> Aim:
+    told: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in words.items()}
+    return Aim(**told)
+
+
+_FIELDS: Mapping[str, Any] = {
+    "sheet": _sheet_words,
+    "draft": lambda step: None if step is None else step.words(),
+    "editing": lambda index: index,
+    "aim": asdict,
+    "grip": lambda grip: {**{k: getattr(grip, k) for k in grip.__slots__}, "aside": list(grip.aside)},
+    "together": bool,
+    "left_out": sorted,
+    "measures": lambda found: json.loads(dump_measures(found)),
+    "book": lambda book: None if book is None else book.text(),
+    "book_path": lambda path: None if path is None else str(path),
+    "path": lambda path: None if path is None else str(path),
+    "typed": lambda typed: None if typed is None else typed.text,
+}
+_READERS: Mapping[str, Any] = {
+    "sheet": _sheet,
+    "draft": lambda words: None if words is None else _step(words),
+    "editing": lambda index: None if index is None else int(index),
+    "aim": _aim,
+    "grip": _grip,
+    "together": bool,
+    "left_out": frozenset,
+    "measures": lambda words: parse_measures(json.dumps(words), "the journal"),
+    "book": lambda text: None if text is None else parse_book(text, "the journal"),
+    "book_path": lambda path: None if path is None else Path(path),
+    "path": lambda path: None if path is None else Path(path),
+    "typed": lambda text: None if text is None else SheetText.of(text, "the journal"),
+}

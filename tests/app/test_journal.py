@@ -1,0 +1,205 @@
+"""What is worked on outlives the run: killed, cut short, taken up again in another window."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+
+import pytest
+from PySide6.QtCore import Qt
+
+from oak_square.app.session.document import Document, History
+from oak_square.app.session.journal import Journal, Looks, left_behind, read_journal
+from oak_square.app.session.keeper import Keeper
+from oak_square.app.session.written import document_of, words_of
+from oak_square.app.start import offer_work
+from oak_square.sheet import load_sheet
+from oak_square.steps import STEPS
+from tests.app.conftest import Hand
+
+BOLLARD, POST = "strapping_bollard.glb", "milepost.glb"
+
+
+def step(height):
+    return STEPS["size"].model_validate({"height": height, "for": ["post.*"]})
+
+
+def test_killed_at_twenty_random_moments_nothing_that_was_done_is_missing(tmp_path):
+    found = subprocess.run(
+        [sys.executable, "-m", "tests.app.killed", str(tmp_path), "20"], capture_output=True, text=True, timeout=500
+    )
+    runs = [json.loads(line) for line in found.stdout.splitlines()]
+    assert len(runs) == 20, found.stderr[-2000:]
+    for told, has in runs:
+        # The deed it was at may be in it already; nothing else is.
+        assert any(told <= n <= told + 1 for n in has), (told, has)
+    assert len({told for told, _ in runs}) > 8
+
+
+def test_a_line_that_was_cut_short_costs_itself_alone(tmp_path):
+    journal = Journal(tmp_path)
+    first = History(now=Document()).done("Try", Document(draft=step("1 m")))
+    second = first.done("Keep", first.now.with_draft_kept)
+    journal.follow(first, Looks())
+    journal.follow(second, Looks(stage="size"))
+    (path,) = tmp_path.glob("*.journal")
+    whole = path.read_bytes()
+    for end in range(len(whole)):
+        path.write_bytes(whole[:end])
+        saved = read_journal(path)
+        if saved is not None:
+            labels = [label for label, _ in saved.history.past]
+            assert labels in ([], ["Try"], ["Try", "Keep"])
+    path.write_bytes(whole)
+    saved = read_journal(path)
+    assert saved.history.now.sheet.steps[0].height == "1 m"
+    assert saved.history.past[1][1].draft.height == "1 m"
+    assert saved.looks.stage == "size"
+    path.write_bytes(b"no journal\n" + whole)
+    assert read_journal(path) is None
+    journal.end()
+
+
+def test_a_drag_is_one_entry_and_each_of_its_moments_a_short_line(tmp_path):
+    journal, history = Journal(tmp_path), History(now=Document())
+    for k in range(200):
+        history = history.done(f"Try {k}", Document(draft=step(f"{k + 1} cm")))
+        journal.follow(history, Looks())
+    for k in range(5):
+        history = history.done(f"Drag to {k}", Document(draft=step(f"{k + 1} m")), gesture=7)
+        journal.follow(history, Looks())
+    (path,) = tmp_path.glob("*.journal")
+    assert max(map(len, path.read_bytes().splitlines()[-4:])) < 300
+    saved = read_journal(path)
+    assert [label for label, _ in saved.history.past] == [label for label, _ in history.past]
+    assert [words_of(d) for _, d in saved.history.past] == [words_of(d) for _, d in history.past]
+    assert saved.history.now.draft.height == "5 m"
+    journal.end()
+
+
+def test_what_lives_is_not_offered_and_what_says_nothing_is_thrown_away(tmp_path):
+    living = Journal(tmp_path)
+    living.follow(History(now=Document()).done("Try", Document(draft=step("1 m"))), Looks())
+    assert left_behind(tmp_path) == []
+    (tmp_path / "20200101-1.journal").write_text('{"journal":1}\n')
+    (tmp_path / "20200102-1.journal").write_text("garbage")
+    assert left_behind(tmp_path) == []
+    assert len(list(tmp_path.glob("*.journal"))) == 1
+    living.end()
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_a_journal_that_can_not_be_written_is_said_once(hand, tmp_path):
+    (tmp_path / "work").write_text("in the way")
+    Keeper(hand.session, tmp_path / "work")
+    said = []
+    hand.session.failed.connect(said.append)
+    hand.session.try_step(step("1 m"))
+    hand.session.try_step(step("2 m"))
+    assert len(said) == 1
+    assert "save the sheet yourself" in said[0]
+
+
+@pytest.fixture
+def left(qtbot, lock, tmp_path):
+    """A window that worked on the demo batch, and whose journal another one finds."""
+    for path in lock.iterdir():
+        if path.suffix in {".glb", ".obj", ".stl", ".ply", ".dae", ".usda", ".3mf"} and path.name not in (
+            BOLLARD,
+            POST,
+        ):
+            path.unlink()
+    hand = Hand(qtbot)
+    hand.window.keeper = Keeper(hand.session, tmp_path / "work")
+    hand.open(lock)
+    hand.pick(POST)
+    hand.stage("size")
+    hand.session.try_step(STEPS["size"].model_validate({"height": "90 cm", "for": [POST]}))
+    hand.session.keep_draft()
+    hand.session.save_sheet(tmp_path / "s.prepsheet.yaml")
+    hand.session.try_step(STEPS["size"].model_validate({"height": "95 cm", "for": [POST]}))
+    hand.session.keep_draft()
+    hand.session.include((BOLLARD,), False)
+    hand.session.try_step(STEPS["turn"].model_validate({"by": [0, 90, 0], "for": [POST]}))
+    hand.settle()
+    return hand
+
+
+def test_another_window_takes_it_up_just_as_it_was(left, hand, tmp_path):
+    # Killed: the lock goes with the process; here its file is let go.
+    keeper = left.window.keeper
+    keeper._journal._file.close()
+    hand.window.keeper = Keeper(hand.session, tmp_path / "work")
+    hand.window.files.ask_work = lambda saved: "take"
+    offer_work(hand.window)
+    hand.settle()
+    was, now = left.session, hand.session
+    assert [words_of(d) for _, d in (*now.history.past, ("", now.document))] == [
+        words_of(d) for _, d in (*was.history.past, ("", was.document))
+    ]
+    assert [label for label, _ in now.history.past] == [label for label, _ in was.history.past]
+    assert (now.selection, now.stage) == ((POST,), "size")
+    assert set(now.rows) == set(was.rows)
+    assert now.document.left_out == {BOLLARD}
+    assert now.is_saved == was.is_saved is False
+    # Undo goes back past the restart, to what the file holds.
+    for _ in range(4):
+        hand.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert [s.height for s in now.document.sheet.steps] == ["90 cm"]
+    assert now.is_saved
+    # It is written down anew, and offered to nobody while this window lives.
+    assert left_behind(tmp_path / "work") == []
+    assert len(list((tmp_path / "work").glob("*.journal"))) == 1
+    left.window.keeper = None
+
+
+def test_closed_by_hand_nothing_is_left(left, tmp_path):
+    left.window.files.ask_unsaved = lambda: "leave"
+    left.window.close()
+    assert left_behind(tmp_path / "work") == []
+    assert list((tmp_path / "work").iterdir()) == []
+
+
+def test_a_sheet_that_another_hand_changed_is_noticed_and_not_written_over_unasked(hand, tmp_path):
+    path = tmp_path / "s.prepsheet.yaml"
+    hand.session.try_step(step("1 m"))
+    hand.session.keep_draft()
+    hand.session.save_sheet(path)
+    said = []
+    hand.session.failed.connect(said.append)
+    path.write_text("prep-sheet: 1\nsteps:\n  - {do: size, height: 3 m}\n")
+    hand.qtbot.waitUntil(lambda: bool(said), timeout=20_000)
+    assert said == ["s.prepsheet.yaml was changed by another hand: open it again to have what it says now"]
+    asked = []
+    hand.window.files.ask_changed = lambda p: asked.append(p) or "stay"
+    hand.window.files.save_sheet(path)
+    assert asked == [path]
+    assert load_sheet(path)[0].steps[0].height == "3 m"
+    hand.window.files.ask_changed = lambda _: "open"
+    hand.window.files.save_sheet(path)
+    assert hand.session.document.sheet.steps[0].height == "3 m"
+    hand.window.files.ask_changed = lambda _: "none is asked now"
+    hand.session.set_title("Quay")
+    hand.window.files.save_sheet(path)
+    assert load_sheet(path)[0].title == "Quay"
+
+
+def test_every_document_comes_back_from_its_words(hand, lock, tmp_path):
+    hand.open(lock)
+    session = hand.session
+    sheet = load_sheet(lock / "fenwick.prepsheet.yaml")[0]
+    session.open_sheet(lock / "fenwick.prepsheet.yaml")
+    session.set_grip(lambda g: g)
+    session.try_step(STEPS["turn"].model_validate({"up": "guess", "front": "guess"}))
+    document = session.document
+    again = document_of(json.loads(json.dumps(words_of(document))))
+    assert again.sheet == document.sheet == sheet
+    assert (again.draft, again.aim, again.grip, again.path) == (
+        document.draft,
+        document.aim,
+        document.grip,
+        document.path,
+    )
+    assert again.words == document.words
+    assert again.book.text() == document.book.text()
