@@ -11,7 +11,7 @@ import time
 
 import pytest
 
-from oak_square.delivery import Watcher, prove
+from oak_square.delivery import Watcher, prove, watching
 from tests.made import triangle_document, write_glb, write_gltf
 
 OAK = [sys.executable, "-m", "oak_square"]
@@ -179,6 +179,18 @@ def test_a_share_that_is_away_for_a_moment_has_lost_nothing(place):
     waiting.join(timeout=10)
     assert [s.file for s in found[0]] == ["more.glb", "sign.glb"]
     assert said == [f"{place / 'in'}: is not there any more: waiting", f"{place / 'in'}: is there again"]
+
+
+def test_where_the_system_has_no_watcher_to_spare_it_looks_often_instead(place, monkeypatch):
+    def none_left():
+        raise OSError(24, "inotify instance limit reached")
+
+    monkeypatch.setattr(sys.modules["oak_square.delivery.watching"], "Observer", none_left)
+    sign(place / "in" / "sign.glb")
+    with watching([place / "in"], place / "out", print) as watcher:
+        assert [s.file for s in watcher.wait()] == ["sign.glb"]
+        sign(place / "in" / "more.glb")
+        assert [s.file for s in watcher.wait()] == ["more.glb", "sign.glb"]
 
 
 @pytest.mark.parametrize(

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-import pytest
-from PySide6.QtCore import Qt
+import gc
+import weakref
 
+import pytest
+from PySide6.QtCore import QCoreApplication, QEvent, Qt
+
+from oak_square.app.session.session import Session
+from oak_square.app.window import Window
 from oak_square.steps import STEPS
 
 
@@ -84,3 +89,16 @@ def test_what_is_selected_is_left_out_and_taken_in_by_key(hand, batch):
     hand.session.undo()
     hand.settle()
     assert not hand.row("milepost.glb").included
+
+
+def test_a_window_that_was_closed_leaves_nothing_in_memory(qapp, qtbot):
+    window = Window(Session())
+    window.show()
+    qtbot.wait(50)
+    window.close()
+    gone = weakref.ref(window)
+    window.deleteLater()
+    del window
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+    gc.collect()
+    assert gone() is None

@@ -25,6 +25,8 @@ from oak_square.sheet import parse_sheet
 from tests.delivery.test_processes import doubled_or_dead
 
 TEXT = SHEET.read_text()
+# What a nanny of the scheduler's own leaves open when its worker is killed under it is told of at any time later.
+pytestmark = pytest.mark.filterwarnings("ignore:.*_io.FileIO:pytest.PytestUnraisableExceptionWarning")
 
 
 @pytest.fixture(scope="module")

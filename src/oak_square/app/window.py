@@ -58,6 +58,8 @@ class Window(QMainWindow):
         """Take the session, and the folder where thumbnails are kept between runs."""
         super().__init__()
         self.session = session
+        # What listens to the session keeps the window alive for as long as the session lives: they go together.
+        session.setParent(self)
         self.keeper: Keeper | None = None
         self.setWindowTitle("Oak Square")
         self.resize(opening_size(self.screen().availableSize()))

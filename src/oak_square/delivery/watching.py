@@ -163,12 +163,12 @@ def watching(folders: Sequence[Path], out: Path, say: Callable[[str], None]) -> 
             raise BadUsage(f"{one_line(str(folder))}: is no folder to watch")
         check_apart(folder, out)
     woken = threading.Event()
-    observer = Observer()
     try:
+        observer = Observer()
         for folder in folders:
             observer.schedule(_Waker(woken), str(folder), recursive=True)
         observer.start()
-    except OSError:  # as many watches are in use as the system allows
+    except OSError:  # as many watches, or watchers, are in use as the system allows
         yield Watcher(folders, say)
         return
     try:
