@@ -110,7 +110,7 @@ BATTERY = [
      {"set": {"order": "zyx", "x": 5.0, "y": 12.0}}),
     ({"do": "pivot", "at": {"point": ["left", "bottom", 0.25], "inset": {"left": "4 cm"}}, "box": "tree",
       "box-axes": "own", "axes": {"half": "y"}, **PART}, ["4 cm", "the box with all below, along its own axes"],
-     enter("Inset 0", "5 cm"), {"at": {"point": ["left", "bottom", 0.25], "inset": {"left": "5 cm"}}}),
+     enter("Inset along the width", "5 cm"), {"at": {"point": ["left", "bottom", 0.25], "inset": {"left": "5 cm"}}}),
     ({"do": "pivot", "at": {"xyz": [0.1, 0.2, 0.3], "in": "part"}, "axes": {"turn": [0.0, 9.0, 0.0], "along": "own"},
       **PART}, ["0.1", "0.3", "of each part itself"], enter("Pivot y", "0.5"),
      {"at": {"xyz": ["0.1", "0.5 m", "0.3"], "in": "part"}}),

@@ -24,6 +24,7 @@ from PySide6.QtCore import (
 from PySide6.QtWidgets import QApplication
 
 from oak_square import __version__
+from oak_square.app.session.habits import HabitBook
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import VIEWS
@@ -110,7 +111,9 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None) -> Window:
     _application()
     session = Session()
     place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
-    window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None)
+    config = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericConfigLocation)
+    habits = HabitBook(Path(config) / "oak-square" / "window.json" if config else None)
+    window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None, habits)
     state = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericStateLocation)
     watch_faults(window, Path(state or ".") / "oak-square" / "faults.log")
     if state:

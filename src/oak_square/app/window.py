@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QElapsedTimer, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -14,7 +14,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from oak_square.app.desk.files import FileMenu, action
+from oak_square.app.desk.files import FileMenu
+from oak_square.app.desk.finder_desk import FinderDesk
 from oak_square.app.desk.folder_desk import FolderDesk
 from oak_square.app.desk.hover_pictures import HoverPictures
 from oak_square.app.desk.panel_desk import PanelDesk
@@ -25,16 +26,20 @@ from oak_square.app.facts.titles import title_of
 from oak_square.app.instruments import held_in_turn
 from oak_square.app.instruments.aims import face_under
 from oak_square.app.panel import PanelColumn
+from oak_square.app.session.habits import HabitBook
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
 from oak_square.app.view.thumbnails import Thumbnails
 from oak_square.app.view.view_area import VIEWS, ViewArea
+from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.batch_column import BatchColumn
 from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.entry_keys import FilterEdit, SheetUndo
+from oak_square.app.widgets.find_button import FindButton
+from oak_square.app.widgets.finder import Finder
 from oak_square.app.widgets.foot import Foot
-from oak_square.app.widgets.frame import Frame, opening_size
+from oak_square.app.widgets.frame import Frame, Parts, opening_size
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.hold_bar import HoldBar
@@ -44,6 +49,7 @@ from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
 from oak_square.app.widgets.tab_order import bring_in_sight, next_in_order
 from oak_square.app.widgets.title import TitleButton
+from oak_square.app.widgets.tray import Tray
 from oak_square.core.stages import STAGES
 
 __all__ = ["Window"]
@@ -54,8 +60,8 @@ _STREAM_MS, _LONGEST_PAUSE_MS = 180, 600
 class Window(QMainWindow):
     """The one window."""
 
-    def __init__(self, session: Session, cache: Path | None = None) -> None:
-        """Take the session, and the folder where thumbnails are kept between runs."""
+    def __init__(self, session: Session, cache: Path | None = None, habits: HabitBook | None = None) -> None:
+        """Take the session, the folder where thumbnails are kept between runs, and what else is kept so."""
         super().__init__()
         self.session = session
         # What listens to the session keeps the window alive for as long as the session lives: they go together.
@@ -68,31 +74,9 @@ class Window(QMainWindow):
         self._small: Renderer | None = None
         self._took_ms = 0
         self.thumbnails = Thumbnails(self._small_renderer, cache, self)
-        # What is made where it will stand is not dressed twice: that takes most of the time there is to a first window.
-        home = self.frame = Frame(self)
-        self.setCentralWidget(home)
-        self.title = TitleButton(home)
-        self.ruler = StageRuler(home)
-        self.filter = FilterEdit(self)
-        self.filter.done.connect(self._leave_filter)
-        self._undo_keys = SheetUndo(self)
-        self.gestures = Gestures(self)
-        self.batch = BatchList(self.thumbnails.of, self)
-        self.hierarchy = Hierarchy(self)
-        self.views = ViewArea(
-            self._renderer,
-            self._small_renderer,
-            [(i.name, i.word, i.tip) for i in held_in_turn()],
-            self,
-        )
-        self.bench = self.views.bench
-        self.foot = Foot(self)
-        self.hold_bar = HoldBar(self)
-        self.panel = PanelColumn(home)
-        self.strip = Strip(home)
-        self.said_log = SaidLog(self)
-        self.files = FileMenu(session, self)
-        self.sort = SortButton(self)
+        self.habits = habits if habits is not None else HabitBook()
+        self.habits.setParent(self)
+        self._make_parts()
         self.panel_desk = PanelDesk(session, self.panel, self.strip, self.gestures, self)
         self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel_desk.size_body, self.hold_bar, self)
         self.panel_desk.typed_over = self.desk.plate_editor
@@ -115,6 +99,37 @@ class Window(QMainWindow):
 
     # Laying out
 
+    def _make_parts(self) -> None:
+        # What is made where it will stand is not dressed twice: that takes most of the time there is to a first window.
+        home = self.frame = Frame(self)
+        self.setCentralWidget(home)
+        self.title = TitleButton(home)
+        self.ruler = StageRuler(home)
+        self.filter = FilterEdit(self)
+        self.filter.done.connect(self._leave_filter)
+        self._undo_keys = SheetUndo(self)
+        self.gestures = Gestures(self)
+        self.batch = BatchList(self.thumbnails.of, self)
+        self.hierarchy = Hierarchy(self)
+        self.views = ViewArea(
+            self._renderer,
+            self._small_renderer,
+            [(i.name, i.word, i.tip) for i in held_in_turn()],
+            self,
+        )
+        self.bench = self.views.bench
+        self.foot = Foot(self)
+        self.hold_bar = HoldBar(self)
+        self.panel = PanelColumn(home)
+        self.strip = Strip(home)
+        self.find_button = FindButton(home)
+        self.tray = Tray(home)
+        self.finder = Finder(self)
+        self.said_log = SaidLog(self)
+        self.deeds = Actions(self)
+        self.files = FileMenu(self.session, self.deeds, self)
+        self.sort = SortButton(self)
+
     def _lay_out(self) -> None:
         column = BatchColumn(self.batch, self.hierarchy, self.filter, self.sort)
         self.filter_bar = column.bar
@@ -126,35 +141,65 @@ class Window(QMainWindow):
         rows.addWidget(self.foot)
         rows.addWidget(self.hold_bar)
         self.frame.take(
-            title=self.title, ruler=self.ruler, left=column, middle=middle, right=self.panel, strip=self.strip
-        )
+            Parts(
+                title=self.title, ruler=self.ruler, find=self.find_button, left=column, middle=middle,
+                right=self.panel, tray=self.tray, strip=self.strip,
+            )
+        )  # fmt: skip
 
     def _make_actions(self) -> None:
         self.title.setMenu(self.files.menu)
         session = self.session
+        add = self.deeds.add
         for k, stage in enumerate(STAGES, 1):
-            action(self, stage.capitalize(), f"Alt+{k}", partial(session.enter_stage, stage))
-        for key in ("Return", "Enter"):
-            action(self, "Keep what is tried", key, self.panel_desk.keep)
-        action(self, "Drop what is tried", "Esc", self._escape)
-        action(self, "Filter the batch", "Ctrl+F", self._go_to_filter)
-        action(self, "Swap the side columns, where they share one place", "F6", self.frame.turn_column)
+            add(f"stage.{stage}", f"Go to {stage.capitalize()}", f"Alt+{k}", partial(session.enter_stage, stage))
+        add("keep", "Keep what is tried", ("Return", "Enter"), self.panel_desk.keep)
+        add("drop", "Drop what is tried, or leave a mode", "Esc", self._escape)
+        add("filter", "Filter the batch", "Ctrl+F", self._go_to_filter)
+        add("columns", "Swap the side columns, where they share one place", "F6", self.frame.turn_column)
         for key, view in (("B", "before-after"), ("L", "line-up"), ("O", "set-out"), ("J", "stand")):
-            action(self, f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
-        for instrument in held_in_turn():
-            action(self, f"Take up {instrument.word}", instrument.key, partial(self.desk.take_up, instrument.name))
-        action(self, "Swap world axes and own ones", "A", session.swap_axes)
-        action(self, "Take pivots alone, or with their geometry", "P", self._swap_pivots)
-        action(self, "Use the last datum, or put it aside", "Shift+D", session.swap_datum)
-        action(self, "Pick what turns and sizes happen about", "C", self.desk.pick_centre)
-        action(self, "Lay the face under the pointer on the ground", "G", self._lay_face)
-        action(self, "Square up", "Q", self.desk.at_once.square_up)
-        action(self, "Set what is selected down on the ground", "U", self.desk.at_once.to_ground)
-        action(self, "Bring what is selected to 0, several parts as one", "0", self.desk.at_once.to_zero)
-        action(self, "Line up what was moved with what it was moved onto", "V", self.desk.hands.line_up)
-        action(self, "Copy the point under the pointer", "Ctrl+C", self.desk.clips.copy)
-        action(self, "Copy the direction under the pointer", "Ctrl+Shift+C", self.desk.clips.copy_way)
-        action(self, "Paste a point as position, pivot or datum", "Ctrl+V", self.desk.clips.paste)
+            add(f"view.{view}", f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
+        for held in held_in_turn():
+            add(f"hold.{held.name}", f"Take up {held.word}", held.key, partial(self.desk.take_up, held.name))
+        for name, words, key, work in (
+            ("axes", "Swap world axes and own ones", "A", session.swap_axes),
+            ("pivots", "Take pivots alone, or with their geometry", "P", self._swap_pivots),
+            ("datum", "Use the last datum, or put it aside", "Shift+D", session.swap_datum),
+            ("centre", "Pick what turns and sizes happen about", "C", self.desk.pick_centre),
+            ("lay-face", "Lay the face under the pointer on the ground", "G", self._lay_face),
+            ("square", "Square up", "Q", self.desk.at_once.square_up),
+            ("ground", "Set what is selected down on the ground", "U", self.desk.at_once.to_ground),
+            ("zero", "Bring what is selected to 0, several parts as one", "0", self.desk.at_once.to_zero),
+            ("line-up", "Line up what was moved with what it was moved onto", "V", self.desk.hands.line_up),
+            ("copy", "Copy the point under the pointer", "Ctrl+C", self.desk.clips.copy),
+            ("copy-way", "Copy the direction under the pointer", "Ctrl+Shift+C", self.desk.clips.copy_way),
+            ("paste", "Paste a point as position, pivot or datum", "Ctrl+V", self.desk.clips.paste),
+        ):
+            add(name, words, key, work)
+        self._make_finder()
+
+    def _make_finder(self) -> None:
+        regions: dict[str, tuple[str, QWidget]] = {name: ("means", body) for name, body in self.panel.bodies.items()}
+        regions |= {"panel": ("action", self.panel), "view": ("action", self.views), "hold": ("setting", self.hold_bar)}
+        regions |= {"foot": ("setting", self.foot), "sort": ("setting", self.sort)}
+        parts = (self.finder, self.tray)
+        self.finder_desk = FinderDesk(self.session, self.habits, self.deeds, regions, parts, self)
+        self.finder_desk.show_wished.connect(self._bring_forward)
+        self.finder_desk.settle_wished.connect(self.panel_desk.settle)
+        self.finder_desk.set_down_wished.connect(self.desk.berths.set_down)
+        self.find_button.clicked.connect(self.finder_desk.open)
+        self.tray.shown_or_hidden.connect(self.frame.place)
+        self.files.menu.addSeparator()
+        self.files.menu.addActions([self.deeds["finder"], self.deeds["keys"]])
+
+    def _bring_forward(self, control: QWidget, region: str) -> None:
+        """Show the stage, or the view, that a control belongs to."""
+        if region in STAGES:
+            self.session.enter_stage(region)
+            self.panel_desk.show()
+            self.frame.show_column("right")
+        elif (view := self.views.view_of(control)) is not None:
+            self._show_view(view)
 
     def _lay_face(self) -> None:
         here = self.bench.here()
@@ -276,6 +321,11 @@ class Window(QMainWindow):
         bring_in_sight(to)
         return True
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep the finder in the middle."""
+        super().resizeEvent(event)
+        self.finder.place()
+
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Folders and files may be dropped anywhere."""
         if event.mimeData().hasUrls():
@@ -294,6 +344,7 @@ class Window(QMainWindow):
         assert application is not None
         for watch in (self._undo_keys, self.gestures):
             application.removeEventFilter(watch)  # nothing that goes on elsewhere passes through here any more
+        self.finder_desk.stop()
         self.thumbnails.stop()
         self.folder_desk.proposed.stop()
         self._fresh.stop()
@@ -353,6 +404,7 @@ class Window(QMainWindow):
         # The picture takes longest: it comes in a turn of its own, and whatever waits goes first.
         self._lead_due.start()
         self.files.show_history()
+        self.finder_desk.show()
         self.foot.show_progress(session.progress())
         draft = session.document.draft
         self.foot.show_centre(draft.stays if draft is not None else "")

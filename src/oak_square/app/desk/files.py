@@ -6,31 +6,21 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Qt, Signal
-from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
 from oak_square.app.desk.book_desk import BookDesk
 from oak_square.app.session.journal import Saved
 from oak_square.app.session.session import Session
+from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.book_editor import BookEditor
 from oak_square.core.counting import counted
 from oak_square.core.errors import OakSquareError
 from oak_square.formats import FORMATS, format_of
 
-__all__ = ["FileMenu", "action"]
+__all__ = ["FileMenu"]
 
 _SHEETS = "Prep sheets (*.prepsheet.yaml *.yaml *.yml)"
-
-
-def action(owner: QWidget, text: str, key: str, work: Callable[[], object]) -> QAction:
-    """Return an action of `owner` with a key that works anywhere in its window."""
-    made = QAction(text, owner)
-    made.setShortcut(QKeySequence(key))
-    made.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
-    made.triggered.connect(lambda _=False: work())
-    owner.addAction(made)
-    return made
 
 
 class FileMenu(QObject):
@@ -38,31 +28,34 @@ class FileMenu(QObject):
 
     log_wished = Signal()
 
-    def __init__(self, session: Session, owner: QWidget) -> None:
+    def __init__(self, session: Session, deeds: Actions, owner: QWidget) -> None:
         super().__init__(owner)
         self._session, self._owner = session, owner
         self.menu = QMenu(owner)
         self._books = BookDesk(session, owner)
-        self.undo = action(owner, "Undo", "Ctrl+Z", session.undo)
-        self.redo = action(owner, "Redo", "Ctrl+Shift+Z", session.redo)
+        self.undo = deeds.add("undo", "Undo", "Ctrl+Z", session.undo)
+        self.redo = deeds.add("redo", "Redo", "Ctrl+Shift+Z", session.redo)
         for words in (
-            (("Open a folder…", "Ctrl+O", self._ask_folder), ("Open files…", "Ctrl+Shift+O", self._ask_files)),
             (
-                ("Open a prep sheet…", "Ctrl+Alt+O", self._ask_sheet),
-                ("Save the prep sheet", "Ctrl+S", self._save),
-                ("Save the prep sheet as…", "Ctrl+Shift+S", self._save_as),
-                ("Name the prep sheet…", "F2", self._ask_title),
+                ("open-folder", "Open a folder…", "Ctrl+O", self._ask_folder),
+                ("open-files", "Open files…", "Ctrl+Shift+O", self._ask_files),
             ),
             (
-                ("Size book…", "Ctrl+B", self.edit_book),
-                ("Recheck the files", "F5", session.recheck),
-                ("Leave what is selected out, or take it in", "Ctrl+T", self.turn_inclusion),
-                ("Close the batch", "Ctrl+W", self.close_batch),
-                ("What was said…", "F8", self.log_wished.emit),
+                ("open-sheet", "Open a prep sheet…", "Ctrl+Alt+O", self._ask_sheet),
+                ("save", "Save the prep sheet", "Ctrl+S", self._save),
+                ("save-as", "Save the prep sheet as…", "Ctrl+Shift+S", self._save_as),
+                ("title", "Name the prep sheet…", "F2", self._ask_title),
+            ),
+            (
+                ("book", "Size book…", "Ctrl+B", self.edit_book),
+                ("recheck", "Recheck the files", "F5", session.recheck),
+                ("leave-out", "Leave what is selected out, or take it in", "Ctrl+T", self.turn_inclusion),
+                ("close", "Close the batch", "Ctrl+W", self.close_batch),
+                ("said", "What was said…", "F8", self.log_wished.emit),
             ),
         ):
-            for text, key, work in words:
-                self.menu.addAction(action(owner, text, key, work))
+            for name, text, key, work in words:
+                self.menu.addAction(deeds.add(name, text, key, work))
             self.menu.addSeparator()
         self.menu.addActions([self.undo, self.redo])
 

@@ -10,14 +10,13 @@ from numpy.typing import NDArray
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
-from oak_square.app.widgets.fields import Choices, column
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.steps import Step
 
 Array = NDArray[np.float64]
-__all__ = ["Array", "Body", "Pages", "box_of"]
+__all__ = ["Array", "Body", "box_of"]
 
 
 class Body(QWidget):
@@ -70,41 +69,3 @@ def box_of(asset: Asset, nodes: tuple[int, ...] | None) -> Box | None:
     if nodes is None:
         return asset_box(asset)
     return tree_box(asset, nodes[0]) if len(nodes) == 1 else None
-
-
-class Pages(QWidget):
-    """A few means of one stage, one shown at a time."""
-
-    turned = Signal(str)
-
-    def __init__(self, words: Sequence[tuple[str, str, str]], parent: QWidget) -> None:
-        super().__init__(parent)
-        self.tabs = Choices(words, self, tight=len(words) > 3)
-        self._rows = column(self)
-        self._rows.addWidget(self.tabs)
-        self._pages: dict[str, QWidget] = {}
-        self._step: Step | None = None
-        self.tabs.chosen.connect(self.open)
-        self.tabs.chosen.connect(self.turned)
-
-    def add(self, key: str) -> QWidget:
-        """Return a new page for `key`, to be filled."""
-        page = QWidget(self)
-        self._pages[key] = page
-        self._rows.addWidget(page)
-        page.setVisible(len(self._pages) == 1)
-        if len(self._pages) == 1:
-            self.tabs.show_choice(key)
-        return page
-
-    def open_for(self, step: Step, key: str) -> None:
-        """Show the page of a step, once: whoever turns to another page meanwhile stays there."""
-        if step != self._step:
-            self._step = step
-            self.open(key)
-
-    def open(self, key: str) -> None:
-        """Show a page."""
-        self.tabs.show_choice(key)
-        for name, page in self._pages.items():
-            page.setVisible(name == key)

@@ -20,11 +20,12 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.panel.afterwards import Afterwards
-from oak_square.app.panel.body import Body, Pages
+from oak_square.app.panel.body import Body
 from oak_square.app.panel.check_form import CheckForm
 from oak_square.app.panel.results import Results
 from oak_square.app.widgets.fields import Advice, column, labelled, section, soft
 from oak_square.app.widgets.pace import Pace
+from oak_square.app.widgets.pages import Pages
 from oak_square.core.counting import counted
 from oak_square.core.errors import Occupied
 from oak_square.core.lengths import UNIT_WORDS, format_deviation

@@ -7,12 +7,13 @@ from typing import Any
 
 from PySide6.QtWidgets import QLabel, QWidget
 
-from oak_square.app.panel.body import Body, Pages
+from oak_square.app.panel.body import Body
 from oak_square.app.panel.box_picker import BoxPicker
 from oak_square.app.panel.pivot_axes_page import PivotAxesPage
 from oak_square.app.panel.pivot_point_page import PivotPointPage
 from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
+from oak_square.app.widgets.pages import Pages
 from oak_square.core.scene import Asset
 from oak_square.steps import Step
 
@@ -79,7 +80,9 @@ class PivotBody(Body):
         rows.addWidget(self.picker)
         self.insets: list[tuple[LengthEdit, QWidget]] = []
         for axis in range(3):
-            edit = LengthEdit(f"Inset {axis}", "How far inward from that side", page)
+            edit = LengthEdit(
+                f"Inset along the {('width', 'height', 'depth')[axis]}", "How far inward from that side", page
+            )
             edit.entered.connect(lambda text, k=axis: self._set_in(k, text))
             row = labelled("", edit, page)
             self.insets.append((edit, row))

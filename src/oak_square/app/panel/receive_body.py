@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollA
 
 from oak_square.app.facts.findings import FindingGroup
 from oak_square.app.panel.body import Body
+from oak_square.app.widgets.controls import APART
 from oak_square.app.widgets.fields import column, rule, soft
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.core.counting import counted
@@ -88,6 +89,7 @@ class ReceiveBody(Body):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self.setProperty(APART, True)
         rows = column(self, 4)
         self.summary = soft("", self)
         rows.addWidget(self.summary)

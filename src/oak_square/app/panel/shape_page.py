@@ -10,11 +10,11 @@ from numpy.typing import NDArray
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
-from oak_square.app.panel.body import Pages
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow, centre_said
 from oak_square.app.panel.take_rows import TakeRows
 from oak_square.app.widgets.entries import LengthEdit, NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
+from oak_square.app.widgets.pages import Pages
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import EXACT_CHANNEL

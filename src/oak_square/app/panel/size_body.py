@@ -8,7 +8,7 @@ from typing import Any
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
 
-from oak_square.app.panel.body import Body, Pages, box_of
+from oak_square.app.panel.body import Body, box_of
 from oak_square.app.panel.folder_form import FolderForm
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow, centre_said
 from oak_square.app.panel.measures_form import MeasuresForm
@@ -16,6 +16,7 @@ from oak_square.app.panel.point_row import PointRow
 from oak_square.app.panel.unit_question import UnitQuestionForm
 from oak_square.app.widgets.entries import LengthEdit, NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section, soft
+from oak_square.app.widgets.pages import Pages
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.lengths import UNIT_WORDS, parse_length
 from oak_square.core.scene import Asset

@@ -9,6 +9,7 @@ from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 from oak_square.app.facts.findings import FindingGroup
+from oak_square.app.widgets.controls import APART
 from oak_square.app.widgets.fields import column, section
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
@@ -56,6 +57,7 @@ class StageFindings(QWidget):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
+        self.setProperty(APART, True)
         self._rows = column(self, 2)
         self._rows.addWidget(section("left to settle here", self))
         self._shown: tuple[FindingGroup, ...] = ()

@@ -8,13 +8,14 @@ from typing import Any
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from oak_square.app.facts.folder import FolderFacts, SideRow
-from oak_square.app.panel.body import Body, Pages
+from oak_square.app.panel.body import Body
 from oak_square.app.panel.folder_form import FolderForm
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow
 from oak_square.app.panel.side_form import SideForm
 from oak_square.app.panel.turn_pages import AnglesPage, BringPage
 from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, section, soft
+from oak_square.app.widgets.pages import Pages
 from oak_square.core.frames import AXES, FRONT_OF, on_one_line
 from oak_square.core.scene import Asset
 from oak_square.steps import Step

@@ -78,9 +78,12 @@ class ViewArea(QWidget):
         self.band.setFixedHeight(_BAND)
         self.band.hide()
         line = _row(self._right)
+        self.looks: dict[str, QPushButton] = {}
         for word, azimuth, elevation in _LOOKS:
             button = _over(word, self._right)
             button.setToolTip(f"Look from the {word}")
+            button.setAccessibleName(f"Look from the {word}")
+            self.looks[word] = button
             button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.look_from(a, e))
             line.addWidget(button)
         self.view = "bench"
@@ -145,6 +148,12 @@ class ViewArea(QWidget):
             button.setChecked(key == view)
         for widget in (self._left, self._right, self._tools, self.band):
             widget.raise_()
+
+    def view_of(self, widget: QWidget) -> str | None:
+        """Return the view that must be in front for something of its own to be seen; None where any may be."""
+        pages = {"line-up": self.lineup, "before-after": self.compare, "set-out": self.set_out, "stand": self.stand}
+        found = next((key for key, page in pages.items() if page is not None and page.isAncestorOf(widget)), None)
+        return "bench" if found is None and self._tools.isAncestorOf(widget) else found
 
     def offer_together(self, wanted: bool, together: bool) -> None:
         """Offer the common box, while several are selected."""

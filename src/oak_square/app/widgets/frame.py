@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, fields
+
 from PySide6.QtCore import QPointF, QRect, QSize, Signal
 from PySide6.QtGui import QGuiApplication, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QWidget
@@ -9,12 +11,12 @@ from PySide6.QtWidgets import QWidget
 from oak_square.app.widgets.fields import Choices
 from oak_square.app.widgets.theme import colour
 
-__all__ = ["FOLDED_BELOW", "Frame", "opening_size"]
+__all__ = ["FOLDED_BELOW", "Frame", "Parts", "opening_size"]
 
 FOLDED_BELOW = 1100
 """Pixels of width below which the two side columns share one place, behind tabs."""
 
-_LEFT, _RIGHT, _TOP, _STRIP, _TABS = 262, 306, 48, 76, 38
+_LEFT, _RIGHT, _TOP, _STRIP, _TABS, _FIND = 262, 306, 48, 76, 38, 74
 _NARROWEST = QSize(800, 480)
 
 
@@ -27,6 +29,20 @@ def opening_size(screen: QSize) -> QSize:
     return wanted if QGuiApplication.platformName() == "offscreen" else wanted.boundedTo(screen)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Parts:
+    """What the window is made of, by where it stands."""
+
+    title: QWidget
+    ruler: QWidget
+    find: QWidget
+    left: QWidget
+    middle: QWidget
+    right: QWidget
+    tray: QWidget
+    strip: QWidget
+
+
 class Frame(QWidget):
     """Places the parts it is given; folds the side columns to tabs where there is little room."""
 
@@ -34,7 +50,7 @@ class Frame(QWidget):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self._title: QWidget | None = None
+        self._parts: Parts | None = None
         self.tabs = Choices(
             [
                 ("left", "batch", "Show the batch and the hierarchy in this column (F6)"),
@@ -46,13 +62,10 @@ class Frame(QWidget):
         self.tabs.chosen.connect(lambda _: self._place())
         self.setMinimumSize(_NARROWEST)
 
-    def take(
-        self, *, title: QWidget, ruler: QWidget, left: QWidget, middle: QWidget, right: QWidget, strip: QWidget
-    ) -> None:
+    def take(self, parts: Parts) -> None:
         """Place these parts from now on; those that were made in here need not be moved, which is slow."""
-        self._title, self._ruler, self._strip = title, ruler, strip
-        self._left, self._middle, self._right = left, middle, right
-        for part in (title, ruler, left, middle, right, strip):
+        self._parts = parts
+        for part in (getattr(parts, each.name) for each in fields(parts)):
             if part.parent() is not self:
                 part.setParent(self)
 
@@ -70,6 +83,10 @@ class Frame(QWidget):
         """Bring the other column to the front."""
         self.show_column("left" if self.tabs.choice == "right" else "right")
 
+    def place(self) -> None:
+        """Place everything anew: something came or went."""
+        self._place()
+
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Place everything anew."""
         was = event.oldSize().width()
@@ -78,36 +95,41 @@ class Frame(QWidget):
             self.folded.emit(self.is_folded)
 
     def _place(self) -> None:
-        if self._title is None:
+        parts = self._parts
+        if parts is None:
             return  # nothing is taken yet
         wide, high = self.width(), self.height()
         folded = self.is_folded
         title = min(_LEFT, wide // 4)
-        self._title.setGeometry(0, 0, title, _TOP)
-        self._ruler.setGeometry(title, 0, wide - title, _TOP)
-        self._strip.setGeometry(0, high - _STRIP, wide, _STRIP)
-        body = QRect(0, _TOP, wide, high - _TOP - _STRIP)
+        parts.title.setGeometry(0, 0, title, _TOP)
+        parts.ruler.setGeometry(title, 0, wide - title - _FIND, _TOP)
+        parts.find.setGeometry(wide - _FIND, 0, _FIND, _TOP)
+        parts.strip.setGeometry(0, high - _STRIP, wide, _STRIP)
+        tray = 0 if parts.tray.isHidden() else parts.tray.height()
+        parts.tray.setGeometry(0, high - _STRIP - tray, wide, parts.tray.height())
+        body = QRect(0, _TOP, wide, high - _TOP - _STRIP - tray)
         self.tabs.setVisible(folded)
         if not folded:
-            self._left.setGeometry(0, body.top(), _LEFT, body.height())
-            self._right.setGeometry(wide - _RIGHT, body.top(), _RIGHT, body.height())
-            self._middle.setGeometry(_LEFT + 1, body.top(), wide - _LEFT - _RIGHT - 2, body.height())
+            parts.left.setGeometry(0, body.top(), _LEFT, body.height())
+            parts.right.setGeometry(wide - _RIGHT, body.top(), _RIGHT, body.height())
+            parts.middle.setGeometry(_LEFT + 1, body.top(), wide - _LEFT - _RIGHT - 2, body.height())
         else:
             column = QRect(wide - _RIGHT, body.top(), _RIGHT, body.height())
             self.tabs.setGeometry(column.left() + 14, column.top() + 6, _RIGHT - 28, _TABS - 8)
-            for part in (self._left, self._right):
+            for part in (parts.left, parts.right):
                 part.setGeometry(column.adjusted(0, _TABS, 0, 0))
-            self._middle.setGeometry(0, body.top(), wide - _RIGHT - 1, body.height())
-        self._left.setVisible(not folded or self.tabs.choice == "left")
-        self._right.setVisible(not folded or self.tabs.choice == "right")
+            parts.middle.setGeometry(0, body.top(), wide - _RIGHT - 1, body.height())
+        parts.left.setVisible(not folded or self.tabs.choice == "left")
+        parts.right.setVisible(not folded or self.tabs.choice == "right")
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the ground of the shared column, and one hairline between regions."""
         painter = QPainter(self)
         painter.fillRect(self.rect(), colour("card"))
+        if self._parts is None:
+            return
         painter.setPen(QPen(colour("line"), 1))
-        lines = [self._middle.geometry().right() + 1.5]
-        lines += [] if self.is_folded else [_LEFT + 0.5]
-        for x in lines:
-            painter.drawLine(QPointF(x, _TOP), QPointF(x, self.height() - _STRIP))
+        middle = self._parts.middle.geometry()
+        for x in [middle.right() + 1.5, *([] if self.is_folded else [middle.left() - 0.5])]:
+            painter.drawLine(QPointF(x, _TOP), QPointF(x, middle.bottom() + 1))

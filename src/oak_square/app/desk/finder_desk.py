@@ -1,0 +1,281 @@
+"""Between the finder, the tray, the keys and all that can be run: what there is, and how each is done."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from contextlib import suppress
+from functools import partial
+
+from PySide6.QtCore import QEvent, QObject, Signal
+from PySide6.QtGui import QAction, QContextMenuEvent
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
+
+from oak_square.app.facts.finder import SETTLE, Entry, things_named, things_of
+from oak_square.app.facts.findings import having
+from oak_square.app.session.habits import HabitBook, Habits
+from oak_square.app.session.session import Session
+from oak_square.app.widgets.actions import Actions
+from oak_square.app.widgets.controls import Control, controls, path_of, press, reveal
+from oak_square.app.widgets.finder import Finder
+from oak_square.app.widgets.keys_sheet import KeysSheet
+from oak_square.app.widgets.tray import Tray
+from oak_square.core.errors import DataTrouble
+from oak_square.core.findings import KINDS
+from oak_square.core.marks import mark_bearers
+from oak_square.core.stages import STAGES
+
+__all__ = ["FinderDesk"]
+
+_MOST_BY_KEY = 9
+
+
+class FinderDesk(QObject):
+    """Opens the finder, fills the tray, and runs what is wished for from either."""
+
+    set_down_wished = Signal(str)  # a berth
+    settle_wished = Signal(str)  # a finding's code
+    show_wished = Signal(QWidget, str)  # a control, and the region of the window it lies in: bring that to the front
+
+    def __init__(
+        self,
+        session: Session,
+        habits: HabitBook,
+        deeds: Actions,
+        regions: Mapping[str, tuple[str, QWidget]],
+        parts: tuple[Finder, Tray],
+        window: QWidget,
+    ) -> None:
+        """Take what there is: regions by name, each with what its controls are, a kind of entry, and its widget."""
+        super().__init__(window)
+        self._session, self._habits, self._deeds, self._regions, self._window = session, habits, deeds, regions, window
+        self.finder, self.tray = parts
+        self._controls: dict[str, Control] = {}
+        self._entries: dict[str, Entry] = {}
+        self.finder.run_wished.connect(self.run)
+        self.finder.tray_wished.connect(self.turn_tray)
+        self.tray.run_wished.connect(self.run)
+        self.tray.out_wished.connect(self.turn_tray)
+        self.tray.order_wished.connect(lambda names: habits.change(tray=self._with_absent(names)))
+        deeds.add("finder", "Find anything by a few letters", ("Ctrl+K", "F1"), self.open)
+        deeds.add("keys", "All keys, on one sheet…", "F9", self.open_keys)
+        for k in range(_MOST_BY_KEY):
+            deeds.add(f"tray.{k + 1}", f"Do number {k + 1} of the tray", f"Ctrl+{k + 1}", partial(self._run_nth, k))
+        deeds.changed.connect(lambda: habits.change(keys=deeds.other_keys()))
+        self._followed: Habits | None = None
+        habits.follow(self._follow)
+        application = QApplication.instance()
+        assert application is not None
+        application.installEventFilter(self)
+
+    def stop(self) -> None:
+        """Watch the right button no more."""
+        application = QApplication.instance()
+        assert application is not None
+        application.removeEventFilter(self)
+
+    # What there is
+
+    def entries(self) -> list[Entry]:
+        """Return all there is now: what can be done first, then what it can be done to."""
+        found = [self._action_entry(row.name) for row in self._deeds.rows() if row.name]
+        return [*found, *self._scan().values(), *things_of(self._session)]
+
+    def _scan(self) -> dict[str, Entry]:
+        """Look for the controls there are; some are made when they are first needed."""
+        self._controls, self._entries = {}, {}
+        for region, (kind, root) in self._regions.items():
+            for control in controls(root, region):
+                if not self._is_of_another(control, region):
+                    self._controls[control.path] = control
+                    entry = self._control_entry(kind, region, control)
+                    self._entries[entry.name] = entry
+        return self._entries
+
+    def controls(self) -> list[Control]:
+        """Return every control that is found."""
+        self._scan()
+        return list(self._controls.values())
+
+    def _named(self, names: Sequence[str]) -> list[Entry]:
+        """Return the entries of these names that are there now."""
+        found = things_named(self._session, names)
+        found |= {e.name: e for e in (self._action_entry(row.name) for row in self._deeds.rows() if row.name)}
+        controls_wanted = [n for n in names if n not in found and n.startswith(("action:", "means:", "setting:"))]
+        if any(n not in self._entries for n in controls_wanted):
+            self._scan()
+        found |= self._entries
+        return [found[name] for name in names if name in found]
+
+    def _is_of_another(self, control: Control, region: str) -> bool:
+        """Whether a control lies in a region that lies in this one."""
+        if isinstance(control.target, QAction):
+            return False
+        inner = [root for name, (_, root) in self._regions.items() if name != region]
+        here = self._regions[region][1]
+        return any(here.isAncestorOf(root) and root.isAncestorOf(control.target) for root in inner)
+
+    def _action_entry(self, name: str) -> Entry:
+        sets = self._deeds.settings.get(name, "")
+        kind = "setting" if sets else "action"
+        words = self._deeds[name].text().rstrip("…")
+        return Entry(name=f"{kind}:{name}", words=words, hint=sets, keys=self._deeds.keys(name))
+
+    def _control_entry(self, kind: str, region: str, control: Control) -> Entry:
+        words = " › ".join([*([region.capitalize()] if region in STAGES else []), *control.trail, control.word])
+        return Entry(
+            name=f"{kind}:{control.path}", words=words, hint="" if control.tip == control.word else control.tip
+        )
+
+    def open(self) -> None:
+        """Open the finder, or leave it."""
+        if self.finder.isVisible():
+            self.finder.leave()
+            return
+        self.finder.open(self.entries(), self._habits.now.tray, QApplication.focusWidget())
+
+    def open_keys(self) -> KeysSheet:
+        """Show all keys on one sheet."""
+        sheet = KeysSheet(self._deeds, self._window)
+        sheet.given.connect(self._show_tray)
+        sheet.finished.connect(sheet.deleteLater)
+        sheet.show()
+        return sheet
+
+    # The tray
+
+    def turn_tray(self, name: str) -> None:
+        """Put something into the tray, at its end; or take it out."""
+        tray = self._habits.now.tray
+        self._habits.change(tray=tuple(n for n in tray if n != name) if name in tray else (*tray, name))
+
+    def _follow(self, habits: Habits) -> None:
+        if self._followed is None or habits.keys != self._followed.keys:
+            self._deeds.take_up(habits.keys)
+        if self._followed is None or habits.tray != self._followed.tray:
+            self._show_tray()
+            self.finder.show_tray(habits.tray)
+        self._followed = habits
+
+    def show(self) -> None:
+        """Let the tray show what of it is there now: an asset of another batch is not."""
+        if self._habits.now.tray:
+            self._show_tray()
+
+    def _show_tray(self) -> None:
+        wanted = self._habits.now.tray
+        self.tray.show_entries(self._named(wanted) if wanted else [])
+
+    def _with_absent(self, names: Sequence[str]) -> tuple[str, ...]:
+        """Return the tray in another order; what is not there now stays behind all that is."""
+        return (*names, *(n for n in self._habits.now.tray if n not in names))
+
+    def _run_nth(self, k: int) -> None:
+        if k < len(self.tray.shown):
+            self.run(self.tray.shown[k].name)
+        else:
+            self._session.said.emit(
+                f"The tray holds {len(self.tray.shown)}: right click a control, or Ctrl+Enter in the finder, adds to it"
+            )
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Offer the tray where a control is pressed with the right button."""
+        if event.type() != QEvent.Type.ContextMenu or not isinstance(event, QContextMenuEvent):
+            return False
+        if not isinstance(watched, QWidget) or not self._window.isAncestorOf(watched):
+            return False
+        name = self._name_of(watched)
+        if name is None or watched.contextMenuPolicy().name == "CustomContextMenu":
+            return False
+        menu = self.menu_for(watched, name)
+        menu.exec(event.globalPos())
+        menu.deleteLater()
+        return True
+
+    def menu_for(self, control: QWidget, name: str) -> QMenu:
+        """Return what the right button offers on a control: what it offers by itself, and the tray."""
+        own = control.createStandardContextMenu() if isinstance(control, QLineEdit) else None
+        menu = own if own is not None else QMenu(control)
+        if own is not None:
+            menu.addSeparator()
+        words = "Take it out of the tray" if name in self._habits.now.tray else "Put it into the tray"
+        menu.addAction(words).triggered.connect(lambda _=False: self.turn_tray(name))
+        return menu
+
+    def _name_of(self, widget: QWidget) -> str | None:
+        """Return what a control is called in the finder; None of what it does not find."""
+        # The forms come before the column that they lie in.
+        for region, (kind, root) in self._regions.items():
+            if (root is widget or root.isAncestorOf(widget)) and (path := path_of(widget, root, region)):
+                return f"{kind}:{path}"
+        return None
+
+    # Running
+
+    def run(self, name: str) -> None:
+        """Do what an entry stands for."""
+        kind, _, own = name.partition(":")
+        if own in self._deeds and kind in ("action", "setting"):
+            self._deeds[own].trigger()
+        elif kind in ("action", "means", "setting"):
+            self._press(own)
+        else:
+            runs: dict[str, Callable[[str], None]] = {
+                "asset": lambda file: self._session.select((file,)),
+                "part": self._pick_node,
+                "group": self._pick_node,
+                "mark": self._pick_mark,
+                "datum": self._turn_datum,
+                "berth": self.set_down_wished.emit,
+                "finding": self._show_finding,
+            }
+            runs[kind](own)
+
+    def _press(self, path: str) -> None:
+        if path not in self._controls:
+            self._scan()
+        control = self._controls.get(path)
+        if control is None:
+            self._session.said.emit("That is not there any more")
+            return
+        region = path.partition(".")[0]
+        target = control.target
+        if isinstance(target, QWidget):
+            self.show_wished.emit(target, region)
+            reveal(target, self._regions[region][1])
+        if not press(target):
+            self._session.said.emit(
+                f"“{control.word}” takes nothing now: {control.tip or 'it is not for what is open'}"
+            )
+
+    def _pick_node(self, own: str) -> None:
+        file, _, name = own.split("\n")
+        asset = self._session.assets.get(file)
+        if asset is not None:
+            nodes = [k for k, node in enumerate(asset.nodes) if node.name == name]
+            at = int(own.split("\n")[1])
+            self._session.select((file,), (at if at in nodes else nodes[0],) if nodes else ())
+
+    def _pick_mark(self, name: str) -> None:
+        """Select the part that a mark is on: on the asset looked at, or on the first that has it."""
+        session = self._session
+        mark = session.document.sheet.setting().marks.get(name)
+        files = [f for f in (session.lead, *session.assets) if f is not None and f in session.assets]
+        for file in files:
+            if mark is None:
+                break
+            with suppress(DataTrouble):
+                if nodes := mark_bearers(session.assets[file], mark):
+                    session.select((file,), tuple(nodes[:1]))
+                    return
+        session.said.emit(f"Mark {name} is on no asset of this batch")
+
+    def _turn_datum(self, name: str) -> None:
+        self._session.use_datum("" if self._session.document.grip.datum == name else name)
+
+    def _show_finding(self, own: str) -> None:
+        code = own.removeprefix(SETTLE)
+        if code != own:
+            self.settle_wished.emit(code)
+            return
+        self._session.select(tuple(having(self._session, code)))
+        self._session.enter_stage(KINDS[code].stage)

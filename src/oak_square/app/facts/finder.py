@@ -1,0 +1,158 @@
+"""What the finder finds: entries of every kind, those of the session among them, and which some letters mean."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from oak_square.app.facts.findings import finding_groups
+from oak_square.app.session.state import State
+from oak_square.core.counting import counted
+from oak_square.core.marking import is_unnamed
+from oak_square.core.scene import Node
+
+__all__ = ["KINDS_FOUND", "SETTLE", "Entry", "ranked", "things_named", "things_of"]
+
+KINDS_FOUND = ("action", "means", "asset", "part", "group", "mark", "datum", "berth", "finding", "setting", "manual")
+"""What there is to be found."""
+
+SETTLE = "settle/"
+"""What stands before a finding's code where its step is meant, not those that have it."""
+
+_START, _WORD, _WITHIN, _LETTERS = 0, 1, 2, 4  # how far from what was meant a match of each sort is
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """One thing that can be found and run.
+
+    Attributes
+    ----------
+    name : str
+        What it is, in a way that lasts: its kind, a colon, and its own name.
+    words : str
+        What it is called.
+    hint : str
+        Where it is, or what it does.
+    keys : tuple of str
+        The keys that do the same.
+    """
+
+    name: str
+    words: str
+    hint: str = ""
+    keys: tuple[str, ...] = ()
+
+    @property
+    def kind(self) -> str:
+        """One of `KINDS_FOUND`."""
+        return self.name.partition(":")[0]
+
+    @property
+    def own(self) -> str:
+        """Its own name, without the kind."""
+        return self.name.partition(":")[2]
+
+
+def things_of(session: State) -> list[Entry]:
+    """Return the assets, parts, groups, marks, datums, berths and findings there are."""
+    nodes = (_node(file, k, node) for file, asset in session.assets.items() for k, node in enumerate(asset.nodes))
+    return [*_named(session), *(_asset(file) for file in session.rows), *nodes]
+
+
+def things_named(session: State, names: Iterable[str]) -> dict[str, Entry]:
+    """Return those of `things_of` that have one of these names and are there now."""
+    found = {entry.name: entry for entry in _named(session)}
+    for name in names:
+        kind, _, own = name.partition(":")
+        file, _, node = own.partition("\n")
+        if kind == "asset" and own in session.rows:
+            found[name] = _asset(own)
+        elif kind in ("part", "group") and file in session.assets:
+            nodes = session.assets[file].nodes
+            k = next((k for k, each in enumerate(nodes) if node == f"{k}\n{each.name}"), None)
+            if k is not None:
+                found[name] = _node(file, k, nodes[k])
+    return found
+
+
+def _named(session: State) -> list[Entry]:
+    groups = finding_groups(session)[0]
+    found = [Entry(name=f"finding:{g.code}", words=g.title, hint=_having(g.files)) for g in groups]
+    found += [
+        Entry(name=f"finding:{SETTLE}{g.code}", words=f"Settle: {g.title}", hint=_having(g.files))
+        for g in groups
+        if g.settles
+    ]
+    sheet = session.document.sheet
+    found += [
+        Entry(name=f"mark:{name}", words=name, hint=f"{mark.kind} on {mark.on}")
+        for name, mark in sheet.marks.items()
+        if not is_unnamed(name)
+    ]
+    found += [Entry(name=f"datum:{name}", words=name, hint="use it, or put it aside") for name in sheet.datums]
+    return found + [Entry(name=f"berth:{name}", words=name, hint="set down what is selected") for name in sheet.berths]
+
+
+def _asset(file: str) -> Entry:
+    return Entry(name=f"asset:{file}", words=file)
+
+
+def _node(file: str, k: int, node: Node) -> Entry:
+    kind = "group" if node.mesh is None else "part"
+    return Entry(name=f"{kind}:{file}\n{k}\n{node.name}", words=node.name, hint=file)
+
+
+def ranked(entries: Iterable[Entry], letters: str, most: int = 200) -> list[Entry]:
+    """Return the entries that some letters mean, the likeliest first.
+
+    Each word that is typed begins a word of the entry, lies within it, or has its letters in it in this order; words
+    count before hints, whole beginnings before all else, and short entries before long ones.
+    """
+    words = letters.casefold().split()
+    if not words:
+        return list(entries)[:most]
+    found: list[tuple[float, int, Entry]] = []
+    for k, entry in enumerate(entries):
+        away = _away(entry, words)
+        if away is not None:
+            found.append((away, k, entry))
+    found.sort(key=lambda each: each[:2])
+    return [entry for _, _, entry in found[:most]]
+
+
+def _away(entry: Entry, words: Sequence[str]) -> float | None:
+    """Return how far an entry is from what was typed; None where it is not meant."""
+    said, hint = entry.words.casefold(), f"{entry.kind} {entry.hint}".casefold()
+    total = len(said) / 1000
+    for word in words:
+        near = _nearness(said, word)
+        if near is None or near >= _LETTERS:
+            behind = _nearness(hint, word)
+            near = near if behind is None or behind >= _LETTERS else 3.0 + behind / 10
+        if near is None:
+            return None
+        total += near
+    return total
+
+
+def _nearness(text: str, word: str) -> float | None:
+    at = text.find(word)
+    if at == 0:
+        return _START
+    if at > 0:
+        begins = any(text[k - 1] in " _-./(,›" for k in range(at, len(text)) if text.startswith(word, k) and k)
+        return _WORD if begins else _WITHIN
+    # Letters in their order, each as near behind the last one as can be: few apart are meant, many are chance.
+    first = last = -1
+    for letter in word:
+        last = text.find(letter, last + 1)
+        if last < 0:
+            return None
+        first = last if first < 0 else first
+    gaps = last - first + 1 - len(word)
+    return _LETTERS + gaps / 10 if len(word) > 1 and gaps <= 2 * len(word) + 4 else None
+
+
+def _having(files: Sequence[str]) -> str:
+    return counted(len(files), "asset") if len(files) != 1 else files[0]

@@ -1,0 +1,144 @@
+"""All that keys do in the window: each action under a name that lasts, its keys as they are and as at first."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QWidget
+
+__all__ = ["FIXED_KEYS", "Actions", "KeyRow"]
+
+FIXED_KEYS: tuple[tuple[tuple[str, ...], str, str], ...] = (
+    (("Space",), "Frame what is selected; twice: all", "in the views and lists"),
+    (("Up", "Down", "Left", "Right"), "Turn the camera; walk a list or the stages", "in the views and lists"),
+    (("+", "=", "-"), "Nearer and further", "in the views"),
+    (("X", "Y", "Z"), "Hold a drag to that axis", "while an instrument holds something"),
+    (("R",), "Take what is selected as the reference, or no more", "in the line-up"),
+    (("PgUp", "PgDown"), "Walk the box points back and to the front", "on the box of points"),
+    (("Del",), "Take away what is selected: an asset, a card, a favourite", "in the batch, the sheet and the tray"),
+    (("Tab", "Shift+Tab"), "Go on, and back, the way the work goes", "everywhere"),
+    (("P", "Alt+Left", "Alt+Right"), "Pause a step; move it along the sheet", "on a card of the sheet"),
+    (("Menu", "Shift+F10"), "What the right button offers", "everywhere"),
+)
+"""Keys of parts of the window: the keys, what they do, and where. They stay as they are."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeyRow:
+    """One line of the sheet of keys; `name` is empty where the keys stay as they are."""
+
+    name: str
+    words: str
+    keys: tuple[str, ...]
+    first: tuple[str, ...]
+    where: str = ""
+
+
+class Actions(QObject):
+    """Makes actions of one widget, and gives them other keys.
+
+    `changed` is sent when a key is another.
+    """
+
+    changed = Signal()
+
+    def __init__(self, owner: QWidget) -> None:
+        super().__init__(owner)
+        self._owner = owner
+        self._made: dict[str, QAction] = {}
+        self._words: dict[str, str] = {}
+        self._first: dict[str, tuple[str, ...]] = {}
+        self.settings: dict[str, str] = {}
+        """Those that set how the window is, by name: what each is a choice of."""
+
+    def add(
+        self, name: str, words: str, keys: str | Sequence[str], work: Callable[[], object], *, sets: str = ""
+    ) -> QAction:
+        """Return a new action with its keys, which work anywhere in the owner's window.
+
+        `sets` is what it is a choice of, where it sets how the window is.
+        """
+        assert name not in self._made, name
+        made = QAction(words, self._owner)
+        made.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
+        made.triggered.connect(lambda _=False: work())
+        self._owner.addAction(made)
+        own = (keys,) if isinstance(keys, str) else tuple(keys)
+        self._made[name], self._words[name] = made, words
+        self._first[name] = tuple(_standard(key) for key in own if key)
+        if sets:
+            self.settings[name] = sets
+        self._set(name, self._first[name])
+        return made
+
+    def __getitem__(self, name: str) -> QAction:
+        """Return an action."""
+        return self._made[name]
+
+    def __contains__(self, name: object) -> bool:
+        """Whether there is such an action."""
+        return name in self._made
+
+    def rows(self) -> list[KeyRow]:
+        """Return all that keys do, in the order in which it was made; what stays as it is at the end."""
+        rows = [
+            KeyRow(name=name, words=self._words[name], keys=self.keys(name), first=self._first[name])
+            for name in self._made
+        ]
+        fixed = [KeyRow(name="", words=words, keys=keys, first=keys, where=where) for keys, words, where in FIXED_KEYS]
+        return rows + fixed
+
+    def keys(self, name: str) -> tuple[str, ...]:
+        """Return the keys of an action as they are now."""
+        return tuple(k.toString() for k in self._made[name].shortcuts())
+
+    def other_keys(self) -> dict[str, tuple[str, ...]]:
+        """Return the keys that are other than at first, by action."""
+        return {name: self.keys(name) for name in self._made if self.keys(name) != self._first[name]}
+
+    def whose(self, key: str, but: str) -> KeyRow | None:
+        """Return what else has a key, or a key that begins or goes on with it; None where nothing has."""
+        for row in self.rows():
+            if row.name != but and any(_clash(key, own) for own in row.keys):
+                return row
+        return None
+
+    def give(self, name: str, keys: Sequence[str]) -> None:
+        """Give an action these keys and no others; whatever had one of them, and may lose it, has it no more."""
+        wanted = tuple(_standard(key) for key in keys)
+        for other in self._made:
+            if other != name:
+                left = tuple(k for k in self.keys(other) if not any(_clash(k, key) for key in wanted))
+                self._set(other, left)
+        self._set(name, wanted)
+        self.changed.emit()
+
+    def take_up(self, keys: Mapping[str, Sequence[str]]) -> None:
+        """Have these actions those keys, and all others the ones they had at first."""
+        for name, first in self._first.items():
+            self._set(name, tuple(keys.get(name, first)))
+
+    def as_first(self, name: str = "") -> None:
+        """Give an action the keys that it had at first, or all actions."""
+        if name:
+            self.give(name, self._first[name])
+        else:
+            self.take_up({})
+            self.changed.emit()
+
+    def _set(self, name: str, keys: Sequence[str]) -> None:
+        self._made[name].setShortcuts([QKeySequence(key) for key in keys])
+
+
+def _standard(key: str) -> str:
+    return QKeySequence(key).toString()
+
+
+def _clash(one: str, other: str) -> bool:
+    """Whether two keys can't be told apart: they are the same, or one begins the other."""
+    first, second = QKeySequence(one), QKeySequence(other)
+    none = QKeySequence.SequenceMatch.NoMatch
+    return first.matches(second) != none or second.matches(first) != none

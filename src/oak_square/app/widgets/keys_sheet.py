@@ -1,0 +1,156 @@
+"""All keys on one sheet: found by what they do or what they are, changed there, clashes told beforehand."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeySequence
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QKeySequenceEdit,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from oak_square.app.widgets.actions import Actions, KeyRow
+from oak_square.app.widgets.fields import quiet_table
+
+__all__ = ["KeysSheet"]
+
+_WORDS, _KEYS, _FIRST = range(3)
+
+
+class KeysSheet(QDialog):
+    """Shows what every key does; gives an action another one."""
+
+    given = Signal()
+
+    def __init__(self, deeds: Actions, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Keys")
+        self.resize(720, 560)
+        self._deeds = deeds
+        self.filter = QLineEdit(self)
+        self.filter.setPlaceholderText("What it does, or a key…")
+        self.filter.setAccessibleName("Filter the keys")
+        self.filter.setClearButtonEnabled(True)
+        self.table = quiet_table("Keys", ("what it does", "key", "at first"), self)
+        self.table.setSelectionBehavior(self.table.SelectionBehavior.SelectRows)
+        self.table.setSelectionMode(self.table.SelectionMode.SingleSelection)
+        self.edit = QKeySequenceEdit(self)
+        self.edit.setAccessibleName("The new key")
+        self.edit.setToolTip("Press the keys that shall do what is chosen above")
+        self.edit.setMaximumSequenceLength(1)
+        self.give = self._button("Give it this key", "Let this key do what is chosen above")
+        self.none = self._button("No key", "Let what is chosen above have no key")
+        self.back = self._button("As at first", "Give what is chosen above the key that it had at first")
+        self.all_back = self._button("All as at first", "Give everything the keys that it had at first")
+        self.says = QLabel(self)
+        self.says.setWordWrap(True)
+        self.says.setMinimumHeight(34)
+        self._lay_out()
+        self.shown: list[KeyRow] = []
+        self.filter.textChanged.connect(lambda _: self.show_rows())
+        self.table.itemSelectionChanged.connect(self._chosen)
+        self.edit.keySequenceChanged.connect(lambda _: self._tell())
+        self.give.clicked.connect(lambda _=False: self._give([self.edit.keySequence().toString()]))
+        self.none.clicked.connect(lambda _=False: self._give([]))
+        self.back.clicked.connect(lambda _=False: self._as_first(self._name()))
+        self.all_back.clicked.connect(lambda _=False: self._as_first(""))
+        self.show_rows()
+
+    def _button(self, words: str, tip: str) -> QPushButton:
+        button = QPushButton(words, self)
+        button.setProperty("role", "small")
+        button.setToolTip(tip)
+        button.setAutoDefault(False)
+        return button
+
+    def _lay_out(self) -> None:
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(16, 14, 16, 14)
+        rows.setSpacing(8)
+        for part, stretch in ((self.filter, 0), (self.table, 1), (self.says, 0)):
+            rows.addWidget(part, stretch)
+        line = QHBoxLayout()
+        line.addWidget(self.edit, 1)
+        for button in (self.give, self.none, self.back, self.all_back):
+            line.addWidget(button)
+        rows.addLayout(line)
+
+    def show_rows(self, name: str = "") -> None:
+        """Show what the filter leaves, with `name` chosen."""
+        letters = self.filter.text().casefold()
+        self.shown = [r for r in self._deeds.rows() if letters in f"{r.words} {' '.join(r.keys)} {r.where}".casefold()]
+        self.table.setRowCount(len(self.shown))
+        for k, row in enumerate(self.shown):
+            changed = row.name and row.keys != row.first
+            where = f", {row.where}" if row.where else ""
+            cells = (f"{row.words}{where}", " or ".join(row.keys) or "none", " or ".join(row.first) if changed else "")
+            for at, words in enumerate(cells):
+                item = QTableWidgetItem(words)
+                item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+                self.table.setItem(k, at, item)
+        at = next((k for k, row in enumerate(self.shown) if row.name == name and name), 0 if self.shown else -1)
+        self.table.selectRow(at)
+        self._chosen()
+
+    def _row(self) -> KeyRow | None:
+        at = self.table.currentRow()
+        return self.shown[at] if 0 <= at < len(self.shown) else None
+
+    def _name(self) -> str:
+        row = self._row()
+        return row.name if row is not None else ""
+
+    def _chosen(self) -> None:
+        self.edit.clear()
+        self._tell()
+
+    def _tell(self) -> None:
+        """Say what a new key would mean, and let it be given where it may."""
+        row = self._row()
+        free = row is not None and bool(row.name)
+        key = self.edit.keySequence()
+        self.edit.setEnabled(free)
+        self.none.setEnabled(free and row is not None and bool(row.keys))
+        self.back.setEnabled(free and row is not None and row.keys != row.first)
+        self.all_back.setEnabled(bool(self._deeds.other_keys()))
+        words, may = "", free and not key.isEmpty()
+        if row is not None and not row.name:
+            words = "These keys stay as they are: the views, the lists or the instruments take them themselves."
+        elif row is not None and may:
+            words, may = self._clash(row, key)
+        elif row is not None:
+            words = f"Press the keys for: {row.words}."
+        self.says.setText(words)
+        self.give.setEnabled(may)
+
+    def _clash(self, row: KeyRow, key: QKeySequence) -> tuple[str, bool]:
+        said = key.toString()
+        other = self._deeds.whose(said, row.name)
+        if said in row.keys:
+            return f"{said} does it already.", False
+        if other is None:
+            return f"{said} is free.", True
+        if not other.name:
+            return f"{said} can't be given: {other.where} it is for “{other.words}”.", False
+        rest = " or ".join(k for k in other.keys if k != said)
+        return f"▲ {said} is the key of “{other.words}”, which would then have {rest or 'none'}.", True
+
+    def _give(self, keys: Sequence[str]) -> None:
+        name = self._name()
+        self._deeds.give(name, keys)
+        self.show_rows(name)
+        self.given.emit()
+
+    def _as_first(self, name: str) -> None:
+        self._deeds.as_first(name)
+        self.show_rows(name)
+        self.given.emit()

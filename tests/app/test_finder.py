@@ -1,0 +1,285 @@
+"""The finder, the tray and the keys, worked as a person does: letters, Enter, clicks, the right button, a restart."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QKeySequence
+from PySide6.QtWidgets import QPushButton
+
+from oak_square.app.facts.finder import Entry, ranked
+from oak_square.app.session.habits import HabitBook, Habits, read_habits
+from oak_square.app.session.session import Session
+from oak_square.app.widgets.controls import is_control, word_of
+from oak_square.app.widgets.finder import pin_rect
+from oak_square.app.window import Window
+from oak_square.core.stages import STAGES
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+def find(hand, letters):
+    hand.key(Qt.Key.Key_K, CTRL)
+    assert hand.window.finder.field.hasFocus()
+    hand.qtbot.keyClicks(hand.window.finder.field, letters)
+    return hand.window.finder.found
+
+
+def run(hand, letters, name):
+    found = find(hand, letters)
+    at = [entry.name for entry in found].index(name)
+    for _ in range(at):
+        hand.key(Qt.Key.Key_Down)
+    hand.key(Qt.Key.Key_Return)
+    assert not hand.window.finder.isVisible()
+
+
+# What letters mean
+
+
+def test_beginnings_come_before_what_lies_within_and_that_before_scattered_letters():
+    words = ["square up", "oak square", "disquare", "s, q, u and are"]
+    entries = [Entry(name=f"action:{w}", words=w) for w in words[::-1]]
+    assert [e.words for e in ranked(entries, "square")] == words
+    assert [e.words for e in ranked(entries, "squp")] == ["square up"]
+
+
+def test_words_are_found_in_any_order_and_by_their_hints():
+    entries = [Entry(name="part:a", words="heel_post", hint="gate_leaf.glb"), Entry(name="part:b", words="post")]
+    assert [e.words for e in ranked(entries, "gate heel")] == ["heel_post"]
+    assert ranked(entries, "zzz") == []
+    assert [e.words for e in ranked(entries, "")] == ["heel_post", "post"]
+
+
+@given(st.lists(st.text(min_size=1, max_size=12), max_size=8), st.text(max_size=6))
+def test_any_letters_find_a_part_of_what_there_is_and_each_entry_its_own_name(words, letters):
+    entries = [Entry(name=f"asset:{k}", words=w) for k, w in enumerate(words)]
+    found = ranked(entries, letters)
+    assert {e.name for e in found} <= {e.name for e in entries}
+    for entry in entries:
+        assert entry in ranked(entries, entry.words)
+
+
+# Finding and running
+
+
+def test_an_action_is_run_and_the_keys_go_back_to_where_they_were(hand, batch):
+    hand.open(batch)
+    hand.window.batch.setFocus()
+    run(hand, "line-up", "action:view.line-up")
+    assert hand.window.views.view == "line-up"
+    assert hand.window.batch.hasFocus()
+    assert QKeySequence("L").toString() in {k for e in find(hand, "swap bench line") for k in e.keys}
+    hand.key(Qt.Key.Key_Escape)
+    assert not hand.window.finder.isVisible()
+
+
+def test_a_means_is_found_behind_its_stage_its_page_and_its_fold(hand, batch):
+    hand.open(batch)
+    hand.pick("milepost.glb")
+    run(hand, "size extent height", "means:size.extents.height")
+    assert hand.session.stage == "size"
+    field = hand.body("size").extents["height"]
+    assert field.hasFocus()
+    hand.qtbot.keyClicks(field, "2 m")
+    hand.key(Qt.Key.Key_Return)
+    assert hand.steps() == ["Height 2 m"]
+    run(hand, "pivot base", "means:pivot.places.buttons.base")
+    assert hand.session.document.draft.title() == "Pivot: base of asset"
+    hand.key(Qt.Key.Key_Escape)
+    run(hand, "size factor", "means:size.pages.tabs.buttons.factor")
+    assert not hand.body("size").about.isVisible()
+    run(hand, "size middle", "means:size.about.kinds.buttons.middle")
+    assert hand.body("size").about.isVisible()
+
+
+def test_what_takes_nothing_now_says_so(hand, batch):
+    hand.open(batch)
+    run(hand, "keep as step", "action:panel.keep")
+    assert "takes nothing now" in hand.window.foot.words.text()
+
+
+def test_assets_parts_marks_datums_berths_and_findings_are_found_and_gone_to(hand, batch):
+    hand.open(batch)
+    mark = "{on: '*', kind: vertex, where: [0, 0, 0]}"
+    named = "datums: {sill: {at: [0, 1, 0]}}\nberths: {quay: {at: [1, 0, 0]}}\n"
+    text = f"prep-sheet: 1\n{named}marks: {{tip: {mark}}}\n"
+    (batch / "s.prepsheet.yaml").write_text(text)
+    hand.open(batch / "s.prepsheet.yaml")
+    run(hand, "windlass.stl", "asset:windlass.stl")
+    assert hand.session.lead == "windlass.stl"
+    part = next(e for e in find(hand, "part") if e.kind == "part" and e.hint == "milepost.glb")
+    hand.key(Qt.Key.Key_Escape)
+    run(hand, f"{part.words} milepost", part.name)
+    assert (hand.session.lead, len(hand.session.nodes)) == ("milepost.glb", 1)
+    run(hand, "sill", "datum:sill")
+    assert hand.session.document.grip.datum == "sill"
+    run(hand, "tip", "mark:tip")
+    assert len(hand.session.nodes) == 1
+    run(hand, "quay", "berth:quay")
+    assert hand.session.document.sheet.steps[-1].words()["at"] == {"berth": "quay"}
+    run(hand, "scale left on a node", "finding:scale-unbaked")
+    assert hand.session.stage == "bake"
+    assert hand.session.document.draft is None
+    run(hand, "settle scale left", "finding:settle/scale-unbaked")
+    assert hand.session.document.draft.do == "bake"
+
+
+def test_a_setting_is_found_and_set(hand, batch):
+    hand.open(batch)
+    run(hand, "inches to 1/16", "setting:foot.unit.ft-in/16")
+    assert hand.session.unit.kind == "ft-in"
+    run(hand, "by name", "setting:sort.sort/name")
+    assert hand.window.sort.arrangement[0] == "name"
+
+
+def test_nothing_of_that_name_says_so_and_enter_does_nothing(hand, batch):
+    hand.open(batch)
+    assert find(hand, "qqqqxz") == []
+    assert hand.window.finder.nothing.isVisible()
+    hand.key(Qt.Key.Key_Return)
+    assert hand.window.finder.isVisible()
+    hand.key(Qt.Key.Key_Escape)
+
+
+def test_every_control_of_every_stage_is_found_and_each_under_one_name(hand, batch):
+    hand.open(batch)
+    entries = hand.window.finder_desk.entries()
+    names = [e.name for e in entries]
+    assert len(set(names)) == len(names)
+    found = {c.target for c in hand.window.finder_desk.controls()}
+    for stage in STAGES[1:]:  # what Receive has to press are its findings
+        body = hand.body(stage)
+        there = [w for w in body.findChildren(QPushButton) if is_control(w) and word_of(w)]
+        missing = [word_of(w) for w in there if w not in found and not w.isHidden()]
+        assert not missing, stage
+    for row in hand.window.deeds.rows():
+        assert not row.name or f"action:{row.name}" in names or f"setting:{row.name}" in names
+
+
+# The tray
+
+
+@pytest.fixture
+def kept(tmp_path):
+    return tmp_path / "config" / "window.json"
+
+
+def test_the_tray_is_filled_from_the_finder_and_from_any_control_ordered_kept_and_run(hand, batch, kept, qtbot):
+    hand.window.habits._path = kept
+    hand.open(batch)
+    find(hand, "swap bench line-up")
+    row = hand.window.finder.list.visualRect(hand.window.finder.model.index(0))
+    qtbot.mouseClick(hand.window.finder.list.viewport(), Qt.MouseButton.LeftButton, pos=pin_rect(row).center())
+    assert hand.window.finder.isVisible()
+    hand.key(Qt.Key.Key_Escape)
+    hand.stage("pivot")
+    base = hand.body("pivot").places.buttons["base"]
+    name = hand.window.finder_desk._name_of(base)
+    hand.window.finder_desk.menu_for(base, name).actions()[-1].trigger()
+    first, second = (b.text() for b in hand.window.tray.buttons)
+    assert (first, second) == ("Swap Bench and Line-up", "Pivot › base")
+    hand.window.tray.buttons[1].setFocus()
+    hand.key(Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+    assert [b.text() for b in hand.window.tray.buttons] == [second, first]
+    assert hand.window.tray.buttons[0].hasFocus()
+    start, end = (b.rect().center() for b in hand.window.tray.buttons)
+    button = hand.window.tray.buttons[0]
+    away = hand.window.tray.buttons[1].mapTo(hand.window, end) - button.mapTo(hand.window, start)
+    qtbot.mousePress(button, Qt.MouseButton.LeftButton, pos=start)
+    qtbot.mouseMove(button, start + QPoint(away.x() // 2, 0))
+    qtbot.mouseMove(button, start + QPoint(away.x() // 2 + 30, 0))
+    qtbot.mouseRelease(button, Qt.MouseButton.LeftButton, pos=start)
+    assert [b.text() for b in hand.window.tray.buttons] == [first, second]
+    assert hand.session.document.draft is None
+    hand.key(Qt.Key.Key_2, CTRL)
+    assert hand.session.document.draft.title() == "Pivot: base of asset"
+    # A restart has them in the same order; Del takes one out.
+    again = Window(Session(), habits=HabitBook(kept))
+    qtbot.addWidget(again)
+    again.show()
+    assert [b.text() for b in again.tray.buttons] == [first, second]
+    again.tray.buttons[0].setFocus()
+    qtbot.keyClick(again.tray.buttons[0], Qt.Key.Key_Delete)
+    assert [b.text() for b in again.tray.buttons] == [second]
+    assert json.loads(kept.read_text())["tray"] == [name]
+    again.close()
+
+
+def test_what_is_not_there_now_stays_in_the_tray_unseen(hand, batch):
+    hand.window.habits.change(tray=("asset:windlass.stl", "action:undo"))
+    assert [e.name for e in hand.window.tray.shown] == ["action:undo"]
+    hand.open(batch)
+    assert [e.name for e in hand.window.tray.shown] == ["asset:windlass.stl", "action:undo"]
+
+
+# Keys
+
+
+def test_a_key_is_changed_a_clash_told_and_all_is_as_at_first_again(hand, batch, qtbot):
+    hand.open(batch)
+    sheet = hand.window.finder_desk.open_keys()
+    qtbot.addWidget(sheet)
+    sheet.filter.setText("swap bench and line-up")
+    assert sheet.table.rowCount() == 1
+    sheet.edit.setKeySequence(QKeySequence("G"))
+    assert "is the key of “Lay the face under the pointer on the ground”" in sheet.says.text()
+    assert sheet.give.isEnabled()
+    sheet.edit.setKeySequence(QKeySequence("X"))
+    assert not sheet.give.isEnabled()
+    assert "Hold a drag to that axis" in sheet.says.text()
+    sheet.edit.setKeySequence(QKeySequence("F7"))
+    assert sheet.says.text() == "F7 is free."
+    qtbot.mouseClick(sheet.give, Qt.MouseButton.LeftButton)
+    hand.window.activateWindow()
+    hand.window.batch.setFocus()
+    hand.key(Qt.Key.Key_F7)
+    assert hand.window.views.view == "line-up"
+    assert hand.window.habits.now.keys == {"view.line-up": ("F7",)}
+    qtbot.mouseClick(sheet.all_back, Qt.MouseButton.LeftButton)
+    assert hand.window.habits.now.keys == {}
+    hand.window.batch.setFocus()
+    hand.key(Qt.Key.Key_L)
+    assert hand.window.views.view == "bench"
+    sheet.close()
+
+
+def test_a_key_that_is_given_away_is_had_by_one_alone(hand):
+    deeds = hand.window.deeds
+    deeds.give("view.line-up", ["G"])
+    assert (deeds.keys("view.line-up"), deeds.keys("lay-face")) == (("G",), ())
+    deeds.as_first("lay-face")
+    assert (deeds.keys("view.line-up"), deeds.keys("lay-face")) == ((), ("G",))
+
+
+def test_no_two_actions_have_one_key_at_first(hand):
+    for row in hand.window.deeds.rows():
+        for key in row.keys if row.name else ():
+            other = hand.window.deeds.whose(key, row.name)
+            assert other is None or not other.name, (row.words, key, other)
+
+
+# Habits
+
+
+@pytest.mark.parametrize(
+    "text", [b"", b"null", b"[1]", b"{", b'{"tray": 5, "keys": {"a": 1}}', b'\xff\xfe{"tray"', b'{"tray": [{"x": 1}]}']
+)
+def test_spoilt_habits_are_as_at_first(text):
+    assert read_habits(text) == Habits()
+
+
+def test_of_habits_what_can_be_read_is_kept():
+    assert read_habits(b'{"tray": ["action:undo"], "keys": 7, "of-tomorrow": 1}') == Habits(tray=("action:undo",))
+
+
+def test_habits_that_cant_be_written_are_told_of_and_hold_meanwhile(tmp_path):
+    (tmp_path / "file").write_text("")
+    book = HabitBook(tmp_path / "file" / "window.json")
+    book.change(tray=("action:undo",))
+    assert book.trouble
+    assert book.now.tray == ("action:undo",)
