@@ -17,10 +17,10 @@ CHATTER = "This plugin does not support"
 class Hand:
     """A window, and the ways a person has of working it."""
 
-    def __init__(self, qtbot) -> None:
+    def __init__(self, qtbot, habits=None) -> None:
         self.qtbot = qtbot
         self.session = Session()
-        self.window = Window(self.session)
+        self.window = Window(self.session, habits=habits)
         self.window.files.ask_unsaved = lambda: "leave"
         qtbot.addWidget(self.window)
         self.window.show()

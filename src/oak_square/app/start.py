@@ -118,6 +118,9 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None) -> Window:
     watch_faults(window, Path(state or ".") / "oak-square" / "faults.log")
     if state:
         window.keeper = Keeper(session, Path(state) / "oak-square" / "work")
+    window.standing.restore()
+    if habits.trouble:
+        session.failed.emit(f"What is settled about the window can't be kept between runs ({habits.trouble})")
     try:
         nouns()
     except BadBook as error:

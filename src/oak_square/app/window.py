@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from oak_square.app.desk.arrange_desk import ArrangeDesk, Standing
 from oak_square.app.desk.files import FileMenu
 from oak_square.app.desk.finder_desk import FinderDesk
 from oak_square.app.desk.folder_desk import FolderDesk
@@ -127,11 +128,11 @@ class Window(QMainWindow):
         self.finder = Finder(self)
         self.said_log = SaidLog(self)
         self.deeds = Actions(self)
-        self.files = FileMenu(self.session, self.deeds, self)
+        self.files = FileMenu(self.session, self.deeds, self.habits, self)
         self.sort = SortButton(self)
 
     def _lay_out(self) -> None:
-        column = BatchColumn(self.batch, self.hierarchy, self.filter, self.sort)
+        column = self.column = BatchColumn(self.batch, self.hierarchy, self.filter, self.sort)
         self.filter_bar = column.bar
         middle = QWidget(self.frame)
         rows = QVBoxLayout(middle)
@@ -181,7 +182,7 @@ class Window(QMainWindow):
     def _make_finder(self) -> None:
         regions: dict[str, tuple[str, QWidget]] = {name: ("means", body) for name, body in self.panel.bodies.items()}
         regions |= {"panel": ("action", self.panel), "view": ("action", self.views), "hold": ("setting", self.hold_bar)}
-        regions |= {"foot": ("setting", self.foot), "sort": ("setting", self.sort)}
+        regions |= {"foot": ("setting", self.foot), "sort": ("setting", self.sort), "title": ("action", self.title)}
         parts = (self.finder, self.tray)
         self.finder_desk = FinderDesk(self.session, self.habits, self.deeds, regions, parts, self)
         self.finder_desk.show_wished.connect(self._bring_forward)
@@ -191,6 +192,13 @@ class Window(QMainWindow):
         self.tray.shown_or_hidden.connect(self.frame.place)
         self.files.menu.addSeparator()
         self.files.menu.addActions([self.deeds["finder"], self.deeds["keys"]])
+
+        standing = Standing(
+            frame=self.frame, column=self.column, sort=self.sort, desk=self.desk,
+            view=lambda: self.views.view, show_view=self._show_view,
+        )  # fmt: skip
+        self.standing = ArrangeDesk(self.session, self.habits, self.deeds, standing, self.files.menu, self)
+        self.standing.open_wished.connect(self.open_paths)
 
     def _bring_forward(self, control: QWidget, region: str) -> None:
         """Show the stage, or the view, that a control belongs to."""
@@ -228,6 +236,7 @@ class Window(QMainWindow):
     def _show_view(self, view: str) -> None:
         self.views.show_view(view)
         self._soon()
+        self.standing.note()
 
     def _escape(self) -> None:
         if self.desk.leave_mode():
@@ -325,6 +334,7 @@ class Window(QMainWindow):
         """Keep the finder in the middle."""
         super().resizeEvent(event)
         self.finder.place()
+        self.standing.note_size()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Folders and files may be dropped anywhere."""

@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
 from oak_square.app.desk.book_desk import BookDesk
+from oak_square.app.session.habits import HabitBook
 from oak_square.app.session.journal import Saved
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.actions import Actions
@@ -28,9 +29,9 @@ class FileMenu(QObject):
 
     log_wished = Signal()
 
-    def __init__(self, session: Session, deeds: Actions, owner: QWidget) -> None:
+    def __init__(self, session: Session, deeds: Actions, habits: HabitBook, owner: QWidget) -> None:
         super().__init__(owner)
-        self._session, self._owner = session, owner
+        self._session, self._owner, self._habits = session, owner, habits
         self.menu = QMenu(owner)
         self._books = BookDesk(session, owner)
         self.undo = deeds.add("undo", "Undo", "Ctrl+Z", session.undo)
@@ -175,20 +176,31 @@ class FileMenu(QObject):
         """Open the size book beside the window."""
         return self._books.edit()
 
+    def _start(self, what: str) -> str:
+        """Return the folder in which such a thing was looked for last."""
+        return self._habits.now.folders.get(what, "")
+
+    def _left_at(self, what: str, path: Path) -> None:
+        self._habits.change(folders={**self._habits.now.folders, what: str(path)})
+
     def _ask_folder(self) -> None:
-        found = QFileDialog.getExistingDirectory(self._owner, "Open a folder of models")
+        found = QFileDialog.getExistingDirectory(self._owner, "Open a folder of models", self._start("models"))
         if found:
+            self._left_at("models", Path(found).parent)
             self.open_paths([Path(found)])
 
     def _ask_files(self) -> None:
         suffixes = " ".join(f"*{s}" for f in FORMATS.values() for s in f.suffixes)
-        found, _ = QFileDialog.getOpenFileNames(self._owner, "Open models", filter=f"Models ({suffixes})")
+        start, kinds = self._start("models"), f"Models ({suffixes})"
+        found, _ = QFileDialog.getOpenFileNames(self._owner, "Open models", start, kinds)
         if found:
+            self._left_at("models", Path(found[0]).parent)
             self.open_paths([Path(f) for f in found])
 
     def _ask_sheet(self) -> None:
-        found, _ = QFileDialog.getOpenFileName(self._owner, "Open a prep sheet", filter=_SHEETS)
+        found, _ = QFileDialog.getOpenFileName(self._owner, "Open a prep sheet", self._start("sheets"), _SHEETS)
         if found:
+            self._left_at("sheets", Path(found).parent)
             self.open_sheet(Path(found))
 
     def _save(self) -> None:
@@ -198,9 +210,10 @@ class FileMenu(QObject):
             self.save_sheet(self._session.sheet_path)
 
     def _save_as(self) -> None:
-        start = str(self._session.sheet_path or "batch.prepsheet.yaml")
+        start = str(self._session.sheet_path or Path(self._start("sheets")) / "batch.prepsheet.yaml")
         found, _ = QFileDialog.getSaveFileName(self._owner, "Save the prep sheet", start, _SHEETS)
         if found:
+            self._left_at("sheets", Path(found).parent)
             self.save_sheet(Path(found if found.endswith((".yaml", ".yml")) else f"{found}.prepsheet.yaml"))
 
     def _ask_title(self) -> None:

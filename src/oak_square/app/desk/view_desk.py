@@ -66,6 +66,7 @@ class ViewDesk(QObject):
 
     changed = Signal()
     step_wished = Signal(dict)
+    settings_changed = Signal()  # how a hand works
     view_wished = Signal(str)
     page_wished = Signal(str, str)  # a stage, and which of its means goes with what is in hand
 
@@ -90,9 +91,9 @@ class ViewDesk(QObject):
         self.swinging = SwingDesk(session, swing, self.display, views.bench, self)
         self.clips = ClipDesk(session, self.hand, self.hands, self)
         self.bar = bar
-        bar.kinds_wished.connect(lambda kinds: self._set(kinds=kinds))
-        bar.grid_wished.connect(lambda on, metres: self._set(to_grid=on, grid_m=metres))
-        bar.step_wished.connect(lambda degrees: self._set(angle_step_deg=degrees))
+        bar.kinds_wished.connect(lambda kinds: self.set_hand(kinds=kinds))
+        bar.grid_wished.connect(lambda on, metres: self.set_hand(to_grid=on, grid_m=metres))
+        bar.step_wished.connect(lambda degrees: self.set_hand(angle_step_deg=degrees))
         bar.along_wished.connect(lambda key: session.set_grip(lambda g: replace(g, along=key)))
         bar.about_wished.connect(lambda key: session.set_grip(lambda g: replace(g, about=key)))
         bar.about_pick_wished.connect(self.pick_centre)
@@ -273,8 +274,10 @@ class ViewDesk(QObject):
         if former and self.hand.held is self.hand.usual:
             self.hand.take_up(former)
 
-    def _set(self, **changes: Any) -> None:
+    def set_hand(self, **changes: Any) -> None:
+        """Work in another way: what is snapped to, and at which steps."""
         self.display.settings = replace(self.display.settings, **changes)
+        self.settings_changed.emit()
         self.changed.emit()
 
     def show_bar(self) -> None:

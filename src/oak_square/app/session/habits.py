@@ -3,20 +3,56 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from PySide6.QtCore import QObject, Signal
 
+from oak_square.core.shown_units import ShownUnit
 from oak_square.delivery.files import write_whole
 
-__all__ = ["HabitBook", "Habits", "read_habits"]
+__all__ = ["Arrangement", "HabitBook", "Habits", "Snaps", "read_habits"]
 
 MOST_RECENT = 12
 """How many batches, and how many sheets, are remembered."""
 _MOST_BYTES = 1_000_000
+
+
+class Arrangement(BaseModel):
+    """Where things stand in the window: pixels at a scale of 1, a share of the column, and what is in front.
+
+    Attributes
+    ----------
+    left, right : int
+        How wide the side columns are.
+    share : float
+        How much of the left column the batch has, above the hierarchy.
+    view : str
+    sort, group : str
+        How the batch is sorted and grouped.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="ignore")
+
+    left: int = Field(262, ge=0, le=4000)
+    right: int = Field(306, ge=0, le=4000)
+    share: float = Field(0.63, ge=0.05, le=0.95)
+    view: str = "bench"
+    sort: str = "read"
+    group: str = "none"
+
+
+class Snaps(BaseModel):
+    """What is picked and snapped to, and at which steps; as `HandSettings` has it. None of kinds: all."""
+
+    model_config = ConfigDict(frozen=True, extra="ignore")
+
+    kinds: tuple[str, ...] | None = None
+    angle_step_deg: float = Field(15.0, ge=0, le=180)
+    to_grid: bool = False
+    grid_m: float = Field(0.1, gt=0, allow_inf_nan=False)
 
 
 class Habits(BaseModel):
@@ -28,6 +64,21 @@ class Habits(BaseModel):
         Favourites in their order, each by what the finder calls it.
     keys : mapping of str to tuple of str
         Keys that are other than at first, by action.
+    arrangement : Arrangement
+        How the window stood last.
+    arrangements : mapping of str to Arrangement
+        Those that have a name.
+    size : (int, int) or None
+        How large the window was.
+    unit : ShownUnit
+        What lengths are shown in.
+    snaps : Snaps
+    batches : tuple of tuple of str
+        The paths of each batch that was opened, the last one first.
+    sheets : tuple of str
+        The sheets that were opened or saved, the last one first.
+    folders : mapping of str to str
+        Where a dialog was left last, by what is looked for: `models`, `sheets`, `delivery`.
     """
 
     model_config = ConfigDict(frozen=True, extra="ignore")
@@ -35,6 +86,14 @@ class Habits(BaseModel):
     version: int = 1
     tray: tuple[str, ...] = ()
     keys: Mapping[str, tuple[str, ...]] = Field(default_factory=dict)
+    arrangement: Arrangement = Arrangement()
+    arrangements: Mapping[str, Arrangement] = Field(default_factory=dict)
+    size: tuple[int, int] | None = None
+    unit: ShownUnit = ShownUnit()
+    snaps: Snaps = Snaps()
+    batches: tuple[tuple[str, ...], ...] = ()
+    sheets: tuple[str, ...] = ()
+    folders: Mapping[str, str] = Field(default_factory=dict)
 
 
 def read_habits(text: bytes) -> Habits:
@@ -84,6 +143,16 @@ class HabitBook(QObject):
         self.now = fresh
         self._write()
         self.changed.emit()
+
+    def remember_batch(self, paths: Sequence[Path]) -> None:
+        """Put a batch before all that were opened earlier."""
+        batch = tuple(str(path.absolute()) for path in paths)
+        self.change(batches=(batch, *(b for b in self.now.batches if b != batch))[:MOST_RECENT])
+
+    def remember_sheet(self, path: Path) -> None:
+        """Put a sheet before all that were opened or saved earlier."""
+        sheet = str(path.absolute())
+        self.change(sheets=(sheet, *(s for s in self.now.sheets if s != sheet))[:MOST_RECENT])
 
     def _write(self) -> None:
         if self._path is None:

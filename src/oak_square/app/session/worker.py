@@ -146,6 +146,8 @@ class Worker(QObject):
 
     def read_sources(self, sources: list[Source]) -> None:
         """Read `sources`; `read` tells of each as it comes."""
+        if self._closed:
+            return  # they were found while the window went
         # Starting processes takes a while: not on the interface thread.
         self._threads.submit(self._feed, sources).add_done_callback(self._tell_fault)
 

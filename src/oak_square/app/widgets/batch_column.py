@@ -12,6 +12,8 @@ from oak_square.app.widgets.sort_menu import SortButton
 
 __all__ = ["BatchColumn"]
 
+_SHARE = 0.63
+
 
 class BatchColumn(QWidget):
     """Holds them, one over the other."""
@@ -33,10 +35,20 @@ class BatchColumn(QWidget):
         above.addWidget(filter_, 1)
         above.addWidget(sort)
         column.addWidget(self.bar)
-        split = QSplitter(Qt.Orientation.Vertical, self)
+        split = self.split = QSplitter(Qt.Orientation.Vertical, self)
         split.setHandleWidth(1)
         split.setChildrenCollapsible(False)
         split.addWidget(batch)
         split.addWidget(hierarchy)
-        split.setSizes([400, 230])
+        self.set_share(_SHARE)
         column.addWidget(split, 1)
+
+    @property
+    def share(self) -> float:
+        """How much of the column the batch has, above the hierarchy."""
+        above, below = self.split.sizes()
+        return above / (above + below) if above + below else _SHARE
+
+    def set_share(self, share: float) -> None:
+        """Give the batch this much of the column."""
+        self.split.setSizes([round(1000 * share), round(1000 * (1 - share))])

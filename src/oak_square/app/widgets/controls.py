@@ -7,7 +7,16 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QAbstractButton, QAbstractItemView, QComboBox, QHeaderView, QLineEdit, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QComboBox,
+    QHeaderView,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QWidget,
+)
 
 from oak_square.app.widgets.fields import Fold
 from oak_square.app.widgets.pages import Pages
@@ -71,12 +80,21 @@ def controls(root: QWidget, name: str) -> list[Control]:
         trail, tip = _trail(widget, root), widget.toolTip().partition("\n")[0]
         if word := word_of(widget):
             found.append(Control(path=path, word=word, tip=tip, trail=trail, target=widget))
-        items = [(k, v) for _, of in _held(widget) if isinstance(of, dict) for k, v in of.items()]
-        for key, item in items:
-            if isinstance(item, QAction):
-                at = f"{path}.{'/'.join(key) if isinstance(key, tuple) else key}"
-                found.append(Control(path=at, word=item.text(), tip=tip, trail=trail, target=item))
+        menu = widget.menu() if isinstance(widget, QPushButton) else None
+        for item in _items(menu) if menu is not None else ():
+            words, at = item.text().replace("&&", "&"), f"{path}.{item.data()}"
+            found.append(Control(path=at, word=words, tip=tip, trail=trail, target=item))
     return found
+
+
+def _items(menu: QMenu) -> Iterator[QAction]:
+    """Yield the items of a menu, and of those in it, that have a name of their own."""
+    for item in menu.actions():
+        below = item.menu()
+        if isinstance(below, QMenu):
+            yield from _items(below)
+        elif isinstance(item.data(), str):
+            yield item
 
 
 def path_of(widget: QWidget, root: QWidget, name: str) -> str | None:

@@ -127,8 +127,10 @@ class HoldBar(QWidget):
         line.addStretch(1)
         menu = QMenu(self)
         for degrees in _STEPS:
-            word = f"{degrees:g}°" if degrees else "no step"
-            menu.addAction(word).triggered.connect(lambda _=False, d=degrees: self.step_wished.emit(d))
+            word = f"{degrees:g}°"
+            item = menu.addAction(f"turn in steps of {word}" if degrees else "turn without steps")
+            item.setData(f"{degrees:g}")
+            item.triggered.connect(lambda _=False, d=degrees: self.step_wished.emit(d))
         menu.addAction("Another…").triggered.connect(self._ask_step)
         self.step.setMenu(menu)
 
@@ -225,6 +227,7 @@ class HoldBar(QWidget):
         group = QActionGroup(menu)
         for choice in choices:
             action = QAction(choice.words, menu, checkable=True, checked=choice.key == held)
+            action.setData(choice.key)
             action.triggered.connect(lambda _=False, k=choice.key: wished.emit(k))
             group.addAction(action)
             menu.addAction(action)

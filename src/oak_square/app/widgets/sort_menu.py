@@ -92,12 +92,19 @@ class SortButton(QPushButton):
             menu.addSection("sort" if at == 0 else "group by")
             for key, text in words.items():
                 item = menu.addAction(text)
+                item.setData(f"{('sort', 'group')[at]}/{key}")
                 item.setCheckable(True)
                 item.setChecked(key == self.arrangement[at])
                 exclusive.addAction(item)
                 item.triggered.connect(lambda _=False, a=at, k=key: self._choose(a, k))
                 self.items[("sort", "group")[at], key] = item
         self.setMenu(menu)
+
+    def show_arrangement(self, sort: str, group: str) -> None:
+        """Arrange it in another way; what is no way is as it was at first."""
+        self.arrangement = (sort if sort in _SORTS else "read", group if group in _GROUPS else "none")
+        for at, key in zip(("sort", "group"), self.arrangement, strict=True):
+            self.items[at, key].setChecked(True)
 
     def _choose(self, at: int, key: str) -> None:
         sort, group = self.arrangement

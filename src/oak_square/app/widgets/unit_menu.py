@@ -44,7 +44,9 @@ class UnitButton(QPushButton):
             self._add(feet, unit, f"decimal {UNIT_WORDS[unit]}", {"kind": unit})
         self.menu_.addSeparator()
         self._add(self.menu_, "mod", "modules", {"kind": "mod"})
-        self.menu_.addAction("Set the module…").triggered.connect(self._ask_module)
+        module = self.menu_.addAction("Set the module…")
+        module.setData("module")
+        module.triggered.connect(self._ask_module)
         self.menu_.addSeparator()
         self._fill_grid(self.menu_.addMenu("grid lines"))
         self.setMenu(self.menu_)
@@ -52,12 +54,13 @@ class UnitButton(QPushButton):
 
     def _fill_grid(self, menu: QMenu) -> None:
         follow = menu.addAction("follow the view and the unit")
+        follow.setData("grid/follow")
         follow.triggered.connect(lambda: self.unit_wished.emit(replace(self._shown, grid=None, majors=None)))
         for text in _GRIDS:
             metres = parse_length(text, bare=1.0)
-            menu.addAction(f"every {text}").triggered.connect(
-                lambda _=False, m=metres: self.unit_wished.emit(replace(self._shown, grid=m))
-            )
+            line = menu.addAction(f"every {text}")
+            line.setData(f"grid/{text}")
+            line.triggered.connect(lambda _=False, m=metres: self.unit_wished.emit(replace(self._shown, grid=m)))
         menu.addAction("every…").triggered.connect(self._ask_grid)
         menu.addSeparator()
         for count in (2, 4, 5, 8, 10, 12):
@@ -67,6 +70,7 @@ class UnitButton(QPushButton):
 
     def _add(self, menu: QMenu, key: str, words: str, change: dict[str, object]) -> None:
         item = menu.addAction(words)
+        item.setData(key)
         item.setCheckable(True)
         self._exclusive.addAction(item)
         item.triggered.connect(lambda _=False: self.unit_wished.emit(replace(self._shown, **change)))  # type: ignore[arg-type]
