@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QElapsedTimer, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -19,7 +19,9 @@ from oak_square.app.desk.files import FileMenu
 from oak_square.app.desk.finder_desk import FinderDesk
 from oak_square.app.desk.folder_desk import FolderDesk
 from oak_square.app.desk.hover_pictures import HoverPictures
+from oak_square.app.desk.opening_desk import OpeningDesk
 from oak_square.app.desk.panel_desk import PanelDesk
+from oak_square.app.desk.tour import tour_steps
 from oak_square.app.desk.view_desk import ViewDesk
 from oak_square.app.facts.batch import asset_rows, stage_notes
 from oak_square.app.facts.cards import cards
@@ -44,12 +46,14 @@ from oak_square.app.widgets.frame import Frame, Parts, opening_size
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.hold_bar import HoldBar
+from oak_square.app.widgets.opening import Opening
 from oak_square.app.widgets.said_log import SaidLog
 from oak_square.app.widgets.sort_menu import SortButton, arranged
 from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
 from oak_square.app.widgets.tab_order import bring_in_sight, next_in_order
 from oak_square.app.widgets.title import TitleButton
+from oak_square.app.widgets.tour_card import TourCard
 from oak_square.app.widgets.tray import Tray
 from oak_square.core.stages import STAGES
 
@@ -124,6 +128,8 @@ class Window(QMainWindow):
         self.panel = PanelColumn(home)
         self.strip = Strip(home)
         self.find_button = FindButton(home)
+        self.opening = Opening(home)
+        self.tour_card = TourCard(self)
         self.tray = Tray(home)
         self.finder = Finder(self)
         self.said_log = SaidLog(self)
@@ -144,7 +150,7 @@ class Window(QMainWindow):
         self.frame.take(
             Parts(
                 title=self.title, ruler=self.ruler, find=self.find_button, left=column, middle=middle,
-                right=self.panel, tray=self.tray, strip=self.strip,
+                right=self.panel, tray=self.tray, strip=self.strip, opening=self.opening,
             )
         )  # fmt: skip
 
@@ -200,6 +206,12 @@ class Window(QMainWindow):
         self.standing = ArrangeDesk(self.session, self.habits, self.deeds, standing, self.files.menu, self)
         self.standing.open_wished.connect(self.open_paths)
 
+        cards = (self.opening, self.tour_card)
+        self.beginning = OpeningDesk(self.session, self.habits, self.deeds, cards, self._show_view, self)
+        self.beginning.steps = tour_steps(self)
+        self.opening.open_wished.connect(lambda paths: self.open_paths([Path(p) for p in paths]))
+        self.files.menu.addActions([self.deeds["tour"]])
+
     def _bring_forward(self, control: QWidget, region: str) -> None:
         """Show the stage, or the view, that a control belongs to."""
         if region in STAGES:
@@ -239,6 +251,9 @@ class Window(QMainWindow):
         self.standing.note()
 
     def _escape(self) -> None:
+        if self.beginning.is_on:
+            self.beginning.leave()
+            return
         if self.desk.leave_mode():
             return
         if self.session.document.draft is not None:
@@ -335,14 +350,21 @@ class Window(QMainWindow):
         super().resizeEvent(event)
         self.finder.place()
         self.standing.note_size()
+        self.beginning.place()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Folders and files may be dropped anywhere."""
         if event.mimeData().hasUrls():
             event.acceptProposedAction()
+            self.opening.show_drop(True)
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        """Nothing is dropped after all."""
+        self.opening.show_drop(False)
 
     def dropEvent(self, event: QDropEvent) -> None:
         """Open what is dropped."""
+        self.opening.show_drop(False)
         self.open_paths([Path(u.toLocalFile()) for u in event.mimeData().urls() if u.isLocalFile()])
 
     def closeEvent(self, event: QCloseEvent) -> None:
@@ -400,6 +422,11 @@ class Window(QMainWindow):
         self.setWindowTitle(title.whole)
         self.setWindowModified(not session.is_saved)
         self.ruler.show_stages(session.stage, stage_notes(session))
+        self.batch.empty = (
+            "No path holds these letters: Esc in the field above shows all again."
+            if session.rows
+            else "Nothing is open. Drop a folder of models here, or open one with Ctrl+O."
+        )
         self.batch.show_rows(
             arranged(asset_rows(session, self.filter.text()), self.sort.arrangement), session.selection
         )
@@ -415,6 +442,7 @@ class Window(QMainWindow):
         self._lead_due.start()
         self.files.show_history()
         self.finder_desk.show()
+        self.beginning.show()
         self.foot.show_progress(session.progress())
         draft = session.document.draft
         self.foot.show_centre(draft.stays if draft is not None else "")

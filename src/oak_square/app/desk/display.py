@@ -55,6 +55,7 @@ class HandSettings:
 
 
 _EMPTY = "Drop a folder of models here, or open one with Ctrl+O"
+_NONE_SELECTED = "Select an asset in the list at the left to see it here"
 
 
 class Display:
@@ -95,7 +96,7 @@ class Display:
         if lead is not None and lead.error is not None:
             self._notice(f"{lead.file}\n\n{lead.error}", lead.file)
         elif not outcomes:
-            self._notice("" if session.rows else _EMPTY, None)
+            self._notice(_EMPTY if not session.rows else "" if session.selection else _NONE_SELECTED, None)
         else:
             self._show(outcomes)
         self.show_band()
@@ -231,7 +232,7 @@ class Display:
         self._tell_hand(None)
         self._views.bench.show_picture(Picture(), self.facts, subject)
         if self._views.compare is not None:
-            self._views.compare.show_asset(None, None, (), unit)
+            self._views.compare.show_asset(None, None, (), unit, notice)
         self._views.show_title("")
         self._views.offer_together(False, False)
         self._views.offer_play(False, False)

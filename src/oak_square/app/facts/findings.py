@@ -94,9 +94,9 @@ def finding_groups(session: State) -> tuple[list[FindingGroup], str]:
             ),
         )  # fmt: skip
     grave = sum(g.level != "note" for g in groups)
-    words = (
-        "Nothing left to fix or check." if not grave else f"{counted(grave, 'kind')} of trouble left, gravest first."
-    )
+    words = f"{counted(grave, 'kind')} of trouble left, gravest first."
+    if not grave:
+        words = "Nothing left to fix or check: Deliver is next."
     return groups, words if session.rows else "Open a folder of models to begin."
 
 

@@ -66,7 +66,8 @@ def set_out_shown(session: State, names: Mapping[str, str]) -> SetOutShown:
     note = f"{counted(len(places), 'model')} standing"
     note += f"; {counted(len(out), 'asset')} left out: refused, failed or still being worked out" if out else ""
     note += f"; no asset here is called {', '.join(lost)}" if lost else ""
-    facts = Facts(berths=tuple(_berths(session, berths, ready)), title="set-out")
+    notice = "" if session.rows else "Nothing stands here yet: open a folder of models"
+    facts = Facts(berths=tuple(_berths(session, berths, ready)), title="set-out", notice=notice)
     return SetOutShown(
         picture=Picture(shapes=tuple(shapes), box=box), facts=facts,
         words=told.model_dump(by_alias=True, exclude_defaults=True), is_told=sheet.set_out is not None,

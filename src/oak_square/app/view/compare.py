@@ -65,11 +65,18 @@ class Compare(QWidget):
         self._scale = 1.0
         self._shift = np.zeros(3)
 
-    def show_asset(self, before: Asset | None, after: Asset | None, nodes: Sequence[int], unit: ShownUnit) -> None:
-        """Show an asset as it was and as it is, or nothing."""
+    def show_asset(
+        self,
+        before: Asset | None,
+        after: Asset | None,
+        nodes: Sequence[int],
+        unit: ShownUnit,
+        notice: str = "",
+    ) -> None:
+        """Show an asset as it was and as it is; or nothing, and say what to do."""
         if before is None or after is None:
             for bench, label in zip(self.sides, self.words, strict=True):
-                bench.show_picture(Picture(), Facts(), None)
+                bench.show_picture(Picture(), Facts(notice=notice), None)
                 label.setText("")
             return
         views = [bench_view([asset], nodes, unit=unit, previewed=False) for asset in (before, after)]

@@ -16,7 +16,7 @@ from PySide6.QtCore import (
     Qt,
     Signal,
 )
-from PySide6.QtGui import QContextMenuEvent, QFontMetrics, QImage, QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtGui import QContextMenuEvent, QFontMetrics, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QListView, QMenu, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from oak_square.app.facts.batch import AssetRow
@@ -193,6 +193,18 @@ class BatchList(QListView):
         self.setItemDelegate(painter)
         self.selectionModel().selectionChanged.connect(self._tell)
         self._showing = False
+        self.empty = ""
+        """What is said where there are no rows."""
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the rows; or say what to do where there are none."""
+        super().paintEvent(event)
+        if not self._rows.rows and self.empty:
+            painter = QPainter(self.viewport())
+            painter.setFont(font(12))
+            painter.setPen(colour("ink-soft"))
+            room = self.viewport().rect().adjusted(14, 14, -14, -14)
+            painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap, self.empty)
 
     def show_rows(self, rows: Sequence[AssetRow], selection: Sequence[str]) -> None:
         """Match the list to `rows` and `selection`; sends no wish."""

@@ -45,6 +45,7 @@ class Parts:
     right: QWidget
     tray: QWidget
     strip: QWidget
+    opening: QWidget
 
 
 class Frame(QWidget):
@@ -146,6 +147,7 @@ class Frame(QWidget):
         tray = 0 if parts.tray.isHidden() else parts.tray.height()
         parts.tray.setGeometry(0, high - _STRIP - tray, wide, parts.tray.height())
         body = QRect(0, _TOP, wide, high - _TOP - _STRIP - tray)
+        parts.opening.setGeometry(body)
         self.tabs.setVisible(folded)
         if not folded:
             parts.left.setGeometry(0, body.top(), left, body.height())
@@ -162,6 +164,7 @@ class Frame(QWidget):
             edge.setGeometry(x - _EDGE // 2, body.top(), _EDGE, body.height())
             edge.setVisible(not folded)
             edge.raise_()
+        parts.opening.raise_()
         parts.left.setVisible(not folded or self.tabs.choice == "left")
         parts.right.setVisible(not folded or self.tabs.choice == "right")
         self.update()

@@ -187,6 +187,9 @@ class Hierarchy(QWidget):
             self._select(picked)
         words = self._words(asset, picked[-1], unit) if picked else ""
         self._details.setText(f"{len(picked)} picked, the last one:\n{words}" if len(picked) > 1 else words)
+        if asset is None:
+            self._details.setText("Select an asset: its parts and groups are listed here.")
+        self.pattern.setVisible(asset is not None)
         self._details.setVisible(bool(self._details.text()))
         self._showing = False
 

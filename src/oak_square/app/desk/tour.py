@@ -1,0 +1,59 @@
+"""What the tour says: five steps from what came in to files that are proved."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+from PySide6.QtWidgets import QWidget
+
+from oak_square.app.desk.opening_desk import TourStep
+
+__all__ = ["tour_steps"]
+
+
+class Shown(Protocol):
+    """The parts of the window that the tour speaks of."""
+
+    @property
+    def batch(self) -> QWidget: ...
+    @property
+    def views(self) -> QWidget: ...
+    @property
+    def panel(self) -> QWidget: ...
+    @property
+    def strip(self) -> QWidget: ...
+
+
+def tour_steps(window: Shown) -> tuple[TourStep, ...]:
+    """Return the steps, each with the part of the window that it speaks of."""
+    return (
+        TourStep(
+            stage="receive", view="bench", target=window.batch, title="What came in",
+            text="Every model of the batch, with its real size and a mark for each stage that has something to settle. "
+            "At the right stands what is not true of them, gravest first, and why that matters. Click a model to see "
+            "it on the Bench; drag with the right button to look around it.",
+        ),
+        TourStep(
+            stage="size", view="line-up", target=window.views, title="Is it as large as it should be?",
+            text="The Line-up sets the whole batch side by side at true scale, beside a person and a staff. Most "
+            "files don't say their unit; what is certain is settled with one click at the right. Click a model that "
+            "is wrong and choose its unit.",
+        ),
+        TourStep(
+            stage="bake", view="bench", target=window.panel, title="Try it, see it, keep it",
+            text="Press Bake rotation and scale: nothing is changed yet, you see before → after and what it would "
+            "bring about. Enter keeps it as a step, Esc drops it. Ctrl+Z takes anything back.",
+        ),
+        TourStep(
+            stage="pivot", view="bench", target=window.strip, title="The prep sheet",
+            text="What you keep becomes a card here, in order. Click a card to see the batch as it stood after it and "
+            "to change it; drag it elsewhere. Saved, the sheet does the same to tomorrow's batch, from here or from "
+            "the command line.",
+        ),
+        TourStep(
+            stage="deliver", view="bench", target=window.panel, title="Deliver, and prove it",
+            text="New files are written, opened again and held against what they should be; the ones that came in are "
+            "never touched. Look first says what would happen without writing. That is all: Ctrl+K finds everything "
+            "else.",
+        ),
+    )  # fmt: skip
