@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 import time
 from collections.abc import Sequence
@@ -86,15 +87,22 @@ def watch_faults(window: Window, log: Path) -> Faults:
     return faults
 
 
-def _application() -> QApplication:
+def _application() -> HabitBook:
+    """Make the application, and return what is kept between runs, which it is made by."""
     qInstallMessageHandler(_pass_on)
     # Workers let the interface thread in sooner than they would by themselves.
     sys.setswitchinterval(0.001)
+    config = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericConfigLocation)
+    habits = HabitBook(Path(config) / "oak-square" / "window.json" if config else None)
+    if QApplication.instance() is None and habits.now.text != 100:
+        # All is as much larger: type, rows and what is between them keep their places to each other.
+        scale = float(os.environ.get("QT_SCALE_FACTOR") or 1.0) * habits.now.text / 100
+        os.environ["QT_SCALE_FACTOR"] = f"{scale:g}"
     app = QApplication.instance() or QApplication(["oak-square"])
     assert isinstance(app, QApplication)
     app.setApplicationName("Oak Square")
     theme.install(app)
-    return app
+    return habits
 
 
 def run_window(*, paths: Sequence[Path], sheet: Path | None = None) -> int:
@@ -108,11 +116,9 @@ def run_window(*, paths: Sequence[Path], sheet: Path | None = None) -> int:
 
 def open_window(paths: Sequence[Path], sheet: Path | None = None) -> Window:
     """Return the window, shown, on `paths`."""
-    _application()
+    habits = _application()
     session = Session()
     place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
-    config = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericConfigLocation)
-    habits = HabitBook(Path(config) / "oak-square" / "window.json" if config else None)
     window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None, habits)
     state = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericStateLocation)
     watch_faults(window, Path(state or ".") / "oak-square" / "faults.log")

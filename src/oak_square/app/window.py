@@ -19,6 +19,7 @@ from oak_square.app.desk.files import FileMenu
 from oak_square.app.desk.finder_desk import FinderDesk
 from oak_square.app.desk.folder_desk import FolderDesk
 from oak_square.app.desk.hover_pictures import HoverPictures
+from oak_square.app.desk.looks_desk import LooksDesk
 from oak_square.app.desk.opening_desk import OpeningDesk
 from oak_square.app.desk.panel_desk import PanelDesk
 from oak_square.app.desk.tour import tour_steps
@@ -206,11 +207,18 @@ class Window(QMainWindow):
         self.standing = ArrangeDesk(self.session, self.habits, self.deeds, standing, self.files.menu, self)
         self.standing.open_wished.connect(self.open_paths)
 
+        self.looks = LooksDesk(self.session, self.habits, self.deeds, self.desk, self.files.menu, self._draw_anew, self)
         cards = (self.opening, self.tour_card)
         self.beginning = OpeningDesk(self.session, self.habits, self.deeds, cards, self._show_view, self)
         self.beginning.steps = tour_steps(self)
         self.opening.open_wished.connect(lambda paths: self.open_paths([Path(p) for p in paths]))
         self.files.menu.addActions([self.deeds["tour"]])
+
+    def _draw_anew(self) -> None:
+        """Draw all there is in the colours of now."""
+        for widget in self.findChildren(QWidget):
+            widget.update()
+        self._soon()
 
     def _bring_forward(self, control: QWidget, region: str) -> None:
         """Show the stage, or the view, that a control belongs to."""

@@ -18,7 +18,7 @@ from oak_square.core.skins import posed_points
 __all__ = ["Playing"]
 
 Array = NDArray[np.float64]
-_FRAME_MS = 33
+_FRAME_MS, _STILL_MS = 33, 700
 _MOST_VERTICES = 300_000  # that are posed for each frame: more would take longer than a frame
 
 
@@ -45,6 +45,10 @@ class Playing(QObject):
         """Tell whether an asset has clips to play."""
         asset = self._session.assets.get(file or "")
         return asset is not None and any(clip.length_s > 0 for clip in asset.clips)
+
+    def set_still(self, wanted: bool) -> None:
+        """Show a clip in single pictures, one after the other, in place of moving ones."""
+        self._timer.setInterval(_STILL_MS if wanted else _FRAME_MS)
 
     def turn(self) -> None:
         """Play, or stop."""

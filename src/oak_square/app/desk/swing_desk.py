@@ -23,6 +23,7 @@ from oak_square.steps import along_axes
 __all__ = ["SwingDesk", "swept_words"]
 
 _FRAME_MS, _FRAMES = 40, 60  # to and fro by itself
+_STILL_MS, _STILL_BY = 700, 15  # in single pictures: how long each stands, how many frames it goes on by
 
 
 def swept_words(found: Sweep | None, unit: ShownUnit) -> str:
@@ -53,6 +54,7 @@ class SwingDesk(QObject):
         self.found: Sweep | None = None
         self._frame = 0
         self._timer = QTimer(self, interval=_FRAME_MS)
+        self._by = 1
         self._timer.timeout.connect(self._go_on)
         session.worker.done_aside.connect(self._take)
         session.document_changed.connect(self.end)
@@ -109,8 +111,13 @@ class SwingDesk(QObject):
         else:
             self._timer.stop()
 
+    def set_still(self, wanted: bool) -> None:
+        """Swing by itself in single pictures, in place of a sweep."""
+        self._timer.setInterval(_STILL_MS if wanted else _FRAME_MS)
+        self._by = _STILL_BY if wanted else 1
+
     def _go_on(self) -> None:
-        self._frame = (self._frame + 1) % (2 * _FRAMES)
+        self._frame = (self._frame + self._by) % (2 * _FRAMES)
         share = self._frame / _FRAMES
         s = self._swing.swung
         self._swing.swing_to(angle_deg=s.low_deg + (s.high_deg - s.low_deg) * (share if share <= 1 else 2 - share))

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPolygonF
 
-from oak_square.app.view.measure_marks import MEASURE_INK, draw_cross
+from oak_square.app.view.measure_marks import draw_cross
 from oak_square.app.view.overlay import Lens
 from oak_square.app.widgets.theme import colour, font
 
@@ -31,14 +31,14 @@ class AimMark:
 
 def draw_aim(painter: QPainter, lens: Lens, aim: AimMark) -> None:
     """Draw the points taken so far, the line to the one under the pointer, and that one's kind as shape and word."""
-    painter.setPen(QPen(MEASURE_INK, 1.4, Qt.PenStyle.DashLine))
+    painter.setPen(QPen(colour("measure"), 1.4, Qt.PenStyle.DashLine))
     trail = aim.trail if aim.at is None else np.vstack([aim.trail, aim.at[None]])
     seen = lens.seen(trail) if len(trail) else np.empty((0, 3))
     places = [QPointF(x, y) for x, y in seen[:, :2]]
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if len(places) > 1:
         painter.drawPolyline(QPolygonF(places))
-    painter.setPen(QPen(MEASURE_INK, 1.6))
+    painter.setPen(QPen(colour("measure"), 1.6))
     painter.setBrush(colour("card"))
     for place in places[: len(aim.trail)]:
         painter.drawEllipse(place, 3.2, 3.2)
@@ -52,7 +52,7 @@ def draw_aim(painter: QPainter, lens: Lens, aim: AimMark) -> None:
     wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 14
     left = at.x() + 14 if at.x() + 14 + wide < lens.width else at.x() - 14 - wide
     plate = QRectF(left, at.y() + 10, wide, 22)
-    painter.setPen(QPen(MEASURE_INK, 1))
+    painter.setPen(QPen(colour("measure"), 1))
     painter.setBrush(colour("card", 240))
     painter.drawRoundedRect(plate, 4, 4)
     painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, text)

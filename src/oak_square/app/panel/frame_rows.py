@@ -37,7 +37,7 @@ class AlongRow(QWidget):
     def __init__(self, parent: QWidget, *, word: str = "along") -> None:
         super().__init__(parent)
         rows = column(self, 4)
-        self.kinds = Choices(_AXES, self)
+        self.kinds = Choices(_AXES, self, tight=True)
         self.kinds.chosen.connect(self._choose)
         rows.addWidget(labelled(word, self.kinds, self))
         self.datums = QComboBox(self)

@@ -56,7 +56,7 @@ class PlaceBody(Body):
         self.origin.clicked.connect(lambda _=False: self._goal_clicked(self.origin))
         self.ground.clicked.connect(lambda _=False: self._changed())
         line = QHBoxLayout()
-        line.setSpacing(12)
+        line.setSpacing(8)
         line.addWidget(self.origin)
         line.addWidget(self.ground)
         line.addStretch(1)

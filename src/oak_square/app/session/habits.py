@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from PySide6.QtCore import QObject, Signal
@@ -13,7 +13,10 @@ from PySide6.QtCore import QObject, Signal
 from oak_square.core.shown_units import ShownUnit
 from oak_square.delivery.files import write_whole
 
-__all__ = ["Arrangement", "HabitBook", "Habits", "Snaps", "read_habits"]
+__all__ = ["TEXT_SIZES", "Arrangement", "HabitBook", "Habits", "Snaps", "read_habits"]
+
+TEXT_SIZES: tuple[Literal[100, 110, 125, 150], ...] = (100, 110, 125, 150)
+"""How large text and controls may be, in percent."""
 
 MOST_RECENT = 12
 """How many batches, and how many sheets, are remembered."""
@@ -77,6 +80,12 @@ class Habits(BaseModel):
         The paths of each batch that was opened, the last one first.
     sheets : tuple of str
         The sheets that were opened or saved, the last one first.
+    tone : str
+        Which set of colours: `light`, `dark`, or `desktop` for the one that the desktop asks for.
+    text : int
+        How large text and controls are, in percent.
+    still : bool
+        Nothing blinks or sweeps by itself.
     folders : mapping of str to str
         Where a dialog was left last, by what is looked for: `models`, `sheets`, `delivery`.
     """
@@ -93,6 +102,9 @@ class Habits(BaseModel):
     snaps: Snaps = Snaps()
     batches: tuple[tuple[str, ...], ...] = ()
     sheets: tuple[str, ...] = ()
+    tone: Literal["light", "dark", "desktop"] = "light"
+    text: Literal[100, 110, 125, 150] = 100
+    still: bool = False
     folders: Mapping[str, str] = Field(default_factory=dict)
 
 
@@ -143,6 +155,12 @@ class HabitBook(QObject):
         self.now = fresh
         self._write()
         self.changed.emit()
+
+    def change_one(self, field: str, value: object) -> None:
+        """Let one of them be another; or, where it is not, let whoever follows them show it again."""
+        if getattr(self.now, field) == value:
+            self.changed.emit()
+        self.change(**{field: value})
 
     def remember_batch(self, paths: Sequence[Path]) -> None:
         """Put a batch before all that were opened earlier."""

@@ -6,7 +6,7 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.facts.lineup import FIGURE, LineUpItem
@@ -238,7 +238,7 @@ class LineUp(QWidget):
             return
         sprite = self.sprites.of(item.file)
         if sprite is None:
-            painter.fillRect(outline.adjusted(0, -1, 0, 0), QColor("#CFC5B4"))
+            painter.fillRect(outline.adjusted(0, -1, 0, 0), colour("ground-edge"))
         else:
             room = sprite.room
             left, wide = outline.left() + room.left() * outline.width(), room.width() * outline.width()

@@ -23,7 +23,6 @@ _TOP = 48.0  # pixels that the tabs over the picture take
 LANES = 3
 """Rows of one-line labels below the full ones."""
 _FIRST_LANE = 56.0
-_GROUND = QColor("#D3C8B5")
 _TICK_PIXELS = 74  # wanted between two heights
 
 
@@ -60,8 +59,8 @@ def draw_ground(painter: QPainter, scale: Scale) -> None:
     air.setColorAt(1, colour("view-low"))
     painter.fillRect(QRectF(0, 0, scale.width, scale.height), air)
     below = QRectF(0, scale.ground, scale.width, max(0.0, scale.height - scale.ground))
-    painter.fillRect(below, _GROUND)
-    painter.setPen(QPen(QColor("#A99B85"), 1.2))
+    painter.fillRect(below, colour("ground"))
+    painter.setPen(QPen(colour("staff-edge"), 1.2))
     painter.drawLine(QPointF(0, scale.ground), QPointF(scale.width, scale.ground))
 
 
@@ -109,7 +108,7 @@ def _draw_staff(painter: QPainter, scale: Scale, ys: list[float]) -> None:
             room.setTop(max(top, _TOP))
             if room.height() <= 0:
                 break
-            painter.fillRect(room, colour("card") if (k * bands + j) % 2 else QColor("#B4432F"))
+            painter.fillRect(room, colour("card") if (k * bands + j) % 2 else colour("staff"))
     painter.setPen(QPen(colour("line"), 1))
     head = max(edges[-1], _TOP)
     painter.drawRect(QRectF(_STAFF_LEFT, head, _STAFF_WIDE, edges[0] - head))
@@ -141,7 +140,7 @@ def draw_figure(painter: QPainter, outline: QRectF) -> None:
     painter.save()
     painter.translate(outline.center().x(), outline.bottom())
     painter.scale(outline.height(), -outline.height())
-    painter.fillPath(_FIGURE, QColor("#8C8272"))
+    painter.fillPath(_FIGURE, colour("figure"))
     painter.restore()
 
 
@@ -233,9 +232,9 @@ def _write_labels(
     for x, room, _, _ in short:
         painter.drawLine(QPointF(x, scale.ground + 3), QPointF(x, room.top() + 3))
     for room, _, _ in full:
-        painter.fillRect(room, _GROUND)
+        painter.fillRect(room, colour("ground"))
     for _, room, _, _ in short:
-        painter.fillRect(room.adjusted(3, 1, -3, -1), _GROUND)
+        painter.fillRect(room.adjusted(3, 1, -3, -1), colour("ground"))
     for room, lines, strong in full:
         for k, (type_, (text, ink)) in enumerate(zip(_label_fonts(lines, strong), lines, strict=True)):
             painter.setFont(type_)

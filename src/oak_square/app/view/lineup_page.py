@@ -13,7 +13,7 @@ from oak_square.app.view.elevation import spans_decades
 from oak_square.app.view.lineup import LineUp
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.widgets.candidates import Candidates
-from oak_square.app.widgets.fields import Choices
+from oak_square.app.widgets.fields import Choices, Elided
 
 __all__ = ["LineUpPage"]
 
@@ -113,7 +113,7 @@ class LineUpPage(QWidget):
             choices.chosen.connect(self._choose)
             line.addWidget(choices)
             line.addSpacing(8)
-        self.words = QLabel(bar)
+        self.words = Elided(bar)
         # Long words give way; they never widen the window.
         self.words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)

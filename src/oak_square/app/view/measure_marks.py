@@ -4,16 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPolygonF
 
 from oak_square.app.facts.picture import MeasureMark
 from oak_square.app.view.overlay import Lens, draw_plate
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.picks import circle_through
 
-__all__ = ["MEASURE_INK", "draw_cross", "draw_measures"]
+__all__ = ["draw_cross", "draw_measures"]
 
-MEASURE_INK = QColor("#8A2F6B")  # of no other meaning in the view: neither an axis nor a level
 _AROUND = np.linspace(0, 2 * np.pi, 65)
 
 
@@ -21,7 +20,7 @@ def draw_measures(painter: QPainter, lens: Lens, marks: tuple[MeasureMark, ...])
     """Draw each measurement along its points, its reading on a plate beside it."""
     taken: list[QRectF] = []
     for mark in sorted(marks, key=lambda m: not m.strong):
-        pen = QPen(MEASURE_INK, 2.0 if mark.strong else 1.2)
+        pen = QPen(colour("measure"), 2.0 if mark.strong else 1.2)
         painter.setPen(pen)
         at = _draw_shape(painter, lens, mark)
         if at is None:
@@ -32,7 +31,7 @@ def draw_measures(painter: QPainter, lens: Lens, marks: tuple[MeasureMark, ...])
         while any(plate.intersects(other) for other in taken):
             plate.translate(0, 26)
         taken.append(plate)
-        draw_plate(painter, plate, mark.text, MEASURE_INK)
+        draw_plate(painter, plate, mark.text, colour("measure"))
 
 
 def _draw_shape(painter: QPainter, lens: Lens, mark: MeasureMark) -> QPointF | None:

@@ -314,12 +314,12 @@ def _draw_pivot(painter: QPainter, lens: Lens, mark: PivotMark, seen: Array) -> 
         bob.cubicTo(x - 5, y - 19, x + 5, y - 19, x + 6, y - 15)
         bob.cubicTo(x + 7, y - 8, x + 2, y - 5, x, y)
         painter.setPen(QPen(colour("oak-deep"), 1.2))
-        painter.setBrush(QColor("#D9A441"))
+        painter.setBrush(colour("brass"))
         painter.drawPath(bob)
         painter.drawLine(QPointF(x, y - 18), QPointF(x, y - 26))
     else:
         painter.setPen(QPen(colour("oak-deep"), 1.2))
-        painter.setBrush(QColor("#E8C27A"))
+        painter.setBrush(colour("brass-pale"))
         diamond = [QPointF(x, y), QPointF(x - 4, y - 6), QPointF(x, y - 10), QPointF(x + 4, y - 6)]
         painter.drawPolygon(QPolygonF(diamond))
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -364,7 +364,7 @@ def _draw_far_pivots(painter: QPainter, lens: Lens, marks: list[PivotMark], box:
     painter.drawLine(QPointF(*back), QPointF(*tip))
     side = np.array([-way[1], way[0]])
     head = [QPointF(*tip), QPointF(*(tip - way * 8 + side * 5)), QPointF(*(tip - way * 8 - side * 5))]
-    painter.setBrush(QColor("#D9A441"))
+    painter.setBrush(colour("brass"))
     painter.drawPolygon(QPolygonF(head))
     plate = QRectF(left, top, wide, 24)
     painter.setPen(QPen(colour("oak-deep"), 1))

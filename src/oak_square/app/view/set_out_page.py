@@ -78,15 +78,15 @@ class SetOutPage(QWidget):
         self.file.setToolTip(
             "What the scene is called beside the delivered files: usda and usdc refer to them, glb copies"
         )
-        self.file.setFixedWidth(118)
+        self.file.setFixedWidth(104)
         self.file.editingFinished.connect(self._renamed)
         self.along = Choices(
             [("", "no rows", "Only what has a berth stands in the scene"), ("width", "right", "Rows to the right"),
-             ("depth", "forward", "Rows to the front")], bar,
+             ("depth", "forward", "Rows to the front")], bar, tight=True,
         )  # fmt: skip
         self.along.chosen.connect(self._rowed)
         self.gap = LengthEdit("Gap", "Between the boxes, and between rows", bar)
-        self.gap.setFixedWidth(96)
+        self.gap.setFixedWidth(72)
         self.gap.entered.connect(lambda text: self._row_said("gap", text or None))
         self.columns = QSpinBox(bar)
         self.columns.setAccessibleName("Columns")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPalette, QResizeEvent
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedLayout, QWidget
 
 from oak_square.app.view import Bench, Renderer
@@ -13,6 +13,7 @@ from oak_square.app.view.compare import Compare
 from oak_square.app.view.lineup_page import LineUpPage
 from oak_square.app.view.set_out_page import SetOutPage
 from oak_square.app.view.stand_page import StandPage
+from oak_square.app.widgets.fields import Elided
 
 __all__ = ["VIEWS", "ViewArea"]
 
@@ -58,7 +59,7 @@ class ViewArea(QWidget):
         self._stack.addWidget(self.lineup)
         self._left, self._right = QWidget(self), QWidget(self)
         self.tabs: dict[str, QPushButton] = {}
-        self.title = _Title(self._left)
+        self.title = Elided(self._left)
         self.title.setObjectName("bench-title")
         self.title.setTextFormat(Qt.TextFormat.PlainText)
         line = _row(self._left)
@@ -239,16 +240,6 @@ class ViewArea(QWidget):
             self.set_out.close_renderer()
         if self.stand is not None:
             self.stand.close_renderer()
-
-
-class _Title(QLabel):
-    """What is shown, which gives way to the looks at the right: its end is then left off."""
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        shown = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
-        where = int(Qt.AlignmentFlag.AlignVCenter)
-        role = QPalette.ColorRole.WindowText
-        self.style().drawItemText(QPainter(self), self.rect(), where, self.palette(), True, shown, role)
 
 
 def _row(parent: QWidget) -> QHBoxLayout:

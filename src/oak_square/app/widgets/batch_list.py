@@ -61,8 +61,12 @@ class _Rows(QAbstractListModel):
         row = self.rows[index.row()]
         if role == ROW_ROLE:
             return row
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+        if role == Qt.ItemDataRole.DisplayRole:
             return row.title
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            out = "" if row.included or row.heading else "left out"
+            marks = [f"{level} at {stage}" for stage, level in row.marks]
+            return ", ".join(p for p in (row.title, row.trouble or row.detail, out, *marks) if p)
         if role == Qt.ItemDataRole.ToolTipRole:
             return _tip(row)
         return None
@@ -139,7 +143,7 @@ class _Painter(QStyledItemDelegate):
 
     def _paint_thumb(self, painter: QPainter, room: QRectF, row: AssetRow) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour("paper"))
+        painter.setBrush(colour("thumb"))
         painter.drawRoundedRect(room, 4, 4)
         thumbnail = self._thumbnail(row.file)
         if thumbnail is not None:

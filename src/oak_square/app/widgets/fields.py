@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QSignalBlocker, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter, QPaintEvent, QPalette
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QButtonGroup,
@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 
 from oak_square.app.widgets.theme import colour
 
-__all__ = ["Advice", "Choices", "Fold", "column", "labelled", "quiet_table", "rule", "section", "soft"]
+__all__ = ["Advice", "Choices", "Elided", "Fold", "column", "labelled", "quiet_table", "rule", "section", "soft"]
 
 
 _LONGEST_LINE = 130  # the rest is in the tooltip
@@ -80,6 +80,17 @@ class Choices(QWidget):
         """Change what a button says, and whether it can be pressed."""
         self.buttons[key].setText(word)
         self.buttons[key].setEnabled(enabled)
+
+
+class Elided(QLabel):
+    """One line that gives way where there is little room: its end is then left off, and stands in the tooltip."""
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw as much as there is room for."""
+        shown = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
+        role = QPalette.ColorRole.WindowText
+        where = self.alignment() | Qt.AlignmentFlag.AlignVCenter
+        self.style().drawItemText(QPainter(self), self.rect(), int(where), self.palette(), True, shown, role)
 
 
 class Advice(QLabel):

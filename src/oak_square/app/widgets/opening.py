@@ -76,7 +76,7 @@ class Opening(QWidget):
         rows.addLayout(line)
         self.demo_words = QLabel(
             "Fenwick Lock, a made-up canal lock: in millimetres and inches, on its back, unbaked, hinged in the wrong "
-            "place. The tour settles it in five steps.",
+            "place. The tour goes through it in five steps.",
             self._inner,
         )
         self.demo_words.setProperty("role", "soft")
@@ -171,6 +171,7 @@ class _Offers(QWidget):
         self._shown = tuple(offers)
         for button in self.buttons:
             self._rows.removeWidget(button)
+            button.hide()
             button.deleteLater()
         self.buttons = []
         self._none.setVisible(not offers)

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSignalBlocker, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from PySide6.QtWidgets import QSizePolicy, QTabBar, QToolTip, QWidget
 
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.stages import STAGE_HELP, STAGES
@@ -16,8 +16,11 @@ __all__ = ["StageRuler"]
 _TICKS = 12
 
 
-class StageRuler(QWidget):
-    """Draws the stages; a click, or left and right with the keyboard, wishes for one."""
+class StageRuler(QTabBar):
+    """Draws the stages; a click, or left and right with the keyboard, wishes for one.
+
+    To a screen reader it is the row of tabs that it is; all that is seen of it is drawn here.
+    """
 
     stage_wished = Signal(str)
 
@@ -31,14 +34,31 @@ class StageRuler(QWidget):
         self._notes: Mapping[str, str] = {}
         self._under: str | None = None
         self.setMouseTracking(True)
+        self.setDrawBase(False)
+        self.setUsesScrollButtons(False)
+        with QSignalBlocker(self):
+            for stage in STAGES:
+                self.addTab(stage.capitalize())
 
     def sizeHint(self) -> QSize:
         """Wide enough for the seven words."""
         return QSize(640, 48)
 
+    def minimumSizeHint(self) -> QSize:
+        """As narrow as the window may be."""
+        return QSize(0, 48)
+
+    def tabSizeHint(self, index: int) -> QSize:
+        """An equal share of the rule."""
+        return QSize(max(1, self.width() // len(STAGES)), self.height())
+
     def show_stages(self, current: str, notes: Mapping[str, str]) -> None:
         """Show which stage is current, and a few words under each."""
         self._current, self._notes = current, notes
+        with QSignalBlocker(self):
+            self.setCurrentIndex(STAGES.index(current))
+            for k, stage in enumerate(STAGES):
+                self.setTabText(k, f"{stage.capitalize()}, {self.note(stage)}".removesuffix(", "))
         self.update()
 
     def segment(self, stage: str) -> QRectF:
@@ -93,6 +113,9 @@ class StageRuler(QWidget):
         """Wish for the stage under the pointer."""
         if event.button() == Qt.MouseButton.LeftButton:
             self.stage_wished.emit(self._stage_at(event.position().x()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Nothing more: the press was the wish."""
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Show what a click would take."""

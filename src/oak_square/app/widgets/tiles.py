@@ -44,7 +44,9 @@ class _Tile(QAbstractButton):
         painter.drawRect(room)
         image = self._picture(self.tile.file)
         if image is not None and not image.isNull():
-            painter.drawImage(QRectF(room.center().x() - _PICTURE / 2, 5, _PICTURE, _PICTURE), image)
+            ground = QRectF(room.center().x() - _PICTURE / 2, 5, _PICTURE, _PICTURE)
+            painter.fillRect(ground, colour("thumb"))
+            painter.drawImage(ground, image)
         if self.tile.mark:
             draw_mark(painter, QRectF(room.right() - 16, 5, 11, 11), _LEVEL[self.tile.mark])
         left = QRectF(5, 5 + _PICTURE + 2, room.width() - 10, 16)

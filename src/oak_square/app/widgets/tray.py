@@ -59,6 +59,7 @@ class Tray(QWidget):
         held = next((b.name for b in self.buttons if b.hasFocus()), None)
         for button in self.buttons:
             self._line.removeWidget(button)
+            button.hide()
             button.deleteLater()
         self.buttons = []
         for k, entry in enumerate(entries):

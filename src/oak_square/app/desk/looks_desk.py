@@ -1,0 +1,88 @@
+"""Between the window and how it looks: colours by day and by night, how large all is, and whether anything moves."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import QObject, Qt
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QApplication, QMenu, QWidget
+
+from oak_square.app.desk.view_desk import ViewDesk
+from oak_square.app.session.habits import TEXT_SIZES, HabitBook, Habits
+from oak_square.app.session.session import Session
+from oak_square.app.widgets import theme
+from oak_square.app.widgets.actions import Actions
+
+__all__ = ["LooksDesk"]
+
+_TONES = {"light": "Colours of the day", "dark": "Colours of the night", "desktop": "Colours as the desktop has them"}
+_MOVING_EFFECTS = (
+    Qt.UIEffect.UI_AnimateMenu,
+    Qt.UIEffect.UI_AnimateCombo,
+    Qt.UIEffect.UI_AnimateTooltip,
+    Qt.UIEffect.UI_AnimateToolBox,
+    Qt.UIEffect.UI_FadeMenu,
+    Qt.UIEffect.UI_FadeTooltip,
+)
+
+
+class LooksDesk(QObject):
+    """Dresses the window as is wanted, now and at the next start."""
+
+    def __init__(
+        self,
+        session: Session,
+        habits: HabitBook,
+        deeds: Actions,
+        desk: ViewDesk,
+        menu: QMenu,
+        drawn_anew: Callable[[], object],
+        window: QWidget,
+    ) -> None:
+        super().__init__(window)
+        self._session, self._habits, self._desk = session, habits, desk
+        self._blink = QApplication.cursorFlashTime()
+        below = menu.addMenu("Looks")
+        self._tones: dict[str, QAction] = {}
+        for tone, words in _TONES.items():
+            self._tones[tone] = deeds.add(
+                f"tone.{tone}", words, "", partial(habits.change_one, "tone", tone), sets="looks"
+            )
+        self._sizes: dict[int, QAction] = {}
+        for size in TEXT_SIZES:
+            words = f"Text and controls at {size} %"
+            self._sizes[size] = deeds.add(f"text.{size}", words, "", partial(self._set_size, size), sets="looks")
+        self._still = deeds.add(
+            "still", "Keep everything still: no blinking, no sweeping", "", self._turn, sets="looks"
+        )
+        for items in (self._tones.values(), self._sizes.values(), [self._still]):
+            for item in items:
+                item.setCheckable(True)
+                below.addAction(item)
+            below.addSeparator()
+        theme.follow_tone(drawn_anew)
+        habits.follow(self._follow)
+
+    def _set_size(self, size: int) -> None:
+        if size != self._habits.now.text:
+            self._session.said.emit(f"Text and controls stand at {size} % from the next start on")
+        self._habits.change(text=size)
+        self._follow(self._habits.now)
+
+    def _turn(self) -> None:
+        self._habits.change(still=not self._habits.now.still)
+
+    def _follow(self, habits: Habits) -> None:
+        for tone, item in self._tones.items():
+            item.setChecked(tone == habits.tone)
+        for size, item in self._sizes.items():
+            item.setChecked(size == habits.text)
+        self._still.setChecked(habits.still)
+        theme.dress(habits.tone)
+        QApplication.setCursorFlashTime(0 if habits.still else self._blink)
+        for effect in _MOVING_EFFECTS if habits.still else ():
+            QApplication.setEffectEnabled(effect, False)
+        self._desk.display.playing.set_still(habits.still)
+        self._desk.swinging.set_still(habits.still)
