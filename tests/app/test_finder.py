@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeySequence
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QApplication, QPushButton
 
 from oak_square.app.facts.finder import Entry, ranked
 from oak_square.app.session.habits import HabitBook, Habits, read_habits
@@ -18,6 +18,7 @@ from oak_square.app.widgets.controls import is_control, word_of
 from oak_square.app.widgets.finder import pin_rect
 from oak_square.app.window import Window
 from oak_square.core.stages import STAGES
+from oak_square.delivery import prove
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -184,7 +185,7 @@ def test_the_tray_is_filled_from_the_finder_and_from_any_control_ordered_kept_an
     first, second = (b.text() for b in hand.window.tray.buttons)
     assert (first, second) == ("Swap Bench and Line-up", "Pivot › base")
     hand.window.tray.buttons[1].setFocus()
-    hand.key(Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+    hand.key(Qt.Key.Key_Left, CTRL)
     assert [b.text() for b in hand.window.tray.buttons] == [second, first]
     assert hand.window.tray.buttons[0].hasFocus()
     start, end = (b.rect().center() for b in hand.window.tray.buttons)
@@ -232,14 +233,14 @@ def test_a_key_is_changed_a_clash_told_and_all_is_as_at_first_again(hand, batch,
     sheet.edit.setKeySequence(QKeySequence("X"))
     assert not sheet.give.isEnabled()
     assert "Hold a drag to that axis" in sheet.says.text()
-    sheet.edit.setKeySequence(QKeySequence("F7"))
-    assert sheet.says.text() == "F7 is free."
+    sheet.edit.setKeySequence(QKeySequence("F3"))
+    assert sheet.says.text() == "F3 is free."
     qtbot.mouseClick(sheet.give, Qt.MouseButton.LeftButton)
     hand.window.activateWindow()
     hand.window.batch.setFocus()
-    hand.key(Qt.Key.Key_F7)
+    hand.key(Qt.Key.Key_F3)
     assert hand.window.views.view == "line-up"
-    assert hand.window.habits.now.keys == {"view.line-up": ("F7",)}
+    assert hand.window.habits.now.keys == {"view.line-up": ("F3",)}
     qtbot.mouseClick(sheet.all_back, Qt.MouseButton.LeftButton)
     assert hand.window.habits.now.keys == {}
     hand.window.batch.setFocus()
@@ -283,3 +284,37 @@ def test_habits_that_cant_be_written_are_told_of_and_hold_meanwhile(tmp_path):
     book.change(tray=("action:undo",))
     assert book.trouble
     assert book.now.tray == ("action:undo",)
+
+
+# By keyboard alone
+
+
+def test_the_whole_job_is_done_by_keyboard_alone(hand, batch, tmp_path):
+    hand.open(batch)
+    hand.window.activateWindow()
+    hand.window.batch.setFocus()
+    hand.key(Qt.Key.Key_2, Qt.KeyboardModifier.AltModifier)
+    run(hand, "gate_leaf.glb", "asset:gate_leaf.glb")
+    for letters, name in (
+        ("size centimetre", "means:size.unit.buttons.cm"),
+        ("bake rotation scale", "means:bake.usual"),
+        ("place bottom ground", "means:place.ground"),
+    ):
+        run(hand, letters, name)
+        assert hand.session.document.draft is not None
+        hand.key(Qt.Key.Key_Return)
+        assert hand.session.document.draft is None
+    hand.key(Qt.Key.Key_7, Qt.KeyboardModifier.AltModifier)
+    run(hand, "deliver folder", "means:deliver.folder")
+    hand.qtbot.keyClicks(hand.body("deliver").folder, str(tmp_path / "out"))
+    for _ in range(20):
+        hand.key(Qt.Key.Key_Tab)
+        if QApplication.focusWidget() is hand.body("deliver").run:
+            break
+    hand.key(Qt.Key.Key_Space)
+    hand.settle()
+    told = json.loads((tmp_path / "out" / "delivery.json").read_text())
+    (leaf,) = (each for each in told["assets"] if each["source"] == "gate_leaf.glb")
+    assert leaf["status"] == "delivered"
+    assert leaf["size_after_m"]["width"] == pytest.approx(3.96)
+    assert all(trouble.trouble is None for trouble in prove(tmp_path / "out"))

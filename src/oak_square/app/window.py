@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.desk.arrange_desk import ArrangeDesk, Standing
+from oak_square.app.desk.card_desk import CardDesk
 from oak_square.app.desk.files import FileMenu
 from oak_square.app.desk.finder_desk import FinderDesk
 from oak_square.app.desk.folder_desk import FolderDesk
@@ -39,6 +40,7 @@ from oak_square.app.view.view_area import VIEWS, ViewArea
 from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.batch_column import BatchColumn
 from oak_square.app.widgets.batch_list import BatchList
+from oak_square.app.widgets.card_editor import CardEditor
 from oak_square.app.widgets.entry_keys import FilterEdit, SheetUndo
 from oak_square.app.widgets.find_button import FindButton
 from oak_square.app.widgets.finder import Finder
@@ -131,6 +133,7 @@ class Window(QMainWindow):
         self.find_button = FindButton(home)
         self.opening = Opening(home)
         self.tour_card = TourCard(self)
+        self.card_editor = CardEditor(self)
         self.tray = Tray(home)
         self.finder = Finder(self)
         self.said_log = SaidLog(self)
@@ -189,7 +192,7 @@ class Window(QMainWindow):
     def _make_finder(self) -> None:
         regions: dict[str, tuple[str, QWidget]] = {name: ("means", body) for name, body in self.panel.bodies.items()}
         regions |= {"panel": ("action", self.panel), "view": ("action", self.views), "hold": ("setting", self.hold_bar)}
-        regions |= {"foot": ("setting", self.foot), "sort": ("setting", self.sort), "title": ("action", self.title)}
+        regions |= {"foot": ("setting", self.foot), "sort": ("setting", self.sort), "corner": ("action", self.title)}
         parts = (self.finder, self.tray)
         self.finder_desk = FinderDesk(self.session, self.habits, self.deeds, regions, parts, self)
         self.finder_desk.show_wished.connect(self._bring_forward)
@@ -207,9 +210,12 @@ class Window(QMainWindow):
         self.standing = ArrangeDesk(self.session, self.habits, self.deeds, standing, self.files.menu, self)
         self.standing.open_wished.connect(self.open_paths)
 
+        cards = (self.strip, self.card_editor)
+        self.card_desk = CardDesk(self.session, self.habits, self.deeds, cards, self.files.open_sheet, self)
+        self.files.menu.addAction(self.deeds["shelf"])
         self.looks = LooksDesk(self.session, self.habits, self.deeds, self.desk, self.files.menu, self._draw_anew, self)
-        cards = (self.opening, self.tour_card)
-        self.beginning = OpeningDesk(self.session, self.habits, self.deeds, cards, self._show_view, self)
+        seen = (self.opening, self.tour_card)
+        self.beginning = OpeningDesk(self.session, self.habits, self.deeds, seen, self._show_view, self)
         self.beginning.steps = tour_steps(self)
         self.opening.open_wished.connect(lambda paths: self.open_paths([Path(p) for p in paths]))
         self.files.menu.addActions([self.deeds["tour"]])
@@ -359,6 +365,7 @@ class Window(QMainWindow):
         self.finder.place()
         self.standing.note_size()
         self.beginning.place()
+        self.card_editor.place()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Folders and files may be dropped anywhere."""

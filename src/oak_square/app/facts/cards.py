@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from oak_square.app.session.state import State
@@ -26,18 +27,23 @@ class Card:
 def cards(session: State) -> list[Card]:
     """Return the cards of the kept steps, and of the draft when it is a new one."""
     document = session.document
-    found = []
+    shown: list[tuple[Step, str]] = []
     for k, step in enumerate(document.sheet.steps):
         open_ = document.editing == k
-        shown = document.draft if open_ and document.draft is not None else step
         # Steps behind the one that is open are not run now; their cards say what they are for.
-        found.append(_card(session, shown, k + 1, "open" if open_ else "kept"))
+        shown.append((document.draft if open_ and document.draft is not None else step, "open" if open_ else "kept"))
     if document.draft is not None and document.editing is None:
-        found.append(_card(session, document.draft, len(found) + 1, "draft"))
-    return found
+        shown.append((document.draft, "draft"))
+    steps = [step for step, _ in shown]
+    return [_card(session, step, k + 1, kind, _alike(step, steps)) for k, (step, kind) in enumerate(shown)]
 
 
-def _card(session: State, step: Step, number: int, kind: str) -> Card:
+def _alike(step: Step, steps: Sequence[Step]) -> list[Step]:
+    """Return the other steps that have the same title."""
+    return [other for other in steps if other is not step and other.title() == step.title()]
+
+
+def _card(session: State, step: Step, number: int, kind: str, alike: Sequence[Step]) -> Card:
     applied = refused = warned = failed = ran = 0
     covering = [f for f in session.assets if step.covers(f)]
     for file in covering:
@@ -61,13 +67,17 @@ def _card(session: State, step: Step, number: int, kind: str) -> Card:
     elif warned and not refused and not failed:
         detail = f"{did} · {warned} warned"
     more = _tells_apart(step)
+    apart = [line for line in _differs(step, alike) if line not in more]
     scope = "every asset" if step.for_ is None else ", ".join(step.for_)
-    tip = "\n".join([f"Step {number}: {step.title()}", f"for {scope}", *more, f"did something to {applied} of {count}"])
+    tip = "\n".join(
+        [f"Step {number}: {step.title()}", f"for {scope}", *more, *apart, f"did something to {applied} of {count}"]
+    )
     if step.note:
         tip += f"\n{step.note}"
     return Card(
         title=f"{number}  {step.title()}",
-        detail=" · ".join([detail, *more]),
+        # What tells it from another of its title comes first: the rest may be cut off.
+        detail=" · ".join([*apart, *more, detail] if alike else [detail, *more]),
         tip=tip,
         kind=kind,
         troubled=bool(refused or failed),
@@ -84,3 +94,19 @@ def _tells_apart(step: Step) -> list[str]:
     about = words.get("about")
     found += [keeps] if keeps else []
     return found + ([f"about {about}"] if isinstance(about, str) else ["about a point"] if about is not None else [])
+
+
+def _differs(step: Step, alike: Sequence[Step]) -> list[str]:
+    """Return what a step says that a step of the same title does not, field by field."""
+    words = step.words()
+    others = [other.words() for other in alike]
+    keys = [k for k in words if k not in ("do", "parts", "skip", "keep", "about") and words[k] is not None]
+    if others and "for" not in words and any("for" in other for other in others):
+        return ["every asset", *(_said(k, words[k]) for k in keys if any(o.get(k) != words[k] for o in others))]
+    return [_said(k, words[k]) for k in keys if any(other.get(k) != words[k] for other in others)]
+
+
+def _said(key: str, value: object) -> str:
+    if value is True:
+        return key.replace("-", " ")
+    return f"{key} {', '.join(map(str, value)) if isinstance(value, list) else value}"

@@ -80,6 +80,8 @@ class Habits(BaseModel):
         The paths of each batch that was opened, the last one first.
     sheets : tuple of str
         The sheets that were opened or saved, the last one first.
+    shelf : mapping of str to str
+        Sheets that have a name, and where they lie.
     tone : str
         Which set of colours: `light`, `dark`, or `desktop` for the one that the desktop asks for.
     text : int
@@ -102,6 +104,7 @@ class Habits(BaseModel):
     snaps: Snaps = Snaps()
     batches: tuple[tuple[str, ...], ...] = ()
     sheets: tuple[str, ...] = ()
+    shelf: Mapping[str, str] = Field(default_factory=dict)
     tone: Literal["light", "dark", "desktop"] = "light"
     text: Literal[100, 110, 125, 150] = 100
     still: bool = False

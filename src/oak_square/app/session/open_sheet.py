@@ -20,6 +20,7 @@ from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
 from oak_square.delivery.files import write_whole
 from oak_square.sheet import Deliver, Sheet, SheetText, dump_measures, load_measures, load_sheet, measures_path
+from oak_square.steps import Step
 
 __all__ = ["OpenSheet"]
 
@@ -154,6 +155,14 @@ class OpenSheet(OpenBatch):
         sheet = self.document.with_steps(tuple(steps))
         label = f"Move {step.title()} to place {place + 1}"
         self._do(label, self.document.with_sheet(sheet))
+
+    def change_step(self, index: int, step: Step) -> None:
+        """Have a step, counted from 0, say something else."""
+        steps = list(self.document.sheet.steps)
+        if steps[index] == step:
+            return
+        steps[index] = step
+        self._do(f"Change {step.title()}", self.document.with_sheet(self.document.with_steps(tuple(steps))))
 
     def pause_step(self, index: int) -> None:
         """Leave a step, counted from 0, out of the run; or take it in again."""

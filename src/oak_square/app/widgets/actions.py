@@ -20,7 +20,12 @@ FIXED_KEYS: tuple[tuple[tuple[str, ...], str, str], ...] = (
     (("PgUp", "PgDown"), "Walk the box points back and to the front", "on the box of points"),
     (("Del",), "Take away what is selected: an asset, a card, a favourite", "in the batch, the sheet and the tray"),
     (("Tab", "Shift+Tab"), "Go on, and back, the way the work goes", "everywhere"),
-    (("P", "Alt+Left", "Alt+Right"), "Pause a step; move it along the sheet", "on a card of the sheet"),
+    (("P", "E"), "Pause a step; change for whom it is, its exceptions and its note", "on a card of the sheet"),
+    (
+        ("Ctrl+Left", "Ctrl+Right"),
+        "Move a card along the sheet, a favourite along the tray",
+        "on a card or a favourite",
+    ),
     (("Menu", "Shift+F10"), "What the right button offers", "everywhere"),
 )
 """Keys of parts of the window: the keys, what they do, and where. They stay as they are."""

@@ -17,15 +17,17 @@ _DRAG_PIXELS = 10
 _CARD_HEIGHT, _NARROWEST, _WIDEST = 54, 128, 220
 
 
-def _pauses(event: QKeyEvent) -> bool:
-    return event.key() == Qt.Key.Key_P and not event.modifiers()
+def _own(event: QKeyEvent) -> bool:
+    """Whether a key is a card's own, before the window's: P pauses, E edits."""
+    return event.key() in (Qt.Key.Key_P, Qt.Key.Key_E) and not event.modifiers()
 
 
 class _CardView(QAbstractButton):
-    """Draws one card; a click opens it, a drag moves it, Delete removes it, P pauses it."""
+    """Draws one card; a click opens it, a drag moves it, Delete removes it, P pauses it, E edits for whom it is."""
 
     remove_wished = Signal()
     pause_wished = Signal()
+    edit_wished = Signal()
     shift_wished = Signal(int)
     drag_moved = Signal(QPointF)
     drag_ended = Signal(QPointF)
@@ -100,7 +102,7 @@ class _CardView(QAbstractButton):
         super().mouseReleaseEvent(event)
 
     def event(self, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _pauses(event):
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _own(event):
             # On a card its own key comes before the window's.
             event.accept()
             return True
@@ -110,8 +112,8 @@ class _CardView(QAbstractButton):
         shifts = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
         if event.key() == Qt.Key.Key_Delete:
             self.remove_wished.emit()
-        elif _pauses(event) and self._card.kind != "draft":
-            self.pause_wished.emit()
+        elif _own(event) and self._card.kind != "draft":
+            (self.pause_wished if event.key() == Qt.Key.Key_P else self.edit_wished).emit()
         elif event.modifiers() & Qt.KeyboardModifier.ControlModifier and Qt.Key(event.key()) in shifts:
             self.shift_wished.emit(shifts[Qt.Key(event.key())])
         else:
@@ -121,6 +123,7 @@ class _CardView(QAbstractButton):
         menu = QMenu(self)
         menu.addAction("Open", self.click)
         if self._card.kind != "draft":
+            menu.addAction("What it is for, exceptions, a note…\tE", self.edit_wished.emit)
             menu.addAction("Take up again\tP" if self._card.paused else "Pause\tP", self.pause_wished.emit)
             menu.addAction("Move to the left\tCtrl+Left", lambda: self.shift_wished.emit(-1))
             menu.addAction("Move to the right\tCtrl+Right", lambda: self.shift_wished.emit(1))
@@ -132,6 +135,7 @@ class Strip(QWidget):
     """Shows cards; wishes to open, remove, pause or move one."""
 
     open_wished = Signal(int)
+    edit_wished = Signal(int)
     remove_wished = Signal(int)
     pause_wished = Signal(int)
     move_wished = Signal(int, int)  # which, before which
@@ -208,6 +212,7 @@ class Strip(QWidget):
             index = len(self.cards)
             view.clicked.connect(lambda _=False, k=index: self.open_wished.emit(k))
             view.remove_wished.connect(lambda k=index: self.remove_wished.emit(k))
+            view.edit_wished.connect(lambda k=index: self.edit_wished.emit(k))
             view.pause_wished.connect(lambda k=index: self.pause_wished.emit(k))
             view.shift_wished.connect(lambda way, k=index: self._shift(k, way))
             view.drag_moved.connect(self._show_gap)

@@ -98,7 +98,7 @@ class Tray(QWidget):
 
 
 class _Favourite(QPushButton):
-    """One favourite. A click runs it; a drag, or Alt with left and right, moves it; Del takes it out."""
+    """One favourite. A click runs it; a drag, or Ctrl with left and right, moves it; Del takes it out."""
 
     out_wished = Signal()
     shift_wished = Signal(int)
@@ -110,7 +110,7 @@ class _Favourite(QPushButton):
         self.setProperty("role", "small")
         keys = f" ({' or '.join(entry.keys)})" if entry.keys else ""
         self.setToolTip(
-            f"{entry.words}{keys}\n{entry.hint}\nDrag, or Alt+Left and Alt+Right, to move it; Del takes it out"
+            f"{entry.words}{keys}\n{entry.hint}\nDrag, or Ctrl+Left and Ctrl+Right, to move it; Del takes it out"
         )
         self.setAccessibleName(entry.words)
         self.setAccessibleDescription(entry.hint)
@@ -146,10 +146,10 @@ class _Favourite(QPushButton):
         super().mouseReleaseEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        alt = event.modifiers() == Qt.KeyboardModifier.AltModifier
+        ctrl = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if event.key() == Qt.Key.Key_Delete:
             self.out_wished.emit()
-        elif alt and event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+        elif ctrl and event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self.shift_wished.emit(-1 if event.key() == Qt.Key.Key_Left else 1)
         else:
             super().keyPressEvent(event)

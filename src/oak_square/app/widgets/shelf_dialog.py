@@ -1,0 +1,163 @@
+"""The shelf: sheets that were kept, their steps, what differs from the one at hand, what matches nothing here."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPlainTextEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from oak_square.app.facts.shelf import Shelved
+from oak_square.app.widgets.fields import Choices
+from oak_square.app.widgets.theme import colour
+
+__all__ = ["ShelfDialog"]
+
+_NOTHING = "No sheet is on the shelf yet: what you open or save is listed here, and what you give a name stays."
+
+
+class ShelfDialog(QDialog):
+    """Shows sheets; wishes for one to be run, put on the shelf under a name, or taken off."""
+
+    run_wished = Signal(object)  # path
+    name_wished = Signal(str, object)  # name, path
+    off_wished = Signal(str)  # name
+    open_wished = Signal()
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Sheets on the shelf")
+        self.resize(860, 520)
+        self.list = QListWidget(self)
+        self.list.setAccessibleName("Sheets on the shelf")
+        self.list.setFixedWidth(250)
+        self.title = QLabel(self)
+        self.title.setProperty("role", "heading")
+        self.title.setWordWrap(True)
+        self.where = QLabel(self)
+        self.where.setProperty("role", "soft")
+        self.where.setWordWrap(True)
+        self.pages = Choices(
+            [
+                ("steps", "its steps", "What the sheet does, in order"),
+                ("differs", "against the one at hand", "What differs, step by step: at hand → on the shelf"),
+                ("idle", "on this batch", "What of it matches nothing in the batch that is open"),
+            ],
+            self,
+        )
+        self.pages.show_choice("steps")
+        self.text = QPlainTextEdit(self)
+        self.text.setReadOnly(True)
+        self.text.setAccessibleName("What the sheet says")
+        self.run = self._button("Run it on this batch", "Take it in place of the sheet at hand; Ctrl+Z takes that back")
+        self.run.setProperty("role", "primary")
+        self.name = self._button("Put it on the shelf as…", "Keep it here under a name")
+        self.off = self._button("Take it off the shelf", "Forget its name; the file stays")
+        self.other = self._button("Open a sheet…", "Look for a sheet that is not listed")
+        self._lay_out()
+        self.shown: tuple[Shelved, ...] = ()
+        self.list.currentRowChanged.connect(lambda _: self._show())
+        self.list.itemActivated.connect(lambda _: self._run())
+        self.pages.chosen.connect(lambda _: self._show())
+        self.run.clicked.connect(lambda _=False: self._run())
+        self.name.clicked.connect(lambda _=False: self._ask_name())
+        self.off.clicked.connect(lambda _=False: self._take_off())
+        self.other.clicked.connect(lambda _=False: self.open_wished.emit())
+
+    def _button(self, words: str, tip: str) -> QPushButton:
+        button = QPushButton(words, self)
+        button.setToolTip(tip)
+        button.setAutoDefault(False)
+        return button
+
+    def _lay_out(self) -> None:
+        right = QVBoxLayout()
+        right.setSpacing(8)
+        for part in (self.title, self.where, self.pages, self.text):
+            right.addWidget(part)
+        line = QHBoxLayout()
+        line.setSpacing(6)
+        for button in (self.run, self.name, self.off):
+            line.addWidget(button)
+        line.addStretch(1)
+        right.addLayout(line)
+        left = QVBoxLayout()
+        left.addWidget(self.list, 1)
+        left.addWidget(self.other)
+        whole = QHBoxLayout(self)
+        whole.setContentsMargins(16, 14, 16, 14)
+        whole.setSpacing(16)
+        whole.addLayout(left)
+        whole.addLayout(right, 1)
+
+    def show_sheets(self, sheets: Sequence[Shelved]) -> None:
+        """Match the list to `sheets`; the one looked at stays in front."""
+        held = self._here()
+        self.shown = tuple(sheets)
+        self.list.clear()
+        for each in sheets:
+            item = QListWidgetItem(each.name or each.title)
+            item.setToolTip(str(each.path))
+            if each.trouble:
+                item.setText(f"▲ {item.text()}")
+                item.setForeground(colour("fix"))
+            elif each.name:
+                item.setText(f"{each.name}   ·  {each.title}" if each.title != each.name else each.name)
+            self.list.addItem(item)
+        at = next((k for k, each in enumerate(sheets) if held is not None and each.path == held.path), 0)
+        self.list.setCurrentRow(at if sheets else -1)
+        self._show()
+
+    def _here(self) -> Shelved | None:
+        at = self.list.currentRow()
+        return self.shown[at] if 0 <= at < len(self.shown) else None
+
+    def _show(self) -> None:
+        here = self._here()
+        readable = here is not None and not here.trouble
+        self.run.setEnabled(readable)
+        self.name.setEnabled(readable)
+        self.off.setEnabled(here is not None and bool(here.name))
+        self.pages.setEnabled(readable)
+        if here is None:
+            self.title.setText("The shelf is empty")
+            self.where.setText("")
+            self.text.setPlainText(_NOTHING)
+            return
+        self.title.setText(here.title)
+        self.where.setText(str(here.path))
+        lines = {
+            "steps": [f"{k}  {words}" for k, words in enumerate(here.steps, 1)] or ["It has no steps."],
+            "differs": list(here.differs) or ["They say the same."],
+            "idle": list(here.idle) or ["Every pattern of it matches something here."],
+        }[self.pages.choice or "steps"]
+        self.text.setPlainText(here.trouble or "\n".join(lines))
+
+    def _run(self) -> None:
+        here = self._here()
+        if here is not None and not here.trouble:
+            self.run_wished.emit(here.path)
+
+    def _ask_name(self) -> None:
+        here = self._here()
+        if here is None:
+            return
+        name, agreed = QInputDialog.getText(self, "On the shelf", "What it is called there", text=here.title)
+        if agreed and name.strip():
+            self.name_wished.emit(name.strip(), here.path)
+
+    def _take_off(self) -> None:
+        here = self._here()
+        if here is not None and here.name:
+            self.off_wished.emit(here.name)
