@@ -12,7 +12,8 @@ from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QApplication, QPushButton
 
 from oak_square.app.facts.finder import Entry, ranked
-from oak_square.app.session.habits import HabitBook, Habits, read_habits
+from oak_square.app.session.habit_book import HabitBook
+from oak_square.app.session.habits import Habits, read_habits
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.controls import is_control, word_of
 from oak_square.app.widgets.finder import pin_rect

@@ -6,7 +6,8 @@ import pytest
 from PySide6.QtCore import QPoint, QSize, Qt
 from PySide6.QtWidgets import QFileDialog
 
-from oak_square.app.session.habits import Arrangement, HabitBook
+from oak_square.app.session.habit_book import HabitBook
+from oak_square.app.session.habits import Arrangement
 from oak_square.app.session.session import Session
 from oak_square.app.window import Window
 from tests.app.conftest import Hand

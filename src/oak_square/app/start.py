@@ -25,7 +25,7 @@ from PySide6.QtCore import (
 from PySide6.QtWidgets import QApplication
 
 from oak_square import __version__
-from oak_square.app.session.habits import HabitBook
+from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import VIEWS

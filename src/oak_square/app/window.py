@@ -31,7 +31,7 @@ from oak_square.app.facts.titles import title_of
 from oak_square.app.instruments import held_in_turn
 from oak_square.app.instruments.aims import face_under
 from oak_square.app.panel import PanelColumn
-from oak_square.app.session.habits import HabitBook
+from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer

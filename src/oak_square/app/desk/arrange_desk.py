@@ -13,7 +13,8 @@ from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
 
 from oak_square.app.desk.view_desk import ViewDesk
 from oak_square.app.instruments.aims import KINDS
-from oak_square.app.session.habits import Arrangement, HabitBook, Snaps
+from oak_square.app.session.habit_book import HabitBook
+from oak_square.app.session.habits import Arrangement, Snaps
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import VIEWS
 from oak_square.app.widgets.actions import Actions

@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.facts.shelf import meant, shelved
-from oak_square.app.session.habits import HabitBook
+from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.card_editor import CardEditor

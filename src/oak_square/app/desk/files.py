@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
 from oak_square.app.desk.book_desk import BookDesk
-from oak_square.app.session.habits import HabitBook
+from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.journal import Saved
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.actions import Actions

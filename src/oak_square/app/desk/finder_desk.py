@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
 from oak_square.app.facts.finder import SETTLE, Entry, things_named, things_of
 from oak_square.app.facts.findings import having
-from oak_square.app.session.habits import HabitBook, Habits
+from oak_square.app.session.habit_book import HabitBook
+from oak_square.app.session.habits import Habits
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.controls import Control, controls, path_of, press, reveal

@@ -10,7 +10,8 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from oak_square.app.desk.view_desk import ViewDesk
-from oak_square.app.session.habits import TEXT_SIZES, HabitBook, Habits
+from oak_square.app.session.habit_book import HabitBook
+from oak_square.app.session.habits import TEXT_SIZES, Habits
 from oak_square.app.session.session import Session
 from oak_square.app.widgets import theme
 from oak_square.app.widgets.actions import Actions

@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.facts.opening import is_empty, recent
-from oak_square.app.session.habits import HabitBook
+from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.opening import Opening

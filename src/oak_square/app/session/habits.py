@@ -3,24 +3,20 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Mapping, Sequence
-from pathlib import Path
-from typing import Any, Literal
+from collections.abc import Mapping
+from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
-from PySide6.QtCore import QObject, Signal
 
 from oak_square.core.shown_units import ShownUnit
-from oak_square.delivery.files import write_whole
 
-__all__ = ["TEXT_SIZES", "Arrangement", "HabitBook", "Habits", "Snaps", "read_habits"]
+__all__ = ["MOST_RECENT", "TEXT_SIZES", "Arrangement", "Habits", "Snaps", "read_habits"]
 
 TEXT_SIZES: tuple[Literal[100, 110, 125, 150], ...] = (100, 110, 125, 150)
 """How large text and controls may be, in percent."""
 
 MOST_RECENT = 12
 """How many batches, and how many sheets, are remembered."""
-_MOST_BYTES = 1_000_000
 
 
 class Arrangement(BaseModel):
@@ -128,64 +124,3 @@ def read_habits(text: bytes) -> Habits:
             if len(kept) == len(words):
                 return Habits()
             words = kept
-
-
-class HabitBook(QObject):
-    """Holds the habits, and writes them down as they change; without a file they last as long as the window."""
-
-    changed = Signal()
-
-    def __init__(self, path: Path | None = None, parent: QObject | None = None) -> None:
-        super().__init__(parent)
-        self._path = path
-        self.trouble = ""
-        """Why they can't be written; empty where they can."""
-        self.now = Habits()
-        if path is not None:
-            try:
-                with path.open("rb") as file:
-                    self.now = read_habits(file.read(_MOST_BYTES))
-            except FileNotFoundError:
-                pass
-            except OSError as error:
-                self.trouble = error.strerror or str(error)
-
-    def change(self, **fields: Any) -> None:
-        """Let some of them be others."""
-        fresh = self.now.model_copy(update=fields)
-        if fresh == self.now:
-            return
-        self.now = fresh
-        self._write()
-        self.changed.emit()
-
-    def change_one(self, field: str, value: object) -> None:
-        """Let one of them be another; or, where it is not, let whoever follows them show it again."""
-        if getattr(self.now, field) == value:
-            self.changed.emit()
-        self.change(**{field: value})
-
-    def remember_batch(self, paths: Sequence[Path]) -> None:
-        """Put a batch before all that were opened earlier."""
-        batch = tuple(str(path.absolute()) for path in paths)
-        self.change(batches=(batch, *(b for b in self.now.batches if b != batch))[:MOST_RECENT])
-
-    def remember_sheet(self, path: Path) -> None:
-        """Put a sheet before all that were opened or saved earlier."""
-        sheet = str(path.absolute())
-        self.change(sheets=(sheet, *(s for s in self.now.sheets if s != sheet))[:MOST_RECENT])
-
-    def _write(self) -> None:
-        if self._path is None:
-            return
-        try:
-            self._path.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(self._path, self.now.model_dump_json(indent=1).encode())
-            self.trouble = ""
-        except OSError as error:
-            self.trouble = error.strerror or str(error)
-
-    def follow(self, work: Callable[[Habits], object]) -> None:
-        """Do something with them now, and whenever they change."""
-        self.changed.connect(lambda: work(self.now))
-        work(self.now)

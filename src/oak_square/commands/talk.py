@@ -13,7 +13,6 @@ from typing import Any
 import typer
 
 from oak_square.core.errors import one_line
-from oak_square.delivery import Stopped
 
 __all__ = ["code_of", "listed_paths", "print_out", "progress", "say", "stoppable", "terminated", "unheard"]
 
@@ -54,7 +53,8 @@ def terminated(*_: object) -> None:
 
 def code_of(error: BaseException) -> int:
     """Return the exit code that a shell expects of what a signal has ended."""
-    ended_by = error.by if isinstance(error, Stopped) else error
+    # A run that was stopped says by what; it is not asked for its kind, which would load all that runs.
+    ended_by = getattr(error, "by", error)
     return 128 + (signal.SIGTERM if isinstance(ended_by, _Terminated) else signal.SIGINT)
 
 

@@ -10,6 +10,8 @@ from typing import Annotated, Any
 
 import typer
 
+from oak_square.commands.options import Paths, SheetFile
+from oak_square.commands.talk import code_of, listed_paths, print_out, progress, say, stoppable
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
 from oak_square.delivery import (
@@ -30,16 +32,13 @@ from oak_square.delivery import (
     write_reports,
 )
 from oak_square.sheet import load_sheet, step_line
-from oak_square.talk import code_of, listed_paths, print_out, progress, say, stoppable
 
-__all__ = ["Paths", "SheetFile", "prep_command", "prove_command", "watch_command"]
+__all__ = ["prep_command", "prove_command", "watch_command"]
 
 Entry = dict[str, Any]
 Drawn = dict[tuple[str, str, str], Pictured]
-Paths = Annotated[list[Path], typer.Argument(metavar="PATH…", help="Model files, or folders to search.")]
 Folders = Annotated[list[Path], typer.Argument(metavar="DIR…", help="Folders that models come into.")]
 Out = Annotated[Path, typer.Option(help="The folder to deliver into.")]
-SheetFile = Annotated[Path, typer.Argument(metavar="SHEET", help="A prep sheet (*.prepsheet.yaml).")]
 Reports = Annotated[
     list[Path] | None,
     typer.Option("--report", metavar="F.html|F.csv|F.json", help="Write what the run came to; any number of times."),

@@ -1,0 +1,122 @@
+"""The command that surveys: it reads, measures, and lists what is not true."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from oak_square.commands.options import Paths
+from oak_square.commands.talk import listed_paths, print_out, progress, say, stoppable
+from oak_square.core.errors import BadUsage, did_you_mean, one_line
+from oak_square.core.findings import LEVELS
+from oak_square.core.lengths import format_size
+from oak_square.core.likely.nouns import nouns
+from oak_square.delivery import (
+    Source,
+    Surveyed,
+    find_book,
+    find_sources,
+    in_processes,
+    json_text,
+    load_book,
+    passed_over,
+    survey_document,
+    surveyed,
+    told_apart,
+    with_answers,
+)
+from oak_square.delivery.surveying import unreadable_entry
+from oak_square.formats import format_of, made
+
+__all__ = ["survey_command"]
+
+
+def survey_command(
+    paths: Paths,
+    size_book: Annotated[
+        Path | None, typer.Option("--size-book", metavar="F.csv", help="What the assets should measure.")
+    ] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print one JSON document.")] = False,
+    to: Annotated[str | None, typer.Option(metavar="FORMAT", help="Find what this format can't hold.")] = None,
+    fail_on: Annotated[str | None, typer.Option(help="Exit 1 on a finding of this level: note, check or fix.")] = None,
+    jobs: Annotated[int, typer.Option(min=1, help="Processes to read with.")] = 1,
+) -> None:
+    """Read, measure and list what is not true; writes nothing."""
+    if fail_on is not None and fail_on not in LEVELS:
+        raise BadUsage(f"--fail-on: '{fail_on}' is no level (note, check, fix){did_you_mean(fail_on, LEVELS)}")
+    if to is not None and to not in made():
+        raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made())}){did_you_mean(to, made())}")
+    paths = listed_paths(paths)
+    book = size_book or find_book(paths)
+    look = partial(surveyed, to=to, book=None if book is None else load_book(book))
+    if size_book is None and book is not None and not as_json:
+        print_out(f"held against the size book {one_line(str(book))}")
+    sources = told_apart(find_sources(paths))
+    passed = passed_over(paths)
+    if passed:
+        say(f"{passed} {'file is' if passed == 1 else 'files are'} no models, and passed over")
+    if sources:
+        nouns()  # a table that can't be read is a matter of the command, not of each file
+    entries = with_answers(_surveyed(look, sources, jobs), None if book is None else load_book(book))
+    if as_json:
+        print_out(json_text(survey_document(entries)), end="")
+    else:
+        _print_survey(entries)
+    for entry in entries:
+        if entry["error"] is not None:
+            say(f"{entry['file']}: {entry['error']}")
+    raise typer.Exit(_survey_code(entries, fail_on, paths))
+
+
+def _surveyed(work: Callable[[Source], Any], sources: list[Source], jobs: int) -> list[Surveyed]:
+    """Return what each source comes to, in their order."""
+    by_file: dict[str, Surveyed] = {}
+    with stoppable():
+        for source, found, why in in_processes(work, sources, jobs):
+            kind = format_of(source.path)
+            lost = Surveyed(entry=unreadable_entry(source.file, kind.key if kind else None, why))
+            by_file[source.file] = found or lost
+            progress(len(by_file), len(sources), {"source": source.file})
+    return [by_file[s.file] for s in sources]
+
+
+def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, paths: list[Path]) -> int:
+    """Return the exit code of a survey, having said on stderr what makes it fail.
+
+    Raises
+    ------
+    BadUsage
+        If it is to fail on something and there is nothing to look at: a gate that sees nothing must not let pass.
+    """
+    where = ", ".join(map(str, paths))
+    if not entries:
+        if fail_on is not None:
+            raise BadUsage(f"no models found in {where}: nothing was looked at")
+        say(f"no models found in {where}")
+        return 0
+    bad = [e["file"] for e in entries if e["error"] is not None]
+    failing = 0
+    for entry in entries if fail_on is not None else ():
+        levels = LEVELS[LEVELS.index(fail_on or "") :]
+        grave = [f for f in entry["findings"] if f["level"] in levels and entry["error"] is None]
+        if grave:
+            failing += 1
+            codes = dict.fromkeys(f["code"] for f in grave)
+            say(f"{entry['file']}: fails on {fail_on}: {', '.join(codes)}")
+    if fail_on is not None:
+        unread = f", {len(bad)} can't be read" if bad else ""
+        say(f"{failing} of {len(entries)} assets fail on {fail_on}{unread}")
+    return 3 if bad else int(failing > 0)
+
+
+def _print_survey(entries: list[dict[str, Any]]) -> None:
+    for entry in entries:
+        size = entry["size_m"]
+        words = format_size(*size.values()) if size else "nothing to measure"
+        print_out(f"{one_line(entry['file'])}  {words}")
+        for f in entry["findings"]:
+            print_out(f"  {f['level']:<5}  {f['code']:<16}  {one_line(f['message'])}")

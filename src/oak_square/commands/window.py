@@ -1,0 +1,67 @@
+"""The commands that open the window."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from types import ModuleType
+from typing import Annotated
+
+import typer
+
+from oak_square.core.errors import BadUsage
+from oak_square.delivery import find_sources
+from oak_square.display import has_display
+from oak_square.sheet import load_sheet
+
+__all__ = ["demo_command", "open_command", "open_window"]
+
+
+def open_command(
+    paths: Annotated[list[Path] | None, typer.Argument(metavar="PATH…", help="What to open.")] = None,
+    sheet: Annotated[Path | None, typer.Option(help="A prep sheet to start with.")] = None,
+) -> None:
+    """Open the window."""
+    open_window(paths or [], sheet)
+
+
+def open_window(paths: list[Path], sheet: Path | None) -> None:
+    """Open the window on paths, or on nothing, and end with it."""
+    find_sources(paths)
+    if sheet is not None:
+        load_sheet(sheet)
+    # Qt and VTK take half a second to import; the other commands do without.
+    _check_display()
+    raise typer.Exit(_app().run_window(paths=paths, sheet=sheet))
+
+
+def _app() -> ModuleType:
+    """Return the window's package, which needs what only the extra of its name brings."""
+    try:
+        from oak_square import app as window
+    except ModuleNotFoundError as error:
+        if (error.name or "").split(".")[0] not in {"PySide6", "vtk", "vtkmodules"}:
+            raise
+        raise BadUsage(
+            f"the window needs {error.name}: install 'oak-square[window]'; all else works without"
+        ) from error
+    return window
+
+
+def _check_display() -> None:
+    """Make sure that there is a display to show a window on: Qt ends the process where there is none."""
+    if not os.environ.get("QT_QPA_PLATFORM") and not has_display():
+        raise BadUsage("there is no display to show a window on; the other commands do without one (see --help)")
+
+
+def demo_command(
+    shot: Annotated[Path | None, typer.Option(help="Render the window, save a PNG, exit.")] = None,
+    stage: Annotated[str | None, typer.Option(help="The stage to show.")] = None,
+    view: Annotated[str | None, typer.Option(help="The view to show.")] = None,
+) -> None:
+    """Open the window on the shipped batch, Fenwick Lock."""
+    if shot is None:
+        _check_display()
+    elif not has_display():
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    raise typer.Exit(_app().run_demo(shot=shot, stage=stage, view=view))
