@@ -12,9 +12,9 @@ from typing import Annotated, Any
 import typer
 from typer.core import TyperGroup
 
-from oak_square import __version__
 from oak_square.commands.talk import code_of, print_out, say, terminated, unheard
 from oak_square.core.errors import ChoiceTrouble
+from oak_square.version import __version__
 
 __all__ = ["COMMANDS", "main", "whole"]
 

@@ -24,7 +24,6 @@ from PySide6.QtCore import (
 )
 from PySide6.QtWidgets import QApplication
 
-from oak_square import __version__
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
@@ -35,6 +34,7 @@ from oak_square.core.errors import BadBook, BadUsage, did_you_mean, one_line
 from oak_square.core.likely.nouns import nouns
 from oak_square.core.stages import STAGES
 from oak_square.demo import BATCH
+from oak_square.version import __version__
 
 __all__ = ["Faults", "open_window", "run_demo", "run_window", "settle", "watch_faults"]
 

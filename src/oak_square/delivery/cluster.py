@@ -19,11 +19,11 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from oak_square import __version__
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.delivery.pool import CRASHED, Hand
 from oak_square.formats import LIMITS
 from oak_square.formats.limits import Limits
+from oak_square.version import __version__
 
 __all__ = ["Crew", "connected"]
 

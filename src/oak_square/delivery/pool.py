@@ -7,7 +7,6 @@ others next to nothing. They end with the process they work for, however that en
 from __future__ import annotations
 
 import contextlib
-import multiprocessing
 import os
 import resource
 import select
@@ -21,6 +20,9 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
+from oak_square.delivery.apart import context_apart
 from oak_square.formats import LIMITS
 
 __all__ = ["CRASHED", "Hand", "fitting", "in_processes"]
@@ -163,7 +165,7 @@ def _started(jobs: int, niceness: int = 0) -> Any:
     from pebble import CONSTS, ProcessPool
 
     CONSTS.sleep_unit = _PAUSE_S
-    context = multiprocessing.get_context("forkserver")
+    context = context_apart()
     context.set_forkserver_preload(_PRELOADED)
     settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
     return ProcessPool(max_workers=jobs, initializer=settle, context=context)
@@ -204,6 +206,8 @@ def _settle_in(niceness: int, parent: int, memory_bytes: int) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
     os.nice(niceness)
+    # What overflows in a hostile file is found and said by the survey and the proof; nothing else is said of it.
+    np.seterr(all="ignore")
     threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
     _, hard = resource.getrlimit(resource.RLIMIT_AS)
     # A quarter is left to all others, however much may be asked for.

@@ -11,7 +11,6 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
-from oak_square import __version__
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, one_line
 from oak_square.core.likely.answers import Answer
 from oak_square.core.size_book import SizeBook
@@ -27,6 +26,7 @@ from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out,
 from oak_square.formats import FORMATS
 from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
 from oak_square.steps import NO_SUCH_NODE
+from oak_square.version import __version__
 
 __all__ = ["MANIFEST", "WOULD_STOP", "Run", "Stopped", "Unrecorded", "deliver"]
 

@@ -7,7 +7,6 @@ from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
-from oak_square import __version__
 from oak_square.core.boxes import Box, asset_box, node_box, tree_boxes
 from oak_square.core.errors import BadBook, BadFile
 from oak_square.core.findings import Finding, finding
@@ -20,6 +19,7 @@ from oak_square.core.size_book import MOST_BYTES, SizeBook, parse_book
 from oak_square.core.survey import survey
 from oak_square.delivery.batch import Source
 from oak_square.formats import FORMATS, LIMITS, Limits, Received, format_of, losses_said
+from oak_square.version import __version__
 
 __all__ = [
     "Surveyed",

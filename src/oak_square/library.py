@@ -1,0 +1,260 @@
+"""Oak Square from Python: what the commands do, given and returned as plain dictionaries."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from oak_square.core.errors import BadBook, BadReference, BadSheet, ChoiceTrouble
+from oak_square.core.likely.nouns import nouns
+from oak_square.delivery import (
+    Run,
+    Source,
+    Surveyed,
+    Unrecorded,
+    book_for,
+    deliver,
+    find_book,
+    find_sources,
+    in_processes,
+    load_book,
+    survey_document,
+    surveyed,
+    told_apart,
+    with_answers,
+)
+from oak_square.delivery import prove as proved
+from oak_square.delivery.surveying import unreadable_entry
+from oak_square.formats import format_of, made
+from oak_square.sheet import Sheet, parse_sheet, step_line
+
+__all__ = ["BadInput", "LoadedSheet", "load_sheet", "prep", "prove", "survey"]
+
+PathLike = str | os.PathLike[str]
+_MOST_SHEET_BYTES = 4_000_000
+
+
+class BadInput(ValueError):
+    """Something that was asked for can't be done, and nothing was written: where the command would end with 2.
+
+    Attributes
+    ----------
+    file : str or None
+        What it lies in: a sheet, a size book, a folder.
+    line : int or None
+        The line there, counted from 1.
+    reason : str
+    """
+
+    def __init__(self, reason: str, file: str | None = None, line: int | None = None) -> None:
+        where = "" if file is None else f"{file}: " if line is None else f"{file}, line {line}: "
+        super().__init__(f"{where}{reason}")
+        self.file, self.line, self.reason = file, line, reason
+
+
+@dataclass(frozen=True, slots=True)
+class LoadedSheet:
+    """A prep sheet that was read and found well formed; `prep` takes it.
+
+    Attributes
+    ----------
+    title : str
+    steps : tuple of dict
+        Each step as the sheet says it.
+    text : bytes
+        The sheet as it was typed.
+    file : str
+        The file it came from; `<text>` where it was given as text.
+    """
+
+    title: str
+    steps: tuple[dict[str, Any], ...]
+    text: bytes
+    file: str
+    _sheet: Sheet = field(repr=False)
+
+
+def load_sheet(path_or_text: PathLike) -> LoadedSheet:
+    """Return a prep sheet, from a file or from its text.
+
+    Parameters
+    ----------
+    path_or_text : str or path
+        A string of several lines, or one with a colon that is no file, is the sheet itself.
+
+    Raises
+    ------
+    BadInput
+        If it can't be read, or says something impossible; with the line.
+    """
+    file, data = "<text>", b""
+    if isinstance(path_or_text, str) and _is_text(path_or_text):
+        data = path_or_text.encode()
+    else:
+        file = os.fspath(path_or_text)
+        try:
+            with Path(file).open("rb") as stream:
+                data = stream.read(_MOST_SHEET_BYTES + 1)
+        except OSError as error:
+            raise BadInput(f"can't be read: {error.strerror or error}", file) from error
+        if len(data) > _MOST_SHEET_BYTES:
+            raise BadInput(f"is larger than {_MOST_SHEET_BYTES} bytes, which no sheet is", file)
+    with _told():
+        try:
+            sheet = parse_sheet(data.decode("utf-8-sig"), file)
+        except UnicodeDecodeError as error:
+            raise BadInput("is no UTF-8 text", file) from error
+    return LoadedSheet(sheet.title, tuple(step.words() for step in sheet.steps), data, file, sheet)
+
+
+def survey(
+    paths: PathLike | Iterable[PathLike], *, size_book: PathLike | None = None, to: str | None = None
+) -> dict[str, Any]:
+    """Return what is true and not true of models: the document that `oak-square survey --json` prints.
+
+    Parameters
+    ----------
+    paths : path or paths
+        Model files, and folders to search.
+    size_book : path, optional
+        What the assets should measure; else the one that lies in the first folder that has one.
+    to : str, optional
+        Find also what this format can't hold.
+
+    Raises
+    ------
+    BadInput
+        If a path is not there, the size book says something impossible, or there is no such format.
+    """
+    given = _paths(paths)
+    if to is not None and to not in made():
+        raise BadInput(f"'{to}' is no format that is made ({', '.join(made())})")
+    with _told():
+        found = Path(size_book) if size_book is not None else find_book(given)
+        book = None if found is None else load_book(found)
+        sources = told_apart(find_sources(given))
+        nouns()
+        look, by_file = partial(surveyed, to=to, book=book), dict[str, Surveyed]()
+        for source, entry, why in in_processes(look, sources, 1):
+            by_file[source.file] = entry or _lost(source, why)
+        return survey_document(with_answers([by_file[s.file] for s in sources], book))
+
+
+def prep(  # noqa: PLR0913 - as the contract has it
+    sheet: PathLike | LoadedSheet,
+    paths: PathLike | Iterable[PathLike],
+    out: PathLike,
+    *,
+    jobs: int | None = None,
+    dry_run: bool = False,
+    resume: bool = False,
+    replace: bool = False,
+    progress: Callable[[int, int, dict[str, Any]], None] | None = None,
+) -> dict[str, Any]:
+    """Run a prep sheet over a batch, deliver and prove; return the manifest that lies in the delivery.
+
+    Parameters
+    ----------
+    sheet : path, text or LoadedSheet
+    paths : path or paths
+        Model files, and folders to search.
+    out : path
+        The folder to deliver into.
+    jobs : int, optional
+        Processes; as many as suit the batch when it is not given.
+    dry_run, resume, replace : bool
+        As the command's options.
+    progress : callable of (done, total, entry), optional
+        Called in this thread as each asset is done, with its entry of the manifest.
+
+    Raises
+    ------
+    BadInput
+        If the sheet says something impossible, a path is not there, or `out` may not be delivered into.
+    OSError
+        If the manifest can't be written; what was delivered stands.
+    """
+    loaded = sheet if isinstance(sheet, LoadedSheet) else load_sheet(sheet)
+    given = _paths(paths)
+    if jobs is not None and jobs < 1:
+        raise BadInput(f"{jobs} processes can do nothing")
+    with _told():
+        run = Run(
+            sources=tuple(find_sources(given)),
+            sheet=loaded._sheet,
+            sheet_bytes=loaded.text,
+            out=Path(out),
+            jobs=jobs or 0,
+            dry=dry_run,
+            resume=resume,
+            replace=replace,
+            book=book_for(loaded._sheet, given),
+        )
+        try:
+            return deliver(run, progress, say=lambda _: None)
+        except BadReference as error:
+            raise BadInput(str(error), loaded.file, step_line(loaded.text, error.step)) from error
+        except Unrecorded as error:
+            raise OSError(f"{out}: {error}") from error
+
+
+def prove(folder: PathLike) -> dict[str, Any]:
+    """Re-open a delivery and return whether each asset holds against the manifest, as `prove --json` prints it.
+
+    Returns
+    -------
+    dict
+        `holds`, and `assets`: of each its `output`, whether it `holds`, and the `reason` where it does not.
+
+    Raises
+    ------
+    BadInput
+        If there is no manifest, or it can't be read.
+    """
+    with _told():
+        rows = [
+            {"output": each.name, "holds": each.trouble is None, "reason": each.trouble}
+            for each in proved(Path(folder))
+        ]
+    return {"holds": all(row["holds"] for row in rows), "assets": rows}
+
+
+def _paths(paths: PathLike | Iterable[PathLike]) -> list[Path]:
+    if isinstance(paths, str | os.PathLike):
+        return [Path(paths)]
+    return [Path(path) for path in paths]
+
+
+def _is_text(words: str) -> bool:
+    """Whether a string is a sheet, and no file's name."""
+    if "\n" in words:
+        return True
+    try:
+        return ":" in words and not Path(words).exists()
+    except (OSError, ValueError):  # no name that a file could have
+        return True
+
+
+def _lost(source: Source, why: str) -> Surveyed:
+    kind = format_of(source.path)
+    return Surveyed(entry=unreadable_entry(source.file, kind.key if kind else None, why))
+
+
+@contextmanager
+def _told() -> Iterator[None]:
+    """Let what the command would end with 2 for be told as `BadInput`; numbers that overflow are found, not said."""
+    try:
+        with np.errstate(all="ignore"):
+            yield
+    except (BadSheet, BadBook) as error:
+        raise BadInput(error.reason, error.file, error.line) from error
+    except ChoiceTrouble as error:
+        file, colon, reason = str(error).partition(": ")
+        raise BadInput(reason if colon else str(error), file if colon else None) from error
