@@ -22,6 +22,7 @@ from PySide6.QtCore import (
     Signal,
     qInstallMessageHandler,
 )
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.session.habit_book import HabitBook
@@ -101,6 +102,8 @@ def _application() -> HabitBook:
     app = QApplication.instance() or QApplication(["oak-square"])
     assert isinstance(app, QApplication)
     app.setApplicationName("Oak Square")
+    app.setDesktopFileName("org.oaksquare.OakSquare")
+    app.setWindowIcon(QIcon(str(Path(__file__).parent / "oak-square.svg")))
     theme.install(app)
     return habits
 

@@ -17,12 +17,21 @@ from oak_square.sheet import load_sheet
 __all__ = ["demo_command", "open_command", "open_window"]
 
 
+_SHEETS = {".yaml", ".yml"}
+
+
 def open_command(
     paths: Annotated[list[Path] | None, typer.Argument(metavar="PATH…", help="What to open.")] = None,
     sheet: Annotated[Path | None, typer.Option(help="A prep sheet to start with.")] = None,
 ) -> None:
     """Open the window."""
-    open_window(paths or [], sheet)
+    models = [path for path in paths or [] if path.suffix.lower() not in _SHEETS]
+    sheets = [path for path in paths or [] if path.suffix.lower() in _SHEETS]
+    if sheet is not None:
+        sheets.append(sheet)
+    if len(sheets) > 1:
+        raise BadUsage(f"{sheets[1]}: one prep sheet is open at a time, and {sheets[0]} is named too")
+    open_window(models, sheets[0] if sheets else None)
 
 
 def open_window(paths: list[Path], sheet: Path | None) -> None:
