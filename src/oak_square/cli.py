@@ -40,6 +40,8 @@ def main() -> None:
     signal.signal(signal.SIGTERM, terminated)
     # What overflows in a hostile file is found and said by the survey and the proof; NumPy's own words help nobody.
     os.environ.setdefault("PYTHONWARNINGS", "ignore::RuntimeWarning")
+    # Our models take no plugins: looking for some goes through all that is installed.
+    os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
     try:
         code = typer.main.get_command(app).main(standalone_mode=False)
     except typer.TyperException as error:

@@ -44,6 +44,8 @@ class Outcome:
         What it most likely is, beside its folder.
     partings : tuple of Parting
         Shared geometry that the draft makes come apart.
+    rough : bool
+        Told early: what its folder says of it is still to come.
     """
 
     file: str
@@ -57,6 +59,7 @@ class Outcome:
     sides: SideQuestion | None = None
     answer: Answer | None = None
     partings: tuple[Parting, ...] = ()
+    rough: bool = False
 
     @property
     def largest_m(self) -> float:
@@ -85,6 +88,7 @@ class Plan:
     batch: Mapping[str, Asset] = field(default_factory=dict)
     book: SizeBook | None = None
     first: int = 0
+    reading: bool = False
 
     def file_of(self, name: str) -> str | None:
         """Return the path of the asset called `name`; None where none is, or not one alone."""

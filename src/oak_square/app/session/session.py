@@ -401,6 +401,7 @@ class Session(Berths):
                 draft=document.draft,
                 batch=self.assets,
                 book=self.book,
+                reading=self.to_read > 0,
             )
         )
 
@@ -409,7 +410,8 @@ class Session(Berths):
             return
         for outcome in (o for o in outcomes if o.file in self.rows):
             self.outcomes[outcome.file] = outcome
-            self._owed.discard(outcome.file)
+            if not outcome.rough:
+                self._owed.discard(outcome.file)
         self.outcomes_changed.emit()
 
     def _take_delivery(self, manifest: object, error: object) -> None:

@@ -24,7 +24,7 @@ from oak_square.app.session.stamps import Found, Stamp, stamp_of
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, os_words
 from oak_square.core.findings import Finding
-from oak_square.core.likely.answers import Answer, answers_of
+from oak_square.core.likely.answers import Answer, Settled, answers_of
 from oak_square.core.likely.clues import Clues, clues_of
 from oak_square.core.likely.suspects import suspects, with_suspects
 from oak_square.core.scene import Asset, Mesh
@@ -64,6 +64,12 @@ Memo = OrderedDict[tuple[str, ...], "_Known"]
 
 def read_source(source: Source) -> ReadResult:
     """Return a source's asset, or why it can't be read; findings; its hash; what else it is read from; its clues."""
+    found = _read_bare(source)
+    return found if found[0] is None else (*found[:5], clues_of(found[0]))
+
+
+def _read_bare(source: Source) -> ReadResult:
+    """Return all of that but the clues, which are looked for once they are asked for."""
     try:
         received = receive(source)
         digest = sha256_of(source.path)
@@ -72,7 +78,7 @@ def read_source(source: Source) -> ReadResult:
     except OSError as error:
         return None, f"can't be read: {error.strerror or error}", (), "", {}, None
     also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
-    return received.asset, None, survey(received.asset), digest, also, clues_of(received.asset)
+    return received.asset, None, survey(received.asset), digest, also, None
 
 
 @dataclass(slots=True, eq=False)
@@ -168,7 +174,7 @@ class Worker(QObject):
             self._tell_read(source, result or (None, why, (), "", {}, None))
 
     def _read_here(self, source: Source) -> None:
-        self._tell_read(source, read_source(source))
+        self._tell_read(source, _read_bare(source))
 
     def stop_reading(self) -> None:
         """Read no more of what is waiting; what is under way is still told."""
@@ -237,7 +243,16 @@ class Worker(QObject):
 
     def _work_out(self, plan: Plan) -> None:
         keys = {id(sheet): _step_words(sheet) for sheet in (plan.before, plan.tried, plan.kept)}
-        answers = self._answers_of(plan)
+        guesses = any(step.is_guess for sheet in (plan.before, plan.tried, plan.kept) for step in sheet.steps)
+        answers = self._answers[1]
+        if not guesses and not plan.reading and self._is_open(plan):
+            # What is looked at is told of first: what its folder says of it takes longer.
+            rough = [self._outcome(a, plan, keys, answers, rough=True) for a in plan.assets[: plan.first]]
+            self._tell_outcomes(plan, rough)
+            time.sleep(_BREATH_S)
+        if guesses or not plan.reading:
+            # While more are still to come, all are worked out anew once they are there.
+            answers = self._answers_of(plan)
         outcomes: list[Outcome] = []
         told = time.monotonic()
         for number, asset in enumerate(plan.assets):
@@ -247,56 +262,75 @@ class Worker(QObject):
                 self._tell_outcomes(plan, outcomes)
                 time.sleep(_BREATH_S)
                 outcomes, told = [], time.monotonic()
-            before = self._known(asset, plan, plan.before, keys[id(plan.before)], answers).prepared
-            after = self._known(asset, plan, plan.tried, keys[id(plan.tried)], answers).prepared
-            known = self._known(asset, plan, plan.kept, keys[id(plan.kept)], answers)
-            kept, answer = known.prepared, answers.get(asset.file)
-            findings = with_suspects(self._findings(known), _suspects(kept, plan.kept, answer))
-            declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
-            standings, apart = None, tuple[Parting, ...]()
-            if plan.draft is not None and plan.draft.covers(asset.file):
-                stage = plan.draft.stage
-                standings = standing_at(stage, before.asset), standing_at(stage, after.asset)
-                apart = partings(before.asset, after.asset)
-            outcomes.append(
-                Outcome(
-                    file=asset.file,
-                    before=before,
-                    after=after,
-                    findings=findings,
-                    standings=standings,
-                    partings=apart,
-                    marks=stage_marks(findings),
-                    size=standing_at("size", after.asset).size,
-                    question=unit_question(kept, plan.kept, answer, declared),
-                    sides=side_question(kept.read, plan.kept, answer),
-                    answer=answer,
-                )
-            )
+            outcomes.append(self._outcome(asset, plan, keys, answers))
             if time.monotonic() - told > _TELL_EVERY_S:
                 self._tell_outcomes(plan, outcomes)
                 outcomes, told = [], time.monotonic()
         self._tell_outcomes(plan, outcomes)
 
+    def _outcome(
+        self,
+        asset: Asset,
+        plan: Plan,
+        keys: Mapping[int, list[str]],
+        answers: Mapping[str, Answer],
+        *,
+        rough: bool = False,
+    ) -> Outcome:
+        before = self._known(asset, plan, plan.before, keys[id(plan.before)], answers).prepared
+        after = self._known(asset, plan, plan.tried, keys[id(plan.tried)], answers).prepared
+        known = self._known(asset, plan, plan.kept, keys[id(plan.kept)], answers)
+        kept, answer = known.prepared, answers.get(asset.file)
+        findings = with_suspects(self._findings(known), _suspects(kept, plan.kept, answer))
+        declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
+        standings, apart = None, tuple[Parting, ...]()
+        if plan.draft is not None and plan.draft.covers(asset.file):
+            stage = plan.draft.stage
+            standings = standing_at(stage, before.asset), standing_at(stage, after.asset)
+            apart = partings(before.asset, after.asset)
+        return Outcome(
+            file=asset.file,
+            before=before,
+            after=after,
+            findings=findings,
+            standings=standings,
+            partings=apart,
+            marks=stage_marks(findings),
+            size=standing_at("size", after.asset).size,
+            question=unit_question(kept, plan.kept, answer, declared),
+            sides=side_question(kept.read, plan.kept, answer),
+            answer=answer,
+            rough=rough,
+        )
+
     def _tell_outcomes(self, plan: Plan, outcomes: list[Outcome]) -> None:
         if not self._closed:
             self.worked_out.emit(plan.request, tuple(outcomes))
 
+    def _is_open(self, plan: Plan) -> bool:
+        """Whether what the folders of a plan say is still to be worked out."""
+        return self._answers[0] != self._asked(plan)[0]
+
+    def _asked(self, plan: Plan) -> tuple[object, Settled]:
+        settled = settled_in(plan.kept, list(plan.batch))
+        files = tuple(map(id, plan.batch.values()))
+        return (files, tuple(settled.units.items()), tuple(settled.ways.items()), id(plan.book)), settled
+
     def _answers_of(self, plan: Plan) -> Mapping[str, Answer]:
         """Return what each asset of the batch most likely is, beside what the kept steps settle of others."""
-        settled = settled_in(plan.kept, list(plan.batch))
-        key = (
-            tuple(map(id, plan.batch.values())),
-            tuple(settled.units.items()),
-            tuple(settled.ways.items()),
-            id(plan.book),
-        )
+        key, settled = self._asked(plan)
         if self._answers[0] != key:
             # Assets and book go along, so that their numbers are not given to others while they are a key.
-            clues = [self._clues.get(a) or clues_of(a) for a in plan.batch.values()]
+            clues = [self._clues_of(asset) for asset in plan.batch.values()]
             self._answers = key, answers_of(clues, settled, plan.book)
             self._answered = plan.batch, plan.book
         return self._answers[1]
+
+    def _clues_of(self, asset: Asset) -> Clues:
+        found = self._clues.get(asset)
+        if found is None:
+            found = self._clues[asset] = clues_of(asset)
+        return found
 
     def _known(self, asset: Asset, plan: Plan, sheet: Sheet, words: list[str], answers: Mapping[str, Answer]) -> _Known:
         """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""

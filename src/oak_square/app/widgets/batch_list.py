@@ -209,6 +209,7 @@ class BatchList(QListView):
             painter.setPen(colour("ink-soft"))
             room = self.viewport().rect().adjusted(14, 14, -14, -14)
             painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap, self.empty)
+            painter.end()
 
     def show_rows(self, rows: Sequence[AssetRow], selection: Sequence[str]) -> None:
         """Match the list to `rows` and `selection`; sends no wish."""

@@ -178,10 +178,12 @@ def _units(
         {c.format: prior_of(units) for c in free},
         {f: units.index(u) for f, u in here.items()},
     )
+    declaring = [c.file for c in members if c.unit is not None and c.unit.declared is not None]
+    told = {f: units.index(here[f]) for f in declaring if f in here}
     for clues in judged:
         if clues.file not in shares and clues.unit is not None:
             own = np.array([weighed[clues.file][u].total for u in units])
-            shares[clues.file] = _declared(clues.file, own, prior_of(units, clues.unit.declared), here, units, members)
+            shares[clues.file] = _declared(clues.file, own, prior_of(units, clues.unit.declared), told)
     rankings = {
         c.file: ranked(c.unit, units, weighed[c.file], shares[c.file], count_words.get(c.file, {}))
         for c in judged
@@ -205,19 +207,14 @@ def _kin(clues: Clues) -> str | None:
     return named.senses[0].word if named is not None and named.trust > 0.5 else None
 
 
-def _declared(
-    file: str,
-    own: Array,
-    prior: Array,
-    here: Mapping[str, str],
-    units: Sequence[str],
-    members: Sequence[Clues],
-) -> Array:
-    """Return the shares of a file that declares its own: it stands for itself, beside what was said of such files."""
-    kin = {c.file for c in members if c.unit is not None and c.unit.declared is not None and c.file != file}
-    told = [units.index(u) for f, u in here.items() if f in kin]
+def _declared(file: str, own: Array, prior: Array, told_of: Mapping[str, int]) -> Array:
+    """Return the shares of a file that declares its own: it stands for itself, beside what was said of such files.
+
+    `told_of` is the place of the unit that was said of each file that declares one.
+    """
+    told = [unit for f, unit in told_of.items() if f != file]
     if told:
-        counts = np.bincount(told, minlength=len(units))
+        counts = np.bincount(told, minlength=len(prior))
         prior = (prior + counts / counts.sum()) / 2
     shares = prior * np.exp(own - own.max())
     found: Array = shares / shares.sum()
