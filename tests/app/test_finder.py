@@ -319,3 +319,23 @@ def test_the_whole_job_is_done_by_keyboard_alone(hand, batch, tmp_path):
     assert leaf["status"] == "delivered"
     assert leaf["size_after_m"]["width"] == pytest.approx(3.96)
     assert all(trouble.trouble is None for trouble in prove(tmp_path / "out"))
+
+
+# The manual
+
+
+def test_f1_looks_up_the_stage_one_is_at_and_shows_the_same_pages(hand, batch):
+    hand.open(batch)
+    hand.stage("pivot")
+    hand.window.batch.setFocus()
+    hand.key(Qt.Key.Key_F1)
+    assert hand.window.finder.isVisible()
+    assert hand.window.finder.found[0].name == "manual:steps_pivot"
+    hand.key(Qt.Key.Key_Return)
+    shown = hand.window.finder_desk.open_manual("steps_pivot")
+    assert shown.isVisible()
+    assert shown.list.currentItem().text() == "The steps of Pivot"
+    assert "Moves and turns pivots" in shown.text.toPlainText()
+    shown.open_page("findings")
+    assert "scale left on a node" in shown.text.toPlainText()
+    shown.close()

@@ -201,7 +201,7 @@ class Window(QMainWindow):
         self.find_button.clicked.connect(self.finder_desk.open)
         self.tray.shown_or_hidden.connect(self.frame.place)
         self.files.menu.addSeparator()
-        self.files.menu.addActions([self.deeds["finder"], self.deeds["keys"]])
+        self.files.menu.addActions([self.deeds[name] for name in ("finder", "manual", "keys")])
 
         standing = Standing(
             frame=self.frame, column=self.column, sort=self.sort, desk=self.desk,

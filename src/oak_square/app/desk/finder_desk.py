@@ -19,11 +19,13 @@ from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.controls import Control, controls, path_of, press, reveal
 from oak_square.app.widgets.finder import Finder
 from oak_square.app.widgets.keys_sheet import KeysSheet
+from oak_square.app.widgets.manual_view import ManualView
 from oak_square.app.widgets.tray import Tray
 from oak_square.core.errors import DataTrouble
 from oak_square.core.findings import KINDS
 from oak_square.core.marks import mark_bearers
 from oak_square.core.stages import STAGES
+from oak_square.manual import pages
 
 __all__ = ["FinderDesk"]
 
@@ -57,7 +59,9 @@ class FinderDesk(QObject):
         self.tray.run_wished.connect(self.run)
         self.tray.out_wished.connect(self.turn_tray)
         self.tray.order_wished.connect(lambda names: habits.change(tray=self._with_absent(names)))
-        deeds.add("finder", "Find anything by a few letters", ("Ctrl+K", "F1"), self.open)
+        self._manual: ManualView | None = None
+        deeds.add("finder", "Find anything by a few letters", "Ctrl+K", self.open)
+        deeds.add("manual", "Look it up: the manual first, then all else", "F1", self.open_help)
         deeds.add("keys", "All keys, on one sheet…", "F9", self.open_keys)
         for k in range(_MOST_BY_KEY):
             deeds.add(f"tray.{k + 1}", f"Do number {k + 1} of the tray", f"Ctrl+{k + 1}", partial(self._run_nth, k))
@@ -79,7 +83,12 @@ class FinderDesk(QObject):
     def entries(self) -> list[Entry]:
         """Return all there is now: what can be done first, then what it can be done to."""
         found = [self._action_entry(row.name) for row in self._deeds.rows() if row.name]
-        return [*found, *self._scan().values(), *things_of(self._session)]
+        return [*found, *self._scan().values(), *things_of(self._session), *self._pages()]
+
+    def _pages(self) -> list[Entry]:
+        """Return the pages of the manual, those of the stage that is looked at first."""
+        own = sorted(pages(), key=lambda page: page.stage != self._session.stage)
+        return [Entry(name=f"manual:{page.name}", words=page.title, hint=_summary(page.text)) for page in own]
 
     def _scan(self) -> dict[str, Entry]:
         """Look for the controls there are; some are made when they are first needed."""
@@ -100,6 +109,7 @@ class FinderDesk(QObject):
     def _named(self, names: Sequence[str]) -> list[Entry]:
         """Return the entries of these names that are there now."""
         found = things_named(self._session, names)
+        found |= {page.name: page for page in self._pages()}
         found |= {e.name: e for e in (self._action_entry(row.name) for row in self._deeds.rows() if row.name)}
         controls_wanted = [n for n in names if n not in found and n.startswith(("action:", "means:", "setting:"))]
         if any(n not in self._entries for n in controls_wanted):
@@ -133,6 +143,19 @@ class FinderDesk(QObject):
             self.finder.leave()
             return
         self.finder.open(self.entries(), self._habits.now.tray, QApplication.focusWidget())
+
+    def open_help(self) -> None:
+        """Open the finder with the manual's pages first."""
+        self.finder.leave()
+        entries = [*self._pages(), *(entry for entry in self.entries() if entry.kind != "manual")]
+        self.finder.open(entries, self._habits.now.tray, QApplication.focusWidget())
+
+    def open_manual(self, page: str) -> ManualView:
+        """Show a page of the manual beside the window."""
+        if self._manual is None:
+            self._manual = ManualView(pages(), self._window)
+        self._manual.open_page(page)
+        return self._manual
 
     def open_keys(self) -> KeysSheet:
         """Show all keys on one sheet."""
@@ -220,7 +243,7 @@ class FinderDesk(QObject):
         elif kind in ("action", "means", "setting"):
             self._press(own)
         else:
-            runs: dict[str, Callable[[str], None]] = {
+            runs: dict[str, Callable[[str], object]] = {
                 "asset": lambda file: self._session.select((file,)),
                 "part": self._pick_node,
                 "group": self._pick_node,
@@ -228,6 +251,7 @@ class FinderDesk(QObject):
                 "datum": self._turn_datum,
                 "berth": self.set_down_wished.emit,
                 "finding": self._show_finding,
+                "manual": self.open_manual,
             }
             runs[kind](own)
 
@@ -280,3 +304,9 @@ class FinderDesk(QObject):
             return
         self._session.select(tuple(having(self._session, code)))
         self._session.enter_stage(KINDS[code].stage)
+
+
+def _summary(text: str) -> str:
+    """Return the first sentence of a page, below its title."""
+    lines = [line for line in text.split("\n")[1:] if line and not line.startswith(("#", "|", "`", "*"))]
+    return lines[0].partition(". ")[0].replace("`", "").rstrip(".") if lines else ""
