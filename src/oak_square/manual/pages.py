@@ -71,7 +71,7 @@ def _stage_page(stage: str) -> Page:
 
 def _step_lines(do: str, step: type[Step]) -> list[str]:
     says = (step.__doc__ or "").split("\n\n")[0].replace("\n", " ").strip()
-    lines = [f"## `{do}`", "", says, ""]
+    lines = [f"## {do}", "", says, ""]
     if not step.takes_parts:
         lines += ["It takes no `parts`.", ""]
     elif step.needs_parts:
