@@ -21,6 +21,7 @@ from PySide6.QtWidgets import QApplication, QTextBrowser
 
 from oak_square.app.start import open_window, settle
 from oak_square.app.view import Bench
+from oak_square.app.widgets import theme
 from oak_square.app.window import Window
 from oak_square.core.features import features_of
 from oak_square.core.scene import Asset
@@ -76,28 +77,10 @@ def folder(window: Window) -> None:
     window.session.select(("single_bed.obj",))
 
 
-def pivot(window: Window) -> None:
-    """The heel post's own pivot, at a corner of its box."""
-    _try(window, {"do": "unit", "reads": "cm", "for": ["gate_leaf.glb"]})
-    window.session.keep_draft()
-    window.session.select(("gate_leaf.glb",), (1,))
-    spot = {"point": ["left", "bottom", "front"], "inset": {"left": "17 cm"}}
-    _try(window, {"do": "pivot", "at": spot, "of": "parts", "for": ["gate_leaf.glb"], "parts": ["heel_post"]})
-
-
 def bake(window: Window) -> None:
     """The weather vane's uneven scale, which shears its vane."""
     window.session.select(("weather_vane.glb",))
     _try(window, {"do": "bake", "for": ["weather_vane.glb", "narrowboat.glb", "reed_clump.glb"]})
-
-
-def pieces(window: Window) -> None:
-    """The lifebuoy post's one mesh, in its connected pieces."""
-    window.session.enter_stage("bake")
-    window.session.select(("lifebuoy_post.glb",))
-    settle(window)
-    QTest.mouseClick(window.panel_desk.bake_body.split, Qt.MouseButton.LeftButton)
-    settle(window)
 
 
 def shape(window: Window) -> None:
@@ -119,12 +102,6 @@ def shape(window: Window) -> None:
     _press(bench, start)
     for k in range(1, 7):
         _drag(bench, start + QPoint(0, -6 * k))
-
-
-def place(window: Window) -> None:
-    """The lifebuoy post, onto the ground."""
-    window.session.select(("lifebuoy_post.glb",))
-    _try(window, {"do": "place", "at": "origin", "ground": True})
 
 
 def narrow(window: Window) -> None:
@@ -158,22 +135,6 @@ def rule(window: Window) -> None:
     _press(bench, start)
     for k in range(1, 9):
         _drag(bench, start + (end + QPoint(3, -2) - start) * k / 8)
-
-
-def mark(window: Window) -> None:
-    """The bore of a wheel as its pivot: found wherever a wheel has one."""
-    asset = _pick(window, "sluice_wheel.glb", "wheel")
-    window.views.look_from(25, 10)
-    window.session.take_pivots(True)
-    settle(window)
-    wheel = _named(asset, "wheel")[0]
-    rings = features_of(asset.mesh_of(wheel), "circle", asset.world_from_mesh(wheel))
-    hub = max((k for k in range(len(rings.sizes)) if rings.sizes[k] < 0.1), key=lambda k: rings.points[k][2])
-    rim = _pixel(window.bench, rings.points[hub] + [0.0, float(rings.sizes[hub]) * 0.97, 0.0])
-    QTest.mouseMove(window.bench, rim)
-    QTest.mouseClick(window.bench, Qt.MouseButton.LeftButton, pos=rim)
-    settle(window)
-    QTest.mouseMove(window.bench, rim + QPoint(1, 0))
 
 
 def swing(window: Window) -> None:
@@ -285,14 +246,6 @@ def _try(window: Window, words: dict[str, object]) -> None:
     window.session.try_step(step)
 
 
-STORED = {folder, turn}
-SHEETED = {report, deliver, before_after, set_out, stand}
-SCENES: tuple[Callable[[Window], None], ...] = (
-    receive, line_up, folder, size, turn, pivot, bake, shape, place, narrow, rule, report, pieces, mark, swing,
-    set_out, stand, deliver, before_after,
-)  # fmt: skip
-
-
 @cache
 def _stores() -> Path:
     """Return the folder of one maker of the stores, made anew."""
@@ -301,13 +254,55 @@ def _stores() -> Path:
     return home / "joiner"
 
 
+def opening(window: Window) -> None:
+    """What is seen before anything is open."""
+    places = [Path("/tmp/vendors") / name for name in ("quay_2026-11", "footpaths", "towpath_furniture")]
+    sheet = Path("/tmp/vendors/conventions.prepsheet.yaml")
+    for place in places:
+        place.mkdir(parents=True, exist_ok=True)
+    sheet.write_text("prep-sheet: 1\n")
+    window.habits.change(batches=tuple((str(place),) for place in places), sheets=(str(sheet),))
+    window.refresh()
+
+
+def finder(window: Window) -> None:
+    """A few letters, and favourites in the tray."""
+    for name in ("means:bake.usual", "action:view.line-up", "means:pivot.places.buttons.base", "asset:milepost.glb"):
+        window.finder_desk.turn_tray(name)
+    window.finder_desk.open()
+    QTest.keyClicks(window.finder.field, "ground")
+
+
+def dark_bench(window: Window) -> None:
+    """The Bench by night: a pivot going to the base of every bollard."""
+    window.deeds["tone.dark"].trigger()
+    window.session.select(("mooring_bollards.glb",))
+    _try(window, {"do": "pivot", "at": "base", "of": "parts", "for": ["mooring_bollards.glb"]})
+
+
+def dark_line_up(window: Window) -> None:
+    """The line-up by night."""
+    window.deeds["tone.dark"].trigger()
+    line_up(window)
+
+
+STORED = {folder, turn}
+SHEETED = {report, deliver, before_after, set_out, stand}
+SCENES: tuple[Callable[[Window], None], ...] = (
+    opening, receive, finder, line_up, folder, size, turn, bake, shape, narrow, rule, report, swing, set_out, stand,
+    deliver, before_after, dark_bench, dark_line_up,
+)  # fmt: skip
+
+
 def main(wanted: list[str]) -> None:
     """Render the scenes named, or all."""
     FOLDER.mkdir(parents=True, exist_ok=True)
     for scene in SCENES:
         if wanted and scene.__name__ not in wanted:
             continue
-        window = open_window([_stores() if scene in STORED else BATCH], SHEET if scene in SHEETED else None)
+        theme.dress("light")
+        paths = [] if scene is opening else [_stores() if scene in STORED else BATCH]
+        window = open_window(paths, SHEET if scene in SHEETED else None, kept=False)
         settle(window)
         scene(window)
         settle(window)

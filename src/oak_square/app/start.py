@@ -88,13 +88,13 @@ def watch_faults(window: Window, log: Path) -> Faults:
     return faults
 
 
-def _application() -> HabitBook:
-    """Make the application, and return what is kept between runs, which it is made by."""
+def _application(kept: bool) -> HabitBook:
+    """Make the application, and return what is kept between runs, which it is made by; or as all was at first."""
     qInstallMessageHandler(_pass_on)
     # Workers let the interface thread in sooner than they would by themselves.
     sys.setswitchinterval(0.001)
     config = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericConfigLocation)
-    habits = HabitBook(Path(config) / "oak-square" / "window.json" if config else None)
+    habits = HabitBook(Path(config) / "oak-square" / "window.json" if config and kept else None)
     if QApplication.instance() is None and habits.now.text != 100:
         # All is as much larger: type, rows and what is between them keep their places to each other.
         scale = float(os.environ.get("QT_SCALE_FACTOR") or 1.0) * habits.now.text / 100
@@ -117,9 +117,9 @@ def run_window(*, paths: Sequence[Path], sheet: Path | None = None) -> int:
     return code
 
 
-def open_window(paths: Sequence[Path], sheet: Path | None = None) -> Window:
-    """Return the window, shown, on `paths`."""
-    habits = _application()
+def open_window(paths: Sequence[Path], sheet: Path | None = None, *, kept: bool = True) -> Window:
+    """Return the window, shown, on `paths`; as it was left, or with `kept` off as it was at first."""
+    habits = _application(kept)
     session = Session()
     place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
     window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None, habits)
@@ -169,7 +169,7 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
         raise BadUsage(f"--stage: '{stage}' is no stage ({', '.join(STAGES)}){did_you_mean(stage, STAGES)}")
     if view is not None and view not in VIEWS:
         raise BadUsage(f"--view: '{view}' is no view ({', '.join(VIEWS)}){did_you_mean(view, VIEWS)}")
-    window = open_window([BATCH])
+    window = open_window([BATCH], kept=shot is None)
     window.panel_desk.deliver_body.folder.setText(str(Path.cwd() / "fenwick_lock_delivery"))
     if stage is not None:
         window.session.enter_stage(stage)
