@@ -61,7 +61,7 @@ def test_colours_change_at_once_and_are_kept(hand, batch, tmp_path):
     dark = hand.window.grab().toImage().pixelColor(100, 40)
     assert dark.lightness() < 80 < ground.lightness()
     assert hand.window.deeds["tone.dark"].isChecked()
-    assert HabitBook(path).now.tone == "dark"
+    hand.qtbot.waitUntil(lambda: HabitBook(path).now.tone == "dark")
     hand.window.deeds["tone.light"].trigger()
     assert not theme.is_dark()
 

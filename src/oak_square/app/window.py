@@ -392,6 +392,7 @@ class Window(QMainWindow):
         for watch in (self._undo_keys, self.gestures):
             application.removeEventFilter(watch)  # nothing that goes on elsewhere passes through here any more
         self.finder_desk.stop()
+        self.habits.flush()
         self.thumbnails.stop()
         self.folder_desk.proposed.stop()
         self._fresh.stop()

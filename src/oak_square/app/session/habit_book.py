@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from oak_square.app.session.habits import MOST_RECENT, Habits, read_habits
 from oak_square.delivery.files import write_whole
@@ -14,6 +14,7 @@ from oak_square.delivery.files import write_whole
 __all__ = ["HabitBook"]
 
 _MOST_BYTES = 1_000_000
+_RESTS_MS = 400  # while a window is dragged larger there is news with every picture
 
 
 class HabitBook(QObject):
@@ -27,6 +28,9 @@ class HabitBook(QObject):
         self.trouble = ""
         """Why they can't be written; empty where they can."""
         self.now = Habits()
+        self._owed = False
+        self._due = QTimer(self, singleShot=True, interval=_RESTS_MS)
+        self._due.timeout.connect(self.flush)
         if path is not None:
             try:
                 with path.open("rb") as file:
@@ -42,7 +46,9 @@ class HabitBook(QObject):
         if fresh == self.now:
             return
         self.now = fresh
-        self._write()
+        self._owed = True
+        if self._path is not None:
+            self._due.start()
         self.changed.emit()
 
     def change_one(self, field: str, value: object) -> None:
@@ -61,9 +67,12 @@ class HabitBook(QObject):
         sheet = str(path.absolute())
         self.change(sheets=(sheet, *(s for s in self.now.sheets if s != sheet))[:MOST_RECENT])
 
-    def _write(self) -> None:
-        if self._path is None:
+    def flush(self) -> None:
+        """Write down now what is still to be written."""
+        self._due.stop()
+        if self._path is None or not self._owed:
             return
+        self._owed = False
         try:
             self._path.parent.mkdir(parents=True, exist_ok=True)
             write_whole(self._path, self.now.model_dump_json(indent=1).encode())

@@ -6,11 +6,11 @@ from collections.abc import Mapping
 from typing import Any
 
 from PySide6.QtCore import QEvent, QPoint, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from oak_square.app.widgets.fields import labelled
-from oak_square.app.widgets.theme import colour
+from oak_square.app.widgets.over_card import OverCard
 
 __all__ = ["CardEditor"]
 
@@ -28,7 +28,7 @@ _FIELDS = (
 )
 
 
-class CardEditor(QFrame):
+class CardEditor(OverCard):
     """Stands over a card; tells what is typed as it is typed, and wishes for it to be kept."""
 
     edited = Signal(dict)  # what it says now
@@ -36,7 +36,6 @@ class CardEditor(QFrame):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self._window = parent
         self.setObjectName("finder")
         self.setFixedWidth(_WIDE)
         self.title = QLabel(self)
@@ -75,12 +74,10 @@ class CardEditor(QFrame):
         line.addWidget(self.keep, 1)
         line.addWidget(self.drop)
         rows.addLayout(line)
-        self._back: QWidget | None = None
-        self.hide()
 
     def open(self, title: str, words: Mapping[str, Any], *, takes_parts: bool, card: QWidget) -> None:
         """Show what a step says, over its card."""
-        self._back = card
+        self.back = card
         self.title.setText(title)
         for key, field in self.fields.items():
             value = words.get(key) or ""
@@ -96,11 +93,11 @@ class CardEditor(QFrame):
 
     def place(self) -> None:
         """Stand over the card, within the window."""
-        if self._back is None or self.isHidden():
+        if self.back is None or self.isHidden():
             return
         self.adjustSize()
-        at = self._back.mapTo(self._window, QPoint(0, 0))
-        x = max(8, min(at.x(), self._window.width() - self.width() - 8))
+        at = self.back.mapTo(self.window_, QPoint(0, 0))
+        x = max(8, min(at.x(), self.window_.width() - self.width() - 8))
         self.move(x, max(8, at.y() - self.height() - 8))
 
     def words(self) -> dict[str, Any]:
@@ -122,14 +119,6 @@ class CardEditor(QFrame):
         self.keep.setEnabled(not wrong)
         self.place()
 
-    def leave(self) -> None:
-        """Go, and give the keys back to the card."""
-        if self.isHidden():
-            return
-        self.hide()
-        if self._back is not None and self._back.isVisible():
-            self._back.setFocus(Qt.FocusReason.PopupFocusReason)
-
     def _keep(self) -> None:
         if self.keep.isEnabled():
             self.keep_wished.emit(self.words())
@@ -150,10 +139,3 @@ class CardEditor(QFrame):
             self._keep()
         else:
             super().keyPressEvent(event)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the card."""
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colour("card"))
-        painter.setPen(QPen(colour("oak-deep"), 1))
-        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))

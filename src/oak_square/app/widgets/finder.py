@@ -15,9 +15,8 @@ from PySide6.QtCore import (
     Qt,
     Signal,
 )
-from PySide6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import (
-    QFrame,
     QLabel,
     QLineEdit,
     QListView,
@@ -29,6 +28,7 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.facts.finder import Entry, ranked
+from oak_square.app.widgets.over_card import OverCard
 from oak_square.app.widgets.theme import colour, font
 
 __all__ = ["Finder"]
@@ -43,18 +43,15 @@ _MOVES = {
 }
 
 
-class Finder(QFrame):
+class Finder(OverCard):
     """Shows entries; wishes for one to be run, or to be put into the tray."""
 
     run_wished = Signal(str)
     tray_wished = Signal(str)
-    left = Signal()
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self._window = parent
         self.setObjectName("finder")
-        self.hide()
         self.field = _Field(self)
         self.field.setPlaceholderText("A few letters of an action, a means, an asset, a part, a finding…")
         self.field.setAccessibleName("Find")
@@ -80,11 +77,10 @@ class Finder(QFrame):
         self.field.key_pressed.connect(self._key)
         self.list.clicked.connect(self._clicked)
         self._entries: Sequence[Entry] = ()
-        self._back: QWidget | None = None
 
     def open(self, entries: Sequence[Entry], tray: Collection[str], back: QWidget | None) -> None:
         """Show what there is, and take the keys; `back` has them again afterwards."""
-        self._entries, self._back = entries, back
+        self._entries, self.back = entries, back
         self.model.tray = frozenset(tray)
         self.field.clear()
         self._find("")
@@ -95,7 +91,7 @@ class Finder(QFrame):
 
     def place(self) -> None:
         """Stand in the middle at the top, and within the window."""
-        around = self._window
+        around = self.window_
         wide = min(_WIDE, around.width() - 32)
         self.setGeometry((around.width() - wide) // 2, 56, wide, min(_HIGH, around.height() - 72))
 
@@ -108,15 +104,6 @@ class Finder(QFrame):
     def found(self) -> list[Entry]:
         """What the letters mean, the likeliest first."""
         return self.model.entries
-
-    def leave(self) -> None:
-        """Go back to where the keys were."""
-        if self.isHidden():
-            return
-        self.hide()
-        if self._back is not None and self._back.isVisible():
-            self._back.setFocus(Qt.FocusReason.PopupFocusReason)
-        self.left.emit()
 
     def _find(self, letters: str) -> None:
         self.model.show_entries(ranked(self._entries, letters))
@@ -152,13 +139,6 @@ class Finder(QFrame):
     def _clicked(self, index: QModelIndex) -> None:
         on_pin = pin_rect(self.list.visualRect(index)).contains(self.list.pressed_at)
         self._take(self.model.entries[index.row()].name, tray=on_pin)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the card, with a line of oak at its left."""
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colour("card"))
-        painter.setPen(QPen(colour("oak-deep"), 1))
-        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
 
 def pin_rect(row: QRect) -> QRect:

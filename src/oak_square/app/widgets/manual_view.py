@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtCore import QUrl
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QTextBrowser, QWidget
 
-from oak_square.app.widgets.theme import colour, font
+from oak_square.app.widgets.theme import colour, follow_tone, font
 from oak_square.manual import Page
 
 __all__ = ["ManualView"]
@@ -37,6 +37,7 @@ class ManualView(QDialog):
         line.addWidget(self.text, 1)
         self.list.currentRowChanged.connect(self._show)
         self.list.setCurrentRow(0)
+        follow_tone(self._dress)
 
     def open_page(self, name: str) -> None:
         """Show a page; an unknown one leaves the present one."""
@@ -55,6 +56,9 @@ class ManualView(QDialog):
             f"body {{ color: {ink}; }} code {{ background: {ground}; }} th {{ color: {soft}; }}"
         )
         self.text.setMarkdown(self._pages[at].text)
+
+    def _dress(self) -> None:
+        self._show(self.list.currentRow())
 
     def _follow(self, link: QUrl) -> None:
         """Go to another page; nothing outside of the manual is opened."""
