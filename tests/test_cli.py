@@ -13,6 +13,7 @@ import pytest
 from oak_square import cli
 from oak_square.demo import BATCH, SHEET
 from oak_square.steps import STEPS
+from oak_square.version import __version__
 from tests.made import triangle_document, write_glb
 
 
@@ -250,3 +251,20 @@ def test_numbers_past_all_measure_are_one_line_and_no_chatter(tmp_path):
     done = subprocess.run(words, capture_output=True, text=True, check=False)
     assert done.returncode == 3
     assert done.stderr == "sign.glb: refused: step 1 (bake): its coordinates grow past what float32 can hold\n"
+
+
+def test_a_command_that_is_none_is_told_with_the_nearest_and_the_version_is_told(oak):
+    assert oak("prpe") == (2, "", "'prpe' is no command; did you mean 'prep'? (see --help)\n")
+    assert oak("--version") == (0, f"oak-square {__version__}\n", "")
+
+
+def test_help_lists_every_command_and_loads_none():
+    code = (
+        "import sys; sys.argv = ['oak-square', '--help']\n"
+        "from oak_square import cli\n"
+        "try: cli.main()\n"
+        "except SystemExit as e: assert e.code == 0\n"
+        "assert not {'numpy', 'pydantic', 'ruamel'} & set(sys.modules), 'heavy'\n"
+    )
+    done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
+    assert all(f"\n  {name} " in done.stdout for name in cli.COMMANDS)

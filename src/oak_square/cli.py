@@ -13,7 +13,7 @@ import typer
 from typer.core import TyperGroup
 
 from oak_square.commands.talk import code_of, print_out, say, terminated, unheard
-from oak_square.core.errors import ChoiceTrouble
+from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean
 from oak_square.version import __version__
 
 __all__ = ["COMMANDS", "main", "whole"]
@@ -71,7 +71,7 @@ class _Commands(TyperGroup):
 
     def get_command(self, ctx: Any, cmd_name: str) -> Any:
         if cmd_name not in COMMANDS:
-            return None
+            raise BadUsage(f"'{cmd_name}' is no command{did_you_mean(cmd_name, list(COMMANDS))} (see --help)")
         return _loaded(cmd_name)
 
     def format_commands(self, ctx: Any, formatter: Any) -> None:
