@@ -254,7 +254,7 @@ def test_numbers_past_all_measure_are_one_line_and_no_chatter(tmp_path):
 
 
 def test_a_command_that_is_none_is_told_with_the_nearest_and_the_version_is_told(oak):
-    assert oak("prpe") == (2, "", "'prpe' is no command; did you mean 'prep'? (see --help)\n")
+    assert oak("prpe") == (2, "", "No such command 'prpe'; did you mean 'prep'? (see --help)\n")
     assert oak("--version") == (0, f"oak-square {__version__}\n", "")
 
 

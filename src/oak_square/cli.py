@@ -71,7 +71,7 @@ class _Commands(TyperGroup):
 
     def get_command(self, ctx: Any, cmd_name: str) -> Any:
         if cmd_name not in COMMANDS:
-            raise BadUsage(f"'{cmd_name}' is no command{did_you_mean(cmd_name, list(COMMANDS))} (see --help)")
+            raise BadUsage(f"No such command '{cmd_name}'{did_you_mean(cmd_name, list(COMMANDS))} (see --help)")
         return _loaded(cmd_name)
 
     def format_commands(self, ctx: Any, formatter: Any) -> None:
