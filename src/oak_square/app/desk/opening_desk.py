@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from oak_square.app.facts.opening import is_empty, recent
 from oak_square.app.session.habit_book import HabitBook
+from oak_square.app.session.habits import Habits
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.opening import Opening
@@ -47,6 +48,7 @@ class OpeningDesk(QObject):
         self.opening, self.card = parts
         self.steps: tuple[TourStep, ...] = ()
         self._at: int | None = None
+        self._offered: Habits | None = None
         self._placing = QTimer(self, singleShot=True, interval=0)
         self._placing.timeout.connect(self.place)
         deeds.add("demo", "Open the demo batch", "", self.open_demo)
@@ -69,8 +71,11 @@ class OpeningDesk(QObject):
     def show(self) -> None:
         """Match the opening screen to the session."""
         empty = is_empty(self._session) and self._at is None
-        if empty:
-            self.opening.show_offers(*recent(self._habits.now))
+        habits = self._habits.now
+        if empty and (self.opening.isHidden() or habits is not self._offered):
+            # The disk is asked once, not at every look: a share that is away answers late.
+            self._offered = habits
+            self.opening.show_offers(*recent(habits))
         if empty == self.opening.isHidden():
             self.opening.setVisible(empty)
             if empty:

@@ -85,7 +85,7 @@ class Habits(BaseModel):
     still : bool
         Nothing blinks or sweeps by itself.
     folders : mapping of str to str
-        Where a dialog was left last, by what is looked for: `models`, `sheets`, `delivery`.
+        Where a dialog was left last, by what is looked for: `models`, `sheets`.
     """
 
     model_config = ConfigDict(frozen=True, extra="ignore")
