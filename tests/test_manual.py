@@ -21,7 +21,7 @@ DONE = {
     1: ("lamp_standard.obj", 1), 2: ("windlass.stl", 1), 3: ("lamp_standard.obj", 1), 4: ("gate_leaf.glb", 3),
     5: ("reed_clump.glb", 1), 6: ("gate_leaf_twin.glb", 1), 7: ("gate_leaf_twin.glb", 1),
     8: ("strapping_bollard.glb", 2), 9: ("stop_planks.glb", 1), 10: ("strapping_bollard.glb", 1),
-    11: ("milepost.glb", 2), 12: ("gate_leaf.glb", 1),
+    11: ("milepost.glb", 2), 12: ("gate_leaf_twin.glb", 1),
 }  # fmt: skip
 
 
