@@ -75,6 +75,15 @@ def over_one_another(window: QWidget) -> list[str]:
             inside = QRect(QPoint(0, 0), window.size()).contains(place_of(widget, window))
             if not inside:
                 found.append(f"{name_of(widget)} lies outside of the window")
+    free = [w for w in seen if is_control(w) and scrolled(w, window) is None]
+    places = {w: place_of(w, window) for w in free}
+    for k, one in enumerate(free):
+        for other in free[k + 1 :]:
+            apart = one.parentWidget() is not other.parentWidget()
+            apart = apart and not one.isAncestorOf(other) and not other.isAncestorOf(one)
+            common = places[one].intersected(places[other])
+            if apart and common.width() > SLACK and common.height() > SLACK:
+                found.append(f"{name_of(one)} lies over {name_of(other)}")
     for widgets in by_parent.values():
         for k, one in enumerate(widgets):
             for other in widgets[k + 1 :]:

@@ -196,8 +196,11 @@ def draw_labels(
     for x, lines, strong in labels:
         widths = [_advance(t, 11 if k else 12, strong and not k) for k, (t, _) in enumerate(lines)]
         wide = max(widths) + 10
-        if _takes(lanes[0], x - wide / 2, wide, scale):
-            full.append((QRectF(x - wide / 2, scale.ground + 7, wide, 16 * len(lines)), lines, strong))
+        left = x - wide / 2
+        if 0 <= x <= scale.width:  # what stands in the picture is named there as a whole
+            left = max(4.0, min(left, scale.width - wide - 4))
+        if _takes(lanes[0], left, wide, scale):
+            full.append((QRectF(left, scale.ground + 7, wide, 16 * len(lines)), lines, strong))
             continue
         text = f"{lines[0][0]}  {lines[1][0]}"
         wide = _advance(text, 11, False) + 12

@@ -226,9 +226,11 @@ class ViewArea(QWidget):
         room = self.width() - 24 - self._right.width()
         self.title.setMaximumWidth(max(0, room - (self._left.width() - self.title.width()) - 12))
         self._left.adjustSize()
-        # Where both don't fit on one line, the looks stand below at the right.
-        beside = self._left.width() + 12 <= room
-        self._right.move(self.width() - self._right.width() - 12, top if beside else top + 30)
+        # Where both don't fit on one line, the looks stand below at the right; below the tools, where those are wide.
+        row = 0 if self._left.width() + 12 <= room else 1
+        if row and not self._tools.isHidden() and self._tools.width() + 12 > room:
+            row = 2
+        self._right.move(self.width() - self._right.width() - 12, top + 30 * row)
         covering = (self._left, self._tools)
         self.bench.covered = (max(w.geometry().right() for w in covering), self._tools.geometry().bottom())
 
