@@ -8,6 +8,7 @@ import subprocess
 import sys
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from oak_square import cli
@@ -268,3 +269,9 @@ def test_help_lists_every_command_and_loads_none():
     )
     done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
     assert all(f"\n  {name} " in done.stdout for name in cli.COMMANDS)
+
+
+def test_a_command_leaves_how_numbers_are_watched_as_it_was(oak):
+    before = np.geterr()
+    assert oak("survey", BATCH)[0] == 0
+    assert np.geterr() == before

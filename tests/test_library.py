@@ -79,7 +79,8 @@ def test_load_sheet_takes_a_file_or_text_and_prep_takes_what_it_returns(batch, t
     path.write_text(BAKE)
     from_file, from_text = oak_square.load_sheet(path), oak_square.load_sheet(BAKE)
     assert from_file.title == "t"
-    assert from_file.steps == from_text.steps == ({"do": "bake"},) or from_file.steps[0]["do"] == "bake"
+    assert from_file.steps == from_text.steps
+    assert [step["do"] for step in from_file.steps] == ["bake"]
     assert oak_square.prep(from_file, batch, tmp_path / "a") == oak_square.prep(str(path), batch, tmp_path / "b")
 
 

@@ -82,14 +82,16 @@ class _Commands(TyperGroup):
 def _loaded(name: str) -> Any:
     module, _, attribute = COMMANDS[name][0].partition(":")
     found = getattr(import_module(f"oak_square.commands.{module}"), attribute)
-    if (numpy := sys.modules.get("numpy")) is not None:
-        numpy.seterr(all="ignore")
     if not isinstance(found, typer.Typer):
         made = typer.Typer(add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)
         made.command(name)(found)
         found = made
     command = typer.main.get_command(found)
     command.name = name
+    numpy = sys.modules.get("numpy")
+    if numpy is not None and command.callback is not None:
+        # For as long as the command runs, and no longer: whoever calls `main` has settings of their own.
+        command.callback = numpy.errstate(all="ignore")(command.callback)
     return command
 
 

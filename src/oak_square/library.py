@@ -6,7 +6,6 @@ import os
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -16,23 +15,18 @@ from oak_square.core.errors import BadBook, BadReference, BadSheet, ChoiceTroubl
 from oak_square.core.likely.nouns import nouns
 from oak_square.delivery import (
     Run,
-    Source,
-    Surveyed,
     Unrecorded,
     book_for,
     deliver,
     find_book,
     find_sources,
-    in_processes,
     load_book,
+    survey_batch,
     survey_document,
-    surveyed,
     told_apart,
-    with_answers,
 )
 from oak_square.delivery import prove as proved
-from oak_square.delivery.surveying import unreadable_entry
-from oak_square.formats import format_of, made
+from oak_square.formats import made
 from oak_square.sheet import Sheet, parse_sheet, step_line
 
 __all__ = ["BadInput", "LoadedSheet", "load_sheet", "prep", "prove", "survey"]
@@ -141,10 +135,7 @@ def survey(
         book = None if found is None else load_book(found)
         sources = told_apart(find_sources(given))
         nouns()
-        look, by_file = partial(surveyed, to=to, book=book), dict[str, Surveyed]()
-        for source, entry, why in in_processes(look, sources, 1):
-            by_file[source.file] = entry or _lost(source, why)
-        return survey_document(with_answers([by_file[s.file] for s in sources], book))
+        return survey_document(survey_batch(sources, book=book, to=to))
 
 
 def prep(  # noqa: PLR0913 - as the contract has it
@@ -240,11 +231,6 @@ def _is_text(words: str) -> bool:
         return ":" in words and not Path(words).exists()
     except (OSError, ValueError):  # no name that a file could have
         return True
-
-
-def _lost(source: Source, why: str) -> Surveyed:
-    kind = format_of(source.path)
-    return Surveyed(entry=unreadable_entry(source.file, kind.key if kind else None, why))
 
 
 @contextmanager

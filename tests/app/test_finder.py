@@ -9,13 +9,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeySequence
-from PySide6.QtWidgets import QApplication, QPushButton
+from PySide6.QtWidgets import QApplication, QCheckBox, QPushButton
 
 from oak_square.app.facts.finder import Entry, ranked
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.habits import Habits, read_habits
 from oak_square.app.session.session import Session
-from oak_square.app.widgets.controls import is_control, word_of
+from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.finder import pin_rect
 from oak_square.app.window import Window
 from oak_square.core.stages import STAGES
@@ -156,8 +156,9 @@ def test_every_control_of_every_stage_is_found_and_each_under_one_name(hand, bat
     found = {c.target for c in hand.window.finder_desk.controls()}
     for stage in STAGES[1:]:  # what Receive has to press are its findings
         body = hand.body(stage)
-        there = [w for w in body.findChildren(QPushButton) if is_control(w) and word_of(w)]
-        missing = [word_of(w) for w in there if w not in found and not w.isHidden()]
+        kinds = (QPushButton, QCheckBox, LengthEdit)
+        there = [w for kind in kinds for w in body.findChildren(kind) if w.text() or w.accessibleName()]
+        missing = [w.accessibleName() or w.text() for w in there if w not in found and not w.isHidden()]
         assert not missing, stage
     for row in hand.window.deeds.rows():
         assert not row.name or f"action:{row.name}" in names or f"setting:{row.name}" in names

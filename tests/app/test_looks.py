@@ -66,22 +66,31 @@ def test_colours_change_at_once_and_are_kept(hand, batch, tmp_path):
     assert not theme.is_dark()
 
 
-def test_as_the_desktop_has_it_follows_the_desktop(hand, qapp):
-    hand.window.deeds["tone.desktop"].trigger()
+def test_as_the_desktop_has_it_follows_the_desktop(hand, qapp, monkeypatch):
+    # The offscreen platform knows no colours of a desktop: what it would say, and that it says so, are told here.
     hints = qapp.styleHints()
-    hints.setColorScheme(Qt.ColorScheme.Dark)
-    assert theme.is_dark() == (hints.colorScheme() == Qt.ColorScheme.Dark)
-    hints.setColorScheme(Qt.ColorScheme.Light)
+    hand.window.deeds["tone.desktop"].trigger()
     assert not theme.is_dark()
-    hints.unsetColorScheme()
+    for dark, scheme in ((True, Qt.ColorScheme.Dark), (False, Qt.ColorScheme.Light)):
+        monkeypatch.setattr(theme, "_desktop_is_dark", lambda dark=dark: dark)
+        hints.colorSchemeChanged.emit(scheme)
+        assert theme.is_dark() == dark
+    monkeypatch.setattr(theme, "_desktop_is_dark", lambda: True)
+    hand.window.deeds["tone.light"].trigger()
+    hints.colorSchemeChanged.emit(Qt.ColorScheme.Dark)
+    assert not theme.is_dark()
 
 
 def test_still_stops_what_blinks_and_sweeps(hand):
+    effect = Qt.UIEffect.UI_AnimateMenu
+    before = QApplication.isEffectEnabled(effect)
     hand.window.deeds["still"].trigger()
+    assert not QApplication.isEffectEnabled(effect)
     assert QApplication.cursorFlashTime() == 0
     assert hand.window.desk.swinging._timer.interval() >= 500
     assert hand.window.desk.display.playing._timer.interval() >= 500
     hand.window.deeds["still"].trigger()
+    assert QApplication.isEffectEnabled(effect) == before
     assert QApplication.cursorFlashTime() > 0
     assert hand.window.desk.swinging._timer.interval() < 100
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -16,21 +14,16 @@ from oak_square.core.findings import LEVELS
 from oak_square.core.lengths import format_size
 from oak_square.core.likely.nouns import nouns
 from oak_square.delivery import (
-    Source,
-    Surveyed,
     find_book,
     find_sources,
-    in_processes,
     json_text,
     load_book,
     passed_over,
+    survey_batch,
     survey_document,
-    surveyed,
     told_apart,
-    with_answers,
 )
-from oak_square.delivery.surveying import unreadable_entry
-from oak_square.formats import format_of, made
+from oak_square.formats import made
 
 __all__ = ["survey_command"]
 
@@ -52,7 +45,7 @@ def survey_command(
         raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made())}){did_you_mean(to, made())}")
     paths = listed_paths(paths)
     book = size_book or find_book(paths)
-    look = partial(surveyed, to=to, book=None if book is None else load_book(book))
+    held = None if book is None else load_book(book)
     if size_book is None and book is not None and not as_json:
         print_out(f"held against the size book {one_line(str(book))}")
     sources = told_apart(find_sources(paths))
@@ -61,7 +54,11 @@ def survey_command(
         say(f"{passed} {'file is' if passed == 1 else 'files are'} no models, and passed over")
     if sources:
         nouns()  # a table that can't be read is a matter of the command, not of each file
-    entries = with_answers(_surveyed(look, sources, jobs), None if book is None else load_book(book))
+    with stoppable():
+        entries = survey_batch(
+            sources, book=held, to=to, jobs=jobs,
+            told=lambda done, source: progress(done, len(sources), {"source": source.file}),
+        )  # fmt: skip
     if as_json:
         print_out(json_text(survey_document(entries)), end="")
     else:
@@ -70,18 +67,6 @@ def survey_command(
         if entry["error"] is not None:
             say(f"{entry['file']}: {entry['error']}")
     raise typer.Exit(_survey_code(entries, fail_on, paths))
-
-
-def _surveyed(work: Callable[[Source], Any], sources: list[Source], jobs: int) -> list[Surveyed]:
-    """Return what each source comes to, in their order."""
-    by_file: dict[str, Surveyed] = {}
-    with stoppable():
-        for source, found, why in in_processes(work, sources, jobs):
-            kind = format_of(source.path)
-            lost = Surveyed(entry=unreadable_entry(source.file, kind.key if kind else None, why))
-            by_file[source.file] = found or lost
-            progress(len(by_file), len(sources), {"source": source.file})
-    return [by_file[s.file] for s in sources]
 
 
 def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, paths: list[Path]) -> int:

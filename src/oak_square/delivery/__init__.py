@@ -9,13 +9,11 @@ from oak_square.delivery.proving import prove
 from oak_square.delivery.report import check_reports, write_reports
 from oak_square.delivery.running import WOULD_STOP, Run, Stopped, Unrecorded, deliver
 from oak_square.delivery.surveying import (
-    Surveyed,
     load_book,
     receive,
+    survey_batch,
     survey_document,
     survey_source,
-    surveyed,
-    with_answers,
 )
 from oak_square.delivery.watching import Watcher, watching
 
@@ -26,7 +24,6 @@ __all__ = [
     "Run",
     "Source",
     "Stopped",
-    "Surveyed",
     "Unrecorded",
     "Watcher",
     "book_for",
@@ -42,11 +39,10 @@ __all__ = [
     "pictures_of",
     "prove",
     "receive",
+    "survey_batch",
     "survey_document",
     "survey_source",
-    "surveyed",
     "told_apart",
     "watching",
-    "with_answers",
     "write_reports",
 ]

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +19,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.size_book import MOST_BYTES, SizeBook, parse_book
 from oak_square.core.survey import survey
 from oak_square.delivery.batch import Source
+from oak_square.delivery.pool import in_processes
 from oak_square.formats import FORMATS, LIMITS, Limits, Received, format_of, losses_said
 from oak_square.version import __version__
 
@@ -28,6 +30,7 @@ __all__ = [
     "load_book",
     "receive",
     "size_json",
+    "survey_batch",
     "survey_document",
     "survey_source",
     "surveyed",
@@ -184,6 +187,28 @@ def surveyed(source: Source, book: SizeBook | None = None, to: str | None = None
     if lost is not None:
         found = (*found, finding("cannot-carry", lost))
     return Surveyed(entry=asset_entry(asset, found), clues=clues_of(asset))
+
+
+def survey_batch(
+    sources: Sequence[Source],
+    *,
+    book: SizeBook | None = None,
+    to: str | None = None,
+    jobs: int = 1,
+    told: Callable[[int, Source], object] | None = None,
+) -> list[dict[str, Any]]:
+    """Return the survey's entry of each source, in their order, read in processes of their own.
+
+    `told` is called with how many are done and the one that was done last.
+    """
+    look, by_file = partial(surveyed, to=to, book=book), dict[str, Surveyed]()
+    for source, found, why in in_processes(look, list(sources), jobs):
+        kind = format_of(source.path)
+        lost = Surveyed(entry=unreadable_entry(source.file, kind.key if kind else None, why))
+        by_file[source.file] = found or lost
+        if told is not None:
+            told(len(by_file), source)
+    return with_answers([by_file[s.file] for s in sources], book)
 
 
 def with_answers(found: Sequence[Surveyed], book: SizeBook | None = None) -> list[dict[str, Any]]:

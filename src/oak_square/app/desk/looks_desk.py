@@ -45,6 +45,7 @@ class LooksDesk(QObject):
         super().__init__(window)
         self._session, self._habits, self._desk = session, habits, desk
         self._blink = QApplication.cursorFlashTime()
+        self._effects = [effect for effect in _MOVING_EFFECTS if QApplication.isEffectEnabled(effect)]
         below = menu.addMenu("Looks")
         self._tones: dict[str, QAction] = {}
         for tone, words in _TONES.items():
@@ -69,8 +70,7 @@ class LooksDesk(QObject):
     def _set_size(self, size: int) -> None:
         if size != self._habits.now.text:
             self._session.said.emit(f"Text and controls stand at {size} % from the next start on")
-        self._habits.change(text=size)
-        self._follow(self._habits.now)
+        self._habits.change_one("text", size)
 
     def _turn(self) -> None:
         self._habits.change(still=not self._habits.now.still)
@@ -83,7 +83,7 @@ class LooksDesk(QObject):
         self._still.setChecked(habits.still)
         theme.dress(habits.tone)
         QApplication.setCursorFlashTime(0 if habits.still else self._blink)
-        for effect in _MOVING_EFFECTS if habits.still else ():
-            QApplication.setEffectEnabled(effect, False)
+        for effect in self._effects:
+            QApplication.setEffectEnabled(effect, not habits.still)
         self._desk.display.playing.set_still(habits.still)
         self._desk.swinging.set_still(habits.still)

@@ -64,9 +64,8 @@ def is_control(widget: QWidget) -> bool:
 
 def word_of(widget: QWidget) -> str:
     """Return what a control is called: by its name, by what it says, or by the first line of its tooltip."""
-    said = widget.text() if isinstance(widget, QAbstractButton) else ""
-    words = widget.accessibleName() or said or widget.toolTip().partition("\n")[0]
-    return words.strip(_ARROWS)
+    said = widget.text().strip(_ARROWS) if isinstance(widget, QAbstractButton) else ""
+    return (widget.accessibleName() or said or widget.toolTip().partition("\n")[0]).strip(_ARROWS)
 
 
 def controls(root: QWidget, name: str) -> list[Control]:

@@ -102,10 +102,12 @@ def follow_tone(work: Callable[[], object]) -> None:
     _dress.changed.connect(work)
 
 
+def _desktop_is_dark() -> bool:
+    return QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
+
+
 def _dress_again() -> None:
-    dark = _dress.wanted == "dark" or (
-        _dress.wanted == "desktop" and QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
-    )
+    dark = _dress.wanted == "dark" or (_dress.wanted == "desktop" and _desktop_is_dark())
     tokens = _DARK if dark else _LIGHT
     app = QApplication.instance()
     if tokens is _dress.tokens or not isinstance(app, QApplication):
