@@ -19,6 +19,7 @@ from oak_square.app.desk.card_desk import CardDesk
 from oak_square.app.desk.files import FileMenu
 from oak_square.app.desk.finder_desk import FinderDesk
 from oak_square.app.desk.folder_desk import FolderDesk
+from oak_square.app.desk.hand_deeds import add_deeds_of_the_hand
 from oak_square.app.desk.hover_pictures import HoverPictures
 from oak_square.app.desk.looks_desk import LooksDesk
 from oak_square.app.desk.opening_desk import OpeningDesk
@@ -29,7 +30,6 @@ from oak_square.app.facts.batch import asset_rows, stage_notes
 from oak_square.app.facts.cards import cards
 from oak_square.app.facts.titles import title_of
 from oak_square.app.instruments import held_in_turn
-from oak_square.app.instruments.aims import face_under
 from oak_square.app.panel import PanelColumn
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.keeper import Keeper
@@ -172,21 +172,7 @@ class Window(QMainWindow):
             add(f"view.{view}", f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
         for held in held_in_turn():
             add(f"hold.{held.name}", f"Take up {held.word}", held.key, partial(self.desk.take_up, held.name))
-        for name, words, key, work in (
-            ("axes", "Swap world axes and own ones", "A", session.swap_axes),
-            ("pivots", "Take pivots alone, or with their geometry", "P", self._swap_pivots),
-            ("datum", "Use the last datum, or put it aside", "Shift+D", session.swap_datum),
-            ("centre", "Pick what turns and sizes happen about", "C", self.desk.pick_centre),
-            ("lay-face", "Lay the face under the pointer on the ground", "G", self._lay_face),
-            ("square", "Square up", "Q", self.desk.at_once.square_up),
-            ("ground", "Set what is selected down on the ground", "U", self.desk.at_once.to_ground),
-            ("zero", "Bring what is selected to 0, several parts as one", "0", self.desk.at_once.to_zero),
-            ("line-up", "Line up what was moved with what it was moved onto", "V", self.desk.hands.line_up),
-            ("copy", "Copy the point under the pointer", "Ctrl+C", self.desk.clips.copy),
-            ("copy-way", "Copy the direction under the pointer", "Ctrl+Shift+C", self.desk.clips.copy_way),
-            ("paste", "Paste a point as position, pivot or datum", "Ctrl+V", self.desk.clips.paste),
-        ):
-            add(name, words, key, work)
+        add_deeds_of_the_hand(self.deeds, session, self.desk, self.bench)
         self._make_finder()
 
     def _make_finder(self) -> None:
@@ -234,17 +220,6 @@ class Window(QMainWindow):
             self.frame.show_column("right")
         elif (view := self.views.view_of(control)) is not None:
             self._show_view(view)
-
-    def _lay_face(self) -> None:
-        here = self.bench.here()
-        hit = None if here is None else here.hit()
-        if hit is not None and not self.session.worker.gather(hit[0].mesh):
-            self.session.said.emit("Its faces are still being worked out: again in a moment")
-            return
-        self.desk.hands.lay_face(face_under(hit))
-
-    def _swap_pivots(self) -> None:
-        self.session.take_pivots(not self.session.document.grip.pivots)
 
     def _show_log(self) -> None:
         """Show all that was said; what went wrong counts as read then."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 
 from oak_square.app.session.habits import Habits
@@ -59,7 +60,8 @@ def _lately(habits: Habits, but: set[Path]) -> Iterable[Path]:
 def _read(session: State, name: str, path: Path) -> Shelved:
     title = path.name.removesuffix(".prepsheet.yaml")
     try:
-        sheet, _ = load_sheet(path)
+        stat = path.stat()
+        sheet = _sheet(path, stat.st_mtime_ns, stat.st_size)
     except (OakSquareError, OSError) as error:
         return Shelved(path=path, name=name, title=title, trouble=str(error).splitlines()[0])
     return Shelved(
@@ -70,6 +72,12 @@ def _read(session: State, name: str, path: Path) -> Shelved:
         differs=tuple(differences(session.document.sheet, sheet)),
         idle=tuple(_idle(session, sheet)),
     )
+
+
+@lru_cache(maxsize=64)
+def _sheet(path: Path, _changed_ns: int, _size: int) -> Sheet:
+    """Return a sheet, read once for each time that its file was changed: the shelf is shown anew with every step."""
+    return load_sheet(path)[0]
 
 
 def _idle(session: State, sheet: Sheet) -> Iterable[str]:

@@ -82,7 +82,7 @@ def _clues(asset: Asset) -> Clues:
             declared=reading.metres_per_unit if reading.source == "declared" else None,
             named=named_by(asset.file, inside),
             lengths=said_lengths(asset.file),
-            on_grid="" if sample is None or reading.source == "declared" else _grid(sample.points - sample.low),
+            on_grid="" if sample is None or reading.source == "declared" else _grid(sample.points - sample.box.low),
         )
     return Clues(
         file=asset.file, format=asset.format, unit=unit, shape=None if sample is None else shape_of(sample),

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.boxes import Box
 from oak_square.core.frames import apply
 from oak_square.core.geometry import is_mirror
 
@@ -32,8 +33,8 @@ class Sample:
 
     Attributes
     ----------
-    low, high : ndarray, shape (3,)
-        The box.
+    box : Box
+        In the file's own units.
     points : ndarray, shape (N, 3)
         Its corners, all of them unless there are very many.
     areas : ndarray, shape (T, 3)
@@ -45,24 +46,13 @@ class Sample:
         Points spread evenly over the surface, drawn independently of one another.
     """
 
-    low: Array
-    high: Array
+    box: Box
     points: Array
     areas: Array
     middles: Array
     corners: Array
     dense: Array
     few: Array
-
-    @property
-    def size(self) -> Array:
-        """The box's extents."""
-        return self.high - self.low
-
-    @property
-    def diagonal(self) -> float:
-        """The box's diagonal."""
-        return float(np.linalg.norm(self.size))
 
 
 def sample_of(asset: Asset) -> Sample | None:
@@ -108,7 +98,7 @@ def _sampled(rng: np.random.Generator, corners: Array, weights: Array, points: A
     if not np.isfinite(whole) or whole <= 0 or not np.isfinite(high - low).all():
         return None
     return Sample(
-        low=low, high=high, points=used, areas=areas, middles=corners.mean(axis=1), corners=corners,
+        box=Box(low, high), points=used, areas=areas, middles=corners.mean(axis=1), corners=corners,
         dense=_strewn(rng, corners, sizes, _DENSE), few=_strewn(rng, corners, sizes, _FEW),
     )  # fmt: skip
 

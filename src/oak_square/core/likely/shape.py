@@ -67,7 +67,7 @@ def shape_of(sample: Sample) -> Shape:
     falls = np.zeros(6, dtype=bool)
     for axis in range(3):
         others = [k for k in range(3) if k != axis]
-        outline = max(_hull_area(sample.points[:, others]), NO_EXTENT * sample.diagonal**2)
+        outline = max(_hull_area(sample.points[:, others]), NO_EXTENT * sample.box.diagonal**2)
         both = _of_axis(sample, sizes, axis, others, mirrors, rounds)
         for up in (1, -1):
             row = _of_side(sample, sizes, centre, axis, up, others, outline)
@@ -81,7 +81,7 @@ def _of_axis(
 ) -> dict[str, float]:
     """Return what is alike for both ways of an axis."""
     facing = np.abs(sample.areas[:, axis]) / np.maximum(sizes, TINY)
-    size = np.maximum(sample.size, SAME_PLACE * sample.diagonal)
+    size = np.maximum(sample.box.size, SAME_PLACE * sample.box.diagonal)
     return {
         "level": float(sizes[facing > 0.995].sum() / sizes.sum()),
         "upright": float(sizes[facing < 0.05].sum() / sizes.sum()),
@@ -96,8 +96,9 @@ def _of_side(
     sample: Sample, sizes: Array, centre: Array, axis: int, up: int, others: Sequence[int], outline: float
 ) -> dict[str, float]:
     """Return what speaks for one way of an axis: heights are counted that way."""
-    size, diagonal = sample.size, sample.diagonal
-    low, high = (sample.low[axis], sample.high[axis]) if up > 0 else (-sample.high[axis], -sample.low[axis])
+    box = sample.box
+    size, diagonal = box.size, box.diagonal
+    low, high = (box.low[axis], box.high[axis]) if up > 0 else (-box.high[axis], -box.low[axis])
     extent = max(high - low, NO_EXTENT * diagonal)
     heights = sample.points[:, axis] * up
     there = sample.points[heights <= low + 0.012 * extent + 0.002 * diagonal][:, others]
@@ -107,7 +108,7 @@ def _of_side(
     facing = sample.areas[:, axis] * up / np.maximum(sizes, TINY)
     ends = sample.corners[:, :, axis] * up
     flat = (np.abs(facing) > 0.98) & (ends.max(axis=1) <= low + 0.01 * extent + 0.001 * diagonal)
-    middle = (sample.low + sample.high) / 2
+    middle = sample.box.middle
     centred = all(abs(middle[k]) < 0.02 * max(size[k], 0.1 * diagonal) for k in others)
     at_base, at_top = abs(low) < 0.01 * extent, abs(high) < 0.01 * extent
     inside = low + 0.01 * extent < 0 < high - 0.01 * extent
@@ -185,8 +186,8 @@ def _likenesses(sample: Sample) -> tuple[Array, Array]:
     from scipy.spatial import cKDTree
 
     tree = cKDTree(sample.dense)
-    usual = max(float(np.mean(tree.query(sample.few)[0])), NO_EXTENT * sample.diagonal)
-    middle = (sample.low + sample.high) / 2
+    usual = max(float(np.mean(tree.query(sample.few)[0])), NO_EXTENT * sample.box.diagonal)
+    middle = sample.box.middle
     few = sample.few - middle
     mirrors, rounds = np.zeros(3), np.zeros(3)
     for axis in range(3):
@@ -194,7 +195,7 @@ def _likenesses(sample: Sample) -> tuple[Array, Array]:
         across[:, axis] *= -1
         mirrors[axis] = _alike(float(np.mean(tree.query(across + middle)[0])) / usual)
         a, b = (axis + 1) % 3, (axis + 2) % 3
-        size = sample.size
+        size = sample.box.size
         if max(size[a], size[b]) > 1.15 * min(size[a], size[b]):
             continue  # no turn brings it onto itself
         found = []
