@@ -1,7 +1,7 @@
 from __future__ import annotations
 
 from oak_square.core.findings import KINDS
-from oak_square.delivery import find_sources, surveyed, with_answers
+from oak_square.delivery import find_sources, survey_batch
 from oak_square.demo import BATCH
 from oak_square.demo.fenwick import make_batch
 
@@ -14,7 +14,7 @@ def test_the_shipped_files_are_what_the_script_makes(tmp_path):
 
 def test_troubles_lists_what_the_survey_finds():
     told = (BATCH / "TROUBLES.md").read_text()
-    for entry in with_answers([surveyed(source) for source in find_sources([BATCH])]):
+    for entry in survey_batch(find_sources([BATCH])):
         section = told.split(f"## {entry['file']}")[1].split("\n## ")[0]
         codes = {f["code"] for f in entry["findings"]}
         named = {c for c in KINDS if f"`{c}`" in section}
