@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+import subprocess
 import sys
 import time
 from collections.abc import Callable
@@ -199,13 +200,6 @@ def set_out(window: Window) -> None:
     window._show_view("set-out")
 
 
-def stand(window: Window) -> None:
-    """Copies of the milepost on three grounds."""
-    window.session.select(("milepost.glb",))
-    window.session.enter_stage("place")
-    window._show_view("stand")
-
-
 def deliver(window: Window) -> None:
     """Delivered and proved but for one that does not pass a check, whose row is chosen."""
     session, body = window.session, window.panel_desk.deliver_body
@@ -286,10 +280,16 @@ def dark_line_up(window: Window) -> None:
     line_up(window)
 
 
+def german() -> None:
+    """The size stage, as the command pictures it in a process that speaks German."""
+    words = [sys.executable, "-m", "oak_square", "demo", "--stage", "size", "--shot", str(FOLDER / "german.png")]
+    subprocess.run(words, check=True, env={**os.environ, "OAK_SQUARE_LANGUAGE": "de"})
+
+
 STORED = {folder, turn}
-SHEETED = {report, deliver, before_after, set_out, stand}
+SHEETED = {report, deliver, before_after, set_out}
 SCENES: tuple[Callable[[Window], None], ...] = (
-    opening, receive, finder, line_up, folder, size, turn, bake, shape, narrow, rule, report, swing, set_out, stand,
+    opening, receive, finder, line_up, folder, size, turn, bake, shape, narrow, rule, report, swing, set_out,
     deliver, before_after, dark_bench, dark_line_up,
 )  # fmt: skip
 
@@ -297,6 +297,8 @@ SCENES: tuple[Callable[[Window], None], ...] = (
 def main(wanted: list[str]) -> None:
     """Render the scenes named, or all."""
     FOLDER.mkdir(parents=True, exist_ok=True)
+    if not wanted or "german" in wanted:
+        german()
     for scene in SCENES:
         if wanted and scene.__name__ not in wanted:
             continue

@@ -14,9 +14,21 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("LP_NUM_THREADS", "0")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
-from oak_square.delivery import guessing, proving, running
-from oak_square.demo import BATCH
-from oak_square.demo.stores.making import write_stores
+# The window's language is settled before anything is imported that has words in it.
+_LANGUAGE = os.environ.get("OAK_SQUARE_TEST_LANGUAGE", "en")
+os.environ["OAK_SQUARE_LANGUAGE"] = "en"
+if _LANGUAGE == "marked":
+    from tests import marked
+
+    marked.begin()
+elif _LANGUAGE != "en":
+    from oak_square import languages
+
+    languages.speak_in(_LANGUAGE)
+
+from oak_square.delivery import guessing, proving, running  # noqa: E402
+from oak_square.demo import BATCH  # noqa: E402
+from oak_square.demo.stores.making import write_stores  # noqa: E402
 
 if "MUTANT_UNDER_TEST" in os.environ:
     # A fault that scripts/mutation.sh puts in is not in processes that are started: all is done in this one.

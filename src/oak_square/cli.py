@@ -14,6 +14,7 @@ from typer.core import TyperGroup
 
 from oak_square.commands.talk import code_of, print_out, say, terminated, unheard
 from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean
+from oak_square.core.words import in_english
 from oak_square.version import __version__
 
 __all__ = ["COMMANDS", "main", "whole"]
@@ -48,7 +49,8 @@ def main() -> None:
         say(error.format_message())
         code = 2
     except ChoiceTrouble as error:
-        say(f"{error}{error.options}")
+        # The window may speak another language; the terminal has English.
+        say("".join(in_english([str(error), error.options])))
         code = 2
     except KeyboardInterrupt as error:
         say("stopped")

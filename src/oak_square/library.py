@@ -13,6 +13,7 @@ import numpy as np
 
 from oak_square.core.errors import BadBook, BadReference, BadSheet, ChoiceTrouble
 from oak_square.core.likely.nouns import nouns
+from oak_square.core.words import in_english
 from oak_square.delivery import (
     Run,
     Unrecorded,
@@ -135,7 +136,7 @@ def survey(
         book = None if found is None else load_book(found)
         sources = told_apart(find_sources(given))
         nouns()
-        return survey_document(survey_batch(sources, book=book, to=to))
+        return _plain(survey_document(survey_batch(sources, book=book, to=to)))
 
 
 def prep(  # noqa: PLR0913 - as the contract has it
@@ -189,7 +190,7 @@ def prep(  # noqa: PLR0913 - as the contract has it
             book=book_for(loaded._sheet, given),
         )
         try:
-            return deliver(run, progress, say=lambda _: None)
+            return _plain(deliver(run, progress, tell=lambda _: None))
         except BadReference as error:
             raise BadInput(str(error), loaded.file, step_line(loaded.text, error.step)) from error
         except Unrecorded as error:
@@ -214,7 +215,13 @@ def prove(folder: PathLike) -> dict[str, Any]:
             {"output": each.name, "holds": each.trouble is None, "reason": each.trouble}
             for each in proved(Path(folder))
         ]
-    return {"holds": all(row["holds"] for row in rows), "assets": rows}
+    return _plain({"holds": all(row["holds"] for row in rows), "assets": rows})
+
+
+def _plain(document: dict[str, Any]) -> dict[str, Any]:
+    """Return a document of nothing but plain text, numbers, lists and dictionaries."""
+    plain: dict[str, Any] = in_english(document)
+    return plain
 
 
 def _paths(paths: PathLike | Iterable[PathLike]) -> list[Path]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from oak_square.core.counting import counted, ordinal
+from oak_square.core.words import counted, ordinal
 
 
 @pytest.mark.parametrize(

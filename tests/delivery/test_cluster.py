@@ -69,7 +69,7 @@ def test_one_killed_and_one_that_comes_late_change_nothing(tmp_path, plain, clus
             cluster.scale(3)
 
     said: list[str] = []
-    manifest = deliver(run_of(tmp_path / "out", cluster.scheduler_address), progress, say=said.append)
+    manifest = deliver(run_of(tmp_path / "out", cluster.scheduler_address), progress, tell=said.append)
     assert len(seen) == len(manifest["assets"]) == 20
     assert held(tmp_path / "out") == plain
     assert said == []
@@ -128,7 +128,7 @@ def test_a_worker_that_cant_do_it_is_told_in_a_line_and_left_out(tmp_path, plain
             time.sleep(0.2)
         said: list[str] = []
         run = replace(run_of(tmp_path / "out", cluster.scheduler_address), sources=tuple(find_sources([batch])))
-        deliver(run, say=said.append)
+        deliver(run, tell=said.append)
         (line,) = said
         assert line.startswith("worker tcp://")
         assert line.endswith("it is left out")

@@ -25,7 +25,7 @@ def run(folders, out, text=BAKE, said=None, **more):
     sheet = parse_sheet(text, "s.yaml")
     sources = tuple(find_sources(folders))
     request = Run(sources=sources, sheet=sheet, sheet_bytes=text.encode(), out=out, **more)
-    return deliver(request, say=None if said is None else said.append)
+    return deliver(request, tell=None if said is None else said.append)
 
 
 def made(folder, name="sign.gltf", scale=2.0):

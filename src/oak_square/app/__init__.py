@@ -1,4 +1,4 @@
-"""The window. The only folder that imports Qt or VTK."""
+"""The window: with the languages it speaks, all that imports Qt or VTK."""
 
 from oak_square.app.start import run_demo, run_window
 

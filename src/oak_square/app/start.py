@@ -25,6 +25,7 @@ from PySide6.QtCore import (
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
+from oak_square import languages
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
@@ -34,6 +35,7 @@ from oak_square.app.window import Window
 from oak_square.core.errors import BadBook, BadUsage, did_you_mean, one_line
 from oak_square.core.likely.nouns import nouns
 from oak_square.core.stages import STAGES
+from oak_square.core.words import language, say
 from oak_square.demo import BATCH
 from oak_square.version import __version__
 
@@ -68,7 +70,7 @@ class Faults(QObject):
         if issubclass(kind, KeyboardInterrupt):
             QApplication.quit()
             return
-        where = f"; all of it is in {self.log}"
+        where = say("; all of it is in {log}", log=self.log)
         try:
             self.log.parent.mkdir(parents=True, exist_ok=True)
             with self.log.open("a", encoding="utf-8", errors="backslashreplace") as log:
@@ -76,7 +78,9 @@ class Faults(QObject):
                 log.write("".join(format_exception(kind, error, trace)) + "\n")
         except OSError:
             where = ""
-        self.happened.emit(one_line(f"A fault of ours, please report it: {error!r}{where}"))
+        self.happened.emit(
+            one_line(say("A fault of ours, please report it: {error}{where}", error=repr(error), where=where))
+        )
 
 
 def watch_faults(window: Window, log: Path) -> Faults:
@@ -104,6 +108,7 @@ def _application(kept: bool) -> HabitBook:
     app.setApplicationName("Oak Square")
     app.setDesktopFileName("org.oaksquare.OakSquare")
     app.setWindowIcon(QIcon(str(Path(__file__).parent / "oak-square.svg")))
+    languages.install(app, language())
     theme.install(app)
     return habits
 
@@ -129,7 +134,9 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None, *, kept: bool 
         window.keeper = Keeper(session, Path(state) / "oak-square" / "work")
     window.standing.restore()
     if habits.trouble:
-        session.failed.emit(f"What is settled about the window can't be kept between runs ({habits.trouble})")
+        session.failed.emit(
+            say("What is settled about the window can't be kept between runs ({trouble})", trouble=habits.trouble)
+        )
     try:
         nouns()
     except BadBook as error:
@@ -166,9 +173,23 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
         If there is no such stage or view, or the picture can't be saved.
     """
     if stage is not None and stage not in STAGES:
-        raise BadUsage(f"--stage: '{stage}' is no stage ({', '.join(STAGES)}){did_you_mean(stage, STAGES)}")
+        raise BadUsage(
+            say(
+                "--stage: '{stage}' is no stage ({stages}){did_you_mean}",
+                stage=stage,
+                stages=", ".join(STAGES),
+                did_you_mean=did_you_mean(stage, STAGES),
+            )
+        )
     if view is not None and view not in VIEWS:
-        raise BadUsage(f"--view: '{view}' is no view ({', '.join(VIEWS)}){did_you_mean(view, VIEWS)}")
+        raise BadUsage(
+            say(
+                "--view: '{view}' is no view ({views}){did_you_mean}",
+                view=view,
+                views=", ".join(VIEWS),
+                did_you_mean=did_you_mean(view, VIEWS),
+            )
+        )
     window = open_window([BATCH], kept=shot is None)
     window.panel_desk.deliver_body.folder.setText(str(Path.cwd() / "fenwick_lock_delivery"))
     if stage is not None:
@@ -182,7 +203,7 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
     saved = window.grab().save(str(shot), "PNG")
     window.close()
     if not saved:
-        raise BadUsage(f"{shot}: the picture can't be saved there")
+        raise BadUsage(say("{shot}: the picture can't be saved there", shot=shot))
     return 0
 
 

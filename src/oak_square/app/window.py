@@ -58,7 +58,8 @@ from oak_square.app.widgets.tab_order import bring_in_sight, next_in_order
 from oak_square.app.widgets.title import TitleButton
 from oak_square.app.widgets.tour_card import TourCard
 from oak_square.app.widgets.tray import Tray
-from oak_square.core.stages import STAGES
+from oak_square.core.stages import STAGES, stage_name
+from oak_square.core.words import say
 
 __all__ = ["Window"]
 
@@ -163,15 +164,25 @@ class Window(QMainWindow):
         session = self.session
         add = self.deeds.add
         for k, stage in enumerate(STAGES, 1):
-            add(f"stage.{stage}", f"Go to {stage.capitalize()}", f"Alt+{k}", partial(session.enter_stage, stage))
-        add("keep", "Keep what is tried", ("Return", "Enter"), self.panel_desk.keep)
-        add("drop", "Drop what is tried, or leave a mode", "Esc", self._escape)
-        add("filter", "Filter the batch", "Ctrl+F", self._go_to_filter)
-        add("columns", "Swap the side columns, where they share one place", "F6", self.frame.turn_column)
+            add(
+                f"stage.{stage}",
+                say("Go to {stage}", stage=stage_name(stage)),
+                f"Alt+{k}",
+                partial(session.enter_stage, stage),
+            )
+        add("keep", say("Keep what is tried"), ("Return", "Enter"), self.panel_desk.keep)
+        add("drop", say("Drop what is tried, or leave a mode"), "Esc", self._escape)
+        add("filter", say("Filter the batch"), "Ctrl+F", self._go_to_filter)
+        add("columns", say("Swap the side columns, where they share one place"), "F6", self.frame.turn_column)
         for key, view in (("B", "before-after"), ("L", "line-up"), ("O", "set-out"), ("J", "stand")):
-            add(f"view.{view}", f"Swap Bench and {VIEWS[view]}", key, partial(self._swap_views, view))
+            add(f"view.{view}", say("Swap Bench and {view}", view=VIEWS[view]), key, partial(self._swap_views, view))
         for held in held_in_turn():
-            add(f"hold.{held.name}", f"Take up {held.word}", held.key, partial(self.desk.take_up, held.name))
+            add(
+                f"hold.{held.name}",
+                say("Take up {word}", word=held.word),
+                held.key,
+                partial(self.desk.take_up, held.name),
+            )
         add_deeds_of_the_hand(self.deeds, session, self.desk, self.bench)
         self._make_finder()
 
@@ -185,6 +196,7 @@ class Window(QMainWindow):
         self.finder_desk.settle_wished.connect(self.panel_desk.settle)
         self.finder_desk.set_down_wished.connect(self.desk.berths.set_down)
         self.find_button.clicked.connect(self.finder_desk.open)
+        self.habits.follow(lambda _: self.find_button.show_keys(self.deeds.keys("finder")))
         self.tray.shown_or_hidden.connect(self.frame.place)
         self.files.menu.addSeparator()
         self.files.menu.addActions([self.deeds[name] for name in ("finder", "manual", "keys")])
@@ -414,9 +426,9 @@ class Window(QMainWindow):
         self.setWindowModified(not session.is_saved)
         self.ruler.show_stages(session.stage, stage_notes(session))
         self.batch.empty = (
-            "No path holds these letters: Esc in the field above shows all again."
+            say("No path holds these letters: Esc in the field above shows all again.")
             if session.rows
-            else "Nothing is open. Drop a folder of models here, or open one with Ctrl+O."
+            else say("Nothing is open. Drop a folder of models here, or open one with Ctrl+O.")
         )
         self.batch.show_rows(
             arranged(asset_rows(session, self.filter.text()), self.sort.arrangement), session.selection

@@ -200,7 +200,7 @@ def _delivered(
         write_reports(reports, manifest, pictures)
 
     try:
-        manifest = deliver(run, landed, say=say)
+        manifest = deliver(run, landed, tell=say)
     except BadReference as error:
         raise BadSheet(str(sheet), step_line(run.sheet_bytes, error.step), str(error)) from error
     except Stopped as error:

@@ -10,8 +10,8 @@ import typer
 
 from oak_square.commands.options import SheetFile
 from oak_square.commands.talk import print_out
-from oak_square.core.counting import counted
 from oak_square.core.errors import BadUsage, one_line
+from oak_square.core.words import counted
 from oak_square.sheet import differences, load_sheet, sheet_schema
 
 __all__ = ["sheet_app"]

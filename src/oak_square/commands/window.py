@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from importlib import import_module
 from pathlib import Path
 from types import ModuleType
 from typing import Annotated
@@ -10,9 +11,7 @@ from typing import Annotated
 import typer
 
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import find_sources
 from oak_square.display import has_display
-from oak_square.sheet import load_sheet
 
 __all__ = ["demo_command", "open_command", "open_window"]
 
@@ -36,6 +35,10 @@ def open_command(
 
 def open_window(paths: list[Path], sheet: Path | None) -> None:
     """Open the window on paths, or on nothing, and end with it."""
+    _speak(kept=True)
+    from oak_square.delivery import find_sources
+    from oak_square.sheet import load_sheet
+
     find_sources(paths)
     if sheet is not None:
         load_sheet(sheet)
@@ -44,17 +47,26 @@ def open_window(paths: list[Path], sheet: Path | None) -> None:
     raise typer.Exit(_app().run_window(paths=paths, sheet=sheet))
 
 
+def _speak(*, kept: bool) -> None:
+    """Let this process speak the window's language, before what has words is imported."""
+    _window_part("oak_square.languages").begin(kept=kept)
+
+
 def _app() -> ModuleType:
-    """Return the window's package, which needs what only the extra of its name brings."""
+    """Return the window's package."""
+    return _window_part("oak_square.app")
+
+
+def _window_part(name: str) -> ModuleType:
+    """Return a part of the window, which needs what only the extra of its name brings."""
     try:
-        from oak_square import app as window
+        return import_module(name)
     except ModuleNotFoundError as error:
         if (error.name or "").split(".")[0] not in {"PySide6", "vtk", "vtkmodules"}:
             raise
         raise BadUsage(
             f"the window needs {error.name}: install 'oak-square[window]'; all else works without"
         ) from error
-    return window
 
 
 def _check_display() -> None:
@@ -73,4 +85,5 @@ def demo_command(
         _check_display()
     elif not has_display():
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    _speak(kept=shot is None)
     raise typer.Exit(_app().run_demo(shot=shot, stage=stage, view=view))

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.geometry import is_mirror, normal_matrix
+from oak_square.core.words import say
 
 __all__ = ["Attached", "how_it_strays"]
 
@@ -56,9 +57,17 @@ def how_it_strays(old: Attached, new: Attached, matrix: Array, allowed: float) -
     """
     before, after = np.asarray(old.values), np.asarray(new.values)
     if before.shape != after.shape:
-        return f"are {after.shape[0]} of {after.shape[1]} numbers, for {before.shape[0]} of {before.shape[1]}"
+        return say(
+            "are {shape} of {shape_2} numbers, for {shape_3} of {shape_4}",
+            shape=after.shape[0],
+            shape_2=after.shape[1],
+            shape_3=before.shape[0],
+            shape_4=before.shape[1],
+        )
     if old.kind == "kept":
-        return None if np.array_equal(before, after, equal_nan=before.dtype.kind == "f") else "are not what they were"
+        return (
+            None if np.array_equal(before, after, equal_nan=before.dtype.kind == "f") else say("are not what they were")
+        )
     linear = normal_matrix(matrix[:3, :3]) if old.kind == "normal" else matrix[:3, :3]
     has_one = np.empty(len(before), dtype=bool)
     for start in range(0, len(before), _CHUNK):
@@ -66,13 +75,13 @@ def how_it_strays(old: Attached, new: Attached, matrix: Array, allowed: float) -
         off, has_one[rows] = _apart(before[rows], after[rows], linear)
         # Not `> allowed`: that is false of what is not a number.
         if not (off <= allowed):
-            return "do not point where they should"
+            return say("do not point where they should")
     if (old.hands is None) != (new.hands is None):
-        return "have lost their handedness"
+        return say("have lost their handedness")
     if old.hands is not None and new.hands is not None:
         turned = -1.0 if is_mirror(matrix) else 1.0
         if not np.array_equal(old.hands[has_one] * turned, new.hands[has_one]):
-            return "have the wrong handedness"
+            return say("have the wrong handedness")
     return None
 
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from oak_square.core.errors import BadArray
+from oak_square.core.words import say
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -30,8 +31,8 @@ def floats(values: ArrayLike, shape: tuple[int, ...], what: str) -> NDArray[np.f
     """
     array = np.array(values, dtype=np.float64)
     if array.shape != shape:
-        raise BadArray(f"{what}: has shape {array.shape}, needs {shape}")
+        raise BadArray(say("{what}: has shape {shape}, needs {shape_2}", what=what, shape=array.shape, shape_2=shape))
     if not np.isfinite(array).all():
-        raise BadArray(f"{what}: holds a number that is not finite")
+        raise BadArray(say("{what}: holds a number that is not finite", what=what))
     readonly(array)
     return array

@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import Refused
 from oak_square.core.placement import Placement, inverse, matrix_of, quaternion_of, rotation_of
 from oak_square.core.tolerances import NO_ANGLE_RAD, SAME_BIND, SAME_PLACE, SAME_UNIT, TINY
+from oak_square.core.words import say
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh
@@ -148,13 +149,17 @@ def one_motion(before: Asset, after: Asset) -> Array:
     """
     motion: Array | None = None
     for i in before.parts:
-        back = inverse(before.world_from_mesh(i), what=f"part '{before.nodes[i].name}'")
+        back = inverse(before.world_from_mesh(i), what=say("part '{name}'", name=before.nodes[i].name))
         for j in after.bearers(i):
             own = after.world_from_mesh(j) @ back
             if motion is None:
                 motion = own
             elif np.abs(own - motion).max() > SAME_BIND * max(1.0, float(np.abs(motion).max())):
-                raise Refused(f"'{after.nodes[j].name}' would move by itself, and its clips can't say at what times")
+                raise Refused(
+                    say(
+                        "'{name}' would move by itself, and its clips can't say at what times", name=after.nodes[j].name
+                    )
+                )
     return np.eye(4) if motion is None else motion
 
 
@@ -176,15 +181,15 @@ def clip_frames(before: Asset, after: Asset) -> dict[int, tuple[Array, Array]]:
     animated = {t.node for clip in before.clips for t in clip.tracks}
     for i, (old, new) in enumerate(zip(before.nodes, after.nodes, strict=False)):
         if i not in animated and old.parent != new.parent and _above(before, i, animated) != _above(after, i, animated):
-            raise Refused(f"'{old.name}' would no longer follow the clips that it follows")
+            raise Refused(say("'{name}' would no longer follow the clips that it follows", name=old.name))
     for i in sorted(animated):
         node = before.nodes[i]
         if node.parent != after.nodes[i].parent:
-            raise Refused(f"'{node.name}' is animated, and would hang from another node")
+            raise Refused(say("'{name}' is animated, and would hang from another node", name=node.name))
         above = motion
         if node.parent is not None:
             above = _old_in_new(before, after, motion, node.parent)
-        found[i] = above, inverse(_old_in_new(before, after, motion, i), what=f"node '{node.name}'")
+        found[i] = above, inverse(_old_in_new(before, after, motion, i), what=say("node '{name}'", name=node.name))
     return found
 
 
@@ -199,7 +204,9 @@ def _above(asset: Asset, index: int, animated: set[int]) -> set[int]:
 
 
 def _old_in_new(before: Asset, after: Asset, motion: Array, i: int) -> Array:
-    found: Array = inverse(after.worlds[i], what=f"node '{after.nodes[i].name}'") @ motion @ before.worlds[i]
+    found: Array = (
+        inverse(after.worlds[i], what=say("node '{name}'", name=after.nodes[i].name)) @ motion @ before.worlds[i]
+    )
     return found
 
 
@@ -260,7 +267,7 @@ def _size_and_turn(matrix: Array, name: str) -> tuple[float, Array]:
     size = float(np.cbrt(abs(np.linalg.det(linear))))
     turn: Array = linear / max(size, TINY)
     if np.linalg.det(turn) < 0 or np.abs(turn @ turn.T - np.eye(3)).max() > SAME_BIND * 10:
-        raise Refused(f"the clips of '{name}' can't hold an uneven scale, a shear or a mirror")
+        raise Refused(say("the clips of '{name}' can't hold an uneven scale, a shear or a mirror", name=name))
     return size, rotation_of(quaternion_of(turn))
 
 
@@ -271,7 +278,9 @@ def _check_scales(before: Asset, node: int, turn: Array) -> None:
     tracks = [t for clip in before.clips for t in clip.tracks if t.node == node and t.path == "scale"]
     scales = [before.nodes[node].placement.scale[None], *(t.values.reshape(-1, 3) for t in tracks)]
     if any(np.ptp(s, axis=1).max() > SAME_PLACE * np.abs(s).max() for s in scales):
-        raise Refused(f"'{before.nodes[node].name}' is scaled unevenly, and its axes would turn under that")
+        raise Refused(
+            say("'{name}' is scaled unevenly, and its axes would turn under that", name=before.nodes[node].name)
+        )
 
 
 def _is_square(turn: Array) -> bool:

@@ -15,6 +15,7 @@ from oak_square.core.resampling import is_resampled
 from oak_square.core.scene import Asset
 from oak_square.core.sharing import partings
 from oak_square.core.tolerances import ROTATION_BAKED_DEG, SAME_PLACE, SHEARED, TINY
+from oak_square.core.words import say
 
 __all__ = ["KINDS_OF_CONSEQUENCE", "Consequence", "consequences_of"]
 
@@ -22,13 +23,13 @@ Array = NDArray[np.float64]
 Kind = Literal["axes", "pivot", "mirror", "shear", "shared", "clip", "path"]
 
 KINDS_OF_CONSEQUENCE: dict[Kind, str] = {
-    "axes": "own axes now follow the parent's",
-    "pivot": "pivots sent to their parent's origin",
-    "mirror": "mirrored faces are wound the other way round",
-    "shear": "a slant goes into the geometry",
-    "shared": "its geometry comes apart from what shares it",
-    "clip": "its clips are rewritten",
-    "path": "its path is resampled",
+    "axes": say("own axes now follow the parent's"),
+    "pivot": say("pivots sent to their parent's origin"),
+    "mirror": say("mirrored faces are wound the other way round"),
+    "shear": say("a slant goes into the geometry"),
+    "shared": say("its geometry comes apart from what shares it"),
+    "clip": say("its clips are rewritten"),
+    "path": say("its path is resampled"),
 }
 """Each kind in words, in the order they are told in."""
 

@@ -20,6 +20,8 @@ from __future__ import annotations
 from difflib import get_close_matches
 from typing import TYPE_CHECKING
 
+from oak_square.core.words import say
+
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
@@ -45,13 +47,15 @@ __all__ = [
 
 def one_line(text: str) -> str:
     """Return `text` with control characters shown escaped, so that it stays on one line."""
+    if text.isprintable():
+        return text  # what it was made of is then still known
     return "".join(c if c.isprintable() else c.encode("unicode_escape").decode() for c in text)
 
 
 def did_you_mean(word: str, known: Iterable[str]) -> str:
     """Return `; did you mean 'x'?` for the nearest of `known`, or nothing when none is near."""
     near = get_close_matches(word, list(known), n=1, cutoff=0.6)
-    return f"; did you mean '{near[0]}'?" if near else ""
+    return say("; did you mean '{near}'?", near=near[0]) if near else ""
 
 
 class OakSquareError(Exception):
@@ -71,7 +75,7 @@ class BadFile(DataTrouble):
     """A file that can't be read or written; `file` is shown before `reason`."""
 
     def __init__(self, file: str, reason: str) -> None:
-        super().__init__(one_line(f"{file}: {reason}"))
+        super().__init__(one_line(say("{file}: {reason}", file=file, reason=reason)))
         self.file = file
         self.reason = reason
 
@@ -103,8 +107,8 @@ class _BadLine(ChoiceTrouble):
     """A file of the user's choices that says something impossible, with the line it says it on."""
 
     def __init__(self, file: str, line: int | None, reason: str) -> None:
-        place = f"{file}, line {line}" if line is not None else file
-        super().__init__(one_line(f"{place}: {reason}"))
+        place = say("{file}, line {line}", file=file, line=line) if line is not None else file
+        super().__init__(one_line(say("{place}: {reason}", place=place, reason=reason)))
         self.file = file
         self.line = line
         self.reason = reason
@@ -140,10 +144,10 @@ class BadUsage(ChoiceTrouble):
 class Occupied(BadUsage):
     """A place to deliver into where something stands already."""
 
-    options = "; give --replace or --resume, or another folder"
+    options = say("; give --replace or --resume, or another folder")
 
 
 def os_words(error: OSError) -> str:
     """Return what the system refuses, in words, with the file it is about."""
     why = error.strerror or str(error)
-    return one_line(f"{error.filename}: {why}" if error.filename else why)
+    return one_line(say("{filename}: {why}", filename=error.filename, why=why) if error.filename else why)

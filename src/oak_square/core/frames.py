@@ -12,6 +12,7 @@ import numpy as np
 
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadArray
+from oak_square.core.words import say
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -47,7 +48,7 @@ SIDES: dict[str, tuple[int, float]] = {
 def axis_vector(axis: str) -> NDArray[np.float64]:
     """Return the unit vector of a signed axis such as `-Z`."""
     if axis not in AXES:
-        raise BadArray(f"'{axis}' is no signed axis (one of {', '.join(AXES)})")
+        raise BadArray(say("'{axis}' is no signed axis (one of {axes})", axis=axis, axes=", ".join(AXES)))
     vector = np.zeros(3)
     vector["XYZ".index(axis[1])] = 1.0 if axis[0] == "+" else -1.0
     return vector
@@ -104,9 +105,11 @@ class Reading:
 
     def __post_init__(self) -> None:
         if not (np.isfinite(self.metres_per_unit) and self.metres_per_unit > 0):
-            raise BadArray(f"metres per unit must be positive, not {self.metres_per_unit}")
+            raise BadArray(
+                say("metres per unit must be positive, not {metres_per_unit}", metres_per_unit=self.metres_per_unit)
+            )
         if on_one_line(self.up, self.front):
-            raise BadArray(f"up {self.up} and front {self.front} lie on one line")
+            raise BadArray(say("up {up} and front {front} lie on one line", up=self.up, front=self.front))
 
     @property
     def rotation(self) -> NDArray[np.float64]:

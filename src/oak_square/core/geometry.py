@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.placement import is_singular
+from oak_square.core.words import say
 
 __all__ = [
     "TOO_LARGE",
@@ -27,7 +28,7 @@ Array = NDArray[np.float64]
 _CHUNK = 16_384
 _AFTER, _LAST = np.array([1, 2, 0]), np.array([2, 0, 1])
 FLOAT32_LARGEST = float(np.finfo(np.float32).max)
-TOO_LARGE = "its coordinates grow past what float32 can hold"
+TOO_LARGE = say("its coordinates grow past what float32 can hold")
 
 
 def is_mirror(matrix: Array) -> bool:

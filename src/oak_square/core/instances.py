@@ -18,6 +18,7 @@ from oak_square.core.geometry import cofactors
 from oak_square.core.placement import completed, inverse
 from oak_square.core.scene import Asset, Mesh, Surface
 from oak_square.core.tolerances import SAME_BIND
+from oak_square.core.words import say
 
 __all__ = ["carried_spread", "channels_of", "check_spreads", "matrices_of", "spread_out"]
 
@@ -93,11 +94,11 @@ def carried_spread(spread: Array, matrix: Array, name: str) -> tuple[Array, Arra
     Refused
         If translation, rotation and scale can't hold an instance's new matrix either way.
     """
-    inside = matrix @ spread @ inverse(matrix, what=f"node '{name}'")
+    inside = matrix @ spread @ inverse(matrix, what=say("node '{name}'", name=name))
     for moved, geometry in ((inside, matrix), (matrix @ spread, np.eye(4))):
         if _are_square(moved[:, :3, :3]):
             return moved, geometry
-    raise Refused(f"the instances of '{name}' would be sheared, which their channels can't hold")
+    raise Refused(say("the instances of '{name}' would be sheared, which their channels can't hold", name=name))
 
 
 def check_spreads(asset: Asset) -> None:

@@ -12,6 +12,7 @@ from functools import lru_cache
 
 from oak_square.core.errors import BadLength, did_you_mean
 from oak_square.core.tolerances import LEAST_SAID_M, NOTHING_M
+from oak_square.core.words import joined, language, number, say
 
 __all__ = [
     "UNITS",
@@ -49,6 +50,7 @@ _SYNONYMS = {
 _LONGEST_TEXT = 80
 _LONGEST_POINT = 400  # characters that are looked at as a point
 _NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
+_MARKED = re.compile(r"\d[\d.,]*\d|,\d[\d.,]*")  # a number with marks in it, as German has them
 _COMMA = re.compile(r"(\d*)((?:,\d+)+(?:\.\d+)?)")
 _BARE_INCHES = re.compile(rf"(['′]|\b(?:ft|foot|feet))\s*-?\s*({_NUMBER})\s*$")
 _TERM = re.compile(rf"\s*({_NUMBER})\s*([A-Za-z]+|['\"′″])?\s*-?")
@@ -64,8 +66,8 @@ def metres_per(unit: str) -> float:
     """
     name = _SYNONYMS.get(unit, _SYNONYMS.get(unit.lower(), unit))
     if name not in UNITS:
-        hint = did_you_mean(unit, [*UNITS, *_SYNONYMS]) or f" (units are {', '.join(UNITS)})"
-        raise BadLength(f"'{unit}' is no unit of length{hint}")
+        hint = did_you_mean(unit, [*UNITS, *_SYNONYMS]) or say(" (units are {units})", units=", ".join(UNITS))
+        raise BadLength(say("'{unit}' is no unit of length{hint}", unit=unit, hint=hint))
     return UNITS[name]
 
 
@@ -88,10 +90,10 @@ def parse_length(text: str | float, *, bare: float, module: float | None = None)
         If `text` is no length, or not finite.
     """
     if isinstance(text, bool) or not isinstance(text, int | float | str):
-        raise BadLength(f"'{text}' is no length: a length is a number, or text such as 90 cm")
+        raise BadLength(say("'{text}' is no length: a length is a number, or text such as 90 cm", text=text))
     value = float(text) * bare if isinstance(text, int | float) else _parse_text(text, bare, module)
     if not math.isfinite(value):
-        raise BadLength(f"'{text}' is not a finite length")
+        raise BadLength(say("'{text}' is not a finite length", text=text))
     return value
 
 
@@ -104,16 +106,42 @@ def as_written(text: str) -> str:
         If a comma may part thousands as well as decimals.
     """
     body = _BARE_INCHES.sub(r'\1 \2"', text.strip().replace("−", "-").replace("×", "*"))
+    if language() == "de":
+        return _MARKED.sub(_pointed, body)
 
     def pointed(match: re.Match[str]) -> str:
         whole, rest = match[1], match[2]
         if rest.count(",") > 1 or "." in rest:
-            raise BadLength(f"'{match[0]}' has more than one mark: write {match[0].replace(',', '')}, with one at most")
+            raise BadLength(
+                say(
+                    "'{match}' has more than one mark: write {replace}, with one at most",
+                    match=match[0],
+                    replace=match[0].replace(",", ""),
+                )
+            )
         if len(rest) == 4 and 0 < len(whole) < 4 and whole != "0":
-            raise BadLength(f"'{match[0]}' may be {whole}.{rest[1:]} or {whole}{rest[1:]}: write which")
+            raise BadLength(_may_be(match[0], whole, rest[1:]))
         return f"{whole}.{rest[1:]}"
 
     return _COMMA.sub(pointed, body)
+
+
+def _pointed(match: re.Match[str]) -> str:
+    """Return a number with decimals behind a comma, and thousands parted by points, as it is written."""
+    whole, comma, decimals = match[0].partition(",")
+    groups = whole.split(".")
+    parted = len(groups) > 1 and all(len(g) == 3 for g in groups[1:]) and 0 < len(groups[0]) < 4 and groups[0] != "0"
+    if comma and ("," in decimals or "." in decimals or (len(groups) > 1 and not parted)):
+        raise BadLength(say("'{text}' is no number", text=match[0]))
+    if not comma and parted and len(groups) == 2:
+        raise BadLength(_may_be(match[0], groups[0], groups[1]))
+    if comma or (parted and len(groups) > 2):
+        return f"{''.join(groups)}.{decimals}" if comma else "".join(groups)
+    return match[0]
+
+
+def _may_be(text: str, whole: str, rest: str) -> str:
+    return say("'{match}' may be {whole}.{rest} or {whole}{rest}: write which", match=text, whole=whole, rest=rest)
 
 
 def parse_entry(text: str, *, present: float, bare: float, module: float | None = None) -> float:
@@ -141,16 +169,22 @@ def parse_entry(text: str, *, present: float, bare: float, module: float | None 
 
 
 def point_in(text: str) -> list[str] | None:
-    """Return the three lengths that a text is, as it says them; None where it is no point."""
-    parts = [p.strip() for p in re.split(r"[,;\t\n]+", text.strip()[:_LONGEST_POINT]) if p.strip()]
-    if len(parts) != 3:
-        return None
-    try:
-        for part in parts:
-            parse_length(part, bare=1.0, module=1.0)
-    except BadLength:
-        return None
-    return parts
+    """Return the three lengths that a text is, as a sheet writes them; None where it is no point.
+
+    They are parted by commas, or by anything but commas where these are decimal marks: `1,5 m; 0; 2 m`.
+    """
+    body = text.strip()[:_LONGEST_POINT]
+    for marks, read in ((r"[,;\t\n]+", str), (r"[;\t\n]+", as_written)):
+        parts = [p.strip() for p in re.split(marks, body) if p.strip()]
+        try:
+            told = [read(part) for part in parts]
+            for part in told:
+                parse_length(part, bare=1.0, module=1.0)
+        except BadLength:
+            continue
+        if len(told) == 3:
+            return told
+    return None
 
 
 def parse_factor(text: str) -> float:
@@ -170,9 +204,9 @@ def parse_factor(text: str) -> float:
         else:
             value = float(body.removeprefix("*"))
     except (ValueError, ZeroDivisionError) as error:
-        raise BadLength(f"'{text}' is no factor (write it like 0.5, *0.5, /2 or 50%)") from error
+        raise BadLength(say("'{text}' is no factor (write it like 0.5, *0.5, /2 or 50%)", text=text)) from error
     if not math.isfinite(value):
-        raise BadLength(f"'{text}' is not a finite factor")
+        raise BadLength(say("'{text}' is not a finite factor", text=text))
     return value
 
 
@@ -180,26 +214,26 @@ def parse_factor(text: str) -> float:
 def _parse_text(text: str, bare: float, module: float | None) -> float:
     body = text.strip().replace("−", "-")
     if len(body) > _LONGEST_TEXT:
-        raise BadLength(f"'{body[:20]}…' is too long for a length")
+        raise BadLength(say("'{body}…' is too long for a length", body=body[:20]))
     sign = -1.0 if body.startswith("-") else 1.0
     body = body[1:] if body[:1] in {"-", "+"} else body
     total, position, last_unit, terms = 0.0, 0, math.inf, 0
     while position < len(body):
         match = _TERM.match(body, position)
         if match is None or match.end() == position:
-            raise BadLength(f"'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2\")")
+            raise BadLength(say("'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2\")", text=text))
         unit = match.group(2)
         metres = _unit_metres(unit, bare, module)
         if unit is None and terms:
-            raise BadLength(f"'{text}' has a number without its unit")
+            raise BadLength(say("'{text}' has a number without its unit", text=text))
         if metres >= last_unit:
-            raise BadLength(f"'{text}' does not go from the larger unit to the smaller")
+            raise BadLength(say("'{text}' does not go from the larger unit to the smaller", text=text))
         total += _number(match.group(1)) * metres
         position, last_unit, terms = match.end(), metres, terms + 1
         if unit is None and position < len(body):
-            raise BadLength(f"'{text}' has a number without its unit")
+            raise BadLength(say("'{text}' has a number without its unit", text=text))
     if not terms or body.rstrip().endswith("-"):
-        raise BadLength(f"'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2\")")
+        raise BadLength(say("'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2\")", text=text))
     return sign * total
 
 
@@ -208,7 +242,7 @@ def _unit_metres(unit: str | None, bare: float, module: float | None) -> float:
         return bare
     if unit == "mod":
         if module is None:
-            raise BadLength("'mod' needs a module length (deliver.module in the sheet)")
+            raise BadLength(say("'mod' needs a module length (deliver.module in the sheet)"))
         return module
     return metres_per(unit)
 
@@ -217,7 +251,7 @@ def _number(text: str) -> float:
     try:
         return float(sum(Fraction(word) for word in re.sub(r"\s*/\s*", "/", text).split()))
     except (ZeroDivisionError, OverflowError, ValueError) as error:
-        raise BadLength(f"'{text}' is no number") from error
+        raise BadLength(say("'{text}' is no number", text=text)) from error
 
 
 def format_length(metres: float, unit: str = "auto", *, denominator: int = 16) -> str:
@@ -234,23 +268,23 @@ def format_length(metres: float, unit: str = "auto", *, denominator: int = 16) -
         Finest fraction of an inch for `ft-in`.
     """
     if not math.isfinite(metres):
-        return "not finite"
+        return say("not finite")
     if abs(metres) < NOTHING_M:
         metres = 0.0
     if unit == "ft-in":
         return _feet_and_inches(metres, denominator)
     if unit == "auto":
         unit = auto_unit(abs(metres))
-    return f"{round_number(metres / UNITS[unit])} {unit}"
+    return say("{metres} {unit}", metres=round_number(metres / UNITS[unit]), unit=unit)
 
 
 def format_deviation(metres: float) -> str:
     """Return how far something is off, metres, in words: most are far below what a length is shown to."""
     if metres == 0:
-        return "exact"
+        return say("exact")
     if metres < LEAST_SAID_M:
         return "< 0.001 µm"
-    return format_length(metres) if not metres < 1e-3 else f"{metres * 1e6:.3g} µm"
+    return format_length(metres) if not metres < 1e-3 else say("{metres:.3g} µm", metres=metres * 1e6)
 
 
 def auto_unit(size: float) -> str:
@@ -264,7 +298,7 @@ def round_number(value: float) -> str:
     """Return a number with the digits that matter at its size: 0.315, 24.02, 396.0."""
     size = abs(value)
     if size >= 1e7 or (0 < size < 5e-4):
-        return f"{value:.3g}"
+        return number(f"{value:.3g}")
     places = 3 if size < 10 else 2 if size < 100 else 1 if size < 10_000 else 0
     text = f"{value:.{places}f}"
     whole, _, fraction = text.partition(".")
@@ -272,7 +306,7 @@ def round_number(value: float) -> str:
     while fraction.endswith("0") and len(fraction) > min(2, places):
         fraction = fraction[:-1]
     text = f"{whole}.{fraction}" if fraction else whole
-    return text.lstrip("-") if float(text) == 0 else text
+    return number(text.lstrip("-") if float(text) == 0 else text)
 
 
 def _feet_and_inches(metres: float, denominator: int) -> str:
@@ -294,4 +328,4 @@ def format_size(width: float, height: float, depth: float, unit: str = "auto", *
         return " × ".join(_feet_and_inches(v, denominator) for v in (width, height, depth))
     shown = auto_unit(max(width, height, depth)) if unit == "auto" else unit
     numbers = (round_number(v / UNITS[shown]) for v in (width, height, depth))
-    return f"{' × '.join(numbers)} {shown}"
+    return say("{numbers} {shown}", numbers=joined(" × ", numbers), shown=shown)

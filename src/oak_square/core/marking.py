@@ -18,6 +18,7 @@ from oak_square.core.frames import SIDES
 from oak_square.core.marks import candidates
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import MARK_SAME_WAY
+from oak_square.core.words import say
 
 __all__ = ["MARKABLE", "PickedMark", "fresh_name", "is_unnamed", "mark_words", "shared_glob"]
 
@@ -72,7 +73,7 @@ def mark_words(
     found, fractions, sizes = candidates(asset, node, feature)
     box = node_box(asset, node)
     if box is None or not len(found.points):
-        raise Refused(f"'{asset.nodes[node].name}' has no {feature} there")
+        raise Refused(say("'{name}' has no {feature} there", name=asset.nodes[node].name, feature=feature))
     row = int(np.argmin(np.linalg.norm(found.points - at, axis=1)))
     x, y, z = (round(float(v), _DIGITS) + 0.0 for v in fractions[row])
     told = None if feature == "vertex" else _way_words(found.ways[row], way, delivery_from_working)

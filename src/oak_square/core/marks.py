@@ -10,7 +10,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.boxes import node_box
-from oak_square.core.counting import counted
 from oak_square.core.errors import Failed, Refused, did_you_mean
 from oak_square.core.features import FeatureKind, Features, features_of
 from oak_square.core.tolerances import (
@@ -22,6 +21,7 @@ from oak_square.core.tolerances import (
     SAME_VERTEX,
     SPECK,
 )
+from oak_square.core.words import counted, joined, say
 
 if TYPE_CHECKING:
     from oak_square.core.boxes import Box
@@ -84,7 +84,14 @@ def mark_bearers(asset: Asset, mark: MarkLook) -> tuple[int, ...]:
     found = tuple(i for i, n in enumerate(asset.nodes) if n.mesh is not None and fnmatchcase(n.name, mark.on))
     if not found:
         names = [n.name for n in asset.nodes if n.mesh is not None]
-        raise Failed(f"mark '{mark.name}': it has no part '{mark.on}'{did_you_mean(mark.on, names)}")
+        raise Failed(
+            say(
+                "mark '{name}': it has no part '{on}'{did_you_mean}",
+                name=mark.name,
+                on=mark.on,
+                did_you_mean=did_you_mean(mark.on, names),
+            )
+        )
     return found
 
 
@@ -117,10 +124,25 @@ def find_mark(asset: Asset, mark: MarkLook, node: int | None = None) -> Found:
     if len(found) == 1:
         return found[0]
     if not found:
-        raise Refused(f"{reasons[0]} (nor on the other {counted(len(reasons) - 1, 'part')} '{mark.on}')")
+        raise Refused(
+            say(
+                "{reason} (nor on the other {parts} '{on}')",
+                reason=reasons[0],
+                parts=counted(len(reasons) - 1, "part"),
+                on=mark.on,
+            )
+        )
     names = [asset.nodes[f.node].name for f in found[:2]]
-    more = f" and {len(found) - 2} more" if len(found) > 2 else ""
-    raise Refused(f"mark '{mark.name}' is on several parts: '{names[0]}', '{names[1]}'{more}")
+    more = say(" and {count} more", count=len(found) - 2) if len(found) > 2 else ""
+    raise Refused(
+        say(
+            "mark '{name}' is on several parts: '{name_2}', '{name_3}'{more}",
+            name=mark.name,
+            name_2=names[0],
+            name_3=names[1],
+            more=more,
+        )
+    )
 
 
 def fractions_in(box: Box, points: Array) -> Array:
@@ -142,10 +164,16 @@ def candidates(asset: Asset, node: int, kind: FeatureKind) -> tuple[Features, Ar
     """
     mesh, name = asset.mesh_of(node), asset.nodes[node].name
     if mesh.sealed and mesh.counts is not None:
-        raise Refused(f"the geometry of '{name}' is {mesh.sealed}, and no mark can be looked for on it")
+        raise Refused(
+            say(
+                "the geometry of '{name}' is {sealed}, and no mark can be looked for on it",
+                name=name,
+                sealed=mesh.sealed,
+            )
+        )
     box = node_box(asset, node)
     if box is None:
-        raise Refused(f"'{name}' has no geometry to look for a mark on")
+        raise Refused(say("'{name}' has no geometry to look for a mark on", name=name))
     found = features_of(mesh, kind, asset.world_from_mesh(node))
     return found, fractions_in(box, found.points), found.sizes / max(box.diagonal, SPECK)
 
@@ -154,7 +182,7 @@ def _on(asset: Asset, mark: MarkLook, node: int) -> Found:
     found, fractions, sizes = candidates(asset, node, mark.kind)
     name = asset.nodes[node].name
     if not len(found.points):
-        raise Refused(f"mark '{mark.name}': '{name}' has no {mark.kind}")
+        raise Refused(say("mark '{name}': '{name_2}' has no {kind}", name=mark.name, name_2=name, kind=mark.kind))
     box = node_box(asset, node)
     assert box is not None
     counts = box.size > SAME_VERTEX * box.diagonal
@@ -174,12 +202,26 @@ def _on(asset: Asset, mark: MarkLook, node: int) -> Found:
     if not len(rows):
         nearest = int(np.argmin(near))
         raise Refused(
-            f"mark '{mark.name}': no {mark.kind} of '{name}' fits; the nearest {_told(mark, fractions, sizes, nearest)}"
-            f"{_turned(mark, cosine, nearest)}"
+            say(
+                "mark '{name}': no {kind} of '{name_2}' fits; the nearest {told}{turned}",
+                name=mark.name,
+                kind=mark.kind,
+                name_2=name,
+                told=_told(mark, fractions, sizes, nearest),
+                turned=_turned(mark, cosine, nearest),
+            )
         )
     if len(rows) > 1 and near[rows[1]] - near[rows[0]] < MARK_APART * (1 - SPECK):
         one, other = (_told(mark, fractions, sizes, int(r)) for r in rows[:2])
-        raise Refused(f"mark '{mark.name}': two of '{name}' fit as well, one {one}, one {other}")
+        raise Refused(
+            say(
+                "mark '{name}': two of '{name_2}' fit as well, one {one}, one {other}",
+                name=mark.name,
+                name_2=name,
+                one=one,
+                other=other,
+            )
+        )
     best = int(rows[0])
     way = found.ways[best]
     if mark.kind != "face":
@@ -196,13 +238,13 @@ def _sign(way: Array, wanted: Array | None) -> float:
 
 
 def _told(mark: MarkLook, fractions: Array, sizes: Array, row: int) -> str:
-    at = ", ".join(f"{v + 0.0:.3g}" for v in fractions[row])
-    size = "" if mark.size is None else f" of size {sizes[row]:.3g}"
-    return f"at [{at}]{size}"
+    at = joined(", ", (say("{v:.3g}", v=v + 0.0) for v in fractions[row]))
+    size = "" if mark.size is None else say(" of size {size:.3g}", size=sizes[row])
+    return say("at [{at}]{size}", at=at, size=size)
 
 
 def _turned(mark: MarkLook, cosine: Array, row: int) -> str:
     if mark.way is None:
         return ""
     angle = float(np.degrees(np.arccos(np.clip(cosine[row], -1, 1))))
-    return f", {angle:.3g}° off its way" if angle > MARK_TURN_DEG else ""
+    return say(", {angle:.3g}° off its way", angle=angle) if angle > MARK_TURN_DEG else ""

@@ -19,6 +19,7 @@ from oak_square.core.errors import Failed
 from oak_square.core.frames import apply
 from oak_square.core.picks import circle_through
 from oak_square.core.scene import Asset, Mesh
+from oak_square.core.words import say
 
 __all__ = ["KINDS_OF_MEASURE", "Anchor", "Kind", "Measure", "Measured", "Value", "read_measure"]
 
@@ -63,7 +64,7 @@ class Anchor:
         if self.node is None:
             box = asset_box(asset)
             if box is None:
-                raise Failed("it has no geometry to measure")
+                raise Failed(say("it has no geometry to measure"))
             return box_point(box, self.at)
         if self.kind == "pivot":
             pivot: Array = asset.worlds[self.pivot_of(asset)][:3, 3]
@@ -88,7 +89,7 @@ class Anchor:
             return self.node
         found = next((i for i, n in enumerate(nodes) if n.name == self.name), None)
         if found is None:
-            raise Failed(f"it has no part '{self.name}' to measure on")
+            raise Failed(say("it has no part '{name}' to measure on", name=self.name))
         return found
 
     def index(self, asset: Asset) -> int:
@@ -110,7 +111,7 @@ class Anchor:
                 return min(pieces, key=lambda i: np.linalg.norm(asset.mesh_of(i).points - self.at, axis=1).min())
         found = next((i for i, n in enumerate(nodes) if n.name == self.name and n.mesh is not None), None)
         if found is None:
-            raise Failed(f"it has no part '{self.name}' to measure on")
+            raise Failed(say("it has no part '{name}' to measure on", name=self.name))
         return found
 
 
@@ -181,7 +182,7 @@ def _asset_of(anchor: Anchor, asset: Asset, others: Callable[[str], Asset | None
         return asset
     other = others(anchor.file) if others is not None else None
     if other is None:
-        raise Failed(f"'{anchor.file}' is not in the batch")
+        raise Failed(say("'{file}' is not in the batch", file=anchor.file))
     return other
 
 
@@ -195,37 +196,37 @@ def _point(points: Array) -> tuple[Value, ...]:
 
 def _span(points: Array) -> tuple[Value, ...]:
     along = points[1] - points[0]
-    return (Value("length", float(np.linalg.norm(along))), *_xyz(along, "along "), *_xyz(points[0], "from "),
-            *_xyz(points[1], "to "))  # fmt: skip
+    return (Value("length", float(np.linalg.norm(along))), *_xyz(along, say("along ")), *_xyz(points[0], say("from ")),
+            *_xyz(points[1], say("to ")))  # fmt: skip
 
 
 def _angle(points: Array) -> tuple[Value, ...]:
     a, b = points[0] - points[1], points[2] - points[1]
     # By both sine and cosine: neither alone is exact at every angle.
     degrees = math.degrees(math.atan2(float(np.linalg.norm(np.cross(a, b))), float(a @ b)))
-    return (Value("angle", degrees, "angle"), Value("first arm", float(np.linalg.norm(a))),
-            Value("second arm", float(np.linalg.norm(b))), *_xyz(points[1], "apex "))  # fmt: skip
+    return (Value("angle", degrees, "angle"), Value(say("first arm"), float(np.linalg.norm(a))),
+            Value(say("second arm"), float(np.linalg.norm(b))), *_xyz(points[1], say("apex ")))  # fmt: skip
 
 
 def _circle(points: Array) -> tuple[Value, ...]:
     circle = circle_through(points)
     if circle is None:
-        raise Failed("its three points lie on one line: no circle goes through them")
-    return (Value("diameter", 2 * circle.radius), Value("radius", circle.radius), *_xyz(circle.centre, "centre "),
-            *_xyz(circle.normal, "axis ", "plain"))  # fmt: skip
+        raise Failed(say("its three points lie on one line: no circle goes through them"))
+    return (Value("diameter", 2 * circle.radius), Value("radius", circle.radius), *_xyz(circle.centre, say("centre ")),
+            *_xyz(circle.normal, say("axis "), "plain"))  # fmt: skip
 
 
 def _plane(points: Array) -> tuple[Value, ...]:
     normal = np.cross(points[1] - points[0], points[2] - points[0])
     length = float(np.linalg.norm(normal))
     if length == 0:
-        raise Failed("its three points lie on one line: they make no plane")
+        raise Failed(say("its three points lie on one line: they make no plane"))
     normal = normal / length
     off = float(normal @ points[0])
     if off < 0:
         normal, off = -normal, -off
     tilt = math.degrees(math.atan2(float(np.hypot(normal[0], normal[2])), abs(float(normal[1]))))
-    return (Value("off the origin", off), Value("tilt", tilt, "angle"), *_xyz(normal, "normal ", "plain"))
+    return (Value(say("off the origin"), off), Value("tilt", tilt, "angle"), *_xyz(normal, say("normal "), "plain"))
 
 
 _READ = {"point": _point, "span": _span, "angle": _angle, "circle": _circle, "plane": _plane}

@@ -27,6 +27,7 @@ from oak_square.core.placement import (
 )
 from oak_square.core.reframing import Reframed, inverse_of
 from oak_square.core.tolerances import SAME_MATRIX, SHEARED
+from oak_square.core.words import say
 
 if TYPE_CHECKING:
     from oak_square.core.frames import Reading
@@ -147,9 +148,11 @@ def rehung(asset: Asset, parents: Mapping[int, int | None]) -> Asset:
     for i, parent in parents.items():
         local = asset.worlds[i]
         if parent is not None:
-            local = inverse(asset.worlds[parent], what=f"node '{asset.nodes[parent].name}'") @ local
+            local = inverse(asset.worlds[parent], what=say("node '{name}'", name=asset.nodes[parent].name)) @ local
         like = asset.nodes[i].placement
-        placement = settled(Placement.from_matrix(local, like=like, what=f"node '{asset.nodes[i].name}'"))
+        placement = settled(
+            Placement.from_matrix(local, like=like, what=say("node '{name}'", name=asset.nodes[i].name))
+        )
         nodes[i] = replace(asset.nodes[i], parent=parent, placement=placement)
     return replace(asset, nodes=tuple(nodes))
 
@@ -182,8 +185,12 @@ def carry(asset: Asset, motions: Mapping[int, Array]) -> Asset:
             )
         else:
             new[i] = motions[i] @ old[i]
-            above = np.eye(4) if node.parent is None else inverse(parent_world, what=f"node '{node.name}'")
-            placement = Placement.from_matrix(above @ new[i], like=node.placement, what=f"node '{node.name}'")
+            above = (
+                np.eye(4) if node.parent is None else inverse(parent_world, what=say("node '{name}'", name=node.name))
+            )
+            placement = Placement.from_matrix(
+                above @ new[i], like=node.placement, what=say("node '{name}'", name=node.name)
+            )
             nodes[i] = replace(node, placement=settled(placement))
     return replace(asset, nodes=tuple(nodes))
 
@@ -364,7 +371,7 @@ def baked(asset: Asset, what: frozenset[str], chosen: frozenset[int]) -> Asset:
 
 
 def _solved(above: Array, at: Array, name: str) -> Array:
-    back = inverse(above, what=f"node '{name}'")
+    back = inverse(above, what=say("node '{name}'", name=name))
     return apply(back, at)
 
 
@@ -385,7 +392,13 @@ def squared(asset: Asset, chosen: Iterable[int]) -> tuple[Asset, tuple[str, ...]
         if 0 < cosine <= SHEARED:
             nodes[i] = replace(nodes[i], placement=squared_up(nodes[i].placement))
             degrees = float(np.degrees(np.arcsin(cosine)))
-            notes.append(f"the axes of '{nodes[i].name}' are squared up by {degrees:.2g}°, the rounding of its matrix")
+            notes.append(
+                say(
+                    "the axes of '{name}' are squared up by {degrees:.2g}°, the rounding of its matrix",
+                    name=nodes[i].name,
+                    degrees=degrees,
+                )
+            )
     return (replace(asset, nodes=tuple(nodes)) if notes else asset), tuple(notes)
 
 

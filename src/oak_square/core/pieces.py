@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import Refused
 from oak_square.core.memo import Memo
 from oak_square.core.scene import Cut, Hold, Mesh, Surface, Unshaped
+from oak_square.core.words import say
 
 __all__ = ["pieces_of"]
 
@@ -41,7 +42,14 @@ def _taken_apart(mesh: Mesh) -> tuple[Mesh, ...]:
     if count < 2:
         return ()
     if count > _MOST_PIECES:
-        raise Refused(f"mesh '{mesh.name}' would come apart in {count} pieces, over {_MOST_PIECES}")
+        raise Refused(
+            say(
+                "mesh '{name}' would come apart in {count} pieces, over {_most_pieces}",
+                name=mesh.name,
+                count=count,
+                _most_pieces=_MOST_PIECES,
+            )
+        )
     order = np.argsort(piece_of, kind="stable")
     bounds = np.searchsorted(piece_of[order], np.arange(count + 1))
     place = np.empty(len(piece_of), dtype=np.int64)

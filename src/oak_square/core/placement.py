@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from oak_square.core.checked import floats, readonly
 from oak_square.core.errors import Refused
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SINGULAR, TINY
+from oak_square.core.words import say
 
 __all__ = [
     "REST",
@@ -125,13 +126,13 @@ class Placement:
         BadArray
             If a channel has another shape, is not finite, or the rotation is zero.
         """
-        q = floats(rotation, (4,), f"{what} rotation")  # type: ignore[arg-type]
+        q = floats(rotation, (4,), say("{what} rotation", what=what))  # type: ignore[arg-type]
         length = float(np.linalg.norm(q))
         unit = q if abs(length - 1) < SAME_MATRIX else q / (length or 1.0)
         return Placement(
-            translation=floats(translation, (3,), f"{what} translation"),  # type: ignore[arg-type]
+            translation=floats(translation, (3,), say("{what} translation", what=what)),  # type: ignore[arg-type]
             rotation=readonly(np.array(unit)) if length else readonly(_unit_quaternion()),
-            scale=floats(scale, (3,), f"{what} scale"),  # type: ignore[arg-type]
+            scale=floats(scale, (3,), say("{what} scale", what=what)),  # type: ignore[arg-type]
             shear=readonly(np.zeros(3)),
         )
 
@@ -153,7 +154,7 @@ class Placement:
         if like is not None and np.abs(matrix_of(like)[:3, :3] - linear).max() <= SAME_MATRIX * max(size, TINY):
             return replace(like, translation=moved)
         if is_singular(linear):
-            raise Refused(f"{what}: its scale is zero along an axis, which has no inverse")
+            raise Refused(say("{what}: its scale is zero along an axis, which has no inverse", what=what))
         rotation, scale, shear = _split_linear(linear, like)
         return Placement(
             translation=moved, rotation=readonly(quaternion_of(rotation)), scale=readonly(scale), shear=readonly(shear)
@@ -176,7 +177,7 @@ class Placement:
         scale = np.linalg.norm(linear, axis=0)
         turn = completed(linear / np.where(scale > 0, scale, 1.0))
         if np.abs(turn * scale - linear).max() > SAME_MATRIX * max(float(scale.max()), TINY):
-            raise Refused(f"{what}: it flattens space aslant, which has no inverse")
+            raise Refused(say("{what}: it flattens space aslant, which has no inverse", what=what))
         return Placement(
             translation=readonly(np.array(matrix[:3, 3])), rotation=readonly(quaternion_of(turn)),
             scale=readonly(scale), shear=readonly(np.zeros(3)),
@@ -319,7 +320,7 @@ def inverse(matrix: Array, *, what: str) -> Array:
     """
     linear = matrix[:3, :3]
     if is_singular(linear):
-        raise Refused(f"{what}: its scale is zero along an axis, which has no inverse")
+        raise Refused(say("{what}: its scale is zero along an axis, which has no inverse", what=what))
     result = np.eye(4)
     result[:3, :3] = np.linalg.inv(linear)
     result[:3, 3] = -result[:3, :3] @ matrix[:3, 3]

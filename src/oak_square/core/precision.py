@@ -14,6 +14,7 @@ from oak_square.core.geometry import TOO_LARGE, ends, within_float32
 from oak_square.core.lengths import format_length
 from oak_square.core.memo import Memo
 from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE
+from oak_square.core.words import say
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh
@@ -109,8 +110,13 @@ def check_numbers(before: Asset, after: Asset) -> None:
         if steps[k] > 2 * stored_step(before, i):
             far = format_length(_in_world(after, i, _stored_reach(after, i)))
             raise Refused(
-                f"the numbers of '{after.nodes[i].name}' would lie {far} from its pivot, where float32 steps are "
-                f"{format_length(float(steps[k]))}: place it nearer the origin first, or leave its location"
+                say(
+                    "the numbers of '{name}' would lie {far} from its pivot, where float32 steps are "
+                    "{step}: place it nearer the origin first, or leave its location",
+                    name=after.nodes[i].name,
+                    far=far,
+                    step=format_length(float(steps[k])),
+                )
             )
 
 

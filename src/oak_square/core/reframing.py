@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.checked import readonly
 from oak_square.core.placement import Placement, inverse, is_singular, rotations_of, settled
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_MATRIX, SINGULAR, TINY
+from oak_square.core.words import say
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Node
@@ -24,7 +25,7 @@ def inverse_of(world: Array, node: Node) -> Array:
     """Return the inverse of a node's world frame; of one that flattens space and carries nothing, the identity."""
     if node.mesh is None and not node.binds and is_singular(world[:3, :3]):
         return np.eye(4)
-    return inverse(world, what=f"node '{node.name}'")
+    return inverse(world, what=say("node '{name}'", name=node.name))
 
 
 class Reframed:
@@ -73,11 +74,13 @@ class Reframed:
         """Return where a node stands in its parent, by its hint's or its own numbers where they still hold."""
         node, parent = self._asset.nodes[i], int(self._parents[i])
         if parent >= 0 and self._flat[parent]:
-            inverse(self._worlds[parent], what=f"node '{self._asset.nodes[parent].name}'")  # says why not
+            inverse(
+                self._worlds[parent], what=say("node '{name}'", name=self._asset.nodes[parent].name)
+            )  # says why not
         if hint is None and self._kept[i]:
             return replace(node.placement, translation=self._moved[i])
         like = node.placement if hint is None else hint
-        return settled(Placement.from_matrix(self._locals[i], like=like, what=f"node '{node.name}'"))
+        return settled(Placement.from_matrix(self._locals[i], like=like, what=say("node '{name}'", name=node.name)))
 
     def back(self, i: int) -> tuple[Array, Array, Array]:
         """Return what geometry of a node is rewritten by, and that on its way from the mesh and on where it was.

@@ -14,6 +14,7 @@ from oak_square.core.clips import Clip, Track, carried_values, clip_frames, pose
 from oak_square.core.errors import Refused
 from oak_square.core.placement import Placement, matrix_of
 from oak_square.core.tolerances import RESAMPLED, SAME_PLACE
+from oak_square.core.words import say
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset
@@ -85,7 +86,13 @@ def resampled_translation(
     sharers = sum(is_resampled(before, n, own[1]) for n, own in frames.items())
     name = before.nodes[node].name
     if any(t.interpolation == "STEP" for t in tracks):
-        raise Refused(f"the pivot of '{name}' would move while the clip '{clip.name}' turns or sizes it in steps")
+        raise Refused(
+            say(
+                "the pivot of '{name}' would move while the clip '{name_2}' turns or sizes it in steps",
+                name=name,
+                name_2=clip.name,
+            )
+        )
     times = np.unique(np.concatenate([t.times for t in tracks]))
     values = np.array([_translation_at(before, tracks, node, t, above, below) for t in times])
     allowed = RESAMPLED * _reach(before) / _stretch_above(before, clip, node, above) / max(1, sharers)
@@ -99,7 +106,14 @@ def resampled_translation(
         if not coarse.any():
             return Track(node=node, path="translation", times=times, values=values)
         if len(times) + int(coarse.sum()) > _MOST_KEYS:
-            raise Refused(f"the clip '{clip.name}' of '{name}' would need over {_MOST_KEYS} keys about its new pivot")
+            raise Refused(
+                say(
+                    "the clip '{name}' of '{name_2}' would need over {_most_keys} keys about its new pivot",
+                    name=clip.name,
+                    name_2=name,
+                    _most_keys=_MOST_KEYS,
+                )
+            )
         places, middle = np.flatnonzero(coarse) + 1, len(_PROBES) // 2
         times = np.insert(times, places, probes[coarse, middle])
         values = np.insert(values, places, there[coarse, middle], axis=0)

@@ -7,7 +7,9 @@ import re
 from dataclasses import dataclass, replace
 
 from oak_square.core.lengths import UNITS, auto_unit, format_length, format_size, round_number
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SPECK
+from oak_square.core.words import joined, numbers_in_a_row, say
 
 __all__ = ["DENOMINATORS", "ShownUnit"]
 
@@ -47,7 +49,9 @@ class ShownUnit:
     def length(self, metres: float) -> str:
         """Return a length in words."""
         if self.kind == "mod" and math.isfinite(metres):
-            return f"{round_number(metres / self.module)} {self.module_name}"
+            return say(
+                "{metres} {module_name}", metres=round_number(metres / self.module), module_name=term(self.module_name)
+            )
         return format_length(metres, self.kind, denominator=self.denominator)
 
     def exact(self, metres: float) -> str:
@@ -59,17 +63,21 @@ class ShownUnit:
     def size(self, width: float, height: float, depth: float) -> str:
         """Return three extents as one text, in the unit that suits the largest."""
         if self.kind == "mod":
-            return f"{' × '.join(round_number(v / self.module) for v in (width, height, depth))} {self.module_name}"
+            return say(
+                "{names} {module_name}",
+                names=joined(" × ", (round_number(v / self.module) for v in (width, height, depth))),
+                module_name=term(self.module_name),
+            )
         return format_size(width, height, depth, self.kind, denominator=self.denominator)
 
     def point(self, x: float, y: float, z: float) -> str:
         """Return three coordinates as one text, in one unit: `-0.45, 0.04, -0.02 m`."""
         if self.kind == "ft-in":
-            return ", ".join(self.length(v) for v in (x, y, z))
+            return numbers_in_a_row(self.length(v) for v in (x, y, z))
         unit = auto_unit(max(abs(x), abs(y), abs(z))) if self.kind == "auto" else self.kind
         one = self.module if unit == "mod" else UNITS[unit]
-        numbers = ", ".join(round_number(v / one) for v in (x, y, z))
-        return f"{numbers} {self.module_name if unit == 'mod' else unit}"
+        numbers = numbers_in_a_row(round_number(v / one) for v in (x, y, z))
+        return say("{numbers} {unit}", numbers=numbers, unit=term(self.module_name) if unit == "mod" else unit)
 
     def mark(self, metres: float) -> str:
         """Return a round length in words, as the marks of a rule have it: no digits that say nothing."""
@@ -99,8 +107,13 @@ class ShownUnit:
     def words(self) -> str:
         """What is shown, in a few words."""
         if self.kind == "mod":
-            return f"{self.module_name} of {format_length(self.module)}"
-        return {"auto": "metric", "ft-in": f"feet, inches to 1/{self.denominator}"}.get(self.kind, self.kind)
+            return say(
+                "{module_name} of {module}", module_name=term(self.module_name), module=format_length(self.module)
+            )
+        return {
+            "auto": say("metric"),
+            "ft-in": say("feet, inches to 1/{denominator}", denominator=self.denominator),
+        }.get(self.kind, self.kind)
 
     def as_typed(self, text: str) -> str:
         """Return typed text as a sheet writes it: a bare number gets the unit it was typed in."""

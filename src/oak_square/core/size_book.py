@@ -16,6 +16,7 @@ from oak_square.core.boxes import EXTENTS
 from oak_square.core.errors import BadBook, BadLength, did_you_mean, one_line
 from oak_square.core.lengths import format_length, parse_length
 from oak_square.core.tolerances import BOOK_ROUNDING, SPECK
+from oak_square.core.words import say
 
 __all__ = ["COLUMNS", "MOST_BYTES", "BookEntry", "SizeBook", "Span", "book_of", "parse_book", "span_of"]
 
@@ -38,13 +39,13 @@ class Span:
         """Whether it says nothing."""
         return self.low is None and self.high is None
 
-    def words(self, say: Callable[[float], str] = format_length) -> str:
+    def words(self, told: Callable[[float], str] = format_length) -> str:
         """Return it as people say it: `0.9 m to 1 m`, `at least 0.9 m`."""
         if self.low is not None and self.high is not None:
-            return f"{say(self.low)} to {say(self.high)}"
+            return say("{low} to {high}", low=told(self.low), high=told(self.high))
         if self.low is not None:
-            return f"at least {say(self.low)}"
-        return f"at most {say(self.high)}" if self.high is not None else "anything"
+            return say("at least {low}", low=told(self.low))
+        return say("at most {high}", high=told(self.high)) if self.high is not None else say("anything")
 
     def off_by(self, metres: float) -> float:
         """Return how far outside a length is as a natural logarithm of the ratio: 0 inside, below negative."""
@@ -111,35 +112,47 @@ def parse_book(text: str, file: str) -> SizeBook:
         for cells in rows:
             if any(c.strip() for c in cells):
                 if len(entries) >= _MOST_ENTRIES:
-                    raise BadBook(file, rows.line_num, f"has more than the {_MOST_ENTRIES} entries a book may have")
+                    raise BadBook(
+                        file,
+                        rows.line_num,
+                        say("has more than the {_most_entries} entries a book may have", _most_entries=_MOST_ENTRIES),
+                    )
                 entries.append(_entry(cells, places, file, rows.line_num))
     except csv.Error as error:
-        raise BadBook(file, rows.line_num, f"is no CSV: {error}") from error
+        raise BadBook(file, rows.line_num, say("is no CSV: {error}", error=error)) from error
     return SizeBook(entries=tuple(entries))
 
 
 def _places(header: list[str], file: str) -> dict[str, int]:
     names = [h.strip().lstrip("\ufeff").lower() for h in header]
     if "pattern" not in names:
-        raise BadBook(file, 1, f"is no size book: its first line should read {','.join(COLUMNS)}")
+        raise BadBook(file, 1, say("is no size book: its first line should read {columns}", columns=",".join(COLUMNS)))
     for name in names:
         if name not in COLUMNS:
-            raise BadBook(file, 1, f"unknown column '{one_line(name)}'{did_you_mean(name, COLUMNS)}")
+            raise BadBook(
+                file,
+                1,
+                say(
+                    "unknown column '{name}'{did_you_mean}",
+                    name=one_line(name),
+                    did_you_mean=did_you_mean(name, COLUMNS),
+                ),
+            )
         if names.count(name) > 1:
-            raise BadBook(file, 1, f"has the column '{name}' twice")
+            raise BadBook(file, 1, say("has the column '{name}' twice", name=name))
     return {name: k for k, name in enumerate(names)}
 
 
 def _entry(cells: list[str], places: dict[str, int], file: str, line: int) -> BookEntry:
     if len(cells) > len(places):
-        raise BadBook(file, line, f"has {len(cells)} cells for {len(places)} columns")
+        raise BadBook(file, line, say("has {count} cells for {count_2} columns", count=len(cells), count_2=len(places)))
 
     def cell(name: str) -> str:
         place = places.get(name)
         return cells[place].strip() if place is not None and place < len(cells) else ""
 
     if not cell("pattern"):
-        raise BadBook(file, line, "has no pattern")
+        raise BadBook(file, line, say("has no pattern"))
     try:
         spans = [span_of(cell(f"{e}_min"), cell(f"{e}_max")) for e in EXTENTS]
     except BadLength as error:
@@ -158,10 +171,16 @@ def span_of(low_text: str, high_text: str) -> Span:
     ends = [parse_length(t, bare=1.0) if t.strip() else None for t in (low_text, high_text)]
     for text, value in zip((low_text, high_text), ends, strict=True):
         if value is not None and value < 0:
-            raise BadLength(f"'{text}' is below nothing, and no extent is")
+            raise BadLength(say("'{text}' is below nothing, and no extent is", text=text))
     low, high = ends
     if low is not None and high is not None and low > high:
-        raise BadLength(f"'{low_text}' is more than '{high_text}': the smaller comes first")
+        raise BadLength(
+            say(
+                "'{low_text}' is more than '{high_text}': the smaller comes first",
+                low_text=low_text,
+                high_text=high_text,
+            )
+        )
     return Span(low, high, low_text.strip(), high_text.strip())
 
 

@@ -17,6 +17,7 @@ from oak_square.core.placement import turn_degrees
 from oak_square.core.precision import float32_step, stored_steps
 from oak_square.core.size_book import SizeBook
 from oak_square.core.stages import STAGES
+from oak_square.core.terms import term
 from oak_square.core.tolerances import (
     COARSE_FLOAT32_M,
     NO_AREA,
@@ -30,6 +31,7 @@ from oak_square.core.tolerances import (
     SPECK,
     TINY,
 )
+from oak_square.core.words import joined, say
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset, Mesh, Node
@@ -58,29 +60,39 @@ def survey(asset: Asset, book: SizeBook | None = None) -> tuple[Finding, ...]:
 def _of_geometry(asset: Asset, box: Box | None) -> Iterator[Finding]:
     bad = sum(m.not_finite for m in asset.meshes)
     if bad:
-        yield finding("not-finite", f"{bad} coordinates are NaN or infinite", measure=bad)
+        yield finding("not-finite", say("{bad} coordinates are NaN or infinite", bad=bad), measure=bad)
     hidden = [n.name for n in asset.nodes if n.mesh is not None and not n.shown]
     if hidden:
-        more = f" and {len(hidden) - 1} more parts are" if len(hidden) > 1 else " is"
-        message = f"'{hidden[0]}'{more} not shown: neither measured, nor taken along into another format"
+        more = say(" and {count} more parts are", count=len(hidden) - 1) if len(hidden) > 1 else say(" is")
+        message = say(
+            "'{hidden}'{more} not shown: neither measured, nor taken along into another format",
+            hidden=hidden[0],
+            more=more,
+        )
         yield finding("hidden", message, measure=len(hidden))
     if box is None:
-        yield finding("empty", "no geometry in it" if not hidden else "no geometry in it is shown")
+        yield finding("empty", say("no geometry in it") if not hidden else say("no geometry in it is shown"))
         return
     flat = sum(_flat_triangles(m) for m in asset.meshes)
     if flat:
-        yield finding("degenerate", f"{flat} triangles have no area", measure=flat)
+        yield finding("degenerate", say("{flat} triangles have no area", flat=flat), measure=flat)
     users = Counter(asset.nodes[i].mesh for i in asset.parts)
     for mesh, count in users.items():
         if count > 1 and mesh is not None:
             name = asset.meshes[mesh].name
-            yield finding("shared-geometry", f"{count} nodes use the mesh '{name}'", measure=count)
+            yield finding(
+                "shared-geometry", say("{count} nodes use the mesh '{name}'", count=count, name=name), measure=count
+            )
 
 
 def _of_files(asset: Asset) -> Iterator[Finding]:
     if asset.astray:
-        more = f" and {len(asset.astray) - 1} more files" if len(asset.astray) > 1 else ""
-        message = f"it names '{asset.astray[0]}'{more}, outside its folder: put a copy beside it, and name that"
+        more = say(" and {count} more files", count=len(asset.astray) - 1) if len(asset.astray) > 1 else ""
+        message = say(
+            "it names '{astray}'{more}, outside its folder: put a copy beside it, and name that",
+            astray=asset.astray[0],
+            more=more,
+        )
         yield finding("texture-astray", message, measure=len(asset.astray))
 
 
@@ -143,16 +155,20 @@ def _of_channels(node: Node) -> Iterator[Finding]:
     scale = node.placement.scale
     furthest = float(scale[np.argmax(np.abs(scale - 1))])
     if abs(furthest - 1) > SCALE_BAKED:
-        message = f"'{node.name}' carries a scale of {furthest:g}"
+        message = say("'{name}' carries a scale of {furthest:g}", name=node.name, furthest=furthest)
         yield finding("scale-unbaked", message, part=node.name, measure=furthest)
     sizes = np.abs(scale)
     if np.ptp(sizes) > SCALE_BAKED * sizes.max():
         ratio = float(sizes.max() / sizes.min()) if sizes.min() > 0 else float(sizes.max() / TINY)
-        message = f"'{node.name}' is scaled unevenly, {' × '.join(f'{s:g}' for s in scale)}"
+        message = say(
+            "'{name}' is scaled unevenly, {factors}",
+            name=node.name,
+            factors=joined(" × ", (say("{s:g}", s=float(s)) for s in scale)),
+        )
         yield finding("scale-uneven", message, part=node.name, measure=ratio)
     turned = turn_degrees(node.placement.rotation)
     if turned > ROTATION_BAKED_DEG and not node.aimed:
-        message = f"'{node.name}' carries a rotation of {turned:.4g}°"
+        message = say("'{name}' carries a rotation of {turned:.4g}°", name=node.name, turned=turned)
         yield finding("rotation-unbaked", message, part=node.name, measure=turned)
 
 
@@ -160,14 +176,16 @@ def _of_axes(asset: Asset, i: int) -> Iterator[Finding]:
     node, world = asset.nodes[i], asset.worlds[i]
     linear = world[:3, :3]
     if np.linalg.det(linear) < 0:
-        yield finding("mirrored", f"'{node.name}' is mirrored: its inside faces out", part=node.name, measure=-1.0)
+        yield finding(
+            "mirrored", say("'{name}' is mirrored: its inside faces out", name=node.name), part=node.name, measure=-1.0
+        )
     lengths = np.linalg.norm(linear, axis=0)
     if lengths.min() > 0:
         axes = linear / lengths
         cosine = float(np.abs(axes.T @ axes - np.eye(3)).max())
         if cosine > SHEARED:
             lean = float(np.degrees(np.arcsin(min(1.0, cosine))))
-            message = f"'{node.name}' is sheared by {lean:.3g}°"
+            message = say("'{name}' is sheared by {lean:.3g}°", name=node.name, lean=lean)
             yield finding("sheared", message, part=node.name, measure=cosine)
 
 
@@ -177,14 +195,16 @@ def _of_pivot(asset: Asset, i: int) -> Iterator[Finding]:
     if box is not None:
         off = box.distance_to(asset.worlds[i][:3, 3])
         if off > PIVOT_OUTSIDE * box.diagonal:
-            message = f"the pivot of '{node.name}' lies {format_length(off)} outside its box"
+            message = say("the pivot of '{name}' lies {off} outside its box", name=node.name, off=format_length(off))
             yield finding("pivot-outside", message, part=node.name, measure=off)
 
 
 def _of_size(asset: Asset, box: Box) -> Iterator[Finding]:
     reading = asset.reading
     if reading.source == "assumed":
-        yield finding("unit-assumed", "the file declares no unit; taken for metres", measure=reading.metres_per_unit)
+        yield finding(
+            "unit-assumed", say("the file declares no unit; taken for metres"), measure=reading.metres_per_unit
+        )
 
 
 def _of_book(asset: Asset, box: Box, book: SizeBook | None) -> Iterator[Finding]:
@@ -193,7 +213,13 @@ def _of_book(asset: Asset, box: Box, book: SizeBook | None) -> Iterator[Finding]
         return
     for k in entry.outside(box.size):
         extent = float(box.size[k])
-        message = f"{EXTENTS[k]} {format_length(extent)}; '{entry.pattern}' should have {entry.spans[k].words()}"
+        message = say(
+            "{extent} {there}; '{asset}' should have {words}",
+            extent=term(EXTENTS[k]),
+            there=format_length(extent),
+            asset=entry.pattern,
+            words=entry.spans[k].words(),
+        )
         yield finding("size-out-of-book", message, measure=extent)
 
 
@@ -201,19 +227,32 @@ def _of_place(asset: Asset, box: Box) -> Iterator[Finding]:
     diagonal = box.diagonal
     off = float(np.linalg.norm(box.base))
     if off > OFF_BASE * diagonal:
-        message = f"the origin is {format_length(off)} off the middle of its base"
+        message = say("the origin is {off} off the middle of its base", off=format_length(off))
         yield finding("pivot-off-base", message, measure=off)
     bottom = float(box.low[1])
     if abs(bottom) > OFF_GROUND * max(float(box.size[1]), SPECK):
-        where = "above" if bottom > 0 else "below"
-        yield finding("off-ground", f"its bottom is {format_length(abs(bottom))} {where} height 0", measure=bottom)
+        yield finding(
+            "off-ground",
+            say("its bottom is {bottom} above height 0", bottom=format_length(abs(bottom)))
+            if bottom > 0
+            else say("its bottom is {bottom} below height 0", bottom=format_length(abs(bottom))),
+            measure=bottom,
+        )
     outside = Box(box.low[[0, 2]], box.high[[0, 2]]).distance_to(np.zeros(2))
     if outside > SCALE_BAKED * diagonal:
-        yield finding("off-origin", f"the origin is {format_length(outside)} outside its footprint", measure=outside)
+        yield finding(
+            "off-origin",
+            say("the origin is {outside} outside its footprint", outside=format_length(outside)),
+            measure=outside,
+        )
     furthest = float(np.abs([box.low, box.high]).max())
     spacing = float32_step(furthest)
     if spacing > COARSE_FLOAT32_M:
-        message = f"{format_length(furthest)} out, float32 steps are {format_length(spacing)}"
+        message = say(
+            "{furthest} out, float32 steps are {spacing}",
+            furthest=format_length(furthest),
+            spacing=format_length(spacing),
+        )
         yield finding("far-from-origin", message, measure=spacing)
     # A node may bring back what its numbers have far out: they are as coarse all the same.
     parts = [i for i in asset.parts if asset.nodes[i].skin is None]
@@ -221,5 +260,9 @@ def _of_place(asset: Asset, box: Box) -> Iterator[Finding]:
     if len(steps) and steps.max() > max(COARSE_FLOAT32_M, spacing):
         worst = int(np.argmax(steps))
         name, step = asset.nodes[parts[worst]].name, float(steps[worst])
-        message = f"the numbers of '{name}' lie so far from its pivot that float32 steps are {format_length(step)}"
+        message = say(
+            "the numbers of '{name}' lie so far from its pivot that float32 steps are {step}",
+            name=name,
+            step=format_length(step),
+        )
         yield finding("far-from-origin", message, part=name, measure=step)

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 
 from oak_square.core.errors import BadUsage, Occupied, one_line
+from oak_square.core.words import say
 from oak_square.formats import FORMATS, Format, format_of
 
 __all__ = [
@@ -86,7 +87,7 @@ def find_sources(paths: Sequence[Path]) -> list[Source]:
             given = Source(path=path, file=path.name, folder=path.parent, searched=False, trouble=_trouble(path))
             candidates = iter([] if _is_beside(path) else [given])
         else:
-            raise BadUsage(f"{one_line(str(path))}: is not there")
+            raise BadUsage(say("{path}: is not there", path=one_line(str(path))))
         for source in candidates:
             real = os.path.realpath(source.path)
             if real not in seen:
@@ -109,10 +110,10 @@ def _trouble(path: Path) -> str:
     try:
         mode = path.stat().st_mode
     except OSError as error:
-        return f"can't be read: {error.strerror}"
+        return say("can't be read: {strerror}", strerror=error.strerror)
     kinds = ((stat.S_ISFIFO, "pipe"), (stat.S_ISSOCK, "socket"), (stat.S_ISCHR, "device"), (stat.S_ISBLK, "device"))
     kind = next((word for is_kind, word in kinds if is_kind(mode)), None)
-    return f"is a {kind}, no file" if kind is not None else ""
+    return say("is a {kind}, no file", kind=kind) if kind is not None else ""
 
 
 def _search(folder: Path) -> Iterator[Source]:
@@ -126,7 +127,7 @@ def _search(folder: Path) -> Iterator[Source]:
                 continue
             yield _found(path, folder, _trouble(path))
     for error in barred:
-        yield _found(Path(error.filename), folder, f"can't be entered: {error.strerror}")
+        yield _found(Path(error.filename), folder, say("can't be entered: {strerror}", strerror=error.strerror))
 
 
 def _found(path: Path, folder: Path, trouble: str) -> Source:
@@ -181,7 +182,9 @@ def check_apart(folder: Path, out: Path, *, searched: bool = True) -> None:
     """
     home, real = Path(os.path.realpath(out)), Path(os.path.realpath(folder))
     if home == real or (searched and (home.is_relative_to(real) or real.is_relative_to(home))):
-        raise BadUsage(one_line(f"{out}: the delivery must lie apart from the input folder '{folder}'"))
+        raise BadUsage(
+            one_line(say("{out}: the delivery must lie apart from the input folder '{folder}'", out=out, folder=folder))
+        )
 
 
 def check_outputs(sources: Sequence[Source], out: Path, *, wanted: str = "same", may_exist: bool) -> None:
@@ -212,21 +215,26 @@ def conflicts(
             yield None, error
     for source in sources:
         if Path(os.path.realpath(source.path)).is_relative_to(home):
-            yield source, BadUsage(f"{one_line(str(source.path))}: lies in the folder to deliver into, '{out}'")
+            yield (
+                source,
+                BadUsage(
+                    say("{path}: lies in the folder to deliver into, '{out}'", path=one_line(str(source.path)), out=out)
+                ),
+            )
     if out.exists() and not out.is_dir():
-        yield None, BadUsage(f"{one_line(str(out))}: is no folder")
+        yield None, BadUsage(say("{out}: is no folder", out=one_line(str(out))))
     names = {source: output_of(source, wanted) for source in sources}
     yield from _of_names(names)
     for source, name in names.items():
         place = Path(os.path.realpath((out / name).parent))
         if not place.is_relative_to(home):
-            why = f"its folder leads out of the delivery, to '{place}'"
-            yield source, BadUsage(f"{one_line(str(out / name))}: {why}")
+            why = say("its folder leads out of the delivery, to '{place}'", place=place)
+            yield source, BadUsage(say("{out}: {why}", out=one_line(str(out / name)), why=why))
     if not may_exist and os.path.lexists(out / "delivery.json"):
-        yield None, Occupied(f"{one_line(str(out / 'delivery.json'))}: exists")
+        yield None, Occupied(say("{out}: exists", out=one_line(str(out / "delivery.json"))))
     for source, name in names.items():
         if not may_exist and os.path.lexists(out / name):
-            yield source, Occupied(f"{one_line(str(out / name))}: exists")
+            yield source, Occupied(say("{out}: exists", out=one_line(str(out / name))))
 
 
 def _of_names(names: dict[Source, str]) -> Iterator[tuple[Source, BadUsage]]:
@@ -234,10 +242,15 @@ def _of_names(names: dict[Source, str]) -> Iterator[tuple[Source, BadUsage]]:
     for source, name in names.items():
         other = taken.setdefault(name.casefold(), source)
         if other is not source:
-            why = f"'{other.path}' and '{source.path}' would both be delivered as '{name}'"
+            why = say(
+                "'{path}' and '{path_2}' would both be delivered as '{name}'",
+                path=other.path,
+                path_2=source.path,
+                name=name,
+            )
             yield source, BadUsage(one_line(why))
     folders = {p.as_posix().casefold() for name in names.values() for p in PurePosixPath(name).parents}
     for folded, source in taken.items():
         if folded in folders:
-            why = f"'{source.path}' would be delivered as a file where another needs a folder"
+            why = say("'{path}' would be delivered as a file where another needs a folder", path=source.path)
             yield source, BadUsage(one_line(why))

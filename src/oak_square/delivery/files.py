@@ -16,6 +16,7 @@ from urllib.parse import unquote
 
 import numpy as np
 
+from oak_square.core.words import in_english
 from oak_square.formats import Chunk
 
 __all__ = [
@@ -38,7 +39,11 @@ _HALVES = re.compile("[\ud800-\udfff]")
 
 
 def json_text(document: Any, indent: int | None = 1) -> str:
-    """Return a document as JSON text, with no `indent` on one line; a number that is not finite as null."""
+    """Return a document as JSON text, with no `indent` on one line; a number that is not finite as null.
+
+    It is in English, whatever the window speaks: scripts of others read it.
+    """
+    document = in_english(document)
     try:
         text = json.dumps(document, indent=indent, ensure_ascii=False, allow_nan=False)
     except ValueError:

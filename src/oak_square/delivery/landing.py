@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
 from oak_square.core.errors import DataTrouble, one_line
+from oak_square.core.words import say
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import sha256_of
 from oak_square.delivery.outbox import Clash, Entry, Outbox, Staged, Wants, brought, check_free
@@ -54,7 +55,9 @@ class Landing:
         except (DataTrouble, OSError) as error:
             why = str(error)
             if isinstance(error, OSError):
-                why = f"{error.strerror or error}: {error.filename or self._box.out}"
+                why = say(
+                    "{strerror}: {filename}", strerror=error.strerror or error, filename=error.filename or self._box.out
+                )
             return self._failed(staged, number, why)
         self._box.clear(number)
         return staged.entry
@@ -114,5 +117,8 @@ class Landing:
                     self._box.copy(outputs[path].path, path)
                 elif other is None or other["output_sha256"] != companion["sha256"]:
                     self._box.take_back(entry["output"])
-                    why = f"it is made of '{path}', which is delivered changed, as a model of its own: leave that out"
+                    why = say(
+                        "it is made of '{path}', which is delivered changed, as a model of its own: leave that out",
+                        path=path,
+                    )
                     entry.update(blank_entry(entry["source"], "failed", why), source_sha256=entry["source_sha256"])

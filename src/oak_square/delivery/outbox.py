@@ -20,6 +20,7 @@ from pathlib import Path
 from typing import IO, Any
 
 from oak_square.core.errors import BadUsage, Failed, one_line
+from oak_square.core.words import in_english, say
 from oak_square.delivery.batch import WORKSHOP
 from oak_square.delivery.files import copy_file, holds, json_text, sha256_of, sync_folder, write_whole
 
@@ -38,7 +39,7 @@ __all__ = [
 ]
 
 MANIFEST = "delivery.json"
-TAKEN_AWAY = "the folder was taken away while it was filled"
+TAKEN_AWAY = say("the folder was taken away while it was filled")
 Entry = dict[str, Any]
 _JOURNAL, _LOCK, _READ, _STAGE = "journal.jsonl", "lock", "read.json", "stage-"
 
@@ -77,7 +78,13 @@ class Clash(Failed):
     """A file at `path` goes with an asset, and with another one, the `owner`, with other contents."""
 
     def __init__(self, path: str, owner: str) -> None:
-        super().__init__(f"'{path}' goes with it, and with '{owner}' with other contents: deliver them apart")
+        super().__init__(
+            say(
+                "'{path}' goes with it, and with '{owner}' with other contents: deliver them apart",
+                path=path,
+                owner=owner,
+            )
+        )
 
 
 class Wants:
@@ -114,7 +121,7 @@ def check_free(path: str, digest: str, out: Path) -> None:
         If one with other contents is there.
     """
     if (out / path).exists() and sha256_of(out / path) != digest:
-        raise Failed(f"'{path}' is there already with other contents, and goes with this model")
+        raise Failed(say("'{path}' is there already with other contents, and goes with this model", path=path))
 
 
 class Outbox:
@@ -136,12 +143,14 @@ class Outbox:
             self._shop.mkdir(parents=True, exist_ok=True)
             self._lock: IO[str] = (self._shop / _LOCK).open("w")
         except OSError as error:
-            raise BadUsage(f"{one_line(str(out))}: can't be delivered into: {error.strerror}") from error
+            raise BadUsage(
+                say("{out}: can't be delivered into: {strerror}", out=one_line(str(out)), strerror=error.strerror)
+            ) from error
         try:
             fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
             self._lock.close()
-            raise BadUsage(f"{one_line(str(out))}: another run is delivering into it") from error
+            raise BadUsage(say("{out}: another run is delivering into it", out=one_line(str(out)))) from error
         for left in self._shop.glob(f"{_STAGE}*"):
             shutil.rmtree(left, ignore_errors=True)
 
@@ -223,13 +232,13 @@ class Outbox:
 
     def _check(self, path: str, digest: str, source: str) -> None:
         if path.casefold() == MANIFEST or path.split("/")[0] == WORKSHOP:
-            raise Failed(f"it is made of a file called '{path}', which the delivery needs for itself")
+            raise Failed(say("it is made of a file called '{path}', which the delivery needs for itself", path=path))
         clash = self._wants.clash(source, [(path, digest)])
         if clash is not None:
             raise clash
         target = self.out / path
         if not Path(os.path.realpath(target.parent)).is_relative_to(os.path.realpath(self.out)):
-            raise Failed(f"'{path}' goes with it, and its folder leads out of the delivery")
+            raise Failed(say("'{path}' goes with it, and its folder leads out of the delivery", path=path))
         if path not in self._models and not self.replace:
             check_free(path, digest, self.out)
 
@@ -318,12 +327,14 @@ class Outbox:
         except FileNotFoundError:
             return ""
         except OSError as error:
-            return f"{MANIFEST} can't be read ({error.strerror}): all is done anew"
+            return say(
+                "{manifest} can't be read ({strerror}): all is done anew", manifest=MANIFEST, strerror=error.strerror
+            )
         try:
             manifest = json.loads(text)
             entries = checked_entries(manifest)
         except (ValueError, KeyError, TypeError, RecursionError):
-            return f"{MANIFEST} is no delivery manifest, or damaged: all is done anew"
+            return say("{manifest} is no delivery manifest, or damaged: all is done anew", manifest=MANIFEST)
         note: dict[str, Any] = {}
         try:
             note = json.loads((self._shop / _READ).read_bytes())
@@ -331,7 +342,7 @@ class Outbox:
         except (OSError, ValueError, KeyError, TypeError):
             changed, note = False, {}
         if changed:
-            return f"{MANIFEST} was changed since it was written: all is done anew"
+            return say("{manifest} was changed since it was written: all is done anew", manifest=MANIFEST)
         if (manifest["oak_square"], manifest["sheet"]["sha256"]) == (version, sheet):
             read = note.get("read", {}) if note else None
             for entry in entries:
@@ -356,7 +367,7 @@ class Outbox:
 
 
 def _line(entry: Entry, read: dict[str, str]) -> str:
-    return json.dumps({"entry": entry, "read": read})
+    return json.dumps({"entry": in_english(entry), "read": read})
 
 
 def _digest(text: bytes) -> str:

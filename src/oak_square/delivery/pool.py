@@ -22,12 +22,13 @@ from typing import Any
 
 import numpy as np
 
+from oak_square.core.words import say
 from oak_square.delivery.apart import context_apart
 from oak_square.formats import LIMITS
 
 __all__ = ["CRASHED", "Hand", "fitting", "in_processes"]
 
-CRASHED = "its reader crashed, or ran out of memory"
+CRASHED = say("its reader crashed, or ran out of memory")
 """What is said of a file whose process died over it."""
 _PRELOADED = ["oak_square.delivery.preparing"]
 _PROCESS_BYTES = 100_000_000  # with all our modules
@@ -140,7 +141,7 @@ class Hand:
                 while not wait([future], _LOOK_S).done:
                     if abandoned():
                         self.end()
-                        return None, "given up"
+                        return None, say("given up")
                 if _is_broken(future):
                     whole = False
                     continue
@@ -195,7 +196,7 @@ def _result(future: Future[Any]) -> tuple[Any, str]:
     try:
         return future.result(), ""
     except TimeoutError:
-        return None, f"took over {LIMITS.seconds} seconds, which no file may"
+        return None, say("took over {seconds} seconds, which no file may", seconds=LIMITS.seconds)
     except ProcessExpired:
         return None, CRASHED
 

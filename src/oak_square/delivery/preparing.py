@@ -18,6 +18,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.likely.answers import Answer
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.delivery.batch import Source, output_name
 from oak_square.delivery.files import copy_file, further_files, mark_of, sha256_of, sha256_of_chunks, write_chunks
 from oak_square.delivery.outbox import Staged
@@ -63,7 +64,7 @@ class _FromDisk:
         try:
             there = source.path.stat()
         except OSError as error:
-            raise BadFile(file, f"can't be read: {error.strerror}") from error
+            raise BadFile(file, say("can't be read: {strerror}", strerror=error.strerror)) from error
         return _received(source, there.st_mtime_ns, there.st_size)
 
 
@@ -118,7 +119,7 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         ready = _deliver(job, received, entry, hashing)
         if (changed := _changed(found)) is not None:
             digest = None  # of what, nobody knows
-            raise Failed(f"'{changed.name}' was changed while it was read: --resume does it again")
+            raise Failed(say("'{name}' was changed while it was read: --resume does it again", name=changed.name))
         staged = ready
     except Refused as error:
         _give_up(entry, "refused", str(error))
@@ -128,10 +129,10 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         _give_up(entry, "failed", str(error))
     except OSError as error:
         full = error.errno in {errno.ENOSPC, errno.EDQUOT} and job.stage is not None
-        where = "the folder to deliver into" if full else error.filename or job.source.path
-        _give_up(entry, "failed", f"{error.strerror or error}: {where}")
+        where = say("the folder to deliver into") if full else error.filename or job.source.path
+        _give_up(entry, "failed", say("{strerror}: {where}", strerror=error.strerror or error, where=where))
     except Exception as error:  # the border of a job: a fault of ours costs this asset, not the batch
-        _give_up(entry, "failed", f"a fault of ours: {error!r}; please report it")
+        _give_up(entry, "failed", say("a fault of ours: {error}; please report it", error=repr(error)))
     finally:
         tempfile.tempdir = None
     if digest is not None and digest.exception() is None:
@@ -212,7 +213,11 @@ def _check_astray(asset: Asset, target: Format) -> None:
         With the first file that lies outside the model's folder.
     """
     if asset.astray and (target.is_kin(FORMATS[asset.format]) or "textures" in target.makes):
-        raise Failed(f"refers to '{asset.astray[0]}', which lies outside its folder, so that it can't go along")
+        raise Failed(
+            say(
+                "refers to '{astray}', which lies outside its folder, so that it can't go along", astray=asset.astray[0]
+            )
+        )
 
 
 def _evaluated(job: Job, asset: Asset, entry: Entry, refused: Mapping[int, str]) -> Prepared | None:

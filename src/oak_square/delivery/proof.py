@@ -18,6 +18,7 @@ from oak_square.core.placement import inverse, is_singular
 from oak_square.core.reshaping import attached_now, corners_of
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE, FACING, PROOF, ROUNDED
+from oak_square.core.words import say
 from oak_square.formats import FORMATS, Received
 from oak_square.formats.polygons import reversed_corners
 
@@ -50,13 +51,15 @@ def _deviations(wanted: Asset, there: Asset) -> dict[int, float]:
     """Return how far the vertices of each part are off, metres."""
     _check_finite(there)
     if len(wanted.nodes) != len(there.nodes):
-        raise Failed(f"re-opened, it has {len(there.nodes)} nodes for {len(wanted.nodes)}")
+        raise Failed(
+            say("re-opened, it has {count} nodes for {count_2}", count=len(there.nodes), count_2=len(wanted.nodes))
+        )
     found: dict[int, float] = {}
     for i, (a, b) in enumerate(zip(wanted.nodes, there.nodes, strict=True)):
         if a.name != b.name or (a.mesh is None) != (b.mesh is None):
-            raise Failed(f"re-opened, node {i} is '{b.name}' in place of '{a.name}'")
+            raise Failed(say("re-opened, node {i} is '{name}' in place of '{name_2}'", i=i, name=b.name, name_2=a.name))
         if a.parent != b.parent:
-            raise Failed(f"re-opened, '{b.name}' hangs from another node")
+            raise Failed(say("re-opened, '{name}' hangs from another node", name=b.name))
         if a.mesh is not None:
             found[i] = _node_deviation(wanted, there, i)
     return found
@@ -66,15 +69,24 @@ def _check_finite(there: Asset) -> None:
     for node in there.nodes:
         bad = there.meshes[node.mesh].not_finite if node.mesh is not None else 0
         if bad:
-            raise Failed(f"re-opened, '{node.name}' has {bad} coordinates that are NaN or infinite")
+            raise Failed(
+                say("re-opened, '{name}' has {bad} coordinates that are NaN or infinite", name=node.name, bad=bad)
+            )
     if not np.isfinite(there.worlds).all():
-        raise Failed("re-opened, it has frames that are NaN or infinite")
+        raise Failed(say("re-opened, it has frames that are NaN or infinite"))
 
 
 def _node_deviation(wanted: Asset, there: Asset, i: int) -> float:
     old, new = wanted.mesh_of(i).points, there.mesh_of(i).points
     if len(old) != len(new):
-        raise Failed(f"re-opened, '{wanted.nodes[i].name}' has {len(new)} vertices for {len(old)}")
+        raise Failed(
+            say(
+                "re-opened, '{name}' has {count} vertices for {count_2}",
+                name=wanted.nodes[i].name,
+                count=len(new),
+                count_2=len(old),
+            )
+        )
     a, b = wanted.world_from_mesh(i), there.world_from_mesh(i)
     offset = (a[:3, 3] - b[:3, 3])[:, None]
     largest = 0.0
@@ -92,7 +104,14 @@ def _morph_deviation(wanted: Asset, there: Asset, i: int) -> float:
     """Return how far a vertex strays at the full weight of any one morph target, beyond where it strays at rest."""
     old, new = wanted.mesh_of(i).morphs, there.mesh_of(i).morphs
     if len(old) != len(new):
-        raise Failed(f"re-opened, '{wanted.nodes[i].name}' has {len(new)} morph targets for {len(old)}")
+        raise Failed(
+            say(
+                "re-opened, '{name}' has {count} morph targets for {count_2}",
+                name=wanted.nodes[i].name,
+                count=len(new),
+                count_2=len(old),
+            )
+        )
     a, b = wanted.world_from_mesh(i)[:3, :3], there.world_from_mesh(i)[:3, :3]
     pairs = zip(old, new, strict=True)
     apart = (np.asarray(x, dtype=np.float64) @ a.T - np.asarray(y, dtype=np.float64) @ b.T for x, y in pairs)
@@ -135,7 +154,11 @@ def prove_asset(wanted: Asset, there: Asset) -> float:
         if not (off <= allowance(wanted, i, there, i)):
             name = wanted.nodes[i].name
             raise Failed(
-                f"its proof does not hold: a vertex of '{name}' is {format_length(off)} from where it should be"
+                say(
+                    "its proof does not hold: a vertex of '{name}' is {off} from where it should be",
+                    name=name,
+                    off=format_length(off),
+                )
             )
     return max(apart.values(), default=0.0)
 
@@ -191,17 +214,24 @@ def _prove_faces(wanted: Asset, there: Asset, i: int, matrix: Array | None) -> N
     if old.faces is not None:
         counts, corners = old.faces.counts, old.faces.corners
         if new.faces is None or not np.array_equal(new.faces.counts, counts):
-            raise Failed(f"re-opened, the faces of '{name}' have other numbers of corners")
+            raise Failed(say("re-opened, the faces of '{name}' have other numbers of corners", name=name))
         if not np.array_equal(new.faces.corners, corners[reversed_corners(counts)] if mirrored else corners):
-            raise Failed(f"re-opened, a face of '{name}' has other corners, or is turned inside out")
+            raise Failed(say("re-opened, a face of '{name}' has other corners, or is turned inside out", name=name))
         return
     triangles = np.asarray(old.triangles)
     if len(new.triangles) != len(triangles):
-        raise Failed(f"re-opened, '{name}' has {len(new.triangles)} triangles for {len(triangles)}")
+        raise Failed(
+            say(
+                "re-opened, '{name}' has {count} triangles for {count_2}",
+                name=name,
+                count=len(new.triangles),
+                count_2=len(triangles),
+            )
+        )
     if wanted.format == "stl":
         return  # its triangles are its points in a row
     if not same_triangles(flipped(triangles) if mirrored else triangles, np.asarray(new.triangles)):
-        raise Failed(f"re-opened, a triangle of '{name}' has other corners, or is turned inside out")
+        raise Failed(say("re-opened, a triangle of '{name}' has other corners, or is turned inside out", name=name))
 
 
 def same_triangles(old: NDArray[np.integer], new: NDArray[np.integer]) -> bool:
@@ -232,12 +262,14 @@ def _prove_attached(wanted: Asset, there: Asset, i: int, matrix: Array, both: tu
             new["normals"] = Attached(what="normals", kind="normal", values=drawn)
     if old.keys() != new.keys():
         lost = ", ".join(sorted(old.keys() ^ new.keys()))
-        raise Failed(f"re-opened, '{name}' has lost or gained {lost}")
+        raise Failed(say("re-opened, '{name}' has lost or gained {lost}", name=name, lost=lost))
     should = attached_now(mesh, {what: _of_piece(rows, mesh) for what, rows in old.items()})
     for what, rows in should.items():
         strays = how_it_strays(_in_new_order(rows, mesh, matrix), new[what], matrix, FACING)
         if strays is not None:
-            raise Failed(f"its proof does not hold: the {what} of '{name}' {strays}")
+            raise Failed(
+                say("its proof does not hold: the {what} of '{name}' {strays}", what=what, name=name, strays=strays)
+            )
 
 
 def _of_piece(rows: Attached, mesh: Mesh) -> Attached:
@@ -257,9 +289,15 @@ def _in_order(rows: Attached, order: NDArray[np.integer]) -> Attached:
 def _prove_looks(wanted: Asset, there: Asset, i: int) -> None:
     old, new = ([(s.count, s.material, s.colour) for s in a.mesh_of(i).surfaces if s.count] for a in (wanted, there))
     if wanted.mesh_of(i).cut is None and old != new:
-        raise Failed(f"re-opened, the materials of '{wanted.nodes[i].name}' are not what they were")
+        raise Failed(say("re-opened, the materials of '{name}' are not what they were", name=wanted.nodes[i].name))
     if not there.mesh_of(i).name.startswith(wanted.mesh_of(i).name):
-        raise Failed(f"re-opened, the mesh of '{wanted.nodes[i].name}' is called '{there.mesh_of(i).name}'")
+        raise Failed(
+            say(
+                "re-opened, the mesh of '{name}' is called '{name_2}'",
+                name=wanted.nodes[i].name,
+                name_2=there.mesh_of(i).name,
+            )
+        )
 
 
 def _prove_sharing(received: Asset, wanted: Asset, there: Asset) -> None:
@@ -272,7 +310,13 @@ def _prove_sharing(received: Asset, wanted: Asset, there: Asset) -> None:
         # To the bit: what is carried alike but for rounding may or may not share.
         first = known.setdefault((node.mesh, wanted.nodes[i].mesh, carried.tobytes()), i)
         if there.nodes[first].mesh != there.nodes[i].mesh:
-            raise Failed(f"re-opened, '{node.name}' and '{received.nodes[first].name}' no longer share their mesh")
+            raise Failed(
+                say(
+                    "re-opened, '{name}' and '{name_2}' no longer share their mesh",
+                    name=node.name,
+                    name_2=received.nodes[first].name,
+                )
+            )
 
 
 def _prove_belongings(source: Received, again: Received) -> None:
@@ -280,4 +324,4 @@ def _prove_belongings(source: Received, again: Received) -> None:
     new = FORMATS[again.asset.format].belongings(again)
     for what in old:
         if old[what] != new.get(what):
-            raise Failed(f"re-opened, its {what} are not what they were")
+            raise Failed(say("re-opened, its {what} are not what they were", what=what))

@@ -8,6 +8,7 @@ from oak_square.core.errors import Failed
 from oak_square.core.lengths import format_length
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import corners_of
+from oak_square.core.words import say
 from oak_square.delivery.proof import allowance
 
 __all__ = ["prove_across"]
@@ -26,7 +27,7 @@ def prove_across(wanted: Asset, there: Asset) -> float:
     before, after = _walk(wanted), _walk(there)
     old, new = corners_of(wanted, before), corners_of(there, after)
     if len(old) != len(new):
-        raise Failed(f"re-opened, it has {len(new)} triangles for {len(old)}")
+        raise Failed(say("re-opened, it has {count} triangles for {count_2}", count=len(new), count_2=len(old)))
     apart = np.full(len(old), np.inf)
     for turn in ((0, 1, 2), (1, 2, 0), (2, 0, 1)):  # it may start at any corner
         apart = np.minimum(apart, np.linalg.norm(old - new[:, turn], axis=2).max(axis=1, initial=0.0))
@@ -38,7 +39,11 @@ def prove_across(wanted: Asset, there: Asset) -> float:
         own = {int(j) for j in np.unique(holders[first : first + count])}
         if not (off <= max((allowance(wanted, i, there, j) for j in own), default=0.0)):
             name, far = wanted.nodes[i].name, format_length(off)
-            raise Failed(f"its proof does not hold: a corner of '{name}' is {far} from where it should be")
+            raise Failed(
+                say(
+                    "its proof does not hold: a corner of '{name}' is {far} from where it should be", name=name, far=far
+                )
+            )
         first += count
     return float(apart.max(initial=0.0))
 

@@ -13,6 +13,7 @@ from oak_square.core.placement import inverse
 from oak_square.core.resampling import is_resampled
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE, PROOF, RESAMPLED, ROUNDED
+from oak_square.core.words import say
 
 __all__ = ["prove_clips", "sampled_times"]
 
@@ -38,7 +39,9 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
         If clips are missing, or a part strays more than rounding explains.
     """
     if len(received.clips) != len(there.clips):
-        raise Failed(f"re-opened, it has {len(there.clips)} clips for {len(received.clips)}")
+        raise Failed(
+            say("re-opened, it has {count} clips for {count_2}", count=len(there.clips), count_2=len(received.clips))
+        )
     box = asset_box(wanted)
     if not received.clips or box is None:
         return 0.0
@@ -64,7 +67,12 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
     far = ROUNDED * 20 * float(np.abs(box.corners).max())
     allowed = share * box.diagonal + min(far, max(COARSE_SHARE * box.diagonal, COARSE_FLOAT32_M))
     if not (furthest <= allowed):
-        raise Failed(f"its proof does not hold: a clip leaves a part {format_length(furthest)} from where it should be")
+        raise Failed(
+            say(
+                "its proof does not hold: a clip leaves a part {furthest} from where it should be",
+                furthest=format_length(furthest),
+            )
+        )
     return furthest
 
 
@@ -79,6 +87,6 @@ def _apart(wanted: Array, there: Array, received: Asset, i: int, local: Array) -
     """Return how far two world matrices are apart over the corners of the asset as it rests."""
     box = asset_box(received)
     assert box is not None
-    back = inverse(received.worlds[i] @ local, what=f"node '{received.nodes[i].name}'")
+    back = inverse(received.worlds[i] @ local, what=say("node '{name}'", name=received.nodes[i].name))
     corners = np.column_stack([box.corners, np.ones(8)]) @ back.T
     return float(np.linalg.norm((corners @ (wanted - there).T)[:, :3], axis=1).max())

@@ -17,6 +17,7 @@ from oak_square.core.errors import BadFile, BadUsage, Failed, one_line
 from oak_square.core.lengths import format_size
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_SIZE
+from oak_square.core.words import say
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import sha256_of
 from oak_square.delivery.outbox import MANIFEST, checked_entries
@@ -54,9 +55,15 @@ def prove(folder: Path, jobs: int = 1) -> list[Proved]:
         manifest = json.loads(path.read_bytes())
         entries = [e for e in checked_entries(manifest) if e["output"] is not None]
     except OSError as error:
-        raise BadUsage(f"{one_line(str(path))}: there is no manifest to prove by ({error.strerror})") from error
+        raise BadUsage(
+            say(
+                "{path}: there is no manifest to prove by ({strerror})",
+                path=one_line(str(path)),
+                strerror=error.strerror,
+            )
+        ) from error
     except (ValueError, KeyError, TypeError, RecursionError) as error:
-        raise BadUsage(f"{one_line(str(path))}: is no delivery manifest") from error
+        raise BadUsage(say("{path}: is no delivery manifest", path=one_line(str(path)))) from error
     found: dict[str, Proved] = {}
     for entry, proved, why in in_processes(partial(_proved, folder), entries, jobs):
         name = entry["output"]
@@ -71,7 +78,7 @@ def _proved_set_out(folder: Path, said: Any) -> list[Proved]:
     try:
         told = checked_set_out(said)
     except Failed as error:
-        return [Proved(name="the set-out", trouble=str(error))]
+        return [Proved(name=say("the set-out"), trouble=str(error))]
     return [Proved(name=told["output"], trouble=scene_trouble(folder, told))]
 
 
@@ -89,7 +96,7 @@ def _proved(folder: Path, entry: dict[str, Any]) -> Proved:
         for at_s in sampled_times(clip):
             times += 1
             if not np.isfinite(pose(asset, clip, at_s)).all():
-                trouble = f"its clip '{clip.name}' leaves all numbers at {at_s:g} s"
+                trouble = say("its clip '{name}' leaves all numbers at {at_s:g} s", name=clip.name, at_s=at_s)
     return Proved(name=name, trouble=trouble, times=times)
 
 
@@ -110,15 +117,17 @@ def _since(folder: Path, entry: dict[str, Any]) -> str:
             return ""
         asset = _there(folder, entry["output"])
     except BadFile as error:
-        return f"; it can't be read: {error.reason}"
+        return say("; it can't be read: {reason}", reason=error.reason)
     except OSError:
         return ""
     if _geometry_trouble(asset, entry) is None:
-        return "; its size is still the same"
+        return say("; its size is still the same")
     box, was = asset_box(asset), entry["size_after_m"]
     if box is None or was is None or not np.isfinite(box.size).all() or not FORMATS[asset.format].declares:
-        return "; its size is another"
-    return f"; its size is {format_size(*box.size)}, and was {format_size(*was.values())}"
+        return say("; its size is another")
+    return say(
+        "; its size is {value}, and was {value_2}", value=format_size(*box.size), value_2=format_size(*was.values())
+    )
 
 
 def _file_trouble(folder: Path, entry: dict[str, Any]) -> str | None:
@@ -127,15 +136,15 @@ def _file_trouble(folder: Path, entry: dict[str, Any]) -> str | None:
     for path, digest in [(entry["output"], entry["output_sha256"]), *_companions(entry)]:
         target = (folder / path).resolve()
         if not target.is_relative_to(home):
-            return f"'{path}' leads out of the delivery"
+            return say("'{path}' leads out of the delivery", path=path)
         if not target.is_file():
-            return f"'{path}' is missing"
+            return say("'{path}' is missing", path=path)
         try:
             there = sha256_of(target)
         except OSError as error:
-            return f"'{path}' can't be read: {error.strerror}"
+            return say("'{path}' can't be read: {strerror}", path=path, strerror=error.strerror)
         if there != digest:
-            return f"'{path}' is not the file that was delivered"
+            return say("'{path}' is not the file that was delivered", path=path)
     return None
 
 
@@ -145,11 +154,11 @@ def _geometry_trouble(asset: Asset, entry: dict[str, Any]) -> str | None:
     wanted = entry["size_after_m"]
     bad = sum(m.not_finite for m in asset.meshes)
     if bad:
-        return f"{bad} of its coordinates are NaN or infinite"
+        return say("{bad} of its coordinates are NaN or infinite", bad=bad)
     if wanted is None or box is None:
-        return None if wanted is None and box is None else "its geometry is not what was delivered"
+        return None if wanted is None and box is None else say("its geometry is not what was delivered")
     if not np.isfinite(box.size).all():
-        return "it has no finite size"
+        return say("it has no finite size")
     return _size_trouble(box.size, np.array(list(wanted.values())), FORMATS[asset.format].declares)
 
 
@@ -165,5 +174,5 @@ def _size_trouble(there: Any, wanted: Any, declares: bool) -> str | None:
         there = there * (wanted[-1] / there[-1]) if there[-1] > 0 else there
     # Not `>`: that is false of what is not a number.
     if not (np.abs(there - wanted).max() <= SAME_SIZE * wanted.max()):
-        return "its size is not what was delivered"
+        return say("its size is not what was delivered")
     return None

@@ -14,6 +14,7 @@ from typing import Any
 
 from oak_square.core.errors import BadUsage, did_you_mean
 from oak_square.core.lengths import format_deviation, format_size
+from oak_square.core.words import in_english
 from oak_square.delivery.files import holds, json_text, write_whole
 from oak_square.delivery.pictures import MOST_PICTURED, Pictured
 
@@ -64,7 +65,8 @@ def write_reports(
 
 
 def report_text(suffix: str, manifest: dict[str, Any], pictures: Mapping[str, Pictured] | None = None) -> str:
-    """Return a manifest as a report of a kind, by its suffix."""
+    """Return a manifest as a report of a kind, by its suffix; in English, as the manifest is."""
+    manifest = in_english(manifest)
     if suffix == ".json":
         return json_text({**manifest, "totals": _totals(manifest)})
     return _table(manifest) if suffix == ".csv" else _page(manifest, pictures or {})
@@ -209,7 +211,7 @@ def _row(entry: Entry, pictured: Pictured | None) -> str:
         for s, picture in zip(sizes, drawn, strict=True)
     )
     off = entry["deviation_m"]
-    most = "" if off is None else _said(format_deviation(off))
+    most = "" if off is None else _said(in_english(format_deviation(off)))
     happened = _happened(entry)
     output = entry["output"]
     into = f"<br><small>as {_said(output)}</small>" if output and output != entry["source"] else ""
@@ -253,7 +255,7 @@ def _times(factor: float) -> str:
 
 
 def _size(size: dict[str, float] | None) -> str:
-    return _said(format_size(size["width"], size["height"], size["depth"])) if size else ""
+    return _said(in_english(format_size(size["width"], size["height"], size["depth"]))) if size else ""
 
 
 def _said(text: object) -> str:

@@ -14,6 +14,7 @@ from typing import Any
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, one_line
 from oak_square.core.likely.answers import Answer
 from oak_square.core.size_book import SizeBook
+from oak_square.core.words import say
 from oak_square.delivery.batch import Source, check_outputs, conflicts, find_sources, output_of
 from oak_square.delivery.cluster import Crew, connected
 from oak_square.delivery.files import Digests
@@ -30,7 +31,7 @@ from oak_square.version import __version__
 
 __all__ = ["MANIFEST", "WOULD_STOP", "Run", "Stopped", "Unrecorded", "deliver"]
 
-WOULD_STOP = "it would stop: "
+WOULD_STOP = say("it would stop: ")
 """What warnings of a dry run begin with that tell of what the run itself would not begin over."""
 _MANY_BYTES = 64_000_000
 Progress = Callable[[int, int, Entry], None]
@@ -92,12 +93,14 @@ class Stopped(KeyboardInterrupt):
 class Unrecorded(OakSquareError):
     """A run whose manifest could not be written: `manifest` is what it would say; whether that `stands`."""
 
-    options = ", --resume goes on"
+    options = say(", --resume goes on")
 
     def __init__(self, manifest: dict[str, Any], why: str) -> None:
         self.stands = why != TAKEN_AWAY
-        also = "; what was delivered stands" if self.stands else ""
-        super().__init__(one_line(f"{MANIFEST} can't be written: {why}{also}"))
+        also = say("; what was delivered stands") if self.stands else ""
+        super().__init__(
+            one_line(say("{manifest} can't be written: {why}{also}", manifest=MANIFEST, why=why, also=also))
+        )
         self.manifest = manifest
 
 
@@ -105,7 +108,7 @@ def deliver(
     run: Run,
     progress: Progress | None = None,
     cancelled: Callable[[], bool] | None = None,
-    say: Callable[[str], None] | None = None,
+    tell: Callable[[str], None] | None = None,
     abandoned: Callable[[], bool] | None = None,
 ) -> dict[str, Any]:
     """Deliver a batch and return its manifest, written to `delivery.json` unless the run is dry.
@@ -116,7 +119,7 @@ def deliver(
     progress : callable of (done, all, manifest entry of the asset just done), optional
     cancelled : callable, optional
         Asked between assets; those not yet begun are then left out of the manifest.
-    say : callable of a line, optional
+    tell : callable of a line, optional
         Told what is odd about an earlier delivery that is resumed, and of workers that can't be used.
     abandoned : callable, optional
         As `cancelled`, and what is under way is ended too.
@@ -136,17 +139,17 @@ def deliver(
     names = check_references(run.sheet, list(by_file))
     others = {name: by_file[file] for name, file in names.items()}
     if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
-        raise BadUsage(f"'{run.sheet.deliver.format}' is no format that this version writes")
+        raise BadUsage(say("'{format}' is no format that this version writes", format=run.sheet.deliver.format))
     answers = guessed(run.sheet, list(by_file.values()), run.book, _processes(run), cancelled, abandoned)
-    with _crew(run, say) as crew:
-        return _delivered(run, names, _Hands(others, crew, cancelled, abandoned, answers), progress, say)
+    with _crew(run, tell) as crew:
+        return _delivered(run, names, _Hands(others, crew, cancelled, abandoned, answers), progress, tell)
 
 
-def _crew(run: Run, say: Callable[[str], None] | None) -> Any:
+def _crew(run: Run, tell: Callable[[str], None] | None) -> Any:
     if not run.scheduler or not run.sources:
         return nullcontext()
     sight = [s.path.absolute() for s in run.sources[:1] if not s.trouble]
-    return connected(run.scheduler, sight, run.jobs or len(run.sources), say)
+    return connected(run.scheduler, sight, run.jobs or len(run.sources), tell)
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,7 +168,7 @@ def _delivered(
     names: dict[str, str],
     hands: _Hands,
     progress: Progress | None,
-    say: Callable[[str], None] | None,
+    tell: Callable[[str], None] | None,
 ) -> dict[str, Any]:
     digest = hashlib.sha256(run.sheet_bytes).hexdigest()
     may_exist = run.replace or run.resume
@@ -176,7 +179,7 @@ def _delivered(
     outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
     box = Outbox(run.out, replace=may_exist, models=outputs)
     try:
-        kept, beyond = _kept(run, digest, names, (box, hands.answers), say) if run.resume else ({}, {})
+        kept, beyond = _kept(run, digest, names, (box, hands.answers), tell) if run.resume else ({}, {})
         return _filled(run, digest, outputs, (box, kept, beyond, plan), progress, hands)
     finally:
         box.close()
@@ -200,13 +203,20 @@ def _tried(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> d
     home = next(p for p in (run.out.absolute(), *run.out.absolute().parents) if p.exists())
     if home.is_dir() and not os.access(home, os.W_OK | os.X_OK):
         in_the_way.append(
-            BadUsage(f"{one_line(str(run.out))}: can't be delivered into: '{home}' may not be written in")
+            BadUsage(
+                say(
+                    "{out}: can't be delivered into: '{home}' may not be written in",
+                    out=one_line(str(run.out)),
+                    home=home,
+                )
+            )
         )
     there = [error for error in in_the_way if isinstance(error, Occupied)]
     said = [str(error) for error in in_the_way if not isinstance(error, Occupied)]
     if there:
-        said.append(f"{there[0]}{f', and so do {len(there) - 1} more' if len(there) > 1 else ''}{there[0].options}")
-    manifest["warnings"] += [f"{WOULD_STOP}{words}" for words in said]
+        also = say(", and so do {count} more", count=len(there) - 1) if len(there) > 1 else ""
+        said.append(say("{first}{also}{options}", first=str(there[0]), also=also, options=there[0].options))
+    manifest["warnings"] += [say("{stop}{words}", stop=WOULD_STOP, words=words) for words in said]
     return manifest
 
 
@@ -336,7 +346,7 @@ def _kept(
     digest: str,
     names: dict[str, str],
     place: tuple[Outbox, Mapping[str, Answer]],
-    say: Callable[[str], None] | None,
+    tell: Callable[[str], None] | None,
 ) -> tuple[dict[str, Landed], dict[str, Landed]]:
     """Return what earlier runs recorded whose source, sheet, version and output are all as they were.
 
@@ -345,8 +355,8 @@ def _kept(
     """
     box, answers = place
     earlier, odd = box.earlier(__version__, digest)
-    if odd and say is not None:
-        say(f"{run.out}: {odd}")
+    if odd and tell is not None:
+        tell(f"{run.out}: {odd}")
     there = {s.file: s for s in (*run.known, *run.sources)}
     same = {
         f: _same_source(there[f], landed, run.digests) and _same_guess(run.sheet, landed.entry, answers.get(f))
@@ -376,7 +386,9 @@ def _untold(out: Path, manifest: dict[str, Any]) -> list[str]:
     told = {e["output"] for e in manifest["assets"]} | {c["path"] for e in manifest["assets"] for c in e["companions"]}
     told.add((manifest.get("set_out") or {}).get("output"))
     there = (s.path.relative_to(out).as_posix() for s in find_sources([out]))
-    return [f"'{path}' lies here, and is not of this delivery" for path in sorted(there) if path not in told]
+    return [
+        say("'{path}' lies here, and is not of this delivery", path=path) for path in sorted(there) if path not in told
+    ]
 
 
 def _same_source(source: Source, landed: Landed, digests: Digests) -> bool:

@@ -14,6 +14,7 @@ from oak_square.core.errors import BadReference, BadUsage, DataTrouble, Failed, 
 from oak_square.core.likely.answers import Answer
 from oak_square.core.motion import with_reading
 from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.core.words import say
 from oak_square.delivery.batch import Source, output_of
 from oak_square.delivery.files import sha256_of, write_chunks
 from oak_square.delivery.outbox import Entry, Outbox
@@ -57,13 +58,20 @@ def plan_set_out(sheet: Sheet, sources: Sequence[Source], out: Path, *, may_exis
     for file in dict.fromkeys((*(f for f, _ in at), *row)):
         suffix = PurePosixPath(outputs[file]).suffix.lower()
         if told.references and suffix not in (".usda", ".usdc", ".usd"):
-            raise BadReference(f"set-out: '{told.file}' refers to USD files, and '{file}' is delivered as {suffix[1:]}")
+            raise BadReference(
+                say(
+                    "set-out: '{file}' refers to USD files, and '{file_2}' is delivered as {suffix}",
+                    file=told.file,
+                    file_2=file,
+                    suffix=suffix[1:],
+                )
+            )
     taken = {name.casefold() for name in outputs.values()} | {"delivery.json"}
     folders = {p.as_posix().casefold() for name in outputs.values() for p in PurePosixPath(name).parents}
     if told.file.casefold() in taken | folders:
-        raise BadUsage(f"set-out: '{told.file}' is what an asset is delivered as: give it another name")
+        raise BadUsage(say("set-out: '{file}' is what an asset is delivered as: give it another name", file=told.file))
     if not may_exist and (out / told.file).exists():
-        raise BadUsage(f"{one_line(str(out / told.file))}: exists")
+        raise BadUsage(say("{out}: exists", out=one_line(str(out / told.file))))
     return SetOutPlan(told=told, at=at, row=row)
 
 
@@ -86,7 +94,7 @@ def write_set_out(
     """
     wanted = list(dict.fromkeys((*(f for f, _ in plan.at), *plan.row)))
     there = [f for f in wanted if entries.get(f, {}).get("output") is not None]
-    warnings = [f"set-out: '{f}' was not delivered, and is left out" for f in wanted if f not in there]
+    warnings = [say("set-out: '{f}' was not delivered, and is left out", f=f) for f in wanted if f not in there]
     try:
         models = {f: _model(sources[f], sheet, entries[f], box.out, answers) for f in there}
         assets = {f: model.asset for f, model in models.items()}
@@ -97,11 +105,15 @@ def write_set_out(
         box.put(plan.told.file, lambda path: write_chunks(path, chunks))
     except (DataTrouble, OSError) as error:
         # The path in an OSError is that of the file aside, which is gone when this is read.
-        why = f"{plan.told.file}: {error.strerror or error}" if isinstance(error, OSError) else str(error)
-        return blank_set_out(), [*warnings, f"set-out: not written: {one_line(why)}"]
+        why = (
+            say("{file}: {strerror}", file=plan.told.file, strerror=error.strerror or error)
+            if isinstance(error, OSError)
+            else str(error)
+        )
+        return blank_set_out(), [*warnings, say("set-out: not written: {why}", why=one_line(why))]
     if not plan.told.references:
         lost = {f: losses_said(m.asset, FORMATS["glb"]) for f, m in models.items()}
-        warnings += [f"set-out: {f}: {words}" for f, words in lost.items() if words]
+        warnings += [say("set-out: {f}: {words}", f=f, words=words) for f, words in lost.items() if words]
     target = box.out / plan.told.file
     said = [
         {"asset": file, "berth": berth, "matrix": [float(v) + 0.0 for v in matrix.T.ravel()]}
@@ -111,7 +123,7 @@ def write_set_out(
     trouble = scene_trouble(box.out, whole)
     if trouble is not None:
         box.take_back(plan.told.file)
-        return blank_set_out(), [*warnings, f"set-out: not written: read again, {trouble}"]
+        return blank_set_out(), [*warnings, say("set-out: not written: read again, {trouble}", trouble=trouble)]
     return whole, warnings
 
 
@@ -131,24 +143,24 @@ def scene_trouble(folder: Path, said: Mapping[str, Any]) -> str | None:
     """Return what does not hold of a scene and what a manifest says of it; None when all does."""
     target = folder / said["output"]
     if not target.resolve().is_relative_to(folder.resolve()):
-        return f"'{said['output']}' leads out of the delivery"
+        return say("'{said}' leads out of the delivery", said=said["output"])
     if not target.is_file():
-        return f"'{said['output']}' is missing"
+        return say("'{said}' is missing", said=said["output"])
     if sha256_of(target) != said["sha256"]:
-        return f"'{said['output']}' is not the file that was delivered"
+        return say("'{said}' is not the file that was delivered", said=said["output"])
     read: Callable[[Path], list[Array]] = SCENES[target.suffix.lower()].read
     try:
         there = read(target)
     except DataTrouble as error:
         return str(error)
     if len(there) != len(said["placed"]):
-        return f"{len(there)} models stand in it, not {len(said['placed'])}"
+        return say("{count} models stand in it, not {count_2}", count=len(there), count_2=len(said["placed"]))
     for matrix, each in zip(there, said["placed"], strict=True):
         wanted = np.array(each["matrix"], dtype=np.float64).reshape(4, 4).T
         size = max(1.0, float(np.abs(wanted).max()))
         # Not `>`: that is false of what is not a number.
         if not np.abs(matrix - wanted).max() <= SAME_MATRIX * size:
-            return f"'{each['asset']}' does not stand where it should"
+            return say("'{each}' does not stand where it should", each=each["asset"])
     return None
 
 
@@ -166,6 +178,6 @@ def checked_set_out(said: Any) -> Mapping[str, Any]:
         if not known or any(len(m) != 16 for m in matrices) or PurePosixPath(said["output"]).suffix not in SCENES:
             raise TypeError
     except (KeyError, TypeError, ValueError) as error:
-        raise Failed("what the manifest says of the set-out is no set-out") from error
+        raise Failed(say("what the manifest says of the set-out is no set-out")) from error
     found: Mapping[str, Any] = said
     return found

@@ -18,6 +18,7 @@ from oak_square.core.likely.suspects import suspects, with_suspects
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import MOST_BYTES, SizeBook, parse_book
 from oak_square.core.survey import survey
+from oak_square.core.words import say
 from oak_square.delivery.batch import Source
 from oak_square.delivery.pool import in_processes
 from oak_square.formats import FORMATS, LIMITS, Limits, Received, format_of, losses_said
@@ -51,17 +52,19 @@ def receive(source: Source, limits: Limits = LIMITS) -> Received:
         raise BadFile(source.file, source.trouble)
     kind = format_of(source.path)
     if kind is None:
-        raise BadFile(source.file, f"'{source.path.suffix}' is no format that is read")
+        raise BadFile(source.file, say("'{suffix}' is no format that is read", suffix=source.path.suffix))
     try:
         return kind.read(source.path, source.file, limits)
     except OSError as error:
-        raise BadFile(source.file, f"can't be read: {error.strerror or error}") from error
+        raise BadFile(source.file, say("can't be read: {strerror}", strerror=error.strerror or error)) from error
     except MemoryError as error:
-        raise BadFile(source.file, "needs more memory than there is") from error
+        raise BadFile(source.file, say("needs more memory than there is")) from error
     except BadFile:
         raise
     except Exception as error:  # the border of reading: a fault of ours costs this file, not the batch
-        raise BadFile(source.file, f"can't be read, by a fault of ours: {error!r}; please report it") from error
+        raise BadFile(
+            source.file, say("can't be read, by a fault of ours: {error}; please report it", error=repr(error))
+        ) from error
 
 
 def load_book(path: Path) -> SizeBook:
@@ -74,12 +77,16 @@ def load_book(path: Path) -> SizeBook:
     """
     try:
         if path.stat().st_size > MOST_BYTES:
-            raise BadBook(str(path), None, f"larger than the {MOST_BYTES // 1_000_000} MB a size book may be")
+            raise BadBook(
+                str(path),
+                None,
+                say("larger than the {most_bytes} MB a size book may be", most_bytes=MOST_BYTES // 1_000_000),
+            )
         return parse_book(path.read_text("utf-8-sig"), str(path))
     except OSError as error:
-        raise BadBook(str(path), None, f"can't be read: {error.strerror}") from error
+        raise BadBook(str(path), None, say("can't be read: {strerror}", strerror=error.strerror)) from error
     except UnicodeDecodeError as error:
-        raise BadBook(str(path), None, "is not UTF-8 text") from error
+        raise BadBook(str(path), None, say("is not UTF-8 text")) from error
 
 
 def size_json(box: Box | None) -> dict[str, float] | None:

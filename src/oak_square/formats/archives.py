@@ -7,6 +7,7 @@ import zipfile
 from pathlib import Path
 
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 
 __all__ = ["checked_rows"]
@@ -26,8 +27,8 @@ def checked_rows(archive: zipfile.ZipFile, path: Path, file: str, limits: Limits
     rows = archive.infolist()
     most = min(limits.unpacked_bytes, max(path.stat().st_size, 10_000) * _HIGHEST_RATIO)
     if len(rows) > _MOST_FILES or sum(r.file_size for r in rows) > most:
-        raise BadFile(file, "holds more files or bytes than the limits allow")
+        raise BadFile(file, say("holds more files or bytes than the limits allow"))
     for name in (r.filename for r in rows):
         if name.startswith(("/", "\\")) or ".." in re.split(r"[/\\]", name) or ":" in name:
-            raise BadFile(file, f"holds '{name[:80]}', which leads out of the package")
+            raise BadFile(file, say("holds '{name}', which leads out of the package", name=name[:80]))
     return rows

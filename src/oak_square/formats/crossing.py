@@ -6,35 +6,35 @@ from dataclasses import replace
 
 import numpy as np
 
-from oak_square.core.counting import counted
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
 from oak_square.core.motion import same_matrix, squared
 from oak_square.core.scene import Asset
+from oak_square.core.words import counted, say
 from oak_square.formats.model_file import FORMATS, Format, Received, Written
 from oak_square.formats.plain import scene_of
 
 __all__ = ["cross", "losses", "losses_said", "target_of"]
 
 _OF_MATERIALS = {
-    "texture tints": "the colours that its textures are multiplied by",
-    "roughness and metalness": "the roughness and metalness of its materials",
-    "normal maps": "its normal maps",
-    "normal map strength": "how strong its normal maps are",
-    "occlusion": "the occlusion of its materials",
-    "emission": "the emission of its materials",
-    "cut-outs": "the cut-outs of its materials",
-    "second texture coordinates": "its second texture coordinates",
-    "texture wrapping": "how its textures wrap",
-    "further shading": "what else its materials say",
+    "texture tints": say("the colours that its textures are multiplied by"),
+    "roughness and metalness": say("the roughness and metalness of its materials"),
+    "normal maps": say("its normal maps"),
+    "normal map strength": say("how strong its normal maps are"),
+    "occlusion": say("the occlusion of its materials"),
+    "emission": say("the emission of its materials"),
+    "cut-outs": say("the cut-outs of its materials"),
+    "second texture coordinates": say("its second texture coordinates"),
+    "texture wrapping": say("how its textures wrap"),
+    "further shading": say("what else its materials say"),
 }
 _MOVING = {
-    "animation": ("animation", "its clips"),
-    "skin": ("skins", "its skins (the shape at rest is written)"),
-    "morph": ("morph targets", "its morph targets (the shape at rest is written)"),
-    "instances": ("instances", "its instances as such (each is written out)"),
-    "cameras": ("cameras and lights", "its cameras"),
-    "lights": ("cameras and lights", "its lights"),
+    "animation": ("animation", say("its clips")),
+    "skin": ("skins", say("its skins (the shape at rest is written)")),
+    "morph": ("morph targets", say("its morph targets (the shape at rest is written)")),
+    "instances": ("instances", say("its instances as such (each is written out)")),
+    "cameras": ("cameras and lights", say("its cameras")),
+    "lights": ("cameras and lights", say("its lights")),
 }
 
 
@@ -58,28 +58,28 @@ def _lost(asset: Asset, target: Format) -> list[tuple[str, str]]:
     moving = (pair for key, pair in _MOVING.items() if key in asset.carries)
     found = [pair for pair in moving if pair[0] not in target.makes]
     if "hierarchy" not in target.makes and any(n.parent is not None for n in shown):
-        found.append(("hierarchy", "its hierarchy"))
+        found.append(("hierarchy", say("its hierarchy")))
     if "pivots" not in target.makes and any(_has_pivot(asset, i) for i in range(len(asset.nodes))):
-        found.append(("pivots", "the pivots of its parts"))
+        found.append(("pivots", say("the pivots of its parts")))
     if "names" not in target.makes and len(parts) > 1:
-        found.append(("names", f"the names of its {counted(len(parts), 'part')}"))
+        found.append(("names", say("the names of its {parts}", parts=counted(len(parts), "part"))))
     if "normals" in source.holds and "normals" not in target.makes and any(m.normals is not None for m in asset.meshes):
-        found.append(("normals", "its normals"))
+        found.append(("normals", say("its normals")))
     if "texture-coordinates" in asset.carries and "texture coordinates" not in target.makes:
-        found.append(("texture coordinates", "its texture coordinates"))
+        found.append(("texture coordinates", say("its texture coordinates")))
     if "textures" in asset.carries and "textures" not in target.makes:
-        found.append(("textures", "its textures"))
+        found.append(("textures", say("its textures")))
     if "materials" in asset.carries and "colours" not in target.makes:
-        found.append(("colours", "its colours"))
+        found.append(("colours", say("its colours")))
     found += [(words, _OF_MATERIALS[words]) for words in asset.shading if words not in target.shades]
     if "vertex-colours" in asset.carries and "vertex colours" not in target.makes:
-        found.append(("vertex colours", "its vertex colours"))
+        found.append(("vertex colours", say("its vertex colours")))
     if "lines" in asset.carries or any(m.strokes for m in asset.meshes):
-        found.append(("points and lines", "its points and lines"))
+        found.append(("points and lines", say("its points and lines")))
     if any(not n.shown for n in asset.nodes):
-        found.append(("scenes", "what is in no scene"))
+        found.append(("scenes", say("what is in no scene")))
     if source.declares and not target.declares:
-        found.append(("unit and axes", "its unit and axes"))
+        found.append(("unit and axes", say("its unit and axes")))
     return found
 
 
@@ -88,8 +88,12 @@ def losses_said(asset: Asset, target: Format) -> str | None:
     lost = _lost(asset, target)
     theirs = [words for what, words in lost if not _can_hold(target, what)]
     ours = [words for what, words in lost if _can_hold(target, what)]
-    said = [f"{target.title} can't hold {_listed(theirs)}"] if theirs else []
-    said += [f"Oak Square does not carry {_listed(ours)} into {target.title} yet"] if ours else []
+    said = [say("{title} can't hold {listed}", title=target.title, listed=_listed(theirs))] if theirs else []
+    said += (
+        [say("Oak Square does not carry {listed} into {title} yet", listed=_listed(ours), title=target.title)]
+        if ours
+        else []
+    )
     return "; ".join(said) or None
 
 
@@ -99,7 +103,7 @@ def _can_hold(target: Format, what: str) -> bool:
 
 
 def _listed(words: list[str]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+    return words[0] if len(words) == 1 else say("{names} and {word}", names=", ".join(words[:-1]), word=words[-1])
 
 
 def _has_pivot(asset: Asset, index: int) -> bool:
@@ -117,11 +121,17 @@ def cross(received: Received, asset: Asset, target: Format, reading: Reading) ->
     """
     source = FORMATS[received.asset.format]
     if received.asset.unread:
-        raise Refused(f"{received.asset.unread}, so that it does not cross to another format")
+        raise Refused(say("{unread}, so that it does not cross to another format", unread=received.asset.unread))
     for i in asset.parts:
         sealed = asset.mesh_of(i).sealed
         if sealed and not len(asset.mesh_of(i).triangles):
-            raise Refused(f"the geometry of '{asset.nodes[i].name}' is {sealed}, and does not cross to another format")
+            raise Refused(
+                say(
+                    "the geometry of '{name}' is {sealed}, and does not cross to another format",
+                    name=asset.nodes[i].name,
+                    sealed=sealed,
+                )
+            )
     before, notes = asset, tuple[str, ...]()
     if not target.leans:
         asset, notes = squared(asset, range(len(asset.nodes)))

@@ -10,6 +10,7 @@ import sys
 from dataclasses import dataclass, fields
 
 from oak_square.core.errors import BadUsage, did_you_mean
+from oak_square.core.words import say
 
 __all__ = ["LIMITS", "Limits", "limits_of"]
 
@@ -66,13 +67,21 @@ def limits_of(words: str) -> Limits:
     for word in words.replace(",", " ").split():
         name, _, value = word.partition("=")
         if name not in known:
-            raise BadUsage(f"OAK_SQUARE_LIMITS: '{name}' is no limit{did_you_mean(name, sorted(known))}")
+            raise BadUsage(
+                say(
+                    "OAK_SQUARE_LIMITS: '{name}' is no limit{did_you_mean}",
+                    name=name,
+                    did_you_mean=did_you_mean(name, sorted(known)),
+                )
+            )
         try:
             found[name] = int(float(value))
         except (ValueError, OverflowError) as error:
-            raise BadUsage(f"OAK_SQUARE_LIMITS: {name} is '{value}', which is no number") from error
+            raise BadUsage(
+                say("OAK_SQUARE_LIMITS: {name} is '{value}', which is no number", name=name, value=value)
+            ) from error
         if found[name] <= 0:
-            raise BadUsage(f"OAK_SQUARE_LIMITS: {name} must be more than nothing")
+            raise BadUsage(say("OAK_SQUARE_LIMITS: {name} must be more than nothing", name=name))
     return Limits(**found)
 
 

@@ -22,6 +22,7 @@ from oak_square.core.placement import Placement, matrix_of
 from oak_square.core.precision import numbers_reach
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.plain import Plain, Scene, plain_mesh
 
@@ -171,7 +172,7 @@ class Format(ABC):
         Refused
             If it can't hold it.
         """
-        raise Refused(f"{self.title} is not made from other formats")
+        raise Refused(say("{title} is not made from other formats", title=self.title))
 
     def reading_out(self, wanted: Reading) -> Reading:
         """Return the reading a file of this format has when `wanted` is asked for."""
@@ -222,11 +223,11 @@ def inside_folder(folder: Path, reference: str, file: str) -> Path:
     """
     name = unquote(reference)
     if not name or "\\" in name or "\0" in name or ":" in name.split("/")[0] or name.startswith(("/", "~")):
-        raise BadFile(file, f"refers to '{reference}', which is no path inside its folder")
+        raise BadFile(file, say("refers to '{reference}', which is no path inside its folder", reference=reference))
     home = Path(os.path.realpath(folder))
     target = Path(os.path.realpath(home / name))
     if not target.is_relative_to(home) or target == home:
-        raise BadFile(file, f"refers to '{reference}', which lies outside its folder")
+        raise BadFile(file, say("refers to '{reference}', which lies outside its folder", reference=reference))
     return target
 
 
@@ -271,14 +272,16 @@ def checked_size(path: Path, file: str, limits: Limits) -> int:
     """
     try:
         if not path.is_file():
-            raise BadFile(file, "is no file" if path.exists() else "is not there")
+            raise BadFile(file, say("is no file") if path.exists() else say("is not there"))
         size = path.stat().st_size
     except OSError as error:
-        raise BadFile(file, f"can't be read: {error.strerror}") from error
+        raise BadFile(file, say("can't be read: {strerror}", strerror=error.strerror)) from error
     if size == 0:
-        raise BadFile(file, "is empty")
+        raise BadFile(file, say("is empty"))
     if size > limits.file_bytes:
-        raise BadFile(file, f"is {size} bytes, over the limit of {limits.file_bytes}")
+        raise BadFile(
+            file, say("is {size} bytes, over the limit of {file_bytes}", size=size, file_bytes=limits.file_bytes)
+        )
     return size
 
 
@@ -314,7 +317,9 @@ def check_same_tree(received: Asset, asset: Asset, what: str, others: str) -> No
         If not; it says `what` stays where it is, and which `others` hold the change.
     """
     if [n.parent for n in received.nodes] != [n.parent for n in asset.nodes]:
-        raise Refused(f"{what} are not taken apart or hung elsewhere: deliver it as {others}")
+        raise Refused(
+            say("{what} are not taken apart or hung elsewhere: deliver it as {others}", what=what, others=others)
+        )
 
 
 def is_unmoved(matrix: NDArray[np.float64]) -> bool:

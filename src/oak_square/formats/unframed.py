@@ -11,6 +11,7 @@ from dataclasses import replace
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.core.words import say
 from oak_square.formats.change import Change, change_of
 from oak_square.formats.model_file import FORMATS, Format, at_rest, check_same_tree, file_nodes
 
@@ -45,7 +46,9 @@ def mesh_changes(received: Asset, asset: Asset, reading: Reading) -> list[Change
     Refused
         If parts were taken apart: their format has no place for what they came to.
     """
-    check_same_tree(received, asset, f"parts of {FORMATS[received.format].title} files", "glb or usda")
+    check_same_tree(
+        received, asset, say("parts of {title} files", title=FORMATS[received.format].title), say("glb or usda")
+    )
     return [_change(node, asset) for node in file_nodes(asset, reading)]
 
 
@@ -58,4 +61,8 @@ def _change(node: Node, asset: Asset) -> Change:
 def lost_pivots(kind: Format, asset: Asset) -> tuple[str, ...]:
     """Return a warning where parts have got frames of their own, which `kind` can't hold."""
     own = sum(not node.pinned for node in asset.nodes)
-    return (f"{kind.key.upper()} holds no pivots: {own} part pivots are not written",) if own else ()
+    return (
+        (say("{upper} holds no pivots: {own} part pivots are not written", upper=kind.key.upper(), own=own),)
+        if own
+        else ()
+    )

@@ -14,6 +14,7 @@ from xml.etree import ElementTree
 from xml.parsers import expat
 
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 
 __all__ = ["Element", "in_text", "in_value", "parse_xml"]
@@ -123,7 +124,7 @@ def parse_xml(
     match = _ENCODING.match(data[:400].removeprefix(b"\xef\xbb\xbf"))
     encoding = match[1].decode().lower() if match is not None else "utf-8"
     if (encoding not in _ENCODINGS and not is_utf8) or data[:2] in {b"\xff\xfe", b"\xfe\xff"}:
-        raise BadFile(file, f"is XML in an encoding that is not read ({encoding})")
+        raise BadFile(file, say("is XML in an encoding that is not read ({encoding})", encoding=encoding))
     builder = _Builder(data, file, limits)
     parser = expat.ParserCreate("utf-8" if is_utf8 else None)
     parser.StartElementHandler = builder.opening
@@ -134,9 +135,16 @@ def parse_xml(
     try:
         parser.Parse(data if blanked is None else blanked, True)
     except expat.ExpatError as error:
-        raise BadFile(file, f"is no well-formed XML: line {error.lineno}: {expat.ErrorString(error.code)}") from error
+        raise BadFile(
+            file,
+            say(
+                "is no well-formed XML: line {lineno}: {errorstring}",
+                lineno=error.lineno,
+                errorstring=expat.ErrorString(error.code),
+            ),
+        ) from error
     if builder.root is None:
-        raise BadFile(file, "is empty XML")
+        raise BadFile(file, say("is empty XML"))
     return builder.root
 
 
@@ -152,12 +160,17 @@ class _Builder:
         self.depth, self.count = self.depth + 1, self.count + 1
         if self.depth > self.limits.depth or self.count > self.limits.elements:
             raise BadFile(
-                self.file, f"has over {self.limits.elements} elements, or nests over {self.limits.depth} deep"
+                self.file,
+                say(
+                    "has over {elements} elements, or nests over {depth} deep",
+                    elements=self.limits.elements,
+                    depth=self.limits.depth,
+                ),
             )
         start = self.parser.CurrentByteIndex
         match = _TAG.match(self.data, start)
         if match is None:
-            raise BadFile(self.file, f"has a tag at byte {start} that can't be read")
+            raise BadFile(self.file, say("has a tag at byte {start} that can't be read", start=start))
         own = {k.rpartition(":")[2]: v for k, v in attributes.items()}
         element = Element(self.data, name.rpartition(":")[2], own, self.at, start, match.end())
         if match[1]:
@@ -178,4 +191,4 @@ class _Builder:
         self.at = element.parent
 
     def refused(self, *_declaration: object) -> None:
-        raise BadFile(self.file, "declares a document type, which is not read: it could name or grow other text")
+        raise BadFile(self.file, say("declares a document type, which is not read: it could name or grow other text"))

@@ -9,18 +9,19 @@ from importlib.resources import files
 from typing import Any, Literal, get_args, get_origin
 
 from oak_square.core.findings import KINDS
-from oak_square.core.stages import STAGE_HELP, STAGES
+from oak_square.core.stages import STAGE_HELP, STAGES, stage_name
+from oak_square.core.words import language, say
 from oak_square.sheet import parse_sheet
 from oak_square.steps import STEPS, Step
 
 __all__ = ["Page", "pages"]
 
 _WRITTEN = ("beginning", "size_books", "marks", "cookbook", "pipeline", "troubles")
-_SCOPE_WORDS = (
+_SCOPE_WORDS = say(
     "Every step may also carry `for`, `parts` (where it takes parts), `skip`, `paused`, `may-refuse` and `note`; they "
     "mean the same in all."
 )
-_LEVELS = {"fix": "to be fixed", "check": "to be looked at", "note": "to be known"}
+_LEVELS = {"fix": say("to be fixed"), "check": say("to be looked at"), "note": say("to be known")}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,12 +55,14 @@ def pages() -> tuple[Page, ...]:
 
 
 def _written(name: str) -> Page:
-    text = files(__package__).joinpath("text", f"{name}.md").read_text("utf-8")
+    folder = files(__package__).joinpath("text")
+    own = folder.joinpath(language(), f"{name}.md")
+    text = (own if own.is_file() else folder.joinpath(f"{name}.md")).read_text("utf-8")
     return Page(name=name, title=text.partition("\n")[0].removeprefix("# "), text=text)
 
 
 def _stage_page(stage: str) -> Page:
-    title = f"The steps of {stage.capitalize()}"
+    title = say("The steps of {stage}", stage=stage_name(stage))
     lines = [f"# {title}", "", f"{STAGE_HELP[stage]}.", ""]
     for do, step in STEPS.items():
         if step.stage == stage:
@@ -71,15 +74,15 @@ def _stage_page(stage: str) -> Page:
 
 def _step_lines(do: str, step: type[Step]) -> list[str]:
     says = (step.__doc__ or "").split("\n\n")[0].replace("\n", " ").strip()
-    lines = [f"## {do}", "", says, ""]
+    lines = [f"## {do}", "", say(says), ""]
     if not step.takes_parts:
-        lines += ["It takes no `parts`.", ""]
+        lines += [say("It takes no `parts`."), ""]
     elif step.needs_parts:
-        lines += ["It needs `parts`.", ""]
-    lines += ["| field | may be | if it is left out | what it says |", "| --- | --- | --- | --- |"]
+        lines += [say("It needs `parts`."), ""]
+    lines += [say("| field | may be | if it is left out | what it says |"), "| --- | --- | --- | --- |"]
     for key, field in step.model_fields.items():
         if key not in Step.model_fields:
-            default = "it must be given" if field.is_required() else _value(field.default)
+            default = say("it must be given") if field.is_required() else _value(field.default)
             cells = (f"`{_name(key, step)}`", _may_be(field.annotation), default, field.description or "")
             lines.append(f"| {' | '.join(cell.replace('|', '¦') for cell in cells)} |")
     return [*lines, ""]
@@ -98,7 +101,7 @@ def _value(default: Any) -> str:
 def _may_be(annotation: Any) -> str:
     """Return what a field may be, in a few words."""
     found = list(dict.fromkeys(_kinds(annotation)))
-    return ", ".join(found) if found else "see there"
+    return ", ".join(found) if found else say("see there")
 
 
 def _kinds(annotation: Any) -> list[str]:
@@ -106,29 +109,29 @@ def _kinds(annotation: Any) -> list[str]:
         return []
     if get_origin(annotation) is Literal:
         return [f"`{value}`" for value in get_args(annotation)]
-    words = {bool: "`true`", float: "a number", int: "a number", str: "text, or a length"}
+    words = {bool: "`true`", float: say("a number"), int: say("a number"), str: say("text, or a length")}
     if annotation in words:
         return [words[annotation]]
     inner = get_args(annotation)
     if get_origin(annotation) is list:
-        return ["a list of " + ", ".join(_kinds(inner[0]))]
+        return [say("a list of ") + ", ".join(_kinds(inner[0]))]
     if get_origin(annotation) is dict:
-        return ["named values"]
+        return [say("named values")]
     if inner and hasattr(annotation, "__metadata__"):
         return _kinds(inner[0])
     if inner:
         return [kind for each in inner for kind in _kinds(each)]
     fields = getattr(annotation, "model_fields", None)
-    return ["`{" + ", ".join(f.alias or k for k, f in fields.items()) + "}`"] if fields else ["as it says"]
+    return ["`{" + ", ".join(f.alias or k for k, f in fields.items()) + "}`"] if fields else [say("as it says")]
 
 
 def _findings_page() -> Page:
-    title = "What can be found, why it matters, and what settles it"
+    title = say("What can be found, why it matters, and what settles it")
     lines = [f"# {title}", ""]
     for stage in STAGES:
         kinds = {code: kind for code, kind in KINDS.items() if kind.stage == stage}
         if kinds:
-            lines += [f"## {stage.capitalize()}", ""]
+            lines += [f"## {stage_name(stage)}", ""]
         for code, kind in kinds.items():
             lines += [f"**{kind.title}** (`{code}`, {_LEVELS[kind.level]}). {kind.why} {_remedy(code)}", ""]
     return Page(name="findings", title=title, text="\n".join(lines))
@@ -139,12 +142,12 @@ def _remedy(code: str) -> str:
     kind = KINDS[code]
     if kind.remedy is not None:
         words = ", ".join(f"{k}: {_plain(v)}" for k, v in kind.remedy.items())
-        return f"The step `{{{words}}}` settles it."
+        return say("The step `{{{words}}}` settles it.", words=words)
     if kind.asks == "unit":
-        return "A `unit` step with the likeliest unit settles it."
+        return say("A `unit` step with the likeliest unit settles it.")
     if kind.asks == "up":
-        return "A `turn` step with the likeliest sides settles it."
-    return f"{kind.by_hand}." if kind.by_hand else "No step settles it: it is in the file itself."
+        return say("A `turn` step with the likeliest sides settles it.")
+    return f"{kind.by_hand}." if kind.by_hand else say("No step settles it: it is in the file itself.")
 
 
 def _plain(value: Any) -> str:
@@ -157,5 +160,5 @@ def sheets_in(text: str) -> list[str]:
     """Return the prep sheets that stand in a page, each found well formed."""
     found = [block for block in re.findall(r"```yaml\n(.*?)```", text, re.S) if block.startswith("prep-sheet:")]
     for block in found:
-        parse_sheet(block, "the manual")
+        parse_sheet(block, say("the manual"))
     return found

@@ -8,6 +8,7 @@ from difflib import SequenceMatcher
 from typing import Any
 
 from oak_square.core.boxes import EXTENTS
+from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
 from oak_square.steps import Step
 
@@ -36,8 +37,8 @@ def differences(one: Sheet, other: Sheet) -> list[str]:
 def _pairs(word: str, one: Mapping[str, Any], other: Mapping[str, Any]) -> Iterator[str]:
     for key in dict.fromkeys((*one, *other)):
         if one.get(key) != other.get(key):
-            name = f"{word} {key}".strip()
-            yield f"{name}: {_said(one.get(key))} → {_said(other.get(key))}"
+            name = say("{word} {key}", word=word, key=key).strip()
+            yield say("{name}: {said} → {said_2}", name=name, said=_said(one.get(key)), said_2=_said(other.get(key)))
 
 
 def _said(value: Any) -> str:
@@ -59,18 +60,18 @@ def _steps(one: tuple[Step, ...], other: tuple[Step, ...]) -> Iterator[str]:
         if k is not None:
             left.remove(i)
             added.remove(k)
-            yield f"step {i + 1} ({one[i].do}): is step {k + 1} there"
+            yield say("step {i} ({do}): is step {k} there", i=i + 1, do=one[i].do, k=k + 1)
     for i in left:
         k = next((k for k in added if other[k].do == one[i].do), None)
         if k is None:
-            yield f"step {i + 1} ({one[i].do}): only in the first: {_said(words[0][i])}"
+            yield say("step {i} ({do}): only in the first: {said}", i=i + 1, do=one[i].do, said=_said(words[0][i]))
             continue
         added.remove(k)
-        place = "" if i == k else f", step {k + 1} there"
+        place = "" if i == k else say(", step {k} there", k=k + 1)
         for line in _pairs("", words[0][i], words[1][k]):
-            yield f"step {i + 1} ({one[i].do}{place}): {line}"
+            yield say("step {i} ({do}{place}): {line}", i=i + 1, do=one[i].do, place=place, line=line)
     for k in added:
-        yield f"step {k + 1} ({other[k].do}): only in the second: {_said(words[1][k])}"
+        yield say("step {k} ({do}): only in the second: {said}", k=k + 1, do=other[k].do, said=_said(words[1][k]))
 
 
 def plain_words(step: Step) -> dict[str, Any]:

@@ -17,6 +17,7 @@ from oak_square.core.precision import check_numbers
 from oak_square.core.resampling import check_clips
 from oak_square.core.scene import Asset
 from oak_square.core.skins import bent_skin, parted_skin
+from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.references import Others
 from oak_square.steps import Setting, Step
@@ -63,7 +64,9 @@ class Prepared:
     @property
     def warnings(self) -> tuple[str, ...]:
         """What the steps warned of, each with its step."""
-        return tuple(f"step {o.step} ({o.do}): {w}" for o in self.outcomes for w in o.warnings)
+        return tuple(
+            say("step {step} ({do}): {w}", step=o.step, do=o.do, w=w) for o in self.outcomes for w in o.warnings
+        )
 
 
 def evaluate(
@@ -97,7 +100,11 @@ def evaluate(
     bad = sum(m.not_finite for m in asset.meshes)
     if bad:
         return Prepared(
-            read=asset, asset=asset, outcomes=(), status="failed", reason=f"{bad} coordinates are NaN or infinite"
+            read=asset,
+            asset=asset,
+            outcomes=(),
+            status="failed",
+            reason=say("{bad} coordinates are NaN or infinite", bad=bad),
         )
     refused = refused or {}
     answer = (answers or {}).get(asset.file)
@@ -108,7 +115,13 @@ def evaluate(
             refusal = dropped.get(number)
             if refusal and not step.may_refuse:
                 outcomes.append(_refused(number, step, refusal))
-                return _stopped(read, current, outcomes, "refused", f"step {number} ({step.do}): {refusal}")
+                return _stopped(
+                    read,
+                    current,
+                    outcomes,
+                    "refused",
+                    say("step {number} ({do}): {refusal}", number=number, do=step.do, refusal=refusal),
+                )
             outcomes.append(
                 _refused(number, step, refusal) if refusal else _reading_outcome(asset, number, step, due, answer)
             )
@@ -119,16 +132,28 @@ def evaluate(
                 raise Refused(refused[number])
             if others is not None and step.refers_to is not None and others.file_of(step.refers_to) == asset.file:
                 outcome = StepOutcome(
-                    step=number, do=step.do, outcome="nothing", detail="the others are held against it"
+                    step=number, do=step.do, outcome="nothing", detail=say("the others are held against it")
                 )
             else:
                 current, outcome = _run(asset, current, number, step, setting)
         except Refused as error:
             outcome = _refused(number, step, str(error))
             if not step.may_refuse:
-                return _stopped(read, current, [*outcomes, outcome], "refused", f"step {number} ({step.do}): {error}")
+                return _stopped(
+                    read,
+                    current,
+                    [*outcomes, outcome],
+                    "refused",
+                    say("step {number} ({do}): {error}", number=number, do=step.do, error=error),
+                )
         except DataTrouble as error:
-            return _stopped(read, current, outcomes, "failed", f"step {number} ({step.do}): {error}")
+            return _stopped(
+                read,
+                current,
+                outcomes,
+                "failed",
+                say("step {number} ({do}): {error}", number=number, do=step.do, error=error),
+            )
         outcomes.append(outcome)
     return Prepared(read=read, asset=current, outcomes=tuple(outcomes))
 
@@ -142,7 +167,7 @@ def _other(
         return None
     prepared = evaluate(others.received(file), sheet, others, before=number, answers=answers)
     if prepared.status != "ready":
-        raise Failed(f"'{file}' comes to nothing before that: {prepared.reason}")
+        raise Failed(say("'{file}' comes to nothing before that: {reason}", file=file, reason=prepared.reason))
     return prepared.asset
 
 
@@ -157,7 +182,7 @@ def _settle_reading(
             wanted = step.read_as(reading, asset, answer)
             sealed = next((m.sealed for m in asset.meshes if m.sealed), "")
             why = asset.rigid_reason or (
-                f"its geometry is {sealed}, and a reading would rewrite it" if sealed else None
+                say("its geometry is {sealed}, and a reading would rewrite it", sealed=sealed) if sealed else None
             )
             if number in refused or (why and not wanted.same_frame(asset.reading)):
                 dropped[number] = refused.get(number) or why or ""
@@ -173,14 +198,17 @@ def _reading_outcome(
     later = [n for n, other in due if n > number and other.do == step.do and other.is_reading]
     if later:
         return StepOutcome(
-            step=number, do=step.do, outcome="nothing", detail=f"{detail}; step {later[-1]} says otherwise"
+            step=number,
+            do=step.do,
+            outcome="nothing",
+            detail=say("{detail}; step {later} says otherwise", detail=detail, later=later[-1]),
         )
     same = step.read_as(asset.reading, asset, answer).same_frame(asset.reading)
     return StepOutcome(
         step=number,
         do=step.do,
         outcome="nothing" if same else "applied",
-        detail=f"{detail}, as it was" if same else detail,
+        detail=say("{detail}, as it was", detail=detail) if same else detail,
         warnings=doubts,
     )
 
@@ -191,13 +219,19 @@ def _run(received: Asset, current: Asset, number: int, step: Step, setting: Sett
         raise Refused(current.rigid_reason)
     bent = bent_skin(current, effect.asset) if effect.changed else None
     if bent is not None:
-        raise Refused(f"the skin of '{bent}' would be bent: its joints and its shape would not move as one")
+        raise Refused(
+            say("the skin of '{bent}' would be bent: its joints and its shape would not move as one", bent=bent)
+        )
     parted = parted_skin(current, effect.asset) if effect.changed else None
     if parted is not None:
-        raise Refused(f"'{parted}' is a joint of a skin, and would no longer hang from one root with the others")
+        raise Refused(
+            say(
+                "'{parted}' is a joint of a skin, and would no longer hang from one root with the others", parted=parted
+            )
+        )
     if effect.changed:
         if np.abs(effect.asset.worlds).max(initial=0.0) > _LARGEST or not np.isfinite(effect.asset.worlds).all():
-            raise Refused("its frames grow past what a file can hold")
+            raise Refused(say("its frames grow past what a file can hold"))
         check_numbers(current, effect.asset)
         check_clips(received, effect.asset)
         check_spreads(effect.asset)
@@ -217,7 +251,9 @@ def _check_sealed(received: Asset, after: Asset) -> None:
     for old, new in zip(received.nodes, after.nodes, strict=False):
         sealed = received.meshes[old.mesh].sealed if old.mesh is not None and old.skin is None else ""
         if sealed and not same_matrix(new.local_from_mesh, old.local_from_mesh):
-            raise Refused(f"the geometry of '{old.name}' is {sealed}, and this would rewrite it")
+            raise Refused(
+                say("the geometry of '{name}' is {sealed}, and this would rewrite it", name=old.name, sealed=sealed)
+            )
 
 
 def _refused(number: int, step: Step, why: str) -> StepOutcome:
@@ -245,5 +281,5 @@ def unmatched_steps(sheet: Sheet, files: list[str], acted: set[int]) -> tuple[st
         if step.paused:
             continue
         if not any(step.covers(f) for f in files) or (step.parts is not None and number not in acted):
-            said.append(f"step {number} ({step.do}) matches nothing")
+            said.append(say("step {number} ({do}) matches nothing", number=number, do=step.do))
     return tuple(said)

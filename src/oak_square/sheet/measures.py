@@ -12,6 +12,7 @@ from typing import Any
 
 from oak_square.core.errors import BadSheet
 from oak_square.core.measuring import KINDS_OF_MEASURE, Anchor, Measure
+from oak_square.core.words import say
 
 __all__ = ["dump_measures", "load_measures", "measures_path", "parse_measures"]
 
@@ -61,12 +62,16 @@ def load_measures(path: Path) -> tuple[Measure, ...]:
         return ()
     try:
         if path.stat().st_size > _MOST_BYTES:
-            raise BadSheet(str(path), None, f"larger than the {_MOST_BYTES // 1_000_000} MB measurements may take")
+            raise BadSheet(
+                str(path),
+                None,
+                say("larger than the {_most_bytes} MB measurements may take", _most_bytes=_MOST_BYTES // 1_000_000),
+            )
         text = path.read_text("utf-8")
     except OSError as error:
-        raise BadSheet(str(path), None, f"can't be read: {error.strerror}") from error
+        raise BadSheet(str(path), None, say("can't be read: {strerror}", strerror=error.strerror)) from error
     except UnicodeDecodeError as error:
-        raise BadSheet(str(path), None, f"is no list of measurements: {error}") from error
+        raise BadSheet(str(path), None, say("is no list of measurements: {error}", error=error)) from error
     return parse_measures(text, str(path))
 
 
@@ -81,16 +86,20 @@ def parse_measures(text: str, file: str) -> tuple[Measure, ...]:
     try:
         raw = json.loads(text)
         if raw["measures"] != _VERSION:
-            raise BadSheet(file, None, f"measures {raw['measures']} is not known; this is version {_VERSION}")
+            raise BadSheet(
+                file,
+                None,
+                say("measures {raw} is not known; this is version {_version}", raw=raw["measures"], _version=_VERSION),
+            )
         return tuple(_measure(entry) for entry in raw["list"])
     except (ValueError, KeyError, TypeError, RecursionError) as error:
-        raise BadSheet(file, None, f"is no list of measurements: {error}") from error
+        raise BadSheet(file, None, say("is no list of measurements: {error}", error=error)) from error
 
 
 def _measure(entry: dict[str, Any]) -> Measure:
     kind, anchors = entry["kind"], tuple(_anchor(p) for p in entry["points"])
     if kind not in KINDS_OF_MEASURE or len(anchors) != KINDS_OF_MEASURE[kind]:
-        raise ValueError(f"'{kind}' with {len(anchors)} points is no measurement")
+        raise ValueError(say("'{kind}' with {count} points is no measurement", kind=kind, count=len(anchors)))
     return Measure(kind=kind, file=str(entry["file"]), anchors=anchors)
 
 
@@ -99,6 +108,6 @@ def _anchor(entry: dict[str, Any]) -> Anchor:
     node = entry["node"]
     known = node is None or (isinstance(node, int) and node >= 0)
     if len(at) != 3 or not all(math.isfinite(v) for v in at) or not known:
-        raise ValueError(f"{entry} is no point")
+        raise ValueError(say("{entry} is no point", entry=entry))
     kind, file = str(entry["kind"]), str(entry.get("file", ""))
     return Anchor(node=node, name=str(entry["name"]), at=(at[0], at[1], at[2]), kind=kind, file=file)

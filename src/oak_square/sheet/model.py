@@ -15,6 +15,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.marking import is_unnamed
 from oak_square.core.marks import MarkLook
+from oak_square.core.words import say
 from oak_square.formats import made
 from oak_square.sheet.set_out import SetOut
 from oak_square.steps import Length, MarkName, NamedFrame, Setting, SheetDirection, Step, Xyz, direction
@@ -28,7 +29,9 @@ _MODULES = re.compile(r"\d\s*mod\s*$")
 
 def _is_delivery_unit(value: str) -> str:
     if value != "same" and value not in UNITS:
-        raise ValueError(f"'{value}' is no unit{did_you_mean(value, [*UNITS, 'same'])}")
+        raise ValueError(
+            say("'{value}' is no unit{did_you_mean}", value=value, did_you_mean=did_you_mean(value, [*UNITS, "same"]))
+        )
     return value
 
 
@@ -38,7 +41,7 @@ def _is_positive(value: float | str) -> float | str:
     except BadLength as error:
         raise ValueError(str(error)) from error
     if metres <= 0:
-        raise ValueError(f"a module must be longer than nothing, not {value}")
+        raise ValueError(say("a module must be longer than nothing, not {value}", value=value))
     return value
 
 
@@ -49,7 +52,14 @@ def _targets() -> list[str]:
 def _is_target(value: str) -> str:
     if value not in _targets():
         known = ", ".join(f"'{t}'" for t in _targets())
-        raise ValueError(f"'{value}' is not one of {known}{did_you_mean(value, _targets())}")
+        raise ValueError(
+            say(
+                "'{value}' is not one of {known}{did_you_mean}",
+                value=value,
+                known=known,
+                did_you_mean=did_you_mean(value, _targets()),
+            )
+        )
     return value
 
 
@@ -131,23 +141,23 @@ class Mark(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
-    on: Annotated[str, Field(min_length=1)] = Field(description="A part's name, or a glob.")
-    kind: FeatureKind = Field(description="What it is: a vertex, an edge, a face or a circle.")
+    on: Annotated[str, Field(min_length=1)] = Field(description=say("A part's name, or a glob."))
+    kind: FeatureKind = Field(description=say("What it is: a vertex, an edge, a face or a circle."))
     where: Annotated[list[Annotated[float, Field(allow_inf_nan=False)]], Field(min_length=3, max_length=3)] = Field(
-        description="Fractions of the part's box along width, height, depth."
+        description=say("Fractions of the part's box along width, height, depth.")
     )
     way: SheetDirection | None = Field(
         None,
-        description="Which way a face faces, an edge runs, a circle's axis points: a side, axis or direction.",
+        description=say("Which way a face faces, an edge runs, a circle's axis points: a side, axis or direction."),
     )
     size: Annotated[float, Field(gt=0, allow_inf_nan=False)] | None = Field(
-        None, description="An edge's length, a circle's radius, the root of a face's area, of the box's diagonal."
+        None, description=say("An edge's length, a circle's radius, the root of a face's area, of the box's diagonal.")
     )
 
     @model_validator(mode="after")
     def _a_vertex_is_a_point(self) -> Mark:
         if self.kind == "vertex" and (self.way is not None or self.size is not None):
-            raise ValueError("a vertex has neither way nor size")
+            raise ValueError(say("a vertex has neither way nor size"))
         return self
 
     def look(self, name: str, setting: Setting) -> MarkLook:

@@ -8,6 +8,7 @@ from typing import Protocol
 
 from oak_square.core.errors import BadReference, did_you_mean
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
 
 __all__ = ["Others", "asset_called", "check_references", "named_assets", "referred_to", "set_out_files"]
@@ -41,11 +42,23 @@ def asset_called(name: str, files: Sequence[str]) -> str:
         return name
     found = [f for f in files if PurePosixPath(f).stem == name]
     if len(found) > 1:
-        reason = f"'{name}' is the name of {len(found)} assets ({found[0]}, {found[1]}…): give its path"
+        reason = say(
+            "'{name}' is the name of {count} assets ({found}, {found_2}…): give its path",
+            name=name,
+            count=len(found),
+            found=found[0],
+            found_2=found[1],
+        )
         raise BadReference(reason, count=len(found))
     if not found:
         known = [*files, *(PurePosixPath(f).stem for f in files)]
-        raise BadReference(f"there is no asset '{name}' in the batch{did_you_mean(name, known)}")
+        raise BadReference(
+            say(
+                "there is no asset '{name}' in the batch{did_you_mean}",
+                name=name,
+                did_you_mean=did_you_mean(name, known),
+            )
+        )
     return found[0]
 
 
@@ -66,7 +79,9 @@ def named_assets(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
             except BadReference as error:
                 if step.may_mean_part and error.count == 0:
                     continue  # a part of each asset, then
-                raise BadReference(f"step {number} ({step.do}): {error}", number) from error
+                raise BadReference(
+                    say("step {number} ({do}): {error}", number=number, do=step.do, error=error), number
+                ) from error
     return found
 
 
@@ -83,7 +98,7 @@ def set_out_files(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
         try:
             found[name] = asset_called(name, files)
         except BadReference as error:
-            raise BadReference(f"set-out: {error}", count=error.count) from error
+            raise BadReference(say("set-out: {error}", error=error), count=error.count) from error
     return found
 
 
@@ -116,7 +131,16 @@ def check_references(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
             for other, number in on[file].items():
                 if other == start:
                     word = sheet.steps[number - 1].do
-                    raise BadReference(f"step {number} ({word}): '{file}' and '{start}' refer to each other", number)
+                    raise BadReference(
+                        say(
+                            "step {number} ({word}): '{file}' and '{start}' refer to each other",
+                            number=number,
+                            word=word,
+                            file=file,
+                            start=start,
+                        ),
+                        number,
+                    )
                 if other not in seen:
                     seen.add(other)
                     trail.append(other)

@@ -17,6 +17,7 @@ from oak_square.core.frames import translation
 from oak_square.core.lengths import parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.setting_out import row_shifts
+from oak_square.core.words import say
 from oak_square.steps import Length, Setting
 
 __all__ = ["Row", "SetOut", "Stood"]
@@ -34,16 +35,18 @@ def _is_gap(value: float | str) -> float | str:
     except BadLength as error:
         raise ValueError(str(error)) from error
     if not metres >= 0:
-        raise ValueError(f"a gap is no less than nothing, not {value}")
+        raise ValueError(say("a gap is no less than nothing, not {value}", value=value))
     return value
 
 
 def _is_scene_file(value: str) -> str:
     path = PurePosixPath(value)
     if path.suffix.lower() not in _SUFFIXES:
-        raise ValueError(f"'{value}' is no scene: its suffix is one of {', '.join(_SUFFIXES)}")
+        raise ValueError(
+            say("'{value}' is no scene: its suffix is one of {_suffixes}", value=value, _suffixes=", ".join(_SUFFIXES))
+        )
     if path.name != value or "\\" in value or not path.stem.strip(". ") or any(ord(c) < 32 for c in value):
-        raise ValueError(f"'{value}' is no plain file name: it lies in the delivery's own folder")
+        raise ValueError(say("'{value}' is no plain file name: it lies in the delivery's own folder", value=value))
     return value
 
 
@@ -53,12 +56,17 @@ class Row(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
 
     along: Literal["width", "depth"] = Field(
-        "width", description="Which way a row goes: to the right, or to the front."
+        "width", description=say("Which way a row goes: to the right, or to the front.")
     )
-    gap: Annotated[Length, AfterValidator(_is_gap)] = Field(0, description="Between the boxes, and between rows.")
-    columns: Annotated[int, Field(ge=1)] | None = Field(None, description="How many stand in a row; all if not given.")
+    gap: Annotated[Length, AfterValidator(_is_gap)] = Field(0, description=say("Between the boxes, and between rows."))
+    columns: Annotated[int, Field(ge=1)] | None = Field(
+        None, description=say("How many stand in a row; all if not given.")
+    )
     for_: list[str] | None = Field(
-        None, alias="for", title="for", description="Globs on path or name; all that stand at no berth if not given."
+        None,
+        alias="for",
+        title="for",
+        description=say("Globs on path or name; all that stand at no berth if not given."),
     )
 
     def covers(self, file: str) -> bool:
@@ -72,16 +80,16 @@ class SetOut(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
-    file: Annotated[str, AfterValidator(_is_scene_file)] = Field(description="Its name, usda, usdc or glb.")
+    file: Annotated[str, AfterValidator(_is_scene_file)] = Field(description=say("Its name, usda, usdc or glb."))
     at: dict[str, str | Annotated[list[str], Field(min_length=1)]] = Field(
-        default_factory=dict, description="Which asset stands at which berth, or berths."
+        default_factory=dict, description=say("Which asset stands at which berth, or berths.")
     )
-    row: Row | None = Field(None, description="Which assets stand in rows.")
+    row: Row | None = Field(None, description=say("Which assets stand in rows."))
 
     @model_validator(mode="after")
     def _sets_something_out(self) -> SetOut:
         if not self.at and self.row is None:
-            raise ValueError("a set-out needs 'at', 'row', or both: nothing would stand in it")
+            raise ValueError(say("a set-out needs 'at', 'row', or both: nothing would stand in it"))
         return self
 
     @property

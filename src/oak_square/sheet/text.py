@@ -15,6 +15,7 @@ from ruamel.yaml.error import MarkedYAMLError, YAMLError
 from ruamel.yaml.events import AliasEvent, CollectionEndEvent, CollectionStartEvent, NodeEvent
 
 from oak_square.core.errors import BadSheet, did_you_mean
+from oak_square.core.words import say
 from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
 from oak_square.sheet.set_out import SetOut
 from oak_square.steps import STEPS, Step
@@ -38,13 +39,17 @@ def load_sheet(path: Path) -> tuple[Sheet, bytes]:
     """
     try:
         if path.stat().st_size > _MOST_BYTES:
-            raise BadSheet(str(path), None, f"larger than the {_MOST_BYTES // 1_000_000} MB a sheet may be")
+            raise BadSheet(
+                str(path),
+                None,
+                say("larger than the {_most_bytes} MB a sheet may be", _most_bytes=_MOST_BYTES // 1_000_000),
+            )
         data = path.read_bytes()
         text = data.decode("utf-8-sig")
     except OSError as error:
-        raise BadSheet(str(path), None, f"can't be read: {error.strerror}") from error
+        raise BadSheet(str(path), None, say("can't be read: {strerror}", strerror=error.strerror)) from error
     except UnicodeDecodeError as error:
-        raise BadSheet(str(path), None, "is not UTF-8 text") from error
+        raise BadSheet(str(path), None, say("is not UTF-8 text")) from error
     return parse_sheet(text, str(path)), data
 
 
@@ -72,11 +77,13 @@ def _parse_yaml(text: str, file: str) -> CommentedMap:
         raw = YAML(typ="rt").load(text)
     except MarkedYAMLError as error:
         mark = error.problem_mark or error.context_mark
-        raise BadSheet(file, None if mark is None else mark.line + 1, str(error.problem or "is no YAML")) from error
+        raise BadSheet(
+            file, None if mark is None else mark.line + 1, str(error.problem or say("is no YAML"))
+        ) from error
     except (YAMLError, ValueError, RecursionError) as error:
-        raise BadSheet(file, None, f"is no YAML: {str(error).splitlines()[0]}") from error
+        raise BadSheet(file, None, say("is no YAML: {splitline}", splitline=str(error).splitlines()[0])) from error
     if not isinstance(raw, CommentedMap):
-        raise BadSheet(file, 1, "is no prep sheet: it should start with 'prep-sheet: 1'")
+        raise BadSheet(file, 1, say("is no prep sheet: it should start with 'prep-sheet: 1'"))
     return raw
 
 
@@ -96,12 +103,12 @@ def _check_events(text: str, file: str) -> None:
         line = event.start_mark.line + 1
         if isinstance(event, AliasEvent):
             if event.anchor not in sizes:
-                raise BadSheet(file, line, f"'*{event.anchor}' stands inside what it names")
+                raise BadSheet(file, line, say("'*{anchor}' stands inside what it names", anchor=event.anchor))
             total += sizes[event.anchor]
         elif isinstance(event, NodeEvent):
             tag = getattr(event, "tag", None)
             if tag is not None and str(tag) != "!":
-                raise BadSheet(file, line, f"the tag '{tag}' is not read: a sheet holds plain values")
+                raise BadSheet(file, line, say("the tag '{tag}' is not read: a sheet holds plain values", tag=tag))
             total += 1
             if isinstance(event, CollectionStartEvent):
                 open_since.append((event.anchor, total))
@@ -112,14 +119,22 @@ def _check_events(text: str, file: str) -> None:
             if anchor is not None:
                 sizes[anchor] = total - since + 1
         if total > _MOST_VALUES or len(open_since) > _DEEPEST:
-            raise BadSheet(file, line, f"unfolds to over {_MOST_VALUES} values, or over {_DEEPEST} deep")
+            raise BadSheet(
+                file,
+                line,
+                say(
+                    "unfolds to over {_most_values} values, or over {_deepest} deep",
+                    _most_values=_MOST_VALUES,
+                    _deepest=_DEEPEST,
+                ),
+            )
 
 
 def _plain(value: Any, budget: list[int], depth: int = 0) -> Any:
     """Return plain containers; the budget stops aliases that unfold without end."""
     budget[0] -= 1
     if budget[0] < 0 or depth > _DEEPEST:
-        raise ValueError("unfolds to too many values")
+        raise ValueError(say("unfolds to too many values"))
     if isinstance(value, dict):
         return {str(k): _plain(v, budget, depth + 1) for k, v in value.items()}
     if isinstance(value, list):
@@ -150,10 +165,17 @@ class _Reader:
         known = ("prep-sheet", "title", "deliver", "datums", "berths", "marks", "set-out", "steps")
         for key in plain:
             if key not in known:
-                raise self.fail(_line(raw, key), f"unknown key '{key}'{did_you_mean(key, known)}")
+                raise self.fail(
+                    _line(raw, key),
+                    say("unknown key '{key}'{did_you_mean}", key=key, did_you_mean=did_you_mean(key, known)),
+                )
         version = plain.get("prep-sheet")
         if version != 1 or isinstance(version, bool):
-            said = "no 'prep-sheet: 1'" if version is None else f"prep-sheet {version} is not known; this is version 1"
+            said = (
+                say("no 'prep-sheet: 1'")
+                if version is None
+                else say("prep-sheet {version} is not known; this is version 1", version=version)
+            )
             raise self.fail(_line(raw, "prep-sheet"), said)
         deliver = self.model(Deliver, plain.get("deliver") or {}, raw.get("deliver"), "deliver")
         title = plain.get("title") or ""
@@ -172,8 +194,10 @@ class _Reader:
         lacking = sheet.without_module()
         if lacking is not None:
             line, word = _item_line(raw["steps"], lacking), steps[lacking].do
-            reason = "'mod' needs a module length (deliver.module in the sheet)"
-            raise self.fail(line, f"step {lacking + 1} ({word}): {reason}")
+            reason = say("'mod' needs a module length (deliver.module in the sheet)")
+            raise self.fail(
+                line, say("step {lacking} ({word}): {reason}", lacking=lacking + 1, word=word, reason=reason)
+            )
         return sheet
 
     def check_names(self, sheet: Sheet, raw: CommentedMap) -> None:
@@ -182,7 +206,13 @@ class _Reader:
             for name, frame in frames.items():
                 for mark in named_in(frame.model_dump(), "mark"):
                     if mark not in sheet.marks:
-                        reason = f"{key} {name}: no mark '{mark}' is declared{did_you_mean(mark, sheet.marks)}"
+                        reason = say(
+                            "{key} {name}: no mark '{mark}' is declared{did_you_mean}",
+                            key=key,
+                            name=name,
+                            mark=mark,
+                            did_you_mean=did_you_mean(mark, sheet.marks),
+                        )
                         raise self.fail(_line(raw[key], name), reason)
         declared: dict[str, Mapping[str, Any]] = {"datum": sheet.datums, "berth": sheet.berths, "mark": sheet.marks}
         for i, step in enumerate(sheet.steps):
@@ -191,10 +221,25 @@ class _Reader:
                 for name in named_in(words, kind):
                     if name not in there:
                         hint = did_you_mean(name, there)
-                        raise self.fail(line, f"step {i + 1} ({step.do}): no {kind} '{name}' is declared{hint}")
+                        raise self.fail(
+                            line,
+                            say(
+                                "step {i} ({do}): no {kind} '{name}' is declared{hint}",
+                                i=i + 1,
+                                do=step.do,
+                                kind=kind,
+                                name=name,
+                                hint=hint,
+                            ),
+                        )
             for name in _pointing(words):
                 if sheet.marks[name].kind == "vertex":
-                    reason = f"step {i + 1} ({step.do}): mark '{name}' is a vertex, which points nowhere"
+                    reason = say(
+                        "step {i} ({do}): mark '{name}' is a vertex, which points nowhere",
+                        i=i + 1,
+                        do=step.do,
+                        name=name,
+                    )
                     raise self.fail(line, reason)
 
     def check_set_out(self, sheet: Sheet, raw: CommentedMap) -> None:
@@ -206,18 +251,33 @@ class _Reader:
         for name, berth in told.berths():
             own = _line(raw["set-out"]["at"], name)
             if berth not in sheet.berths:
-                raise self.fail(own, f"set-out: no berth '{berth}' is declared{did_you_mean(berth, sheet.berths)}")
+                raise self.fail(
+                    own,
+                    say(
+                        "set-out: no berth '{berth}' is declared{did_you_mean}",
+                        berth=berth,
+                        did_you_mean=did_you_mean(berth, sheet.berths),
+                    ),
+                )
             if not isinstance(sheet.berths[berth].at, list):
                 raise self.fail(
-                    own, f"set-out: berth '{berth}' is at a mark: where it lies among the others is unknown"
+                    own,
+                    say(
+                        "set-out: berth '{berth}' is at a mark: where it lies among the others is unknown", berth=berth
+                    ),
                 )
         if told.references and sheet.deliver.format not in ("same", "usda", "usdc"):
             raise self.fail(
-                line, f"set-out: '{told.file}' refers to USD files, and {sheet.deliver.format} is delivered"
+                line,
+                say(
+                    "set-out: '{file}' refers to USD files, and {format} is delivered",
+                    file=told.file,
+                    format=sheet.deliver.format,
+                ),
             )
         row = told.row
         if row is not None and sheet.deliver.module is None and str(row.gap).strip().endswith("mod"):
-            raise self.fail(line, "set-out: 'mod' needs a module length (deliver.module in the sheet)")
+            raise self.fail(line, say("set-out: 'mod' needs a module length (deliver.module in the sheet)"))
 
     def named(self, kind: type[M], top: dict[str, Any], raw: CommentedMap, key: str) -> dict[str, M]:
         plain = top.get(key)
@@ -226,31 +286,36 @@ class _Reader:
         if not isinstance(plain, dict):
             what, form = "frames", "{at: [x, y, z]}"
             if kind is Mark:
-                what, form = "marks", "{on: PART, kind: …, where: […]}"
-            raise self.fail(_line(raw, key), f"{key} must name {what}, one 'NAME: {form}' each")
+                what, form = "marks", say("{on: PART, kind: …, where: […]}")
+            raise self.fail(
+                _line(raw, key), say("{key} must name {what}, one 'NAME: {form}' each", key=key, what=what, form=form)
+            )
         return {n: self.model(kind, words or {}, raw[key].get(n), f"{key} {n}") for n, words in plain.items()}
 
     def steps(self, plain: Any, raw: CommentedMap) -> tuple[Step, ...]:
         if plain is None:
             return ()
         if not isinstance(plain, list):
-            raise self.fail(_line(raw, "steps"), "steps must be a list, one '- {do: …}' each")
+            raise self.fail(_line(raw, "steps"), say("steps must be a list, one '- {do: …}' each"))
         found = []
         for i, words in enumerate(plain):
             node = raw["steps"][i]
             line = _item_line(raw["steps"], i)
             if not isinstance(words, dict) or "do" not in words:
-                raise self.fail(line, f"step {i + 1} does not say what to do ('do: …')")
+                raise self.fail(line, say("step {i} does not say what to do ('do: …')", i=i + 1))
             do = str(words["do"])
             kind = STEPS.get(do)
             if kind is None:
-                hint = did_you_mean(do, STEPS) or f" (steps are {', '.join(sorted(STEPS))})"
-                raise self.fail(_line(node, "do") or line, f"step {i + 1}: '{do}' is no step{hint}")
+                hint = did_you_mean(do, STEPS) or say(" (steps are {names})", names=", ".join(sorted(STEPS)))
+                raise self.fail(
+                    _line(node, "do") or line, say("step {i}: '{do}' is no step{hint}", i=i + 1, do=do, hint=hint)
+                )
             if not kind.takes_parts and words.get("parts") is not None:
                 raise self.fail(
-                    _line(node, "parts"), f"step {i + 1} ({do}): a reading is of the file, it takes no parts"
+                    _line(node, "parts"),
+                    say("step {i} ({do}): a reading is of the file, it takes no parts", i=i + 1, do=do),
                 )
-            found.append(self.model(kind, words, node, f"step {i + 1} ({do})"))
+            found.append(self.model(kind, words, node, say("step {i} ({do})", i=i + 1, do=do)))
         return tuple(found)
 
     def model(self, kind: type[M], words: Any, node: Any, what: str) -> M:
@@ -258,7 +323,9 @@ class _Reader:
             return kind.model_validate(words)
         except ValidationError as error:
             first = error.errors()[0]
-            raise self.fail(_line_of(node, first["loc"]), f"{what}: {_in_words(first, kind)}") from error
+            raise self.fail(
+                _line_of(node, first["loc"]), say("{what}: {in_words}", what=what, in_words=_in_words(first, kind))
+            ) from error
 
 
 def _pointing(words: Any) -> list[str]:
@@ -306,17 +373,23 @@ def _in_words(error: ErrorDetails, kind: type[BaseModel]) -> str:
     where = ".".join(str(k) for k in error["loc"] if k not in {"float", "str"} and not str(k).startswith(tried))
     if error["type"] == "extra_forbidden":
         known = [f.alias or name for name, f in kind.model_fields.items()]
-        return f"unknown key '{where}'{did_you_mean(where, known)}"
+        return say("unknown key '{where}'{did_you_mean}", where=where, did_you_mean=did_you_mean(where, known))
     if error["type"] == "missing":
-        return f"'{where}' is missing"
+        return say("'{where}' is missing", where=where)
     if error["type"] == "literal_error":
         expected = str(error.get("ctx", {}).get("expected", ""))
         words = [w.strip(" '") for w in expected.replace(" or ", ",").split(",")]
         hint = did_you_mean(str(error["input"]), words)
-        return f"{where}: '{error['input']}' is not one of {expected}{hint}"
+        return say(
+            "{where}: '{error}' is not one of {expected}{hint}",
+            where=where,
+            error=error["input"],
+            expected=expected,
+            hint=hint,
+        )
     message = error["msg"].removeprefix("Value error, ")
     message = message[:1].lower() + message[1:]
-    return f"{where}: {message}" if where else message
+    return say("{where}: {message}", where=where, message=message) if where else message
 
 
 def in_words(kind: type[BaseModel], words: Any) -> str:

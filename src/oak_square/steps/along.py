@@ -7,9 +7,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.counting import counted
 from oak_square.core.errors import Refused
 from oak_square.core.scene import Asset
+from oak_square.core.words import counted, say
 from oak_square.steps.centre import DatumName
 from oak_square.steps.step import Setting, own_axes
 
@@ -69,7 +69,7 @@ def along_sides(asset: Asset, node: int | None, along: Along, setting: Setting) 
 def _only_root(asset: Asset) -> int:
     roots = [i for i, node in enumerate(asset.nodes) if node.parent is None]
     if len(roots) != 1:
-        raise Refused(f"it has {counted(len(roots), 'root')}, so no axes of its own: name the parts")
+        raise Refused(say("it has {roots}, so no axes of its own: name the parts", roots=counted(len(roots), "root")))
     return roots[0]
 
 
@@ -78,5 +78,5 @@ def along_words(along: Along | None) -> str:
     if along is None or along == "world":
         return ""
     if isinstance(along, DatumName):
-        return f"along datum '{along.datum}'"
-    return "along own axes" if along == "own" else "along the parent's axes"
+        return say("along datum '{datum}'", datum=along.datum)
+    return say("along own axes") if along == "own" else say("along the parent's axes")

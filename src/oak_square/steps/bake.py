@@ -7,10 +7,11 @@ from typing import ClassVar, Literal
 from pydantic import Field
 
 from oak_square.core.consequences import KINDS_OF_CONSEQUENCE, Consequence, consequences_of
-from oak_square.core.counting import counted
 from oak_square.core.lengths import format_length
 from oak_square.core.motion import baked
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import counted, joined, say
 from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
 
 _TOLD: tuple[Literal["axes", "pivot", "mirror", "shear"], ...] = ("axes", "pivot", "mirror", "shear")
@@ -27,7 +28,7 @@ class BakeStep(Step):
     what: list[Channel] = Field(
         default=["rotation", "scale"],
         min_length=1,
-        description="Which channels: any of rotation, scale, location. Location sends pivots to the parent's.",
+        description=say("Which channels: any of rotation, scale, location. Location sends pivots to the parent's."),
     )
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
@@ -36,19 +37,24 @@ class BakeStep(Step):
         unclean = unclean_nodes(asset, chosen, self.what)
         kept = [i for i in unclean if asset.nodes[i].aimed and "location" not in self.what]
         if not unclean or len(kept) == len(unclean):
-            why = "those channels are clean already" if chosen else NO_SUCH_NODE
+            why = say("those channels are clean already") if chosen else NO_SUCH_NODE
             return Effect(asset=asset, changed=False, detail=why)
         result = baked(asset, frozenset(self.what), frozenset(chosen))
         return Effect(
             asset=result,
             changed=True,
-            detail=f"{' and '.join(self.what)} baked on {len(unclean) - len(kept)} of {counted(len(chosen), 'node')}",
+            detail=say(
+                "{what} baked on {count} of {nodes}",
+                what=joined(say(" and "), map(term, self.what)),
+                count=len(unclean) - len(kept),
+                nodes=counted(len(chosen), "node"),
+            ),
             warnings=_consequences(asset, result, unclean),
         )
 
     def title(self) -> str:
         """Return `Bake: rotation, scale`."""
-        return f"Bake: {', '.join(self.what)}"
+        return say("Bake: {what}", what=joined(", ", map(term, self.what)))
 
 
 def _consequences(asset: Asset, result: Asset, unclean: list[int]) -> tuple[str, ...]:
@@ -57,22 +63,24 @@ def _consequences(asset: Asset, result: Asset, unclean: list[int]) -> tuple[str,
     said = []
     for kind in _TOLD:
         words = KINDS_OF_CONSEQUENCE[kind]
-        named = [f"'{asset.nodes[c.node].name}'{_amount(c)}" for c in told if c.kind == kind]
-        said += [f"{words}: {_named(named)}"] if named else []
-    aimed = [f"'{asset.nodes[i].name}'" for i in unclean if asset.nodes[i].aimed]
+        named = [
+            say("'{name}'{amount}", name=asset.nodes[c.node].name, amount=_amount(c)) for c in told if c.kind == kind
+        ]
+        said += [say("{words}: {named}", words=words, named=_named(named))] if named else []
+    aimed = [say("'{name}'", name=asset.nodes[i].name) for i in unclean if asset.nodes[i].aimed]
     if aimed:
-        said.append(f"cameras and lights keep their direction: {_named(aimed)}")
+        said.append(say("cameras and lights keep their direction: {named}", named=_named(aimed)))
     return tuple(said)
 
 
 def _amount(told: Consequence) -> str:
     if told.kind == "axes":
-        return f" ({told.amount:.3g}° from the world's)"
+        return say(" ({amount:.3g}° from the world's)", amount=told.amount)
     if told.kind == "pivot":
-        return f" ({format_length(told.amount)})"
-    return f" ({told.amount:.2g}°)" if told.kind == "shear" else ""
+        return say(" ({amount})", amount=format_length(told.amount))
+    return say(" ({amount:.2g}°)", amount=told.amount) if told.kind == "shear" else ""
 
 
 def _named(names: list[str]) -> str:
-    shown = ", ".join(names[:3])
-    return shown if len(names) <= 3 else f"{shown} and {len(names) - 3} more"
+    shown = joined(", ", names[:3])
+    return shown if len(names) <= 3 else say("{shown} and {count} more", shown=shown, count=len(names) - 3)

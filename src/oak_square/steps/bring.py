@@ -12,6 +12,8 @@ from oak_square.core.errors import Refused
 from oak_square.core.frames import SIDES, axis_vector
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import smallest_turn
+from oak_square.core.terms import term
+from oak_square.core.words import numbers_in_a_row, say
 from oak_square.steps.centre import MarkName
 from oak_square.steps.step import Setting, own_axes
 
@@ -33,7 +35,7 @@ SignedAxis = Literal["+X", "-X", "+Y", "-Y", "+Z", "-Z"]
 
 def _is_direction(values: list[float]) -> list[float]:
     if not np.isfinite(values).all() or np.linalg.norm(values) <= 0:
-        raise ValueError(f"{values} is no direction: it has no length")
+        raise ValueError(say("{values} is no direction: it has no length", values=values))
     return values
 
 
@@ -62,7 +64,7 @@ def direction(to: SheetDirection, setting: Setting) -> Array:
 def _way(mark: MarkName, asset: Asset, node: int | None, setting: Setting) -> Array:
     found = setting.mark(mark.mark, asset, node)
     if not found.way.any():
-        raise Refused(f"mark '{mark.mark}' is a vertex: it points nowhere")
+        raise Refused(say("mark '{mark}' is a vertex: it points nowhere", mark=mark.mark))
     return found.way
 
 
@@ -93,6 +95,6 @@ def bring_turn(bring: Bring, to: To, asset: Asset, node: int | None, setting: Se
 def direction_words(way: Bring | To | None) -> str:
     """Return a direction as a card says it."""
     if isinstance(way, MarkName):
-        return f"mark {way.mark}"
-    text = way if isinstance(way, str) else ", ".join(f"{v:g}" for v in way or ())
+        return say("mark {mark}", mark=way.mark)
+    text = term(way) if isinstance(way, str) else numbers_in_a_row(say("{v:g}", v=v) for v in way or ())
     return text.replace("-", "−")

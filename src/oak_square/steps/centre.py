@@ -13,6 +13,8 @@ from oak_square.core.boxes import Box, asset_box, fraction_of, tree_box
 from oak_square.core.errors import Failed, did_you_mean
 from oak_square.core.frames import SIDES
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import joined, number, numbers_in_a_row, say
 from oak_square.steps.step import Length, Setting
 
 __all__ = [
@@ -52,10 +54,10 @@ def _is_box_point(words: list[str | float]) -> list[str | float]:
             known = (*AXIS_SIDES[axis], "middle")
             if word not in known:
                 name = ("width", "height", "depth")[axis]
-                hint = did_you_mean(word, known) or f" ({', '.join(known)}, or a fraction)"
-                raise ValueError(f"'{word}' is no side along the {name}{hint}")
+                hint = did_you_mean(word, known) or say(" ({known}, or a fraction)", known=", ".join(known))
+                raise ValueError(say("'{word}' is no side along the {name}{hint}", word=word, name=name, hint=hint))
         elif not -1000 <= word <= 1000:
-            raise ValueError(f"a fraction of {word} lies too far outside")
+            raise ValueError(say("a fraction of {word} lies too far outside", word=word))
     return words
 
 
@@ -82,9 +84,11 @@ class Spot(Words):
     def _insets_are_from_its_sides(self) -> Spot:
         for side in self.inset:
             if side not in SIDES:
-                raise ValueError(f"inset: '{side}' is no side{did_you_mean(side, SIDES)}")
+                raise ValueError(
+                    say("inset: '{side}' is no side{did_you_mean}", side=side, did_you_mean=did_you_mean(side, SIDES))
+                )
             if self.point[SIDES[side][0]] != side:
-                raise ValueError(f"inset: the point is not on the {side} side")
+                raise ValueError(say("inset: the point is not on the {side} side", side=side))
         return self
 
 
@@ -140,27 +144,26 @@ def points_on_boxes(lows: Array, highs: Array, spot: Spot, setting: Setting) -> 
 def spot_words(point: Sequence[str | float]) -> str:
     """Return a box point in a few words: `left bottom`, `middle`."""
     sides = [str(w) for w in point if w != "middle"]
-    return " ".join(sides) or "middle"
+    return joined(" ", map(term, sides)) if sides else term("middle")
 
 
 def centre_words(centre: Centre, *, of_nodes: bool) -> str:
     """Return a centre in words: of an asset as a whole, or of each of some nodes."""
     if isinstance(centre, XyzPoint):
-        return f"the point {', '.join(str(v) for v in centre.xyz)}"
+        return say("the point {names}", names=numbers_in_a_row(number(str(v)) for v in centre.xyz))
     if isinstance(centre, PartName):
-        return f"the pivot of '{centre.part}'"
+        return say("the pivot of '{part}'", part=centre.part)
     if isinstance(centre, DatumName):
-        return f"datum '{centre.datum}'"
+        return say("datum '{datum}'", datum=centre.datum)
     if isinstance(centre, MarkName):
-        return f"mark '{centre.mark}'"
-    whose = "each one's own" if of_nodes else "its"
+        return say("mark '{mark}'", mark=centre.mark)
     return {
-        "origin": "the origin",
-        "mean": "the mean of their pivots",
-        "common": "the middle of their common box",
-        "pivot": f"{whose} pivot",
-        "base": f"{whose} base middle",
-        "middle": f"{whose} box middle",
+        "origin": say("the origin"),
+        "mean": say("the mean of their pivots"),
+        "common": say("the middle of their common box"),
+        "pivot": say("each one's own pivot") if of_nodes else say("its pivot"),
+        "base": say("each one's own base middle") if of_nodes else say("its base middle"),
+        "middle": say("each one's own box middle") if of_nodes else say("its box middle"),
     }[centre]
 
 
@@ -265,5 +268,5 @@ def node_called(asset: Asset, name: str) -> int:
     """
     names = [n.name for n in asset.nodes]
     if name not in names:
-        raise Failed(f"it has no part '{name}'{did_you_mean(name, names)}")
+        raise Failed(say("it has no part '{name}'{did_you_mean}", name=name, did_you_mean=did_you_mean(name, names)))
     return names.index(name)

@@ -16,6 +16,7 @@ from oak_square.core.lengths import UNITS, format_length
 from oak_square.core.likely.sides import side_down
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset, Node
+from oak_square.core.terms import term
 from oak_square.core.tolerances import (
     OFF_BASE,
     OFF_GROUND,
@@ -25,6 +26,7 @@ from oak_square.core.tolerances import (
     SCALE_BAKED,
     SPECK,
 )
+from oak_square.core.words import joined, say
 from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Length, Setting, Step, is_unit, registered, said
 
 Array = NDArray[np.float64]
@@ -41,14 +43,18 @@ class Between(BaseModel):
     @model_validator(mode="after")
     def _says_something(self) -> Between:
         if self.min is None and self.max is None:
-            raise ValueError("a range needs min, max, or both")
+            raise ValueError(say("a range needs min, max, or both"))
         return self
 
     def words(self) -> str:
         """Return `0.9 m to 1 m`, `at least 0.9 m`."""
         if self.min is None or self.max is None:
-            return f"at most {said(self.max)}" if self.min is None else f"at least {said(self.min)}"
-        return f"{said(self.min)} to {said(self.max)}"
+            return (
+                say("at most {high}", high=said(self.max))
+                if self.min is None
+                else say("at least {low}", low=said(self.min))
+            )
+        return say("{low} to {high}", low=said(self.min), high=said(self.max))
 
     def misses(self, extent: float, setting: Setting) -> bool:
         """Tell whether an extent, metres, lies outside by more than rounding."""
@@ -59,7 +65,9 @@ class Between(BaseModel):
 
 def _is_unit_of_file(value: float | str) -> float | str:
     if value in {"declared", "guess"}:
-        raise ValueError(f"'{value}' is no unit to check for (units are {', '.join(UNITS)})")
+        raise ValueError(
+            say("'{value}' is no unit to check for (units are {units})", value=value, units=", ".join(UNITS))
+        )
     return is_unit(value)
 
 
@@ -70,30 +78,30 @@ class CheckStep(Step):
     stage: ClassVar[str] = "deliver"
 
     do: Literal["check"] = "check"
-    width: Between | None = Field(None, description="The range its width must lie in.")
-    height: Between | None = Field(None, description="The range its height must lie in.")
-    depth: Between | None = Field(None, description="The range its depth must lie in.")
-    baked: bool | list[Channel] | None = Field(None, description="Rotation and scale of every node read 0 and 1.")
-    grounded: bool | None = Field(None, description="Its bottom is at height 0.")
-    upright: bool | None = Field(None, description="It does not seem to lie on its side or back.")
-    pivot: Literal["base", "middle"] | None = Field(None, description="Where its pivot must be on its box.")
+    width: Between | None = Field(None, description=say("The range its width must lie in."))
+    height: Between | None = Field(None, description=say("The range its height must lie in."))
+    depth: Between | None = Field(None, description=say("The range its depth must lie in."))
+    baked: bool | list[Channel] | None = Field(None, description=say("Rotation and scale of every node read 0 and 1."))
+    grounded: bool | None = Field(None, description=say("Its bottom is at height 0."))
+    upright: bool | None = Field(None, description=say("It does not seem to lie on its side or back."))
+    pivot: Literal["base", "middle"] | None = Field(None, description=say("Where its pivot must be on its box."))
     unit: Annotated[float | str, AfterValidator(_is_unit_of_file)] | None = Field(
-        None, description="The unit the file must be read in."
+        None, description=say("The unit the file must be read in.")
     )
     up: Literal["+X", "-X", "+Y", "-Y", "+Z", "-Z", "X", "Y", "Z"] | None = Field(
-        None, description="The file axis that must be up."
+        None, description=say("The file axis that must be up.")
     )
 
     @model_validator(mode="after")
     def _checks_something(self) -> CheckStep:
         fields = (*EXTENTS, "baked", "grounded", "upright", "pivot", "unit", "up")
         if all(getattr(self, f) is None for f in fields):
-            raise ValueError(f"check needs something to hold: {', '.join(fields)}")
+            raise ValueError(say("check needs something to hold: {fields}", fields=", ".join(fields)))
         for field in ("baked", "grounded", "upright"):
             if getattr(self, field) is False:
-                raise ValueError(f"{field}: false checks nothing; leave it out")
+                raise ValueError(say("{field}: false checks nothing; leave it out", field=field))
         if self.parts is not None and (self.unit is not None or self.up is not None or self.upright is not None):
-            raise ValueError("unit, up and upright are of the whole asset, not of parts")
+            raise ValueError(say("unit, up and upright are of the whole asset, not of parts"))
         return self
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
@@ -111,15 +119,15 @@ class CheckStep(Step):
         if self.parts is None:
             wrong += [*self._of_reading(asset.reading), *self._of_box(asset_box(asset), np.zeros(3), "", setting)]
             side = side_down(asset) if self.upright else None
-            wrong += [f"it seems to stand on its {side} side"] if side else []
+            wrong += [say("it seems to stand on its {side} side", side=term(side))] if side else []
         else:
             for i in chosen:
-                name = f"'{asset.nodes[i].name}': "
+                name = say("'{name}': ", name=asset.nodes[i].name)
                 wrong += self._of_box(tree_box(asset, i), asset.worlds[i][:3, 3], name, setting)
         if wrong:
-            more = f"; and {len(wrong) - 4} more" if len(wrong) > 4 else ""
-            raise Failed(f"{'; '.join(wrong[:4])}{more}")
-        return Effect(asset=asset, changed=False, detail="holds")
+            more = say("; and {count} more", count=len(wrong) - 4) if len(wrong) > 4 else ""
+            raise Failed(say("{names}{more}", names=joined("; ", wrong[:4]), more=more))
+        return Effect(asset=asset, changed=False, detail=say("holds"))
 
     def _of_nodes(self, asset: Asset, chosen: tuple[int, ...]) -> Iterator[str]:
         channels: list[Channel] = self.baked if isinstance(self.baked, list) else ["rotation", "scale"]
@@ -127,39 +135,62 @@ class CheckStep(Step):
             node = asset.nodes[i]
             for channel in channels:
                 if not _is_baked(node, channel):
-                    yield f"'{node.name}' carries a {channel}"
+                    yield say("'{name}' carries a {channel}", name=node.name, channel=term(channel))
 
     def _of_reading(self, reading: Reading) -> Iterator[str]:
         if self.unit is not None:
             wanted = UNITS[self.unit] if isinstance(self.unit, str) else float(self.unit)
             if abs(reading.metres_per_unit / wanted - 1) > SAME_UNIT:
-                yield f"one unit is {reading.metres_per_unit:g} m, not {wanted:g} m"
+                yield say(
+                    "one unit is {metres_per_unit:g} m, not {wanted:g} m",
+                    metres_per_unit=reading.metres_per_unit,
+                    wanted=wanted,
+                )
         if self.up is not None and self.up.lstrip("+") != reading.up.lstrip("+"):
-            yield f"{reading.up} is up in the file, not {self.up}"
+            yield say("{up} is up in the file, not {up_2}", up=reading.up, up_2=self.up)
 
     def _of_box(self, box: Box | None, pivot: Array, name: str, setting: Setting) -> Iterator[str]:
         if box is None:
             if any(getattr(self, f) is not None for f in (*EXTENTS, "grounded", "pivot")):
-                yield f"{name}it has no geometry to check"
+                yield say("{name}it has no geometry to check", name=name)
             return
         for k, extent in enumerate(EXTENTS):
             wanted, there = getattr(self, extent), float(box.size[k])
             if wanted is not None and wanted.misses(there, setting):
-                yield f"{name}{extent} {format_length(there)}, not {wanted.words()}"
+                yield say(
+                    "{name}{extent} {there}, not {words}",
+                    name=name,
+                    extent=term(extent),
+                    there=format_length(there),
+                    words=wanted.words(),
+                )
         bottom = float(box.low[1])
         if self.grounded and abs(bottom) > OFF_GROUND * max(float(box.size[1]), SPECK):
-            yield f"{name}its bottom is at height {format_length(bottom)}"
+            yield say("{name}its bottom is at height {bottom}", name=name, bottom=format_length(bottom))
         if self.pivot is not None:
             off = float(np.linalg.norm((box.base if self.pivot == "base" else box.middle) - pivot))
             if off > OFF_BASE * box.diagonal:
-                yield f"{name}its pivot is {format_length(off)} off its {self.pivot}"
+                yield say(
+                    "{name}its pivot is {off} off its {pivot}",
+                    name=name,
+                    off=format_length(off),
+                    pivot=term(self.pivot),
+                )
 
     def title(self) -> str:
         """Return `Check: height at most 2 m, baked`."""
-        words = [f"{e} {getattr(self, e).words()}" for e in EXTENTS if getattr(self, e) is not None]
-        words += [f for f in ("baked", "grounded", "upright") if getattr(self, f)]
-        words += [f"{f} {getattr(self, f)}" for f in ("pivot", "unit", "up") if getattr(self, f) is not None]
-        return f"Check: {', '.join(words)}"
+        words = [
+            say("{extent} {words}", extent=term(e), words=getattr(self, e).words())
+            for e in EXTENTS
+            if getattr(self, e) is not None
+        ]
+        words += [term(f) for f in ("baked", "grounded", "upright") if getattr(self, f)]
+        words += [
+            say("{what} {value}", what=term(f), value=term(str(getattr(self, f))))
+            for f in ("pivot", "unit", "up")
+            if getattr(self, f) is not None
+        ]
+        return say("Check: {words}", words=joined(", ", words))
 
 
 def _is_baked(node: Node, channel: Channel) -> bool:

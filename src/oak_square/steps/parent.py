@@ -6,10 +6,10 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from oak_square.core.counting import counted
 from oak_square.core.errors import Failed, Refused, did_you_mean
 from oak_square.core.motion import rehung
 from oak_square.core.scene import Asset
+from oak_square.core.words import one_or_many, say
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
 
 
@@ -21,7 +21,7 @@ class ParentStep(Step):
     needs_parts: ClassVar[bool] = True
 
     do: Literal["parent"] = "parent"
-    to: str | None = Field(description="The node they hang from, by name; null for none.")
+    to: str | None = Field(description=say("The node they hang from, by name; null for none."))
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset with those nodes hung from there.
@@ -39,19 +39,23 @@ class ParentStep(Step):
         target = self._target(asset)
         due = [i for i in chosen if i != target and asset.nodes[i].parent != target]
         if not due:
-            return Effect(asset=asset, changed=False, detail="they hang from there already")
+            return Effect(asset=asset, changed=False, detail=say("they hang from there already"))
         if all(node.pinned for node in asset.nodes):
-            raise Refused("its format holds no hierarchy")
+            raise Refused(say("its format holds no hierarchy"))
         below = {j for i in due for j in asset.below(i)}
         if target in below:
-            raise Refused(f"'{self.to}' is below what would hang from it")
+            raise Refused(say("'{to}' is below what would hang from it", to=self.to))
         hidden = next(
             (i for i in due if target is not None and asset.nodes[i].shown != asset.nodes[target].shown), None
         )
         if hidden is not None:
-            raise Refused(f"'{asset.nodes[hidden].name}' and '{self.to}' are not in the same scene")
-        where = "no node" if self.to is None else f"'{self.to}'"
-        detail = f"{counted(len(due), 'node hangs', 'nodes hang')} from {where}"
+            raise Refused(
+                say("'{name}' and '{to}' are not in the same scene", name=asset.nodes[hidden].name, to=self.to)
+            )
+        where = say("no node") if self.to is None else say("'{to}'", to=self.to)
+        detail = one_or_many(
+            len(due), "{count} node hangs from {where}", "{count} nodes hang from {where}", where=where
+        )
         return Effect(asset=rehung(asset, dict.fromkeys(due, target)), changed=True, detail=detail)
 
     def _target(self, asset: Asset) -> int | None:
@@ -59,7 +63,9 @@ class ParentStep(Step):
             return None
         names = [n.name for n in asset.nodes]
         if self.to not in names:
-            raise Failed(f"it has no node '{self.to}'{did_you_mean(self.to, names)}")
+            raise Failed(
+                say("it has no node '{to}'{did_you_mean}", to=self.to, did_you_mean=did_you_mean(self.to, names))
+            )
         return names.index(self.to)
 
     def words(self) -> dict[str, object]:
@@ -68,4 +74,8 @@ class ParentStep(Step):
 
     def title(self) -> str:
         """Return `Hang leaf from gate`."""
-        return f"Hang {', '.join(self.parts or ())} from {self.to if self.to is not None else 'none'}"
+        return say(
+            "Hang {names} from {where}",
+            names=", ".join(self.parts or ()),
+            where=self.to if self.to is not None else say("none"),
+        )

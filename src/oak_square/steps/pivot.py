@@ -9,13 +9,14 @@ from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from oak_square.core.boxes import asset_box
-from oak_square.core.counting import counted
 from oak_square.core.frames import translation
 from oak_square.core.lengths import format_length
 from oak_square.core.motion import carry_all, reframe
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import centre_of_mass, corners_of
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_MATRIX, SAME_PLACE
+from oak_square.core.words import joined, one_or_many, say
 from oak_square.steps.along import NODE_AXES
 from oak_square.steps.centre import Spot, XyzPoint
 from oak_square.steps.pivot_at import (
@@ -45,23 +46,29 @@ class PivotStep(Step):
     do: Literal["pivot"] = "pivot"
     at: At = Field(
         "base",
-        description="base, middle, mass, mean, origin, parent, children, received, a box point with insets, "
-        "coordinates, another part's pivot, the centre of a circle through three points, vertices, a datum, a mark, "
-        "across the asset, or moved on from where it is.",
+        description=say(
+            "base, middle, mass, mean, origin, parent, children, received, a box point with insets, "
+            "coordinates, another part's pivot, the centre of a circle "
+            "through three points, vertices, a datum, a mark, "
+            "across the asset, or moved on from where it is."
+        ),
     )
     axes: Axes = Field(
         "keep",
-        description="The pivot's axes: kept, the world's, the parent's, a datum's, brought round, turned, half a turn "
-        "about one of them, at the nearest right angles (square), or as received.",
+        description=say(
+            "The pivot's axes: kept, the world's, the parent's, a datum's, brought round, turned, half a turn "
+            "about one of them, at the nearest right angles (square), or as received."
+        ),
     )
     of: Literal["asset", "parts", "groups", "all"] | None = Field(
-        None, description="The asset as a whole (the default), its parts (the default where named), groups, or all."
+        None,
+        description=say("The asset as a whole (the default), its parts (the default where named), groups, or all."),
     )
     box: Literal["own", "tree"] | None = Field(
-        None, description="Whose box: its own geometry (default for parts), or with all below (for groups)."
+        None, description=say("Whose box: its own geometry (default for parts), or with all below (for groups).")
     )
     box_axes: Literal["world", "own"] = Field(
-        "world", alias="box-axes", description="Along which axes the box is measured."
+        "world", alias="box-axes", description=say("Along which axes the box is measured.")
     )
 
     @model_validator(mode="after")
@@ -69,17 +76,17 @@ class PivotStep(Step):
         if self.target != "asset":
             return self
         if self.parts is not None:
-            raise ValueError("of: asset is the whole asset, it takes no parts")
+            raise ValueError(say("of: asset is the whole asset, it takes no parts"))
         if isinstance(self.at, XyzPoint) and self.at.in_ == "part":
-            raise ValueError("in: part needs of: parts, groups or all")
+            raise ValueError(say("in: part needs of: parts, groups or all"))
         if self.at == "origin":
-            raise ValueError("the asset's own pivot is the origin already")
+            raise ValueError(say("the asset's own pivot is the origin already"))
         if isinstance(self.at, Move) and self.at.along in NODE_AXES:
-            raise ValueError(f"along: {self.at.along} needs of: parts, groups or all")
+            raise ValueError(say("along: {along} needs of: parts, groups or all", along=self.at.along))
         if self.at in OF_NODES or isinstance(self.at, Vertices):
-            raise ValueError("parent, children and vertices are a node's: they need of: parts, groups or all")
+            raise ValueError(say("parent, children and vertices are a node's: they need of: parts, groups or all"))
         if self.axes != "keep":
-            raise ValueError("axes are of parts and groups; an asset is turned by a turn step")
+            raise ValueError(say("axes are of parts and groups; an asset is turned by a turn step"))
         return self
 
     @property
@@ -103,21 +110,25 @@ class PivotStep(Step):
     def _asset_pivot(self, asset: Asset, setting: Setting) -> Effect:
         box = asset_box(asset)
         if box is None:
-            return Effect(asset=asset, changed=False, detail="it has no geometry, so no box")
+            return Effect(asset=asset, changed=False, detail=say("it has no geometry, so no box"))
         point = asset_point(asset, self.at, box, setting)
         if point is None:
-            return Effect(asset=asset, changed=False, detail="it has no surface, so no centre")
+            return Effect(asset=asset, changed=False, detail=say("it has no surface, so no centre"))
         off = float(np.linalg.norm(point))
         if off <= SAME_PLACE * box.diagonal:
-            return Effect(asset=asset, changed=False, detail="the origin is there already")
+            return Effect(asset=asset, changed=False, detail=say("the origin is there already"))
         moved = carry_all(asset, translation(-point))
-        detail = f"origin moved {format_length(off)} to its {at_words(self.at)[1]}"
+        detail = say("origin moved {off} to its {point}", off=format_length(off), point=at_words(self.at)[1])
         return Effect(asset=moved, changed=True, detail=detail, warnings=self._open(asset, asset.parts))
 
     def _node_pivots(self, asset: Asset, setting: Setting) -> Effect:
         chosen = self.met(asset)
         if not chosen:
-            nothing = NO_SUCH_NODE if self.parts is not None else f"it has no {self.target.replace('all', 'nodes')}"
+            nothing = (
+                NO_SUCH_NODE
+                if self.parts is not None
+                else say("it has no {what}", what=term(self.target.replace("all", "nodes")))
+            )
             return Effect(asset=asset, changed=False, detail=nothing)
         worlds = asset.worlds.copy()
         whole = asset_box(asset)
@@ -133,14 +144,30 @@ class PivotStep(Step):
         for i in chosen if self.axes != "keep" else ():
             turned += self._turn_axes(asset, i, worlds[i], setting)
         if not moved and not turned:
-            why = "they have no geometry, so no box" if empty == len(chosen) else "their pivots are there already"
+            why = (
+                say("they have no geometry, so no box")
+                if empty == len(chosen)
+                else say("their pivots are there already")
+            )
             return Effect(asset=asset, changed=False, detail=why)
-        words = [f"{moved} of {counted(len(chosen), 'pivot')} moved, up to {format_length(furthest)}"] if moved else []
-        words += [f"axes of {turned} turned"] if turned else []
-        warnings = (f"{empty} without geometry stay where they are",) if empty else ()
+        words = (
+            [
+                one_or_many(
+                    len(chosen),
+                    "{moved} of {count} pivot moved, up to {furthest}",
+                    "{moved} of {count} pivots moved, up to {furthest}",
+                    moved=moved,
+                    furthest=format_length(furthest),
+                )
+            ]
+            if moved
+            else []
+        )
+        words += [say("axes of {turned} turned", turned=turned)] if turned else []
+        warnings = (say("{empty} without geometry stay where they are", empty=empty),) if empty else ()
         opened = self._open(asset, chosen)
         return Effect(
-            asset=reframe(asset, worlds), changed=True, detail=", ".join(words), warnings=(*warnings, *opened)
+            asset=reframe(asset, worlds), changed=True, detail=joined(", ", words), warnings=(*warnings, *opened)
         )
 
     def _points(self, asset: Asset, chosen: tuple[int, ...], setting: Setting) -> Array:
@@ -161,7 +188,7 @@ class PivotStep(Step):
         parts = [[i] for i in nodes] if self.target != "asset" else [list(nodes)]
         found = [centre_of_mass(corners_of(asset, [j for j in p if asset.nodes[j].mesh is not None])) for p in parts]
         count = sum(f is not None and f[1] == "surface" for f in found)
-        return (f"{count} not closed: the centre of its surface is taken",) if count else ()
+        return (say("{count} not closed: the centre of its surface is taken", count=count),) if count else ()
 
     def _turn_axes(self, asset: Asset, i: int, world: Array, setting: Setting) -> bool:
         """Turn a node's axes in place in its world frame, its scale along them kept; tell whether they turned."""
@@ -179,4 +206,4 @@ class PivotStep(Step):
         at = at_words(self.at)[0]
         stays = isinstance(self.at, Move) and not any(self.at.move) and self.axes != "keep"
         words = [w for w in ("" if stays else at, axes_words(self.axes)) if w]
-        return f"Pivot: {', '.join(words)} of {self.target}"
+        return say("Pivot: {words} of {target}", words=joined(", ", words), target=term(self.target))

@@ -15,6 +15,8 @@ from oak_square.core.frames import apply
 from oak_square.core.picks import circle_through
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import centre_of_mass, corners_of, mean_point
+from oak_square.core.terms import term
+from oak_square.core.words import counted, joined, numbers_in_a_row, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.centre import (
     DatumName,
@@ -175,7 +177,7 @@ def _named(asset: Asset, parts: tuple[int, ...], at: At, setting: Setting, node:
     if isinstance(at, CirclePoints):
         circle = circle_through(np.array([setting.point(p) for p in at.circle]))
         if circle is None:
-            raise Failed("the three points lie on one line: no circle goes through them")
+            raise Failed(say("the three points lie on one line: no circle goes through them"))
         return circle.centre
     if at == "mean":
         return mean_point(asset, parts)
@@ -200,7 +202,14 @@ def _moved(asset: Asset, node: int | None, at: Across | Move, setting: Setting) 
 def _of_vertices(asset: Asset, i: int, wanted: list[int]) -> Array:
     count = len(asset.mesh_of(i).points) if asset.nodes[i].mesh is not None else 0
     if max(wanted) >= count:
-        raise Failed(f"part '{asset.nodes[i].name}' has {count} vertices, and no vertex {max(wanted)}")
+        raise Failed(
+            say(
+                "part '{name}' has {count} vertices, and no vertex {max}",
+                name=asset.nodes[i].name,
+                count=count,
+                max=max(wanted),
+            )
+        )
     mean = np.asarray(asset.mesh_of(i).points[wanted], dtype=np.float64).mean(axis=0)
     return apply(asset.world_from_mesh(i), mean)
 
@@ -208,23 +217,23 @@ def _of_vertices(asset: Asset, i: int, wanted: list[int]) -> Array:
 def at_words(at: At) -> tuple[str, str]:
     """Return where in a few words, for a card, and for a sentence that starts with `to its`."""
     if isinstance(at, Spot):
-        return spot_words(at.point), f"{spot_words(at.point)} point"
+        return spot_words(at.point), say("{side} point", side=spot_words(at.point))
     if isinstance(at, XyzPoint):
-        return ", ".join(said(v) for v in at.xyz), "given point"
+        return numbers_in_a_row(said(v) for v in at.xyz), say("given point")
     if isinstance(at, Move):
-        by = f"moved {', '.join(said(v) for v in at.move)}"
-        return " ".join(w for w in (by, along_words(at.along)) if w), "moved place"
+        by = say("moved {names}", names=numbers_in_a_row(said(v) for v in at.move))
+        return joined(" ", (w for w in (by, along_words(at.along)) if w)), say("moved place")
     if isinstance(at, Across):
-        return f"across {at.across}", "place across"
+        return say("across {extent}", extent=term(at.across)), say("place across")
     if isinstance(at, Vertices):
-        return f"{len(at.vertices)} vertices", "vertices"
+        return counted(len(at.vertices), "vertex", "vertices"), say("vertices")
     if isinstance(at, MarkName):
-        return f"mark {at.mark}", "mark"
+        return say("mark {mark}", mark=at.mark), say("mark")
     if isinstance(at, PartName):
-        return at.part, "named part"
+        return at.part, say("named part")
     if isinstance(at, DatumName):
-        return at.datum, "datum"
+        return at.datum, say("datum")
     if isinstance(at, CirclePoints):
-        return "circle", "circle's centre"
-    told = {"mass": "centre of mass", "mean": "mean of vertices", "received": "place as received"}
-    return ("as received" if at == "received" else at), told.get(at, at)
+        return say("circle"), say("circle's centre")
+    told = {"mass": say("centre of mass"), "mean": say("mean of vertices"), "received": say("place as received")}
+    return (say("as received") if at == "received" else term(at)), told.get(at, term(at))

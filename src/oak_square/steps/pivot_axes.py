@@ -11,6 +11,8 @@ from pydantic import Field
 from oak_square.core.euler import rotation_by
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import nearest_right_angles
+from oak_square.core.terms import term
+from oak_square.core.words import joined, numbers_in_a_row, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, To, bring_turn, direction_words
 from oak_square.steps.centre import DatumName, Words
@@ -81,12 +83,18 @@ def _target(asset: Asset, i: int, axes: str | DatumName, setting: Setting) -> Ar
 def axes_words(axes: Axes) -> str:
     """Return the axes as a card says them; empty where they are kept."""
     if isinstance(axes, BringTo):
-        return f"{direction_words(axes.bring)} to {direction_words(axes.to)}"
+        return say(
+            "{what} to {where}",
+            what=direction_words(axes.bring),
+            where=direction_words(axes.to),
+        )
     if isinstance(axes, Half):
-        return f"half a turn about {axes.half}"
+        return say("half a turn about {half}", half=axes.half)
     if isinstance(axes, TurnBy):
-        angles = ", ".join(f"{v:g}°" for v in axes.turn).replace("-", "−")
-        return " ".join(w for w in (f"axes turned {angles}", along_words(axes.along)) if w)
+        angles = numbers_in_a_row(say("{v:g}°", v=v) for v in axes.turn).replace("-", "−")
+        return joined(" ", (w for w in (say("axes turned {angles}", angles=angles), along_words(axes.along)) if w))
     if isinstance(axes, DatumName):
-        return f"axes {axes.datum}"
-    return {"keep": "", "received": "axes as received", "square": "axes squared"}.get(axes, f"axes {axes}")
+        return say("axes {datum}", datum=axes.datum)
+    return {"keep": "", "received": say("axes as received"), "square": say("axes squared")}.get(
+        axes, say("axes {axes}", axes=term(axes))
+    )

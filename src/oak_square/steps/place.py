@@ -10,14 +10,15 @@ from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from oak_square.core.boxes import Box, asset_box, tree_box
-from oak_square.core.counting import counted
 from oak_square.core.errors import Refused
 from oak_square.core.frames import apply, translation
 from oak_square.core.lengths import format_length
 from oak_square.core.motion import carry, carry_all, in_place
 from oak_square.core.placement import turn_degrees_of
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_PLACE, SAME_TURN_DEG
+from oak_square.core.words import counted, joined, numbers_in_a_row, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.centre import (
     OF_SEVERAL,
@@ -63,53 +64,59 @@ class PlaceStep(Step):
     do: Literal["place"] = "place"
     at: Literal["origin", "parent"] | Xyz | BerthName | Onto | MarkName | None = Field(
         None,
-        description="Where to: the origin, the parent's pivot, x, y, z, a mark, a berth, onto another asset or part.",
+        description=say(
+            "Where to: the origin, the parent's pivot, x, y, z, a mark, a berth, onto another asset or part."
+        ),
     )
     by: Literal["pivot", "base", "middle"] | BoxPoint | MarkName | None = Field(
-        None, description="Which point of it goes there: base for assets, pivot for named parts, where not given."
+        None, description=say("Which point of it goes there: base for assets, pivot for named parts, where not given.")
     )
     axes: Annotated[list[Axis], Field(min_length=1, max_length=3)] | None = Field(
-        None, description="Only these coordinates change; all where not given."
+        None, description=say("Only these coordinates change; all where not given.")
     )
-    ground: bool = Field(False, description="Bring the bottom onto height 0.")
-    shift: Xyz | None = Field(None, description="Move on by so much along x, y, z.")
+    ground: bool = Field(False, description=say("Bring the bottom onto height 0."))
+    shift: Xyz | None = Field(None, description=say("Move on by so much along x, y, z."))
     along: Along | None = Field(
-        None, description="The axes of that shift: world (the default), parent, own, or a datum's."
+        None, description=say("The axes of that shift: world (the default), parent, own, or a datum's.")
     )
-    away: Length | None = Field(None, description="Move on from a centre by so much; nearer where it is negative.")
-    from_: Centre | None = Field(None, alias="from", title="from", description="The centre that it is moved away from.")
-    as_one: bool = Field(False, alias="as-one", description="The named parts move together, by their common box.")
+    away: Length | None = Field(None, description=say("Move on from a centre by so much; nearer where it is negative."))
+    from_: Centre | None = Field(
+        None, alias="from", title="from", description=say("The centre that it is moved away from.")
+    )
+    as_one: bool = Field(False, alias="as-one", description=say("The named parts move together, by their common box."))
 
     @model_validator(mode="after")
     def _goes_somewhere(self) -> PlaceStep:
         if self.at is None and not self.ground and self.shift is None and self.away is None:
-            raise ValueError("place needs 'at', 'away', 'ground: true' or 'shift': it would move nothing")
+            raise ValueError(say("place needs 'at', 'away', 'ground: true' or 'shift': it would move nothing"))
         if self.at is not None and self.away is not None:
-            raise ValueError("place goes 'at' a point or 'away' from one, not both")
+            raise ValueError(say("place goes 'at' a point or 'away' from one, not both"))
         if (self.away is None) != (self.from_ is None):
-            raise ValueError("away and from go together")
+            raise ValueError(say("away and from go together"))
         if isinstance(self.at, Onto) and isinstance(self.at.onto, MarkName) and "point" in self.at.model_fields_set:
-            raise ValueError("a mark is a point already: 'point' goes with an asset or a part")
+            raise ValueError(say("a mark is a point already: 'point' goes with an asset or a part"))
         if self.at == "parent" and self.parts is None:
-            raise ValueError("at: parent is for named parts; an asset has no parent")
+            raise ValueError(say("at: parent is for named parts; an asset has no parent"))
         if self.at is None and self.away is None and (self.by is not None or self.axes is not None):
-            raise ValueError("'by' and 'axes' go with 'at' or 'away'")
+            raise ValueError(say("'by' and 'axes' go with 'at' or 'away'"))
         if self.along is not None and self.shift is None:
-            raise ValueError("along goes with shift")
+            raise ValueError(say("along goes with shift"))
         if self.along == "parent" and self.parts is None:
-            raise ValueError("along: parent needs parts: an asset has no parent")
+            raise ValueError(say("along: parent needs parts: an asset has no parent"))
         if self.from_ in OF_SEVERAL and self.parts is None:
-            raise ValueError(f"from: {self.from_} is of several parts: it needs parts")
+            raise ValueError(say("from: {from_} is of several parts: it needs parts", from_=self.from_))
         if self.as_one:
             self._moves_together()
         return self
 
     def _moves_together(self) -> None:
         if self.parts is None:
-            raise ValueError("as-one is of several parts: it needs parts")
+            raise ValueError(say("as-one is of several parts: it needs parts"))
         each = ("pivot", "base", "middle")
         if self.by == "pivot" or self.from_ in each or self.at == "parent" or self.along in ("own", "parent"):
-            raise ValueError("as-one moves by a point of their common box: each one's pivot, parent and axes differ")
+            raise ValueError(
+                say("as-one moves by a point of their common box: each one's pivot, parent and axes differ")
+            )
 
     @property
     def refers_to(self) -> str | None:
@@ -127,15 +134,17 @@ class PlaceStep(Step):
         if self.parts is not None:
             return self._place_parts(asset, whole, setting)
         if whole is None:
-            return Effect(asset=asset, changed=False, detail="it has no geometry to set down")
+            return Effect(asset=asset, changed=False, detail=say("it has no geometry to set down"))
         thing = _Thing(asset=asset, node=None, box=whole, pivot=np.zeros(3))
         point = self._own_point(thing, "base", setting)
         motion = self._motion(thing, point, setting)
         far = float(np.linalg.norm(apply(motion, point) - point))
         turned = turn_degrees_of(motion[:3, :3])
         if far <= SAME_PLACE * whole.diagonal and turned <= SAME_TURN_DEG:
-            return Effect(asset=asset, changed=False, detail="it stands there already")
-        words = f"moved {format_length(far)}" + (f", turned {turned:.4g}°" if turned > SAME_TURN_DEG else "")
+            return Effect(asset=asset, changed=False, detail=say("it stands there already"))
+        words = say("moved {far}", far=format_length(far)) + (
+            say(", turned {turned:.4g}°", turned=turned) if turned > SAME_TURN_DEG else ""
+        )
         return Effect(asset=carry_all(asset, motion), changed=True, detail=words)
 
     def _place_parts(self, asset: Asset, whole: Box | None, setting: Setting) -> Effect:
@@ -156,10 +165,15 @@ class PlaceStep(Step):
             elif self.as_one:
                 break
         if not motions:
-            why = "they stand there already" if chosen else NO_SUCH_NODE
+            why = say("they stand there already") if chosen else NO_SUCH_NODE
             return Effect(asset=asset, changed=False, detail=why)
-        together = " together" if self.as_one else ""
-        detail = f"{counted(len(motions), 'part')} moved{together}, up to {format_length(furthest)}"
+        together = say(" together") if self.as_one else ""
+        detail = say(
+            "{parts} moved{together}, up to {furthest}",
+            parts=counted(len(motions), "part"),
+            together=together,
+            furthest=format_length(furthest),
+        )
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
     def _thing(self, asset: Asset, i: int, chosen: tuple[int, ...]) -> _Thing:
@@ -212,7 +226,7 @@ class PlaceStep(Step):
             line = (point - centre_point(thing.asset, thing.node, self.from_, setting, thing.chosen)) * held
             length = float(np.linalg.norm(line))
             if length <= SAME_PLACE * thing.box.diagonal or length == 0:
-                raise Refused("its point lies on the centre it is to move away from: there is no line to go along")
+                raise Refused(say("its point lies on the centre it is to move away from: there is no line to go along"))
             move = line / length * setting.metres(self.away)
         if self.ground:
             move = np.array([move[0], -thing.box.low[1], move[2]])
@@ -224,30 +238,42 @@ class PlaceStep(Step):
 
     def title(self) -> str:
         """Return `Place: origin, on the ground`."""
-        words = []
+        words = list[str]()
         if isinstance(self.at, list):
-            words.append(", ".join(said(v) for v in self.at))
+            words.append(numbers_in_a_row(said(v) for v in self.at))
         elif isinstance(self.at, Onto):
             words.append(_onto_words(self.at))
         elif isinstance(self.at, MarkName):
-            words.append(f"mark {self.at.mark}")
+            words.append(say("mark {mark}", mark=self.at.mark))
         elif self.at is not None:
-            words.append(self.at if isinstance(self.at, str) else f"berth {self.at.berth}")
+            words.append(term(self.at) if isinstance(self.at, str) else say("berth {berth}", berth=self.at.berth))
         if isinstance(self.by, list):
-            words.append(f"by {spot_words(self.by)}")
+            words.append(say("by {point}", point=spot_words(self.by)))
         elif isinstance(self.by, MarkName):
-            words.append(f"by mark {self.by.mark}")
+            words.append(say("by mark {mark}", mark=self.by.mark))
         if self.away is not None and self.from_ is not None:
-            words.append(f"{said(self.away)} away from {centre_words(self.from_, of_nodes=self.parts is not None)}")
+            words.append(
+                say(
+                    "{distance} away from {centre}",
+                    distance=said(self.away),
+                    centre=centre_words(self.from_, of_nodes=self.parts is not None),
+                )
+            )
         if self.axes is not None:
-            words.append(f"along {' '.join(self.axes)}")
+            words.append(say("along {axes}", axes=" ".join(self.axes)))
         if self.ground:
-            words.append("on the ground")
+            words.append(say("on the ground"))
         if self.shift is not None:
-            words.append(f"shift {', '.join(said(v) for v in self.shift)} {along_words(self.along)}".rstrip())
+            words.append(
+                say(
+                    "shift {distances} {along}",
+                    distances=numbers_in_a_row(said(v) for v in self.shift),
+                    along=along_words(self.along),
+                ).rstrip()
+            )
         if self.as_one:
-            words.append("as one")
-        return f"Place: {', '.join(words)}"
+            words.append(say("as one"))
+        return say("Place: {words}", words=joined(", ", words))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -270,12 +296,12 @@ def _onto(at: Onto, asset: Asset, node: int | None, setting: Setting) -> Array:
         return setting.mark(at.point.mark, asset if other is None else other, own).point
     box = asset_box(other) if other is not None else tree_box(asset, own if own is not None else 0)
     if box is None:
-        raise Refused(f"'{at.onto}' has no geometry to be set onto")
+        raise Refused(say("'{onto}' has no geometry to be set onto", onto=at.onto))
     return point_on_box(box, Spot(point=at.point), setting)
 
 
 def _onto_words(at: Onto) -> str:
     if isinstance(at.onto, MarkName):
-        return f"onto mark {at.onto.mark}"
-    point = f"mark {at.point.mark}" if isinstance(at.point, MarkName) else spot_words(at.point)
-    return f"onto {at.onto}, {point}"
+        return say("onto mark {mark}", mark=at.onto.mark)
+    point = say("mark {mark}", mark=at.point.mark) if isinstance(at.point, MarkName) else spot_words(at.point)
+    return say("onto {onto}, {point}", onto=at.onto, point=point)

@@ -6,9 +6,10 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from oak_square.core.counting import counted
 from oak_square.core.motion import reset
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import counted, joined, say
 from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
 
 
@@ -20,7 +21,9 @@ class ResetStep(Step):
 
     do: Literal["reset"] = "reset"
     what: list[Channel] = Field(
-        default=["rotation", "scale"], min_length=1, description="Which channels: any of rotation, scale, location."
+        default=["rotation", "scale"],
+        min_length=1,
+        description=say("Which channels: any of rotation, scale, location."),
     )
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
@@ -28,14 +31,23 @@ class ResetStep(Step):
         chosen = self.chosen(asset)
         unclean = unclean_nodes(asset, chosen, self.what)
         if not unclean:
-            why = "those channels are clean already" if chosen else NO_SUCH_NODE
+            why = say("those channels are clean already") if chosen else NO_SUCH_NODE
             return Effect(asset=asset, changed=False, detail=why)
-        detail = f"{' and '.join(self.what)} reset on {len(unclean)} of {counted(len(chosen), 'node')}"
+        detail = say(
+            "{what} reset on {count} of {nodes}",
+            what=joined(say(" and "), map(term, self.what)),
+            count=len(unclean),
+            nodes=counted(len(chosen), "node"),
+        )
         moved = sorted({asset.nodes[j].name for i in unclean for j in asset.below(i) if j not in unclean})
-        warnings = (f"moved along: {', '.join(moved[:3])}{'…' if len(moved) > 3 else ''}",) if moved else ()
+        warnings = (
+            (say("moved along: {names}{tail}", names=joined(", ", moved[:3]), tail="…" if len(moved) > 3 else ""),)
+            if moved
+            else ()
+        )
         result = reset(asset, frozenset(self.what), frozenset(unclean))
         return Effect(asset=result, changed=True, detail=detail, warnings=warnings)
 
     def title(self) -> str:
         """Return `Reset: rotation`."""
-        return f"Reset: {', '.join(self.what)}"
+        return say("Reset: {what}", what=joined(", ", map(term, self.what)))

@@ -13,7 +13,9 @@ from oak_square.core.boxes import EXTENTS
 from oak_square.core.errors import Refused
 from oak_square.core.lengths import parse_length
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
 from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_FACTOR
+from oak_square.core.words import joined, say
 from oak_square.steps.along import Along, along_axes
 from oak_square.steps.step import Length, Setting
 
@@ -26,13 +28,13 @@ Keep = Literal["proportions", "none", "volume"]
 def _is_factor(value: float | list[float]) -> float | list[float]:
     values = value if isinstance(value, list) else [value]
     if len(values) not in (1, 3) or not all(LEAST_UNIT_M <= v <= GREATEST_UNIT_M for v in values):
-        raise ValueError(f"a factor is one positive number, or three along x, y, z, not {value}")
+        raise ValueError(say("a factor is one positive number, or three along x, y, z, not {value}", value=value))
     return value
 
 
 def _is_positive(value: float | str) -> float | str:
     if parse_length(value, bare=1.0, module=1.0) <= 0:
-        raise ValueError(f"a length to size to must be longer than nothing, not {value}")
+        raise ValueError(say("a length to size to must be longer than nothing, not {value}", value=value))
     return value
 
 
@@ -52,7 +54,9 @@ def ratio(wanted: float, there: float, what: str) -> float:
         If there is nothing to size; `what` says of what.
     """
     if there <= 0:
-        raise Refused(f"its {what} is nothing, and no factor makes that {wanted:g} m")
+        raise Refused(
+            say("its {what} is nothing, and no factor makes that {wanted:g} m", what=term(what), wanted=wanted)
+        )
     return wanted / there
 
 
@@ -99,4 +103,8 @@ def scaled_about(centre: Array, frame: Array, scale: Array) -> Array:
 def factor_words(scale: Array) -> str:
     """Return factors in words: `2 times as large`."""
     same = np.ptp(scale) <= SAME_FACTOR * scale.max()
-    return f"{scale[0]:.6g} times as large" if same else f"{' × '.join(f'{s:.5g}' for s in scale)} times as large"
+    return (
+        say("{factor:.6g} times as large", factor=float(scale[0]))
+        if same
+        else say("{factors} times as large", factors=joined(" × ", (say("{s:.5g}", s=float(s)) for s in scale)))
+    )

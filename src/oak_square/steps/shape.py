@@ -10,7 +10,6 @@ from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from oak_square.core.boxes import EXTENTS
-from oak_square.core.counting import counted
 from oak_square.core.errors import Refused
 from oak_square.core.euler import rotation_by
 from oak_square.core.frames import apply
@@ -18,7 +17,9 @@ from oak_square.core.motion import in_place
 from oak_square.core.placement import inverse
 from oak_square.core.reshaping import places_of, reshaped, with_shapes
 from oak_square.core.scene import Asset, Mesh
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.core.words import counted, joined, numbers_in_a_row, say
 from oak_square.steps.along import NODE_AXES, Along, along_axes, along_sides, along_words
 from oak_square.steps.centre import OF_SEVERAL, Centre, Xyz, centre_point, centre_words
 from oak_square.steps.scaling import Factor, Keep, Positive, factor_words, factors_along, factors_to, scaled_about
@@ -27,7 +28,7 @@ from oak_square.steps.take import Extent, Take, take_words, taken
 
 Array = NDArray[np.float64]
 Rows = NDArray[np.int64]
-_WAYS = "set, by, turn, factor or width/height/depth"
+_WAYS = say("set, by, turn, factor or width/height/depth")
 
 
 @registered
@@ -37,22 +38,25 @@ class ShapeStep(Step):
     stage: ClassVar[str] = "bake"
 
     do: Literal["shape"] = "shape"
-    take: Take = Field(description="Which vertices: those at a side, in a slab, of a mark, or by their numbers.")
+    take: Take = Field(description=say("Which vertices: those at a side, in a slab, of a mark, or by their numbers."))
     set_: Annotated[dict[Extent, Length], Field(min_length=1)] | None = Field(
-        None, alias="set", title="set", description="The coordinates they get along some of the delivery axes."
+        None, alias="set", title="set", description=say("The coordinates they get along some of the delivery axes.")
     )
-    by: Xyz | None = Field(None, description="How far they move along x, y, z.")
+    by: Xyz | None = Field(None, description=say("How far they move along x, y, z."))
     turn: Annotated[list[float], Field(min_length=3, max_length=3)] | None = Field(
-        None, description="Degrees about x, y, z, X first, then Y, then Z."
+        None, description=say("Degrees about x, y, z, X first, then Y, then Z.")
     )
-    factor: Factor | None = Field(None, description="How many times as large: one number, or three along x, y, z.")
-    width: Positive | None = Field(None, description="The width that what is taken shall have.")
-    height: Positive | None = Field(None, description="The height that what is taken shall have.")
-    depth: Positive | None = Field(None, description="The depth that what is taken shall have.")
-    keep: Keep | None = Field(None, description="What follows when one extent is given, as in size.")
-    about: Centre | None = Field(None, description="What stays in place; the middle of what is taken where not given.")
+    factor: Factor | None = Field(None, description=say("How many times as large: one number, or three along x, y, z."))
+    width: Positive | None = Field(None, description=say("The width that what is taken shall have."))
+    height: Positive | None = Field(None, description=say("The height that what is taken shall have."))
+    depth: Positive | None = Field(None, description=say("The depth that what is taken shall have."))
+    keep: Keep | None = Field(None, description=say("What follows when one extent is given, as in size."))
+    about: Centre | None = Field(
+        None, description=say("What stays in place; the middle of what is taken where not given.")
+    )
     along: Along | None = Field(
-        None, description="The axes of by, turn, factor and extents: world (the default), parent, own, or a datum's."
+        None,
+        description=say("The axes of by, turn, factor and extents: world (the default), parent, own, or a datum's."),
     )
 
     @model_validator(mode="after")
@@ -60,21 +64,21 @@ class ShapeStep(Step):
         given = self._extents()
         single = (self.set_, self.by, self.turn, self.factor)
         if sum(way is not None for way in single) + bool(given) != 1:
-            raise ValueError(f"shape does one thing: {_WAYS}")
+            raise ValueError(say("shape does one thing: {_ways}", _ways=_WAYS))
         if self.turn is not None and not np.isfinite(self.turn).all():
-            raise ValueError("an angle is not finite")
+            raise ValueError(say("an angle is not finite"))
         if self.keep is not None and not given:
-            raise ValueError("keep goes with width, height or depth")
+            raise ValueError(say("keep goes with width, height or depth"))
         if self.keep in ("proportions", "volume") and len(given) > 1:
-            raise ValueError(f"keep: {self.keep} goes with one extent, not {len(given)}")
+            raise ValueError(say("keep: {keep} goes with one extent, not {count}", keep=self.keep, count=len(given)))
         if self.about is not None and (self.set_ is not None or self.by is not None):
-            raise ValueError("about goes with turn, factor or extents")
+            raise ValueError(say("about goes with turn, factor or extents"))
         if self.along is not None and self.set_ is not None:
-            raise ValueError("along goes with by, turn, factor or extents: set is along the delivery axes")
+            raise ValueError(say("along goes with by, turn, factor or extents: set is along the delivery axes"))
         if self.along in NODE_AXES and self.parts is None:
-            raise ValueError(f"along: {self.along} needs parts")
+            raise ValueError(say("along: {along} needs parts", along=self.along))
         if self.about in OF_SEVERAL and self.parts is None:
-            raise ValueError(f"about: {self.about} is of several parts: it needs parts")
+            raise ValueError(say("about: {about} is of several parts: it needs parts", about=self.about))
         return self
 
     def _extents(self) -> dict[str, float | str]:
@@ -95,7 +99,7 @@ class ShapeStep(Step):
         """The centre in words; none where nothing is turned or sized."""
         if self.set_ is not None or self.by is not None:
             return ""
-        return "the middle of what is taken" if self.about is None else centre_words(self.about, of_nodes=True)
+        return say("the middle of what is taken") if self.about is None else centre_words(self.about, of_nodes=True)
 
     def met(self, asset: Asset) -> tuple[int, ...]:
         """Return the parts it is for: groups have no vertices."""
@@ -126,10 +130,15 @@ class ShapeStep(Step):
                 made[i] = own
                 count += int(np.count_nonzero(np.bincount(places_of(asset.mesh_of(i))[rows])))
         if not made:
-            nothing = "they are there already" if any_taken else "it takes no vertex"
+            nothing = say("they are there already") if any_taken else say("it takes no vertex")
             return Effect(asset=asset, changed=False, detail=nothing)
-        whose = f"'{asset.nodes[next(iter(made))].name}'" if len(made) == 1 else counted(len(made), "part")
-        detail = f"{counted(count, 'vertex', 'vertices')} of {whose} {words}".rstrip()
+        words_of = counted(count, "vertex", "vertices")
+        name = asset.nodes[next(iter(made))].name
+        detail = (
+            say("{vertices} of '{name}' {words}", vertices=words_of, name=name, words=words)
+            if len(made) == 1
+            else say("{vertices} of {count} parts {words}", vertices=words_of, count=len(made), words=words)
+        ).rstrip()
         return Effect(asset=with_shapes(asset, made), changed=True, detail=detail)
 
     def _moved(
@@ -143,7 +152,7 @@ class ShapeStep(Step):
         off = np.abs(there - world).max(axis=1) > SAME_MATRIX * reach
         if not off.any():
             return None, words
-        back = inverse(matrix, what=f"node '{asset.nodes[node].name}'")
+        back = inverse(matrix, what=say("node '{name}'", name=asset.nodes[node].name))
         return reshaped(mesh, rows[off], apply(back, there[off])), words
 
     def _there(
@@ -154,12 +163,12 @@ class ShapeStep(Step):
             return self._set(world, self.set_, setting)
         if self.by is not None:
             axes = along_axes(asset, node, self.axes, setting)
-            return world + axes @ np.array([setting.metres(v) for v in self.by]), "moved"
+            return world + axes @ np.array([setting.metres(v) for v in self.by]), say("moved")
         centre = self._centre(asset, node, world, setting, chosen)
         if self.turn is not None:
             axes = along_axes(asset, node, self.axes, setting)
             motion = in_place(axes @ rotation_by(self.turn, "zyx") @ axes.T, centre)
-            return apply(motion, world), "turned"
+            return apply(motion, world), say("turned")
         if self.factor is not None:
             frame, scale = factors_along(self.factor, asset, node, self.axes, setting)
         else:
@@ -178,7 +187,7 @@ class ShapeStep(Step):
         for extent, value in wanted.items():
             axis = int(np.argmax(np.abs(named[EXTENTS.index(extent)])))
             there[:, axis] = setting.metres(value)
-        return there @ named.T, "set to " + ", ".join(f"{e} {said(v)}" for e, v in wanted.items())
+        return there @ named.T, say("set to {values}", values=_each(wanted))
 
     def _centre(self, asset: Asset, node: int, world: Array, setting: Setting, chosen: tuple[int, ...]) -> Array:
         if self.about is None:
@@ -189,18 +198,35 @@ class ShapeStep(Step):
     def title(self) -> str:
         """Return `Top: width 20 cm`, `Height up to 5 cm: to height 0`, `Mark 'rim': × 1.2`."""
         if self.set_ is not None:
-            act = "to " + ", ".join(f"{e} {said(v)}" for e, v in self.set_.items())
+            act = say("to {values}", values=_each(self.set_))
         elif self.by is not None:
-            act = "move " + ", ".join(said(v) for v in self.by)
+            act = say("move {distances}", distances=numbers_in_a_row(said(v) for v in self.by))
         elif self.turn is not None:
-            turns = [f"{angle:g}° about {axis}" for axis, angle in zip("xyz", self.turn, strict=True) if angle]
-            act = "turn " + (", then ".join(turns) or "0°")
+            turns = [
+                say("{angle:g}° about {axis}", angle=angle, axis=axis)
+                for axis, angle in zip("xyz", self.turn, strict=True)
+                if angle
+            ]
+            act = say("turn {angles}", angles=joined(say(", then "), turns) if turns else "0°")
         elif self.factor is not None:
             values = self.factor if isinstance(self.factor, list) else [self.factor]
-            act = f"× {', '.join(f'{v:g}' for v in values)}"
+            act = say("× {factors}", factors=numbers_in_a_row(say("{v:g}", v=v) for v in values))
         else:
-            act = ", ".join(f"{e} {said(v)}" for e, v in self._extents().items())
-        return f"{take_words(self.take)}: {act} {along_words(self.along)}".rstrip().replace("-", "−")
+            act = _each(self._extents())
+        return (
+            say(
+                "{what}: {act} {along}",
+                what=take_words(self.take),
+                act=act,
+                along=along_words(self.along),
+            )
+            .rstrip()
+            .replace("-", "−")
+        )
+
+
+def _each(values: Mapping[Any, float | str]) -> str:
+    return joined(", ", (say("{extent} {length}", extent=term(e), length=said(v)) for e, v in values.items()))
 
 
 def _check(asset: Asset, node: int, chosen: tuple[int, ...]) -> None:
@@ -213,14 +239,25 @@ def _check(asset: Asset, node: int, chosen: tuple[int, ...]) -> None:
     """
     mesh, name = asset.mesh_of(node), asset.nodes[node].name
     if mesh.sealed:
-        raise Refused(f"the geometry of '{name}' is {mesh.sealed}, and this would rewrite it")
+        raise Refused(
+            say("the geometry of '{name}' is {sealed}, and this would rewrite it", name=name, sealed=mesh.sealed)
+        )
     if asset.nodes[node].skin is not None or mesh.hold is not None:
-        raise Refused(f"joints hold the geometry of '{name}', and its vertices can't be moved by themselves")
+        raise Refused(
+            say("joints hold the geometry of '{name}', and its vertices can't be moved by themselves", name=name)
+        )
     if mesh.morphs:
-        raise Refused(f"'{name}' has morph targets, which would no longer fit its vertices")
+        raise Refused(say("'{name}' has morph targets, which would no longer fit its vertices", name=name))
     if mesh.spread is not None:
-        raise Refused(f"'{name}' is drawn as many instances of one mesh, which would all change")
+        raise Refused(say("'{name}' is drawn as many instances of one mesh, which would all change", name=name))
     others = [n.name for i, n in enumerate(asset.nodes) if n.mesh == asset.nodes[node].mesh and i not in chosen]
     if others:
-        more = f" and {len(others) - 1} more" if len(others) > 1 else ""
-        raise Refused(f"'{name}' shares its geometry with '{others[0]}'{more}: name them too, or none of them")
+        more = say(" and {count} more", count=len(others) - 1) if len(others) > 1 else ""
+        raise Refused(
+            say(
+                "'{name}' shares its geometry with '{other}'{more}: name them too, or none of them",
+                name=name,
+                other=others[0],
+                more=more,
+            )
+        )

@@ -12,7 +12,9 @@ from oak_square.core.boxes import EXTENTS, Box, asset_box, tree_box
 from oak_square.core.errors import Refused
 from oak_square.core.motion import resize, resize_all
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_FACTOR
+from oak_square.core.words import capital, joined, numbers_in_a_row, say
 from oak_square.steps.along import NODE_AXES, Along, along_sides, along_words
 from oak_square.steps.centre import OF_SEVERAL, Centre, Place, centre_point, centre_words, place_point
 from oak_square.steps.scaling import (
@@ -27,7 +29,6 @@ from oak_square.steps.scaling import (
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered, said
 
 Array = NDArray[np.float64]
-_AS = {"width": "wide", "height": "high", "depth": "deep"}
 
 
 @registered
@@ -37,54 +38,58 @@ class SizeStep(Step):
     stage: ClassVar[str] = "size"
 
     do: Literal["size"] = "size"
-    factor: Factor | None = Field(None, description="How many times as large: one number, or three along x, y, z.")
-    width: Positive | None = Field(None, description="The width it shall have, left to right.")
-    height: Positive | None = Field(None, description="The height it shall have, bottom to top.")
-    depth: Positive | None = Field(None, description="The depth it shall have, back to front.")
+    factor: Factor | None = Field(None, description=say("How many times as large: one number, or three along x, y, z."))
+    width: Positive | None = Field(None, description=say("The width it shall have, left to right."))
+    height: Positive | None = Field(None, description=say("The height it shall have, bottom to top."))
+    depth: Positive | None = Field(None, description=say("The depth it shall have, back to front."))
     keep: Literal["proportions", "none", "volume"] | None = Field(
-        None, description="What follows when one extent is given: all, nothing, or the others giving way."
+        None, description=say("What follows when one extent is given: all, nothing, or the others giving way.")
     )
-    longest: Positive | None = Field(None, description="The length of its longest extent.")
-    diagonal: Positive | None = Field(None, description="The length of its box's diagonal.")
+    longest: Positive | None = Field(None, description=say("The length of its longest extent."))
+    diagonal: Positive | None = Field(None, description=say("The length of its box's diagonal."))
     between: Annotated[list[Place], Field(min_length=2, max_length=2)] | None = Field(
-        None, description="Two points, x, y, z each or a mark, whose distance shall become the length."
+        None, description=say("Two points, x, y, z each or a mark, whose distance shall become the length.")
     )
-    length: Positive | None = Field(None, description="How far apart the two points shall be.")
+    length: Positive | None = Field(None, description=say("How far apart the two points shall be."))
     match: Annotated[str, Field(min_length=1)] | None = Field(
-        None, description="The asset, by path or name, whose extent it shall have."
+        None, description=say("The asset, by path or name, whose extent it shall have.")
     )
     along: Literal["width", "height", "depth"] | Along | None = Field(
         None,
-        description="Beside match, the extent that is matched; beside a factor or extents, their axes: world (the "
-        "default), parent, own, or a datum's.",
+        description=say(
+            "Beside match, the extent that is matched; beside a factor or extents, their axes: world (the "
+            "default), parent, own, or a datum's."
+        ),
     )
-    about: Centre | None = Field(None, description="What stays in place: base (of assets), pivot (of named parts)…")
+    about: Centre | None = Field(
+        None, description=say("What stays in place: base (of assets), pivot (of named parts)…")
+    )
 
     @model_validator(mode="after")
     def _one_way_to_size(self) -> SizeStep:
         given = [e for e in EXTENTS if getattr(self, e) is not None]
         single = ("factor", "longest", "diagonal", "between", "match")
         if sum(getattr(self, way) is not None for way in single) + bool(given) != 1:
-            raise ValueError("size needs one of factor, width/height/depth, longest, diagonal, between, match")
+            raise ValueError(say("size needs one of factor, width/height/depth, longest, diagonal, between, match"))
         if (self.between is None) != (self.length is None):
-            raise ValueError("between and length go together")
+            raise ValueError(say("between and length go together"))
         self._says_along_what(bool(given))
         if self.keep is not None and not given:
-            raise ValueError("keep goes with width, height or depth")
+            raise ValueError(say("keep goes with width, height or depth"))
         if self.keep in ("proportions", "volume") and len(given) > 1:
-            raise ValueError(f"keep: {self.keep} goes with one extent, not {len(given)}")
+            raise ValueError(say("keep: {keep} goes with one extent, not {count}", keep=self.keep, count=len(given)))
         return self
 
     def _says_along_what(self, has_extents: bool) -> None:
         if self.match is not None or self.along in EXTENTS:
             if self.match is None or self.along not in EXTENTS:
-                raise ValueError("match and along go together, and along is width, height or depth then")
+                raise ValueError(say("match and along go together, and along is width, height or depth then"))
         elif self.along is not None and self.factor is None and not has_extents:
-            raise ValueError("along goes with a factor, with extents, or with match")
+            raise ValueError(say("along goes with a factor, with extents, or with match"))
         elif self.along in NODE_AXES and self.parts is None:
-            raise ValueError(f"along: {self.along} needs parts")
+            raise ValueError(say("along: {along} needs parts", along=self.along))
         if self.about in OF_SEVERAL and self.parts is None:
-            raise ValueError(f"about: {self.about} is of several parts: it needs parts")
+            raise ValueError(say("about: {about} is of several parts: it needs parts", about=self.about))
 
     @property
     def axes(self) -> Along:
@@ -115,10 +120,10 @@ class SizeStep(Step):
         if self.parts is not None:
             return self._size_parts(asset, setting)
         if asset_box(asset) is None:
-            return Effect(asset=asset, changed=False, detail="it has no geometry to size")
+            return Effect(asset=asset, changed=False, detail=say("it has no geometry to size"))
         frame, scale = self._scale(asset, None, setting)
         if np.abs(scale - 1).max() <= SAME_FACTOR:
-            return Effect(asset=asset, changed=False, detail="it has that size already")
+            return Effect(asset=asset, changed=False, detail=say("it has that size already"))
         motion = scaled_about(centre_point(asset, None, self.centre, setting), frame, scale)
         return Effect(asset=resize_all(asset, motion), changed=True, detail=factor_words(scale))
 
@@ -135,8 +140,8 @@ class SizeStep(Step):
                 motions[i] = scaled_about(centre_point(asset, i, self.centre, setting, chosen), frame, scale)
                 scales.append(scale)
         if not motions:
-            return Effect(asset=asset, changed=False, detail="they have that size already")
-        words = factor_words(scales[0]) if len(scales) == 1 else f"{len(scales)} parts sized"
+            return Effect(asset=asset, changed=False, detail=say("they have that size already"))
+        words = factor_words(scales[0]) if len(scales) == 1 else say("{count} parts sized", count=len(scales))
         return Effect(asset=resize(asset, motions), changed=True, detail=words)
 
     def _scale(self, asset: Asset, node: int | None, setting: Setting) -> tuple[Array, Array]:
@@ -145,7 +150,7 @@ class SizeStep(Step):
             return factors_along(self.factor, asset, node, self.axes, setting)
         if self.between is not None and self.length is not None:
             a, b = (place_point(asset, node, p, setting) for p in self.between)
-            by = ratio(setting.metres(self.length), float(np.linalg.norm(b - a)), "measured distance")
+            by = ratio(setting.metres(self.length), float(np.linalg.norm(b - a)), say("measured distance"))
             return np.eye(3), np.full(3, by)
         sides = np.eye(3) if self.axes == "world" else along_sides(asset, node, self.axes, setting)
         box = _box_along(asset, node, None if self.axes == "world" else sides)
@@ -154,7 +159,7 @@ class SizeStep(Step):
     def _of_box(self, box: Box, setting: Setting) -> Array:
         """Return the factors along a box's width, height and depth."""
         if self.longest is not None:
-            return np.full(3, ratio(setting.metres(self.longest), float(box.size.max()), "longest extent"))
+            return np.full(3, ratio(setting.metres(self.longest), float(box.size.max()), say("longest extent")))
         if self.diagonal is not None:
             return np.full(3, ratio(setting.metres(self.diagonal), box.diagonal, "diagonal"))
         if self.match is not None:
@@ -165,22 +170,38 @@ class SizeStep(Step):
     def _matching(self, box: Box, name: str, axis: int, setting: Setting) -> Array:
         other = asset_box(setting.other(name))
         if other is None or other.size[axis] <= 0:
-            raise Refused(f"'{name}' has no {EXTENTS[axis]} to match")
+            raise Refused(say("'{name}' has no {extent} to match", name=name, extent=term(EXTENTS[axis])))
         return np.full(3, ratio(float(other.size[axis]), float(box.size[axis]), EXTENTS[axis]))
 
     def title(self) -> str:
         """Return `Height 5.2 m`, `Size × 2`, `As high as gate_leaf`."""
         if self.match is not None:
-            return f"As {_AS[str(self.along)]} as {self.match}"
+            return {
+                "width": say("As wide as {match}", match=self.match),
+                "height": say("As high as {match}", match=self.match),
+                "depth": say("As deep as {match}", match=self.match),
+            }[str(self.along)]
         if self.between is not None:
-            return f"Measured length {said(self.length)}"
+            return say("Measured length {length}", length=said(self.length))
         if self.factor is not None:
             values = self.factor if isinstance(self.factor, list) else [self.factor]
-            return f"Size × {', '.join(f'{v:g}' for v in values)} {along_words(self.axes)}".rstrip()
-        words = [f"{e.capitalize()} {said(getattr(self, e))}" for e in EXTENTS if getattr(self, e) is not None]
+            return say(
+                "Size × {factors} {along}",
+                factors=numbers_in_a_row(say("{v:g}", v=v) for v in values),
+                along=along_words(self.axes),
+            ).rstrip()
+        words = [
+            say("{extent} {length}", extent=term(e), length=said(getattr(self, e)))
+            for e in EXTENTS
+            if getattr(self, e) is not None
+        ]
         if words:
-            return f"{', '.join([words[0], *(w.lower() for w in words[1:])])} {along_words(self.axes)}".rstrip()
-        return f"Longest {said(self.longest)}" if self.longest is not None else f"Diagonal {said(self.diagonal)}"
+            return capital(say("{extents} {along}", extents=joined(", ", words), along=along_words(self.axes)).rstrip())
+        return (
+            say("Longest {length}", length=said(self.longest))
+            if self.longest is not None
+            else say("Diagonal {length}", length=said(self.diagonal))
+        )
 
 
 def _box_along(asset: Asset, node: int | None, sides: Array | None) -> Box:

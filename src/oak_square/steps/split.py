@@ -12,6 +12,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.pieces import pieces_of
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.core.words import say
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
 
 
@@ -24,7 +25,9 @@ class SplitStep(Step):
     means_all: ClassVar[bool] = True
 
     do: Literal["split"] = "split"
-    into: Literal["pieces"] = Field("pieces", description="Connected pieces; vertices at one position count as joined.")
+    into: Literal["pieces"] = Field(
+        "pieces", description=say("Connected pieces; vertices at one position count as joined.")
+    )
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset with those parts as groups, and their pieces below them.
@@ -41,12 +44,20 @@ class SplitStep(Step):
             _check(asset.nodes[i], asset.mesh_of(i))
         due = [i for i in chosen if len(pieces_of(asset.mesh_of(i))) > 1]
         if not due:
-            detail = f"'{asset.nodes[chosen[0]].name}' is in one piece" if len(chosen) == 1 else "each is in one piece"
+            detail = (
+                say("'{name}' is in one piece", name=asset.nodes[chosen[0]].name)
+                if len(chosen) == 1
+                else say("each is in one piece")
+            )
             return Effect(asset=asset, changed=False, detail=detail)
         result = _split(asset, due)
         total = len(result.nodes) - len(asset.nodes)
-        what = f"'{asset.nodes[due[0]].name}'" if len(due) == 1 else f"{len(due)} parts"
-        return Effect(asset=result, changed=True, detail=f"{total} pieces of {what}")
+        detail = (
+            say("{total} pieces of '{name}'", total=total, name=asset.nodes[due[0]].name)
+            if len(due) == 1
+            else say("{total} pieces of {count} parts", total=total, count=len(due))
+        )
+        return Effect(asset=result, changed=True, detail=detail)
 
     def met(self, asset: Asset) -> tuple[int, ...]:
         """Return the parts it names: groups are in pieces already."""
@@ -58,16 +69,20 @@ class SplitStep(Step):
 
     def title(self) -> str:
         """Return `Split bollards`."""
-        return f"Split {', '.join(self.parts or ())}"
+        return say("Split {names}", names=", ".join(self.parts or ()))
 
 
 def _check(node: Node, mesh: Mesh) -> None:
     if node.pinned:
-        raise Refused("its format holds no hierarchy")
+        raise Refused(say("its format holds no hierarchy"))
     if mesh.spread is not None:
-        raise Refused(f"'{node.name}' is drawn as many instances of one mesh, and its pieces would not be")
+        raise Refused(
+            say("'{name}' is drawn as many instances of one mesh, and its pieces would not be", name=node.name)
+        )
     if mesh.sealed:
-        raise Refused(f"the geometry of '{node.name}' is {mesh.sealed}, and this would rewrite it")
+        raise Refused(
+            say("the geometry of '{name}' is {sealed}, and this would rewrite it", name=node.name, sealed=mesh.sealed)
+        )
 
 
 def _split(asset: Asset, due: list[int]) -> Asset:

@@ -21,6 +21,7 @@ from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.marks import Found, MarkLook, find_mark
 from oak_square.core.placement import Placement, is_singular, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, GREATEST_UNIT_M, LEAST_UNIT_M, SAME_PLACE, TINY
+from oak_square.core.words import number, say
 
 if TYPE_CHECKING:
     from oak_square.core.likely.answers import Answer
@@ -50,7 +51,7 @@ Channel = Literal["rotation", "scale", "location"]
 
 def said(length: float | str | None) -> str:
     """Return a length as a card says it: as it was typed, numbers without needless digits."""
-    return f"{length:g}" if isinstance(length, int | float) else str(length)
+    return number(f"{length:g}" if isinstance(length, int | float) else str(length))
 
 
 def _is_length(value: float | str) -> float | str:
@@ -74,14 +75,14 @@ def is_unit(value: float | str) -> float | str:
     """
     if isinstance(value, str):
         if value not in UNITS and value not in _WORDS:
-            hint = did_you_mean(value, [*UNITS, *_WORDS]) or f" (units are {', '.join(UNITS)})"
-            raise ValueError(f"'{value}' is no unit{hint}")
+            hint = did_you_mean(value, [*UNITS, *_WORDS]) or say(" (units are {units})", units=", ".join(UNITS))
+            raise ValueError(say("'{value}' is no unit{hint}", value=value, hint=hint))
     elif not (LEAST_UNIT_M <= value <= GREATEST_UNIT_M):
-        raise ValueError(f"metres per unit must be a positive number, not {value}")
+        raise ValueError(say("metres per unit must be a positive number, not {value}", value=value))
     return value
 
 
-NO_SUCH_NODE = "no node of that name"
+NO_SUCH_NODE = say("no node of that name")
 """The detail of a step whose `parts` name nothing in an asset; the batch warns when that is so in all of them."""
 
 Length = Annotated[int | float | str, BeforeValidator(_is_length)]
@@ -140,10 +141,10 @@ class Setting:
             If there is none, or it comes to nothing.
         """
         if self.others is None:
-            raise Failed(f"there is no batch to find '{name}' in")
+            raise Failed(say("there is no batch to find '{name}' in", name=name))
         found = self.others(name)
         if found is None:
-            raise Failed(f"there is no asset '{name}' in the batch")
+            raise Failed(say("there is no asset '{name}' in the batch", name=name))
         return found
 
     def datum(self, name: str, asset: Asset, node: int | None = None) -> Array:
@@ -160,13 +161,25 @@ class Setting:
             If the sheet declares none of that name, or the mark it is at is not found.
         """
         if name not in self.datums:
-            raise Failed(f"the sheet declares no datum '{name}'{did_you_mean(name, self.datums)}")
+            raise Failed(
+                say(
+                    "the sheet declares no datum '{name}'{did_you_mean}",
+                    name=name,
+                    did_you_mean=did_you_mean(name, self.datums),
+                )
+            )
         return self._frame(self.datums[name], asset, node)
 
     def berth(self, name: str, asset: Asset, node: int | None = None) -> Array:
         """Return a named place of the sheet, world from berth, shape (4, 4); as `datum`."""
         if name not in self.berths:
-            raise Failed(f"the sheet declares no berth '{name}'{did_you_mean(name, self.berths)}")
+            raise Failed(
+                say(
+                    "the sheet declares no berth '{name}'{did_you_mean}",
+                    name=name,
+                    did_you_mean=did_you_mean(name, self.berths),
+                )
+            )
         return self._frame(self.berths[name], asset, node)
 
     def _frame(self, named: NamedFrame, asset: Asset, node: int | None) -> Array:
@@ -185,7 +198,13 @@ class Setting:
             If the sheet declares none of that name, or it is not found.
         """
         if name not in self.marks:
-            raise Failed(f"the sheet declares no mark '{name}'{did_you_mean(name, self.marks)}")
+            raise Failed(
+                say(
+                    "the sheet declares no mark '{name}'{did_you_mean}",
+                    name=name,
+                    did_you_mean=did_you_mean(name, self.marks),
+                )
+            )
         return find_mark(asset, self.marks[name], node)
 
     def metres(self, value: float | str) -> float:
@@ -230,19 +249,23 @@ class Step(BaseModel, ABC):
     means_all: ClassVar[bool] = False  # of all parts, where it needs some and none are chosen
 
     do: str
-    for_: list[str] | None = Field(None, alias="for", title="for", description="Globs on the asset's path or name.")
-    parts: list[str] | None = Field(None, description="Globs on node names.")
-    skip: list[str] = Field(default_factory=list, description="Globs on the asset's path or name that win over for.")
-    paused: bool = Field(False, description="Left out of the run, kept on the sheet.")
-    may_refuse: bool = Field(
-        False, alias="may-refuse", description="If refused, deliver the asset as if this step were absent."
+    for_: list[str] | None = Field(
+        None, alias="for", title="for", description=say("Globs on the asset's path or name.")
     )
-    note: str | None = Field(None, description="A comment that travels with the step.")
+    parts: list[str] | None = Field(None, description=say("Globs on node names."))
+    skip: list[str] = Field(
+        default_factory=list, description=say("Globs on the asset's path or name that win over for.")
+    )
+    paused: bool = Field(False, description=say("Left out of the run, kept on the sheet."))
+    may_refuse: bool = Field(
+        False, alias="may-refuse", description=say("If refused, deliver the asset as if this step were absent.")
+    )
+    note: str | None = Field(None, description=say("A comment that travels with the step."))
 
     @model_validator(mode="after")
     def _names_what_it_needs(self) -> Step:
         if self.needs_parts and self.parts is None:
-            raise ValueError(f"{self.do} needs parts: the nodes it is for")
+            raise ValueError(say("{do} needs parts: the nodes it is for", do=self.do))
         return self
 
     @abstractmethod
@@ -376,7 +399,7 @@ def unit_axes(world: Array, name: str) -> Array:
     """
     linear = world[:3, :3]
     if is_singular(linear):
-        raise Refused(f"node '{name}': its scale is zero along an axis, so it has no axes")
+        raise Refused(say("node '{name}': its scale is zero along an axis, so it has no axes", name=name))
     u, _, vt = np.linalg.svd(linear / np.linalg.norm(linear, axis=0))
     axes: Array = u @ vt
     if np.linalg.det(axes) < 0:

@@ -17,8 +17,10 @@ from oak_square.core.frames import SIDES
 from oak_square.core.lengths import parse_length
 from oak_square.core.reshaping import fingerprint, places_of
 from oak_square.core.scene import Asset, Mesh
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.core.topology import topology
+from oak_square.core.words import capital, counted, say
 from oak_square.steps.centre import MarkName, Words
 from oak_square.steps.step import Length, Setting, said
 
@@ -49,9 +51,9 @@ def _is_near(value: float | str) -> float | str:
     try:
         metres = parse_length(value, bare=1.0, module=1.0)
     except BadLength as error:
-        raise ValueError(f"{error}, nor a share such as '2 %'") from error
+        raise ValueError(say("{error}, nor a share such as '2 %'", error=error)) from error
     if metres < 0:
-        raise ValueError(f"within must not be less than nothing, not {value}")
+        raise ValueError(say("within must not be less than nothing, not {value}", value=value))
     return value
 
 
@@ -60,7 +62,7 @@ class TakeSide(Words):
 
     side: Side
     within: Annotated[int | float | str, AfterValidator(_is_near)] | None = Field(
-        None, description="How near to the side: a length, or a share of the box's extent such as '2 %'."
+        None, description=say("How near to the side: a length, or a share of the box's extent such as '2 %'.")
     )
 
 
@@ -74,9 +76,11 @@ class TakeSlab(Words):
     def _along_one_extent(self) -> TakeSlab:
         given = [next(iter(end)) for end in (self.from_, self.to) if end is not None]
         if not given:
-            raise ValueError("a slab is from a length, to one, or both")
+            raise ValueError(say("a slab is from a length, to one, or both"))
         if len(set(given)) > 1:
-            raise ValueError(f"a slab lies along one extent, not from a {given[0]} to a {given[1]}")
+            raise ValueError(
+                say("a slab lies along one extent, not from a {given} to a {given_2}", given=given[0], given_2=given[1])
+            )
         return self
 
     @property
@@ -98,7 +102,7 @@ _KINDS = {
     "side": "tried-side", "within": "tried-side", "from": "tried-slab", "to": "tried-slab", "mark": "tried-mark",
     "vertices": "tried-vertices", "of": "tried-vertices",
 }  # fmt: skip
-_FORMS = "{side: …}, {from: {height: …}, to: {height: …}}, {mark: …} or {vertices: […], of: …}"
+_FORMS = say("{side: …}, {from: {height: …}, to: {height: …}}, {mark: …} or {vertices: […], of: …}")
 
 
 def _kind_of(value: Any) -> str:
@@ -113,9 +117,16 @@ def _says_what(value: Any) -> Any:
     if isinstance(value, Mapping):
         if not any(str(k) in _KINDS for k in value):
             word = str(next(iter(value), ""))
-            raise ValueError(f"'{word}' takes nothing (a take is {_FORMS}){did_you_mean(word, _KINDS)}")
+            raise ValueError(
+                say(
+                    "'{word}' takes nothing (a take is {_forms}){did_you_mean}",
+                    word=word,
+                    _forms=_FORMS,
+                    did_you_mean=did_you_mean(word, _KINDS),
+                )
+            )
     elif not isinstance(value, BaseModel):
-        raise ValueError(f"'{value}' takes nothing (a take is {_FORMS})")
+        raise ValueError(say("'{value}' takes nothing (a take is {_forms})", value=value, _forms=_FORMS))
     return value
 
 
@@ -157,10 +168,18 @@ def _by_number(asset: Asset, node: int, take: TakeVertices) -> Rows:
     mesh, name = asset.mesh_of(node), asset.nodes[node].name
     own = fingerprint(mesh)
     if own != take.of:
-        raise Refused(f"the vertices were picked on another mesh than that of '{name}', whose fingerprint is {own}")
+        raise Refused(
+            say(
+                "the vertices were picked on another mesh than that of '{name}', whose fingerprint is {own}",
+                name=name,
+                own=own,
+            )
+        )
     worst = max(take.vertices)
     if worst >= len(mesh.points):
-        raise Refused(f"'{name}' has no vertex {worst}: it has {len(mesh.points)}")
+        raise Refused(
+            say("'{name}' has no vertex {worst}: it has {count}", name=name, worst=worst, count=len(mesh.points))
+        )
     return np.array(take.vertices, dtype=np.int64)
 
 
@@ -266,12 +285,16 @@ def _between(low: float, high: float) -> float:
 def take_words(take: Take) -> str:
     """Return what is taken in a few words: `Top`, `Height 10 cm to 40 cm`, `Mark 'rim'`, `12 vertices`."""
     if isinstance(take, TakeSide):
-        return take.side.capitalize() + ("" if take.within is None else f" {said(take.within)}")
+        return capital(term(take.side)) + ("" if take.within is None else say(" {length}", length=said(take.within)))
     if isinstance(take, TakeSlab):
         ends = [None if end is None else said(end[take.extent]) for end in (take.from_, take.to)]
-        words = f"up to {ends[1]}" if ends[0] is None else f"from {ends[0]}"
-        words = f"{ends[0]} to {ends[1]}" if None not in ends else words
-        return f"{take.extent.capitalize()} {words}"
+        words = say("up to {end}", end=ends[1]) if ends[0] is None else say("from {end}", end=ends[0])
+        words = say("{low} to {high}", low=ends[0], high=ends[1]) if None not in ends else words
+        return say("{extent} {words}", extent=capital(term(take.extent)), words=words)
     if isinstance(take, MarkName):
-        return f"Mark '{take.mark}'"
-    return f"{len(take.vertices)} vertices" if len(take.vertices) > 1 else f"Vertex {take.vertices[0]}"
+        return say("Mark '{mark}'", mark=take.mark)
+    return (
+        counted(len(take.vertices), "vertex", "vertices")
+        if len(take.vertices) > 1
+        else say("Vertex {number}", number=take.vertices[0])
+    )

@@ -11,7 +11,6 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import AfterValidator, Field, model_validator
 
-from oak_square.core.counting import counted
 from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.frames import Reading, on_one_line
 from oak_square.core.likely.answers import Answer, answer_alone
@@ -20,7 +19,9 @@ from oak_square.core.motion import carry, carry_all, in_place, set_rotations
 from oak_square.core.placement import rotation_of, turn_degrees_of
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import corners_of, nearest_right_angles, principal_turn
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_FACTOR
+from oak_square.core.words import counted, joined, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
 from oak_square.steps.centre import OF_SEVERAL, Centre, Words, centre_point, centre_words
@@ -28,13 +29,15 @@ from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, own_axes,
 from oak_square.steps.way import GUESS, taken_way
 
 Array = NDArray[np.float64]
-_WAYS = "up and front, by, set, bring and to, or square"
+_WAYS = say("up and front, by, set, bring and to, or square")
 _ORDERS = tuple("".join(p) for p in permutations("xyz"))
 
 
 def _is_order(order: str) -> str:
     if order not in _ORDERS:
-        raise ValueError(f"'{order}' is no order of x, y and z (one of {', '.join(_ORDERS)})")
+        raise ValueError(
+            say("'{order}' is no order of x, y and z (one of {_orders})", order=order, _orders=", ".join(_ORDERS))
+        )
     return order
 
 
@@ -49,7 +52,7 @@ class Angles(Words):
     @model_validator(mode="after")
     def _sets_something(self) -> Angles:
         if not self.told:
-            raise ValueError("it sets none of x, y and z")
+            raise ValueError(say("it sets none of x, y and z"))
         return self
 
     @property
@@ -66,27 +69,32 @@ class TurnStep(Step):
 
     do: Literal["turn"] = "turn"
     up: SignedAxis | Literal["guess"] | None = Field(
-        None, description="The file axis that points up; guess: the likeliest by the file and the folder it came in."
+        None,
+        description=say("The file axis that points up; guess: the likeliest by the file and the folder it came in."),
     )
     front: SignedAxis | Literal["guess"] | None = Field(
-        None, description="The file axis that the model's front faces; guess, likewise."
+        None, description=say("The file axis that the model's front faces; guess, likewise.")
     )
     by: Annotated[list[float], Field(min_length=3, max_length=3)] | None = Field(
-        None, description="Degrees about the delivery axes, X first, then Y, then Z."
+        None, description=say("Degrees about the delivery axes, X first, then Y, then Z.")
     )
     along: Along | None = Field(
-        None, description="The axes of those angles: world (the default), parent, own, or a datum's."
+        None, description=say("The axes of those angles: world (the default), parent, own, or a datum's.")
     )
     set_: Angles | None = Field(
         None,
         alias="set",
         title="set",
-        description="Angles, degrees, of the rotation channel about the part's own axes; those not named stay.",
+        description=say("Angles, degrees, of the rotation channel about the part's own axes; those not named stay."),
     )
-    bring: Bring | None = Field(None, description="What is brought round: a signed axis, a direction, or a mark's way.")
-    to: To | None = Field(None, description="Where it is brought: a side, a signed axis, a direction, or a mark's way.")
-    square: bool | None = Field(None, description="To the nearest right angles.")
-    about: Centre | None = Field(None, description="What stays in place; the pivot where not given.")
+    bring: Bring | None = Field(
+        None, description=say("What is brought round: a signed axis, a direction, or a mark's way.")
+    )
+    to: To | None = Field(
+        None, description=say("Where it is brought: a side, a signed axis, a direction, or a mark's way.")
+    )
+    square: bool | None = Field(None, description=say("To the nearest right angles."))
+    about: Centre | None = Field(None, description=say("What stays in place; the pivot where not given."))
 
     @model_validator(mode="after")
     def _one_kind_of_turn(self) -> TurnStep:
@@ -94,23 +102,23 @@ class TurnStep(Step):
         brought = self.bring is not None or self.to is not None
         given = (self.by is not None, brought, self.square is not None, self.set_ is not None, reading)
         if sum(given) > 1:
-            raise ValueError(f"turn takes either {_WAYS}")
+            raise ValueError(say("turn takes either {_ways}", _ways=_WAYS))
         if self.by is not None and not np.isfinite(self.by).all():
-            raise ValueError("an angle is not finite")
+            raise ValueError(say("an angle is not finite"))
         if brought and (self.bring is None or self.to is None):
-            raise ValueError("bring and to go together")
+            raise ValueError(say("bring and to go together"))
         if self.square is False:
-            raise ValueError("square: false turns nothing; leave it out")
+            raise ValueError(say("square: false turns nothing; leave it out"))
         if self.set_ is not None and self.parts is None:
-            raise ValueError("set needs parts: an asset as a whole has no rotation of its own")
+            raise ValueError(say("set needs parts: an asset as a whole has no rotation of its own"))
         if self.set_ is not None and self.about is not None:
-            raise ValueError("set turns a part about its pivot, it takes no about")
+            raise ValueError(say("set turns a part about its pivot, it takes no about"))
         if self.along is not None and self.by is None:
-            raise ValueError("along goes with by")
+            raise ValueError(say("along goes with by"))
         if self.along == "parent" and self.parts is None:
-            raise ValueError("along: parent needs parts: an asset has no parent")
+            raise ValueError(say("along: parent needs parts: an asset has no parent"))
         if self.about in OF_SEVERAL and self.parts is None:
-            raise ValueError(f"about: {self.about} is of several parts: it needs parts")
+            raise ValueError(say("about: {about} is of several parts: it needs parts", about=self.about))
         if not any(given) or reading:
             self._is_a_reading()
         return self
@@ -118,13 +126,13 @@ class TurnStep(Step):
     def _is_a_reading(self) -> None:
         if self.up is None or self.front is None:
             missing = "up" if self.up is None else "front"
-            raise ValueError(f"'{missing}' is missing: turn needs {_WAYS}")
+            raise ValueError(say("'{missing}' is missing: turn needs {_ways}", missing=missing, _ways=_WAYS))
         if GUESS not in (self.up, self.front) and on_one_line(self.up, self.front):
-            raise ValueError(f"up {self.up} and front {self.front} lie on one line")
+            raise ValueError(say("up {up} and front {front} lie on one line", up=self.up, front=self.front))
         if self.parts is not None:
-            raise ValueError("a reading is of the file, it takes no parts")
+            raise ValueError(say("a reading is of the file, it takes no parts"))
         if self.about is not None:
-            raise ValueError("about goes with a turn: a reading has no centre")
+            raise ValueError(say("about goes with a turn: a reading has no centre"))
 
     @classmethod
     def is_for_nodes(cls, words: Mapping[str, Any]) -> bool:
@@ -176,7 +184,11 @@ class TurnStep(Step):
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset, or its named parts, turned; a reading was settled before."""
         if self.is_reading:
-            return Effect(asset=asset, changed=True, detail=f"{asset.reading.up} is up, {asset.reading.front} is front")
+            return Effect(
+                asset=asset,
+                changed=True,
+                detail=say("{up} is up, {front} is front", up=asset.reading.up, front=asset.reading.front),
+            )
         if self.parts is None:
             turn = self._turn(asset, None, setting)
             if _is_none(turn):
@@ -194,7 +206,7 @@ class TurnStep(Step):
             return Effect(asset=asset, changed=False, detail=self._nothing())
         motions = {i: in_place(t, centre_point(asset, i, self.centre, setting, chosen)) for i, t in due.items()}
         words = self._words(next(iter(due.values())) if len(due) == 1 else None)
-        detail = f"{words}, {counted(len(due), 'part')}"
+        detail = say("{words}, {parts}", words=words, parts=counted(len(due), "part"))
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
     def _set(self, asset: Asset, chosen: tuple[int, ...], wanted: Angles) -> Effect:
@@ -209,8 +221,10 @@ class TurnStep(Step):
                 turns[i] = named @ new @ named.T
         if not turns:
             return Effect(asset=asset, changed=False, detail=self._nothing())
-        said = ", ".join(f"{a} {v:g}°" for a, v in wanted.told.items()).replace("-", "−")
-        detail = f"{said} in order {wanted.order}, {counted(len(turns), 'part')}"
+        said = _angles(wanted.told)
+        detail = say(
+            "{said} in order {order}, {parts}", said=said, order=wanted.order, parts=counted(len(turns), "part")
+        )
         return Effect(asset=set_rotations(asset, turns), changed=True, detail=detail)
 
     def _turn(self, asset: Asset, node: int | None, setting: Setting) -> Array:
@@ -227,27 +241,50 @@ class TurnStep(Step):
         return np.eye(3) if squared is None else squared
 
     def _nothing(self) -> str:
-        return "that turn comes back to where it was" if self.by is not None else "it is turned so already"
+        return say("that turn comes back to where it was") if self.by is not None else say("it is turned so already")
 
-    def _words(self, turn: Array | None) -> str:
+    def _words(self, turn: Array | None, *, title: bool = False) -> str:
         if self.by is not None:
-            turns = [f"{angle:g}° about {axis}" for axis, angle in zip("xyz", self.by, strict=True) if angle]
-            words = "turned " + ", then ".join(turns).replace("-", "−")
-            return " ".join(w for w in (words, along_words(self.along)) if w)
-        how = "square" if self.square else f"{direction_words(self.bring)} to {direction_words(self.to)}"
-        return f"turned {how}" + ("" if turn is None else f", by {turn_degrees_of(turn):.4g}°")
+            turns = [
+                say("{angle:g}° about {axis}", angle=angle, axis=axis)
+                for axis, angle in zip("xyz", self.by, strict=True)
+                if angle
+            ]
+            angles = joined(say(", then "), turns).replace("-", "−")
+            words = say("Turn {angles}", angles=angles) if title else say("turned {angles}", angles=angles)
+            return joined(" ", (w for w in (words, along_words(self.along)) if w))
+        how = (
+            say("square")
+            if self.square
+            else say(
+                "{what} to {where}",
+                what=direction_words(self.bring),
+                where=direction_words(self.to),
+            )
+        )
+        return say("turned {how}", how=how) + (
+            "" if turn is None else say(", by {angle:.4g}°", angle=turn_degrees_of(turn))
+        )
 
     def title(self) -> str:
         """Return `Up +Z, front −Y`, `Turn 90° about y`, `Set x 30°`, `Bring +X to top`, `Square up`."""
         if self.set_ is not None:
-            return "Set " + ", ".join(f"{a} {v:g}°" for a, v in self.set_.told.items()).replace("-", "−")
+            return say("Set {angles}", angles=_angles(self.set_.told))
         if self.by is not None:
-            return self._words(None).replace("turned", "Turn")
+            return self._words(None, title=True)
         if self.square:
-            return "Square up"
+            return say("Square up")
         if self.bring is not None:
-            return f"Bring {direction_words(self.bring)} to {direction_words(self.to)}"
-        return f"Up {self.up}, front {self.front}".replace("-", "−")
+            return say(
+                "Bring {what} to {where}",
+                what=direction_words(self.bring),
+                where=direction_words(self.to),
+            )
+        return say("Up {up}, front {front}", up=term(str(self.up)), front=term(str(self.front))).replace("-", "−")
+
+
+def _angles(told: Mapping[str, float]) -> str:
+    return joined(", ", (say("{axis} {angle:g}°", axis=a, angle=v) for a, v in told.items())).replace("-", "−")
 
 
 def _is_none(turn: Array) -> bool:

@@ -13,6 +13,8 @@ from oak_square.core.likely.answers import Answer, answer_alone
 from oak_square.core.likely.clues import clues_of
 from oak_square.core.likely.suspects import unit_evidence
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import joined, number, say
 from oak_square.steps.step import Effect, Setting, Step, is_unit, registered
 
 
@@ -25,8 +27,10 @@ class UnitStep(Step):
 
     do: Literal["unit"] = "unit"
     reads: Annotated[float | str, AfterValidator(is_unit)] = Field(
-        description="The unit the file was made in: m, cm, mm, km, in, ft, yd, metres per unit, declared, or guess: "
-        "the likeliest by the file and by the folder it came in."
+        description=say(
+            "The unit the file was made in: m, cm, mm, km, in, ft, yd, metres per unit, declared, or guess: "
+            "the likeliest by the file and by the folder it came in."
+        )
     )
 
     @property
@@ -58,20 +62,24 @@ class UnitStep(Step):
             return self.title(), ()
         answer = answer or answer_alone(clues_of(asset))
         sure = answer.unit is None or answer.unit.certain
-        doubt = () if sure or answer.unit is None else (f"the unit is a guess: {answer.unit.words}",)
+        doubt = () if sure or answer.unit is None else (say("the unit is a guess: {words}", words=answer.unit.words),)
         return self.guess_words(answer), doubt
 
     def guess_words(self, answer: Answer) -> str:
         """Return what a guess takes of an asset that most likely is so, and why."""
         if answer.unit is None:
-            return "Unit: guess; nothing to judge by"
+            return say("Unit: guess; nothing to judge by")
         best = answer.unit.best
-        return "; ".join([f"Unit: guess, {best.unit}", *unit_evidence(best)])
+        return joined("; ", [say("Unit: guess, {unit}", unit=best.unit), *unit_evidence(best)])
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset as it is: the reading was settled before."""
-        return Effect(asset=asset, changed=True, detail=f"one unit is {asset.reading.metres_per_unit:g} m")
+        return Effect(
+            asset=asset,
+            changed=True,
+            detail=say("one unit is {metres_per_unit:g} m", metres_per_unit=asset.reading.metres_per_unit),
+        )
 
     def title(self) -> str:
         """Return `Unit: mm`."""
-        return f"Unit: {self.reads}"
+        return say("Unit: {reads}", reads=term(self.reads) if isinstance(self.reads, str) else number(str(self.reads)))

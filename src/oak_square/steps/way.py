@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from oak_square.core.frames import AXES, on_one_line
 from oak_square.core.likely.answers import Answer
 from oak_square.core.likely.sides import front_axis, usual_front
+from oak_square.core.words import joined, say
 
 __all__ = ["GUESS", "Taken", "taken_way"]
 
@@ -25,7 +26,7 @@ class Taken:
     @property
     def words(self) -> str:
         """What is taken, and why."""
-        return "; ".join([f"Turn: guess, {self.up} is up, {self.front} is front", *self.why])
+        return joined("; ", [say("Turn: guess, {up} is up, {front} is front", up=self.up, front=self.front), *self.why])
 
 
 def taken_way(answer: Answer, up: str, front: str) -> Taken:
@@ -35,21 +36,29 @@ def taken_way(answer: Answer, up: str, front: str) -> Taken:
         sides = answer.up
         if sides is None:
             up = answer.own_up if front == GUESS or not on_one_line(answer.own_up, front) else _off(front)
-            doubts.append("the up axis is a guess: nothing to judge by")
+            doubts.append(say("the up axis is a guess: nothing to judge by"))
         else:
             best = sides.best
             if front != GUESS and on_one_line(best, front):
                 free = [k for k, axis in enumerate(AXES) if not on_one_line(axis, front)]
                 best = AXES[max(free, key=lambda k: sides.shares[k])]
-                doubts.append(f"the up axis is a guess: {sides.words}, which does not go with front {front}")
+                doubts.append(
+                    say(
+                        "the up axis is a guess: {words}, which does not go with front {front}",
+                        words=sides.words,
+                        front=front,
+                    )
+                )
             elif not sides.certain:
-                doubts.append(f"the up axis is a guess: {sides.words}")
+                doubts.append(say("the up axis is a guess: {words}", words=sides.words))
             up, why = best, [*sides.says]
     if front == GUESS:
         front, says, sure = _front(up, answer)
         why += [says] if says else []
         if not sure:
-            doubts.append(f"the front is a guess: {says or 'nothing tells it'}; {front} is taken")
+            doubts.append(
+                say("the front is a guess: {says}; {front} is taken", says=says or say("nothing tells it"), front=front)
+            )
     return Taken(up=up, front=front, why=tuple(why), doubts=tuple(doubts))
 
 
@@ -60,7 +69,7 @@ def _off(front: str) -> str:
 def _front(up: str, answer: Answer) -> tuple[str, str, bool]:
     """Return the axis taken for front under an up axis, why, and whether that is sure."""
     if answer.declares and up == answer.own_up:
-        return answer.own_front, "as the file says", True
+        return answer.own_front, say("as the file says"), True
     if answer.up is not None and answer.up.best == up and answer.front:
         return answer.front, answer.front_says, answer.front_certain
     axis = front_axis(answer.mirrors, up) if answer.mirrors else None

@@ -22,6 +22,8 @@ from oak_square.app.widgets.batch_column import BatchColumn
 from oak_square.app.widgets.frame import Frame, opening_size
 from oak_square.app.widgets.sort_menu import SortButton
 from oak_square.core.errors import did_you_mean
+from oak_square.core.terms import term
+from oak_square.core.words import say
 from oak_square.demo import BATCH
 
 __all__ = ["ArrangeDesk", "Standing"]
@@ -53,12 +55,18 @@ class ArrangeDesk(QObject):
         super().__init__(window)
         self._session, self._habits, self._parts, self._window = session, habits, parts, window
         self._menu, self._batches, self._sheets = (
-            menu.addMenu(words) for words in ("Arrangement", "Recent batches", "Recent sheets")
+            menu.addMenu(words) for words in (say("Arrangement"), say("Recent batches"), say("Recent sheets"))
         )
         for at, side in enumerate(("left", "right")):
             for word, by in (("wider", _STEP), ("narrower", -_STEP)):
                 work = partial(parts.frame.widen, at, by)
-                deeds.add(f"column.{side}.{word}", f"Make the {side} column {word}", "", work, sets="arrangement")
+                deeds.add(
+                    f"column.{side}.{word}",
+                    say("Make the {side} column {word}", side=term(side), word=term(word)),
+                    "",
+                    work,
+                    sets="arrangement",
+                )
         self._restored = False
         self._rests = QTimer(self, singleShot=True, interval=_RESTS_MS)
         self._rests.timeout.connect(self.note)
@@ -118,7 +126,7 @@ class ArrangeDesk(QObject):
         """Keep how things stand under a name."""
         if name:
             self._habits.change(arrangements={**self._habits.now.arrangements, name: self.present()})
-            self._session.said.emit(f"Arrangement {name} is kept")
+            self._session.said.emit(say("Arrangement {name} is kept", name=name))
 
     def forget(self, name: str) -> None:
         """Forget an arrangement."""
@@ -130,10 +138,16 @@ class ArrangeDesk(QObject):
         if name in there:
             self.arrange(there[name])
         else:
-            self._session.said.emit(f"There is no arrangement {name}{did_you_mean(name, list(there))}")
+            self._session.said.emit(
+                say(
+                    "There is no arrangement {name}{did_you_mean}",
+                    name=name,
+                    did_you_mean=did_you_mean(name, list(there)),
+                )
+            )
 
     def _ask_name(self) -> None:
-        name, agreed = QInputDialog.getText(self._window, "Arrangement", "What it is called")
+        name, agreed = QInputDialog.getText(self._window, say("Arrangement"), say("What it is called"))
         if agreed:
             self.keep_as(name.strip())
 
@@ -144,12 +158,17 @@ class ArrangeDesk(QObject):
         habits = self._habits.now
         self._menu.clear()
         for name in habits.arrangements:
-            _item(self._menu, f"Arrangement {name}", f"arrangement/{name}", partial(self.take, name))
-        _item(self._menu, "As it was at first", "arrangement-first", lambda: self.arrange(Arrangement()))
+            _item(self._menu, say("Arrangement {name}", name=name), f"arrangement/{name}", partial(self.take, name))
+        _item(self._menu, say("As it was at first"), "arrangement-first", lambda: self.arrange(Arrangement()))
         self._menu.addSeparator()
-        _item(self._menu, "Keep this arrangement as…", "arrangement-keep", self._ask_name)
+        _item(self._menu, say("Keep this arrangement as…"), "arrangement-keep", self._ask_name)
         for name in habits.arrangements:
-            _item(self._menu, f"Forget arrangement {name}", f"arrangement-forget/{name}", partial(self.forget, name))
+            _item(
+                self._menu,
+                say("Forget arrangement {name}", name=name),
+                f"arrangement-forget/{name}",
+                partial(self.forget, name),
+            )
         for menu, lists in (
             (self._batches, [list(batch) for batch in habits.batches]),
             (self._sheets, [[sheet] for sheet in habits.sheets]),
@@ -161,12 +180,12 @@ class ArrangeDesk(QObject):
                 item = _item(menu, shown, f"open/{'|'.join(paths)}", partial(self._open, paths))
                 item.setToolTip("\n".join(paths))
             if not lists:
-                menu.addAction("None yet").setEnabled(False)
+                menu.addAction(say("None yet")).setEnabled(False)
 
     def _open(self, paths: list[str]) -> None:
         gone = [p for p in paths if not Path(p).exists()]
         if gone:
-            self._session.failed.emit(f"{gone[0]}: is not there any more")
+            self._session.failed.emit(say("{gone}: is not there any more", gone=gone[0]))
         there = [Path(p) for p in paths if p not in gone]
         if there:
             self.open_wished.emit(there)

@@ -11,6 +11,7 @@ from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.instruments.aims import Aim
 from oak_square.app.session.session import Session
 from oak_square.core.lengths import point_in
+from oak_square.core.words import say
 
 __all__ = ["BerthDesk"]
 
@@ -32,13 +33,13 @@ class BerthDesk:
         """Make a berth: at a `pick`, at the `datum` called `what`, at what is copied (`paste`) or `typed`."""
         session = self._session
         if how == "pick":
-            self._want_point("Berth: click where it shall be", lambda _, aim: self._at(aim), any_will_do=True)
+            self._want_point(say("Berth: click where it shall be"), lambda _, aim: self._at(aim), any_will_do=True)
         elif how == "datum":
             session.berth_at_datum(what)
         else:
             point = point_in(QApplication.clipboard().text() if how == "paste" else what)
             if point is None:
-                session.failed.emit("That is no point: three lengths, such as 12.4 m, 0 m, -3.2 m")
+                session.failed.emit(say("That is no point: three lengths, such as 12.4 m, 0 m, -3.2 m"))
             else:
                 session.put_berth("", point)
 

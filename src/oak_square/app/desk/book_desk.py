@@ -12,6 +12,7 @@ from oak_square.app.widgets.book_editor import BookEditor
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import ChoiceTrouble
 from oak_square.core.size_book import book_of
+from oak_square.core.words import say
 
 __all__ = ["BookDesk"]
 
@@ -75,7 +76,7 @@ class BookDesk(QObject):
         try:
             self._session.shelf.save(self._session.book, path)
         except OSError as error:
-            self._complain(f"{path}: can't be written: {error.strerror}")
+            self._complain(say("{path}: can't be written: {strerror}", path=path, strerror=error.strerror))
         else:
             self._show()
 

@@ -17,6 +17,7 @@ from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.card_editor import CardEditor
 from oak_square.app.widgets.shelf_dialog import ShelfDialog
 from oak_square.app.widgets.strip import Strip
+from oak_square.core.words import say
 from oak_square.steps import STEPS, Step
 
 __all__ = ["CardDesk"]
@@ -43,7 +44,7 @@ class CardDesk(QObject):
         self.editor.edited.connect(self._tell)
         self.editor.keep_wished.connect(self._keep)
         session.document_changed.connect(self._follow)
-        deeds.add("shelf", "Sheets on the shelf…", "F7", self.open_shelf)
+        deeds.add("shelf", say("Sheets on the shelf…"), "F7", self.open_shelf)
 
     # A card
 
@@ -54,7 +55,7 @@ class CardDesk(QObject):
             return
         self._at = index
         step = steps[index]
-        title = f"Step {index + 1}: {step.title()}"
+        title = say("Step {index}: {title}", index=index + 1, title=step.title())
         self.editor.open(title, step.words(), takes_parts=step.takes_parts, card=self.strip.cards[index])
 
     def _said(self, words: dict[str, Any]) -> Step:
@@ -79,7 +80,7 @@ class CardDesk(QObject):
             self.editor.tell("▲ " + error.errors()[0]["msg"].removeprefix("Value error, "), wrong=True)
             return
         means, unmet = meant(self._session, step, self._session.document.sheet.steps[: self._at])
-        self.editor.tell("\n".join([f"It is {means}.", *unmet]), wrong=False)
+        self.editor.tell("\n".join([say("It is {means}.", means=means), *unmet]), wrong=False)
 
     def _keep(self, words: dict[str, Any]) -> None:
         if self._at is not None:

@@ -14,6 +14,8 @@ from oak_square.app.instruments.aims import Aim
 from oak_square.app.instruments.pick import Picker
 from oak_square.app.session.session import Session
 from oak_square.core.lengths import point_in
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["ClipDesk"]
 
@@ -31,7 +33,7 @@ class ClipDesk(QObject):
         assert isinstance(picker, Picker)
         aim = picker.aim if self._hand.held is picker else None
         if aim is None or aim.file not in self._session.outcomes:
-            self._session.said.emit("Nothing to copy: hold the pointer of Pick over a point")
+            self._session.said.emit(say("Nothing to copy: hold the pointer of Pick over a point"))
             return None
         return aim
 
@@ -41,12 +43,14 @@ class ClipDesk(QObject):
         if aim is None:
             return
         if not aim.way.any():
-            session.said.emit(f"A {aim.kind} points nowhere: take an edge, a face or a circle")
+            session.said.emit(say("A {kind} points nowhere: take an edge, a face or a circle", kind=term(aim.kind)))
             return
         way = session.document.sheet.setting().working_from_delivery.T @ aim.way
         text = ", ".join(f"{float(f'{v:.15g}') + 0.0:.15g}" for v in (way / np.linalg.norm(way)).tolist())
         QApplication.clipboard().setText(text)
-        session.said.emit(f"Copied the way of {aim.kind} of {aim.whose}: {text}")
+        session.said.emit(
+            say("Copied the way of {kind} of {whose}: {text}", kind=term(aim.kind), whose=aim.whose, text=text)
+        )
 
     def copy(self) -> None:
         """Copy the point that Pick aims at."""
@@ -59,14 +63,14 @@ class ClipDesk(QObject):
         # In metres, to all the digits there are: another sheet, or another program, reads it the same.
         text = ", ".join(f"{float(f'{v:.15g}') + 0.0:.15g} m" for v in point.tolist())
         QApplication.clipboard().setText(text)
-        session.said.emit(f"Copied {aim.kind} of {aim.whose}: {text}")
+        session.said.emit(say("Copied {kind} of {whose}: {text}", kind=term(aim.kind), whose=aim.whose, text=text))
 
     def paste(self) -> None:
         """Paste a point: where a datum is dropped, as a datum; with pivots alone, as a pivot; else as a position."""
         session = self._session
         point = point_in(QApplication.clipboard().text())
         if point is None:
-            session.said.emit("What is copied is no point: three lengths, such as 12.4 m, 0 m, -3.2 m")
+            session.said.emit(say("What is copied is no point: three lengths, such as 12.4 m, 0 m, -3.2 m"))
             return
         if self._hand.held.name == "datum":
             session.put_datum("", point, (0, 0, 0))

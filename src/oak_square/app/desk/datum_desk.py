@@ -17,6 +17,7 @@ from oak_square.core.euler import angles_of
 from oak_square.core.lengths import point_in
 from oak_square.core.marking import MARKABLE
 from oak_square.core.shapes import nearest_right_angles, smallest_turn
+from oak_square.core.words import say
 from oak_square.steps import Setting
 
 __all__ = ["DatumDesk"]
@@ -47,7 +48,7 @@ class DatumDesk:
             # A point has no way of its own: toward it, then.
             way = wish.aim.way if wish.aim.way.any() else wish.aim.anchor.world(asset) - point
             if not way.any():
-                session.said.emit("That is where the datum is: click another point, an edge or a face")
+                session.said.emit(say("That is where the datum is: click another point, an edge or a face"))
                 return
             way = way / np.linalg.norm(way)
             k = int(np.argmax(np.abs(frame.T @ way)))
@@ -123,7 +124,7 @@ class DatumDesk:
         """Put a datum where three lengths say."""
         point = point_in(text)
         if point is None:
-            self._session.failed.emit(f"'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm")
+            self._session.failed.emit(say("'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm", text=text))
             return
         self._session.put_datum(name, point, self._session.document.sheet.datums[name].turn)
 

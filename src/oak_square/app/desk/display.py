@@ -27,6 +27,7 @@ from oak_square.app.view import Facts, Picture
 from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.steps import called
 
 __all__ = ["Display", "HandSettings"]
@@ -54,8 +55,8 @@ class HandSettings:
     grid_m: float = 0.1
 
 
-_EMPTY = "Drop a folder of models here, or open one with Ctrl+O"
-_NONE_SELECTED = "Select an asset in the list at the left to see it here"
+_EMPTY = say("Drop a folder of models here, or open one with Ctrl+O")
+_NONE_SELECTED = say("Select an asset in the list at the left to see it here")
 
 
 class Display:
@@ -79,7 +80,7 @@ class Display:
     def band(self) -> str:
         """What the band over the view says; empty when no mode is on."""
         if self.picking is not None:
-            return "Match: click the asset to match, in the list or the view  ·  Esc leaves it"
+            return say("Match: click the asset to match, in the list or the view  ·  Esc leaves it")
         return self._hand.held.band
 
     def show(self) -> None:

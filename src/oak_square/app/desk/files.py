@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QLocale, QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
 from oak_square.app.desk.book_desk import BookDesk
@@ -15,13 +16,13 @@ from oak_square.app.session.journal import Saved
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.book_editor import BookEditor
-from oak_square.core.counting import counted
 from oak_square.core.errors import OakSquareError
+from oak_square.core.words import counted, say
 from oak_square.formats import FORMATS, format_of
 
 __all__ = ["FileMenu"]
 
-_SHEETS = "Prep sheets (*.prepsheet.yaml *.yaml *.yml)"
+_SHEETS = say("Prep sheets (*.prepsheet.yaml *.yaml *.yml)")
 
 
 class FileMenu(QObject):
@@ -34,25 +35,25 @@ class FileMenu(QObject):
         self._session, self._owner, self._habits = session, owner, habits
         self.menu = QMenu(owner)
         self._books = BookDesk(session, owner)
-        self.undo = deeds.add("undo", "Undo", "Ctrl+Z", session.undo)
-        self.redo = deeds.add("redo", "Redo", "Ctrl+Shift+Z", session.redo)
+        self.undo = deeds.add("undo", say("Undo"), "Ctrl+Z", session.undo)
+        self.redo = deeds.add("redo", say("Redo"), "Ctrl+Shift+Z", session.redo)
         for words in (
             (
-                ("open-folder", "Open a folder…", "Ctrl+O", self._ask_folder),
-                ("open-files", "Open files…", "Ctrl+Shift+O", self._ask_files),
+                ("open-folder", say("Open a folder…"), "Ctrl+O", self._ask_folder),
+                ("open-files", say("Open files…"), "Ctrl+Shift+O", self._ask_files),
             ),
             (
-                ("open-sheet", "Open a prep sheet…", "Ctrl+Alt+O", self._ask_sheet),
-                ("save", "Save the prep sheet", "Ctrl+S", self._save),
-                ("save-as", "Save the prep sheet as…", "Ctrl+Shift+S", self._save_as),
-                ("title", "Name the prep sheet…", "F2", self._ask_title),
+                ("open-sheet", say("Open a prep sheet…"), "Ctrl+Alt+O", self._ask_sheet),
+                ("save", say("Save the prep sheet"), "Ctrl+S", self._save),
+                ("save-as", say("Save the prep sheet as…"), "Ctrl+Shift+S", self._save_as),
+                ("title", say("Name the prep sheet…"), "F2", self._ask_title),
             ),
             (
-                ("book", "Size book…", "Ctrl+B", self.edit_book),
-                ("recheck", "Recheck the files", "F5", session.recheck),
-                ("leave-out", "Leave what is selected out, or take it in", "Ctrl+T", self.turn_inclusion),
-                ("close", "Close the batch", "Ctrl+W", self.close_batch),
-                ("said", "What was said…", "F8", self.log_wished.emit),
+                ("book", say("Size book…"), "Ctrl+B", self.edit_book),
+                ("recheck", say("Recheck the files"), "F5", session.recheck),
+                ("leave-out", say("Leave what is selected out, or take it in"), "Ctrl+T", self.turn_inclusion),
+                ("close", say("Close the batch"), "Ctrl+W", self.close_batch),
+                ("said", say("What was said…"), "F8", self.log_wished.emit),
             ),
         ):
             for name, text, key, work in words:
@@ -63,7 +64,10 @@ class FileMenu(QObject):
     def show_history(self) -> None:
         """Name what undo and redo would do."""
         history = self._session.history
-        for item, entries, word in ((self.undo, history.past[-1:], "Undo"), (self.redo, history.future[:1], "Redo")):
+        for item, entries, word in (
+            (self.undo, history.past[-1:], say("Undo")),
+            (self.redo, history.future[:1], say("Redo")),
+        ):
             item.setText(f"{word}: {entries[0][0]}" if entries else word)
 
     def open_paths(self, paths: list[Path]) -> None:
@@ -76,7 +80,9 @@ class FileMenu(QObject):
             elif suffix == ".csv":
                 self._told(partial(self._session.shelf.open, path))
             elif path.is_file() and format_of(path) is None:
-                self._session.failed.emit(f"{path.name}: is no model, prep sheet or size book, so it is not opened")
+                self._session.failed.emit(
+                    say("{name}: is no model, prep sheet or size book, so it is not opened", name=path.name)
+                )
             else:
                 models.append(path)
         if models:
@@ -104,7 +110,7 @@ class FileMenu(QObject):
         try:
             self._session.save_sheet(path)
         except OSError as error:
-            self._session.failed.emit(f"{path}: can't be written: {error.strerror}")
+            self._session.failed.emit(say("{path}: can't be written: {strerror}", path=path, strerror=error.strerror))
 
     def turn_inclusion(self) -> None:
         """Leave what is selected out of the delivery; or take it in, where all of it is left out."""
@@ -131,10 +137,12 @@ class FileMenu(QObject):
         box = QMessageBox(self._owner)
         box.setWindowTitle("Oak Square")
         box.setIcon(QMessageBox.Icon.Question)
-        box.setText(f"The prep sheet is not saved: {' and '.join(there) or 'its settings'}.")
-        save = box.addButton("Save…" if self._session.sheet_path is None else "Save", QMessageBox.ButtonRole.AcceptRole)
-        leave = box.addButton("Leave it", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.setText(say("The prep sheet is not saved: {there}.", there=say(" and ").join(there) or say("its settings")))
+        save = box.addButton(
+            say("Save…") if self._session.sheet_path is None else say("Save"), QMessageBox.ButtonRole.AcceptRole
+        )
+        leave = box.addButton(say("Leave it"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(say("Stay"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(save)
         box.exec()
         return {save: "save", leave: "leave"}.get(box.clickedButton(), "stay")  # type: ignore[call-overload]
@@ -144,10 +152,10 @@ class FileMenu(QObject):
         box = QMessageBox(self._owner)
         box.setWindowTitle("Oak Square")
         box.setIcon(QMessageBox.Icon.Warning)
-        box.setText(f"{path.name} was changed by another hand since it was opened or saved here.")
-        over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
-        anew = box.addButton("Open what it says now", QMessageBox.ButtonRole.AcceptRole)
-        stay = box.addButton("Leave both", QMessageBox.ButtonRole.RejectRole)
+        box.setText(say("{name} was changed by another hand since it was opened or saved here.", name=path.name))
+        over = box.addButton(say("Write over it"), QMessageBox.ButtonRole.DestructiveRole)
+        anew = box.addButton(say("Open what it says now"), QMessageBox.ButtonRole.AcceptRole)
+        stay = box.addButton(say("Leave both"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(stay)
         box.exec()
         return {over: "over", anew: "open"}.get(box.clickedButton(), "stay")  # type: ignore[call-overload]
@@ -158,16 +166,24 @@ class FileMenu(QObject):
         there = [
             counted(n, word) for n, word in ((len(now.sheet.steps), "step"), (len(now.measures), "measurement")) if n
         ]
-        there += ["a step being tried"] if now.draft is not None else []
-        names = ", ".join(Path(p).name for p in saved.looks.paths) or "no batch"
+        there += [say("a step being tried")] if now.draft is not None else []
+        names = ", ".join(Path(p).name for p in saved.looks.paths) or say("no batch")
         box = QMessageBox(self._owner)
         box.setWindowTitle("Oak Square")
         box.setIcon(QMessageBox.Icon.Question)
-        box.setText(f"Work on {names} was not closed: {', '.join(there) or 'nothing kept yet'}.")
-        box.setInformativeText(f"It was written down last on {saved.at:%d %B at %H:%M}, with all that can be undone.")
-        take = box.addButton("Take it up", QMessageBox.ButtonRole.AcceptRole)
-        away = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Later", QMessageBox.ButtonRole.RejectRole)
+        box.setText(
+            say(
+                "Work on {names} was not closed: {there}.",
+                names=names,
+                there=", ".join(there) or say("nothing kept yet"),
+            )
+        )
+        box.setInformativeText(
+            say("It was written down last on {at}, with all that can be undone.", at=_moment(saved.at))
+        )
+        take = box.addButton(say("Take it up"), QMessageBox.ButtonRole.AcceptRole)
+        away = box.addButton(say("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(say("Later"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(take)
         box.exec()
         return {take: "take", away: "away"}.get(box.clickedButton(), "later")  # type: ignore[call-overload]
@@ -184,21 +200,21 @@ class FileMenu(QObject):
         self._habits.change(folders={**self._habits.now.folders, what: str(path)})
 
     def _ask_folder(self) -> None:
-        found = QFileDialog.getExistingDirectory(self._owner, "Open a folder of models", self._start("models"))
+        found = QFileDialog.getExistingDirectory(self._owner, say("Open a folder of models"), self._start("models"))
         if found:
             self._left_at("models", Path(found).parent)
             self.open_paths([Path(found)])
 
     def _ask_files(self) -> None:
         suffixes = " ".join(f"*{s}" for f in FORMATS.values() for s in f.suffixes)
-        start, kinds = self._start("models"), f"Models ({suffixes})"
-        found, _ = QFileDialog.getOpenFileNames(self._owner, "Open models", start, kinds)
+        start, kinds = self._start("models"), say("Models ({suffixes})", suffixes=suffixes)
+        found, _ = QFileDialog.getOpenFileNames(self._owner, say("Open models"), start, kinds)
         if found:
             self._left_at("models", Path(found[0]).parent)
             self.open_paths([Path(f) for f in found])
 
     def _ask_sheet(self) -> None:
-        found, _ = QFileDialog.getOpenFileName(self._owner, "Open a prep sheet", self._start("sheets"), _SHEETS)
+        found, _ = QFileDialog.getOpenFileName(self._owner, say("Open a prep sheet"), self._start("sheets"), _SHEETS)
         if found:
             self._left_at("sheets", Path(found).parent)
             self.open_sheet(Path(found))
@@ -211,13 +227,17 @@ class FileMenu(QObject):
 
     def _save_as(self) -> None:
         start = str(self._session.sheet_path or Path(self._start("sheets")) / "batch.prepsheet.yaml")
-        found, _ = QFileDialog.getSaveFileName(self._owner, "Save the prep sheet", start, _SHEETS)
+        found, _ = QFileDialog.getSaveFileName(self._owner, say("Save the prep sheet"), start, _SHEETS)
         if found:
             self._left_at("sheets", Path(found).parent)
             self.save_sheet(Path(found if found.endswith((".yaml", ".yml")) else f"{found}.prepsheet.yaml"))
 
     def _ask_title(self) -> None:
         present = self._session.document.sheet.title
-        title, wanted = QInputDialog.getText(self._owner, "Name the prep sheet", "Title", text=present)
+        title, wanted = QInputDialog.getText(self._owner, say("Name the prep sheet"), say("Title"), text=present)
         if wanted:
             self._session.set_title(title.strip())
+
+
+def _moment(at: datetime) -> str:
+    return say("{day} {month} at {time}", day=at.day, month=QLocale().monthName(at.month), time=f"{at:%H:%M}")

@@ -24,7 +24,9 @@ from oak_square.app.widgets.tray import Tray
 from oak_square.core.errors import DataTrouble
 from oak_square.core.findings import KINDS
 from oak_square.core.marks import mark_bearers
-from oak_square.core.stages import STAGES
+from oak_square.core.stages import STAGES, stage_name
+from oak_square.core.terms import term
+from oak_square.core.words import say
 from oak_square.manual import pages
 
 __all__ = ["FinderDesk"]
@@ -60,11 +62,13 @@ class FinderDesk(QObject):
         self.tray.out_wished.connect(self.turn_tray)
         self.tray.order_wished.connect(lambda names: habits.change(tray=self._with_absent(names)))
         self._manual: ManualView | None = None
-        deeds.add("finder", "Find anything by a few letters", "Ctrl+K", self.open)
-        deeds.add("manual", "Look it up: the manual first, then all else", "F1", self.open_help)
-        deeds.add("keys", "All keys, on one sheet…", "F9", self.open_keys)
+        deeds.add("finder", say("Find anything by a few letters"), "Ctrl+K", self.open)
+        deeds.add("manual", say("Look it up: the manual first, then all else"), "F1", self.open_help)
+        deeds.add("keys", say("All keys, on one sheet…"), "F9", self.open_keys)
         for k in range(_MOST_BY_KEY):
-            deeds.add(f"tray.{k + 1}", f"Do number {k + 1} of the tray", f"Ctrl+{k + 1}", partial(self._run_nth, k))
+            deeds.add(
+                f"tray.{k + 1}", say("Do number {k} of the tray", k=k + 1), f"Ctrl+{k + 1}", partial(self._run_nth, k)
+            )
         deeds.changed.connect(lambda: habits.change(keys=deeds.other_keys()))
         self._followed: Habits | None = None
         habits.follow(self._follow)
@@ -129,10 +133,10 @@ class FinderDesk(QObject):
         sets = self._deeds.settings.get(name, "")
         kind = "setting" if sets else "action"
         words = self._deeds[name].text().rstrip("…")
-        return Entry(name=f"{kind}:{name}", words=words, hint=sets, keys=self._deeds.keys(name))
+        return Entry(name=f"{kind}:{name}", words=words, hint=term(sets), keys=self._deeds.keys(name))
 
     def _control_entry(self, kind: str, region: str, control: Control) -> Entry:
-        words = " › ".join([*([region.capitalize()] if region in STAGES else []), *control.trail, control.word])
+        words = " › ".join([*([stage_name(region)] if region in STAGES else []), *control.trail, control.word])
         return Entry(
             name=f"{kind}:{control.path}", words=words, hint="" if control.tip == control.word else control.tip
         )
@@ -198,7 +202,10 @@ class FinderDesk(QObject):
             self.run(self.tray.shown[k].name)
         else:
             self._session.said.emit(
-                f"The tray holds {len(self.tray.shown)}: right click a control, or Ctrl+Enter in the finder, adds to it"
+                say(
+                    "The tray holds {count}: right click a control, or Ctrl+Enter in the finder, adds to it",
+                    count=len(self.tray.shown),
+                )
             )
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
@@ -221,7 +228,7 @@ class FinderDesk(QObject):
         menu = own if own is not None else QMenu(control)
         if own is not None:
             menu.addSeparator()
-        words = "Take it out of the tray" if name in self._habits.now.tray else "Put it into the tray"
+        words = say("Take it out of the tray") if name in self._habits.now.tray else say("Put it into the tray")
         menu.addAction(words).triggered.connect(lambda _=False: self.turn_tray(name))
         return menu
 
@@ -260,7 +267,7 @@ class FinderDesk(QObject):
             self._scan()
         control = self._controls.get(path)
         if control is None:
-            self._session.said.emit("That is not there any more")
+            self._session.said.emit(say("That is not there any more"))
             return
         region = path.partition(".")[0]
         target = control.target
@@ -269,7 +276,11 @@ class FinderDesk(QObject):
             reveal(target, self._regions[region][1])
         if not press(target):
             self._session.said.emit(
-                f"“{control.word}” takes nothing now: {control.tip or 'it is not for what is open'}"
+                say(
+                    "“{word}” takes nothing now: {tip}",
+                    word=control.word,
+                    tip=control.tip or say("it is not for what is open"),
+                )
             )
 
     def _pick_node(self, own: str) -> None:
@@ -292,7 +303,7 @@ class FinderDesk(QObject):
                 if nodes := mark_bearers(session.assets[file], mark):
                     session.select((file,), tuple(nodes[:1]))
                     return
-        session.said.emit(f"Mark {name} is on no asset of this batch")
+        session.said.emit(say("Mark {name} is on no asset of this batch", name=name))
 
     def _turn_datum(self, name: str) -> None:
         self._session.use_datum("" if self._session.document.grip.datum == name else name)

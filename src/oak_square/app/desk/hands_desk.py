@@ -21,6 +21,8 @@ from oak_square.app.view import Bench
 from oak_square.core.errors import DataTrouble
 from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_glob
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import say
 from oak_square.sheet import Mark
 from oak_square.steps import STEPS, Step
 
@@ -225,8 +227,10 @@ class HandsDesk(QObject):
             return {"part": aim.anchor.name}
         asset = session.outcomes[aim.file].after.asset
         if not plain and aim.kind != "box point":
-            what = "an edge" if aim.kind == "edge" else "the surface"
-            session.said.emit(f"A point of {what} is not found again: take what is marked, or Shift for its numbers")
+            what = say("an edge") if aim.kind == "edge" else say("the surface")
+            session.said.emit(
+                say("A point of {what} is not found again: take what is marked, or Shift for its numbers", what=what)
+            )
             return None
         return {"xyz": self.coordinates(aim.anchor.world(asset))}
 
@@ -261,13 +265,13 @@ class HandsDesk(QObject):
             at = self.point_words(aim, {})
             about = f"mark {at['mark']}" if at is not None else about
         session.set_grip(lambda g: replace(g, about=about))
-        session.said.emit(f"About {about}")
+        session.said.emit(say("About {about}", about=about))
 
     def lay_face(self, aim: Aim | None) -> None:
         """Lay the face under the pointer on the ground."""
         session = self._session
         if aim is None:
-            session.said.emit("Hold the pointer over the face that shall lie on the ground")
+            session.said.emit(say("Hold the pointer over the face that shall lie on the ground"))
             return
         if session.document.draft is not None:
             self.settle_draft()
@@ -288,7 +292,7 @@ class HandsDesk(QObject):
         session, picked = self._session, self._last_marks
         by, at = picked.get("by"), picked.get("at")
         if by is None or at is None or not by.way.any() or not at.way.any():
-            session.said.emit("Move one circle, edge or face onto another first, then line them up")
+            session.said.emit(say("Move one circle, edge or face onto another first, then line them up"))
             return
         if session.document.draft is not None:
             self.settle_draft()
@@ -356,7 +360,9 @@ class HandsDesk(QObject):
                 continue
             seen.add(key)
             size = f"  ⌀ {self._session.unit.length(2 * aim.size)}" if aim.kind == "circle centre" else ""
-            menu.addAction(f"{aim.kind} of {aim.whose}{size}").triggered.connect(lambda _=False, a=aim: take(a))
+            menu.addAction(
+                say("{kind} of {whose}{size}", kind=term(aim.kind), whose=aim.whose, size=size)
+            ).triggered.connect(lambda _=False, a=aim: take(a))
         menu.popup(self._bench.mapToGlobal(QPoint(round(wish.at[0]), round(wish.at[1]))))
         return menu
 

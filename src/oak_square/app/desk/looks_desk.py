@@ -1,4 +1,5 @@
-"""Between the window and how it looks: colours by day and by night, how large all is, and whether anything moves."""
+"""Between the window and how it looks: colours by day and by night, how large "
+"all is, what it speaks, and whether anything moves."""
 
 from __future__ import annotations
 
@@ -15,10 +16,21 @@ from oak_square.app.session.habits import TEXT_SIZES, Habits
 from oak_square.app.session.session import Session
 from oak_square.app.widgets import theme
 from oak_square.app.widgets.actions import Actions
+from oak_square.core.words import say
 
 __all__ = ["LooksDesk"]
 
-_TONES = {"light": "Colours of the day", "dark": "Colours of the night", "desktop": "Colours as the desktop has them"}
+_TONES = {
+    "light": say("Colours of the day"),
+    "dark": say("Colours of the night"),
+    "desktop": say("Colours as the desktop has them"),
+}
+# Each says itself in its own words: whoever can't read one finds the way back.
+_LANGUAGES = {
+    "en": "Words in English",
+    "de": "Text auf Deutsch",
+    "desktop": say("Words as the desktop has them"),
+}
 _MOVING_EFFECTS = (
     Qt.UIEffect.UI_AnimateMenu,
     Qt.UIEffect.UI_AnimateCombo,
@@ -46,7 +58,7 @@ class LooksDesk(QObject):
         self._session, self._habits, self._desk = session, habits, desk
         self._blink = QApplication.cursorFlashTime()
         self._effects = [effect for effect in _MOVING_EFFECTS if QApplication.isEffectEnabled(effect)]
-        below = menu.addMenu("Looks")
+        below = menu.addMenu(say("Looks"))
         self._tones: dict[str, QAction] = {}
         for tone, words in _TONES.items():
             self._tones[tone] = deeds.add(
@@ -54,12 +66,17 @@ class LooksDesk(QObject):
             )
         self._sizes: dict[int, QAction] = {}
         for size in TEXT_SIZES:
-            words = f"Text and controls at {size} %"
+            words = say("Text and controls at {size} %", size=size)
             self._sizes[size] = deeds.add(f"text.{size}", words, "", partial(self._set_size, size), sets="looks")
+        self._languages: dict[str, QAction] = {}
+        for code, words in _LANGUAGES.items():
+            self._languages[code] = deeds.add(
+                f"language.{code}", words, "", partial(self._set_language, code), sets="looks"
+            )
         self._still = deeds.add(
-            "still", "Keep everything still: no blinking, no sweeping", "", self._turn, sets="looks"
+            "still", say("Keep everything still: no blinking, no sweeping"), "", self._turn, sets="looks"
         )
-        for items in (self._tones.values(), self._sizes.values(), [self._still]):
+        for items in (self._tones.values(), self._sizes.values(), self._languages.values(), [self._still]):
             for item in items:
                 item.setCheckable(True)
                 below.addAction(item)
@@ -69,8 +86,13 @@ class LooksDesk(QObject):
 
     def _set_size(self, size: int) -> None:
         if size != self._habits.now.text:
-            self._session.said.emit(f"Text and controls stand at {size} % from the next start on")
+            self._session.said.emit(say("Text and controls stand at {size} % from the next start on", size=size))
         self._habits.change_one("text", size)
+
+    def _set_language(self, code: str) -> None:
+        if code != self._habits.now.language:
+            self._session.said.emit(say("The words are other ones from the next start on"))
+        self._habits.change_one("language", code)
 
     def _turn(self) -> None:
         self._habits.change(still=not self._habits.now.still)
@@ -80,6 +102,8 @@ class LooksDesk(QObject):
             item.setChecked(tone == habits.tone)
         for size, item in self._sizes.items():
             item.setChecked(size == habits.text)
+        for code, item in self._languages.items():
+            item.setChecked(code == habits.language)
         self._still.setChecked(habits.still)
         theme.dress(habits.tone)
         QApplication.setCursorFlashTime(0 if habits.still else self._blink)

@@ -10,6 +10,7 @@ from oak_square.app.instruments.dividers import Dividers
 from oak_square.app.panel.measures_form import MeasuresForm
 from oak_square.app.session.session import Session
 from oak_square.core.measuring import read_measure
+from oak_square.core.words import say
 from oak_square.steps import globs_for
 
 __all__ = ["MeasureDesk"]
@@ -64,7 +65,11 @@ class MeasureDesk(QObject):
         session = self._session
         rows = measure_rows(session)
         datums = list(session.document.sheet.datums)
-        frames = [("world", "the world"), ("part", "the part"), *((f"datum {d}", f"datum {d}") for d in datums)]
+        frames = [
+            ("world", say("the world")),
+            ("part", say("the part")),
+            *((f"datum {d}", say("datum {name}", name=d)) for d in datums),
+        ]
         held = self._hand.held
         self._form.show_kind(held.points.kind if isinstance(held, Dividers) else None)
         self._form.show_frames(frames, session.measured_along)

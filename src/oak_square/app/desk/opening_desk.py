@@ -15,6 +15,7 @@ from oak_square.app.session.session import Session
 from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.opening import Opening
 from oak_square.app.widgets.tour_card import TourCard
+from oak_square.core.words import say
 from oak_square.demo import BATCH
 
 __all__ = ["OpeningDesk", "TourStep"]
@@ -51,8 +52,8 @@ class OpeningDesk(QObject):
         self._offered: Habits | None = None
         self._placing = QTimer(self, singleShot=True, interval=0)
         self._placing.timeout.connect(self.place)
-        deeds.add("demo", "Open the demo batch", "", self.open_demo)
-        deeds.add("tour", "Take the tour", "", self.begin)
+        deeds.add("demo", say("Open the demo batch"), "", self.open_demo)
+        deeds.add("tour", say("Take the tour"), "", self.begin)
         opening = self.opening
         for wish, name in (
             (opening.folder_wished, "open-folder"),
@@ -96,7 +97,7 @@ class OpeningDesk(QObject):
     def begin(self) -> None:
         """Begin the tour, on the demo batch."""
         if self._session.paths and BATCH not in self._session.paths:
-            self._session.said.emit("The tour is on the demo batch: close what is open first (Ctrl+W)")
+            self._session.said.emit(say("The tour is on the demo batch: close what is open first (Ctrl+W)"))
             return
         self.open_demo()
         self._go(0)

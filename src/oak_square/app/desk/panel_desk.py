@@ -28,6 +28,7 @@ from oak_square.app.widgets.entries import unreadable
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings import KINDS
+from oak_square.core.words import say
 from oak_square.sheet import Deliver
 from oak_square.steps import called, globs_for
 
@@ -198,7 +199,7 @@ class PanelDesk(QObject):
             self.session.said.emit(KINDS[code].by_hand)
             return
         if step is None:
-            self.session.said.emit("No step settles that; it is in the file itself")
+            self.session.said.emit(say("No step settles that; it is in the file itself"))
             return
         self.session.select(tuple(f for f in self.session.assets if step.covers(f)))
         self.session.enter_stage(step.stage)

@@ -14,6 +14,7 @@ from oak_square.core.clips import morphed_points, one_motion, pose, sampled
 from oak_square.core.errors import DataTrouble
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.skins import posed_points
+from oak_square.core.words import say
 
 __all__ = ["Playing"]
 
@@ -87,7 +88,13 @@ class Playing(QObject):
                 index = shape.node if cut_from is None else cut_from
                 shape = _posed(shape, received, index, motion, worlds, weights.get(index))
             shapes.append(shape)
-        title = f"{facts.title}  ·  {clip.name}, {at_s:.1f} of {clip.length_s:.1f} s"
+        title = say(
+            "{title}  ·  {name}, {at_s:.1f} of {length_s:.1f} s",
+            title=facts.title,
+            name=clip.name,
+            at_s=at_s,
+            length_s=clip.length_s,
+        )
         return replace(picture, shapes=tuple(shapes)), replace(facts, title=title, pivots=())
 
 

@@ -18,6 +18,7 @@ from oak_square.core.features import features_of
 from oak_square.core.marking import MARKABLE
 from oak_square.core.pieces import pieces_of
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.steps import globs_for, rows_of_feature, take_for
 
 __all__ = ["ShapeDesk"]
@@ -83,12 +84,12 @@ class ShapeDesk:
         shown = self._settled(session.lead or "")
         node = next(iter(reversed(session.nodes)), None)
         if shown is None or (node is None and len(shown.parts) != 1):
-            session.said.emit("Pick the part first whose pivot shall be there")
+            session.said.emit(say("Pick the part first whose pivot shall be there"))
             return
         node = shown.parts[0] if node is None else node
         rows = taken_rows(session, shown, node)
         if not len(rows):
-            session.said.emit("Nothing is taken whose mean that could be")
+            session.said.emit(say("Nothing is taken whose mean that could be"))
             return
         words = {"at": {"vertices": rows.tolist()}, "parts": globs_for([shown.nodes[node].name])}
         session.enter_stage("pivot")
@@ -113,7 +114,7 @@ class ShapeDesk:
             # What is taken already and picked again is let go.
             rows = np.setdiff1d(had, rows) if np.isin(rows, had).all() else np.union1d(had, rows)
         if not len(rows):
-            self._session.said.emit("Nothing is taken any more")
+            self._session.said.emit(say("Nothing is taken any more"))
             return
         self._take(shown, node, take_for(shown, node, rows).model_dump(by_alias=True, exclude_none=True))
 

@@ -18,6 +18,7 @@ from oak_square.core.motion import carry
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.swinging import Sweep, sweep, swing_motion
+from oak_square.core.words import number, say
 from oak_square.steps import along_axes
 
 __all__ = ["SwingDesk", "swept_words"]
@@ -29,14 +30,21 @@ _STILL_MS, _STILL_BY = 700, 15  # in single pictures: how long each stands, how 
 def swept_words(found: Sweep | None, unit: ShownUnit) -> str:
     """Return what a sweep came to in words."""
     if found is None:
-        return "looking where it cuts…"
-    about = " (looked at by samples)" if found.coarse else ""
+        return say("looking where it cuts…")
+    about = say(" (looked at by samples)") if found.coarse else ""
     if not found.cuts:
-        return f"it cuts into nothing{about}"
+        return say("it cuts into nothing{about}", about=about)
     first = found.cuts[0]
-    more = f", and {len(found.cuts) - 1} more" if len(found.cuts) > 1 else ""
-    angle = f"{first.angle_deg:.4g}°".replace("-", "−")
-    return f"cuts into {first.part} from {angle}, {unit.length(first.depth_m)} deep{more}{about}"
+    more = say(", and {count} more", count=len(found.cuts) - 1) if len(found.cuts) > 1 else ""
+    angle = number(f"{first.angle_deg:.4g}°").replace("-", "−")
+    return say(
+        "cuts into {part} from {angle}, {length} deep{more}{about}",
+        part=first.part,
+        angle=angle,
+        length=unit.length(first.depth_m),
+        more=more,
+        about=about,
+    )
 
 
 class SwingDesk(QObject):

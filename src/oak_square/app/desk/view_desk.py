@@ -56,6 +56,8 @@ from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.hold_bar import HoldBar
 from oak_square.app.widgets.plate_editor import PlateEditor
 from oak_square.core.boxes import EXTENTS
+from oak_square.core.terms import along_word, term
+from oak_square.core.words import say
 from oak_square.steps import STEPS, as_reads, called, globs_for
 
 __all__ = ["ViewDesk"]
@@ -243,7 +245,7 @@ class ViewDesk(QObject):
 
         self.listed = self.hands.list_under(wish, take)
         if is_shaping(self._session) and not self.hands.wants:
-            whole = self.listed.addAction(f"all that hangs together of {wish.aims[0].whose}")
+            whole = self.listed.addAction(say("all that hangs together of {whose}", whose=wish.aims[0].whose))
             whole.triggered.connect(lambda _=False: self.shapes.take_connected(wish.aims[0]))
 
     def _take_datum(self, name: str) -> None:
@@ -255,7 +257,7 @@ class ViewDesk(QObject):
     def pick_centre(self) -> None:
         """Wait for the part or point that turns and sizes shall happen about."""
 
-        asks = "Centre: click what it shall happen about, a pivot, a corner, a circle, another part"
+        asks = say("Centre: click what it shall happen about, a pivot, a corner, a circle, another part")
         self.want_point(asks, lambda _, aim: self.hands.centre_at(aim), any_will_do=True)
 
     def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None], *, any_will_do: bool = False) -> None:
@@ -285,12 +287,12 @@ class ViewDesk(QObject):
         session, settings = self._session, self.display.settings
         grip, hold = session.document.grip, self.hand.usual.scene.hold
         held = self.hand.held
-        said = (grip.along, "its pivot")
+        said = (along_word(grip.along), say("its pivot"))
         if hold is not None:
-            said = (hold.along, held.centre_said(hold) if isinstance(held, Holder) else hold.about)
+            said = (along_word(hold.along), held.centre_said(hold) if isinstance(held, Holder) else hold.about)
         self.bar.show_grip(grip.along, grip.about, said, along_choices(session), about_choices(session))
         sheet = session.document.sheet
-        marks = [(name, f"{m.kind} of {m.on}") for name, m in sheet.marks.items()]
+        marks = [(name, say("{kind} of {on}", kind=term(m.kind), on=m.on)) for name, m in sheet.marks.items()]
         self.bar.things.show_things(marks, list(sheet.datums), grip.datum, list(sheet.berths))
         self.bar.show_settings(
             settings.kinds,
@@ -330,7 +332,7 @@ class ViewDesk(QObject):
         common = self._session.is_together
         if len(self._session.nodes) > 1 and not common:
             # What is drawn is the box about them all, and a step would size each by its own.
-            self._session.said.emit("Several are picked: type their size in the panel, or pick one")
+            self._session.said.emit(say("Several are picked: type their size in the panel, or pick one"))
             return
         present = float(box.size[EXTENTS.index(name)])
         self.plates.editing = name

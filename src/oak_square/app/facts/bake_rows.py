@@ -16,14 +16,16 @@ from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset, Node
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import ROTATION_BAKED_DEG, SAME_PLACE, SCALE_BAKED
+from oak_square.core.words import number, say
 from oak_square.steps import Step
 
 __all__ = ["CHANNELS", "BakeRow", "bake_rows", "consequence_notes"]
 
 CHANNELS = ("rotation", "scale", "location")
 _SHORT = {
-    "axes": "axes", "pivot": "pivot", "mirror": "mirrored", "shear": "slanted", "shared": "own mesh", "clip": "clip",
-    "path": "path resampled",
+    "axes": say("axes"), "pivot": say("pivot"), "mirror": say("mirrored"), "shear": say("slanted"),
+    "shared": say("own mesh"), "clip": say("clip"),
+    "path": say("path resampled"),
 }  # fmt: skip
 _MOST_NOTES = 12
 
@@ -106,8 +108,8 @@ def _cells(node: Node, unit: ShownUnit) -> list[tuple[str, bool]]:
     far = float(np.linalg.norm(at))
     away = float(f"{far:.3g}") if unit.kind == "auto" else far
     return [
-        (f"{turned:.3g}°", turned <= ROTATION_BAKED_DEG),
-        (f"{scale[0]:.3g}" if even else "uneven", bool(np.abs(scale - 1).max() <= SCALE_BAKED)),
+        (number(f"{turned:.3g}°"), turned <= ROTATION_BAKED_DEG),
+        (number(f"{scale[0]:.3g}") if even else say("uneven"), bool(np.abs(scale - 1).max() <= SCALE_BAKED)),
         # That a node stands somewhere is no fault.
         ("0" if far <= SAME_PLACE else unit.mark(away), True),
     ]
@@ -117,17 +119,17 @@ def _exact(node: Node, unit: ShownUnit) -> tuple[str, str, str]:
     """Return the three channels in full, as a tooltip has room for them."""
     scale, at = node.placement.scale, node.placement.translation
     return (
-        f"{turn_degrees(node.placement.rotation):.6g}°", " × ".join(f"{v:.6g}" for v in scale),
+        number(f"{turn_degrees(node.placement.rotation):.6g}°"), " × ".join(number(f"{v:.6g}") for v in scale),
         ", ".join(unit.length(float(v)) for v in at),
     )  # fmt: skip
 
 
 def _said(told: Consequence, unit: ShownUnit) -> str:
     amount = {
-        "axes": f", which stood {told.amount:.3g}° from the world's",
-        "pivot": f", {unit.length(told.amount)} away",
-        "shear": f", by {told.amount:.2g}°",
-        "shared": f", {told.amount - 1:.0f} others",
+        "axes": say(", which stood {amount:.3g}° from the world's", amount=told.amount),
+        "pivot": say(", {length} away", length=unit.length(told.amount)),
+        "shear": say(", by {amount:.2g}°", amount=told.amount),
+        "shared": say(", {amount:.0f} others", amount=told.amount - 1),
     }.get(told.kind, "")
     return f"{KINDS_OF_CONSEQUENCE[told.kind]}{amount}"
 

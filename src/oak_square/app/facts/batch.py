@@ -8,6 +8,7 @@ from oak_square.app.facts.stages import size_words
 from oak_square.app.session.document import Row
 from oak_square.app.session.state import State
 from oak_square.core.stages import STAGES
+from oak_square.core.words import say
 
 __all__ = ["AssetRow", "asset_rows", "stage_notes"]
 
@@ -59,7 +60,7 @@ def _asset_row(session: State, row: Row) -> AssetRow:
     if row.error is not None:
         return AssetRow(file=row.file, title=title, detail="", trouble=row.error, included=False)
     if outcome is None:
-        return AssetRow(file=row.file, title=title, detail="reading…", reading=True)
+        return AssetRow(file=row.file, title=title, detail=say("reading…"), reading=True)
     return AssetRow(
         file=row.file,
         title=title,
@@ -81,13 +82,17 @@ def stage_notes(session: State) -> dict[str, str]:
     counts = session.stages_left()
     for stage in STAGES:
         left = counts[stage]
-        notes[stage] = f"{left} to settle" if left else "all true"
+        notes[stage] = say("{left} to settle", left=left) if left else say("all true")
     read = len(session.rows) - session.to_read
     unreadable = sum(r.error is not None for r in session.rows.values())
-    notes["receive"] = f"{read} read" + (f", {unreadable} not" if unreadable else "")
+    notes["receive"] = say("{read} read", read=read) + (
+        say(", {unreadable} not", unreadable=unreadable) if unreadable else ""
+    )
     # A new step that is being tried is not delivered; one that is edited stands in the others' midst.
     is_new = session.document.draft is not None and session.document.editing is None
     due = [o for f in session.included() if (o := session.outcomes.get(f)) is not None]
     not_so = sum((o.before if is_new else o.after).status != "ready" for o in due)
-    notes["deliver"] = f"{len(session.included()) - not_so} ready" + (f", {not_so} not" if not_so else "")
+    notes["deliver"] = say("{count} ready", count=len(session.included()) - not_so) + (
+        say(", {not_so} not", not_so=not_so) if not_so else ""
+    )
     return notes

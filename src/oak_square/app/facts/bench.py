@@ -14,6 +14,7 @@ from oak_square.core.frames import translation
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import PIVOT_OUTSIDE
+from oak_square.core.words import counted, say
 
 __all__ = ["bench_view", "moved_view"]
 
@@ -81,8 +82,8 @@ def bench_view(
         beside=tuple(beside[:_MOST_BESIDE]),
         pivots=_pivots(lead, nodes),
         previewed=previewed,
-        title=f"{len(assets)} assets" if together else _title(lead, nodes),
-        notice="" if whole is not None else f"{lead.file} has no geometry",
+        title=counted(len(assets), "asset") if together else _title(lead, nodes),
+        notice="" if whole is not None else say("{file} has no geometry", file=lead.file),
     )
     return Picture(shapes=tuple(shapes), box=reach), facts
 
@@ -109,7 +110,7 @@ def moved_view(
 def _title(asset: Asset, nodes: Sequence[int]) -> str:
     if not nodes:
         return asset.name
-    picked = asset.nodes[nodes[0]].name if len(nodes) == 1 else f"{len(nodes)} picked"
+    picked = asset.nodes[nodes[0]].name if len(nodes) == 1 else say("{count} picked", count=len(nodes))
     return f"{asset.name}  ›  {picked}"
 
 

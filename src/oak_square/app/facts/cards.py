@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from oak_square.app.session.state import State
-from oak_square.core.counting import counted
+from oak_square.core.terms import term
+from oak_square.core.words import counted, in_english, one_or_many, say
 from oak_square.steps import Step
 
 __all__ = ["Card", "cards"]
@@ -49,7 +50,7 @@ def _card(session: State, step: Step, number: int, kind: str, alike: Sequence[St
     for file in covering:
         outcome = session.outcomes.get(file)
         own = outcome.of_step(number) if outcome is not None else None
-        stopped = outcome is not None and (outcome.after.reason or "").startswith(f"step {number} (")
+        stopped = outcome is not None and str(in_english(outcome.after.reason or "")).startswith(f"step {number} (")
         failed += stopped and outcome is not None and outcome.after.status == "failed"
         ran += own is not None or stopped
         if own is not None:
@@ -58,19 +59,42 @@ def _card(session: State, step: Step, number: int, kind: str, alike: Sequence[St
             warned += bool(own.warnings)
     count = counted(len(covering), "asset")
     # A check changes nothing, and a step behind the one that is open is not run now: they say what they are for.
-    did = count if not ran or step.do == "check" or applied == len(covering) else f"{applied} of {count}"
-    detail = f"{refused} refused" if refused else f"{failed} of {count} fail" if failed else did
+    did = (
+        count
+        if not ran or step.do == "check" or applied == len(covering)
+        else one_or_many(len(covering), "{applied} of {count} asset", "{applied} of {count} assets", applied=applied)
+    )
+    detail = (
+        say("{refused} refused", refused=refused)
+        if refused
+        else one_or_many(
+            len(covering), "{failed} of {count} asset fail", "{failed} of {count} assets fail", failed=failed
+        )
+        if failed
+        else did
+    )
     if step.paused:
-        detail = "paused"
+        detail = say("paused")
     elif kind == "draft":
-        detail = f"{detail} · draft"
+        detail = say("{detail} · draft", detail=detail)
     elif warned and not refused and not failed:
-        detail = f"{did} · {warned} warned"
+        detail = say("{did} · {warned} warned", did=did, warned=warned)
     more = _tells_apart(step)
     apart = [line for line in _differs(step, alike) if line not in more]
-    scope = "every asset" if step.for_ is None else ", ".join(step.for_)
+    scope = say("every asset") if step.for_ is None else ", ".join(step.for_)
     tip = "\n".join(
-        [f"Step {number}: {step.title()}", f"for {scope}", *more, *apart, f"did something to {applied} of {count}"]
+        [
+            say("Step {number}: {title}", number=number, title=step.title()),
+            say("for {scope}", scope=scope),
+            *more,
+            *apart,
+            one_or_many(
+                len(covering),
+                "did something to {applied} of {count} asset",
+                "did something to {applied} of {count} assets",
+                applied=applied,
+            ),
+        ]
     )
     if step.note:
         tip += f"\n{step.note}"
@@ -88,12 +112,18 @@ def _card(session: State, step: Step, number: int, kind: str, alike: Sequence[St
 def _tells_apart(step: Step) -> list[str]:
     """Return what tells a step from others of its title: which parts it is for, what it skips, keeps, goes about."""
     words = step.words()
-    found = [f"only {', '.join(step.parts)}"] if step.parts else []
-    found += [f"not {', '.join(step.skip)}"] if step.skip else []
-    keeps = {"none": "nothing follows", "volume": "volume kept"}.get(str(words.get("keep")), "")
+    found = [say("only {parts}", parts=", ".join(step.parts))] if step.parts else []
+    found += [say("not {skip}", skip=", ".join(step.skip))] if step.skip else []
+    keeps = {"none": say("nothing follows"), "volume": say("volume kept")}.get(str(words.get("keep")), "")
     about = words.get("about")
     found += [keeps] if keeps else []
-    return found + ([f"about {about}"] if isinstance(about, str) else ["about a point"] if about is not None else [])
+    return found + (
+        [say("about {about}", about=term(about))]
+        if isinstance(about, str)
+        else [say("about a point")]
+        if about is not None
+        else []
+    )
 
 
 def _differs(step: Step, alike: Sequence[Step]) -> list[str]:
@@ -102,11 +132,12 @@ def _differs(step: Step, alike: Sequence[Step]) -> list[str]:
     others = [other.words() for other in alike]
     keys = [k for k in words if k not in ("do", "parts", "skip", "keep", "about") and words[k] is not None]
     if others and "for" not in words and any("for" in other for other in others):
-        return ["every asset", *(_said(k, words[k]) for k in keys if any(o.get(k) != words[k] for o in others))]
+        return [say("every asset"), *(_said(k, words[k]) for k in keys if any(o.get(k) != words[k] for o in others))]
     return [_said(k, words[k]) for k in keys if any(other.get(k) != words[k] for other in others)]
 
 
 def _said(key: str, value: object) -> str:
     if value is True:
-        return key.replace("-", " ")
-    return f"{key} {', '.join(map(str, value)) if isinstance(value, list) else value}"
+        return term(key.replace("-", " "))
+    told = ", ".join(map(str, value)) if isinstance(value, list) else str(value)
+    return f"{term(key)} {term(told)}"

@@ -10,6 +10,7 @@ from oak_square.app.session.state import State
 from oak_square.core.consequences import KINDS_OF_CONSEQUENCE, consequences_of
 from oak_square.core.scene import Asset
 from oak_square.core.sharing import Parting
+from oak_square.core.words import say
 from oak_square.formats import losses_said, target_of
 from oak_square.steps import Step
 
@@ -40,7 +41,7 @@ class Consequence:
     def line(self) -> str:
         """It on one line, the assets first."""
         names = ", ".join(self.assets[:2])
-        more = f" and {len(self.assets) - 2} more" if len(self.assets) > 2 else ""
+        more = say(" and {count} more", count=len(self.assets) - 2) if len(self.assets) > 2 else ""
         return f"{names}{more}: {self.words}"
 
 
@@ -104,14 +105,19 @@ def _of_clips(draft: Step, outcome: Outcome) -> list[str]:
     told = consequences_of(before, outcome.after.asset) if before.clips else ()
     for kind in ("clip", "path"):
         names = [before.nodes[c.node].name for c in told if c.kind == kind]
-        more = f" and {len(names) - 3} more" if len(names) > 3 else ""
+        more = say(" and {count} more", count=len(names) - 3) if len(names) > 3 else ""
         found += [f"{KINDS_OF_CONSEQUENCE[kind]}: {', '.join(repr(n) for n in names[:3])}{more}"] if names else []
     return found
 
 
 def _parting(parting: Parting) -> str:
-    more = f"{max(1, round(parting.more_bytes / 1000)):,} kB"
-    return f"geometry shared by {parting.users} parts comes apart into {parting.copies}, about {more} more"
+    more = say("{max:,} kB", max=max(1, round(parting.more_bytes / 1000)))
+    return say(
+        "geometry shared by {users} parts comes apart into {copies}, about {more} more",
+        users=parting.users,
+        copies=parting.copies,
+        more=more,
+    )
 
 
 def _met(draft: Step, asset: Asset) -> tuple[int, int]:

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 from oak_square.app.facts.findings import finding_groups
 from oak_square.app.session.state import State
-from oak_square.core.counting import counted
 from oak_square.core.marking import is_unnamed
 from oak_square.core.scene import Node
+from oak_square.core.terms import term
+from oak_square.core.words import counted, say
 
 __all__ = ["KINDS_FOUND", "SETTLE", "Entry", "ranked", "things_named", "things_of"]
 
@@ -82,18 +83,20 @@ def _named(session: State) -> list[Entry]:
     groups = finding_groups(session)[0]
     found = [Entry(name=f"finding:{g.code}", words=g.title, hint=_having(g.files)) for g in groups]
     found += [
-        Entry(name=f"finding:{SETTLE}{g.code}", words=f"Settle: {g.title}", hint=_having(g.files))
+        Entry(name=f"finding:{SETTLE}{g.code}", words=say("Settle: {title}", title=g.title), hint=_having(g.files))
         for g in groups
         if g.settles
     ]
     sheet = session.document.sheet
     found += [
-        Entry(name=f"mark:{name}", words=name, hint=f"{mark.kind} on {mark.on}")
+        Entry(name=f"mark:{name}", words=name, hint=say("{kind} on {on}", kind=mark.kind, on=mark.on))
         for name, mark in sheet.marks.items()
         if not is_unnamed(name)
     ]
-    found += [Entry(name=f"datum:{name}", words=name, hint="use it, or put it aside") for name in sheet.datums]
-    return found + [Entry(name=f"berth:{name}", words=name, hint="set down what is selected") for name in sheet.berths]
+    found += [Entry(name=f"datum:{name}", words=name, hint=say("use it, or put it aside")) for name in sheet.datums]
+    return found + [
+        Entry(name=f"berth:{name}", words=name, hint=say("set down what is selected")) for name in sheet.berths
+    ]
 
 
 def _asset(file: str) -> Entry:
@@ -125,7 +128,7 @@ def ranked(entries: Iterable[Entry], letters: str, most: int = 200) -> list[Entr
 
 def _away(entry: Entry, words: Sequence[str]) -> float | None:
     """Return how far an entry is from what was typed; None where it is not meant."""
-    said, hint = entry.words.casefold(), f"{entry.kind} {entry.hint}".casefold()
+    said, hint = entry.words.casefold(), f"{term(entry.kind)} {entry.hint}".casefold()
     total = len(said) / 1000
     for word in words:
         near = _nearness(said, word)

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from oak_square.app.session.remedies import can_settle
 from oak_square.app.session.state import State
-from oak_square.core.counting import counted
 from oak_square.core.findings import KINDS, LEVELS, Finding
 from oak_square.core.stages import STAGES
+from oak_square.core.words import counted, one_or_many, say
 
 __all__ = ["FindingGroup", "finding_groups", "having", "likeliest", "stage_findings"]
 
@@ -94,10 +94,12 @@ def finding_groups(session: State) -> tuple[list[FindingGroup], str]:
             ),
         )  # fmt: skip
     grave = sum(g.level != "note" for g in groups)
-    words = f"{counted(grave, 'kind')} of trouble left, gravest first."
+    words = one_or_many(
+        grave, "{count} kind of trouble left, gravest first.", "{count} kinds of trouble left, gravest first."
+    )
     if not grave:
-        words = "Nothing left to fix or check: Deliver is next."
-    return groups, words if session.rows else "Open a folder of models to begin."
+        words = say("Nothing left to fix or check: Deliver is next.")
+    return groups, words if session.rows else say("Open a folder of models to begin.")
 
 
 def _group(session: State, code: str, by_file: dict[str, list[Finding]]) -> FindingGroup:
@@ -105,8 +107,8 @@ def _group(session: State, code: str, by_file: dict[str, list[Finding]]) -> Find
     shown = session.lead if session.lead in by_file else next(iter(by_file))
     assert shown is not None
     own = by_file[shown]
-    rest = counted(len(own) - 1, "more part") if own[0].part is not None else f"{len(own) - 1} more"
-    more = f" (and {rest})" if len(own) > 1 else ""
+    rest = counted(len(own) - 1, "more part") if own[0].part is not None else say("{count} more", count=len(own) - 1)
+    more = say(" (and {rest})", rest=rest) if len(own) > 1 else ""
     return FindingGroup(
         code=code,
         level=kind.level,

@@ -14,6 +14,7 @@ from oak_square.core.likely.answers import Way, folder_of
 from oak_square.core.likely.sides import SideRanking
 from oak_square.core.likely.suspects import unit_evidence
 from oak_square.core.likely.units import percent
+from oak_square.core.words import say
 
 __all__ = ["FolderFacts", "SideRow", "TileFacts", "folder_facts", "side_rows"]
 
@@ -114,7 +115,8 @@ def folder_facts(session: State, kind: str) -> FolderFacts | None:
         shown += [f for f in turned if f not in doubts]
     take = as_its_folder(session.outcomes, files, kind, folder)
     return FolderFacts(
-        kind=kind, folder=folder, title=f"the folder {folder}" if folder != "." else "this folder",
+        kind=kind, folder=folder,
+        title=say("the folder {folder}", folder=folder) if folder != "." else say("this folder"),
         words=_words(kind, way),
         take=tuple(take) if way is not None and way.is_way else (), doubts=tuple(doubts), certain=tuple(certain),
         tiles=tuple(_tile(session.outcomes[f], kind, way) for f in shown[:_MOST_TILES]),
@@ -130,17 +132,23 @@ def _would_turn(outcome: Outcome) -> bool:
 def _words(kind: str, way: Way | None) -> str:
     if way is None:
         return (
-            "Its files say themselves what they are."
+            say("Its files say themselves what they are.")
             if kind == "unit"
-            else "Its files say themselves which side is up."
+            else say("Its files say themselves which side is up.")
         )
     if not way.is_way:
-        return f"Its {way.count} files have nothing in common."
-    what = f"in {UNIT_WORDS.get(way.answer, way.answer)}" if kind == "unit" else f"laid with {way.answer} up"
+        return say("Its {count} files have nothing in common.", count=way.count)
+    what = (
+        say("in {get}", get=UNIT_WORDS.get(way.answer, way.answer))
+        if kind == "unit"
+        else say("laid with {answer} up", answer=way.answer)
+    )
     if way.by_hand:
-        return f"Settled here: {what}, for {way.alike} of {way.count}."
+        return say("Settled here: {what}, for {alike} of {count}.", what=what, alike=way.alike, count=way.count)
     sure = f" ({percent(way.share)})" if way.share < 0.995 else ""
-    return f"{way.alike} of {way.count} are most likely {what}{sure}."
+    return say(
+        "{alike} of {count} are most likely {what}{sure}.", alike=way.alike, count=way.count, what=what, sure=sure
+    )
 
 
 def _tile(outcome: Outcome, kind: str, way: Way | None) -> TileFacts:

@@ -17,6 +17,7 @@ from oak_square.app.session.state import State
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.errors import DataTrouble
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.steps import Along, Centre, Setting, Step, along_axes, along_sides, centre_point, centre_words
 
 __all__ = ["AboutChoice", "Hold", "about_choices", "along_choices", "hold_of"]
@@ -163,7 +164,7 @@ def _vertices_held(session: State, held: Hold, before: Asset) -> Hold:
     points = taken_points(session, before, held.asset, held.nodes)
     if not len(points):
         return replace(
-            held, points=points, trouble=held.trouble or "It takes no vertex: choose others", moved=frozenset()
+            held, points=points, trouble=held.trouble or say("It takes no vertex: choose others"), moved=frozenset()
         )
     words, centre, draft = held.centre_words, held.centre, session.document.draft
     about = held.about
@@ -171,7 +172,7 @@ def _vertices_held(session: State, held: Hold, before: Asset) -> Hold:
         turns = draft is not None and draft.do == "shape" and not {"by", "set"} & set(draft.words())
         # A turn goes on about the middle of what it began with.
         own = taken_points(session, before, before, held.nodes) if turns else points
-        centre, about = (own.min(axis=0) + own.max(axis=0)) / 2, "the middle of what is taken"
+        centre, about = (own.min(axis=0) + own.max(axis=0)) / 2, say("the middle of what is taken")
     return replace(
         held, points=points, centre=centre, size_centre=centre, about=about, size_about=about, moved=frozenset(),
         started=as_usual(held.started), pivots=False,
@@ -194,7 +195,7 @@ def _datum_held(grip: Grip, setting: Setting, asset: Asset, before: Asset, view_
     said = "own" if grip.along == "parent" or grip.datum == name else grip.along
     return Hold(
         asset=asset, nodes=(), centre=frame[:3, 3], size_centre=frame[:3, 3], axes=axes, sides=axes, frame=axes,
-        along=said, about="itself", size_about="itself", trouble=trouble, bare=setting.unit, datum=name,
+        along=said, about=say("itself"), size_about=say("itself"), trouble=trouble, bare=setting.unit, datum=name,
     )  # fmt: skip
 
 
@@ -214,7 +215,7 @@ def _centre(asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting) 
 
 def _about_said(about: Any, nodes: tuple[int, ...]) -> str:
     if about == "pivot" and len(nodes) == 1:
-        return "its pivot"
+        return say("its pivot")
     return centre_words(_CENTRE.validate_python(about), of_nodes=bool(nodes))
 
 
@@ -228,20 +229,25 @@ class AboutChoice:
 
 def along_choices(session: State) -> list[AboutChoice]:
     """Return the axes there are to go along."""
-    own = "own axes" if session.nodes else "own axes (of its root)"
-    told = [("world", "world axes"), ("own", own), ("parent", "the parent's axes"), ("view", "view axes")]
-    told += [(f"datum {name}", f"datum {name}") for name in session.document.sheet.datums]
+    own = say("own axes") if session.nodes else say("own axes (of its root)")
+    told = [
+        ("world", say("world axes")),
+        ("own", own),
+        ("parent", say("the parent's axes")),
+        ("view", say("view axes")),
+    ]
+    told += [(f"datum {name}", say("datum {name}", name=name)) for name in session.document.sheet.datums]
     return [AboutChoice(*t) for t in told if t[0] != "parent" or session.nodes]
 
 
 def about_choices(session: State) -> list[AboutChoice]:
     """Return the centres there are to go about."""
-    told = [("each", "each one's own pivot" if len(session.nodes) > 1 else "its pivot")]
+    told = [("each", say("each one's own pivot") if len(session.nodes) > 1 else say("its pivot"))]
     if session.nodes:
-        told += [("mean", "the mean of their pivots"), ("common", "the middle of their common box")]
-        told += [("lead", "the lead part's pivot")]
-    told += [("origin", "the origin"), ("base", "base middle"), ("middle", "box middle")]
+        told += [("mean", say("the mean of their pivots")), ("common", say("the middle of their common box"))]
+        told += [("lead", say("the lead part's pivot"))]
+    told += [("origin", say("the origin")), ("base", say("base middle")), ("middle", say("box middle"))]
     sheet = session.document.sheet
-    told += [(f"datum {name}", f"datum {name}") for name in sheet.datums]
-    told += [(f"mark {name}", f"mark {name}") for name in sheet.marks]
+    told += [(f"datum {name}", say("datum {name}", name=name)) for name in sheet.datums]
+    told += [(f"mark {name}", say("mark {name}", name=name)) for name in sheet.marks]
     return [AboutChoice(*t) for t in told]

@@ -12,6 +12,8 @@ from oak_square.app.session.state import State
 from oak_square.core.boxes import EXTENTS, asset_box
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
+from oak_square.core.words import one_or_many, say
 
 __all__ = ["FIGURE", "FIGURE_M", "FIGURE_WIDE_M", "ORDERS", "LineUpFacts", "LineUpItem", "Range", "RowOfAll"]
 
@@ -118,7 +120,7 @@ class LineUpFacts:
             if item is not None:
                 found.append(item)
         figure = LineUpItem(
-            file=FIGURE, name="figure", words=session.unit.length(FIGURE_M), picture=None, width=FIGURE_WIDE_M,
+            file=FIGURE, name=say("figure"), words=session.unit.length(FIGURE_M), picture=None, width=FIGURE_WIDE_M,
             height=FIGURE_M,
         )  # fmt: skip
         if order == "name":
@@ -130,7 +132,7 @@ class LineUpFacts:
     def summary(self, session: State) -> tuple[str, bool]:
         """Return how many stand within the size book, in words, and whether all do."""
         if session.book is None:
-            return "no size book", True
+            return say("no size book"), True
         outside = within = 0
         for file in session.included():
             outcome = session.outcomes.get(file)
@@ -140,9 +142,12 @@ class LineUpFacts:
                 wrong = bool(entry.outside(box.size))
                 outside += wrong
                 within += not wrong
-        verb = "does" if outside == 1 else "do"
-        words = f"{within} {'stands' if within == 1 else 'stand'} within the size book"
-        return (f"{words}, {outside} {verb} not", False) if outside else (words, True)
+        words = one_or_many(within, "{count} stands within the size book", "{count} stand within the size book")
+        return (
+            (one_or_many(outside, "{words}, {count} does not", "{words}, {count} do not", words=words), False)
+            if outside
+            else (words, True)
+        )
 
     def _item(self, session: State, outcome: Outcome, side: str) -> LineUpItem | None:
         asset = outcome.after.asset
@@ -162,10 +167,13 @@ class LineUpFacts:
             if not span.is_open:
                 wanted = Range(low=span.low, high=span.high, met=1 not in outside)
             if outside:
-                trouble = f"{', '.join(EXTENTS[k] for k in outside) if len(outside) < 3 else 'all'} outside the book"
+                trouble = say(
+                    "{extents} outside the book",
+                    extents=", ".join(term(EXTENTS[k]) for k in outside) if len(outside) < 3 else say("all"),
+                )
         waits = outcome.question is not None and outcome.question.state != "settled"
         if not trouble and outcome.question is not None and waits and outcome.after.read.reading.source != "sheet":
-            trouble = "unit in doubt" if outcome.question.state == "open" else "unit to be taken"
+            trouble = say("unit in doubt") if outcome.question.state == "open" else say("unit to be taken")
         if outcome.after.status != "ready":
             trouble = outcome.after.status
         return LineUpItem(

@@ -13,7 +13,9 @@ from oak_square.core.errors import DataTrouble, Failed
 from oak_square.core.measuring import Measure, Measured, Value, read_measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
 from oak_square.core.tolerances import ROUNDED_TO_NOTHING
+from oak_square.core.words import number, say
 
 __all__ = ["MeasureRow", "measure_marks", "measure_rows"]
 
@@ -72,17 +74,17 @@ def _row(session: State, measure: Measure) -> MeasureRow:
     outcome = session.outcomes.get(measure.file)
     files = dict.fromkeys([measure.file, *(a.file for a in measure.anchors if a.file)])
     names = [file.rsplit("/", 1)[-1].rsplit(".", 1)[0] for file in files]
-    title = f"{measure.kind}, {' to '.join(names)}"
+    title = f"{term(measure.kind)}, {say(' to ').join(names)}"
     if outcome is None:
-        return MeasureRow(title=title, reads="not in the batch")
+        return MeasureRow(title=title, reads=say("not in the batch"))
     try:
         reading = _read(session, measure, outcome.after.asset)
     except (DataTrouble, np.linalg.LinAlgError) as error:
         return MeasureRow(title=title, reads=str(error))
-    values = tuple((v.name, _words(v, session.unit)) for v in reading.values)
+    values = tuple((term(v.name), _words(v, session.unit)) for v in reading.values)
     alone = not any(a.file for a in measure.anchors)
     length = reading.values[0].value if measure.kind == "span" and alone else None
-    exact = tuple((v.name, _exact(v, session.unit)) for v in reading.values)
+    exact = tuple((term(v.name), _exact(v, session.unit)) for v in reading.values)
     return MeasureRow(title=title, reads=values[0][1], values=values, exact=exact, length_m=length)
 
 
@@ -102,7 +104,7 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
             elif measure.kind == "circle":
                 text = f"⌀ {text}"
             elif measure.kind == "plane":
-                text = f"tilt {_words(reading.values[1], session.unit)}"
+                text = say("tilt {words}", words=_words(reading.values[1], session.unit))
             strong = k == session.chosen_measure
             found.append(MeasureMark(kind=measure.kind, points=reading.points, text=text, strong=strong))
     return tuple(found)
@@ -112,11 +114,11 @@ def _exact(value: Value, shown: ShownUnit) -> str:
     """Return a number with all the digits that there is any use for, in the unit it is shown in."""
     if value.quantity == "length":
         return shown.exact(value.value)
-    return f"{value.value:.12g}" + ("°" if value.quantity == "angle" else "")
+    return number(f"{value.value:.12g}") + ("°" if value.quantity == "angle" else "")
 
 
 def _words(value: Value, shown: ShownUnit) -> str:
     if value.quantity == "length":
         return shown.length(value.value)
-    number = f"{value.value:.6g}" if abs(value.value) > ROUNDED_TO_NOTHING else "0"
-    return f"{number}°" if value.quantity == "angle" else number
+    digits = number(f"{value.value:.6g}" if abs(value.value) > ROUNDED_TO_NOTHING else "0")
+    return f"{digits}°" if value.quantity == "angle" else digits

@@ -8,7 +8,7 @@ from typing import Any
 
 from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, scope_words, with_nodes
 from oak_square.app.session.state import State
-from oak_square.core.counting import counted
+from oak_square.core.words import counted, say
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step, globs_for, nodes_named
 
@@ -57,7 +57,7 @@ def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> Scope
         aim = aim_of(draft, scope)
     aim = aim.settled(scope)
     return ScopeShown(
-        says="Applies to what you choose here; nothing is tried yet." if counts is None else _met(*counts),
+        says=say("Applies to what you choose here; nothing is tried yet.") if counts is None else _met(*counts),
         which=aim.which or "all",
         selected=len(scope.selected),
         total=scope.total,
@@ -126,26 +126,40 @@ def aim_change(shown: ScopeShown, what: str, value: Any) -> Callable[[Aim], Aim]
 
 
 def _met(assets: int, parts: int, groups: int) -> str:
-    words = [_bold(assets, "asset"), _bold(parts, "part"), *([_bold(groups, "group")] if groups else [])]
-    return f"Applies to {', '.join(words)}"
+    words = [
+        _bold(counted(assets, "asset")),
+        _bold(counted(parts, "part")),
+        *([_bold(counted(groups, "group"))] if groups else []),
+    ]
+    return say("Applies to {words}", words=", ".join(words))
 
 
-def _bold(count: int, word: str) -> str:
-    return f"<b>{counted(count, word)}</b>"
+def _bold(words: str) -> str:
+    return f"<b>{words}</b>"
 
 
 def _targets(stage: str, draft: Step | None, scope: Scope) -> dict[str, tuple[str, str]]:
     """Return what a step of the stage can be for, and why it can't be for some of it."""
     kinds = [k for k in STEPS.values() if k.stage == stage] if draft is None else [type(draft)]
     tells = any("of" in k.model_fields for k in kinds)
-    picked = f"picked {len(scope.picked)}" if scope.picked else "picked"
-    words = {"whole": "whole", "parts": "parts", "groups": "groups", "picked": picked, "names": "by name"}
+    picked = say("picked {count}", count=len(scope.picked)) if scope.picked else say("picked")
+    words = {
+        "whole": say("whole"),
+        "parts": say("parts"),
+        "groups": say("groups"),
+        "picked": picked,
+        "names": say("by name"),
+    }
     found: dict[str, tuple[str, str]] = {}
     for key in TARGETS:
         if key in ("parts", "groups") and not tells:
             # Each part apart from each group is something that only some steps can say.
             continue
-        why = "Pick parts or groups first, in the hierarchy or the view" if key == "picked" and not scope.picked else ""
+        why = (
+            say("Pick parts or groups first, in the hierarchy or the view")
+            if key == "picked" and not scope.picked
+            else ""
+        )
         if draft is not None and not why:
             why = _unsaid(draft, key, scope)
         found[key] = (words[key], why)
@@ -155,5 +169,5 @@ def _targets(stage: str, draft: Step | None, scope: Scope) -> dict[str, tuple[st
 def _unsaid(draft: Step, key: Target, scope: Scope) -> str:
     """Return why the draft can't be for that; empty where it can."""
     if key == "whole" and type(draft).needs_parts:
-        return "It names the parts or groups it is for"
+        return say("It names the parts or groups it is for")
     return in_words(type(draft), with_nodes(draft.words(), Aim(target=key), scope))

@@ -14,9 +14,9 @@ from oak_square.app.facts.named_things import berths_shown
 from oak_square.app.facts.picture import BerthShown, Facts, Picture, Shape
 from oak_square.app.session.state import State, prepared
 from oak_square.core.boxes import Box, asset_box
-from oak_square.core.counting import counted
 from oak_square.core.errors import BadReference
 from oak_square.core.scene import Asset
+from oak_square.core.words import counted, one_or_many, say
 from oak_square.sheet import SetOut, asset_called
 
 __all__ = ["SetOutShown", "set_out_shown"]
@@ -63,11 +63,15 @@ def set_out_shown(session: State, names: Mapping[str, str]) -> SetOutShown:
     shapes = [s for file, matrix in places for s in _shapes(ready[file], matrix, file == session.lead)]
     box = _whole(places, ready)
     out = [f for f in session.included() if f not in ready]
-    note = f"{counted(len(places), 'model')} standing"
-    note += f"; {counted(len(out), 'asset')} left out: refused, failed or still being worked out" if out else ""
-    note += f"; no asset here is called {', '.join(lost)}" if lost else ""
-    notice = "" if session.rows else "Nothing stands here yet: open a folder of models"
-    facts = Facts(berths=tuple(_berths(session, berths, ready)), title="set-out", notice=notice)
+    note = one_or_many(len(places), "{count} model standing", "{count} models standing")
+    note += (
+        say("; {assets} left out: refused, failed or still being worked out", assets=counted(len(out), "asset"))
+        if out
+        else ""
+    )
+    note += say("; no asset here is called {lost}", lost=", ".join(lost)) if lost else ""
+    notice = "" if session.rows else say("Nothing stands here yet: open a folder of models")
+    facts = Facts(berths=tuple(_berths(session, berths, ready)), title=say("set-out"), notice=notice)
     return SetOutShown(
         picture=Picture(shapes=tuple(shapes), box=box), facts=facts,
         words=told.model_dump(by_alias=True, exclude_defaults=True), is_told=sheet.set_out is not None,

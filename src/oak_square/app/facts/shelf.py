@@ -9,8 +9,8 @@ from pathlib import Path
 
 from oak_square.app.session.habits import Habits
 from oak_square.app.session.state import State
-from oak_square.core.counting import counted
 from oak_square.core.errors import OakSquareError
+from oak_square.core.words import counted, one_or_many, say
 from oak_square.sheet import Sheet, differences, load_sheet
 from oak_square.steps import Step
 
@@ -87,31 +87,33 @@ def _idle(session: State, sheet: Sheet) -> Iterable[str]:
     for k, step in enumerate(sheet.steps):
         if not step.paused:
             for words in _unmet(session, step, sheet.steps[:k]):
-                yield f"step {k + 1}, {step.title()}: {words}"
+                yield say("step {k}, {title}: {words}", k=k + 1, title=step.title(), words=words)
 
 
 def _unmet(session: State, step: Step, earlier: Sequence[Step]) -> Iterable[str]:
     """Yield which of a step's patterns match nothing in the batch."""
     files = list(session.rows)
-    for key, globs in (("for", step.for_ or ()), ("but not", step.skip)):
+    for key, globs in (("for", step.for_ or ()), (say("but not"), step.skip)):
         for glob in globs:
             # A step tells by itself what a pattern covers: on the path, or on the name.
             probe = type(step).model_construct(do=step.do, for_=[glob], skip=[])
             if not any(probe.covers(f) for f in files):
-                yield f"{key} {glob} matches no asset"
+                yield say("{key} {glob} matches no asset", key=key, glob=glob)
     if any(each.do == "split" and not each.paused for each in earlier):
         return  # pieces that are made on the way may have the name
     assets = [asset for f, asset in session.assets.items() if step.covers(f)]
     for glob in step.parts or ():
         probe = type(step).model_construct(do=step.do, parts=[glob])
         if not any(probe.chosen(asset) for asset in assets):
-            yield f"parts {glob} match nothing"
+            yield say("parts {glob} match nothing", glob=glob)
 
 
 def meant(session: State, step: Step, earlier: Sequence[Step]) -> tuple[str, list[str]]:
     """Return how many a step is for, in words, and which of its patterns match nothing."""
     assets = [asset for f, asset in session.assets.items() if step.covers(f)]
-    words = f"for {len(assets)} of {counted(len(session.assets), 'asset')}"
+    words = one_or_many(
+        len(session.assets), "for {own} of {count} asset", "for {own} of {count} assets", own=len(assets)
+    )
     if step.parts is not None:
         nodes = sum(len(step.chosen(asset)) for asset in assets)
         words += f", {counted(nodes, 'part or group', 'parts and groups')}"

@@ -8,11 +8,12 @@ from oak_square.core.boxes import Box
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.standing import Standing
 from oak_square.core.tolerances import COARSE_FLOAT32_M
+from oak_square.core.words import number, numbers_in_a_row, say
 
 __all__ = ["box_words", "size_words", "stage_words"]
 
 AUTO = ShownUnit()
-_EMPTY = "no geometry"
+_EMPTY = say("no geometry")
 
 
 def stage_words(standing: Standing, unit: ShownUnit = AUTO) -> str:
@@ -39,33 +40,39 @@ def _size(standing: Standing, unit: ShownUnit) -> str:
 
 def _turn(standing: Standing, unit: ShownUnit) -> str:
     height = 0.0 if standing.size is None else standing.size[1]
-    return f"{standing.up} up, {unit.length(height)} tall".replace("-", "−", 1)
+    return say("{up} up, {length} tall", up=standing.up, length=unit.length(height)).replace("-", "−", 1)
 
 
 def _pivot(standing: Standing, unit: ShownUnit) -> str:
-    own = f"{unit.length(standing.off_m)} off" if standing.off_m else "on its base"
-    outside = f", {standing.outside} outside" if standing.outside else ""
+    own = say("{length} off", length=unit.length(standing.off_m)) if standing.off_m else say("on its base")
+    outside = say(", {outside} outside", outside=standing.outside) if standing.outside else ""
     return f"{own}{outside}{_coarse(standing, unit)}"
 
 
 def _coarse(standing: Standing, unit: ShownUnit) -> str:
     """Say what precision float32 has left out there, where it is little."""
-    return f", float32 steps {unit.length(standing.step_m)}" if standing.step_m > COARSE_FLOAT32_M else ""
+    return (
+        say(", float32 steps {length}", length=unit.length(standing.step_m))
+        if standing.step_m > COARSE_FLOAT32_M
+        else ""
+    )
 
 
 def _bake(standing: Standing, unit: ShownUnit) -> str:
     words = []
     if standing.scales:
-        shown = ", ".join(f"{s:.4g}" for s in standing.scales[:2])
-        words.append(f"scale {shown}{'…' if len(standing.scales) > 2 else ''}".replace("-", "−"))
+        shown = numbers_in_a_row(number(f"{s:.4g}") for s in standing.scales[:2])
+        words.append(
+            say("scale {shown}{tail}", shown=shown, tail="…" if len(standing.scales) > 2 else "").replace("-", "−")
+        )
     if standing.turned:
-        words.append(f"{standing.turned} turned")
-    return ", ".join(words) or "clean"
+        words.append(say("{turned} turned", turned=standing.turned))
+    return ", ".join(words) or say("clean")
 
 
 def _place(standing: Standing, unit: ShownUnit) -> str:
-    height = f"bottom at {unit.length(standing.low_m)}" if standing.low_m else "on the ground"
-    away = f", {unit.length(standing.off_m)} off" if standing.off_m else ""
+    height = say("bottom at {length}", length=unit.length(standing.low_m)) if standing.low_m else say("on the ground")
+    away = say(", {length} off", length=unit.length(standing.off_m)) if standing.off_m else ""
     return f"{height}{away}{_coarse(standing, unit)}"
 
 

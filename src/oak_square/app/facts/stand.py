@@ -14,7 +14,9 @@ from oak_square.core.memo import Memo
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stand_check import GROUNDS, Stand, ground_mesh, stand_of, strip_shift
+from oak_square.core.terms import term
 from oak_square.core.tolerances import OFF_GROUND, STANDS_M
+from oak_square.core.words import say
 
 __all__ = ["StandRow", "StandShown", "stand_shown"]
 
@@ -48,7 +50,9 @@ def stand_shown(session: State) -> StandShown:
     rows = tuple(_row(f, a, session.unit) for f, a in ready.items() if asset_box(a) is not None)
     lead = ready.get(session.lead or "")
     if lead is None or asset_box(lead) is None:
-        return StandShown(picture=Picture(), facts=Facts(notice="Select an asset to stand on the ground"), rows=rows)
+        return StandShown(
+            picture=Picture(), facts=Facts(notice=say("Select an asset to stand on the ground")), rows=rows
+        )
     shapes, notes = list[Shape](), list[NoteMark]()
     for number, ground in enumerate(GROUNDS):
         stand, shift = _stand(lead, ground), strip_shift(lead, number)
@@ -60,7 +64,7 @@ def stand_shown(session: State) -> StandShown:
                 Shape(file=lead.file, node=i, mesh=lead.mesh_of(i), world_from_mesh=motion @ lead.world_from_mesh(i))
                 for i in lead.parts
             ]
-        notes.append(NoteMark(at=stand.places[0] + shift, text=f"{ground}: {stand_words(stand, session.unit)}"))
+        notes.append(NoteMark(at=stand.places[0] + shift, text=f"{term(ground)}: {stand_words(stand, session.unit)}"))
     return StandShown(
         picture=Picture(shapes=tuple(shapes), box=_whole(shapes)), facts=Facts(notes=tuple(notes)), rows=rows
     )
@@ -90,7 +94,7 @@ def _row(file: str, asset: Asset, unit: ShownUnit) -> StandRow:
 
 def stand_words(stand: Stand, unit: ShownUnit) -> str:
     """Return how a thing stands in words."""
-    said = [f"floats {unit.length(stand.floats_m)}"] if stand.floats_m > STANDS_M else []
-    said += [f"sinks {unit.length(stand.sinks_m)}"] if stand.sinks_m > STANDS_M else []
-    said += [f"leans {stand.leans_deg:.1f}°"] if stand.leans_deg > 0.05 and said else []
-    return ", ".join(said) or "stands true"
+    said = [say("floats {length}", length=unit.length(stand.floats_m))] if stand.floats_m > STANDS_M else []
+    said += [say("sinks {length}", length=unit.length(stand.sinks_m))] if stand.sinks_m > STANDS_M else []
+    said += [say("leans {leans_deg:.1f}°", leans_deg=stand.leans_deg)] if stand.leans_deg > 0.05 and said else []
+    return ", ".join(said) or say("stands true")

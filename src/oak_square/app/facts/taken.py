@@ -15,6 +15,7 @@ from oak_square.core.errors import DataTrouble
 from oak_square.core.frames import apply
 from oak_square.core.reshaping import places_of
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.steps import Take, taken
 
 __all__ = ["as_shape", "as_usual", "is_shaping", "taken_points", "taken_rows"]
@@ -86,7 +87,7 @@ def as_shape(words: Mapping[str, Any], take: Mapping[str, Any], named: Array) ->
         return {**shape, "turn": words["by"]}
     if do == "size" and not {"match", "between", "longest", "diagonal"} & set(words):
         return {**shape, **{k: words[k] for k in ("factor", *EXTENTS) if k in words}}
-    raise ValueError("Vertices are moved, turned and sized: that is something else")
+    raise ValueError(say("Vertices are moved, turned and sized: that is something else"))
 
 
 def as_usual(words: Mapping[str, Any]) -> dict[str, Any]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oak_square.app.session.state import State
-from oak_square.core.counting import counted
+from oak_square.core.words import counted, say
 
 __all__ = ["Title", "title_of"]
 
@@ -25,11 +25,19 @@ def title_of(session: State) -> Title:
     batch = session.paths[0].resolve().name if session.paths else "Oak Square"
     sheet = document.sheet.title or (document.path.name.removesuffix(".prepsheet.yaml") if document.path else "")
     if session.to_read:
-        words = [f"reading, {total - session.to_read} of {total}" if total else "looking for models"]
+        words = [
+            say("reading, {total} of {total_2}", total=total - session.to_read, total_2=total)
+            if total
+            else say("looking for models")
+        ]
     else:
-        out = f", {len(document.left_out)} left out" if document.left_out else ""
-        words = [f"{counted(total, 'asset')}{out}" if total else "nothing open yet"]
-    words += [] if session.is_saved else ["not saved"]
+        out = say(", {count} left out", count=len(document.left_out)) if document.left_out else ""
+        words = [f"{counted(total, 'asset')}{out}" if total else say("nothing open yet")]
+    words += [] if session.is_saved else [say("not saved")]
     words += [sheet] if sheet else []
     named = " · ".join(w for w in (batch, sheet) if w)
-    return Title(batch=batch, detail=" · ".join(words), whole=f"{named}[*] · Oak Square" if session.paths else batch)
+    return Title(
+        batch=batch,
+        detail=" · ".join(words),
+        whole=say("{named}[*] · Oak Square", named=named) if session.paths else batch,
+    )

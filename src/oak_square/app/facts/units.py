@@ -12,14 +12,17 @@ from oak_square.core.boxes import asset_box
 from oak_square.core.lengths import UNIT_WORDS
 from oak_square.core.likely.suspects import unit_evidence
 from oak_square.core.likely.units import Candidate, percent, unit_of
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_UNIT
+from oak_square.core.words import say
 
 __all__ = ["CandidateRow", "QuestionFacts", "doubtful", "question_facts"]
 
 _MOST = 5
 _EVIDENCE = {
-    "file": "the file", "book": "size book", "folder": "same folder", "size": "things people model", "name": "its name",
-    "grid": "its corners",
+    "file": say("the file"), "book": say("size book"), "folder": say("same folder"),
+    "size": say("things people model"), "name": say("its name"),
+    "grid": say("its corners"),
 }  # fmt: skip
 
 
@@ -95,13 +98,17 @@ def question_facts(session: State, file: str | None) -> QuestionFacts | None:
     size = session.unit.length(float(per_unit.max()) * now)
     declared = received.source == "declared"
     unit = unit_of(received.metres_per_unit)
-    says = f"The file declares {UNIT_WORDS.get(unit, unit)}." if declared else "The file declares no unit."
+    says = (
+        say("The file declares {unit}.", unit=term(UNIT_WORDS.get(unit, unit)))
+        if declared
+        else say("The file declares no unit.")
+    )
     return QuestionFacts(
         file=outcome.file,
         name=outcome.after.asset.name,
         state=outcome.question.state,
-        stands=f"{size} at its longest",
-        asks=f"{says} If it was made in",
+        stands=say("{size} at its longest", size=size),
+        asks=say("{says} If it was made in", says=says),
         best_says=unit_evidence(outcome.question.ranking.best),
         rows=tuple(_row(c, per_unit * c.metres, session, holds=c is held) for c in shown),
         why=(*((_EVIDENCE[what], words) for what, words in held.says), ("likely", percent(held.share))),
@@ -116,19 +123,26 @@ def _row(candidate: Candidate, size: NDArray[np.float64], session: State, *, hol
     evidence = "\n".join(f"{_EVIDENCE[what]}: {words}" for what, words in candidate.says)
     return CandidateRow(
         unit=candidate.unit,
-        word=UNIT_WORDS.get(candidate.unit, f"{candidate.unit} m"),
+        word=term(UNIT_WORDS.get(candidate.unit, f"{candidate.unit} m")),
         size=session.unit.length(float(size.max())),
         says=told,
         share=candidate.share,
         holds=holds,
-        tip=f"Read it in {candidate.unit}: {session.unit.size(width, height, depth)}, {share}\n{evidence}",
+        tip=say(
+            "Read it in {unit}: {size}, {share}",
+            unit=candidate.unit,
+            size=session.unit.size(width, height, depth),
+            share=share,
+        )
+        + f"\n{evidence}",
     )
 
 
 def _shortly(name: str) -> str:
     """Return what its name says of a size in a few words: how far off it is, or what it is usual for."""
     usual, _, off = name.partition(": ")
-    return off or (f"usual for {usual.partition(' is usually')[0]}" if " is usually" in usual else usual)
+    noun, said, _ = usual.partition(say(" is usually"))
+    return off or (say("usual for {noun}", noun=noun) if said else usual)
 
 
 def doubtful(session: State) -> list[tuple[str, str, str]]:

@@ -12,6 +12,7 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPolygonF
 from oak_square.app.view.measure_marks import draw_cross
 from oak_square.app.view.overlay import Lens
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.terms import term
 
 __all__ = ["AimMark", "draw_aim", "draw_kind", "draw_ring"]
 
@@ -48,7 +49,7 @@ def draw_aim(painter: QPainter, lens: Lens, aim: AimMark) -> None:
     draw_ring(painter, lens, aim.ring, aim.word)
     draw_kind(painter, at, aim.word)
     painter.setFont(font(12, semibold=True))
-    text = aim.word if not aim.reading else f"{aim.word}   {aim.reading}"
+    text = term(aim.word) if not aim.reading else f"{term(aim.word)}   {aim.reading}"
     wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 14
     left = at.x() + 14 if at.x() + 14 + wide < lens.width else at.x() - 14 - wide
     plate = QRectF(left, at.y() + 10, wide, 22)

@@ -16,6 +16,7 @@ from oak_square.core.dragging import away_from
 from oak_square.core.measuring import Anchor
 from oak_square.core.picks import Circle, Pick, picks_at
 from oak_square.core.scene import Asset, Mesh
+from oak_square.core.words import say
 
 __all__ = ["KINDS", "POINTS", "Aim", "Target", "aim_at", "aims_at", "face_under"]
 
@@ -77,7 +78,7 @@ class Aim:
     @property
     def whose(self) -> str:
         """What it is of, in words: a part, or the box."""
-        return self.anchor.name or "box"
+        return self.anchor.name or say("box")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

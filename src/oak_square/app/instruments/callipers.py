@@ -19,7 +19,9 @@ from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.dragging import on_line
 from oak_square.core.lengths import parse_entry
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_PLACE, SPECK
+from oak_square.core.words import say
 
 __all__ = ["Callipers"]
 
@@ -36,9 +38,9 @@ class Callipers(Holder):
 
     name: ClassVar[str] = "callipers"
     key: ClassVar[str] = "4"
-    word: ClassVar[str] = "Callipers"
-    tip: ClassVar[str] = "Size what is selected by its sides, or all of it by the knob (4)"
-    does: ClassVar[str] = "Size"
+    word: ClassVar[str] = say("Callipers")
+    tip: ClassVar[str] = say("Size what is selected by its sides, or all of it by the knob (4)")
+    does: ClassVar[str] = say("Size")
     example: ClassVar[str] = "y 5.2 m"
 
     def centre_said(self, hold: Hold) -> str:
@@ -48,20 +50,20 @@ class Callipers(Holder):
     def refuses(self, hold: Hold) -> str:
         """A pivot has no size, nor has a datum, and a step sizes along no view."""
         if hold.datum:
-            return "A datum has no size: take hold of what is selected"
+            return say("A datum has no size: take hold of what is selected")
         if hold.pivots:
-            return "A pivot has no size: P takes things with their geometry"
+            return say("A pivot has no size: P takes things with their geometry")
         if not np.allclose(hold.axes, hold.frame):
-            return "No step sizes along the view's axes: choose others at the foot"
-        return hold.trouble or ("" if hold.box is not None else "It has no geometry to size")
+            return say("No step sizes along the view's axes: choose others at the foot")
+        return hold.trouble or ("" if hold.box is not None else say("It has no geometry to size"))
 
     def hint(self, at: Pointing) -> str:
         """Say what the handle does."""
         if self._over is None:
             return ""
         if len(self._over.axes) == 3:
-            return "Size all three extents in proportion"
-        return f"Size the {' and the '.join(EXTENTS[k] for k in self._over.axes)}"
+            return say("Size all three extents in proportion")
+        return say("Size the {extents}", extents=say(" and the ").join(term(EXTENTS[k]) for k in self._over.axes))
 
     @property
     def _corner(self) -> Array:

@@ -16,6 +16,8 @@ from oak_square.app.instruments.wishes import PutDatum, Redraw, Wish
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["DatumDropper"]
 
@@ -26,8 +28,8 @@ class DatumDropper(Instrument):
 
     name: ClassVar[str] = "datum"
     key: ClassVar[str] = "D"
-    word: ClassVar[str] = "Datum"
-    tip: ClassVar[str] = "Put a datum down at a point, then line it up (D); Shift+D puts it aside or takes it up"
+    word: ClassVar[str] = say("Datum")
+    tip: ClassVar[str] = say("Put a datum down at a point, then line it up (D); Shift+D puts it aside or takes it up")
     yields: ClassVar[bool] = False
 
     def __init__(self, wish: Callable[[Wish], None]) -> None:
@@ -39,8 +41,10 @@ class DatumDropper(Instrument):
     def band(self) -> str:
         """What the next click is for."""
         if not self.dropped:
-            return "Datum: click where it shall stand  ·  Esc lays it down"
-        return "Datum: click an edge, a face or another point to line it up; Ctrl puts down one more  ·  Esc is done"
+            return say("Datum: click where it shall stand  ·  Esc lays it down")
+        return say(
+            "Datum: click an edge, a face or another point to line it up; Ctrl puts down one more  ·  Esc is done"
+        )
 
     @property
     def cursor(self) -> Qt.CursorShape:
@@ -76,5 +80,15 @@ class DatumDropper(Instrument):
         canvas.painter.setPen(QPen(colour("verdigris"), 1.8))
         draw_ring(canvas.painter, canvas.lens, aim.ring, aim.kind)
         draw_kind(canvas.painter, at, aim.kind)
-        verb = "at" if not self.dropped else "line up with" if aim.way.any() else "line up toward"
-        plate(canvas, at + QPointF(14, 10), f"{verb} {aim.kind} of {aim.whose}")
+        verb = (
+            say("at", "a point")
+            if not self.dropped
+            else say("line up with")
+            if aim.way.any()
+            else say("line up toward")
+        )
+        plate(
+            canvas,
+            at + QPointF(14, 10),
+            say("{verb} {kind} of {whose}", verb=verb, kind=term(aim.kind), whose=aim.whose),
+        )

@@ -20,6 +20,7 @@ from oak_square.core.dragging import angle_about, on_plane
 from oak_square.core.errors import BadLength
 from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.lengths import as_written
+from oak_square.core.words import number, say
 
 __all__ = ["Dial"]
 
@@ -35,9 +36,9 @@ class Dial(Holder):
 
     name: ClassVar[str] = "dial"
     key: ClassVar[str] = "3"
-    word: ClassVar[str] = "Dial"
-    tip: ClassVar[str] = "Turn what is selected about the centre in force (3)"
-    does: ClassVar[str] = "Turn"
+    word: ClassVar[str] = say("Dial")
+    tip: ClassVar[str] = say("Turn what is selected about the centre in force (3)")
+    does: ClassVar[str] = say("Turn")
     example: ClassVar[str] = "y 30"
 
     def __init__(self, wish: Any) -> None:
@@ -50,12 +51,12 @@ class Dial(Holder):
 
     def centre_said(self, hold: Hold) -> str:
         """A pivot's axes turn about it."""
-        return "each one's own pivot" if hold.pivots else hold.about
+        return say("each one's own pivot") if hold.pivots else hold.about
 
     def refuses(self, hold: Hold) -> str:
         """An asset's own pivot has no axes to turn."""
         if hold.pivots and not hold.nodes:
-            return "Pick the part or group whose pivot's axes are turned: an asset's are the file's"
+            return say("Pick the part or group whose pivot's axes are turned: an asset's are the file's")
         return hold.trouble
 
     @property
@@ -129,7 +130,7 @@ class Dial(Holder):
 
     def _turned(self, hold: Hold, k: int, angle: float) -> Mapping[str, Any]:
         self._angle = angle
-        self.reading = f"{LETTERS[k]} {angle:.6g}°".replace("-", "−")
+        self.reading = number(f"{LETTERS[k]} {angle:.6g}°").replace("-", "−")
         around = [angle * (a == k) for a in range(3)]
         turn = rotation_by(around, "zyx")
         # What is turned along the axes drawn, as the step's own axes see it; behind what it says already.
@@ -154,14 +155,14 @@ class Dial(Holder):
         try:
             angle = float(body)
         except ValueError as error:
-            raise BadLength(f"'{text}' is no angle") from error
+            raise BadLength(say("'{text}' is no angle", text=text)) from error
         if not np.isfinite(angle):
-            raise BadLength(f"'{text}' is no angle")
+            raise BadLength(say("'{text}' is no angle", text=text))
         k = handle.axes[0]
         if text.startswith("="):
             if not hold.nodes or hold.pivots:
-                raise BadLength("an angle is set of a part or group")
-            self.reading = f"{LETTERS[k]} = {angle:.6g}°"
+                raise BadLength(say("an angle is set of a part or group"))
+            self.reading = number(f"{LETTERS[k]} = {angle:.6g}°")
             return {"do": "turn", "set": {LETTERS[k]: angle}}
         return self._turned(hold, k, angle)
 

@@ -17,6 +17,8 @@ from oak_square.app.instruments.wishes import AddMeasure, Redraw, Say, Wish
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
 from oak_square.core.measuring import KINDS_OF_MEASURE, Anchor, Kind, Measure
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["Dividers", "Points"]
 
@@ -35,16 +37,16 @@ class Points:
     def asks(self) -> str:
         """What the next click is for."""
         if self.kind == "plane":
-            return "click a face"
+            return say("click a face")
         if self.kind == "circle" and not self.taken:
-            return "click a rim, or the first of three points"
+            return say("click a rim, or the first of three points")
         words = {
-            "point": ("a point",),
-            "span": ("the first point", "the second point"),
-            "angle": ("a point on the first arm", "the apex", "a point on the second arm"),
-            "circle": ("", "the second point", "the third point"),
+            "point": (say("a point"),),
+            "span": (say("the first point"), say("the second point")),
+            "angle": (say("a point on the first arm"), say("the apex"), say("a point on the second arm")),
+            "circle": ("", say("the second point"), say("the third point")),
         }[self.kind]
-        return f"click {words[len(self.taken)]}"
+        return say("click {word}", word=words[len(self.taken)])
 
     def touched(self, aim: Aim, *, apart: bool) -> tuple[Points, Measure | None, str]:
         """Return the points after a click, the measurement that it completes, and what there is to say.
@@ -56,13 +58,13 @@ class Points:
         if ready:
             return Points(kind=self.kind), Measure(kind=self.kind, file=aim.file, anchors=ready), ""
         if self.kind == "plane":
-            return self, None, "That is not on a face"
+            return self, None, say("That is not on a face")
         file = self.file if self.taken else aim.file
         if aim.file != file and apart:
-            return self, None, "Here they only stand side by side: take them in their common box to measure across"
+            return self, None, say("Here they only stand side by side: take them in their common box to measure across")
         anchor = aim.anchor if aim.file == file else replace(aim.anchor, file=aim.file)
         if self.taken and anchor == self.taken[-1]:
-            return self, None, "That is the point taken last"
+            return self, None, say("That is the point taken last")
         taken = (*self.taken, anchor)
         if len(taken) == KINDS_OF_MEASURE[self.kind]:
             return Points(kind=self.kind), Measure(kind=self.kind, file=file, anchors=taken), ""
@@ -75,8 +77,8 @@ class Dividers(Instrument):
 
     name: ClassVar[str] = "dividers"
     key: ClassVar[str] = "5"
-    word: ClassVar[str] = "Dividers"
-    tip: ClassVar[str] = "Click to measure: spans, angles, circles, planes (5)"
+    word: ClassVar[str] = say("Dividers")
+    tip: ClassVar[str] = say("Click to measure: spans, angles, circles, planes (5)")
     stage: ClassVar[str] = "size"
     page: ClassVar[str] = "measure"
     yields: ClassVar[bool] = False
@@ -90,7 +92,9 @@ class Dividers(Instrument):
     @property
     def band(self) -> str:
         """What is measured, and what the next click is for."""
-        return f"Dividers, {self.points.kind}: {self.points.asks}  ·  Esc lays them down"
+        return say(
+            "Dividers, {kind}: {asks}  ·  Esc lays them down", kind=term(self.points.kind), asks=self.points.asks
+        )
 
     @property
     def cursor(self) -> Qt.CursorShape:

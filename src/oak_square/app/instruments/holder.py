@@ -34,7 +34,9 @@ from oak_square.app.widgets.theme import colour, font
 from oak_square.core.dragging import away_from
 from oak_square.core.errors import BadLength
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import along_word
 from oak_square.core.tolerances import SPECK
+from oak_square.core.words import say
 
 __all__ = ["LETTERS", "Handle", "Holder", "plate", "reach_of", "rounded", "started", "written"]
 
@@ -164,15 +166,22 @@ class Holder(Instrument, ABC):
         """What it goes along and about, and how to type."""
         hold = self.scene.hold
         if hold is None:
-            return f"{self.word}: select an asset, or pick parts, to take hold of"
-        pivots = "pivots only, geometry stays  ·  " if hold.pivots else ""
-        pivots = "the vertices taken  ·  " if hold.points is not None else pivots
-        pivots = f"datum {hold.datum} by itself, nothing else moves  ·  " if hold.datum else pivots
+            return say("{word}: select an asset, or pick parts, to take hold of", word=self.word)
+        pivots = say("pivots only, geometry stays  ·  ") if hold.pivots else ""
+        pivots = say("the vertices taken  ·  ") if hold.points is not None else pivots
+        pivots = say("datum {datum} by itself, nothing else moves  ·  ", datum=hold.datum) if hold.datum else pivots
         trouble = self.refuses(hold)
         if trouble:
-            return f"{self.word}: {trouble}  ·  Esc"
-        about = f", about {self.centre_said(hold)}" if self.has_centre else ""
-        return f"{self.word}: {pivots}along {_axes_said(hold)}{about}  ·  drag, or type {self.example}  ·  Esc"
+            return say("{word}: {trouble}  ·  Esc", word=self.word, trouble=trouble)
+        about = say(", about {centre}", centre=self.centre_said(hold)) if self.has_centre else ""
+        return say(
+            "{word}: {pivots}along {axes}{about}  ·  drag, or type {example}  ·  Esc",
+            word=self.word,
+            pivots=pivots,
+            axes=_axes_said(hold),
+            about=about,
+            example=self.example,
+        )
 
     def centre_said(self, hold: Hold) -> str:
         """Return the centre in force in words."""
@@ -185,7 +194,13 @@ class Holder(Instrument, ABC):
 
     def hint(self, at: Pointing) -> str:
         """Say what the handle does."""
-        return "" if self._over is None else f"{self.does} along {' and '.join(LETTERS[k] for k in self._over.axes)}"
+        return (
+            ""
+            if self._over is None
+            else say(
+                "{does} along {names}", does=self.does, names=say(" and ").join(LETTERS[k] for k in self._over.axes)
+            )
+        )
 
     def show(self, scene: Scene) -> None:
         """Take note; what was typed for one thing is not typed for another."""
@@ -390,7 +405,13 @@ def _is_same(one: Hold, other: Hold | None) -> bool:
 
 
 def _axes_said(hold: Hold) -> str:
-    return hold.along if hold.along.startswith("datum ") else f"{hold.along} axes"
+    told = {
+        "world": say("world axes"),
+        "own": say("own axes"),
+        "parent": say("parent axes"),
+        "view": say("view axes"),
+    }
+    return told[hold.along] if hold.along in told else along_word(hold.along)
 
 
 def plate(canvas: Canvas, at: QPointF, text: str, *, strong: bool = False) -> QRectF:

@@ -31,10 +31,14 @@ from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import node_box
 from oak_square.core.frames import apply
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["Picker"]
 
-_SHAPING = "Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  2 3 4 move, turn, size  ·  Esc"
+_SHAPING = say(
+    "Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  2 3 4 move, turn, size  ·  Esc"
+)
 _OF_SHAPES = ("vertex", "edge middle", "edge", "face centre", "circle centre")
 
 
@@ -51,8 +55,8 @@ class Picker(Instrument):
 
     name: ClassVar[str] = "pick"
     key: ClassVar[str] = "1"
-    word: ClassVar[str] = "Pick"
-    tip: ClassVar[str] = "Click to pick assets and parts, with Ctrl several; drag to frame several (1)"
+    word: ClassVar[str] = say("Pick")
+    tip: ClassVar[str] = say("Click to pick assets and parts, with Ctrl several; drag to frame several (1)")
 
     def __init__(self, wish: Callable[[Wish], None]) -> None:
         super().__init__(wish)
@@ -69,11 +73,11 @@ class Picker(Instrument):
     def band(self) -> str:
         """What is waited for, or what pivots-only means."""
         if self.scene.wants:
-            return f"{self.scene.wants}  ·  right click lists what lies there  ·  Esc leaves it"
+            return say("{wants}  ·  right click lists what lies there  ·  Esc leaves it", wants=self.scene.wants)
         if self.scene.shaping:
             return _SHAPING
         if self.scene.hold is not None and self.scene.hold.pivots:
-            return "Pivots only: click a point to hang the part there  ·  P takes geometry along again  ·  Esc"
+            return say("Pivots only: click a point to hang the part there  ·  P takes geometry along again  ·  Esc")
         return ""
 
     @property
@@ -201,4 +205,8 @@ class Picker(Instrument):
         draw_kind(painter, at, aim.kind)
         if strong:
             radius = f"  ⌀ {self.scene.unit.length(2 * aim.size)}" if aim.kind == "circle centre" else ""
-            plate(canvas, at + QPointF(14, 10), f"{aim.kind} of {aim.whose}{radius}")
+            plate(
+                canvas,
+                at + QPointF(14, 10),
+                say("{kind} of {whose}{radius}", kind=term(aim.kind), whose=aim.whose, radius=radius),
+            )

@@ -10,6 +10,8 @@ from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import TypeOver
 from oak_square.app.view.overlay import Canvas, draw_sizes
 from oak_square.app.view.pointing import Pointing
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["Plates"]
 
@@ -45,7 +47,7 @@ class Plates(Instrument):
     def hint(self, at: Pointing) -> str:
         """Say what a click is for."""
         extent = self._under(at)
-        return f"Click and type the {extent} it shall have" if extent is not None else ""
+        return say("Click and type the {extent} it shall have", extent=term(extent)) if extent is not None else ""
 
     def release(self, at: Pointing) -> None:
         """Open the plate that was clicked."""

@@ -27,6 +27,7 @@ from oak_square.core.frames import translation
 from oak_square.core.lengths import as_written, parse_entry, parse_length
 from oak_square.core.marking import MARKABLE
 from oak_square.core.tolerances import NOTHING_M
+from oak_square.core.words import say
 
 __all__ = ["Rule"]
 
@@ -42,9 +43,9 @@ class Rule(Holder):
 
     name: ClassVar[str] = "rule"
     key: ClassVar[str] = "2"
-    word: ClassVar[str] = "Rule"
-    tip: ClassVar[str] = "Move what is selected along rails, or by a point of its own (2)"
-    does: ClassVar[str] = "Move"
+    word: ClassVar[str] = say("Rule")
+    tip: ClassVar[str] = say("Move what is selected along rails, or by a point of its own (2)")
+    does: ClassVar[str] = say("Move")
     has_centre: ClassVar[bool] = False
 
     def __init__(self, wish: Any) -> None:
@@ -246,7 +247,7 @@ class Rule(Holder):
                 self._moved = along
                 return {"do": "place", "shift": along.tolist()}
             if hold.axis_words or not np.allclose(hold.axes, hold.frame) or hold.pivots or hold.datum:
-                raise BadLength("a coordinate is the world's")
+                raise BadLength(say("a coordinate is the world's"))
             at = [written(to, unit) if a == k else 0 for a in range(3)]
             return {"do": "place", "at": at, "by": "pivot", "axes": [LETTERS[k]]}
         length = parse_entry(text, present=float(self._moved[k]), bare=unit.bare, module=unit.module)

@@ -19,6 +19,8 @@ from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import Box, node_box
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["Snap", "draw_snap", "grip_of", "snap_at", "still_box"]
 
@@ -97,6 +99,8 @@ def draw_snap(canvas: Canvas, snap: Snap, to_go: str, *, by: str = "") -> None:
     canvas.painter.setPen(QPen(colour("verdigris"), 2.0 if snap.taken else 1.2))
     draw_ring(canvas.painter, canvas.lens, snap.aim.ring, snap.aim.kind)
     draw_kind(canvas.painter, at, snap.aim.kind)
-    words = f"{snap.aim.kind} of {snap.aim.whose}" + ("" if snap.taken else f", {to_go} to go")
-    words = f"{by} onto {words}" if by else words
+    words = say("{kind} of {whose}", kind=term(snap.aim.kind), whose=snap.aim.whose) + (
+        "" if snap.taken else say(", {to_go} to go", to_go=to_go)
+    )
+    words = say("{by} onto {words}", by=by, words=words) if by else words
     plate(canvas, at + QPointF(14, -34), words, strong=snap.taken)

@@ -18,6 +18,8 @@ from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import Box, box_point, node_box, tree_box
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["Spots"]
 
@@ -79,7 +81,7 @@ class Spots(Instrument):
 
     def hint(self, at: Pointing) -> str:
         """Say what a click is for."""
-        return "" if self._over is None else f"Pivot to the {_said(self._over)} point"
+        return "" if self._over is None else say("Pivot to the {said} point", said=_said(self._over))
 
     def release(self, at: Pointing) -> None:
         """Try the pivot there."""
@@ -106,4 +108,4 @@ class Spots(Instrument):
 
 def _said(spot: int) -> str:
     sides = [_WORDS[k][i] for k, i in enumerate(_ALL[spot]) if i != 1]
-    return " ".join(sides) or "middle"
+    return " ".join(map(term, sides)) or term("middle")

@@ -24,6 +24,7 @@ from oak_square.core.dragging import angle_about, away_from, on_plane
 from oak_square.core.lengths import as_written
 from oak_square.core.swinging import turn_about
 from oak_square.core.tolerances import SPECK, TINY
+from oak_square.core.words import number, say
 
 __all__ = ["Swing", "Swung"]
 
@@ -50,8 +51,10 @@ class Swing(Instrument):
 
     name: ClassVar[str] = "swing"
     key: ClassVar[str] = "6"
-    word: ClassVar[str] = "Swing"
-    tip: ClassVar[str] = "Swing the picked part about its pivot, to see that the hinge is right; nothing changes (6)"
+    word: ClassVar[str] = say("Swing")
+    tip: ClassVar[str] = say(
+        "Swing the picked part about its pivot, to see that the hinge is right; nothing changes (6)"
+    )
 
     def __init__(self, wish: Callable[[Wish], None]) -> None:
         super().__init__(wish)
@@ -76,11 +79,17 @@ class Swing(Instrument):
     def band(self) -> str:
         """Which part swings about what, and what the sweep came to."""
         if self.part is None or self.scene.hold is None:
-            return "Swing: pick the part that swings, in the view or the hierarchy  ·  Esc"
+            return say("Swing: pick the part that swings, in the view or the hierarchy  ·  Esc")
         name, s = self.scene.hold.asset.nodes[self.part].name, self.swung
-        limits = f"{s.low_deg:g}° to {s.high_deg:g}°".replace("-", "−")
+        limits = say("{low_deg:g}° to {high_deg:g}°", low_deg=s.low_deg, high_deg=s.high_deg).replace("-", "−")
         read = f"  ·  {self.reads_words}" if self.reads_words else ""
-        return f"Swing: {name} about its own {LETTERS[s.axis]}, {limits}{read}  ·  Esc"
+        return say(
+            "Swing: {name} about its own {letter}, {limits}{read}  ·  Esc",
+            name=name,
+            letter=LETTERS[s.axis],
+            limits=limits,
+            read=read,
+        )
 
     def take_up(self) -> None:
         """Swing anew, about the axis of the part that is the most upright."""
@@ -246,10 +255,10 @@ class Swing(Instrument):
         painter.setFont(font(11, bold=True))
         painter.setPen(ink)
         for degrees, end in ((self.swung.low_deg, points[0]), (self.swung.high_deg, points[-1])):
-            painter.drawText(end + QPointF(8, -6), f"{degrees:g}°".replace("-", "−"))
-        text = f"{self.swung.angle_deg:.4g}°".replace("-", "−")
+            painter.drawText(end + QPointF(8, -6), number(f"{degrees:g}°").replace("-", "−"))
+        text = number(f"{self.swung.angle_deg:.4g}°").replace("-", "−")
         if self._entry is not None:
-            text = f"to  {self._entry}│"
+            text = say("to  {entry}│", entry=self._entry)
         plate(canvas, at + QPointF(14, 8), text, strong=self._entry is not None)
 
 

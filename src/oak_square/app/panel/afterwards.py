@@ -10,9 +10,11 @@ from PySide6.QtCore import QUrl, Signal
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
 
+from oak_square.core.words import say
+
 __all__ = ["Afterwards"]
 
-_KINDS = "A page (*.html);;A table (*.csv);;A document (*.json)"
+_KINDS = say("A page (*.html);;A table (*.csv);;A document (*.json)")
 
 
 class Afterwards(QWidget):
@@ -29,14 +31,16 @@ class Afterwards(QWidget):
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(4)
-        self.rest = QPushButton("Do the rest", self)
-        self.rest.setToolTip("Deliver again what failed, was refused or has changed; what stands and is whole stays")
+        self.rest = QPushButton(say("Do the rest"), self)
+        self.rest.setToolTip(
+            say("Deliver again what failed, was refused or has changed; what stands and is whole stays")
+        )
         self.rest.clicked.connect(self.rest_wished)
-        self.open = QPushButton("Open folder", self)
-        self.open.setToolTip("Show what was delivered in the file manager")
+        self.open = QPushButton(say("Open folder"), self)
+        self.open.setToolTip(say("Show what was delivered in the file manager"))
         self.open.clicked.connect(lambda: QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.folder))))
-        self.report = QPushButton("Report…", self)
-        self.report.setToolTip("Save what the run came to: a page to send on, a table, or a document for scripts")
+        self.report = QPushButton(say("Report…"), self)
+        self.report.setToolTip(say("Save what the run came to: a page to send on, a table, or a document for scripts"))
         self.report.clicked.connect(self._ask)
         for button in (self.rest, self.open, self.report):
             line.addWidget(button)
@@ -51,7 +55,7 @@ class Afterwards(QWidget):
 
     def _ask(self) -> None:
         start = self.folder.with_name(f"{self.folder.name}.html")
-        found, kind = QFileDialog.getSaveFileName(self, "Save the report", str(start), _KINDS)
+        found, kind = QFileDialog.getSaveFileName(self, say("Save the report"), str(start), _KINDS)
         if found:
             suffix = kind[kind.rfind("*") + 1 : -1]
             named = Path(found)

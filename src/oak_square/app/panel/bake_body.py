@@ -14,15 +14,17 @@ from oak_square.app.panel.body import Array, Body
 from oak_square.app.panel.shape_page import ShapePage
 from oak_square.app.widgets.fields import Choices, column, labelled
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import capital, say
 from oak_square.steps import Step
 from oak_square.steps.edited import own_words
 
 __all__ = ["BakeBody"]
 
 _CHANNELS = (
-    ("rotation", "Rotation becomes 0; the part's own axes are its parent's from then on"),
-    ("scale", "Scale becomes 1; what it did goes into the geometry"),
-    ("location", "Location becomes 0; the pivot goes to the parent's origin"),
+    ("rotation", say("Rotation becomes 0; the part's own axes are its parent's from then on")),
+    ("scale", say("Scale becomes 1; what it did goes into the geometry")),
+    ("location", say("Location becomes 0; the pivot goes to the parent's origin")),
 )
 _MOST_NAMES = 200
 
@@ -38,9 +40,9 @@ class BakeBody(Body):
         rows = column(self, 6)
         self.means = Choices(
             [
-                ("bake", "bake", "The channels read 0 and 1, and the world stays as it is"),
-                ("reset", "reset", "The channels read 0 and 1, and the nodes move to their parent's frame"),
-                ("shape", "shape", "Move some vertices: narrow a top, level feet; normals follow"),
+                ("bake", "bake", say("The channels read 0 and 1, and the world stays as it is")),
+                ("reset", "reset", say("The channels read 0 and 1, and the nodes move to their parent's frame")),
+                ("shape", "shape", say("Move some vertices: narrow a top, level feet; normals follow")),
             ],
             self,
         )
@@ -53,7 +55,7 @@ class BakeBody(Body):
         line.setSpacing(12)
         rows.addWidget(self._channel_row)
         for name, tip in _CHANNELS:
-            box = QCheckBox(name.capitalize(), self._channel_row)
+            box = QCheckBox(capital(term(name)), self._channel_row)
             box.setToolTip(tip)
             box.clicked.connect(lambda _=False: self._changed())
             self.channels[name] = box
@@ -61,28 +63,28 @@ class BakeBody(Body):
         line.addStretch(1)
         self.table = BakeTable(self)
         rows.addWidget(self.table)
-        self.usual = QPushButton("Bake rotation and scale", self)
-        self.usual.setToolTip("The usual bake: pivots stay where they are")
+        self.usual = QPushButton(say("Bake rotation and scale"), self)
+        self.usual.setToolTip(say("The usual bake: pivots stay where they are"))
         self.usual.clicked.connect(lambda: self.wish({"do": "bake", "what": ["rotation", "scale"]}))
         rows.addWidget(self.usual)
-        self.split = QPushButton("Take apart in pieces", self)
+        self.split = QPushButton(say("Take apart in pieces"), self)
         self.split.setToolTip(
-            "Pieces that nothing joins become parts of their own, with their own pivots; nothing moves"
+            say("Pieces that nothing joins become parts of their own, with their own pivots; nothing moves")
         )
         self.split.setCheckable(True)
         self.split.setProperty("role", "choice")
         self.split.clicked.connect(lambda on: self.wish({"do": "split", "into": "pieces"} if on else {}))
         rows.addWidget(self.split)
         self.hang = QComboBox(self)
-        self.hang.setAccessibleName("Node to hang from")
-        self.hang.setToolTip("What is aimed at hangs from that node from then on; nothing moves")
+        self.hang.setAccessibleName(say("Node to hang from"))
+        self.hang.setToolTip(say("What is aimed at hangs from that node from then on; nothing moves"))
         self.hang.activated.connect(self._hang_from)
-        self._hanging = labelled("hang from", self.hang, self)
+        self._hanging = labelled(say("hang from"), self.hang, self)
         rows.addWidget(self._hanging)
         self.shape = ShapePage(self)
         self.shape.wished.connect(self.wish)
         self.shape.take_wished.connect(self.take_wished)
-        self.shape.pick_wished.connect(self.asking("Centre: click what stays in place", self.shape.about.choose))
+        self.shape.pick_wished.connect(self.asking(say("Centre: click what stays in place"), self.shape.about.choose))
         rows.addWidget(self.shape)
         self.taken: Array = np.empty((0, 3))
         self.take: Mapping[str, Any] | None = None
@@ -147,8 +149,8 @@ class BakeBody(Body):
         names = [n.name for n in asset.nodes[:_MOST_NAMES]] if asset is not None and aimed else []
         if [self.hang.itemText(k) for k in range(2, self.hang.count())] != names:
             self.hang.clear()
-            self.hang.addItem("choose a node…", "")
-            self.hang.addItem("(none)", None)
+            self.hang.addItem(say("choose a node…"), "")
+            self.hang.addItem(say("(none)"), None)
             for name in names:
                 self.hang.addItem(name, name)
         to = getattr(step, "to", "")

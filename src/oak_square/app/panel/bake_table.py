@@ -32,7 +32,8 @@ from oak_square.app.facts.bake_rows import CHANNELS, BakeRow
 from oak_square.app.widgets.fields import column, soft
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
-from oak_square.core.counting import counted
+from oak_square.core.terms import term
+from oak_square.core.words import counted, say
 
 __all__ = ["BakeTable"]
 
@@ -72,7 +73,7 @@ class _Rows(QAbstractTableModel):
 
     def headerData(self, section: int, way: Qt.Orientation, role: int = 0) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and way == Qt.Orientation.Horizontal:
-            return ("node", *CHANNELS)[section]
+            return term(("node", *CHANNELS)[section])
         return None
 
     def flags(self, index: Index) -> Qt.ItemFlag:
@@ -95,7 +96,9 @@ class _Rows(QAbstractTableModel):
             return Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         if role == Qt.ItemDataRole.ToolTipRole:
             said = row.exact[index.column() - 1]
-            return f"{row.name}, {CHANNELS[index.column() - 1]}: {said}" + (f", then {after}" if changes else "")
+            return f"{row.name}, {term(CHANNELS[index.column() - 1])}: {said}" + (
+                say(", then {after}", after=after) if changes else ""
+            )
         return None
 
     def _of_node(self, row: BakeRow, role: int) -> Any:
@@ -110,7 +113,7 @@ class _Rows(QAbstractTableModel):
         if role == Qt.ItemDataRole.ForegroundRole:
             return colour("ink" if row.is_met else "ink-soft")
         if role in (Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleDescriptionRole):
-            return "\n".join([f"{row.name} of {row.asset}", *row.happens])
+            return "\n".join([say("{name} of {asset}", name=row.name, asset=row.asset), *row.happens])
         return None
 
     def setData(self, index: Index, value: Any, role: int = 0) -> bool:
@@ -168,20 +171,20 @@ class BakeTable(QWidget):
         super().__init__(parent)
         rows = column(self, 4)
         self.filter = QLineEdit(self)
-        self.filter.setPlaceholderText("filter nodes by name…")
-        self.filter.setAccessibleName("Filter nodes")
-        self.filter.setToolTip("Show only the nodes with these letters in their name")
+        self.filter.setPlaceholderText(say("filter nodes by name…"))
+        self.filter.setAccessibleName(say("Filter nodes"))
+        self.filter.setToolTip(say("Show only the nodes with these letters in their name"))
         self.filter.textChanged.connect(lambda _: self._fill())
         rows.addWidget(self.filter)
-        self.unclean = QCheckBox("only what is not clean", self)
-        self.unclean.setToolTip("Show only the nodes with a rotation or a scale, or to which something happens")
+        self.unclean = QCheckBox(say("only what is not clean"), self)
+        self.unclean.setToolTip(say("Show only the nodes with a rotation or a scale, or to which something happens"))
         self.unclean.toggled.connect(lambda _: self._fill())
         rows.addWidget(self.unclean)
         self.model = _Rows(self)
         self.model.ticked.connect(self._tick)
         self.view = QTableView(self)
         self.view.setModel(self.model)
-        self.view.setAccessibleName("Channels")
+        self.view.setAccessibleName(say("Channels"))
         self.view.setShowGrid(False)
         self.view.verticalHeader().hide()
         self.view.verticalHeader().setDefaultSectionSize(_ROW)
@@ -223,8 +226,12 @@ class BakeTable(QWidget):
         self.view.setFixedHeight(_ROW * min(max(len(shown), 1), _MOST_SHOWN) + 30)
         self.view.setVisible(bool(self._all))
         happens = sum(bool(r.happens) for r in self._all)
-        said = counted(len(self._all), "node") if len(shown) == len(self._all) else f"{len(shown)} of {len(self._all)}"
-        self.said.setText(f"{said}{f'; something else happens to {happens}' if happens else ''}")
+        said = (
+            counted(len(self._all), "node")
+            if len(shown) == len(self._all)
+            else say("{count} of {count_2}", count=len(shown), count_2=len(self._all))
+        )
+        self.said.setText(f"{said}{say('; something else happens to {happens}', happens=happens) if happens else ''}")
         self.said.setVisible(bool(self._all))
 
     def _fit(self, shown: Sequence[BakeRow]) -> None:

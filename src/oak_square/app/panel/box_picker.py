@@ -10,6 +10,8 @@ from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEv
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.terms import term
+from oak_square.core.words import say
 from oak_square.steps.centre import AXIS_SIDES, spot_words
 
 __all__ = ["BoxPicker"]
@@ -27,7 +29,7 @@ class BoxPicker(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setAccessibleName("Box point")
+        self.setAccessibleName(say("Box point"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -70,7 +72,7 @@ class BoxPicker(QWidget):
             ("left", (0.0, 0.5, 1.0), -28, 4), ("right", (1.0, 0.5, 0.0), 5, 0), ("front", (0.6, 0.0, 1.0), 0, 16),
             ("top", (0.5, 1.0, 0.0), -2, -8),
         ):  # fmt: skip
-            painter.drawText(self.place(at) + QPointF(dx, dy), word)
+            painter.drawText(self.place(at) + QPointF(dx, dy), term(word))
         for dot in _DOTS:
             self._paint_dot(painter, dot, 4.0 if dot == self._under else 2.7)
         if self._at is not None:
@@ -130,7 +132,7 @@ class BoxPicker(QWidget):
         """Name the point under the pointer."""
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
             dot = self._dot_at(QPointF(event.pos()))
-            text = "Click a point of the box; arrows and Page Up, Page Down walk it"
+            text = say("Click a point of the box; arrows and Page Up, Page Down walk it")
             QToolTip.showText(event.globalPos(), spot_words(_words(dot)) if dot else text, self)
             return True
         return super().event(event)

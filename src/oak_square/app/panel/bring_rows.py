@@ -12,10 +12,12 @@ from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
 from oak_square.core.frames import AXES, SIDES
+from oak_square.core.terms import term
+from oak_square.core.words import capital, say
 
 __all__ = ["BringRows"]
 
-_GROUND = {"bottom": "the ground", "top": "up"}
+_GROUND = {"bottom": say("the ground"), "top": say("up")}
 
 
 class BringRows(QWidget):
@@ -24,32 +26,32 @@ class BringRows(QWidget):
     wished = Signal(object, object)
     pick_wished = Signal(str, object)
 
-    def __init__(self, parent: QWidget, *, title: str = "bring its axis", start: Any = None) -> None:
+    def __init__(self, parent: QWidget, *, title: str = say("bring its axis"), start: Any = None) -> None:
         """Take the heading, and what is brought where nothing else is chosen."""
         super().__init__(parent)
         self._usual = start
         rows = column(self, 6)
         rows.addWidget(section(title, self))
         shown = [(a, a.replace("-", "−")) for a in AXES]
-        self.axis = Choices([(a, w, f"Its {w} axis") for a, w in shown], self, per_row=6)
+        self.axis = Choices([(a, w, say("Its {w} axis", w=w)) for a, w in shown], self, per_row=6)
         self.axis.chosen.connect(self._bring)
         rows.addWidget(self.axis)
-        tip = "Pick a face, an edge or a circle: its normal, line or axis is brought round"
-        self.way = PointRow(tip, ("mark",), self, word="a picked face or edge")
-        asks = "Bring: click a face, an edge or a circle"
+        tip = say("Pick a face, an edge or a circle: its normal, line or axis is brought round")
+        self.way = PointRow(tip, ("mark",), self, word=say("a picked face or edge"))
+        asks = say("Bring: click a face, an edge or a circle")
         self.way.pick_wished.connect(lambda: self.pick_wished.emit(asks, self._picked))
         self.way.chosen.connect(self._bring)
         rows.addWidget(self.way)
-        rows.addWidget(section("to", self))
-        self.side = Choices([(s, _GROUND.get(s, s), f"Toward the {s}") for s in SIDES], self, per_row=3)
+        rows.addWidget(section(say("to", "a direction"), self))
+        self.side = Choices([(s, _GROUND.get(s, s), say("Toward the {s}", s=term(s))) for s in SIDES], self, per_row=3)
         self.side.chosen.connect(self._to)
         rows.addWidget(self.side)
-        self.to_axis = Choices([(a, w, f"Along {w} of the world") for a, w in shown], self, per_row=6)
+        self.to_axis = Choices([(a, w, say("Along {w} of the world", w=w)) for a, w in shown], self, per_row=6)
         self.to_axis.chosen.connect(self._to)
         rows.addWidget(self.to_axis)
-        self.onto = PointRow("Pick the face, edge or circle that it shall point along", ("mark",), self,
-                             word="another pick")  # fmt: skip
-        onto = "Onto: click a face, an edge or a circle"
+        self.onto = PointRow(say("Pick the face, edge or circle that it shall point along"), ("mark",), self,
+                             word=say("another pick"))  # fmt: skip
+        onto = say("Onto: click a face, an edge or a circle")
         self.onto.pick_wished.connect(lambda: self.pick_wished.emit(onto, lambda at, _: self._to(at)))
         self.onto.chosen.connect(self._to)
         rows.addWidget(self.onto)
@@ -61,16 +63,23 @@ class BringRows(QWidget):
 
     def _fill_typed(self, rows: QVBoxLayout) -> None:
         """Make fields for directions that are typed or pasted."""
-        self.typed = Fold("or directions by numbers", "Directions along the world's axes: 0, 1, 0 is up", self)
+        self.typed = Fold(
+            say("or directions by numbers"), say("Directions along the world's axes: 0, 1, 0 is up"), self
+        )
         rows.addWidget(self.typed)
         inner = column(self.typed.inner, 4)
         self.numbers: dict[str, list[NumberEdit]] = {}
-        for key, take in (("bring", self._bring), ("to", self._to)):
-            edits = [NumberEdit(f"{key.capitalize()} {a}", f"{a} of that direction", self.typed.inner) for a in "xyz"]
+        for key, word, take in (
+            ("bring", say("bring"), self._bring),
+            ("to", say("to", "a direction"), self._to),
+        ):
+            edits = [
+                NumberEdit(f"{capital(word)} {a}", say("{a} of that direction", a=a), self.typed.inner) for a in "xyz"
+            ]
             for edit in edits:
                 edit.entered.connect(lambda _, e=edits, t=take: _tell_direction(e, t))
             self.numbers[key] = edits
-            inner.addWidget(labelled(key, Triple(list(zip("xyz", edits, strict=True)), self.typed.inner), self))
+            inner.addWidget(labelled(word, Triple(list(zip("xyz", edits, strict=True)), self.typed.inner), self))
 
     def _picked(self, at: Mapping[str, Any], _pick: object = None) -> None:
         if self._usual is None:

@@ -14,14 +14,16 @@ from oak_square.core.boxes import EXTENTS
 from oak_square.core.frames import AXES
 from oak_square.core.lengths import UNIT_WORDS, parse_length
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["CheckForm"]
 
 _CHANNELS = ("rotation", "scale", "location")
 _USUAL = ["rotation", "scale"]
 _FLAGS = (
-    ("grounded", "Its bottom is at height 0", "Its lowest point is at height 0"),
-    ("upright", "It stands upright", "It does not seem to lie on its side or back"),
+    ("grounded", say("Its bottom is at height 0"), say("Its lowest point is at height 0")),
+    ("upright", say("It stands upright"), say("It does not seem to lie on its side or back")),
 )
 
 
@@ -33,12 +35,22 @@ class CheckForm(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        rows.addWidget(soft("A check changes nothing. An asset for which it does not hold is not delivered.", self))
-        rows.addWidget(section("its size lies between", self))
+        rows.addWidget(
+            soft(say("A check changes nothing. An asset for which it does not hold is not delivered."), self)
+        )
+        rows.addWidget(section(say("its size lies between"), self))
         self.ends: dict[str, tuple[LengthEdit, LengthEdit]] = {}
         for extent in EXTENTS:
-            low = LengthEdit(f"Least {extent}", f"Its {extent} is at least this", self)
-            high = LengthEdit(f"Greatest {extent}", f"Its {extent} is at most this", self)
+            low = LengthEdit(
+                say("Least {extent}", extent=term(extent)),
+                say("Its {extent} is at least this", extent=term(extent)),
+                self,
+            )
+            high = LengthEdit(
+                say("Greatest {extent}", extent=term(extent)),
+                say("Its {extent} is at most this", extent=term(extent)),
+                self,
+            )
             for end, edit in (("min", low), ("max", high)):
                 edit.entered.connect(lambda text, x=extent, e=end: self._ranged(x, e, text))
             pair = QWidget(self)
@@ -49,14 +61,14 @@ class CheckForm(QWidget):
             line.addWidget(high)
             self.ends[extent] = low, high
             rows.addWidget(labelled(extent, pair, self))
-        rows.addWidget(section("channels of every node read 0 and 1", self))
+        rows.addWidget(section(say("channels of every node read 0 and 1"), self))
         channels = QWidget(self)
         line = QHBoxLayout(channels)
         line.setContentsMargins(0, 0, 0, 0)
         self.channels: dict[str, QCheckBox] = {}
         for name in _CHANNELS:
-            box = QCheckBox(name, self)
-            box.setToolTip(f"No node carries a {name}")
+            box = QCheckBox(term(name), self)
+            box.setToolTip(say("No node carries a {name}", name=term(name)))
             box.clicked.connect(lambda _=False: self._channels_changed())
             self.channels[name] = box
             line.addWidget(box)
@@ -70,22 +82,27 @@ class CheckForm(QWidget):
             box.clicked.connect(lambda on, k=key: self._change(k, True if on else None))
             self.flags[key] = box
             rows.addWidget(box)
-        self.pivot = self._choices("pivot", [("", "any", "The pivot may be anywhere"),
-                                             ("base", "base", "The pivot is the middle of its box's bottom"),
-                                             ("middle", "middle", "The pivot is the middle of its box")])  # fmt: skip
-        rows.addWidget(labelled("its pivot", self.pivot, self))
-        units = [("", "any", "The file may be read in any unit")]
-        self.unit = self._choices("unit", [*units, *((u, u, f"Read in {w}") for u, w in UNIT_WORDS.items())], 4)
-        rows.addWidget(section("the file's unit is", self))
+        self.pivot = self._choices("pivot", [("", "any", say("The pivot may be anywhere")),
+                                             ("base", "base", say("The pivot is the middle of its box's bottom")),
+                                             ("middle", "middle", say("The pivot is the "
+"middle of its box"))])  # fmt: skip
+        rows.addWidget(labelled(say("its pivot"), self.pivot, self))
+        units = [("", "any", say("The file may be read in any unit"))]
+        self.unit = self._choices(
+            "unit", [*units, *((u, u, say("Read in {w}", w=term(w))) for u, w in UNIT_WORDS.items())], 4
+        )
+        rows.addWidget(section(say("the file's unit is"), self))
         rows.addWidget(self.unit)
         self.one = LengthEdit(
-            "One unit of the file", "How long one unit of the file is, where it is none of these", self
+            say("One unit of the file"), say("How long one unit of the file is, where it is none of these"), self
         )
         self.one.entered.connect(self._one_typed)
-        rows.addWidget(labelled("or one is", self.one, self))
-        ups = [("", "any", "Any axis of the file may be up")]
-        self.up = self._choices("up", [*ups, *((a, a.replace("-", "−"), f"The file's {a} is up") for a in AXES)], 7)
-        rows.addWidget(section("the file's up is", self))
+        rows.addWidget(labelled(say("or one is"), self.one, self))
+        ups = [("", "any", say("Any axis of the file may be up"))]
+        self.up = self._choices(
+            "up", [*ups, *((a, a.replace("-", "−"), say("The file's {a} is up", a=a)) for a in AXES)], 7
+        )
+        rows.addWidget(section(say("the file's up is"), self))
         rows.addWidget(self.up)
         self._words: dict[str, Any] = {}
         self._module: float | None = None
@@ -117,7 +134,7 @@ class CheckForm(QWidget):
         self._words, self._module = dict(words), shown.module
         for extent, edits in self.ends.items():
             held = words.get(extent) or {}
-            for edit, end, hint in zip(edits, ("min", "max"), ("at least", "at most"), strict=True):
+            for edit, end, hint in zip(edits, ("min", "max"), (say("at least"), say("at most")), strict=True):
                 edit.show_length(str(held[end]) if end in held else "", None, shown)
                 edit.setPlaceholderText(hint)
         baked = words.get("baked")

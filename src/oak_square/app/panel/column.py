@@ -29,7 +29,8 @@ from oak_square.app.widgets.fields import Advice
 from oak_square.core.errors import DataTrouble
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
-from oak_square.core.stages import STAGE_HELP
+from oak_square.core.stages import STAGE_HELP, stage_name
+from oak_square.core.words import say
 from oak_square.steps import STEPS, Setting, Step
 from oak_square.steps.edited import own_words
 
@@ -109,12 +110,12 @@ class PanelColumn(QWidget):
         self.trouble = Advice(foot)
         self.trouble.hide()
         column.addWidget(self.trouble)
-        self.keep = QPushButton("Keep as step  ⏎", foot)
+        self.keep = QPushButton(say("Keep as step  ⏎"), foot)
         self.keep.setProperty("role", "primary")
-        self.keep.setToolTip("Put what is tried on the prep sheet (Enter)")
+        self.keep.setToolTip(say("Put what is tried on the prep sheet (Enter)"))
         self.keep.clicked.connect(self.keep_wished)
-        self.drop = QPushButton("Drop  Esc", foot)
-        self.drop.setToolTip("Forget what is tried; nothing changes (Esc)")
+        self.drop = QPushButton(say("Drop  Esc"), foot)
+        self.drop.setToolTip(say("Forget what is tried; nothing changes (Esc)"))
         self.drop.clicked.connect(self.drop_wished)
         line.addWidget(self.keep, 1)
         line.addWidget(self.drop)
@@ -147,7 +148,11 @@ class PanelColumn(QWidget):
         """Match the column to a stage and the draft, if it is of that stage; `asset` is the lead one before it."""
         body = self.bodies[stage]
         own = draft if draft is not None and draft.stage == stage else None
-        self._heading.setText(stage.capitalize() if editing is None or own is None else f"Step {editing + 1}: {stage}")
+        self._heading.setText(
+            stage_name(stage)
+            if editing is None or own is None
+            else say("Step {editing}: {stage}", editing=editing + 1, stage=stage_name(stage))
+        )
         self._help.setText(STAGE_HELP[stage] + ".")
         for other in self.bodies.values():
             other.setVisible(other is body)
@@ -160,7 +165,7 @@ class PanelColumn(QWidget):
             self.consequences.show_consequences(())
         self._has_draft = draft is not None
         self._tell_trouble("")
-        self.keep.setText("Keep as step  ⏎" if editing is None else "Keep the change  ⏎")
+        self.keep.setText(say("Keep as step  ⏎") if editing is None else say("Keep the change  ⏎"))
         self._body, self._scope = body, scope
         self.step_row.show_step(own)
         self._show_narrowing()

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from oak_square.app.facts.effects import Consequence
 from oak_square.app.widgets.fields import Advice
+from oak_square.core.words import say
 
 __all__ = ["ConsequenceView"]
 
@@ -30,7 +31,7 @@ class ConsequenceView(QWidget):
         self.area.setWidgetResizable(True)
         self.area.setFrameShape(QFrame.Shape.NoFrame)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.area.setAccessibleName("Consequences")
+        self.area.setAccessibleName(say("Consequences"))
         self.lines = Advice(self.area)
         self.lines.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.area.setWidget(self.lines)
@@ -42,7 +43,7 @@ class ConsequenceView(QWidget):
         if not found:
             return
         stopped = any(c.stops for c in found)
-        self._title.setText("it stops here" if stopped else "before you keep it")
+        self._title.setText(say("it stops here") if stopped else say("before you keep it"))
         lines = [c.line for c in found]
         self.lines.show_lines(lines, "fix" if stopped else "check", most=len(lines))
         wide = max(self.width(), 200)

@@ -26,10 +26,11 @@ from oak_square.app.panel.results import Results
 from oak_square.app.widgets.fields import Advice, column, labelled, section, soft
 from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.pages import Pages
-from oak_square.core.counting import counted
 from oak_square.core.errors import Occupied
 from oak_square.core.lengths import UNIT_WORDS, format_deviation
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import counted, say
 from oak_square.delivery import WOULD_STOP
 from oak_square.formats import FORMATS
 from oak_square.sheet import Deliver
@@ -53,11 +54,15 @@ class DeliverBody(Body):
         super().__init__(parent)
         self.pages = Pages(
             [
-                ("write", "write and prove", "Write new files, re-open each, and hold it against what it should be"),
+                (
+                    "write",
+                    say("write and prove"),
+                    say("Write new files, re-open each, and hold it against what it should be"),
+                ),
                 (
                     "check",
-                    "what must hold",
-                    "A check on the sheet: size, channels, pivot, unit, as the team has agreed",
+                    say("what must hold"),
+                    say("A check on the sheet: size, channels, pivot, unit, as the team has agreed"),
                 ),
             ],
             self,
@@ -71,9 +76,9 @@ class DeliverBody(Body):
         self.summary = soft("", self)
         rows.addWidget(self.summary)
         self._make_target(rows)
-        self.replace = QCheckBox("Replace an earlier delivery there", self)
+        self.replace = QCheckBox(say("Replace an earlier delivery there"), self)
         self.replace.setToolTip(
-            "Without it, a file that is there already stops the delivery before anything is written"
+            say("Without it, a file that is there already stops the delivery before anything is written")
         )
         rows.addWidget(self.replace)
         self._make_buttons(rows)
@@ -81,8 +86,8 @@ class DeliverBody(Body):
         under = QHBoxLayout(self._progress)
         under.setContentsMargins(0, 0, 0, 0)
         self.bar = QProgressBar(self)
-        self.cancel = QPushButton("Cancel", self)
-        self.cancel.setToolTip("Stop after the asset under way; what is delivered stays")
+        self.cancel = QPushButton(say("Cancel"), self)
+        self.cancel.setToolTip(say("Stop after the asset under way; what is delivered stays"))
         self.cancel.clicked.connect(self.cancel_wished)
         under.addWidget(self.bar, 1)
         under.addWidget(self.cancel)
@@ -103,12 +108,12 @@ class DeliverBody(Body):
         self._told: dict[str, Any] = {}
 
     def _make_buttons(self, rows: QVBoxLayout) -> None:
-        self.run = QPushButton("Deliver and prove", self)
+        self.run = QPushButton(say("Deliver and prove"), self)
         self.run.setProperty("role", "primary")
-        self.run.setToolTip("Write every included asset, re-open each file and hold it against what it should be")
+        self.run.setToolTip(say("Write every included asset, re-open each file and hold it against what it should be"))
         self.run.clicked.connect(self._run)
-        self.look = QPushButton("Look first", self)
-        self.look.setToolTip("Say what would come of each asset, and what is in the way there; write nothing")
+        self.look = QPushButton(say("Look first"), self)
+        self.look.setToolTip(say("Say what would come of each asset, and what is in the way there; write nothing"))
         self.look.clicked.connect(self._look_first)
         both = QHBoxLayout()
         both.setSpacing(4)
@@ -136,38 +141,38 @@ class DeliverBody(Body):
         for box, words, tip in (
             (
                 self.unit,
-                [("same", "as read"), *UNIT_WORDS.items()],
-                "Unit of the files, and of bare numbers on the sheet",
+                [("same", say("as read")), *UNIT_WORDS.items()],
+                say("Unit of the files, and of bare numbers on the sheet"),
             ),
             (
                 self.up,
-                [("same", "as read"), ("Y", "+Y"), ("Z", "+Z")],
-                "Up axis of the files, and of the sheet's numbers",
+                [("same", say("as read")), ("Y", "+Y"), ("Z", "+Z")],
+                say("Up axis of the files, and of the sheet's numbers"),
             ),
             (
                 self.format,
-                [("same", "as they came"), *((f.key, f.title) for f in FORMATS.values() if f.is_made)],
-                "Format of the files",
+                [("same", say("as they came")), *((f.key, f.title) for f in FORMATS.values() if f.is_made)],
+                say("Format of the files"),
             ),
         ):
             for key, word in words:
-                box.addItem(word, key)
-            box.setToolTip(f"{tip}. What a format fixes (glTF: metres, Y up) stays so")
+                box.addItem(term(word), key)
+            box.setToolTip(say("{tip}. What a format fixes (glTF: metres, Y up) stays so", tip=tip))
             box.activated.connect(self._deliver_changed)
         rows.addWidget(labelled("unit", self.unit, self))
-        rows.addWidget(labelled("up axis", self.up, self))
+        rows.addWidget(labelled(say("up axis"), self.up, self))
         rows.addWidget(labelled("format", self.format, self))
         self.lost = Advice(self)
         self.lost.hide()
         rows.addWidget(self.lost)
-        rows.addWidget(section("into the folder", self))
+        rows.addWidget(section(say("into the folder"), self))
         line = QHBoxLayout()
         line.setSpacing(4)
         self.folder = QLineEdit(self)
-        self.folder.setToolTip("Where the new files go; it must lie apart from the folder they came from")
-        self.folder.setAccessibleName("Delivery folder")
+        self.folder.setToolTip(say("Where the new files go; it must lie apart from the folder they came from"))
+        self.folder.setAccessibleName(say("Delivery folder"))
         browse = QPushButton("…", self)
-        browse.setToolTip("Choose the folder")
+        browse.setToolTip(say("Choose the folder"))
         browse.setFixedWidth(34)
         browse.clicked.connect(self._browse)
         line.addWidget(self.folder, 1)
@@ -188,7 +193,7 @@ class DeliverBody(Body):
         self.lost.show_lines(lines, "check", most=3)
 
     def _browse(self) -> None:
-        found = QFileDialog.getExistingDirectory(self, "Deliver into", str(Path(self.folder.text()).parent))
+        found = QFileDialog.getExistingDirectory(self, say("Deliver into"), str(Path(self.folder.text()).parent))
         if found:
             self.folder.setText(found)
 
@@ -211,10 +216,20 @@ class DeliverBody(Body):
     def show_ready(self, included: int, steps: int, folder: Path, *, tried: bool = False) -> None:
         """Say what would be delivered, and offer a folder when none is named; `tried`: a draft is open."""
         wanted = self.format.currentData()
-        form = "each in the format it came in" if wanted == "same" else f"all as {FORMATS[wanted].title}"
-        open_ = " The step that is being tried is not delivered until you keep it." if tried else ""
+        form = (
+            say("each in the format it came in")
+            if wanted == "same"
+            else say("all as {title}", title=FORMATS[wanted].title)
+        )
+        open_ = say(" The step that is being tried is not delivered until you keep it.") if tried else ""
         self.summary.setText(
-            f"{counted(included, 'asset')} through {counted(steps, 'step')}, {form}. Sources are never touched.{open_}"
+            say(
+                "{assets} through {steps}, {form}. Sources are never touched.{open_}",
+                assets=counted(included, "asset"),
+                steps=counted(steps, "step"),
+                form=form,
+                open_=open_,
+            )
         )
         if not self.folder.text():
             self.folder.setText(str(folder))
@@ -233,7 +248,7 @@ class DeliverBody(Body):
         self.look.setEnabled(False)
         self.bar.setRange(0, max(1, total))
         self.bar.setValue(done)
-        self.bar.setFormat(f"{done} of {total}{self._pace.words(done, total)}")
+        self.bar.setFormat(say("{done} of {total}{words}", done=done, total=total, words=self._pace.words(done, total)))
         if entry is not None:
             self.results.add(entry)
 
@@ -244,20 +259,28 @@ class DeliverBody(Body):
         self.look.setEnabled(True)
         self.outcome.show()
         if manifest is None:
-            self.outcome.show_lines([error or "it stopped"], "fix")
+            self.outcome.show_lines([error or say("it stopped")], "fix")
             return
         entries = manifest["assets"]
         whole = sum(e["status"] in {"delivered", "unchanged"} for e in entries)
         furthest = max((e["deviation_m"] or 0.0 for e in entries), default=0.0)
-        off = f"no vertex is further off than {format_deviation(furthest)}" if furthest else "every vertex is exact"
-        text = f"{whole} of {len(entries)} delivered and proved; {off}."
+        off = (
+            say("no vertex is further off than {furthest}", furthest=format_deviation(furthest))
+            if furthest
+            else say("every vertex is exact")
+        )
+        text = say("{whole} of {count} delivered and proved; {off}.", whole=whole, count=len(entries), off=off)
         if self._is_dry:
-            text = f"Nothing was written. {whole} of {len(entries)} would be delivered."
+            text = say("Nothing was written. {whole} of {count} would be delivered.", whole=whole, count=len(entries))
         stops = [_in_our_words(w) for w in manifest["warnings"] if w.startswith(WOULD_STOP)]
         if stops:
-            text = f"Nothing was written, and nothing would be. Without what is in the way: {whole} of {len(entries)}."
+            text = say(
+                "Nothing was written, and nothing would be. Without what is in the way: {whole} of {count}.",
+                whole=whole,
+                count=len(entries),
+            )
         others = [w for w in manifest["warnings"] if not w.startswith(WOULD_STOP)]
-        lines = [text, *(f"In the way: {w}" for w in stops), *others]
+        lines = [text, *(say("In the way: {w}", w=w) for w in stops), *others]
         self.outcome.show_lines(lines, "fix" if stops or whole < len(entries) else "true", most=max(4, 1 + len(stops)))
         if not self._is_dry:
             self.afterwards.show_manifest(manifest, self._into)
@@ -268,5 +291,8 @@ def _in_our_words(stop: str) -> str:
     """Return what would stop a run, with the way out that there is here instead of the command's."""
     words = stop.removeprefix(WOULD_STOP)
     if words.endswith(Occupied.options):
-        return f"{words.removesuffix(Occupied.options)}. Let it replace an earlier delivery, or choose another folder"
+        return say(
+            "{removesuffix}. Let it replace an earlier delivery, or choose another folder",
+            removesuffix=words.removesuffix(Occupied.options),
+        )
     return words

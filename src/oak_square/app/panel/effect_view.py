@@ -12,6 +12,8 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidge
 from oak_square.app.facts.effects import EffectRow
 from oak_square.app.widgets.fields import column, section
 from oak_square.app.widgets.theme import colour
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["EffectView"]
 
@@ -51,7 +53,7 @@ class _Rows(QAbstractTableModel):
 
 def _effect(row: EffectRow) -> str:
     if row.outcome in {"refused", "failed"}:
-        return row.outcome
+        return term(row.outcome)
     if row.before == row.after:
         # What the stage measures stayed: then what was done says more.
         return row.detail or row.before
@@ -66,10 +68,10 @@ class EffectView(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        self._title = section("before → after", self)
+        self._title = section(say("before → after"), self)
         rows.addWidget(self._title)
         self.table = QTableView(self)
-        self.table.setAccessibleName("Before and after")
+        self.table.setAccessibleName(say("Before and after"))
         self._rows = _Rows(self.table)
         self.table.setModel(self._rows)
         self.table.horizontalHeader().hide()

@@ -11,8 +11,9 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from oak_square.app.facts.folder import FolderFacts
 from oak_square.app.widgets.fields import column, section, soft
 from oak_square.app.widgets.tiles import Tiles
-from oak_square.core.counting import counted
 from oak_square.core.lengths import UNIT_WORDS
+from oak_square.core.terms import term
+from oak_square.core.words import one_or_many, say
 
 __all__ = ["FolderForm"]
 
@@ -42,7 +43,7 @@ class FolderForm(QWidget):
         line.addWidget(self.doubts)
         rows.addLayout(line)
         self.picture: Callable[[str], QImage | None] = lambda _: None
-        self.tiles = Tiles("Odd ones and doubts of the folder", lambda file: self.picture(file), self)
+        self.tiles = Tiles(say("Odd ones and doubts of the folder"), lambda file: self.picture(file), self)
         self.tiles.asset_wished.connect(lambda file: self.looked_at.emit((file,)))
         rows.addWidget(self.tiles)
         self._facts: FolderFacts | None = None
@@ -56,12 +57,22 @@ class FolderForm(QWidget):
             return
         self.title.setText(facts.title)
         self.words.setText(facts.words)
-        what = UNIT_WORDS.get(facts.answer, facts.answer) if facts.kind == "unit" else f"{facts.answer} up"
-        self.take.setText(f"Take {what} for {len(facts.take)}")
-        self.take.setToolTip(f"Keep a step that says so for {counted(len(facts.take), 'file')} of this folder")
+        what = (
+            term(UNIT_WORDS.get(facts.answer, facts.answer))
+            if facts.kind == "unit"
+            else say("{answer} up", answer=facts.answer)
+        )
+        self.take.setText(say("Take {what} for {count}", what=what, count=len(facts.take)))
+        self.take.setToolTip(
+            one_or_many(
+                len(facts.take),
+                "Keep a step that says so for {count} file of this folder",
+                "Keep a step that says so for {count} files of this folder",
+            )
+        )
         self.take.setVisible(bool(facts.take))
-        self.doubts.setText(f"Look at {len(facts.doubts)} in doubt")
-        self.doubts.setToolTip("Select those that differ from their folder, and those of which nobody can tell")
+        self.doubts.setText(say("Look at {count} in doubt", count=len(facts.doubts)))
+        self.doubts.setToolTip(say("Select those that differ from their folder, and those of which nobody can tell"))
         self.doubts.setVisible(bool(facts.doubts))
         self.tiles.show_tiles(facts.tiles, selected)
         # A line that wraps makes it higher than the layout above last heard.

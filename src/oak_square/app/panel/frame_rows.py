@@ -10,21 +10,23 @@ from PySide6.QtWidgets import QComboBox, QWidget
 
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.fields import Choices, column, labelled
+from oak_square.core.terms import term
+from oak_square.core.words import number, say
 
 __all__ = ["AlongRow", "CentreRow", "centre_said"]
 
 _AXES = (
-    ("world", "world", "Along the world's axes"),
-    ("own", "own", "Along its own axes"),
-    ("parent", "parent's", "Of parts and groups: along the axes of what it hangs from"),
+    ("world", "world", say("Along the world's axes")),
+    ("own", "own", say("Along its own axes")),
+    ("parent", say("parent's"), say("Of parts and groups: along the axes of what it hangs from")),
 )
 _CENTRES = (
-    ("pivot", "its pivot", "Its pivot stays in place"),
-    ("base", "base", "The middle of the bottom of its box stays in place"),
-    ("middle", "middle", "The middle of its box stays in place"),
-    ("origin", "origin", "0, 0, 0 stays in place"),
-    ("mean", "mean", "Of several: the mean of their pivots stays in place"),
-    ("common", "common", "Of several: the middle of their common box stays in place"),
+    ("pivot", say("its pivot"), say("Its pivot stays in place")),
+    ("base", "base", say("The middle of the bottom of its box stays in place")),
+    ("middle", "middle", say("The middle of its box stays in place")),
+    ("origin", "origin", say("0, 0, 0 stays in place")),
+    ("mean", "mean", say("Of several: the mean of their pivots stays in place")),
+    ("common", "common", say("Of several: the middle of their common box stays in place")),
 )
 _OF_SEVERAL = ("mean", "common")
 
@@ -34,15 +36,15 @@ class AlongRow(QWidget):
 
     chosen = Signal(object)
 
-    def __init__(self, parent: QWidget, *, word: str = "along") -> None:
+    def __init__(self, parent: QWidget, *, word: str = say("along")) -> None:
         super().__init__(parent)
         rows = column(self, 4)
         self.kinds = Choices(_AXES, self, tight=True)
         self.kinds.chosen.connect(self._choose)
         rows.addWidget(labelled(word, self.kinds, self))
         self.datums = QComboBox(self)
-        self.datums.setAccessibleName("Along the axes of a datum")
-        self.datums.setToolTip("Along the axes of a datum, by its name")
+        self.datums.setAccessibleName(say("Along the axes of a datum"))
+        self.datums.setToolTip(say("Along the axes of a datum, by its name"))
         self.datums.activated.connect(self._choose_datum)
         rows.addWidget(self.datums)
         self.along: Any = "world"
@@ -77,9 +79,9 @@ class AlongRow(QWidget):
         known += [held] if held is not None and held not in known else []
         with QSignalBlocker(self.datums):
             self.datums.clear()
-            self.datums.addItem("or along a datum…", None)
+            self.datums.addItem(say("or along a datum…"), None)
             for name in known:
-                self.datums.addItem(f"datum {name}", name)
+                self.datums.addItem(say("datum {name}", name=name), name)
             self.datums.setCurrentIndex(max(0, self.datums.findData(held)) if held is not None else 0)
         self.datums.setVisible(bool(known))
 
@@ -91,7 +93,7 @@ class CentreRow(QWidget):
     pick_wished = Signal()
 
     def __init__(
-        self, parent: QWidget, *, tip: str = "Pick what it happens about: a corner, a circle, a pivot"
+        self, parent: QWidget, *, tip: str = say("Pick what it happens about: a corner, a circle, a pivot")
     ) -> None:
         super().__init__(parent)
         rows = column(self, 4)
@@ -126,8 +128,8 @@ class CentreRow(QWidget):
 def centre_said(centre: Any) -> str:
     """Return a centre in a few words."""
     if isinstance(centre, str):
-        return next(word for key, word, _ in _CENTRES if key == centre)
+        return term(next(word for key, word, _ in _CENTRES if key == centre))
     if "xyz" in centre:
-        return ", ".join(str(v) for v in centre["xyz"])
+        return number(", ".join(str(v) for v in centre["xyz"]))
     kind, name = next(iter(centre.items()))
-    return f"{'the pivot of' if kind == 'part' else kind} {name}"
+    return say("the pivot of {name}", name=name) if kind == "part" else f"{term(kind)} {name}"

@@ -12,6 +12,7 @@ from oak_square.app.facts.measurements import MeasureRow
 from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.fields import Choices, column, labelled, quiet_table, section, soft
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.words import say
 
 __all__ = ["MeasuresForm"]
 
@@ -30,22 +31,22 @@ class MeasuresForm(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        rows.addWidget(section("take up the Dividers (5) for", self))
+        rows.addWidget(section(say("take up the Dividers (5) for"), self))
         self.kind = Choices(
             [
-                ("point", "point", "One point: its coordinates"),
-                ("span", "span", "Two points: how far apart, in all and along each axis"),
-                ("angle", "angle", "Three points: the angle at the second"),
-                ("circle", "circle", "A rim, or three points: diameter and centre"),
-                ("plane", "plane", "A face: where it lies and how it tilts"),
+                ("point", "point", say("One point: its coordinates")),
+                ("span", "span", say("Two points: how far apart, in all and along each axis")),
+                ("angle", "angle", say("Three points: the angle at the second")),
+                ("circle", "circle", say("A rim, or three points: diameter and centre")),
+                ("plane", "plane", say("A face: where it lies and how it tilts")),
             ],
             self,
         )
         self.kind.chosen.connect(self.kind_wished)
         rows.addWidget(self.kind)
-        self.empty = soft("Nothing is measured yet. What you measure is kept with the sheet.", self)
+        self.empty = soft(say("Nothing is measured yet. What you measure is kept with the sheet."), self)
         rows.addWidget(self.empty)
-        self.table = quiet_table("Measurements", ["of", "reads"], self)
+        self.table = quiet_table(say("Measurements"), ["of", "reads"], self)
         self.table.horizontalHeader().hide()
         self.table.verticalHeader().setDefaultSectionSize(_ROW)
         self.table.setSelectionBehavior(self.table.SelectionBehavior.SelectRows)
@@ -64,18 +65,22 @@ class MeasuresForm(QWidget):
     def _fill_details(self, page: QWidget) -> None:
         rows = column(page, 6)
         self.frame = QComboBox(page)
-        self.frame.setAccessibleName("Coordinates along")
-        self.frame.setToolTip("Whose axes the coordinates are told along; switched after the fact")
+        self.frame.setAccessibleName(say("Coordinates along"))
+        self.frame.setToolTip(say("Whose axes the coordinates are told along; switched after the fact"))
         self.frame.activated.connect(lambda _: self.frame_wished.emit(str(self.frame.currentData())))
-        rows.addWidget(labelled("along the axes of", self.frame, page))
+        rows.addWidget(labelled(say("along the axes of"), self.frame, page))
         self._grid = QGridLayout()
         self._grid.setSpacing(2)
         rows.addLayout(self._grid)
         line = QHBoxLayout()
         line.setSpacing(6)
         for word, tip, work in (
-            ("Copy all", "Copy the whole measurement (Ctrl+C); click a number to copy that one", self._copy_whole),
-            ("Forget it", "Take this measurement off the list", self._forget),
+            (
+                say("Copy all"),
+                say("Copy the whole measurement (Ctrl+C); click a number to copy that one"),
+                self._copy_whole,
+            ),
+            (say("Forget it"), say("Take this measurement off the list"), self._forget),
         ):
             button = QPushButton(word, page)
             button.setProperty("role", "small")
@@ -84,9 +89,11 @@ class MeasuresForm(QWidget):
             line.addWidget(button)
         line.addStretch(1)
         rows.addLayout(line)
-        self.length = LengthEdit("Make this length", "The length that this span shall be; all is sized with it", page)
+        self.length = LengthEdit(
+            say("Make this length"), say("The length that this span shall be; all is sized with it"), page
+        )
         self.length.entered.connect(self._lengthen)
-        self._length_row = labelled("make this length", self.length, page)
+        self._length_row = labelled(say("make this length"), self.length, page)
         rows.addWidget(self._length_row)
 
     def show_kind(self, kind: str | None) -> None:
@@ -140,7 +147,7 @@ class MeasuresForm(QWidget):
             label.setProperty("role", "soft")
             button = QPushButton(words, self._details)
             button.setProperty("role", "value")
-            button.setToolTip(f"Copy {exact[name]}")
+            button.setToolTip(say("Copy {exact}", exact=exact[name]))
             button.clicked.connect(lambda _=False, w=exact[name]: QGuiApplication.clipboard().setText(w))
             self.values[name] = button
             self._grid.addWidget(label, k, 0)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 from oak_square.app.panel.box_picker import BoxPicker
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.fields import Choices, Fold, column
+from oak_square.core.words import say
 from oak_square.steps.centre import spot_words
 
 __all__ = ["OntoRows", "SpotFold"]
@@ -52,25 +53,27 @@ class OntoRows(QWidget):
         rows = column(self, 4)
         self.other = PointRow("", ("asset", "part", "mark"), self, part="part")
         self.other.pick.hide()
-        self.other.names.setAccessibleName("What it is set onto")
-        self.other.names.setToolTip("Another asset of the batch, or a part of this one: it is set onto a point of that")
+        self.other.names.setAccessibleName(say("What it is set onto"))
+        self.other.names.setToolTip(
+            say("Another asset of the batch, or a part of this one: it is set onto a point of that")
+        )
         self.other.chosen.connect(self._set_onto)
         rows.addWidget(self.other)
         self.ways = Choices(
             [
-                ("top", "on top of it", "Onto the middle of its top"),
-                ("place", "where it stands", "At the same place as it: base onto base"),
+                ("top", say("on top of it"), say("Onto the middle of its top")),
+                ("place", say("where it stands"), say("At the same place as it: base onto base")),
             ],
             self,
         )
         self.ways.chosen.connect(self._way_chosen)
         rows.addWidget(self.ways)
-        self.point = SpotFold("at the point of its box", "Which point of what it is set onto", self)
+        self.point = SpotFold(say("at the point of its box"), say("Which point of what it is set onto"), self)
         self.point.chosen.connect(lambda point: self._wish(self._onto, point))
         rows.addWidget(self.point)
         self.mark = PointRow("", ("mark",), self)
         self.mark.pick.hide()
-        self.mark.names.setAccessibleName("A mark on what it is set onto")
+        self.mark.names.setAccessibleName(say("A mark on what it is set onto"))
         self.mark.chosen.connect(lambda mark: self._wish(self._onto, mark))
         rows.addWidget(self.mark)
         self._onto: Any = None

@@ -13,15 +13,16 @@ from oak_square.app.panel.frame_rows import AlongRow
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, labelled, section
+from oak_square.core.words import say
 
 __all__ = ["PivotAxesPage"]
 
 _AXES = (
-    ("keep", "as they are", "The pivot's axes stay"),
-    ("world", "world's", "Along the world's axes"),
-    ("parent", "parent's", "Along the axes of what it hangs from"),
-    ("square", "right angles", "To the nearest right angles of the world"),
-    ("received", "as received", "As the file had them"),
+    ("keep", say("as they are"), say("The pivot's axes stay")),
+    ("world", "world's", say("Along the world's axes")),
+    ("parent", "parent's", say("Along the axes of what it hangs from")),
+    ("square", say("right angles"), say("To the nearest right angles of the world")),
+    ("received", say("as received"), say("As the file had them")),
 )
 
 
@@ -34,30 +35,32 @@ class PivotAxesPage(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        rows.addWidget(section("its axes become", self))
+        rows.addWidget(section(say("its axes become"), self))
         self.kinds = Choices(_AXES, self, per_row=3)
         self.kinds.chosen.connect(lambda key: self.wished.emit(key))
         rows.addWidget(self.kinds)
-        rows.addWidget(section("or half a turn about its own", self))
-        self.half = Choices([(a, a, f"Half a turn about its own {a}") for a in "xyz"], self)
+        rows.addWidget(section(say("or half a turn about its own"), self))
+        self.half = Choices([(a, a, say("Half a turn about its own {a}", a=a)) for a in "xyz"], self)
         self.half.chosen.connect(lambda a: self.wished.emit({"half": a}))
         rows.addWidget(self.half)
-        rows.addWidget(section("or turned by degrees about x, then y, then z", self))
-        self.angles = [NumberEdit(f"Turn its axes about {a}", f"Degrees about {a}", self) for a in "xyz"]
+        rows.addWidget(section(say("or turned by degrees about x, then y, then z"), self))
+        self.angles = [
+            NumberEdit(say("Turn its axes about {a}", a=a), say("Degrees about {a}", a=a), self) for a in "xyz"
+        ]
         for k, edit in enumerate(self.angles):
             edit.entered.connect(lambda value, k=k: self._turned(k, value))
         rows.addWidget(Triple(list(zip("xyz", self.angles, strict=True)), self))
         self.along = AlongRow(self)
         self.along.chosen.connect(lambda _: self._along_chosen())
         rows.addWidget(self.along)
-        self.ways = BringRows(self, title="or one of them is brought round", start="+X")
+        self.ways = BringRows(self, title=say("or one of them is brought round"), start="+X")
         self.ways.wished.connect(lambda start, end: self.wished.emit({"bring": start, "to": end}))
         self.ways.pick_wished.connect(self.pick_wished)
         rows.addWidget(self.ways)
         self.datum = PointRow("", ("datum",), self)
         self.datum.pick.hide()
         self.datum.chosen.connect(self.wished)
-        self._datum_row = labelled("or those of", self.datum, self)
+        self._datum_row = labelled(say("or those of"), self.datum, self)
         rows.addWidget(self._datum_row)
         self._turn = [0.0, 0.0, 0.0]
 

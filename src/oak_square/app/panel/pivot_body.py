@@ -14,7 +14,10 @@ from oak_square.app.panel.pivot_point_page import PivotPointPage
 from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
 from oak_square.app.widgets.pages import Pages
+from oak_square.core.boxes import EXTENTS
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import say
 from oak_square.steps import Step
 
 __all__ = ["PivotBody"]
@@ -23,19 +26,19 @@ _BASE = ["middle", "bottom", "middle"]
 _MIDDLE = ["middle", "middle", "middle"]
 _OF_NODES = ("origin", "parent", "children")
 _PLACES = (
-    ("base", "base", "The middle of its box's bottom"),
-    ("middle", "middle", "The middle of its box"),
-    ("mass", "mass", "Its centre of mass; of an open surface, the centre of the surface"),
-    ("mean", "mean", "The mean of its vertices"),
-    ("origin", "origin", "Of parts and groups: 0, 0, 0"),
-    ("parent", "parent", "Of parts and groups: where the parent's pivot is"),
-    ("children", "children", "Of parts and groups: the mean of the pivots right below"),
-    ("received", "as received", "Where it was in its geometry, as the file had it"),
+    ("base", "base", say("The middle of its box's bottom")),
+    ("middle", "middle", say("The middle of its box")),
+    ("mass", "mass", say("Its centre of mass; of an open surface, the centre of the surface")),
+    ("mean", "mean", say("The mean of its vertices")),
+    ("origin", "origin", say("Of parts and groups: 0, 0, 0")),
+    ("parent", "parent", say("Of parts and groups: where the parent's pivot is")),
+    ("children", "children", say("Of parts and groups: the mean of the pivots right below")),
+    ("received", say("as received"), say("Where it was in its geometry, as the file had it")),
 )
 _BOXES = (
-    ("", "as usual", "A part's own geometry; a group's with all below it"),
-    ("own", "own", "Its own geometry alone"),
-    ("tree", "with all below", "All that hangs from it counts too"),
+    ("", say("as usual"), say("A part's own geometry; a group's with all below it")),
+    ("own", "own", say("Its own geometry alone")),
+    ("tree", say("with all below"), say("All that hangs from it counts too")),
 )
 _STAY = {"move": [0, 0, 0]}
 
@@ -48,15 +51,15 @@ class PivotBody(Body):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         rows = column(self)
-        rows.addWidget(section("to its", self))
+        rows.addWidget(section(say("to its"), self))
         self.places = Choices(_PLACES, self, per_row=4)
         self.places.chosen.connect(self._place_chosen)
         rows.addWidget(self.places)
         self.pages = Pages(
             [
-                ("box", "box point", "A corner, edge middle, side middle or the centre of its box"),
-                ("point", "point", "A picked point, a mark, a datum, another's pivot; typed; or across the asset"),
-                ("axes", "axes", "Turn its axes where it is"),
+                ("box", "box point", say("A corner, edge middle, side middle or the centre of its box")),
+                ("point", "point", say("A picked point, a mark, a datum, another's pivot; typed; or across the asset")),
+                ("axes", "axes", say("Turn its axes where it is")),
             ],
             self,
         )
@@ -81,24 +84,27 @@ class PivotBody(Body):
         self.insets: list[tuple[LengthEdit, QWidget]] = []
         for axis in range(3):
             edit = LengthEdit(
-                f"Inset along the {('width', 'height', 'depth')[axis]}", "How far inward from that side", page
+                say("Inset along the {extent}", extent=term(EXTENTS[axis])),
+                say("How far inward from that side"),
+                page,
             )
             edit.entered.connect(lambda text, k=axis: self._set_in(k, text))
             row = labelled("", edit, page)
             self.insets.append((edit, row))
             rows.addWidget(row)
-        self.box = Fold("", "What counts to the box of a part or group, and along which axes it is measured", page)
+        self.box = Fold("", say("What counts to the box of a part or group, and along which axes it is measured"), page)
         rows.addWidget(self.box)
         inner = column(self.box.inner, 4)
         self.whose = Choices(_BOXES, self.box.inner)
         self.whose.chosen.connect(lambda key: self._boxed("box", key))
-        inner.addWidget(labelled("its box is", self.whose, self.box.inner))
+        inner.addWidget(labelled(say("its box is"), self.whose, self.box.inner))
         self.box_axes = Choices(
-            [("", "the world's", "The box along the world's axes"),
-             ("own", "its own", "The box along the part's own axes: of one that is modelled tilted")], self.box.inner,
+            [("", say("the world's"), say("The box along the world's axes")),
+             ("own", say("its own"), say("The box along the part's own axes: of "
+"one that is modelled tilted"))], self.box.inner,
         )  # fmt: skip
         self.box_axes.chosen.connect(lambda key: self._boxed("box-axes", key))
-        inner.addWidget(labelled("along axes", self.box_axes, self.box.inner))
+        inner.addWidget(labelled(say("along axes"), self.box_axes, self.box.inner))
 
     def _fill_axes(self, page: QWidget) -> None:
         rows = column(page)
@@ -208,8 +214,12 @@ class PivotBody(Body):
         whose, axes = self._box.get("box", ""), self._box.get("box-axes", "")
         self.whose.show_choice(whose)
         self.box_axes.show_choice(axes)
-        words = {"": "its box", "own": "the box of its own geometry", "tree": "the box with all below"}[whose]
-        self.box.say(f"{words}, along {'its own axes' if axes else 'axes of the world'}")
+        words = {"": say("its box"), "own": say("the box of its own geometry"), "tree": say("the box with all below")}[
+            whose
+        ]
+        self.box.say(
+            say("{box}, along its own axes", box=words) if axes else say("{box}, along axes of the world", box=words)
+        )
 
     def _show_insets(self, point: list[str | float] | None) -> None:
         for axis, (edit, row) in enumerate(self.insets):
@@ -217,5 +227,5 @@ class PivotBody(Body):
             row.setVisible(isinstance(side, str) and side != "middle")
             label = row.findChild(QLabel)
             if label is not None:
-                label.setText(f"from the {side}")
+                label.setText(say("from the {side}", side=term(str(side or ""))))
             edit.show_length(self._inset.get(str(side), ""), 0.0, self.shown)

@@ -14,21 +14,25 @@ from oak_square.app.panel.frame_rows import AlongRow
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, section, soft
-from oak_square.core.counting import counted
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.words import one_or_many, say
 
 __all__ = ["PivotPointPage"]
 
-_ALL_THREE = "several pivots stand in several places, so x, y and z are all needed"
+_ALL_THREE = say("several pivots stand in several places, so x, y and z are all needed")
 _ACROSS = (
-    ("width", "left / right", "To the other side: mirrored across the middle of the asset's width"),
-    ("height", "top / bottom", "Mirrored across the middle of the asset's height"),
-    ("depth", "front / back", "Mirrored across the middle of the asset's depth"),
+    ("width", say("left / right"), say("To the other side: mirrored across the middle of the asset's width")),
+    ("height", say("top / bottom"), say("Mirrored across the middle of the asset's height")),
+    ("depth", say("front / back"), say("Mirrored across the middle of the asset's depth")),
 )
 _SEVERAL = (
-    ("mean", "mean of picks", "Click several points, one after the other: the pivot goes to their mean"),
-    ("circle", "circle of three", "Click three points of a rim: the pivot goes to the centre of their circle"),
+    ("mean", say("mean of picks"), say("Click several points, one after the other: the pivot goes to their mean")),
+    (
+        "circle",
+        say("circle of three"),
+        say("Click three points of a rim: the pivot goes to the centre of their circle"),
+    ),
 )
 _NAMED = ("mark", "datum", "part")
 
@@ -42,19 +46,23 @@ class PivotPointPage(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self)
-        rows.addWidget(section("to a corner, edge, face or circle; or by name", self))
-        self.point = PointRow("Pick a point in the view: it is found again on every asset it applies to", _NAMED, self)
-        self.point.pick_wished.connect(lambda: self.pick_wished.emit("Pivot: click the point it goes to", self._picked))
+        rows.addWidget(section(say("to a corner, edge, face or circle; or by name"), self))
+        self.point = PointRow(
+            say("Pick a point in the view: it is found again on every asset it applies to"), _NAMED, self
+        )
+        self.point.pick_wished.connect(
+            lambda: self.pick_wished.emit(say("Pivot: click the point it goes to"), self._picked)
+        )
         self.point.chosen.connect(self.taken)
         rows.addWidget(self.point)
         self._fill_axes(rows)
-        rows.addWidget(section("or to x, y, z", self))
+        rows.addWidget(section(say("or to x, y, z"), self))
         self.frame = Choices(
-            [("world", "of the world", "Along the delivery axes, from the origin"),
-             ("part", "of each part itself", "In each part's own frame, its scale included")], self,
+            [("world", say("of the world"), say("Along the delivery axes, from the origin")),
+             ("part", say("of each part itself"), say("In each part's own frame, its scale included"))], self,
         )  # fmt: skip
         self.frame.chosen.connect(self._framed)
-        self.xyz = [LengthEdit(f"Pivot {a}", f"{a} of the new pivot", self) for a in "xyz"]
+        self.xyz = [LengthEdit(say("Pivot {a}", a=a), say("{a} of the new pivot", a=a), self) for a in "xyz"]
         for k, edit in enumerate(self.xyz):
             edit.entered.connect(lambda text, k=k: self._typed(k, text))
         rows.addWidget(Triple(list(zip("xyz", self.xyz, strict=True)), self))
@@ -78,18 +86,18 @@ class PivotPointPage(QWidget):
         for axis in "xyz":
             box = QCheckBox(axis, self)
             box.setChecked(True)
-            box.setToolTip(f"Unticked, a pick leaves the pivot's {axis} as it is")
+            box.setToolTip(say("Unticked, a pick leaves the pivot's {axis} as it is", axis=axis))
             self.only[axis] = box
             line.addWidget(box)
         line.addStretch(1)
-        rows.addWidget(section("taken from a pick", self))
+        rows.addWidget(section(say("taken from a pick"), self))
         rows.addLayout(line)
         self.why = soft("", self)
         self.why.hide()
         rows.addWidget(self.why)
 
     def _fill_more(self, rows: QVBoxLayout) -> None:
-        self.more = Fold("more ways", "Of several picks, moved on, or to the other side of the asset", self)
+        self.more = Fold(say("more ways"), say("Of several picks, moved on, or to the other side of the asset"), self)
         rows.addWidget(self.more)
         inner = column(self.more.inner)
         self.several = Choices(_SEVERAL, self.more.inner)
@@ -98,21 +106,24 @@ class PivotPointPage(QWidget):
         self.many_said = soft("", self.more.inner)
         self.many_said.hide()
         inner.addWidget(self.many_said)
-        self.fewer = QPushButton("Forget these picks", self.more.inner)
+        self.fewer = QPushButton(say("Forget these picks"), self.more.inner)
         self.fewer.setProperty("role", "small")
-        self.fewer.setToolTip("Begin the picks anew")
+        self.fewer.setToolTip(say("Begin the picks anew"))
         self.fewer.clicked.connect(lambda _=False: self._forget_several())
         self.fewer.hide()
         inner.addWidget(self.fewer)
-        inner.addWidget(section("or on from where it is, by", self.more.inner))
-        self.move_ = [LengthEdit(f"Move {a}", f"How far along {a}; the geometry stays", self.more.inner) for a in "xyz"]
+        inner.addWidget(section(say("or on from where it is, by"), self.more.inner))
+        self.move_ = [
+            LengthEdit(say("Move {a}", a=a), say("How far along {a}; the geometry stays", a=a), self.more.inner)
+            for a in "xyz"
+        ]
         for k, edit in enumerate(self.move_):
             edit.entered.connect(lambda text, k=k: self._moved(k, text))
         inner.addWidget(Triple(list(zip("xyz", self.move_, strict=True)), self.more.inner))
         self.along = AlongRow(self.more.inner)
         self.along.chosen.connect(lambda _: self._tell_move())
         inner.addWidget(self.along)
-        inner.addWidget(section("or to the other side of the asset", self.more.inner))
+        inner.addWidget(section(say("or to the other side of the asset"), self.more.inner))
         self.across = Choices(_ACROSS, self.more.inner)
         self.across.chosen.connect(lambda extent: self.taken.emit({"across": extent}))
         inner.addWidget(self.across)
@@ -128,7 +139,7 @@ class PivotPointPage(QWidget):
             return
         there = self._coordinates(pick)
         if any(now is None for now in self._now):
-            self.why.setText("On some axes alone a pick is for one pivot: choose one part or group.")
+            self.why.setText(say("On some axes alone a pick is for one pivot: choose one part or group."))
             self.why.show()
             return
         given = [now if a in kept else f"{v!r} m" for a, v, now in zip("xyz", there, self._now, strict=True)]
@@ -145,8 +156,10 @@ class PivotPointPage(QWidget):
         self._ask_next(key)
 
     def _ask_next(self, key: str) -> None:
-        asks = {"mean": "Mean of picks: click a point", "circle": "Circle: click three points of its rim"}[key]
-        count = f" ({len(self._many)} so far, Esc ends)" if self._many else ""
+        asks = {"mean": say("Mean of picks: click a point"), "circle": say("Circle: click three points of its rim")}[
+            key
+        ]
+        count = say(" ({count} so far, Esc ends)", count=len(self._many)) if self._many else ""
         self.pick_wished.emit(f"{asks}{count}", lambda _at, pick: self._one_more(key, pick))
 
     def _one_more(self, key: str, pick: Any) -> None:
@@ -176,7 +189,7 @@ class PivotPointPage(QWidget):
         self._say_several()
 
     def _say_several(self) -> None:
-        self.many_said.setText(f"{counted(len(self._many), 'point')} picked.")
+        self.many_said.setText(one_or_many(len(self._many), "{count} point picked.", "{count} points picked."))
         self.many_said.setVisible(bool(self._many))
         self.fewer.setVisible(bool(self._many))
         self.more.open()
@@ -229,7 +242,7 @@ class PivotPointPage(QWidget):
         if not self.is_half_typed:
             self._xyz = [str(v) for v in told.get("xyz", ("", "", ""))]
             self.frame.show_choice("part" if told.get("in") == "part" else "world")
-        self.frame.show_word("part", "of each part itself", enabled=nodes is not None)
+        self.frame.show_word("part", say("of each part itself"), enabled=nodes is not None)
         self._show_present(shown, asset, nodes)
         self.point.show_names(names, told if "xyz" not in told else {})
         self._move = [str(v) if v else "" for v in told.get("move", ("", "", ""))]
@@ -240,10 +253,12 @@ class PivotPointPage(QWidget):
         self.across.show_choice(told.get("across"))
         self.several.show_choice("circle" if "circle" in told else "mean" if "vertices" in told else None)
         if "vertices" in told:
-            self.many_said.setText(f"The mean of {counted(len(told['vertices']), 'vertex', 'vertices')}.")
+            self.many_said.setText(
+                one_or_many(len(told["vertices"]), "The mean of {count} vertex.", "The mean of {count} vertices.")
+            )
         elif "circle" in told:
             points = "; ".join(", ".join(str(v) for v in p) for p in told["circle"])
-            self.many_said.setText(f"The centre of the circle through {points}.")
+            self.many_said.setText(say("The centre of the circle through {points}.", points=points))
         told_many = not {"vertices", "circle"}.isdisjoint(told)
         self.many_said.setVisible(told_many or bool(self._many))
         if told_many or "across" in told or any(self._move):

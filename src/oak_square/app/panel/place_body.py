@@ -18,6 +18,7 @@ from oak_square.app.widgets.fields import Choices, Fold, column, labelled, secti
 from oak_square.core.lengths import parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
+from oak_square.core.words import say
 from oak_square.steps import Step
 
 __all__ = ["PlaceBody"]
@@ -46,13 +47,15 @@ class PlaceBody(Body):
         self._frame = np.eye(4)  # world from what the numbers are told in, working frame
 
     def _fill_goal(self, rows: QVBoxLayout) -> None:
-        self.origin = QCheckBox("To the origin", self)
-        self.origin.setToolTip("The point chosen below comes to 0, 0, 0")
-        self.parent_pivot = QCheckBox("To its parent's pivot", self)
-        self.parent_pivot.setToolTip("Of parts and groups: the point chosen below comes to where the parent's pivot is")
+        self.origin = QCheckBox(say("To the origin"), self)
+        self.origin.setToolTip(say("The point chosen below comes to 0, 0, 0"))
+        self.parent_pivot = QCheckBox(say("To its parent's pivot"), self)
+        self.parent_pivot.setToolTip(
+            say("Of parts and groups: the point chosen below comes to where the parent's pivot is")
+        )
         self.parent_pivot.clicked.connect(lambda _=False: self._goal_clicked(self.parent_pivot))
-        self.ground = QCheckBox("Bottom onto the ground", self)
-        self.ground.setToolTip("The lowest point comes to height 0")
+        self.ground = QCheckBox(say("Bottom onto the ground"), self)
+        self.ground.setToolTip(say("The lowest point comes to height 0"))
         self.origin.clicked.connect(lambda _=False: self._goal_clicked(self.origin))
         self.ground.clicked.connect(lambda _=False: self._changed())
         line = QHBoxLayout()
@@ -62,53 +65,53 @@ class PlaceBody(Body):
         line.addStretch(1)
         rows.addLayout(line)
         rows.addWidget(self.parent_pivot)
-        rows.addWidget(section("or to a point", self))
-        tip = "Whose origin and axes the numbers below are told in; the step keeps the world's"
-        self.told_in = ToldIn("Coordinates in", tip, "the world", self)
+        rows.addWidget(section(say("or to a point"), self))
+        tip = say("Whose origin and axes the numbers below are told in; the step keeps the world's")
+        self.told_in = ToldIn(say("Coordinates in"), tip, say("the world"), self)
         self.told_in.activated.connect(lambda _: self._show_numbers(self._asset))
-        self._told_row = labelled("told in", self.told_in, self)
+        self._told_row = labelled(say("told in"), self.told_in, self)
         rows.addWidget(self._told_row)
-        self.at = self._triple("Place", "{0} to put it at, in delivery axes", self._at_typed)
+        self.at = self._triple(say("Place {a}"), say("{a} to put it at, in delivery axes"), self._at_typed)
         rows.addWidget(Triple(list(zip("xyz", self.at, strict=True)), self))
-        tip = "Pick a corner, edge, face or circle in the view: it is found again on every asset it applies to"
-        self.onto = self._picked(tip, ("mark", "berth"), "Place: click the point it goes to", self._onto_chosen)
+        tip = say("Pick a corner, edge, face or circle in the view: it is found again on every asset it applies to")
+        self.onto = self._picked(tip, ("mark", "berth"), say("Place: click the point it goes to"), self._onto_chosen)
         rows.addWidget(self.onto)
-        rows.addWidget(section("or onto another", self))
+        rows.addWidget(section(say("or onto another"), self))
         self.other = OntoRows(self)
         self.other.wished.connect(self._onto_chosen)
         self.other.place_wished.connect(self._same_place)
         rows.addWidget(self.other)
 
     def _fill_by(self, rows: QVBoxLayout) -> None:
-        rows.addWidget(section("which point of it", self))
+        rows.addWidget(section(say("which point of it"), self))
         self.by = Choices(
             [
-                ("base", "base", "The middle of its bottom"),
-                ("pivot", "pivot", "Its pivot"),
-                ("middle", "middle", "The middle of its box"),
+                ("base", "base", say("The middle of its bottom")),
+                ("pivot", "pivot", say("Its pivot")),
+                ("middle", "middle", say("The middle of its box")),
             ],
             self,
         )
         self.by.chosen.connect(self._by_chosen)
         rows.addWidget(self.by)
-        asks = "Place: click the point of it that goes there"
-        self.by_mark = self._picked("Pick the point of it that goes there", ("mark",), asks, self._by_marked)
+        asks = say("Place: click the point of it that goes there")
+        self.by_mark = self._picked(say("Pick the point of it that goes there"), ("mark",), asks, self._by_marked)
         rows.addWidget(self.by_mark)
-        self.by_spot = SpotFold("a point of its box", "Which point of its box goes there", self)
+        self.by_spot = SpotFold(say("a point of its box"), say("Which point of its box goes there"), self)
         self.by_spot.chosen.connect(self._by_chosen)
         rows.addWidget(self.by_spot)
-        self.as_one = QCheckBox("All together, as one", self)
-        self.as_one.setToolTip("Of parts and groups: they move together, by the point of their common box")
+        self.as_one = QCheckBox(say("All together, as one"), self)
+        self.as_one.setToolTip(say("Of parts and groups: they move together, by the point of their common box"))
         self.as_one.clicked.connect(lambda _=False: self._as_one_clicked())
         rows.addWidget(self.as_one)
         line = QHBoxLayout()
         line.setSpacing(14)
-        line.addWidget(section("change only", self))
+        line.addWidget(section(say("change only"), self))
         self.axes: dict[str, QCheckBox] = {}
         for axis in "xyz":
             box = QCheckBox(axis, self)
             box.setChecked(True)
-            box.setToolTip(f"Unticked, {axis} stays as it is")
+            box.setToolTip(say("Unticked, {axis} stays as it is", axis=axis))
             box.clicked.connect(lambda _=False: self._changed())
             self.axes[axis] = box
             line.addWidget(box)
@@ -116,21 +119,26 @@ class PlaceBody(Body):
         rows.addLayout(line)
 
     def _fill_shift(self, rows: QVBoxLayout) -> None:
-        rows.addWidget(section("then move on by", self))
-        self.shift = self._triple("Shift", "How far to move along {0}", self._shift_typed)
+        rows.addWidget(section(say("then move on by"), self))
+        self.shift = self._triple(say("Shift {a}"), say("How far to move along {a}"), self._shift_typed)
         rows.addWidget(Triple(list(zip("xyz", self.shift, strict=True)), self))
         self.along = AlongRow(self)
         self.along.chosen.connect(lambda _: self._reframed(any(self._shift)))
         rows.addWidget(self.along)
 
     def _fill_away(self, rows: QVBoxLayout) -> None:
-        self.out = Fold("or away from a centre", "Nearer to a centre, or further from it", self)
+        self.out = Fold(say("or away from a centre"), say("Nearer to a centre, or further from it"), self)
         rows.addWidget(self.out)
         inner = column(self.out.inner, 6)
-        self.away = LengthEdit("Away", "How far on from the centre; nearer where it is negative", self.out.inner)
+        self.away = LengthEdit(
+            say("Away"), say("How far on from the centre; nearer where it is negative"), self.out.inner
+        )
         self.away.entered.connect(self._away_typed)
         inner.addWidget(labelled("by", self.away, self.out.inner))
-        tip, asks = "Pick what it moves away from: a corner, a circle, a pivot", "Away: click what it moves away from"
+        tip, asks = (
+            say("Pick what it moves away from: a corner, a circle, a pivot"),
+            say("Away: click what it moves away from"),
+        )
         self.centre = CentreRow(self.out.inner, tip=tip)
         self.centre.centre = "origin"
         self.centre.chosen.connect(lambda _: self._reframed(bool(self._away)))
@@ -145,7 +153,7 @@ class PlaceBody(Body):
         return row
 
     def _triple(self, name: str, tip: str, work: Any) -> list[LengthEdit]:
-        edits = [LengthEdit(f"{name} {axis}", tip.format(axis), self) for axis in "xyz"]
+        edits = [LengthEdit(name.format(a=axis), tip.format(a=axis), self) for axis in "xyz"]
         for k, edit in enumerate(edits):
             edit.entered.connect(lambda text, k=k: work(k, text))
         return edits

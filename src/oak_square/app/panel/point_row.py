@@ -8,6 +8,9 @@ from typing import Any
 from PySide6.QtCore import QSignalBlocker, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
+from oak_square.core.terms import TERMS, term
+from oak_square.core.words import number, say
+
 __all__ = ["PointRow"]
 
 _KINDS = {"mark": "mark", "datum": "datum", "berth": "berth", "asset": "asset"}
@@ -23,7 +26,13 @@ class PointRow(QWidget):
     pick_wished = Signal()
 
     def __init__(
-        self, tip: str, kinds: Sequence[str], parent: QWidget, *, word: str = "pick in the view", part: str = "pivot of"
+        self,
+        tip: str,
+        kinds: Sequence[str],
+        parent: QWidget,
+        *,
+        word: str = say("pick in the view"),
+        part: str = say("pivot of"),
     ) -> None:
         """Take what the button says, and what stands before a part's name."""
         super().__init__(parent)
@@ -38,8 +47,8 @@ class PointRow(QWidget):
         self.pick.setAutoDefault(False)
         self.pick.clicked.connect(self.pick_wished)
         self.names = QComboBox(self)
-        self.names.setAccessibleName("A point that has a name")
-        self.names.setToolTip("A mark, a datum, or another part's pivot, by its name")
+        self.names.setAccessibleName(say("A point that has a name"))
+        self.names.setToolTip(say("A mark, a datum, or another part's pivot, by its name"))
         self.names.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.names.setMinimumContentsLength(8)
         self.names.activated.connect(self._choose)
@@ -57,17 +66,27 @@ class PointRow(QWidget):
         held = next(((k, told[k]) for k in self._kinds if k in told), None)
         with QSignalBlocker(self.names):
             self.names.clear()
-            self.names.addItem("by name…", None)
+            self.names.addItem(say("by name…"), None)
             for kind in self._kinds:
                 for name in names.get(kind, ()):
-                    self.names.addItem(f"{self._said[kind]} {name}", (kind, name))
+                    self.names.addItem(f"{term(self._said[kind])} {name}", (kind, name))
             if held is not None:
                 at = next((k for k in range(self.names.count()) if self.names.itemData(k) == held), -1)
                 if at < 0:
-                    self.names.addItem(f"{self._said[held[0]]} {held[1]}", held)
+                    self.names.addItem(f"{term(self._said[held[0]])} {held[1]}", held)
                     at = self.names.count() - 1
                 self.names.setCurrentIndex(at)
             elif "xyz" in told or isinstance(holds, list | tuple):
-                numbers = ", ".join(str(v) for v in (told.get("xyz") or holds))
-                self.names.addItem(f"at {numbers}{' of the part' if told.get('in') else ''}", None)
+                numbers = ", ".join(_in_words(v) for v in (told.get("xyz") or holds))
+                self.names.addItem(
+                    say("at {numbers} of the part", numbers=numbers)
+                    if told.get("in")
+                    else say("at {numbers}", numbers=numbers),
+                    None,
+                )
                 self.names.setCurrentIndex(self.names.count() - 1)
+
+
+def _in_words(place: object) -> str:
+    """Return a side, a length or a fraction as people read it."""
+    return term(place) if isinstance(place, str) and place in TERMS else number(str(place))

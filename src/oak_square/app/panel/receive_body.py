@@ -13,7 +13,7 @@ from oak_square.app.panel.body import Body
 from oak_square.app.widgets.controls import APART
 from oak_square.app.widgets.fields import column, rule, soft
 from oak_square.app.widgets.marks import draw_mark
-from oak_square.core.counting import counted
+from oak_square.core.words import one_or_many, say
 
 __all__ = ["ReceiveBody"]
 
@@ -56,8 +56,13 @@ class _Group(QFrame):
         row = QHBoxLayout()
         row.setSpacing(6)
         for key, word, tip, signal in (
-            ("settle", "Settle", "Go to its stage with the step that settles it for all of them", self.settle_wished),
-            ("show", "Select them", "Select every asset that has it", self.show_wished),
+            (
+                "settle",
+                say("Settle"),
+                say("Go to its stage with the step that settles it for all of them"),
+                self.settle_wished,
+            ),
+            ("show", say("Select them"), say("Select every asset that has it"), self.show_wished),
         ):
             if key == "settle" and not group.settles:
                 continue
@@ -76,7 +81,9 @@ class _Group(QFrame):
     def show_group(self, group: FindingGroup) -> None:
         """Say how many have it, and of whom it speaks."""
         count = len(group.files)
-        self._title.setText(f"<b>{count}</b> {counted(count, 'asset').split()[1]}: {group.title}")
+        self._title.setText(
+            one_or_many(count, "<b>{count}</b> asset: {title}", "<b>{count}</b> assets: {title}", title=group.title)
+        )
         self._example.setText(group.example)
 
 

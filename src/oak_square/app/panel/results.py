@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QAbstractItemView, QTableWidgetItem, QVBoxLayout, 
 
 from oak_square.app.widgets.fields import column, quiet_table
 from oak_square.app.widgets.theme import colour, font
-from oak_square.core.counting import counted
 from oak_square.core.lengths import format_deviation
+from oak_square.core.words import counted, say
 
 __all__ = ["Results"]
 
@@ -32,7 +32,7 @@ class Results(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows: QVBoxLayout = column(self)
-        self.table = quiet_table("Results", ["asset", "status", "deviation"], self)
+        self.table = quiet_table(say("Results"), ["asset", "status", "deviation"], self)
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.table.itemSelectionChanged.connect(self._chosen)
@@ -41,7 +41,9 @@ class Results(QWidget):
     def begin(self, *, dry: bool) -> None:
         """Empty the table for a run."""
         self._empty()
-        self.table.setHorizontalHeaderLabels(["asset", "would be" if dry else "status", "deviation"])
+        self.table.setHorizontalHeaderLabels(
+            [say("asset"), say("would be") if dry else say("status"), say("deviation")]
+        )
 
     def _empty(self) -> None:
         self.table.clearSpans()
@@ -68,7 +70,7 @@ class Results(QWidget):
             self._add_lines(entry, told, tip)
 
     def _add_lines(self, entry: Entry, told: list[str], tip: str) -> None:
-        more = [f"… {len(told) - _MOST_LINES} more"] if len(told) > _MOST_LINES else []
+        more = [say("… {count} more", count=len(told) - _MOST_LINES)] if len(told) > _MOST_LINES else []
         item = QTableWidgetItem("\n".join([*told[:_MOST_LINES], *more]))
         item.setData(_SOURCE, entry["source"])
         item.setToolTip(tip)

@@ -7,15 +7,16 @@ from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
 
 from oak_square.app.facts.scopes import ScopeShown
 from oak_square.app.widgets.fields import Choices, column
+from oak_square.core.words import say
 
 __all__ = ["ScopeRow"]
 
 _TARGETS = (
-    ("whole", "whole", "The asset as a whole"),
-    ("parts", "parts", "Each part by itself"),
-    ("groups", "groups", "Each group by itself, with all below it"),
-    ("picked", "picked", "The parts and groups that are picked in the hierarchy or the view; Ctrl picks several"),
-    ("names", "by name", "The parts and groups whose name fits a pattern"),
+    ("whole", "whole", say("The asset as a whole")),
+    ("parts", "parts", say("Each part by itself")),
+    ("groups", "groups", say("Each group by itself, with all below it")),
+    ("picked", "picked", say("The parts and groups that are picked in the hierarchy or the view; Ctrl picks several")),
+    ("names", say("by name"), say("The parts and groups whose name fits a pattern")),
 )
 
 
@@ -37,18 +38,18 @@ class ScopeRow(QWidget):
         rows.addWidget(self.says)
         self.which = Choices(
             [
-                ("selected", "selected", "Apply to the assets that are selected now"),
-                ("all", "all", "Apply to every asset of the batch, also of the next one"),
-                ("names", "by name", "Apply to the assets whose path or name fits a pattern"),
+                ("selected", "selected", say("Apply to the assets that are selected now")),
+                ("all", "all", say("Apply to every asset of the batch, also of the next one")),
+                ("names", say("by name"), say("Apply to the assets whose path or name fits a pattern")),
             ],
             self,
         )
         rows.addWidget(self.which)
-        self.globs = self._patterns("Name patterns", "*.stl, lamp_*", "path or name")
+        self.globs = self._patterns(say("Name patterns"), "*.stl, lamp_*", say("path or name"))
         rows.addWidget(self.globs)
         self.target = Choices(_TARGETS, self, tight=True)
         rows.addWidget(self.target)
-        self.names = self._patterns("Part patterns", "flap_*, leaf", "the names of parts and groups")
+        self.names = self._patterns(say("Part patterns"), say("flap_*, leaf"), say("the names of parts and groups"))
         rows.addWidget(self.names)
         self.which.chosen.connect(lambda key: self._choose(key, self.globs, self.which_wished.emit))
         self.target.chosen.connect(lambda key: self._choose(key, self.names, self.target_wished.emit))
@@ -58,7 +59,7 @@ class ScopeRow(QWidget):
     def _patterns(self, name: str, example: str, of: str) -> QLineEdit:
         field = QLineEdit(self)
         field.setPlaceholderText(example)
-        field.setToolTip(f"Patterns on {of}, parted by commas: * any letters, ? one letter")
+        field.setToolTip(say("Patterns on {of}, parted by commas: * any letters, ? one letter", of=of))
         field.setAccessibleName(name)
         return field
 
@@ -73,8 +74,10 @@ class ScopeRow(QWidget):
     def show_scope(self, shown: ScopeShown, *, narrows: bool) -> None:
         """Match the row to what a step is for; `narrows`, it can be for parts and groups."""
         self.says.setText(shown.says)
-        self.which.show_word("selected", f"selected {shown.selected}", enabled=bool(shown.selected))
-        self.which.show_word("all", f"all {shown.total}")
+        self.which.show_word(
+            "selected", say("selected {selected}", selected=shown.selected), enabled=bool(shown.selected)
+        )
+        self.which.show_word("all", say("all {total}", total=shown.total))
         self.which.show_choice(shown.which)
         self.globs.setVisible(shown.which == "names")
         _show_patterns(self.globs, shown.globs)

@@ -17,7 +17,9 @@ from oak_square.app.widgets.fields import Choices, Fold, column, labelled, secti
 from oak_square.app.widgets.pages import Pages
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
 from oak_square.core.tolerances import EXACT_CHANNEL
+from oak_square.core.words import say
 
 __all__ = ["ShapePage"]
 
@@ -35,17 +37,17 @@ class ShapePage(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        rows.addWidget(section("take the vertices of", self))
+        rows.addWidget(section(say("take the vertices of"), self))
         self.take = TakeRows(self)
         self.take.wished.connect(self._taken)
         rows.addWidget(self.take)
         rows.addWidget(section("and", self))
         self.pages = Pages(
             [
-                ("size", "size", "Make what is taken as wide, high or deep, or so many times as large"),
-                ("set", "set", "Give them coordinates: a frame's feet all to height 0"),
-                ("by", "move", "Move them by a distance along each axis"),
-                ("turn", "turn", "Turn them about a centre"),
+                ("size", "size", say("Make what is taken as wide, high or deep, or so many times as large")),
+                ("set", "set", say("Give them coordinates: a frame's feet all to height 0")),
+                ("by", "move", say("Move them by a distance along each axis")),
+                ("turn", "turn", say("Turn them about a centre")),
             ],
             self,
         )
@@ -64,25 +66,32 @@ class ShapePage(QWidget):
         rows = column(page, 6)
         self.extents: dict[str, LengthEdit] = {}
         for name in EXTENTS:
-            edit = LengthEdit(f"Taken {name}", f"The {name} that what is taken shall have", page)
+            edit = LengthEdit(
+                say("Taken {name}", name=term(name)),
+                say("The {name} that what is taken shall have", name=term(name)),
+                page,
+            )
             edit.entered.connect(lambda text, n=name: self._sized(n, text))
             self.extents[name] = edit
             rows.addWidget(labelled(name, edit, page))
         self.keep = Choices(
             [
-                ("proportions", "all follows", "The other extents follow in proportion"),
-                ("none", "nothing", "Only this extent changes"),
-                ("volume", "volume kept", "The other extents give way"),
+                ("proportions", say("all follows"), say("The other extents follow in proportion")),
+                ("none", say("nothing", "follows"), say("Only this extent changes")),
+                ("volume", say("volume kept"), say("The other extents give way")),
             ],
             page,
         )
         self.keep.chosen.connect(self._kept)
         rows.addWidget(self.keep)
-        self.factor = NumberEdit("Taken factor", "How many times as large: 0.5, 50%, *2, /3", page, factor=True)
+        self.factor = NumberEdit(
+            say("Taken factor"), say("How many times as large: 0.5, 50%, *2, /3"), page, factor=True
+        )
         self.factor.entered.connect(lambda v: self._do({} if v is None else {"factor": v}))
-        rows.addWidget(labelled("or times", self.factor, page))
+        rows.addWidget(labelled(say("or times"), self.factor, page))
         self.factors = [
-            NumberEdit(f"Taken factor {a}", f"How many times as large along {a}", page, factor=True) for a in "xyz"
+            NumberEdit(say("Taken factor {a}", a=a), say("How many times as large along {a}", a=a), page, factor=True)
+            for a in "xyz"
         ]
         for number in self.factors:
             number.entered.connect(lambda _: self._factored())
@@ -92,31 +101,40 @@ class ShapePage(QWidget):
         rows = column(page, 6)
         self.set: dict[str, LengthEdit] = {}
         for name in EXTENTS:
-            edit = LengthEdit(f"Set {name}", f"The coordinate along the {name} that all of them get", page)
+            edit = LengthEdit(
+                say("Set {name}", name=term(name)),
+                say("The coordinate along the {name} that all of them get", name=term(name)),
+                page,
+            )
             edit.entered.connect(lambda text, n=name: self._set(n, text))
             self.set[name] = edit
-            rows.addWidget(labelled(f"{name} to", edit, page))
+            rows.addWidget(labelled(say("{name} to", name=term(name)), edit, page))
 
     def _fill_triples(self) -> None:
         page = self.pages.add("by")
-        self.by = [LengthEdit(f"Move taken {a}", f"How far they move along {a}", page) for a in "xyz"]
+        self.by = [LengthEdit(say("Move taken {a}", a=a), say("How far they move along {a}", a=a), page) for a in "xyz"]
         for k, edit in enumerate(self.by):
             edit.entered.connect(lambda text, k=k: self._moved(k, text))
         column(page, 6).addWidget(Triple(list(zip("xyz", self.by, strict=True)), page))
         self._by = ["", "", ""]
         page = self.pages.add("turn")
-        self.turn = [NumberEdit(f"Turn taken {a}", f"Degrees about {a}; x first, then y, then z", page) for a in "xyz"]
+        self.turn = [
+            NumberEdit(say("Turn taken {a}", a=a), say("Degrees about {a}; x first, then y, then z", a=a), page)
+            for a in "xyz"
+        ]
         for number in self.turn:
             number.entered.connect(lambda _: self._turned())
         column(page, 6).addWidget(Triple(list(zip("xyz", self.turn, strict=True)), page))
 
     def _fill_frame(self) -> None:
-        self.frame = Fold("", "What stays in place, and along which axes numbers are", self)
+        self.frame = Fold("", say("What stays in place, and along which axes numbers are"), self)
         rows = column(self.frame.inner, 6)
-        self.middle = Choices([(_TAKEN, "the middle of what is taken", "It stays in place")], self.frame.inner)
+        self.middle = Choices(
+            [(_TAKEN, say("the middle of what is taken"), say("It stays in place"))], self.frame.inner
+        )
         self.middle.chosen.connect(lambda _: self._centred(None))
         rows.addWidget(self.middle)
-        self.about = CentreRow(self.frame.inner, tip="Pick what stays in place: a corner, a circle, a pivot")
+        self.about = CentreRow(self.frame.inner, tip=say("Pick what stays in place: a corner, a circle, a pivot"))
         self.about.chosen.connect(self._centred)
         self.about.pick_wished.connect(self.pick_wished)
         rows.addWidget(self.about)
@@ -240,7 +258,11 @@ class ShapePage(QWidget):
         self.middle.setVisible(page != "by")
         self.about.setVisible(page != "by")
         along = self.axes.along
-        words = {"world": "the world's axes", "own": "its own axes", "parent": "its parent's axes"}
-        axes = words[along] if isinstance(along, str) else f"datum {along['datum']}"
-        centre = "their middle" if self._about is None else centre_said(self._about)
-        self.frame.say(f"along {axes}" if page == "by" else f"{centre} stays, along {axes}")
+        words = {"world": say("the world's axes"), "own": say("its own axes"), "parent": say("its parent's axes")}
+        axes = words[along] if isinstance(along, str) else say("datum {name}", name=along["datum"])
+        centre = say("their middle") if self._about is None else centre_said(self._about)
+        self.frame.say(
+            say("along {axes}", axes=axes)
+            if page == "by"
+            else say("{centre} stays, along {axes}", centre=centre, axes=axes)
+        )

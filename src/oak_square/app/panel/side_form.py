@@ -12,6 +12,7 @@ from oak_square.app.facts.units import CandidateRow
 from oak_square.app.widgets.candidates import Candidates
 from oak_square.app.widgets.fields import column, soft
 from oak_square.core.likely.units import percent
+from oak_square.core.words import say
 
 __all__ = ["SideForm"]
 
@@ -35,16 +36,16 @@ class SideForm(QWidget):
     def show_sides(self, name: str, sides: Sequence[SideRow]) -> None:
         """Match the form to the sides that could be up; hidden where nothing is known."""
         self.setVisible(bool(sides))
-        self.asks.setText(f"{name}: in the file, up is most likely" if sides else "")
+        self.asks.setText(say("{name}: in the file, up is most likely", name=name) if sides else "")
         self.candidates.show_rows([_row(side) for side in sides])
         why = next((s.says for s in sides if s.says), "")
-        self.why.setText(f"Because {why}." if why else "")
+        self.why.setText(say("Because {why}.", why=why) if why else "")
         self.why.setVisible(bool(why))
 
 
 def _row(side: SideRow) -> CandidateRow:
-    says = "as it is read" if side.holds else ""
-    tip = f"Read it with {side.axis} up, {percent(side.share)}"
+    says = say("as it is read") if side.holds else ""
+    tip = say("Read it with {axis} up, {percent}", axis=side.axis, percent=percent(side.share))
     return CandidateRow(
         unit=side.axis, word=side.axis.replace("-", "\u2212"), size=percent(side.share), says=says, share=side.share,
         holds=side.holds, tip=f"{tip}\n{side.says}" if side.says else tip,

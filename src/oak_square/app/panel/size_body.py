@@ -20,6 +20,8 @@ from oak_square.app.widgets.pages import Pages
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.lengths import UNIT_WORDS, parse_length
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import capital, say
 from oak_square.steps import Step, as_reads
 from oak_square.steps.edited import own_words
 
@@ -28,8 +30,8 @@ __all__ = ["SizeBody"]
 _ONE = {"feet": "foot", "inches": "inch"}
 _WHOLE = ("longest", "diagonal")
 _SIDES = {
-    "longest": ("longest side", "The length of the longest of the three"),
-    "diagonal": ("diagonal", "The length from one corner of its box to the opposite one"),
+    "longest": (say("longest side"), say("The length of the longest of the three")),
+    "diagonal": ("diagonal", say("The length from one corner of its box to the opposite one")),
 }
 _FRAME = ("along", "about")
 
@@ -44,11 +46,11 @@ class SizeBody(Body):
         super().__init__(parent)
         self.pages = Pages(
             [
-                ("unit", "made in", "Say which unit the file's numbers are in"),
-                ("extent", "extent", "Type how wide, high or deep it shall be; the factor is found"),
-                ("factor", "factor", "Size by a factor or percent"),
-                ("match", "match", "Make an extent as long as another asset's"),
-                ("measure", "measure", "Distances and angles taken with the Dividers; make one a known length"),
+                ("unit", say("made in"), say("Say which unit the file's numbers are in")),
+                ("extent", "extent", say("Type how wide, high or deep it shall be; the factor is found")),
+                ("factor", "factor", say("Size by a factor or percent")),
+                ("match", "match", say("Make an extent as long as another asset's")),
+                ("measure", "measure", say("Distances and angles taken with the Dividers; make one a known length")),
             ],
             self,
         )
@@ -72,12 +74,12 @@ class SizeBody(Body):
 
     def _fill_frame(self, above: QVBoxLayout) -> None:
         """Make what every way of sizing has: what stays in place, and along which axes extents and factors are."""
-        self.frame = Fold("", "What stays in place, and along which axes extents and factors are taken", self)
+        self.frame = Fold("", say("What stays in place, and along which axes extents and factors are taken"), self)
         above.addWidget(self.frame)
         rows = column(self.frame.inner, 6)
-        self.about = CentreRow(self.frame.inner, tip="Pick what stays in place: a corner, a circle, a pivot")
+        self.about = CentreRow(self.frame.inner, tip=say("Pick what stays in place: a corner, a circle, a pivot"))
         self.about.chosen.connect(lambda _: self._reframed("about"))
-        self.about.pick_wished.connect(self.asking("Centre: click what stays in place", self.about.choose))
+        self.about.pick_wished.connect(self.asking(say("Centre: click what stays in place"), self.about.choose))
         rows.addWidget(self.about)
         self.axes = AlongRow(self.frame.inner)
         self.axes.chosen.connect(lambda _: self._reframed("along"))
@@ -91,35 +93,38 @@ class SizeBody(Body):
         self.question = UnitQuestionForm(page)
         self.question.unit_wished.connect(lambda unit: self.wish({"do": "unit", "reads": as_reads(unit)}))
         rows.addWidget(self.question)
-        rows.addWidget(section("one unit in the file is one", page))
+        rows.addWidget(section(say("one unit in the file is one"), page))
         words = [
-            (u, _ONE.get(w, w.removesuffix("s")), f"Read the file's numbers as {w}") for u, w in UNIT_WORDS.items()
+            (u, _ONE.get(w, w.removesuffix("s")), say("Read the file's numbers as {w}", w=term(w)))
+            for u, w in UNIT_WORDS.items()
         ]
-        words.append(("declared", "declared", "Believe what the file says of itself"))
-        words.append(("guess", "guess", "For each asset the likeliest, also in the next batch; doubts are warned of"))
+        words.append(("declared", "declared", say("Believe what the file says of itself")))
+        words.append(
+            ("guess", "guess", say("For each asset the likeliest, also in the next batch; doubts are warned of"))
+        )
         self.unit = Choices(words, page, per_row=3)
         self.unit.chosen.connect(lambda key: self.wish({"do": "unit", "reads": key}))
         rows.addWidget(self.unit)
-        self.one = LengthEdit("One unit is", "How long one unit of the file's numbers is: 25.4 mm", page)
+        self.one = LengthEdit(say("One unit is"), say("How long one unit of the file's numbers is: 25.4 mm"), page)
         self.one.entered.connect(self._one_typed)
-        rows.addWidget(labelled("or one is", self.one, page))
+        rows.addWidget(labelled(say("or one is"), self.one, page))
 
     def _fill_extent(self, page: QWidget) -> None:
         rows = column(page)
-        rows.addWidget(section("make it", page))
+        rows.addWidget(section(say("make it"), page))
         self.extents: dict[str, LengthEdit] = {}
         for name in (*EXTENTS, *_WHOLE):
-            word, tip = _SIDES.get(name, (name, f"The {name} it shall have"))
-            edit = LengthEdit(word.capitalize(), tip, page)
+            word, tip = _SIDES.get(name, (name, say("The {name} it shall have", name=term(name))))
+            edit = LengthEdit(capital(term(word)), tip, page)
             edit.entered.connect(lambda text, n=name: self._sized(n, text))
             self.extents[name] = edit
             rows.addWidget(labelled(word, edit, page))
-        rows.addWidget(section("and what follows", page))
+        rows.addWidget(section(say("and what follows"), page))
         self.keep = Choices(
             [
-                ("proportions", "all", "The other extents follow in proportion"),
-                ("none", "nothing", "Only this extent changes"),
-                ("volume", "volume kept", "The other extents give way, so that the volume stays"),
+                ("proportions", say("all", "extents"), say("The other extents follow in proportion")),
+                ("none", say("nothing", "follows"), say("Only this extent changes")),
+                ("volume", say("volume kept"), say("The other extents give way, so that the volume stays")),
             ],
             page,
         )
@@ -129,44 +134,49 @@ class SizeBody(Body):
 
     def _fill_factor(self, page: QWidget) -> None:
         rows = column(page)
-        self.factor = NumberEdit("Factor", "How many times as large: 0.5, 50%, *2, /3", page, factor=True)
+        self.factor = NumberEdit(say("Factor"), say("How many times as large: 0.5, 50%, *2, /3"), page, factor=True)
         self.factor.entered.connect(lambda v: self._factored({} if v is None else {"factor": v}))
-        rows.addWidget(labelled("times as large", self.factor, page))
-        rows.addWidget(section("or along each axis by itself", page))
+        rows.addWidget(labelled(say("times as large"), self.factor, page))
+        rows.addWidget(section(say("or along each axis by itself"), page))
         self.factors = [
-            NumberEdit(f"Factor along {a}", f"How many times as large along {a}", page, factor=True) for a in "xyz"
+            NumberEdit(say("Factor along {a}", a=a), say("How many times as large along {a}", a=a), page, factor=True)
+            for a in "xyz"
         ]
         for k, edit in enumerate(self.factors):
             edit.entered.connect(lambda v, k=k: self._factor_typed(k, v))
         rows.addWidget(Triple(list(zip("xyz", self.factors, strict=True)), page))
-        rows.addWidget(soft("It goes into the geometry, not into scales.", page))
+        rows.addWidget(soft(say("It goes into the geometry, not into scales."), page))
 
     def _fill_match(self, page: QWidget) -> None:
         rows = column(page)
-        rows.addWidget(section("as long as the same extent of", page))
+        rows.addWidget(section(say("as long as the same extent of"), page))
         self.other = QComboBox(page)
-        self.other.setAccessibleName("Asset to match")
-        self.other.setToolTip("The asset whose extent it shall have, as it stands after its own steps before this one")
+        self.other.setAccessibleName(say("Asset to match"))
+        self.other.setToolTip(
+            say("The asset whose extent it shall have, as it stands after its own steps before this one")
+        )
         self.other.activated.connect(lambda _: self._match())
         rows.addWidget(self.other)
-        self.pick = QPushButton("Pick it in the list or the view", page)
+        self.pick = QPushButton(say("Pick it in the list or the view"), page)
         self.pick.setProperty("role", "small")
-        self.pick.setToolTip("The next asset you click, in the list, the Bench or the line-up, is the one to match")
+        self.pick.setToolTip(
+            say("The next asset you click, in the list, the Bench or the line-up, is the one to match")
+        )
         self.pick.clicked.connect(lambda: self.pick_wished.emit(self.match_to))
         rows.addWidget(self.pick)
-        rows.addWidget(section("along its", page))
-        self.along = Choices([(e, e, f"Make the {e} as long as the other's") for e in EXTENTS], page)
+        rows.addWidget(section(say("along its"), page))
+        self.along = Choices([(e, e, say("Make the {e} as long as the other's", e=term(e))) for e in EXTENTS], page)
         self.along.show_choice("height")
         self.along.chosen.connect(lambda _: self._match())
         rows.addWidget(self.along)
-        rows.addWidget(soft("All extents follow in proportion.", page))
+        rows.addWidget(soft(say("All extents follow in proportion."), page))
 
     def show_assets(self, assets: Sequence[tuple[str, str]]) -> None:
         """Offer assets to match, as (how a step names it, words)."""
         if [self.other.itemData(k) for k in range(1, self.other.count())] != [name for name, _ in assets]:
             present = self.other.currentData()
             self.other.clear()
-            self.other.addItem("choose an asset…", None)
+            self.other.addItem(say("choose an asset…"), None)
             for name, words in assets:
                 self.other.addItem(words, name)
             self.other.setCurrentIndex(max(0, self.other.findData(present)))
@@ -185,17 +195,23 @@ class SizeBody(Body):
     def _fill_measure(self, page: QWidget) -> None:
         rows = column(page, 6)
         rows.addWidget(self.measures)
-        rows.addWidget(section("or the distance of two picks, found on each asset", page))
+        rows.addWidget(section(say("or the distance of two picks, found on each asset"), page))
         self.ends: list[PointRow] = []
-        for k, word in enumerate(("from a pick", "to a pick")):
-            row = PointRow("Pick a corner, an edge, a face or a circle in the view", ("mark",), page, word=word)
-            row.pick_wished.connect(self.asking(f"Measured length: click its {('start', 'end')[k]}", self._taker(k)))
+        for k, word in enumerate((say("from a pick"), say("to a pick"))):
+            row = PointRow(say("Pick a corner, an edge, a face or a circle in the view"), ("mark",), page, word=word)
+            row.pick_wished.connect(
+                self.asking(
+                    (say("Measured length: click its start"), say("Measured length: click its end"))[k], self._taker(k)
+                )
+            )
             row.chosen.connect(self._taker(k))
             self.ends.append(row)
             rows.addWidget(row)
-        self.length = LengthEdit("Distance", "How far apart the two picks shall be; all is sized with it", page)
+        self.length = LengthEdit(
+            say("Distance"), say("How far apart the two picks shall be; all is sized with it"), page
+        )
         self.length.entered.connect(self._span_typed)
-        rows.addWidget(labelled("shall be", self.length, page))
+        rows.addWidget(labelled(say("shall be"), self.length, page))
 
     def _taker(self, k: int) -> Any:
         return lambda at: self._end_taken(k, at)
@@ -239,9 +255,9 @@ class SizeBody(Body):
         usual = "base" if self.nodes is None else "pivot"
         self.about.show_centre(self._about or usual, self.names, of_nodes=self.nodes is not None)
         along = self.axes.along
-        words = {"world": "the world's axes", "own": "its own axes", "parent": "its parent's axes"}
-        axes = words[along] if isinstance(along, str) else f"datum {along['datum']}"
-        self.frame.say(f"{centre_said(self._about or usual)} stays, along {axes}")
+        words = {"world": say("the world's axes"), "own": say("its own axes"), "parent": say("its parent's axes")}
+        axes = words[along] if isinstance(along, str) else say("datum {name}", name=along["datum"])
+        self.frame.say(say("{centre} stays, along {axes}", centre=centre_said(self._about or usual), axes=axes))
 
     def _sized(self, name: str, text: str) -> None:
         if name in _WHOLE:
@@ -330,7 +346,7 @@ class SizeBody(Body):
         several = len(self._lengths) > 1
         self._keep = words.get("keep") or "proportions"
         self.keep.show_choice("none" if several else self._keep)
-        for key, word in (("proportions", "all"), ("volume", "volume kept")):
+        for key, word in (("proportions", say("all", "extents")), ("volume", say("volume kept"))):
             self.keep.show_word(key, word, enabled=not several)
 
     def _show_span(self, words: Mapping[str, Any]) -> None:

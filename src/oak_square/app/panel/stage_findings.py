@@ -13,7 +13,7 @@ from oak_square.app.widgets.controls import APART
 from oak_square.app.widgets.fields import column, section
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
-from oak_square.core.counting import counted
+from oak_square.core.words import counted, say
 
 __all__ = ["StageFindings"]
 
@@ -27,7 +27,7 @@ class _Line(QAbstractButton):
         super().__init__(parent)
         self._level = group.level
         self.setText(f"{group.title} · {counted(len(group.files), 'asset')}")
-        self.setToolTip(f"{group.why}\n{group.example}\nClick to select every asset that has it")
+        self.setToolTip(f"{group.why}\n{group.example}\n{say('Click to select every asset that has it')}")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -59,7 +59,7 @@ class StageFindings(QWidget):
         super().__init__(parent)
         self.setProperty(APART, True)
         self._rows = column(self, 2)
-        self._rows.addWidget(section("left to settle here", self))
+        self._rows.addWidget(section(say("left to settle here"), self))
         self._shown: tuple[FindingGroup, ...] = ()
         self._lines: list[QWidget] = []
         self.settles: dict[str, QPushButton] = {}
@@ -88,10 +88,10 @@ class StageFindings(QWidget):
         words.clicked.connect(lambda _=False: self.show_wished.emit(group.code))
         row.addWidget(words, 1)
         if group.settles:
-            button = QPushButton("Settle", line)
+            button = QPushButton(say("Settle"), line)
             button.setProperty("role", "small")
-            button.setAccessibleName(f"Settle: {group.title}")
-            button.setToolTip("Try the step that settles it for all of them")
+            button.setAccessibleName(say("Settle: {title}", title=group.title))
+            button.setToolTip(say("Try the step that settles it for all of them"))
             button.clicked.connect(lambda _=False: self.settle_wished.emit(group.code))
             row.addWidget(button)
             self.settles[group.code] = button

@@ -12,6 +12,8 @@ from oak_square.app.widgets.entries import LengthEdit, ShareEdit
 from oak_square.app.widgets.fields import Choices, column, labelled, soft
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
+from oak_square.core.words import one_or_many, say
 
 __all__ = ["TakeRows"]
 
@@ -29,38 +31,38 @@ class TakeRows(QWidget):
         rows = column(self, 6)
         self.kinds = Choices(
             [
-                ("side", "a side", "The vertices at one side of each part's box"),
-                ("slab", "a slab", "The vertices between two heights, or along another extent"),
-                ("picked", "picked", "What is clicked or framed in the view"),
+                ("side", say("a side"), say("The vertices at one side of each part's box")),
+                ("slab", say("a slab"), say("The vertices between two heights, or along another extent")),
+                ("picked", "picked", say("What is clicked or framed in the view")),
             ],
             self,
         )
         self.kinds.chosen.connect(self._kind_chosen)
         rows.addWidget(self.kinds)
-        self.sides = Choices([(s, s, f"Those at the {s} of the box") for s in _SIDES], self, tight=True)
+        self.sides = Choices([(s, s, say("Those at the {s} of the box", s=term(s))) for s in _SIDES], self, tight=True)
         self.sides.chosen.connect(lambda _: self._side())
         rows.addWidget(self.sides)
-        self.within = ShareEdit("Within", "How near to that side: 2 cm, or a share of the extent: 5 %", self)
+        self.within = ShareEdit(say("Within"), say("How near to that side: 2 cm, or a share of the extent: 5 %"), self)
         self.within.entered.connect(self._within_typed)
         self._within_row = labelled("within", self.within, self)
         rows.addWidget(self._within_row)
-        self.extents = Choices([(e, e, f"Along the {e}") for e in EXTENTS], self)
+        self.extents = Choices([(e, e, say("Along the {e}", e=term(e))) for e in EXTENTS], self)
         self.extents.chosen.connect(lambda _: self._slab())
         rows.addWidget(self.extents)
         self.ends: dict[str, LengthEdit] = {}
         self._end_rows: list[QWidget] = []
-        for key, word in (("from", "from"), ("to", "to")):
-            tip = "From the low side of each part's box (left, bottom, back); left empty it is open there"
-            edit = LengthEdit(f"Slab {word}", tip, self)
+        for key, word in (("from", say("from", "a height")), ("to", say("to", "up to"))):
+            tip = say("From the low side of each part's box (left, bottom, back); left empty it is open there")
+            edit = LengthEdit(say("Slab {word}", word=word), tip, self)
             edit.entered.connect(lambda text, k=key: self._end_typed(k, text))
             self.ends[key] = edit
             self._end_rows.append(labelled(word, edit, self))
             rows.addWidget(self._end_rows[-1])
         self.said = soft("", self)
         rows.addWidget(self.said)
-        self.mean = QPushButton("Pivot to their mean", self)
+        self.mean = QPushButton(say("Pivot to their mean"), self)
         self.mean.setProperty("role", "small")
-        self.mean.setToolTip("Hang the part at the mean of the vertices that are taken; geometry stays")
+        self.mean.setToolTip(say("Hang the part at the mean of the vertices that are taken; geometry stays"))
         self.mean.clicked.connect(self.mean_wished)
         rows.addWidget(self.mean)
         self.take: dict[str, Any] = {"side": "top"}
@@ -107,8 +109,15 @@ class TakeRows(QWidget):
             edit.show_length(self._typed.get(key, ""), None, unit)
         if had != self.take or self.kinds.choice is None:
             self.kinds.show_choice(kind)
-        what = f"mark {take['mark']}: " if "mark" in take else ""
-        self.said.setText(f"{what}{count} {'vertex' if count == 1 else 'vertices'} of the lead asset")
+        what = say("mark {take}: ", take=take["mark"]) if "mark" in take else ""
+        self.said.setText(
+            one_or_many(
+                count,
+                "{what}{count} vertex of the lead asset",
+                "{what}{count} vertices of the lead asset",
+                what=what,
+            )
+        )
         self._show(self.kinds.choice or kind)
 
     def _show(self, kind: str) -> None:

@@ -11,6 +11,7 @@ from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import QComboBox, QWidget
 
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 
 __all__ = ["ToldIn"]
 
@@ -42,8 +43,8 @@ class ToldIn(QComboBox):
         told = list(self._first)
         if one and asset is not None and nodes is not None:
             above = asset.nodes[nodes[0]].parent
-            told += [("its parent", ("node", above))] if above is not None else []
-            told += [(f"part {n.name}", ("node", i)) for i, n in enumerate(asset.nodes[:_MOST_NAMES])
+            told += [(say("its parent"), ("node", above))] if above is not None else []
+            told += [(say("part {name}", name=n.name), ("node", i)) for i, n in enumerate(asset.nodes[:_MOST_NAMES])
                      if i not in (above, nodes[0])]  # fmt: skip
         told += [(f"datum {name}", ("datum", name)) for name in names.get("datum", ())] if one else []
         held = self.key

@@ -18,6 +18,8 @@ from oak_square.app.widgets.fields import Choices, column, section, soft
 from oak_square.app.widgets.pages import Pages
 from oak_square.core.frames import AXES, FRONT_OF, on_one_line
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
+from oak_square.core.words import one_or_many, say
 from oak_square.steps import Step
 from oak_square.steps.way import GUESS
 
@@ -33,10 +35,10 @@ class TurnBody(Body):
         super().__init__(parent)
         self.pages = Pages(
             [
-                ("reading", "up, front", "Say which axes of the file point up and to the front"),
-                ("by", "degrees", "Turn by angles about a centre"),
-                ("set", "angles", "Set one angle of the rotation channel, the others stay"),
-                ("bring", "bring", "Bring a picked face, an edge or an axis onto a side, or square it up"),
+                ("reading", say("up, front"), say("Say which axes of the file point up and to the front")),
+                ("by", "degrees", say("Turn by angles about a centre")),
+                ("set", "angles", say("Set one angle of the rotation channel, the others stay")),
+                ("bring", "bring", say("Bring a picked face, an edge or an axis onto a side, or square it up")),
             ],
             self,
         )
@@ -54,11 +56,11 @@ class TurnBody(Body):
         column(self.pages.add("bring")).addWidget(self.bring)
         self.bring.wished.connect(self._brought)
         self.bring.ways.pick_wished.connect(self.point_wished)
-        self._centre_title = section("about", self)
+        self._centre_title = section(say("about"), self)
         rows.addWidget(self._centre_title)
         self.about = CentreRow(self)
         self.about.chosen.connect(lambda _: self._reframed())
-        self.about.pick_wished.connect(self.asking("Centre: click what it turns about", self.about.choose))
+        self.about.pick_wished.connect(self.asking(say("Centre: click what it turns about"), self.about.choose))
         rows.addWidget(self.about)
         self._by = [0.0, 0.0, 0.0]
         self._words: dict[str, Any] = {}
@@ -71,36 +73,44 @@ class TurnBody(Body):
         rows.addWidget(self.folder)
         self.certain = QPushButton(page)
         self.certain.setProperty("role", "small")
-        self.certain.setToolTip("Keep a step for each way of lying that all the evidence speaks for")
+        self.certain.setToolTip(say("Keep a step for each way of lying that all the evidence speaks for"))
         rows.addWidget(self.certain)
         self.sides = SideForm(page)
         self.sides.axis_wished.connect(self._side_chosen)
         rows.addWidget(self.sides)
         shown = [(a, a.replace("-", "−")) for a in AXES]
-        guess = (GUESS, GUESS, "For each asset the likeliest, also in the next batch; doubts are warned of")
-        rows.addWidget(section("in the file, up is", page))
+        guess = (GUESS, GUESS, say("For each asset the likeliest, also in the next batch; doubts are warned of"))
+        rows.addWidget(section(say("in the file, up is"), page))
         self.up = Choices(
-            [*((a, w, f"The file's {w} points up") for a, w in shown), guess], page, per_row=6, tight=True
+            [*((a, w, say("The file's {w} points up", w=w)) for a, w in shown), guess], page, per_row=6, tight=True
         )
         rows.addWidget(self.up)
-        rows.addWidget(section("and the front faces", page))
-        faces = [(a, w, f"The front faces the file's {w}") for a, w in shown]
+        rows.addWidget(section(say("and the front faces"), page))
+        faces = [(a, w, say("The front faces the file's {w}", w=w)) for a, w in shown]
         self.front = Choices([*faces, guess], page, per_row=6, tight=True)
         rows.addWidget(self.front)
-        rows.addWidget(soft("Readings are settled before all other steps, wherever they stand on the sheet.", page))
+        rows.addWidget(
+            soft(say("Readings are settled before all other steps, wherever they stand on the sheet."), page)
+        )
         self.up.chosen.connect(self._up_chosen)
         self.front.chosen.connect(self._front_chosen)
 
     def _fill_degrees(self, page: QWidget) -> None:
         rows = column(page, 6)
-        rows.addWidget(section("turn about x, then y, then z, in degrees", page))
-        self.angles = [NumberEdit(f"Degrees about {a}", f"Degrees about {a}, right-handed", page) for a in "xyz"]
+        rows.addWidget(section(say("turn about x, then y, then z, in degrees"), page))
+        self.angles = [
+            NumberEdit(say("Degrees about {a}", a=a), say("Degrees about {a}, right-handed", a=a), page) for a in "xyz"
+        ]
         for k, edit in enumerate(self.angles):
             edit.entered.connect(lambda value, k=k: self._turned(k, value))
         rows.addWidget(Triple(list(zip("xyz", self.angles, strict=True)), page))
-        rows.addWidget(section("or a quarter on", page))
+        rows.addWidget(section(say("or a quarter on"), page))
         ways = ((90, "↺", "left"), (-90, "↻", "right"))
-        quarters = [(f"{a}{d}", f"{a} {sign}", f"A quarter turn about {a}, {w}") for a in "xyz" for d, sign, w in ways]
+        quarters = [
+            (f"{a}{d}", f"{a} {sign}", say("A quarter turn about {a}, {w}", a=a, w=term(w)))
+            for a in "xyz"
+            for d, sign, w in ways
+        ]
         self.quarters = Choices(quarters, page, per_row=6)
         self.quarters.chosen.connect(self._quarter)
         rows.addWidget(self.quarters)
@@ -177,7 +187,11 @@ class TurnBody(Body):
         """Match what is said of the lead asset's sides, and of its folder; `best` is `+Z -Y`: up and front."""
         self.best = best
         certain = () if facts is None else facts.certain
-        self.certain.setText(f"Take the best for {len(certain)} that {'is' if len(certain) == 1 else 'are'} certain")
+        self.certain.setText(
+            one_or_many(
+                len(certain), "Take the best for {count} that is certain", "Take the best for {count} that are certain"
+            )
+        )
         self.certain.setVisible(bool(certain) and set(certain) != set(facts.take if facts is not None else ()))
         self.sides.show_sides(name, sides)
 

@@ -18,6 +18,7 @@ from oak_square.app.widgets.fields import Choices, column, labelled, section, so
 from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.placement import rotation_of
 from oak_square.core.scene import Asset
+from oak_square.core.words import number, numbers_in_a_row, say
 from oak_square.steps.step import own_axes
 
 __all__ = ["AnglesPage", "BringPage"]
@@ -35,26 +36,29 @@ class AnglesPage(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        rows.addWidget(section("its rotation, as angles", self))
-        tip = "Whose axes the angles are told against: its own rotation channel, or the world, another part, a datum"
-        self.told_in = ToldIn("Angles in", tip, "its channel", self, more=[("the world", "world")])
+        rows.addWidget(section(say("its rotation, as angles"), self))
+        tip = say(
+            "Whose axes the angles are told against: its own rotation channel, or the world, another part, a datum"
+        )
+        self.told_in = ToldIn(say("Angles in"), tip, say("its channel"), self, more=[(say("the world"), "world")])
         self.told_in.activated.connect(lambda _: self._retold())
-        rows.addWidget(labelled("told in", self.told_in, self))
+        rows.addWidget(labelled(say("told in"), self.told_in, self))
         self.order = QComboBox(self)
-        self.order.setAccessibleName("Order of the angles")
-        self.order.setToolTip("xyz: R = Rx Ry Rz")
+        self.order.setAccessibleName(say("Order of the angles"))
+        self.order.setToolTip(say("xyz: R = Rx Ry Rz"))
         self.order.addItems(_ORDERS)
         self.order.activated.connect(lambda _: self._reorder())
-        rows.addWidget(labelled("in the order", self.order, self))
+        rows.addWidget(labelled(say("in the order"), self.order, self))
         self.angles = [
-            NumberEdit(f"Angle {a}", f"The angle about {a} that it shall have; others stay", self) for a in "xyz"
+            NumberEdit(say("Angle {a}", a=a), say("The angle about {a} that it shall have; others stay", a=a), self)
+            for a in "xyz"
         ]
         for k, edit in enumerate(self.angles):
             edit.entered.connect(lambda value, k=k: self._typed(k, value))
         rows.addWidget(Triple(list(zip("xyz", self.angles, strict=True)), self))
         self.quaternion = QLabel(self)
         self.quaternion.setProperty("role", "soft")
-        self.quaternion.setToolTip("The rotation channel as the file holds it: x, y, z, w")
+        self.quaternion.setToolTip(say("The rotation channel as the file holds it: x, y, z, w"))
         rows.addWidget(self.quaternion)
         self.note = soft("", self)
         rows.addWidget(self.note)
@@ -163,12 +167,18 @@ class AnglesPage(QWidget):
                 present = angles_of(axes.T @ own, self.order.currentText())
             q = asset.nodes[nodes[0]].placement.rotation
             x, y, z = (named.T @ q[:3]).tolist()
-            told = ", ".join(f"{v + 0.0:.6g}" for v in (*np.round([x, y, z, q[3]], 9).tolist(),))
-            self.quaternion.setText(f"quaternion  {told}".replace("-", "−"))
+            told = numbers_in_a_row(number(f"{v + 0.0:.6g}") for v in (*np.round([x, y, z, q[3]], 9).tolist(),))
+            self.quaternion.setText(say("quaternion  {told}", told=told).replace("-", "−"))
         for k, edit in enumerate(self.angles):
-            edit.setPlaceholderText("" if present is None else f"{round(present[k], 9) + 0.0:.6g}°".replace("-", "−"))
-        why = "Choose parts or groups above: an asset as a whole has no rotation of its own." if nodes is None else ""
-        self.note.setText(why or ("" if one else "Several: what is typed is set on each, the other angles stay."))
+            edit.setPlaceholderText(
+                "" if present is None else number(f"{round(present[k], 9) + 0.0:.6g}°").replace("-", "−")
+            )
+        why = (
+            say("Choose parts or groups above: an asset as a whole has no rotation of its own.")
+            if nodes is None
+            else ""
+        )
+        self.note.setText(why or ("" if one else say("Several: what is typed is set on each, the other angles stay.")))
         self.note.setVisible(bool(self.note.text()))
 
 
@@ -184,7 +194,9 @@ class BringPage(QWidget):
         self.ways.wished.connect(lambda start, end: self.wished.emit({"do": "turn", "bring": start, "to": end}))
         rows.addWidget(self.ways)
         rows.addWidget(section("or", self))
-        self.square = Choices([("square", "square it up", "To the nearest right angles; an asset by its faces")], self)
+        self.square = Choices(
+            [("square", say("square it up"), say("To the nearest right angles; an asset by its faces"))], self
+        )
         self.square.chosen.connect(lambda _: self.wished.emit({"do": "turn", "square": True}))
         rows.addWidget(self.square)
 

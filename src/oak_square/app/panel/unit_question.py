@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHeaderView, QLabel, QPushButton, QTableWidgetItem
 from oak_square.app.facts.units import CandidateRow
 from oak_square.app.widgets.candidates import Candidates
 from oak_square.app.widgets.fields import column, quiet_table, section
+from oak_square.core.words import one_or_many, say
 
 __all__ = ["UnitQuestionForm"]
 
@@ -28,12 +29,12 @@ class UnitQuestionForm(QWidget):
         rows = column(self, 6)
         self.take = QPushButton(self)
         self.take.setProperty("role", "small")
-        self.take.setToolTip("Keep a step for each unit that all the evidence speaks for")
+        self.take.setToolTip(say("Keep a step for each unit that all the evidence speaks for"))
         self.take.clicked.connect(self.certain_wished)
         rows.addWidget(self.take)
-        self._waiting = section("units in doubt first", self)
+        self._waiting = section(say("units in doubt first"), self)
         rows.addWidget(self._waiting)
-        self.table = quiet_table("Units that wait", ["asset", "likely"], self)
+        self.table = quiet_table(say("Units that wait"), ["asset", "likely"], self)
         self.table.horizontalHeader().hide()
         self.table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
         self.table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
@@ -60,7 +61,11 @@ class UnitQuestionForm(QWidget):
 
         `also`: these are others than those that the folder's own button takes.
         """
-        self.take.setText(f"Take the best for {certain} that {'is' if certain == 1 else 'are'} certain")
+        self.take.setText(
+            one_or_many(
+                certain, "Take the best for {count} that is certain", "Take the best for {count} that are certain"
+            )
+        )
         self.take.setVisible(certain > 0 and also)
         self._waiting.setVisible(bool(waiting))
         self.table.setVisible(bool(waiting))
@@ -78,7 +83,7 @@ class UnitQuestionForm(QWidget):
 
     def show_question(self, name: str, asks: str, rows: Sequence[CandidateRow], why: Sequence[str] = ()) -> None:
         """Show the candidates of the asset looked at, and why the first is best; no rows for nothing to judge by."""
-        self.why.setText(f"Because {'; '.join(why)}." if why else "")
+        self.why.setText(say("Because {why}.", why="; ".join(why)) if why else "")
         self.why.setVisible(bool(why and rows))
         self.asks.setText(f"{name}: {asks[:1].lower()}{asks[1:]}" if rows else "")
         self.asks.setVisible(bool(rows))

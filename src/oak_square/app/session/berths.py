@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from oak_square.app.session.named import NamedThings, unused_name
+from oak_square.core.words import say
 from oak_square.sheet import Frame, SetOut
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Step, globs_for
@@ -31,13 +32,13 @@ class Berths(NamedThings):
         name = name or unused_name("berth", there)
         words = {"at": at, "turn": list(turn)}
         if why := in_words(Frame, words):
-            self.failed.emit(f"Not a berth: {why}")
+            self.failed.emit(say("Not a berth: {why}", why=why))
             return ""
-        label = f"{'Move' if name in there else 'Make'} berth {name}"
+        label = say("Move berth {name}", name=name) if name in there else say("Make berth {name}", name=name)
         berths = {**there, name: Frame.model_validate(words)}
         sheet = self.with_marks(self.marks_for(words)).model_copy(update={"berths": berths})
         self._do(label, replace(self.document, sheet=sheet))
-        self.said.emit(f"{label}: set things down there from its menu, or in Place")
+        self.said.emit(say("{label}: set things down there from its menu, or in Place", label=label))
         return name
 
     def berth_at_datum(self, datum: str) -> None:
@@ -52,14 +53,14 @@ class Berths(NamedThings):
         One entry of the history, and one step of the sheet for each berth.
         """
         if not files:
-            self.said.emit("Select what shall be set down there first")
+            self.said.emit(say("Select what shall be set down there first"))
             return
         steps = list(self.document.sheet.steps)
         here = next((k for k, s in enumerate(steps) if _berth_of(s) == berth), None)
         if here is None:
             words = {"do": "place", "at": {"berth": berth}, "for": globs_for(files)}
             sheet = self.document.with_steps((*steps, STEPS["place"].model_validate(words)))
-            label = f"Set down {_said(files)} at {berth}"
+            label = say("Set down {names} at {berth}", names=_said(files), berth=berth)
         else:
             former = [f for f in self.rows if steps[here].covers(f) and f not in files]
             there = next((k for k, s in enumerate(steps) if k != here and _berth_of(s) and _is_for(s, files)), None)
@@ -72,7 +73,12 @@ class Berths(NamedThings):
                 else:
                     steps.pop(there)
             sheet = self.document.with_steps(tuple(steps))
-            label = f"Swap {_said(former) or 'nothing'} at {berth} for {_said(files)}"
+            label = say(
+                "Swap {former} at {berth} for {now}",
+                former=_said(former) or say("nothing"),
+                berth=berth,
+                now=_said(files),
+            )
         self._do(label, self.document.with_sheet(sheet))
         self.said.emit(label)
 
@@ -83,14 +89,16 @@ class Berths(NamedThings):
         try:
             told = SetOut.model_validate(words) if words else None
         except ValueError:
-            self.failed.emit(f"Not a set-out: {in_words(SetOut, words)}")
+            self.failed.emit(say("Not a set-out: {why}", why=in_words(SetOut, words)))
             return
         sheet = self.document.sheet
         missing = [b for _, b in told.berths() if b not in sheet.berths] if told is not None else []
         if missing:
-            self.failed.emit(f"Not a set-out: no berth '{missing[0]}' is declared")
+            self.failed.emit(say("Not a set-out: no berth '{missing}' is declared", missing=missing[0]))
         elif told != sheet.set_out:
-            label = f"Set out as {told.file}" if told is not None else "Take the set-out off the sheet"
+            label = (
+                say("Set out as {file}", file=told.file) if told is not None else say("Take the set-out off the sheet")
+            )
             self._do(label, replace(self.document, sheet=sheet.model_copy(update={"set_out": told})))
 
 
@@ -112,4 +120,4 @@ def _for(step: Step, files: Sequence[str]) -> Step:
 
 def _said(files: Sequence[str]) -> str:
     names = [f.rsplit("/", 1)[-1].rsplit(".", 1)[0] for f in files]
-    return ", ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
+    return ", ".join(names[:2]) + (say(" and {count} more", count=len(names) - 2) if len(names) > 2 else "")

@@ -6,9 +6,9 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from oak_square.core.counting import counted
 from oak_square.core.errors import ChoiceTrouble
 from oak_square.core.size_book import SizeBook
+from oak_square.core.words import counted, say
 from oak_square.delivery import find_book, load_book
 from oak_square.delivery.files import write_whole
 
@@ -41,7 +41,9 @@ class BookShelf(QObject):
         """
         book = load_book(path)
         self.opened.emit(book, path, quietly)
-        self.said.emit(f"Size book {path.name}: {counted(len(book.entries), 'entry', 'entries')}")
+        self.said.emit(
+            say("Size book {name}: {entries}", name=path.name, entries=counted(len(book.entries), "entry", "entries"))
+        )
 
     def save(self, book: SizeBook, path: Path) -> None:
         """Write a size book.
@@ -52,4 +54,4 @@ class BookShelf(QObject):
             If it can't be written.
         """
         write_whole(path, book.text().encode())
-        self.said.emit(f"Saved {path.name}")
+        self.said.emit(say("Saved {name}", name=path.name))

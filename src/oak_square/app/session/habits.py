@@ -82,6 +82,8 @@ class Habits(BaseModel):
         Which set of colours: `light`, `dark`, or `desktop` for the one that the desktop asks for.
     text : int
         How large text and controls are, in percent.
+    language : str
+        Which the window speaks from the next start on; `desktop` for the one that the desktop speaks.
     still : bool
         Nothing blinks or sweeps by itself.
     folders : mapping of str to str
@@ -103,6 +105,7 @@ class Habits(BaseModel):
     shelf: Mapping[str, str] = Field(default_factory=dict)
     tone: Literal["light", "dark", "desktop"] = "light"
     text: Literal[100, 110, 125, 150] = 100
+    language: Literal["desktop", "en", "de"] = "desktop"
     still: bool = False
     folders: Mapping[str, str] = Field(default_factory=dict)
 

@@ -10,8 +10,8 @@ from PySide6.QtCore import QObject
 from oak_square.app.session.document import History
 from oak_square.app.session.journal import Journal, Looks, Saved, left_behind
 from oak_square.app.session.session import Session
-from oak_square.core.counting import counted
 from oak_square.core.errors import OakSquareError
+from oak_square.core.words import counted, say
 from oak_square.sheet import load_measures, load_sheet, measures_path
 
 __all__ = ["Keeper"]
@@ -63,7 +63,9 @@ class Keeper(QObject):
         except OSError as error:
             self._journal = None
             why = error.strerror or str(error)
-            session.failed.emit(f"What you do can't be kept against a crash ({why}): save the sheet yourself")
+            session.failed.emit(
+                say("What you do can't be kept against a crash ({why}): save the sheet yourself", why=why)
+            )
 
     def take_up(self, saved: Saved) -> None:
         """Go on with what an earlier run left; files that are gone by now are said, all else is as it was."""
@@ -80,8 +82,8 @@ class Keeper(QObject):
         session.enter_stage(looks.stage)
         saved.path.unlink(missing_ok=True)
         steps = counted(len(saved.history.now.sheet.steps), "step")
-        lost = f"; not there any more: {', '.join(gone)}" if gone else ""
-        session.said.emit(f"Taken up again: {steps}, and all that can be undone{lost}")
+        lost = say("; not there any more: {gone}", gone=", ".join(gone)) if gone else ""
+        session.said.emit(say("Taken up again: {steps}, and all that can be undone{lost}", steps=steps, lost=lost))
 
 
 def _on_disk(history: History) -> dict[Path, tuple[object, object]]:

@@ -10,7 +10,8 @@ from PySide6.QtCore import QObject
 
 from oak_square.app.session.grip import Grip
 from oak_square.app.session.open_sheet import OpenSheet
-from oak_square.core.counting import counted
+from oak_square.core.terms import term
+from oak_square.core.words import one_or_many, say
 from oak_square.sheet import Frame, Mark, Sheet, named_in
 from oak_square.sheet.text import in_words
 from oak_square.steps import STEPS, Setting, Step
@@ -46,7 +47,7 @@ class NamedThings(OpenSheet):
     def swap_axes(self) -> None:
         """Go along own axes in place of the world's, or back."""
         self.set_grip(lambda g: replace(g, along="world" if g.along == "own" else "own"))
-        self.said.emit(f"Along {self.document.grip.along} axes")
+        self.said.emit(say("Along {axes} axes", axes=term(self.document.grip.along)))
 
     def take_pivots(self, wanted: bool) -> None:
         """Move and turn pivots alone, or things with their geometry."""
@@ -77,12 +78,12 @@ class NamedThings(OpenSheet):
         name = name or unused_name("datum", self.document.sheet.datums)
         words = {"at": at, "turn": list(turn)}
         if why := in_words(Frame, words):
-            self.failed.emit(f"Not a datum: {why}")
+            self.failed.emit(say("Not a datum: {why}", why=why))
             return
         datums = {**self.document.sheet.datums, name: Frame.model_validate(words)}
         moved = name in self.document.sheet.datums
         sheet = self.with_marks(self.marks_for(words)).model_copy(update={"datums": datums})
-        label = f"{'Move' if moved else 'Put down'} datum {name}"
+        label = say("Move datum {name}", name=name) if moved else say("Put down datum {name}", name=name)
         self._do(label, replace(self.document, sheet=sheet), gesture=gesture)
         if use:
             self.use_datum(name)
@@ -107,13 +108,13 @@ class NamedThings(OpenSheet):
         grip, there = self.document.grip, self.document.sheet.datums
         if grip.datum:
             self.use_datum("")
-            self.said.emit(f"Datum {grip.datum} is put aside")
+            self.said.emit(say("Datum {datum} is put aside", datum=grip.datum))
         elif grip.last_datum in there or there:
             name = grip.last_datum if grip.last_datum in there else next(reversed(there))
             self.use_datum(name)
-            self.said.emit(f"Along and about datum {name}")
+            self.said.emit(say("Along and about datum {name}", name=name))
         else:
-            self.said.emit("There is no datum yet: put one down with D")
+            self.said.emit(say("There is no datum yet: put one down with D"))
 
     # Both
 
@@ -124,7 +125,7 @@ class NamedThings(OpenSheet):
         if not new or new == old or old not in there:
             return
         if new in there:
-            self.failed.emit(f"There is a {kind} '{new}' already")
+            self.failed.emit(say("There is a {kind} '{new}' already", kind=term(kind), new=new))
             return
 
         def told(step: Step) -> Step:
@@ -157,29 +158,48 @@ class NamedThings(OpenSheet):
                     hold_datum=new if grip.hold_datum == old else grip.hold_datum,
                 ),
             )
-        self._do(f"Name {kind} {old} {new}", document)
+        self._do(say("Name {kind} {old} {new}", kind=term(kind), old=old, new=new), document)
 
     def forget_thing(self, kind: str, name: str) -> None:
         """Take a mark, a datum or a berth off the sheet; one that something speaks of stays."""
         sheet, key = self.document.sheet, _KEYS[kind]
-        users = [f"step {k}" for k, s in enumerate(sheet.steps, 1) if name in named_in(s.words(), kind)]
+        users = [say("step {k}", k=k) for k, s in enumerate(sheet.steps, 1) if name in named_in(s.words(), kind)]
         if self.document.draft is not None and name in named_in(self.document.draft.words(), kind):
-            users.append("what is tried")
+            users.append(say("what is tried"))
         if kind == "mark":
-            users += [f"datum {n}" for n, f in sheet.datums.items() if name in named_in(f.model_dump(), kind)]
-            users += [f"berth {n}" for n, f in sheet.berths.items() if name in named_in(f.model_dump(), kind)]
+            users += [
+                say("datum {name}", name=n) for n, f in sheet.datums.items() if name in named_in(f.model_dump(), kind)
+            ]
+            users += [
+                say("berth {name}", name=n) for n, f in sheet.berths.items() if name in named_in(f.model_dump(), kind)
+            ]
         if kind == "berth" and sheet.set_out is not None and name in [b for _, b in sheet.set_out.berths()]:
-            users.append("the set-out")
+            users.append(say("the set-out"))
         if users:
-            more = f" and {counted(len(users) - 1, 'more place')}" if len(users) > 1 else ""
-            self.failed.emit(f"{kind} '{name}' is needed by {users[0]}{more}: it stays")
+            more = (
+                one_or_many(len(users) - 1, " and {count} more place", " and {count} more places")
+                if len(users) > 1
+                else ""
+            )
+            self.failed.emit(
+                say(
+                    "{kind} '{name}' is needed by {user}{more}: it stays",
+                    kind=term(kind),
+                    name=name,
+                    user=users[0],
+                    more=more,
+                )
+            )
             return
         if kind == "datum" and self.document.grip.datum == name:
             self.use_datum("")
         if kind == "datum" and self.document.grip.hold_datum == name:
             self.take_datum("")
         left = {n: thing for n, thing in getattr(sheet, key).items() if n != name}
-        self._do(f"Forget {kind} {name}", replace(self.document, sheet=sheet.model_copy(update={key: left})))
+        self._do(
+            say("Forget {kind} {name}", kind=term(kind), name=name),
+            replace(self.document, sheet=sheet.model_copy(update={key: left})),
+        )
 
     def put_marks(self, marks: Mapping[str, Mark]) -> None:
         """Have marks at hand that what is tried next may speak of: they come on the sheet with it."""

@@ -13,9 +13,9 @@ from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.source_watch import SourceWatch
 from oak_square.app.session.stamps import Found
 from oak_square.app.session.worker import ReadResult, Worker
-from oak_square.core.counting import counted
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.scene import Asset
+from oak_square.core.words import one_or_many, say
 from oak_square.delivery import Source, told_apart
 
 __all__ = ["OpenBatch"]
@@ -82,7 +82,7 @@ class OpenBatch(QObject):
         """
         for path in paths:
             if not os.path.lexists(path):
-                raise BadUsage(f"{one_line(str(path))}: is not there")
+                raise BadUsage(say("{path}: is not there", path=one_line(str(path))))
         self._finding += 1
         self.taken_out.clear()
         self.paths += paths
@@ -104,7 +104,9 @@ class OpenBatch(QObject):
         self.worker.read_sources(fresh)
         self.batch_changed.emit()
         if why is not None or (paths and not fresh):
-            (self.said.emit if why is None else self.failed.emit)(why or "No models there that are not open already")
+            (self.said.emit if why is None else self.failed.emit)(
+                why or say("No models there that are not open already")
+            )
 
     def recheck(self) -> None:
         """Look whether files have changed, gone or come since they were read; the sheet stays."""
@@ -113,7 +115,7 @@ class OpenBatch(QObject):
 
     def _take_looked(self, count: int) -> None:
         if self._asked and not count:
-            self.said.emit("Every file is as it was read")
+            self.said.emit(say("Every file is as it was read"))
         self._asked = False
 
     def _take_news(self, changed: list[Source], gone: list[str]) -> None:
@@ -124,13 +126,13 @@ class OpenBatch(QObject):
                 self._homes[source.file] = os.path.realpath(source.path)
             self._unread.add(source.file)
         for file in gone:
-            self.rows[file] = Row(source=self.rows[file].source, error="is not there any more")
+            self.rows[file] = Row(source=self.rows[file].source, error=say("is not there any more"))
             self._unread.discard(file)
             self.outcomes.pop(file, None)
             self._owed.discard(file)
-        words = [f"{len(changed)} changed or new, read again"] if changed else []
-        words += [f"{len(gone)} gone"] if gone else []
-        self.said.emit(f"Files: {', '.join(words)}")
+        words = [say("{count} changed or new, read again", count=len(changed))] if changed else []
+        words += [say("{count} gone", count=len(gone))] if gone else []
+        self.said.emit(say("Files: {words}", words=", ".join(words)))
         self.batch_changed.emit()
         if changed:
             self.worker.read_sources(changed)
@@ -161,8 +163,8 @@ class OpenBatch(QObject):
         self._fresh = [a for a in self._fresh if a.file in self.rows]
         self.watch.let_go(out)
         self.batch_changed.emit()
-        what = out[0] if len(out) == 1 else f"{len(out)} files"
-        self.said.emit(f"Taken out of the batch: {what}; open it again to have it back")
+        what = out[0] if len(out) == 1 else say("{count} files", count=len(out))
+        self.said.emit(say("Taken out of the batch: {what}; open it again to have it back", what=what))
 
     def close_batch(self) -> None:
         """Close all files; nothing is open from then on."""
@@ -184,4 +186,10 @@ class OpenBatch(QObject):
         self.watch.forget(unread)
         self._unread.clear()
         self.batch_changed.emit()
-        self.said.emit(f"Stopped reading; {counted(len(unread), 'file was', 'files were')} not read")
+        self.said.emit(
+            one_or_many(
+                len(unread),
+                "Stopped reading; {count} file was not read",
+                "Stopped reading; {count} files were not read",
+            )
+        )

@@ -12,12 +12,12 @@ from PySide6.QtCore import QFileSystemWatcher, QObject, Signal
 from oak_square.app.session.book_shelf import BookShelf
 from oak_square.app.session.document import Document, History
 from oak_square.app.session.open_batch import OpenBatch
-from oak_square.core.counting import counted
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_length
 from oak_square.core.measuring import Measure
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
+from oak_square.core.words import counted, say
 from oak_square.delivery.files import write_whole
 from oak_square.sheet import Deliver, Sheet, SheetText, dump_measures, load_measures, load_sheet, measures_path
 from oak_square.steps import Step
@@ -88,14 +88,17 @@ class OpenSheet(OpenBatch):
         """Change what the sheet's numbers mean and files are written as."""
         if deliver != self.document.sheet.deliver:
             sheet = self.document.sheet.model_copy(update={"deliver": deliver})
-            form = "" if deliver.format == "same" else f", as {deliver.format}"
-            self._do(f"Deliver in {deliver.unit}, {deliver.up} up{form}", replace(self.document, sheet=sheet))
+            form = "" if deliver.format == "same" else say(", as {format}", format=deliver.format)
+            self._do(
+                say("Deliver in {unit}, {up} up{form}", unit=deliver.unit, up=deliver.up, form=form),
+                replace(self.document, sheet=sheet),
+            )
 
     def set_title(self, title: str) -> None:
         """Name the sheet."""
         if title != self.document.sheet.title:
             sheet = self.document.sheet.model_copy(update={"title": title})
-            self._do(f"Name the sheet {title}", replace(self.document, sheet=sheet))
+            self._do(say("Name the sheet {title}", title=title), replace(self.document, sheet=sheet))
 
     def set_module(self, name: str, length: str) -> None:
         """Call the length `length` a module named `name`, show lengths in it, and let steps be typed in it.
@@ -108,15 +111,22 @@ class OpenSheet(OpenBatch):
             fresh = Deliver.model_validate({**deliver.model_dump(), "module": self.unit.as_typed(length)})
         except (BadLength, ValueError) as error:
             self.failed.emit(
-                str(error).splitlines()[-1] if isinstance(error, BadLength) else f"'{length}' is no module"
+                str(error).splitlines()[-1]
+                if isinstance(error, BadLength)
+                else say("'{length}' is no module", length=length)
             )
             return
         if self.document.sheet.speaks_in_modules() and deliver.module is not None and deliver.module != fresh.module:
-            self.failed.emit(f"Steps are written in modules of {deliver.module}: another length would size them anew")
+            self.failed.emit(
+                say(
+                    "Steps are written in modules of {module}: another length would size them anew",
+                    module=deliver.module,
+                )
+            )
             return
         self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
         sheet = self.document.sheet.model_copy(update={"deliver": fresh})
-        self._do(f"Call {length} a {name}", replace(self.document, sheet=sheet))
+        self._do(say("Call {length} a {name}", length=length, name=name), replace(self.document, sheet=sheet))
 
     # The size book
 
@@ -130,7 +140,7 @@ class OpenSheet(OpenBatch):
             self._set(self.history.told(lambda d: d if d.book is not None else replace(d, book=book, book_path=path)))
         else:
             document = replace(self.document, book=book, book_path=path)
-            self._do("Change the size book" if book is not None else "Use no size book", document)
+            self._do(say("Change the size book") if book is not None else say("Use no size book"), document)
 
     def _find_book(self, paths: list[Path]) -> None:
         if self.book is None:
@@ -142,7 +152,7 @@ class OpenSheet(OpenBatch):
         """Take a step, counted from 0, off the sheet."""
         steps = self.document.sheet.steps
         sheet = self.document.with_steps(steps[:index] + steps[index + 1 :])
-        self._do(f"Remove {steps[index].title()}", self.document.with_sheet(sheet))
+        self._do(say("Remove {title}", title=steps[index].title()), self.document.with_sheet(sheet))
 
     def move_step(self, index: int, to: int) -> None:
         """Put a step, counted from 0, before the one that is now at `to`."""
@@ -153,7 +163,7 @@ class OpenSheet(OpenBatch):
             return
         steps.insert(place, step)
         sheet = self.document.with_steps(tuple(steps))
-        label = f"Move {step.title()} to place {place + 1}"
+        label = say("Move {title} to place {place}", title=step.title(), place=place + 1)
         self._do(label, self.document.with_sheet(sheet))
 
     def change_step(self, index: int, step: Step) -> None:
@@ -162,14 +172,20 @@ class OpenSheet(OpenBatch):
         if steps[index] == step:
             return
         steps[index] = step
-        self._do(f"Change {step.title()}", self.document.with_sheet(self.document.with_steps(tuple(steps))))
+        self._do(
+            say("Change {title}", title=step.title()), self.document.with_sheet(self.document.with_steps(tuple(steps)))
+        )
 
     def pause_step(self, index: int) -> None:
         """Leave a step, counted from 0, out of the run; or take it in again."""
         steps = list(self.document.sheet.steps)
         steps[index] = steps[index].model_copy(update={"paused": not steps[index].paused})
         sheet = self.document.with_steps(tuple(steps))
-        label = f"{'Pause' if steps[index].paused else 'Take up'} {steps[index].title()}"
+        label = (
+            say("Pause {title}", title=steps[index].title())
+            if steps[index].paused
+            else say("Take up {title}", title=steps[index].title())
+        )
         self._do(label, self.document.with_sheet(sheet))
 
     # The sheet as a file
@@ -190,8 +206,8 @@ class OpenSheet(OpenBatch):
         )
         self._on_disk[path] = sheet, measures
         self._digests[path] = hashlib.sha256(data).hexdigest()
-        self._do(f"Open {path.name}", document)
-        self.said.emit(f"Opened {path.name}: {counted(len(sheet.steps), 'step')}")
+        self._do(say("Open {name}", name=path.name), document)
+        self.said.emit(say("Opened {name}: {steps}", name=path.name, steps=counted(len(sheet.steps), "step")))
 
     def sheet_words(self) -> str:
         """Return the kept steps as a sheet file says them, what was typed before kept as it was."""
@@ -218,7 +234,7 @@ class OpenSheet(OpenBatch):
         self.history = replace(history, now=replace(history.now, typed=typed))
         self._watch_sheet()
         self.document_changed.emit()
-        self.said.emit(f"Saved {path.name}")
+        self.said.emit(say("Saved {name}", name=path.name))
 
     def is_changed_on_disk(self, path: Path) -> bool:
         """Tell whether a sheet's file, opened or saved here, now holds something else; gone, it can be written anew."""
@@ -232,7 +248,9 @@ class OpenSheet(OpenBatch):
         told = (path, _digest(path) or "")
         if path == self.document.path and self.is_changed_on_disk(path) and told not in self._told_of:
             self._told_of.add(told)
-            self.failed.emit(f"{path.name} was changed by another hand: open it again to have what it says now")
+            self.failed.emit(
+                say("{name} was changed by another hand: open it again to have what it says now", name=path.name)
+            )
 
     def _watch_sheet(self) -> None:
         path = self.document.path
@@ -248,20 +266,20 @@ class OpenSheet(OpenBatch):
     def undo(self) -> None:
         """Go one entry back."""
         if not self.history.past:
-            self.said.emit("Nothing to undo")
+            self.said.emit(say("Nothing to undo"))
             return
         label = self.history.past[-1][0]
         self._set(self._held_as_now(self.history.undone()))
-        self.said.emit(f"Undid: {label}")
+        self.said.emit(say("Undid: {label}", label=label))
 
     def redo(self) -> None:
         """Go one entry on."""
         if not self.history.future:
-            self.said.emit("Nothing to redo")
+            self.said.emit(say("Nothing to redo"))
             return
         label = self.history.future[0][0]
         self._set(self._held_as_now(self.history.redone()))
-        self.said.emit(f"Redid: {label}")
+        self.said.emit(say("Redid: {label}", label=label))
 
     def _held_as_now(self, history: History) -> History:
         """Return a history whose present is taken hold of as things are now: that is no deed to be undone."""

@@ -28,6 +28,8 @@ from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
+from oak_square.core.words import capital, say
 from oak_square.delivery import Run
 from oak_square.sheet import Mark, check_references
 from oak_square.sheet.text import in_words
@@ -118,7 +120,7 @@ class Session(Berths):
         if self.to_read:
             return "reading", max(0, total - self.to_read), total
         if self._owed:
-            return "working out", len(self.assets) - len(self._owed), len(self.assets)
+            return say("working out"), len(self.assets) - len(self._owed), len(self.assets)
         return None
 
     # Wishes
@@ -141,7 +143,7 @@ class Session(Berths):
     def close_batch(self) -> None:
         """Close the batch and its sheet; a delivery that is under way keeps them open."""
         if self.delivering:
-            self.failed.emit("A delivery is under way: cancel it first, or wait for its end")
+            self.failed.emit(say("A delivery is under way: cancel it first, or wait for its end"))
             return
         self.select(())
         self.chosen_measure = None
@@ -164,14 +166,14 @@ class Session(Berths):
         needed = {**self.marks_for(step.words()), **(marks or {})}
         document = replace(self.document, draft=step, sheet=self.with_marks(needed))
         if document.tried.without_module() is not None:
-            self.failed.emit("'mod' needs a module length: set the module first, at the foot of the view")
+            self.failed.emit(say("'mod' needs a module length: set the module first, at the foot of the view"))
             return
         try:
             check_references(document.tried, list(self.rows))
         except BadReference as error:
             self.failed.emit(str(error))
         else:
-            self._do(f"Try {step.title()}", document, gesture=gesture)
+            self._do(say("Try {title}", title=step.title()), document, gesture=gesture)
 
     @property
     def is_together(self) -> bool:
@@ -252,7 +254,7 @@ class Session(Berths):
         try:
             step = kind.model_validate(words)
         except ValueError:
-            self.failed.emit(f"Not a step yet: {in_words(kind, words)}")
+            self.failed.emit(say("Not a step yet: {in_words}", in_words=in_words(kind, words)))
         else:
             self.try_step(step, gesture=gesture, marks=marks)
 
@@ -272,50 +274,57 @@ class Session(Berths):
         """Keep steps that say what files most likely are: of their `unit`, or of the sides that are `up` and front."""
         steps, words = taking_steps(self.outcomes, files, kind)
         if not steps:
-            self.said.emit("No unit is certain yet" if kind == "unit" else "No side is certain yet")
+            self.said.emit(say("No unit is certain yet") if kind == "unit" else say("No side is certain yet"))
             return
-        what = "units" if kind == "unit" else "sides that are up"
+        what = say("units") if kind == "unit" else say("sides that are up")
         sheet = self.document.with_steps((*self.document.sheet.steps, *steps))
-        self._do(f"Take the {what}: {words}", self.document.with_sheet(sheet))
-        self.said.emit(f"{what.capitalize()} taken: {words}")
+        self._do(say("Take the {what}: {words}", what=what, words=words), self.document.with_sheet(sheet))
+        self.said.emit(say("{what} taken: {words}", what=capital(what), words=words))
 
     def drop_draft(self, *, gesture: int | None = None) -> None:
         """Forget the draft; a kept step that was being edited stays as it was."""
         draft = self.document.draft
         if draft is not None:
-            self._do(f"Drop {draft.title()}", self.document.with_sheet(self.document.sheet), gesture=gesture)
-            self.said.emit(f"Dropped: {draft.title()}")
+            self._do(
+                say("Drop {title}", title=draft.title()), self.document.with_sheet(self.document.sheet), gesture=gesture
+            )
+            self.said.emit(say("Dropped: {title}", title=draft.title()))
 
     def keep_draft(self) -> None:
         """Make the draft a step of the sheet."""
         draft, editing = self.document.draft, self.document.editing
         if draft is None:
-            self.said.emit("Nothing to keep yet: choose what to do first")
+            self.said.emit(say("Nothing to keep yet: choose what to do first"))
             return
         if draft.for_ == []:
-            self.said.emit("It is for no asset at all: type a pattern, or choose what it is for")
+            self.said.emit(say("It is for no asset at all: type a pattern, or choose what it is for"))
             return
         document = self.document.with_draft_kept
-        self._do(f"Keep {draft.title()}", document)
+        self._do(say("Keep {title}", title=draft.title()), document)
         number = len(document.sheet.steps) if editing is None else editing + 1
-        self.said.emit(f"Kept as step {number}: {draft.title()}")
+        self.said.emit(say("Kept as step {number}: {title}", number=number, title=draft.title()))
 
     def open_step(self, index: int) -> None:
         """Open a kept step, counted from 0, to be changed, and see the batch as it stands after it."""
         step = self.document.sheet.steps[index]
         if self.document.editing == index:
             return
-        self._do(f"Open step {index + 1}", replace(self.document, draft=step, editing=index, aim=Aim()))
+        self._do(
+            say("Open step {index}", index=index + 1), replace(self.document, draft=step, editing=index, aim=Aim())
+        )
         self.enter_stage(step.stage)
 
     def include(self, files: Sequence[str], wanted: bool) -> None:
         """Take assets into the delivery, or leave them out."""
         if not files:
-            self.said.emit("Nothing is selected")
+            self.said.emit(say("Nothing is selected"))
             return
         left_out = self.document.left_out - set(files) if wanted else self.document.left_out | set(files)
-        what = files[0] if len(files) == 1 else f"{len(files)} assets"
-        self._do(f"{'Take in' if wanted else 'Leave out'} {what}", replace(self.document, left_out=left_out))
+        what = files[0] if len(files) == 1 else say("{count} assets", count=len(files))
+        self._do(
+            say("Take in {what}", what=what) if wanted else say("Leave out {what}", what=what),
+            replace(self.document, left_out=left_out),
+        )
 
     # Measurements
 
@@ -323,13 +332,13 @@ class Session(Berths):
         """Keep a measurement, and choose it."""
         measures = (*self.document.measures, measure)
         self.chosen_measure = len(measures) - 1
-        self._do(f"Measure a {measure.kind}", replace(self.document, measures=measures))
+        self._do(say("Measure a {kind}", kind=term(measure.kind)), replace(self.document, measures=measures))
 
     def forget_measure(self, index: int) -> None:
         """Take a measurement off the list."""
         measures = self.document.measures
         self.chosen_measure = None
-        label = f"Forget a {measures[index].kind}"
+        label = say("Forget a {kind}", kind=term(measures[index].kind))
         self._do(label, replace(self.document, measures=measures[:index] + measures[index + 1 :]))
 
     def choose_measure(self, index: int | None) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 
 from oak_square.app.session.outcomes import Outcome
 from oak_square.core.likely.answers import folder_of
+from oak_square.core.words import say
 from oak_square.steps import STEPS, Step, as_reads, globs_for
 
 __all__ = ["as_its_folder", "in_doubt", "reading_words", "taking_steps"]
@@ -75,7 +76,10 @@ def taking_steps(outcomes: Mapping[str, Outcome], files: Sequence[str], kind: st
     by_answer: dict[str, list[str]] = {}
     for file in files:
         by_answer.setdefault(reading_words(outcomes[file], kind)[0], []).append(file)
-    words = ", ".join(f"{answer.split(' ')[0]} for {len(found)}" for answer, found in by_answer.items())
+    words = ", ".join(
+        say("{answer} for {count}", answer=answer.split(" ")[0], count=len(found))
+        for answer, found in by_answer.items()
+    )
     return [_step(kind, answer, found) for answer, found in by_answer.items()], words
 
 

@@ -33,6 +33,7 @@ from oak_square.core.size_book import SizeBook
 from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
 from oak_square.core.topology import is_known, topology
+from oak_square.core.words import say
 from oak_square.delivery import (
     Run,
     Source,
@@ -76,7 +77,7 @@ def _read_bare(source: Source) -> ReadResult:
     except OakSquareError as error:
         return None, getattr(error, "reason", str(error)), (), "", {}, None
     except OSError as error:
-        return None, f"can't be read: {error.strerror or error}", (), "", {}, None
+        return None, say("can't be read: {strerror}", strerror=error.strerror or error), (), "", {}, None
     also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
     return received.asset, None, survey(received.asset), digest, also, None
 
@@ -212,7 +213,7 @@ class Worker(QObject):
         except OSError as error:
             words = os_words(error)
         else:
-            words = f"The report is in {path}"
+            words = say("The report is in {path}", path=path)
         if not self._closed:
             self.said.emit(words)
 
@@ -239,7 +240,7 @@ class Worker(QObject):
 
     def _tell_fault(self, future: Future[Any]) -> None:
         if not future.cancelled() and (error := future.exception()) is not None and not self._closed:
-            self.broke.emit(f"A fault of ours, please report it: {error!r}")
+            self.broke.emit(say("A fault of ours, please report it: {error}", error=repr(error)))
 
     def _work_out(self, plan: Plan) -> None:
         keys = {id(sheet): _step_words(sheet) for sheet in (plan.before, plan.tried, plan.kept)}
@@ -364,7 +365,9 @@ class Worker(QObject):
                 run, self.progressed.emit, self._cancel.is_set, self.said.emit, abandoned=lambda: self._closed
             )
         except Occupied as error:
-            self.delivered.emit(None, f"{error}; choose another folder, or let it replace an earlier delivery")
+            self.delivered.emit(
+                None, say("{error}; choose another folder, or let it replace an earlier delivery", error=str(error))
+            )
         except OakSquareError as error:
             self.delivered.emit(None, str(error))
         except OSError as error:

@@ -12,6 +12,7 @@ from oak_square.app.session.aim import Aim
 from oak_square.app.session.document import Document
 from oak_square.app.session.grip import Grip
 from oak_square.core.size_book import parse_book
+from oak_square.core.words import say
 from oak_square.sheet import Sheet, SheetText, dump_measures, parse_measures
 from oak_square.steps import STEPS, Step
 
@@ -89,9 +90,9 @@ _READERS: Mapping[str, Any] = {
     "grip": _grip,
     "together": bool,
     "left_out": frozenset,
-    "measures": lambda words: parse_measures(json.dumps(words), "the journal"),
-    "book": lambda text: None if text is None else parse_book(text, "the journal"),
+    "measures": lambda words: parse_measures(json.dumps(words), say("the journal")),
+    "book": lambda text: None if text is None else parse_book(text, say("the journal")),
     "book_path": lambda path: None if path is None else Path(path),
     "path": lambda path: None if path is None else Path(path),
-    "typed": lambda text: None if text is None else SheetText.of(text, "the journal"),
+    "typed": lambda text: None if text is None else SheetText.of(text, say("the journal")),
 }

@@ -31,6 +31,7 @@ from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import Box
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.words import say
 
 __all__ = ["Bench"]
 
@@ -60,7 +61,7 @@ class Bench(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(320, 240)
-        self.setAccessibleName("Bench")
+        self.setAccessibleName(say("Bench"))
         self._renderer = renderer
         self.picture = Picture()
         self.facts = Facts()

@@ -16,9 +16,10 @@ from oak_square.app.view import Bench, Camera, Facts, Picture, Renderer
 from oak_square.app.view.overlay import Canvas, draw_sizes
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
-from oak_square.core.stages import STEP_STAGES
+from oak_square.core.stages import STEP_STAGES, stage_name
 from oak_square.core.standing import standing_at
 from oak_square.core.tolerances import SPECK
+from oak_square.core.words import lowered, say
 
 __all__ = ["Compare"]
 
@@ -39,7 +40,7 @@ class Compare(QWidget):
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(1)
-        for name in ("before", "after"):
+        for name in (say("before"), say("after")):
             column = QVBoxLayout()
             column.setSpacing(0)
             renderer = Renderer()
@@ -110,15 +111,20 @@ class Compare(QWidget):
         )
 
     def _table(self, side: int, said: list[list[str]]) -> str:
-        rows = [f"<b>{('As received', 'As prepared')[side]}</b>"]
+        rows = [f"<b>{(say('As received'), say('As prepared'))[side]}</b>"]
         for k, stage in enumerate(STEP_STAGES):
             text = said[side][k]
+            name = lowered(stage_name(stage))
             changed = side == 1 and said[0][k] != said[1][k]
-            rows.append(f"{stage}: <b>{text}</b>" if changed else f"{stage}: {text}")
+            rows.append(f"{name}: <b>{text}</b>" if changed else f"{name}: {text}")
         if self._scale == 1.0:
             return "<br>".join(rows)
         times = self._scale if self._scale > 1 else 1 / self._scale
-        note = f"drawn {times:.4g} times {'smaller' if self._scale > 1 else 'larger'} than at the right"
+        note = (
+            say("drawn {times:.4g} times smaller than at the right", times=times)
+            if self._scale > 1
+            else say("drawn {times:.4g} times larger than at the right", times=times)
+        )
         return "<br>".join([*rows, f"<i>{note}</i>" if side == 0 else "&nbsp;"])
 
     def frame(self) -> None:

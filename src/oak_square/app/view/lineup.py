@@ -27,6 +27,7 @@ from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import SPECK
+from oak_square.core.words import number, say
 
 __all__ = ["LineUp"]
 
@@ -51,7 +52,7 @@ class LineUp(QWidget):
         super().__init__(parent)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Line-up")
+        self.setAccessibleName(say("Line-up"))
         self.shown = ShownUnit()
         self.items: tuple[LineUpItem, ...] = ()
         self.layout_ = Layout()
@@ -281,7 +282,7 @@ class LineUp(QWidget):
                 lines.append((item.trouble, colour("fix")))
             elif reference is not None and item is not reference and reference.height > 0 and item.height > 0:
                 times = item.height / reference.height
-                lines.append((f"{times:.3g} × {reference.name}", colour("ink-soft")))
+                lines.append((number(f"{times:.3g} × ") + reference.name, colour("ink-soft")))
             labels.append((outline.center().x(), lines, item.file in self.selection))
         draw_labels(painter, scale, labels)
 
@@ -306,7 +307,7 @@ class LineUp(QWidget):
         """Pan with any button."""
         if self._pressed is None:
             item = self.item_at(event.position())
-            self.setToolTip("" if item is None else f"{item.file or 'the figure'}\n{item.words}")
+            self.setToolTip("" if item is None else f"{item.file or say('the figure')}\n{item.words}")
             return
         moved = event.position() - self._last
         self._last = event.position()

@@ -14,6 +14,7 @@ from oak_square.app.view.lineup import LineUp
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.widgets.candidates import Candidates
 from oak_square.app.widgets.fields import Choices, Elided
+from oak_square.core.words import say
 
 __all__ = ["LineUpPage"]
 
@@ -38,7 +39,7 @@ class _UnitCard(QFrame):
         self.close_button = QPushButton("×", self)
         self.close_button.setProperty("role", "quiet")
         self.close_button.setFixedSize(20, 20)
-        self.close_button.setToolTip("Leave the question for later; it stays in the Size panel")
+        self.close_button.setToolTip(say("Leave the question for later; it stays in the Size panel"))
         head.addWidget(self.close_button)
         rows.addLayout(head)
         self.asks = QLabel(self)
@@ -91,20 +92,20 @@ class LineUpPage(QWidget):
         line.setContentsMargins(12, 4, 12, 4)
         line.setSpacing(6)
         self.side = Choices(
-            [("front", "front", "Seen from the front"), ("side", "side", "Seen from the right side")], bar
+            [("front", "front", say("Seen from the front")), ("side", "side", say("Seen from the right side"))], bar
         )
         self.order = Choices(
             [
-                ("height", "by height", "The shortest first, the figure among its equals"),
-                ("name", "by name", "In the order of the alphabet"),
-                ("finding", "by finding", "What needs attention first"),
+                ("height", say("by height"), say("The shortest first, the figure among its equals")),
+                ("name", say("by name"), say("In the order of the alphabet")),
+                ("finding", say("by finding"), say("What needs attention first")),
             ],
             bar,
         )
         self.scale = Choices(
             [
-                ("even", "even", "One scale for all: a metre is a metre everywhere"),
-                ("log", "log", "Heights by powers of ten: from bolts to boats in one picture"),
+                ("even", "even", say("One scale for all: a metre is a metre everywhere")),
+                ("log", "log", say("Heights by powers of ten: from bolts to boats in one picture")),
             ],
             bar,
         )
@@ -131,7 +132,7 @@ class LineUpPage(QWidget):
         if self._reference not in {i.file for i in items}:
             self._reference = FIGURE
         self.row.shown = shown.unit
-        self.row.show_notice("" if len(items) > 1 else "Nothing to line up yet: open a folder of models")
+        self.row.show_notice("" if len(items) > 1 else say("Nothing to line up yet: open a folder of models"))
         self.row.show_items(
             items if len(items) > 1 else [], side=self.side.choice or "front", even=self.scale.choice != "log"
         )
@@ -139,9 +140,9 @@ class LineUpPage(QWidget):
         words = shown.words
         decades = spans_decades([i.height for i in items])
         if decades > 2.5 and self.scale.choice == "even":
-            span = f"heights span {round(10**decades, 1 - int(decades)):,.0f} : 1"
+            span = say("heights span {decades:,.0f} : 1", decades=float(round(10**decades, 1 - int(decades))))
             self.words.setToolTip(f"{words}; {span}")
-            words = f"{span}: try log"
+            words = say("{span}: try log", span=span)
         else:
             self.words.setToolTip(words)
         self.words.setText(words)

@@ -14,7 +14,9 @@ from oak_square.app.view.camera import Camera
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import Box
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SPECK
+from oak_square.core.words import say
 
 __all__ = ["Canvas", "Lens", "draw_facts", "draw_plate", "draw_sizes"]
 
@@ -223,7 +225,7 @@ def _draw_directions(painter: QPainter, lens: Lens, box: Box) -> list[QRectF]:
     front = np.array([box.middle[0], box.low[1], box.high[2]])
     top = np.array([box.middle[0], box.high[1], box.middle[2]])
     taken = []
-    for start, way, word in ((front, (0, 0, 1), "front"), (top, (0, 1, 0), "up")):
+    for start, way, word in ((front, (0, 0, 1), term("front")), (top, (0, 1, 0), term("up"))):
         direction = np.array(way, dtype=np.float64)
         own, beside = _reach_below(lens, start, direction, reach)
         tail, tip = start + direction * own * 0.25, start + direction * own
@@ -354,7 +356,11 @@ def _draw_far_pivots(painter: QPainter, lens: Lens, marks: list[PivotMark], box:
     )  # to the nearer rim
     tip = middle + way * reach
     far = lens.unit.length(box.distance_to(furthest.at))
-    text = f"pivot of {furthest.name}, {far} away" if len(marks) == 1 else f"{len(marks)} pivots, up to {far} away"
+    text = (
+        say("pivot of {name}, {far} away", name=furthest.name, far=far)
+        if len(marks) == 1
+        else say("{count} pivots, up to {far} away", count=len(marks), far=far)
+    )
     painter.setFont(font(12, semibold=True))
     wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 18
     back = tip - way * 20

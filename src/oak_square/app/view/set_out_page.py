@@ -21,6 +21,7 @@ from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.fields import Choices
 from oak_square.app.widgets.theme import colour
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.words import say
 
 __all__ = ["SetOutPage"]
 
@@ -50,7 +51,7 @@ class SetOutPage(QWidget):
         super().__init__(parent)
         self._renderer = Renderer()
         self.bench = Bench(self._renderer, self)
-        self.bench.setAccessibleName("Set-out")
+        self.bench.setAccessibleName(say("Set-out"))
         self.bench.show_marks(self._draw)
         self.bench.pressed.connect(self._press)
         self.bench.dragged.connect(self._drag)
@@ -74,35 +75,44 @@ class SetOutPage(QWidget):
         line = QHBoxLayout()
         line.setSpacing(6)
         self.file = _NameEdit(bar)
-        self.file.setAccessibleName("Scene file")
+        self.file.setAccessibleName(say("Scene file"))
         self.file.setToolTip(
-            "What the scene is called beside the delivered files: usda and usdc refer to them, glb copies"
+            say("What the scene is called beside the delivered files: usda and usdc refer to them, glb copies")
         )
         self.file.setFixedWidth(104)
         self.file.editingFinished.connect(self._renamed)
         self.along = Choices(
-            [("", "no rows", "Only what has a berth stands in the scene"), ("width", "right", "Rows to the right"),
-             ("depth", "forward", "Rows to the front")], bar, tight=True,
+            [("", say("no rows"), say("Only what has a berth "
+"stands in the scene")), ("width", say("right", "rows"), say("Rows to the right")),
+             ("depth", say("forward"), say("Rows to the front"))], bar, tight=True,
         )  # fmt: skip
         self.along.chosen.connect(self._rowed)
-        self.gap = LengthEdit("Gap", "Between the boxes, and between rows", bar)
+        self.gap = LengthEdit(say("Gap"), say("Between the boxes, and between rows"), bar)
         self.gap.setFixedWidth(72)
         self.gap.entered.connect(lambda text: self._row_said("gap", text or None))
         self.columns = QSpinBox(bar)
-        self.columns.setAccessibleName("Columns")
-        self.columns.setToolTip("How many stand in a row; all in one where it is 0")
+        self.columns.setAccessibleName(say("Columns"))
+        self.columns.setToolTip(say("How many stand in a row; all in one where it is 0"))
         self.columns.setRange(0, 999)
         self.columns.valueChanged.connect(lambda n: self._row_said("columns", n or None))
-        self.free = QPushButton("off its berth", bar)
+        self.free = QPushButton(say("off its berth"), bar)
         self.free.setProperty("role", "small")
-        self.free.setToolTip("Take what is selected off its berths: it stands in the rows again")
+        self.free.setToolTip(say("Take what is selected off its berths: it stands in the rows again"))
         self.free.clicked.connect(lambda _=False: self._free_lead())
-        self.forget = QPushButton("no set-out", bar)
+        self.forget = QPushButton(say("no set-out"), bar)
         self.forget.setProperty("role", "small")
-        self.forget.setToolTip("Take the set-out off the sheet; berths stay")
+        self.forget.setToolTip(say("Take the set-out off the sheet; berths stay"))
         self.forget.clicked.connect(lambda _=False: self.words_wished.emit({}))
-        rows = QLabel("rows", bar)
-        for widget in (self.file, rows, self.along, QLabel("gap", bar), self.gap, QLabel("columns", bar), self.columns):
+        rows = QLabel(say("rows"), bar)
+        for widget in (
+            self.file,
+            rows,
+            self.along,
+            QLabel(say("gap"), bar),
+            self.gap,
+            QLabel(say("columns"), bar),
+            self.columns,
+        ):
             line.addWidget(widget)
         line.addStretch(1)
         column.addLayout(line)
@@ -240,7 +250,7 @@ class SetOutPage(QWidget):
         how = (
             ""
             if shown.is_told
-            else "No set-out is on the sheet yet: change something here, or drag a model onto a berth. "
+            else say("No set-out is on the sheet yet: change something here, or drag a model onto a berth. ")
         )
         self.note.setText(f"{how}{shown.note}.")
         self.bench.show_in(unit)

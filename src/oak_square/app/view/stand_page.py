@@ -13,6 +13,7 @@ from oak_square.app.widgets.fields import quiet_table
 from oak_square.app.widgets.theme import colour
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stand_check import GROUNDS, SLOPE_DEG
+from oak_square.core.words import say
 
 __all__ = ["StandPage"]
 
@@ -28,21 +29,22 @@ class StandPage(QWidget):
         super().__init__(parent)
         self._renderer = Renderer()
         self.bench = Bench(self._renderer, self)
-        self.bench.setAccessibleName("Stand check")
+        self.bench.setAccessibleName(say("Stand check"))
         self.bench.released.connect(self._release)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
         rows.addWidget(self.bench, 1)
         head = QLabel(
-            f"Set down by the pivot, upright: on level ground, on a slope of {SLOPE_DEG:g}°, on gently uneven ground. "
-            "Nothing changes by it.", self,
+            say("Set down by the pivot, upright: on level ground, on a slope "
+"of {slope_deg:g}°, on gently uneven ground. "
+            "Nothing changes by it.", slope_deg=SLOPE_DEG), self,
         )  # fmt: skip
         head.setProperty("role", "soft")
         head.setWordWrap(True)
         head.setContentsMargins(12, 6, 12, 4)
         rows.addWidget(head)
-        self.table = quiet_table("How each stands", ["asset", *GROUNDS], self)
+        self.table = quiet_table(say("How each stands"), ["asset", *GROUNDS], self)
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.table.verticalHeader().setDefaultSectionSize(_ROW)

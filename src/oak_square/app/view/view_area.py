@@ -14,15 +14,17 @@ from oak_square.app.view.lineup_page import LineUpPage
 from oak_square.app.view.set_out_page import SetOutPage
 from oak_square.app.view.stand_page import StandPage
 from oak_square.app.widgets.fields import Elided
+from oak_square.core.terms import term
+from oak_square.core.words import lowered, say
 
 __all__ = ["VIEWS", "ViewArea"]
 
 VIEWS = {
-    "bench": "Bench",
-    "line-up": "Line-up",
-    "before-after": "Before / After",
-    "set-out": "Set-out",
-    "stand": "Stand",
+    "bench": say("Bench"),
+    "line-up": say("Line-up"),
+    "before-after": say("Before / After"),
+    "set-out": say("Set-out"),
+    "stand": say("Stand"),
 }
 _BAND = 26
 _LOOKS = (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22))
@@ -66,7 +68,7 @@ class ViewArea(QWidget):
         for key, word in VIEWS.items():
             button = _over(word, self._left)
             button.setCheckable(True)
-            button.setToolTip(f"Show the {word.lower()} view")
+            button.setToolTip(say("Show the {view} view", view=lowered(word)))
             button.clicked.connect(lambda _=False, k=key: self.view_wished.emit(k))
             self.tabs[key] = button
             line.addWidget(button)
@@ -82,8 +84,8 @@ class ViewArea(QWidget):
         self.looks: dict[str, QPushButton] = {}
         for word, azimuth, elevation in _LOOKS:
             button = _over(word, self._right)
-            button.setToolTip(f"Look from the {word}")
-            button.setAccessibleName(f"Look from the {word}")
+            button.setToolTip(say("Look from the {word}", word=term(word)))
+            button.setAccessibleName(say("Look from the {word}", word=term(word)))
             self.looks[word] = button
             button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.look_from(a, e))
             line.addWidget(button)
@@ -102,15 +104,15 @@ class ViewArea(QWidget):
             button.clicked.connect(lambda _=False, k=key: self.instrument_wished.emit(k))
             self.instruments[key] = button
             line.addWidget(button)
-        self.together_button = _over("common box", self._tools)
+        self.together_button = _over(say("common box"), self._tools)
         self.together_button.setCheckable(True)
-        self.together_button.setToolTip("Where several are selected: their common box in place of each one's own")
+        self.together_button.setToolTip(say("Where several are selected: their common box in place of each one's own"))
         self.together_button.clicked.connect(self.together_wished)
         line.addSpacing(8)
         line.addWidget(self.together_button)
         self.play_button = _over("play", self._tools)
         self.play_button.setCheckable(True)
-        self.play_button.setToolTip("Play the asset's clip as it will be once the steps are done; again to stop")
+        self.play_button.setToolTip(say("Play the asset's clip as it will be once the steps are done; again to stop"))
         self.play_button.clicked.connect(lambda _=False: self.play_wished.emit())
         self.play_button.hide()
         line.addWidget(self.play_button)
@@ -166,7 +168,7 @@ class ViewArea(QWidget):
         """Offer to play a clip, where there is one."""
         self.play_button.setVisible(wanted)
         self.play_button.setChecked(playing)
-        self.play_button.setText("stop" if playing else "play")
+        self.play_button.setText(term("stop" if playing else "play"))
         self._lay_over()
 
     def show_band(self, words: str, instrument: str) -> None:
@@ -254,7 +256,7 @@ def _row(parent: QWidget) -> QHBoxLayout:
 
 
 def _over(word: str, parent: QWidget) -> QPushButton:
-    button = QPushButton(word, parent)
+    button = QPushButton(term(word), parent)
     button.setProperty("role", "over")
     button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
     return button

@@ -9,24 +9,34 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QWidget
 
-__all__ = ["FIXED_KEYS", "Actions", "KeyRow"]
+from oak_square.core.words import say
+
+__all__ = ["FIXED_KEYS", "Actions", "KeyRow", "keys_said"]
 
 FIXED_KEYS: tuple[tuple[tuple[str, ...], str, str], ...] = (
-    (("Space",), "Frame what is selected; twice: all", "in the views and lists"),
-    (("Up", "Down", "Left", "Right"), "Turn the camera; walk a list or the stages", "in the views and lists"),
-    (("+", "=", "-"), "Nearer and further", "in the views"),
-    (("X", "Y", "Z"), "Hold a drag to that axis", "while an instrument holds something"),
-    (("R",), "Take what is selected as the reference, or no more", "in the line-up"),
-    (("PgUp", "PgDown"), "Walk the box points back and to the front", "on the box of points"),
-    (("Del",), "Take away what is selected: an asset, a card, a favourite", "in the batch, the sheet and the tray"),
-    (("Tab", "Shift+Tab"), "Go on, and back, the way the work goes", "everywhere"),
-    (("P", "E"), "Pause a step; change for whom it is, its exceptions and its note", "on a card of the sheet"),
+    (("Space",), say("Frame what is selected; twice: all"), say("in the views and lists")),
+    (("Up", "Down", "Left", "Right"), say("Turn the camera; walk a list or the stages"), say("in the views and lists")),
+    (("+", "=", "-"), say("Nearer and further"), say("in the views")),
+    (("X", "Y", "Z"), say("Hold a drag to that axis"), say("while an instrument holds something")),
+    (("R",), say("Take what is selected as the reference, or no more"), say("in the line-up")),
+    (("PgUp", "PgDown"), say("Walk the box points back and to the front"), say("on the box of points")),
+    (
+        ("Del",),
+        say("Take away what is selected: an asset, a card, a favourite"),
+        say("in the batch, the sheet and the tray"),
+    ),
+    (("Tab", "Shift+Tab"), say("Go on, and back, the way the work goes"), "everywhere"),
+    (
+        ("P", "E"),
+        say("Pause a step; change for whom it is, its exceptions and its note"),
+        say("on a card of the sheet"),
+    ),
     (
         ("Ctrl+Left", "Ctrl+Right"),
-        "Move a card along the sheet, a favourite along the tray",
-        "on a card or a favourite",
+        say("Move a card along the sheet, a favourite along the tray"),
+        say("on a card or a favourite"),
     ),
-    (("Menu", "Shift+F10"), "What the right button offers", "everywhere"),
+    (("Menu", "Shift+F10"), say("What the right button offers"), "everywhere"),
 )
 """Keys of parts of the window: the keys, what they do, and where. They stay as they are."""
 
@@ -136,6 +146,11 @@ class Actions(QObject):
 
     def _set(self, name: str, keys: Sequence[str]) -> None:
         self._made[name].setShortcuts([QKeySequence(key) for key in keys])
+
+
+def keys_said(keys: Sequence[str]) -> str:
+    """Return keys as people read them: `Ctrl+K or F1`, and in German as they stand on a German keyboard."""
+    return say(" or ").join(QKeySequence(key).toString(QKeySequence.SequenceFormat.NativeText) for key in keys)
 
 
 def _standard(key: str) -> str:

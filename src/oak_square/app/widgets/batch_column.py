@@ -9,6 +9,7 @@ from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.entry_keys import FilterEdit
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.sort_menu import SortButton
+from oak_square.core.words import say
 
 __all__ = ["BatchColumn"]
 
@@ -24,9 +25,9 @@ class BatchColumn(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         filter_.setObjectName("filter")
-        filter_.setPlaceholderText("filter by name…")
-        filter_.setToolTip("Show only the assets whose path holds these letters (Ctrl+F)")
-        filter_.setAccessibleName("Filter the batch")
+        filter_.setPlaceholderText(say("filter by name…"))
+        filter_.setToolTip(say("Show only the assets whose path holds these letters (Ctrl+F)"))
+        filter_.setAccessibleName(say("Filter the batch"))
         self.bar = QWidget(self)
         self.bar.setObjectName("filter-bar")
         self.bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)

@@ -23,6 +23,9 @@ from oak_square.app.facts.batch import AssetRow
 from oak_square.app.widgets.entry_keys import Framing
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.stages import stage_name
+from oak_square.core.terms import term
+from oak_square.core.words import lowered, say
 
 __all__ = ["BatchList"]
 
@@ -64,8 +67,13 @@ class _Rows(QAbstractListModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return row.title
         if role == Qt.ItemDataRole.AccessibleTextRole:
-            out = "" if row.included or row.heading else "left out"
-            marks = [f"{level} at {stage}" for stage, level in row.marks]
+            out = "" if row.included or row.heading else say("left out")
+            marks = [
+                say("{level} at {stage}", level=term(level), stage=lowered(stage_name(stage)))
+                if stage != "all"
+                else say("all true")
+                for stage, level in row.marks
+            ]
             return ", ".join(p for p in (row.title, row.trouble or row.detail, out, *marks) if p)
         if role == Qt.ItemDataRole.ToolTipRole:
             return _tip(row)
@@ -76,9 +84,12 @@ def _tip(row: AssetRow) -> str:
     lines = [row.file, row.detail]
     if row.trouble:
         lines.append(row.trouble)
-    lines += [f"{stage.capitalize()}: to {level}" for stage, level in row.marks]
+    lines += [
+        say("{stage}: to {level}", stage=stage_name(stage), level=term(level)) if stage != "all" else say("all true")
+        for stage, level in row.marks
+    ]
     if not row.included:
-        lines.append("Left out of the delivery (tick it to take it in)")
+        lines.append(say("Left out of the delivery (tick it to take it in)"))
     return "\n".join(line for line in lines if line)
 
 
@@ -184,7 +195,7 @@ class BatchList(QListView):
 
     def __init__(self, thumbnail: Callable[[str], QImage | None], parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setAccessibleName("Batch")
+        self.setAccessibleName(say("Batch"))
         self.setSelectionMode(QListView.SelectionMode.ExtendedSelection)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
@@ -253,9 +264,9 @@ class BatchList(QListView):
         out = {r.file for r in self._rows.rows if not r.included}
         menu = QMenu(self)
         all_out = set(chosen) <= out
-        word = "Take into the delivery" if all_out else "Leave out of the delivery"
+        word = say("Take into the delivery") if all_out else say("Leave out of the delivery")
         menu.addAction(f"{word}\tCtrl+T", lambda: self.inclusion_wished.emit(chosen, all_out))
-        menu.addAction("Take out of the batch\tDel", lambda: self.out_wished.emit(chosen))
+        menu.addAction(say("Take out of the batch\tDel"), lambda: self.out_wished.emit(chosen))
         menu.exec(event.globalPos())
 
     def _tell(self) -> None:

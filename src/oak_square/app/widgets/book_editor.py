@@ -23,11 +23,22 @@ from oak_square.app.widgets.fields import soft
 from oak_square.app.widgets.theme import colour
 from oak_square.core.errors import BadLength
 from oak_square.core.size_book import COLUMNS, BookEntry, SizeBook, Span, span_of
+from oak_square.core.words import say
 
 __all__ = ["BookEditor"]
 
-_HEADINGS = ("name pattern", "width from", "to", "height from", "to", "depth from", "to", "note")
-_BOOKS = "Size books (*.csv)"
+_TO = say("to", "up to")
+_HEADINGS = (
+    say("name pattern"),
+    say("width from"),
+    _TO,
+    say("height from"),
+    _TO,
+    say("depth from"),
+    _TO,
+    say("note"),
+)
+_BOOKS = say("Size books (*.csv)")
 
 
 class BookEditor(QDialog):
@@ -44,7 +55,7 @@ class BookEditor(QDialog):
         self._path: Path | None = None
         self.given: SizeBook | None = None
         """The book as it was shown or wished for last."""
-        self.setWindowTitle("Size book")
+        self.setWindowTitle(say("Size book"))
         self.resize(860, 460)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(16, 14, 16, 14)
@@ -53,10 +64,13 @@ class BookEditor(QDialog):
         self.heading.setProperty("role", "heading")
         rows.addWidget(self.heading)
         rows.addWidget(
-            soft("What each asset should measure, as lengths with units; blank is open. The first pattern holds.", self)
+            soft(
+                say("What each asset should measure, as lengths with units; blank is open. The first pattern holds."),
+                self,
+            )
         )
         self.table = QTableWidget(0, len(COLUMNS), self)
-        self.table.setAccessibleName("Size book")
+        self.table.setAccessibleName(say("Size book"))
         self.table.setHorizontalHeaderLabels(list(_HEADINGS))
         self.table.verticalHeader().hide()
         self.table.setTabKeyNavigation(False)
@@ -79,13 +93,13 @@ class BookEditor(QDialog):
         line.setSpacing(6)
         self.buttons: dict[str, QPushButton] = {}
         for key, word, tip, work in (
-            ("make", "Make it from the batch", "A book that says what the included assets measure now, ± 2 %",
+            ("make", say("Make it from the batch"), say("A book that says what the included assets measure now, ± 2 %"),
              self.make_wished.emit),
-            ("add", "Add a row", "A further pattern, last in the order", self._add),
-            ("remove", "Remove the row", "Take the row with the cursor off the book", self._remove),
-            ("open", "Open…", "Take the book in a CSV file in place of this one", self._open),
-            ("save", "Save…", "Write the book to a CSV file", self._save),
-            ("none", "Use none", "Hold the batch against no book", lambda: self.book_wished.emit(None, None)),
+            ("add", say("Add a row"), say("A further pattern, last in the order"), self._add),
+            ("remove", say("Remove the row"), say("Take the row with the cursor off the book"), self._remove),
+            ("open", say("Open…"), say("Take the book in a CSV file in place of this one"), self._open),
+            ("save", say("Save…"), say("Write the book to a CSV file"), self._save),
+            ("none", say("Use none"), say("Hold the batch against no book"), lambda: self.book_wished.emit(None, None)),
         ):  # fmt: skip
             button = QPushButton(word, self)
             button.setToolTip(tip)
@@ -100,7 +114,9 @@ class BookEditor(QDialog):
         """Match the table to a book and the file it lies in."""
         self._filling = True
         self._path = path
-        self.heading.setText(f"Size book: {path.name}" if path is not None else "Size book, not saved yet")
+        self.heading.setText(
+            say("Size book: {name}", name=path.name) if path is not None else say("Size book, not saved yet")
+        )
         entries = book.entries if book is not None else ()
         self.table.setRowCount(len(entries))
         for k, entry in enumerate(entries):
@@ -127,7 +143,7 @@ class BookEditor(QDialog):
             if entry is not None:
                 entries.append(entry)
             elif why:
-                wrong.append(f"row {k + 1}: {why}")
+                wrong.append(say("row {k}: {why}", k=k + 1, why=why))
             for j in range(len(COLUMNS)):
                 item = self.table.item(k, j)
                 if item is not None:
@@ -143,7 +159,7 @@ class BookEditor(QDialog):
         if not any(cells):
             return None, ""
         if not cells[0]:
-            return None, "it has no pattern"
+            return None, say("it has no pattern")
         try:
             spans: list[Span] = [span_of(cells[j], cells[j + 1]) for j in (1, 3, 5)]
         except BadLength as error:
@@ -161,7 +177,7 @@ class BookEditor(QDialog):
             self._take()
 
     def _open(self) -> None:
-        found, _ = QFileDialog.getOpenFileName(self, "Open a size book", filter=_BOOKS)
+        found, _ = QFileDialog.getOpenFileName(self, say("Open a size book"), filter=_BOOKS)
         if found:
             self.open_book(Path(found))
 
@@ -171,7 +187,7 @@ class BookEditor(QDialog):
 
     def _save(self) -> None:
         start = str(self._path or "size_book.csv")
-        found, _ = QFileDialog.getSaveFileName(self, "Save the size book", start, _BOOKS)
+        found, _ = QFileDialog.getSaveFileName(self, say("Save the size book"), start, _BOOKS)
         if found:
             self.save_book(Path(found))
 

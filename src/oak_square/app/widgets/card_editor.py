@@ -11,20 +11,32 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushBu
 
 from oak_square.app.widgets.fields import labelled
 from oak_square.app.widgets.over_card import OverCard
+from oak_square.core.terms import term
+from oak_square.core.words import capital, say
 
 __all__ = ["CardEditor"]
 
 _WIDE = 380
 _FIELDS = (
-    ("for", "for", "*.stl, lamp_*", "Patterns on path or name, parted by commas; empty: every asset"),
+    (
+        "for",
+        say("for", "assets"),
+        "*.stl, lamp_*",
+        say("Patterns on path or name, parted by commas; empty: every asset"),
+    ),
     (
         "parts",
         "parts",
-        "flap_*, leaf",
-        "Patterns on names of parts and groups, parted by commas; empty: as a whole",
+        say("flap_*, leaf"),
+        say("Patterns on names of parts and groups, parted by commas; empty: as a whole"),
     ),
-    ("skip", "but not", "lamp_*, gate_leaf.glb", "Assets that this step leaves as they are: patterns on path or name"),
-    ("note", "note", "why it is here", "A word to whoever reads the sheet; it changes nothing"),
+    (
+        "skip",
+        say("but not"),
+        "lamp_*, gate_leaf.glb",
+        say("Assets that this step leaves as they are: patterns on path or name"),
+    ),
+    ("note", say("note"), say("why it is here"), say("A word to whoever reads the sheet; it changes nothing")),
 )
 
 
@@ -51,13 +63,13 @@ class CardEditor(OverCard):
             field = self.fields[key] = QLineEdit(self)
             field.setPlaceholderText(example)
             field.setToolTip(tip)
-            field.setAccessibleName(word.capitalize())
+            field.setAccessibleName(capital(term(word)))
             field.textEdited.connect(lambda _: self.edited.emit(self.words()))
             self._rows[key] = labelled(word, field, self)
             rows.addWidget(self._rows[key])
-        self.may_refuse = QCheckBox("An asset that refuses it goes on without it", self)
-        self.may_refuse.setToolTip("Without this, an asset to which it can't be done exactly is not delivered")
-        self.paused = QCheckBox("Paused: kept on the sheet, left out of the run", self)
+        self.may_refuse = QCheckBox(say("An asset that refuses it goes on without it"), self)
+        self.may_refuse.setToolTip(say("Without this, an asset to which it can't be done exactly is not delivered"))
+        self.paused = QCheckBox(say("Paused: kept on the sheet, left out of the run"), self)
         for box in (self.may_refuse, self.paused):
             box.clicked.connect(lambda _=False: self.edited.emit(self.words()))
             rows.addWidget(box)
@@ -65,10 +77,10 @@ class CardEditor(OverCard):
         self.says.setWordWrap(True)
         self.says.setProperty("role", "soft")
         rows.addWidget(self.says)
-        self.keep = QPushButton("Keep the change  ⏎", self)
+        self.keep = QPushButton(say("Keep the change  ⏎"), self)
         self.keep.setProperty("role", "primary")
         self.keep.clicked.connect(lambda _=False: self._keep())
-        self.drop = QPushButton("Drop  Esc", self)
+        self.drop = QPushButton(say("Drop  Esc"), self)
         self.drop.clicked.connect(lambda _=False: self.leave())
         line = QHBoxLayout()
         line.addWidget(self.keep, 1)

@@ -11,6 +11,8 @@ from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QWid
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_entry, parse_factor, point_in
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
+from oak_square.core.words import Words, number, say
 
 __all__ = ["LengthEdit", "NumberEdit", "ShareEdit", "Triple", "fields_of", "unreadable"]
 
@@ -24,7 +26,7 @@ class _Entry(QLineEdit):
 
     def __init__(self, name: str, tip: str, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setAccessibleName(name)
+        self.setAccessibleName(term(name))
         self._tip, self.why = tip, ""
         self.setToolTip(tip)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -33,7 +35,7 @@ class _Entry(QLineEdit):
     def show_text(self, text: str) -> None:
         """Show a value; what is being typed is left alone."""
         if not self.hasFocus() or not self.isModified():
-            self.setText(text)
+            self.setText(text if isinstance(text, Words) else number(text))
             self.complain("")
             if not self.hasFocus():
                 self.setCursorPosition(0)  # of a long number its front is read
@@ -65,7 +67,9 @@ class LengthEdit(_Entry):
     entered = Signal(str)
 
     def __init__(self, name: str, tip: str, parent: QWidget) -> None:
-        super().__init__(name, f"{tip}\n90 cm, 3' 6\", 5.2 m; or from what it is now: +4cm, *0.5, 50%", parent)
+        super().__init__(
+            name, f"{tip}\n" + say("90 cm, 3' 6\", 5.2 m; or from what it is now: +4cm, *0.5, 50%"), parent
+        )
         self.present_m: float | None = 0.0
         self._unit = ShownUnit()
 
@@ -85,7 +89,7 @@ class LengthEdit(_Entry):
         try:
             relative = as_written(text).startswith(_RELATIVE) or text.strip().endswith("%")
             if relative and self.present_m is None:
-                raise BadLength("there is no one length that this could be told from")
+                raise BadLength(say("there is no one length that this could be told from"))
             metres = parse_entry(text, present=self.present_m or 0.0, bare=self._unit.bare, module=self._unit.module)
             typed = self._unit.as_typed(as_written(text))
         except BadLength as error:
@@ -115,11 +119,11 @@ class ShareEdit(_Entry):
             if body.endswith("%"):
                 share = float(body.removesuffix("%"))
                 if not 0 <= share <= 100:
-                    raise BadLength("a share lies between 0 and 100 %")
+                    raise BadLength(say("a share lies between 0 and 100 %"))
                 told = f"{share:g} %"
             elif body:
                 if parse_entry(body, present=0.0, bare=self._unit.bare, module=self._unit.module) < 0:
-                    raise BadLength("it must not be less than nothing")
+                    raise BadLength(say("it must not be less than nothing"))
                 told = self._unit.as_typed(body)
         except (BadLength, ValueError) as error:
             self.complain(str(error))
@@ -175,7 +179,7 @@ def _degrees(text: str) -> float:
     try:
         return float(body)
     except ValueError as error:
-        raise ValueError(f"'{text}' is no angle in degrees") from error
+        raise ValueError(say("'{text}' is no angle in degrees", text=text)) from error
 
 
 class Triple(QWidget):
@@ -207,7 +211,7 @@ class Triple(QWidget):
             return False
         for field, text in zip(self.fields, parts, strict=True):
             if isinstance(field, _Entry):
-                field.setText(text)
+                field.setText(number(text))
                 field.setModified(True)
-                field.textEdited.emit(text)
+                field.textEdited.emit(field.text())
         return True

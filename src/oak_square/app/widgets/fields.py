@@ -21,10 +21,13 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.widgets.theme import colour
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["Advice", "Choices", "Elided", "Fold", "column", "labelled", "quiet_table", "rule", "section", "soft"]
 
 
+_ROOM = 268  # pixels that a column leaves a row
 _LONGEST_LINE = 130  # the rest is in the tooltip
 
 
@@ -50,7 +53,7 @@ class Choices(QWidget):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
         for k, (key, word, tip) in enumerate(words):
-            button = QPushButton(word, self)
+            button = QPushButton(term(word), self)
             button.setProperty("role", "tight" if tight else "choice")
             button.setCheckable(True)
             button.setToolTip(tip)
@@ -61,6 +64,20 @@ class Choices(QWidget):
             self._group.addButton(button)
             self.buttons[key] = button
             grid.addWidget(button, k // per_row, k % per_row)
+        if not tight and self._wide(per_row) > _ROOM:
+            # In another language the same row may not fit: its words then stand closer.
+            for button in self.buttons.values():
+                button.setProperty("role", "tight")
+                button.style().unpolish(button)
+                button.style().polish(button)
+
+    def _wide(self, per_row: int) -> int:
+        """Return how wide the buttons want to be, each column as wide as the widest in it."""
+        columns = [0] * min(per_row, len(self.buttons))
+        for k, button in enumerate(self.buttons.values()):
+            button.ensurePolished()
+            columns[k % per_row] = max(columns[k % per_row], button.sizeHint().width())
+        return sum(columns) + 4 * (len(columns) - 1)
 
     def show_choice(self, key: str | None) -> None:
         """Let `key` hold, or none."""
@@ -78,7 +95,7 @@ class Choices(QWidget):
 
     def show_word(self, key: str, word: str, *, enabled: bool = True) -> None:
         """Change what a button says, and whether it can be pressed."""
-        self.buttons[key].setText(word)
+        self.buttons[key].setText(term(word))
         self.buttons[key].setEnabled(enabled)
 
 
@@ -107,7 +124,7 @@ class Advice(QLabel):
     def show_lines(self, lines: Sequence[str], level: str, *, most: int = 4) -> None:
         """Show the first `most` lines, and how many more there are; hidden when there is none."""
         shown = list(dict.fromkeys(lines))
-        more = [f"… {len(shown) - most} more"] if len(shown) > most else []
+        more = [say("… {count} more", count=len(shown) - most)] if len(shown) > most else []
         self.setText("\n".join([*(_shortened(line) for line in shown[:most]), *more]))
         self.setToolTip("\n".join(shown))
         self.level = level
@@ -141,7 +158,7 @@ class Fold(QWidget):
         self._rows.addWidget(self.button)
         self.inner = QWidget(self)
         self._rows.addWidget(self.inner)
-        self._words = words
+        self._words = term(words)
         self._show()
 
     def say(self, words: str) -> None:
@@ -163,8 +180,8 @@ class Fold(QWidget):
 def quiet_table(name: str, headings: Sequence[str], parent: QWidget) -> QTableWidget:
     """Return a table to be read, not edited: the first column takes the room, the others what they need."""
     table = QTableWidget(0, len(headings), parent)
-    table.setAccessibleName(name)
-    table.setHorizontalHeaderLabels(list(headings))
+    table.setAccessibleName(term(name))
+    table.setHorizontalHeaderLabels([term(word) for word in headings])
     table.verticalHeader().hide()
     table.setTabKeyNavigation(False)
     table.setShowGrid(False)
@@ -179,7 +196,7 @@ def quiet_table(name: str, headings: Sequence[str], parent: QWidget) -> QTableWi
 
 def section(text: str, parent: QWidget) -> QLabel:
     """Return a small heading."""
-    label = QLabel(text, parent)
+    label = QLabel(term(text), parent)
     label.setProperty("role", "section")
     return label
 
@@ -198,7 +215,7 @@ def labelled(text: str, field: QWidget, parent: QWidget) -> QWidget:
     line = QHBoxLayout(row)
     line.setContentsMargins(0, 0, 0, 0)
     line.setSpacing(8)
-    label = QLabel(text, row)
+    label = QLabel(term(text), row)
     label.setBuddy(field)
     label.setMinimumWidth(102)
     line.addWidget(label)

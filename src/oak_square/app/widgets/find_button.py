@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QPushButton, QWidget
 
+from oak_square.app.widgets.actions import keys_said
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.words import say
 
 __all__ = ["FindButton"]
 
@@ -15,9 +19,15 @@ class FindButton(QPushButton):
     """A word and its key."""
 
     def __init__(self, parent: QWidget) -> None:
-        super().__init__("find…", parent)
-        self.setToolTip("Find anything by a few letters (Ctrl+K)")
-        self.setAccessibleName("Find anything")
+        super().__init__(say("find…"), parent)
+        self.setToolTip(say("Find anything by a few letters (Ctrl+K)"))
+        self.setAccessibleName(say("Find anything"))
+        self._keys = ""
+
+    def show_keys(self, keys: Sequence[str]) -> None:
+        """Say which key does the same."""
+        self._keys = keys_said(keys[:1])
+        self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw it on the ruler's ground, after one hairline."""
@@ -32,7 +42,7 @@ class FindButton(QPushButton):
         painter.drawText(text, where, self.text())
         painter.setFont(font(11))
         painter.setPen(colour("ink-soft"))
-        painter.drawText(text.adjusted(0, 18, 0, 0), where, "Ctrl+K")
+        painter.drawText(text.adjusted(0, 18, 0, 0), where, self._keys)
         painter.setPen(QPen(colour("line"), 1))
         painter.drawLine(QPointF(0.5, 0), QPointF(0.5, room.bottom()))
         painter.drawLine(QPointF(0, room.bottom() - 0.5), QPointF(room.right(), room.bottom() - 0.5))

@@ -28,13 +28,16 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.facts.finder import Entry, ranked
+from oak_square.app.widgets.actions import keys_said
 from oak_square.app.widgets.over_card import OverCard
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.terms import term
+from oak_square.core.words import say
 
 __all__ = ["Finder"]
 
 _WIDE, _HIGH, _ROW, _PIN = 560, 460, 42, 30
-_HINT = "Enter does it    ↑ ↓ walk    Ctrl+Enter puts it into the tray, or takes it out    Esc leaves"
+_HINT = say("Enter does it    ↑ ↓ walk    Ctrl+Enter puts it into the tray, or takes it out    Esc leaves")
 _MOVES = {
     Qt.Key.Key_Down: 1,
     Qt.Key.Key_Up: -1,
@@ -53,19 +56,19 @@ class Finder(OverCard):
         super().__init__(parent)
         self.setObjectName("finder")
         self.field = _Field(self)
-        self.field.setPlaceholderText("A few letters of an action, a means, an asset, a part, a finding…")
-        self.field.setAccessibleName("Find")
+        self.field.setPlaceholderText(say("A few letters of an action, a means, an asset, a part, a finding…"))
+        self.field.setAccessibleName(say("Find"))
         self.model = _Entries()
         self.list = _List(self)
         self.list.setModel(self.model)
         self.list.setItemDelegate(_Row(self.list))
-        self.list.setAccessibleName("What is found")
+        self.list.setAccessibleName(say("What is found"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setMouseTracking(True)
         self.list.setUniformItemSizes(True)
         self.hint = QLabel(_HINT, self)
         self.hint.setProperty("role", "soft")
-        self.nothing = QLabel("Nothing of that name. Fewer letters find more.", self)
+        self.nothing = QLabel(say("Nothing of that name. Fewer letters find more."), self)
         self.nothing.setProperty("role", "soft")
         self.nothing.setContentsMargins(4, 8, 4, 8)
         rows = QVBoxLayout(self)
@@ -194,7 +197,7 @@ class _Entries(QAbstractListModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return entry.words
         if role == Qt.ItemDataRole.AccessibleTextRole:
-            return ", ".join(p for p in (entry.words, entry.kind, entry.hint, *entry.keys[:1]) if p)
+            return ", ".join(p for p in (entry.words, term(entry.kind), entry.hint, keys_said(entry.keys[:1])) if p)
         return None
 
 
@@ -217,13 +220,13 @@ class _Row(QStyledItemDelegate):
         elif option.state & QStyle.StateFlag.State_MouseOver:
             painter.fillRect(room, colour("paper"))
         inner = room.adjusted(8, 4, -_PIN - 4, -4)
-        keys = " or ".join(entry.keys)
+        keys = keys_said(entry.keys)
         painter.setFont(font(12))
         wide = QFontMetrics(painter.font()).horizontalAdvance(keys) + (16 if keys else 0)
         painter.setPen(colour("ink-soft"))
         painter.drawText(inner, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, keys)
         _write(painter, inner.adjusted(0, 0, -wide, 0), entry.words, 13, "ink", Qt.AlignmentFlag.AlignTop)
-        below = f"{entry.kind}  ·  {entry.hint}" if entry.hint else entry.kind
+        below = f"{term(entry.kind)}  ·  {entry.hint}" if entry.hint else term(entry.kind)
         _write(painter, inner, below, 11, "ink-soft", Qt.AlignmentFlag.AlignBottom)
         _draw_pin(painter, pin_rect(room), entry.name in model.tray)
         painter.restore()

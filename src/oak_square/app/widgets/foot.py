@@ -13,6 +13,7 @@ from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour, font
 from oak_square.app.widgets.unit_menu import UnitButton
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.words import say
 
 __all__ = ["Foot"]
 
@@ -33,8 +34,8 @@ class Foot(QWidget):
         self.words = _Said(self)
         self.words.clicked.connect(self.take_as_read)
         self._point.setMinimumWidth(180)
-        self._point.setToolTip("Where the pointer is on the model or the ground, in world coordinates")
-        self._grid.setToolTip("The distance between two lines of the ground grid")
+        self._point.setToolTip(say("Where the pointer is on the model or the ground, in world coordinates"))
+        self._grid.setToolTip(say("The distance between two lines of the ground grid"))
         line = QHBoxLayout(self)
         line.setContentsMargins(12, 0, 12, 0)
         line.setSpacing(18)
@@ -42,16 +43,16 @@ class Foot(QWidget):
         line.addWidget(self.unit)
         line.addWidget(self._grid)
         line.addWidget(self._point)
-        self.centre.setToolTip("What stays in place while what is tried moves all else about it")
+        self.centre.setToolTip(say("What stays in place while what is tried moves all else about it"))
         line.addWidget(self.centre)
         line.addWidget(self.words, 1)
         for label in (self._point, self._grid, self.centre):
             label.setProperty("role", "soft")
         self.bar = QProgressBar(self)
         self.bar.setFixedWidth(170)
-        self.stop = QPushButton("Stop", self)
+        self.stop = QPushButton(say("Stop"), self)
         self.stop.setProperty("role", "small")
-        self.stop.setToolTip("Read no more files; what is read stays")
+        self.stop.setToolTip(say("Read no more files; what is read stays"))
         self.stop.clicked.connect(self.stop_wished)
         line.addWidget(self.bar)
         line.addWidget(self.stop)
@@ -83,11 +84,11 @@ class Foot(QWidget):
 
     def show_grid(self, spacing: float, unit: ShownUnit) -> None:
         """Show the grid's spacing, metres."""
-        self._grid.setText(f"grid {unit.mark(spacing)}")
+        self._grid.setText(say("grid {mark}", mark=unit.mark(spacing)))
 
     def show_centre(self, words: str) -> None:
         """Say what stays in place; empty where nothing is turned or sized."""
-        self.centre.setText(f"stays: {words}" if words else "")
+        self.centre.setText(say("stays: {words}", words=words) if words else "")
         self.centre.setVisible(bool(words))
 
     def show_progress(self, progress: tuple[str, int, int] | None) -> None:
@@ -106,7 +107,15 @@ class Foot(QWidget):
         self.stop.setVisible(elapsed > _MOMENT_S and word == "reading")
         self.bar.setRange(0, total)
         self.bar.setValue(done)
-        self.bar.setFormat(f"{word} {done} of {total}{self._pace.words(done, total)}")
+        self.bar.setFormat(
+            say(
+                "{word} {done} of {total}{words}",
+                word=word,
+                done=done,
+                total=total,
+                words=self._pace.words(done, total),
+            )
+        )
 
     def say(self, text: str) -> None:
         """Show a line for a while; behind one that went wrong and is not read yet, it is only noted."""
@@ -131,7 +140,7 @@ class Foot(QWidget):
         self._show("")
 
     def _show(self, text: str) -> None:
-        more = f"  (and {self.unread - 1} more)" if self.unread > 1 else ""
+        more = say("  (and {unread} more)", unread=self.unread - 1) if self.unread > 1 else ""
         self.words.show_words(text + more, failed=bool(self.unread))
 
 
@@ -148,7 +157,9 @@ class _Said(QAbstractButton):
     def show_words(self, text: str, *, failed: bool) -> None:
         self.setText(text)
         self._failed = failed
-        hint = "Click to take it as read; F8 shows all that was said" if failed else "F8 shows all that was said"
+        hint = (
+            say("Click to take it as read; F8 shows all that was said") if failed else say("F8 shows all that was said")
+        )
         self.setToolTip(f"{text}\n{hint}" if text else "")
         self.setAccessibleName(text)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus if failed else Qt.FocusPolicy.NoFocus)

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from oak_square.app.widgets.fields import Choices
 from oak_square.app.widgets.theme import colour
+from oak_square.core.words import say
 
 __all__ = ["FOLDED_BELOW", "Frame", "Parts", "opening_size"]
 
@@ -59,8 +60,8 @@ class Frame(QWidget):
         self._parts: Parts | None = None
         self.tabs = Choices(
             [
-                ("left", "batch", "Show the batch and the hierarchy in this column (F6)"),
-                ("right", "stage", "Show the stage in this column (F6)"),
+                ("left", say("batch"), say("Show the batch and the hierarchy in this column (F6)")),
+                ("right", say("stage"), say("Show the stage in this column (F6)")),
             ],
             self,
         )
@@ -192,7 +193,7 @@ class _Edge(QWidget):
         self.setCursor(Qt.CursorShape.SplitHCursor)
         self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
         self.setObjectName("clear")
-        self.setToolTip("Drag to make the column wider or narrower")
+        self.setToolTip(say("Drag to make the column wider or narrower"))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if event.buttons() & Qt.MouseButton.LeftButton:

@@ -17,6 +17,8 @@ from oak_square.core.boxes import node_box, tree_box
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
+from oak_square.core.words import number, say
 
 __all__ = ["Hierarchy"]
 
@@ -74,8 +76,8 @@ class _Nodes(QAbstractItemModel):
             return None
         node = self.asset.nodes[index.internalId()]
         if role == Qt.ItemDataRole.ToolTipRole:
-            return f"{node.name}: {node.kind}"
-        return node.name if node.kind == "part" else f"{node.name}  (group)"
+            return f"{node.name}: {term(node.kind)}"
+        return node.name if node.kind == "part" else say("{name}  (group)", name=node.name)
 
     # Dragged rows
 
@@ -131,13 +133,13 @@ class Hierarchy(QWidget):
         self._title.setProperty("role", "section")
         self._title.setContentsMargins(12, 6, 12, 4)
         self.tree = QTreeView(self)
-        self.tree.setAccessibleName("Hierarchy")
+        self.tree.setAccessibleName(say("Hierarchy"))
         self.tree.setHeaderHidden(True)
         self.tree.setIndentation(14)
         self.tree.setUniformRowHeights(True)
         self.tree.setSelectionMode(QTreeView.SelectionMode.ExtendedSelection)
         self.tree.setToolTip(
-            "Click a part or group to pick it; with Ctrl or Shift, several. Drag onto another to hang them from it"
+            say("Click a part or group to pick it; with Ctrl or Shift, several. Drag onto another to hang them from it")
         )
         self.tree.setDragDropMode(QTreeView.DragDropMode.InternalMove)
         self.tree.setDropIndicatorShown(True)
@@ -152,9 +154,9 @@ class Hierarchy(QWidget):
         self.menu = QMenu(self.tree)
         self.pattern = FilterEdit(self)
         self.pattern.setObjectName("filter")
-        self.pattern.setPlaceholderText("pick by name: flap_*…")
-        self.pattern.setAccessibleName("Pick parts by name")
-        self.pattern.setToolTip("Pick all parts and groups that a pattern fits: * for any letters, ? for one")
+        self.pattern.setPlaceholderText(say("pick by name: flap_*…"))
+        self.pattern.setAccessibleName(say("Pick parts by name"))
+        self.pattern.setToolTip(say("Pick all parts and groups that a pattern fits: * for any letters, ? for one"))
         self.pattern.textEdited.connect(self._pick_by_name)
         self.pattern.done.connect(lambda: self.tree.setFocus(Qt.FocusReason.OtherFocusReason))
         self._details = QLabel(self)
@@ -181,14 +183,16 @@ class Hierarchy(QWidget):
             self.tree.expandToDepth(3)
         else:
             self._nodes.asset = asset
-        self._title.setText("hierarchy" if asset is None else f"hierarchy of {asset.name}")
+        self._title.setText(say("hierarchy") if asset is None else say("hierarchy of {name}", name=asset.name))
         picked = [n for n in nodes if asset is not None and n < len(asset.nodes)]
         if picked != self._picked():
             self._select(picked)
         words = self._words(asset, picked[-1], unit) if picked else ""
-        self._details.setText(f"{len(picked)} picked, the last one:\n{words}" if len(picked) > 1 else words)
+        self._details.setText(
+            say("{count} picked, the last one:\n{words}", count=len(picked), words=words) if len(picked) > 1 else words
+        )
         if asset is None:
-            self._details.setText("Select an asset: its parts and groups are listed here.")
+            self._details.setText(say("Select an asset: its parts and groups are listed here."))
         self.pattern.setVisible(asset is not None)
         self._details.setVisible(bool(self._details.text()))
         self._showing = False
@@ -213,18 +217,18 @@ class Hierarchy(QWidget):
         menu = self.menu
         menu.clear()
         kind = asset.nodes[node].kind
-        whole = "all below it" if kind == "group" or asset.children[node] else "it"
-        self._add(f"Pivot to the middle of {whole}", {"at": "middle", "box": "tree"})
-        self._add(f"Pivot to the base of {whole}", {"at": "base", "box": "tree"})
+        whole = say("all below it") if kind == "group" or asset.children[node] else "it"
+        self._add(say("Pivot to the middle of {whole}", whole=whole), {"at": "middle", "box": "tree"})
+        self._add(say("Pivot to the base of {whole}", whole=whole), {"at": "base", "box": "tree"})
         if asset.nodes[node].parent is not None:
-            self._add("Pivot to its parent's", {"at": "parent"})
+            self._add(say("Pivot to its parent's"), {"at": "parent"})
         for child in asset.children[node][:_MOST_CHILDREN]:
-            self._add(f"Pivot to {asset.nodes[child].name}'s", {"at": {"part": asset.nodes[child].name}})
+            self._add(say("Pivot to {name}'s", name=asset.nodes[child].name), {"at": {"part": asset.nodes[child].name}})
         if asset.children[node]:
-            self._add("Pivot to the mean of its children's", {"at": "children"})
-        self._add("Pivot as received", {"at": "received", "axes": "received"})
+            self._add(say("Pivot to the mean of its children's"), {"at": "children"})
+        self._add(say("Pivot as received"), {"at": "received", "axes": "received"})
         if kind == "part":
-            menu.addAction("Take apart in pieces").triggered.connect(lambda _=False: self.pieces_wished.emit())
+            menu.addAction(say("Take apart in pieces")).triggered.connect(lambda _=False: self.pieces_wished.emit())
         menu.popup(self.tree.viewport().mapToGlobal(at))
 
     def _add(self, words: str, told: dict[str, Any]) -> None:
@@ -236,11 +240,17 @@ class Hierarchy(QWidget):
         node = asset.nodes[index]
         at = unit.point(*asset.worlds[index][:3, 3].tolist())
         scale = node.placement.scale
-        shown = f"{scale[0]:.5g}" if np.ptp(scale) == 0 else " × ".join(f"{v:.4g}" for v in scale)
+        shown = number(f"{scale[0]:.5g}" if np.ptp(scale) == 0 else " × ".join(f"{v:.4g}" for v in scale))
         box = node_box(asset, index) if node.mesh is not None else tree_box(asset, index)
-        size = "empty" if box is None else box_words(box, unit)
+        size = say("empty") if box is None else box_words(box, unit)
         turned = turn_degrees(node.placement.rotation)
-        return f"pivot  {at}\nrotation  {turned:.4g}°   scale  {shown}\nbox  {size}"
+        return say(
+            "pivot  {at}\nrotation  {turned:.4g}°   scale  {scale}\nbox  {size}",
+            at=at,
+            turned=turned,
+            scale=shown,
+            size=size,
+        )
 
     def _picked(self) -> list[int]:
         """Return the nodes whose rows are selected, the current one last."""

@@ -15,6 +15,8 @@ from oak_square.app.widgets.things_menu import ThingsButton
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_length
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.terms import term
+from oak_square.core.words import number, say
 
 __all__ = ["HoldBar"]
 
@@ -35,8 +37,8 @@ class _Switch(QAbstractButton):
         self.setChecked(True)
         self.setFixedSize(QSize(24, 24))
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setAccessibleName(f"Pick and snap to: {kind}")
-        self.setToolTip(f"Pick and snap to: {kind}")
+        self.setAccessibleName(say("Pick and snap to: {kind}", kind=term(kind)))
+        self.setToolTip(say("Pick and snap to: {kind}", kind=term(kind)))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -100,7 +102,7 @@ class HoldBar(QWidget):
         line = QHBoxLayout(self)
         line.setContentsMargins(12, 0, 12, 2)
         line.setSpacing(2)
-        self._snap = QLabel("snap", self)
+        self._snap = QLabel(say("snap"), self)
         self._snap.setProperty("role", "soft")
         line.addWidget(self._snap)
         line.addSpacing(4)
@@ -109,17 +111,19 @@ class HoldBar(QWidget):
             switch = self.switches[kind] = _Switch(kind, self)
             line.addWidget(switch)
             switch.clicked.connect(self._tell_grid if kind == "grid" else self._tell_kinds)
-        self.switches["grid"].setToolTip("Snap to the grid; right click sets its spacing")
+        self.switches["grid"].setToolTip(say("Snap to the grid; right click sets its spacing"))
         self.switches["grid"].setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.switches["grid"].customContextMenuRequested.connect(lambda _: self._grid_menu())
         self.switches["grid"].setChecked(False)
         self._grid_m, self._unit = 0.1, ShownUnit()
         self._drawn = (1.0, 5)
-        self._said = ("world", "its pivot")
+        self._said = (say("world"), say("its pivot"))
         line.addSpacing(8)
-        self.step = self._button("15°", "What turns snap to while they are dragged; Shift snaps to nothing")
-        self.along = self._button("along: world", "The axes in force; A swaps world and own")
-        self.about = self._button("about: its pivot", "What turns and sizes happen about; C picks it in the view")
+        self.step = self._button("15°", say("What turns snap to while they are dragged; Shift snaps to nothing"))
+        self.along = self._button(say("along: world"), say("The axes in force; A swaps world and own"))
+        self.about = self._button(
+            say("about: its pivot"), say("What turns and sizes happen about; C picks it in the view")
+        )
         for button in (self.step, self.along, self.about):
             line.addWidget(button)
         self.things = ThingsButton(self)
@@ -127,11 +131,11 @@ class HoldBar(QWidget):
         line.addStretch(1)
         menu = QMenu(self)
         for degrees in _STEPS:
-            word = f"{degrees:g}°"
-            item = menu.addAction(f"turn in steps of {word}" if degrees else "turn without steps")
-            item.setData(f"{degrees:g}")
+            word = number(f"{degrees:g}°")
+            item = menu.addAction(say("turn in steps of {word}", word=word) if degrees else say("turn without steps"))
+            item.setData(number(f"{degrees:g}"))
             item.triggered.connect(lambda _=False, d=degrees: self.step_wished.emit(d))
-        menu.addAction("Another…").triggered.connect(self._ask_step)
+        menu.addAction(say("Another…")).triggered.connect(self._ask_step)
         self.step.setMenu(menu)
 
     def _button(self, word: str, tip: str) -> QPushButton:
@@ -161,19 +165,19 @@ class HoldBar(QWidget):
     def _grid_menu(self) -> None:
         menu = QMenu(self)
         spacing, majors = self._drawn
-        for word, metres in (("lines as drawn", spacing), ("major lines as drawn", spacing * majors)):
+        for word, metres in ((say("lines as drawn"), spacing), (say("major lines as drawn"), spacing * majors)):
             action = menu.addAction(f"{word}: {self._unit.mark(metres)}")
             action.triggered.connect(lambda _=False, m=metres: self.grid_wished.emit(True, m))
         menu.addSeparator()
         for text in _GRIDS:
             metres = parse_length(text, bare=1.0)
             menu.addAction(text).triggered.connect(lambda _=False, m=metres: self.grid_wished.emit(True, m))
-        menu.addAction("Another…").triggered.connect(self._ask_grid)
+        menu.addAction(say("Another…")).triggered.connect(self._ask_grid)
         self.menu = menu
         menu.popup(self.switches["grid"].mapToGlobal(self.switches["grid"].rect().topLeft()))
 
     def _ask_grid(self) -> None:
-        text, agreed = QInputDialog.getText(self, "Grid", "The distance between its lines")
+        text, agreed = QInputDialog.getText(self, "Grid", say("The distance between its lines"))
         if agreed:
             try:
                 metres = parse_length(as_written(text), bare=self._unit.bare, module=self._unit.module)
@@ -183,7 +187,7 @@ class HoldBar(QWidget):
                 self.grid_wished.emit(True, metres)
 
     def _ask_step(self) -> None:
-        degrees, agreed = QInputDialog.getDouble(self, "Angle step", "Degrees", 15.0, 0.0, 180.0, 3)
+        degrees, agreed = QInputDialog.getDouble(self, say("Angle step"), "Degrees", 15.0, 0.0, 180.0, 3)
         if agreed:
             self.step_wished.emit(degrees)
 
@@ -194,9 +198,11 @@ class HoldBar(QWidget):
         for kind in _KINDS:
             self.switches[kind].setChecked(kind in kinds)
         self.switches["grid"].setChecked(to_grid)
-        self.switches["grid"].setToolTip(f"Snap to a grid of {unit.mark(grid_m)}; right click sets its spacing")
+        self.switches["grid"].setToolTip(
+            say("Snap to a grid of {mark}; right click sets its spacing", mark=unit.mark(grid_m))
+        )
         self._grid_m, self._unit = grid_m, unit
-        self.step.setText(f"{step_deg:g}°" if step_deg else "no step")
+        self.step.setText(number(f"{step_deg:g}°") if step_deg else say("no step"))
 
     def show_grip(
         self, along: str, about: str, said: tuple[str, str], alongs: Sequence[Any], abouts: Sequence[Any]
@@ -207,14 +213,17 @@ class HoldBar(QWidget):
         self._fill(self.along, alongs, along, self.along_wished)
         self._fill(self.about, abouts, about, self.about_wished)
         self.about.menu().addSeparator()
-        pick = self.about.menu().addAction("pick it in the view…")
+        pick = self.about.menu().addAction(say("pick it in the view…"))
         pick.triggered.connect(self.about_pick_wished)
 
     def _write_all(self) -> None:
         """Write what holds, as short as there is room for; the name that is read aloud has the whole of it."""
         tight = self.width() <= _TIGHT
         most = _LONGEST if not tight else _SHORT
-        for button, word, said in ((self.along, "along", self._said[0]), (self.about, "about", self._said[1])):
+        for button, word, said in (
+            (self.along, say("along"), self._said[0]),
+            (self.about, say("about"), self._said[1]),
+        ):
             short = _NAMED.sub(r"\1", said.replace("the pivot of ", ""))
             short = short if len(short) <= most else f"{short[: most - 1]}…"
             button.setText(short if tight else f"{word}: {short}")

@@ -18,8 +18,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from oak_square.app.widgets.actions import Actions, KeyRow
+from oak_square.app.widgets.actions import Actions, KeyRow, keys_said
 from oak_square.app.widgets.fields import quiet_table
+from oak_square.core.words import say
 
 __all__ = ["KeysSheet"]
 
@@ -33,24 +34,24 @@ class KeysSheet(QDialog):
 
     def __init__(self, deeds: Actions, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Keys")
+        self.setWindowTitle(say("Keys"))
         self.resize(720, 560)
         self._deeds = deeds
         self.filter = QLineEdit(self)
-        self.filter.setPlaceholderText("What it does, or a key…")
-        self.filter.setAccessibleName("Filter the keys")
+        self.filter.setPlaceholderText(say("What it does, or a key…"))
+        self.filter.setAccessibleName(say("Filter the keys"))
         self.filter.setClearButtonEnabled(True)
-        self.table = quiet_table("Keys", ("what it does", "key", "at first"), self)
+        self.table = quiet_table(say("Keys"), (say("what it does"), say("key"), say("at first")), self)
         self.table.setSelectionBehavior(self.table.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(self.table.SelectionMode.SingleSelection)
         self.edit = QKeySequenceEdit(self)
-        self.edit.setAccessibleName("The new key")
-        self.edit.setToolTip("Press the keys that shall do what is chosen above")
+        self.edit.setAccessibleName(say("The new key"))
+        self.edit.setToolTip(say("Press the keys that shall do what is chosen above"))
         self.edit.setMaximumSequenceLength(1)
-        self.give = self._button("Give it this key", "Let this key do what is chosen above")
-        self.none = self._button("No key", "Let what is chosen above have no key")
-        self.back = self._button("As at first", "Give what is chosen above the key that it had at first")
-        self.all_back = self._button("All as at first", "Give everything the keys that it had at first")
+        self.give = self._button(say("Give it this key"), say("Let this key do what is chosen above"))
+        self.none = self._button(say("No key"), say("Let what is chosen above have no key"))
+        self.back = self._button(say("As at first"), say("Give what is chosen above the key that it had at first"))
+        self.all_back = self._button(say("All as at first"), say("Give everything the keys that it had at first"))
         self.says = QLabel(self)
         self.says.setWordWrap(True)
         self.says.setMinimumHeight(34)
@@ -87,12 +88,16 @@ class KeysSheet(QDialog):
     def show_rows(self, name: str = "") -> None:
         """Show what the filter leaves, with `name` chosen."""
         letters = self.filter.text().casefold()
-        self.shown = [r for r in self._deeds.rows() if letters in f"{r.words} {' '.join(r.keys)} {r.where}".casefold()]
+        self.shown = [r for r in self._deeds.rows() if letters in f"{r.words} {keys_said(r.keys)} {r.where}".casefold()]
         self.table.setRowCount(len(self.shown))
         for k, row in enumerate(self.shown):
             changed = row.name and row.keys != row.first
             where = f", {row.where}" if row.where else ""
-            cells = (f"{row.words}{where}", " or ".join(row.keys) or "none", " or ".join(row.first) if changed else "")
+            cells = (
+                f"{row.words}{where}",
+                keys_said(row.keys) or say("none"),
+                keys_said(row.first) if changed else "",
+            )
             for at, words in enumerate(cells):
                 item = QTableWidgetItem(words)
                 item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
@@ -124,11 +129,11 @@ class KeysSheet(QDialog):
         self.all_back.setEnabled(bool(self._deeds.other_keys()))
         words, may = "", free and not key.isEmpty()
         if row is not None and not row.name:
-            words = "These keys stay as they are: the views, the lists or the instruments take them themselves."
+            words = say("These keys stay as they are: the views, the lists or the instruments take them themselves.")
         elif row is not None and may:
             words, may = self._clash(row, key)
         elif row is not None:
-            words = f"Press the keys for: {row.words}."
+            words = say("Press the keys for: {words}.", words=row.words)
         self.says.setText(words)
         self.give.setEnabled(may)
 
@@ -136,13 +141,23 @@ class KeysSheet(QDialog):
         said = key.toString()
         other = self._deeds.whose(said, row.name)
         if said in row.keys:
-            return f"{said} does it already.", False
+            return say("{said} does it already.", said=keys_said([said])), False
         if other is None:
-            return f"{said} is free.", True
+            return say("{said} is free.", said=keys_said([said])), True
         if not other.name:
-            return f"{said} can't be given: {other.where} it is for “{other.words}”.", False
-        rest = " or ".join(k for k in other.keys if k != said)
-        return f"▲ {said} is the key of “{other.words}”, which would then have {rest or 'none'}.", True
+            return say(
+                "{said} can't be given: {where} it is for “{words}”.",
+                said=keys_said([said]),
+                where=other.where,
+                words=other.words,
+            ), False
+        rest = keys_said([k for k in other.keys if k != said])
+        return say(
+            "▲ {said} is the key of “{words}”, which would then have {rest}.",
+            said=keys_said([said]),
+            words=other.words,
+            rest=rest or say("none"),
+        ), True
 
     def _give(self, keys: Sequence[str]) -> None:
         name = self._name()

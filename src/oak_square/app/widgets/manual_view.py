@@ -8,6 +8,7 @@ from PySide6.QtCore import QUrl
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QTextBrowser, QWidget
 
 from oak_square.app.widgets.theme import colour, follow_tone, font
+from oak_square.core.words import say
 from oak_square.manual import Page
 
 __all__ = ["ManualView"]
@@ -18,16 +19,16 @@ class ManualView(QDialog):
 
     def __init__(self, pages: Sequence[Page], parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("The manual")
+        self.setWindowTitle(say("The manual"))
         self.resize(900, 620)
         self._pages = tuple(pages)
         self.list = QListWidget(self)
-        self.list.setAccessibleName("Pages of the manual")
+        self.list.setAccessibleName(say("Pages of the manual"))
         self.list.setFixedWidth(240)
         self.list.setWordWrap(True)
         self.list.addItems([page.title for page in pages])
         self.text = QTextBrowser(self)
-        self.text.setAccessibleName("The page")
+        self.text.setAccessibleName(say("The page"))
         self.text.setOpenLinks(False)
         self.text.anchorClicked.connect(self._follow)
         line = QHBoxLayout(self)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVB
 from oak_square.app.facts.opening import Offer
 from oak_square.app.widgets.fields import rule, section
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.words import say
 
 __all__ = ["Opening"]
 
@@ -34,7 +35,7 @@ class Opening(QWidget):
         rows = QVBoxLayout(self._inner)
         rows.setContentsMargins(24, 20, 24, 20)
         rows.setSpacing(14)
-        heading = QLabel("What came in, made true", self._inner)
+        heading = QLabel(say("What came in, made true"), self._inner)
         heading.setProperty("role", "title")
         rows.addWidget(heading)
         self.drop = _DropArea(self._inner)
@@ -42,9 +43,13 @@ class Opening(QWidget):
         line = QHBoxLayout()
         line.setSpacing(8)
         for words, tip, wish in (
-            ("Open a folder…", "Open all models in a folder, and in those in it (Ctrl+O)", self.folder_wished),
-            ("Open files…", "Open models one by one (Ctrl+Shift+O)", self.files_wished),
-            ("Open a prep sheet…", "Open steps that were kept (Ctrl+Alt+O)", self.sheet_wished),
+            (
+                say("Open a folder…"),
+                say("Open all models in a folder, and in those in it (Ctrl+O)"),
+                self.folder_wished,
+            ),
+            (say("Open files…"), say("Open models one by one (Ctrl+Shift+O)"), self.files_wished),
+            (say("Open a prep sheet…"), say("Open steps that were kept (Ctrl+Alt+O)"), self.sheet_wished),
         ):
             line.addWidget(self._button(words, tip, wish, "primary" if wish is self.folder_wished else ""))
         line.addStretch(1)
@@ -54,7 +59,7 @@ class Opening(QWidget):
         below.setVerticalSpacing(6)
         below.setColumnStretch(0, 1)
         below.setColumnStretch(1, 1)
-        self.batches, self.sheets = _Offers("recent batches", self), _Offers("recent sheets", self)
+        self.batches, self.sheets = _Offers(say("recent batches"), self), _Offers(say("recent sheets"), self)
         for k, offers in enumerate((self.batches, self.sheets)):
             offers.open_wished.connect(self.open_wished)
             below.addWidget(offers, 0, k, Qt.AlignmentFlag.AlignTop)
@@ -63,20 +68,24 @@ class Opening(QWidget):
         line = QHBoxLayout()
         line.setSpacing(8)
         self.demo = self._button(
-            "Open the demo batch", "Fenwick Lock: a canal lock's models, with all that goes wrong in real ones",
+            say("Open the demo batch"), say("Fenwick Lock: a canal lock's models, with "
+"all that goes wrong in real ones"),
             self.demo_wished, "",
         )  # fmt: skip
         self.tour = self._button(
-            "Take the tour", "Five steps on the demo batch; Esc leaves it at any time", self.tour_wished, ""
+            say("Take the tour"), say("Five steps on the demo batch; Esc leaves it at any time"), self.tour_wished, ""
         )
-        self.keys = self._button("All keys", "All keys on one sheet (F9)", self.keys_wished, "")
+        self.keys = self._button(say("All keys"), say("All keys on one sheet (F9)"), self.keys_wished, "")
         for button in (self.demo, self.tour, self.keys):
             line.addWidget(button)
         line.addStretch(1)
         rows.addLayout(line)
         self.demo_words = QLabel(
-            "Fenwick Lock, a made-up canal lock: in millimetres and inches, on its back, unbaked, hinged in the wrong "
-            "place. The tour goes through it in five steps.",
+            say(
+                "Fenwick Lock, a made-up canal lock: in millimetres and inches, "
+                "on its back, unbaked, hinged in the wrong "
+                "place. The tour goes through it in five steps."
+            ),
             self._inner,
         )
         self.demo_words.setProperty("role", "soft")
@@ -126,7 +135,7 @@ class _DropArea(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setFixedHeight(_DROP_HIGH)
-        self.setAccessibleName("Drop a folder of models here")
+        self.setAccessibleName(say("Drop a folder of models here"))
         self.over = False
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -141,11 +150,11 @@ class _DropArea(QWidget):
         painter.setFont(font(16, semibold=True))
         half = room.height() / 2
         where = Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom
-        painter.drawText(room.adjusted(0, 0, 0, -half - 2), where, "Drop a folder of models here")
+        painter.drawText(room.adjusted(0, 0, 0, -half - 2), where, say("Drop a folder of models here"))
         painter.setPen(colour("ink-soft"))
         painter.setFont(font(12))
         where = Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop
-        painter.drawText(room.adjusted(8, half + 4, -8, 0), where, "or single files, a prep sheet, a size book")
+        painter.drawText(room.adjusted(8, half + 4, -8, 0), where, say("or single files, a prep sheet, a size book"))
 
 
 class _Offers(QWidget):
@@ -159,7 +168,7 @@ class _Offers(QWidget):
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._rows.setSpacing(2)
         self._rows.addWidget(section(heading, self))
-        self._none = QLabel("None yet: what you open is listed here.", self)
+        self._none = QLabel(say("None yet: what you open is listed here."), self)
         self._none.setProperty("role", "soft")
         self._rows.addWidget(self._none)
         self.buttons: list[QPushButton] = []
@@ -189,10 +198,10 @@ class _OfferButton(QPushButton):
         super().__init__(parent)
         self._offer = offer
         self.setProperty("role", "flat")
-        gone = "\nIt is not there any more" if offer.gone else ""
+        gone = say("\nIt is not there any more") if offer.gone else ""
         self.setToolTip("\n".join(offer.paths) + gone)
         self.setEnabled(not offer.gone)
-        self.setAccessibleName(f"Open {offer.words}, {offer.where}")
+        self.setAccessibleName(say("Open {words}, {where}", words=offer.words, where=offer.where))
         self.setMinimumHeight(28)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -207,6 +216,6 @@ class _OfferButton(QPushButton):
         left = painter.fontMetrics().horizontalAdvance(words) + 10
         painter.setFont(font(11))
         painter.setPen(colour("ink-soft"))
-        where = "not there any more" if self._offer.gone else self._offer.where
+        where = say("not there any more") if self._offer.gone else self._offer.where
         rest = painter.fontMetrics().elidedText(where, Qt.TextElideMode.ElideLeft, max(0, room.width() - left))
         painter.drawText(room.adjusted(left, 0, 0, 0), Qt.AlignmentFlag.AlignLeft | middle, rest)

@@ -5,6 +5,8 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 
+from oak_square.core.words import say
+
 __all__ = ["Pace"]
 
 _ENOUGH_S = 0.5  # of work that was seen, before anything is said of the rest
@@ -34,4 +36,4 @@ class Pace:
         left = self.left_s(done, total)
         if left is None or left < 1:
             return ""
-        return f", {left:.0f} s left" if left < 100 else f", {left / 60:.0f} min left"
+        return say(", {left:.0f} s left", left=left) if left < 100 else say(", {left:.0f} min left", left=left / 60)

@@ -12,6 +12,7 @@ from oak_square.app.widgets.fields import Choices, section, soft
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_length
 from oak_square.core.shown_units import ShownUnit
+from oak_square.core.words import say
 
 __all__ = ["PlateEditor"]
 
@@ -30,14 +31,14 @@ class PlateEditor(QFrame):
         self.name, self._text, self._keep = "height", "", "proportions"
         self._shown = ShownUnit()
         self._common_m: float | None = None
-        self.field = LengthEdit("Extent", "The length it shall have", self)
+        self.field = LengthEdit(say("Extent"), say("The length it shall have"), self)
         self.field.entered.connect(self._typed)
         self.field.complained.connect(lambda why: self._hint(why))
         self.keep = Choices(
             [
-                ("proportions", "all", "The other extents follow in proportion"),
-                ("none", "nothing", "Only this extent changes"),
-                ("volume", "volume", "The other extents give way, so that the volume stays"),
+                ("proportions", say("all", "extents"), say("The other extents follow in proportion")),
+                ("none", say("nothing", "follows"), say("Only this extent changes")),
+                ("volume", "volume", say("The other extents give way, so that the volume stays")),
             ],
             self,
         )
@@ -46,7 +47,7 @@ class PlateEditor(QFrame):
         rows = QVBoxLayout(self)
         rows.setContentsMargins(7, 7, 7, 7)
         rows.setSpacing(4)
-        self._follows = section("and what follows", self)
+        self._follows = section(say("and what follows"), self)
         for widget in (self.field, self._follows, self.keep, self.hint):
             rows.addWidget(widget)
         self.hide()
@@ -74,7 +75,9 @@ class PlateEditor(QFrame):
 
     def _hint(self, why: str) -> None:
         usual = (
-            "Enter keeps, Esc drops." if self._common_m is None else "All that is selected, by one factor. Enter keeps."
+            say("Enter keeps, Esc drops.")
+            if self._common_m is None
+            else say("All that is selected, by one factor. Enter keeps.")
         )
         self.hint.setText(why or usual)
         self.adjustSize()

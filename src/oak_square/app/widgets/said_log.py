@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtWidgets import QDialog, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from oak_square.app.widgets.theme import colour
+from oak_square.core.words import say
 
 __all__ = ["SaidLog"]
 
@@ -16,12 +17,12 @@ class SaidLog(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("What was said")
+        self.setWindowTitle(say("What was said"))
         self.resize(720, 320)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(12, 12, 12, 12)
         self.list = QListWidget(self)
-        self.list.setAccessibleName("What was said")
+        self.list.setAccessibleName(say("What was said"))
         self.list.setWordWrap(True)
         rows.addWidget(self.list)
 

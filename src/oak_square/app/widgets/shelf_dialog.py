@@ -21,10 +21,11 @@ from PySide6.QtWidgets import (
 from oak_square.app.facts.shelf import Shelved
 from oak_square.app.widgets.fields import Choices
 from oak_square.app.widgets.theme import colour
+from oak_square.core.words import say
 
 __all__ = ["ShelfDialog"]
 
-_NOTHING = "No sheet is on the shelf yet: what you open or save is listed here, and what you give a name stays."
+_NOTHING = say("No sheet is on the shelf yet: what you open or save is listed here, and what you give a name stays.")
 
 
 class ShelfDialog(QDialog):
@@ -37,10 +38,10 @@ class ShelfDialog(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Sheets on the shelf")
+        self.setWindowTitle(say("Sheets on the shelf"))
         self.resize(860, 520)
         self.list = QListWidget(self)
-        self.list.setAccessibleName("Sheets on the shelf")
+        self.list.setAccessibleName(say("Sheets on the shelf"))
         self.list.setFixedWidth(250)
         self.title = QLabel(self)
         self.title.setProperty("role", "heading")
@@ -50,21 +51,23 @@ class ShelfDialog(QDialog):
         self.where.setWordWrap(True)
         self.pages = Choices(
             [
-                ("steps", "its steps", "What the sheet does, in order"),
-                ("differs", "against the one at hand", "What differs, step by step: at hand → on the shelf"),
-                ("idle", "on this batch", "What of it matches nothing in the batch that is open"),
+                ("steps", say("its steps"), say("What the sheet does, in order")),
+                ("differs", say("against the one at hand"), say("What differs, step by step: at hand → on the shelf")),
+                ("idle", say("on this batch"), say("What of it matches nothing in the batch that is open")),
             ],
             self,
         )
         self.pages.show_choice("steps")
         self.text = QPlainTextEdit(self)
         self.text.setReadOnly(True)
-        self.text.setAccessibleName("What the sheet says")
-        self.run = self._button("Run it on this batch", "Take it in place of the sheet at hand; Ctrl+Z takes that back")
+        self.text.setAccessibleName(say("What the sheet says"))
+        self.run = self._button(
+            say("Run it on this batch"), say("Take it in place of the sheet at hand; Ctrl+Z takes that back")
+        )
         self.run.setProperty("role", "primary")
-        self.name = self._button("Put it on the shelf as…", "Keep it here under a name")
-        self.off = self._button("Take it off the shelf", "Forget its name; the file stays")
-        self.other = self._button("Open a sheet…", "Look for a sheet that is not listed")
+        self.name = self._button(say("Put it on the shelf as…"), say("Keep it here under a name"))
+        self.off = self._button(say("Take it off the shelf"), say("Forget its name; the file stays"))
+        self.other = self._button(say("Open a sheet…"), say("Look for a sheet that is not listed"))
         self._lay_out()
         self.shown: tuple[Shelved, ...] = ()
         self.list.currentRowChanged.connect(lambda _: self._show())
@@ -131,16 +134,16 @@ class ShelfDialog(QDialog):
         self.off.setEnabled(here is not None and bool(here.name))
         self.pages.setEnabled(readable)
         if here is None:
-            self.title.setText("The shelf is empty")
+            self.title.setText(say("The shelf is empty"))
             self.where.setText("")
             self.text.setPlainText(_NOTHING)
             return
         self.title.setText(here.title)
         self.where.setText(str(here.path))
         lines = {
-            "steps": [f"{k}  {words}" for k, words in enumerate(here.steps, 1)] or ["It has no steps."],
-            "differs": list(here.differs) or ["They say the same."],
-            "idle": list(here.idle) or ["Every pattern of it matches something here."],
+            "steps": [f"{k}  {words}" for k, words in enumerate(here.steps, 1)] or [say("It has no steps.")],
+            "differs": list(here.differs) or [say("They say the same.")],
+            "idle": list(here.idle) or [say("Every pattern of it matches something here.")],
         }[self.pages.choice or "steps"]
         self.text.setPlainText(here.trouble or "\n".join(lines))
 
@@ -153,7 +156,7 @@ class ShelfDialog(QDialog):
         here = self._here()
         if here is None:
             return
-        name, agreed = QInputDialog.getText(self, "On the shelf", "What it is called there", text=here.title)
+        name, agreed = QInputDialog.getText(self, say("On the shelf"), say("What it is called there"), text=here.title)
         if agreed and name.strip():
             self.name_wished.emit(name.strip(), here.path)
 

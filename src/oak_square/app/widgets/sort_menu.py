@@ -12,19 +12,20 @@ from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 from oak_square.app.facts.batch import AssetRow
 from oak_square.core.findings import LEVELS
 from oak_square.core.shown_units import ShownUnit
-from oak_square.core.stages import STAGES
+from oak_square.core.stages import STAGES, stage_name
+from oak_square.core.words import say
 
 __all__ = ["Arrangement", "SortButton", "arranged"]
 
 _SORTS = {
-    "read": "as they were read",
-    "name": "by name",
-    "format": "by format",
-    "size": "by size, largest first",
-    "finding": "by finding, gravest first",
-    "unit": "by unit, those in doubt first",
+    "read": say("as they were read"),
+    "name": say("by name"),
+    "format": say("by format"),
+    "size": say("by size, largest first"),
+    "finding": say("by finding, gravest first"),
+    "unit": say("by unit, those in doubt first"),
 }
-_GROUPS = {"none": "no groups", "format": "format", "size": "size", "finding": "finding"}
+_GROUPS = {"none": say("no groups"), "format": say("format"), "size": say("size"), "finding": say("finding")}
 
 Arrangement = tuple[str, str]
 """What rows are sorted by and grouped by: a key of `_SORTS`, a key of `_GROUPS`."""
@@ -63,16 +64,20 @@ def _gravity(row: AssetRow) -> tuple[int, int]:
 def _group_of(row: AssetRow, group: str) -> tuple[float, str]:
     """Return the place of a row's group, and its words."""
     if row.trouble and not row.marks:
-        return -1, "can't be read"
+        return -1, say("can't be read")
     if group == "format":
-        return 0, row.format or "being read"
+        return 0, row.format or say("being read")
     if group == "size":
         for k, top in enumerate((0.01, 0.1, 1.0, 10.0, 100.0, 1000.0)):
             if row.largest_m < top:
-                return k, f"under {ShownUnit().mark(top)}"
-        return 9, "1000 m and more"
+                return k, say("under {mark}", mark=ShownUnit().mark(top))
+        return 9, say("1000 m and more")
     stage = next((s for s in STAGES if any(s == m for m, _ in row.marks)), "")
-    return (STAGES.index(stage), f"to settle at {stage}") if stage else (9, "nothing to settle")
+    return (
+        (STAGES.index(stage), say("to settle at {stage}", stage=stage_name(stage)))
+        if stage
+        else (9, say("nothing to settle"))
+    )
 
 
 class SortButton(QPushButton):
@@ -81,15 +86,15 @@ class SortButton(QPushButton):
     arrangement_wished = Signal(tuple)
 
     def __init__(self, parent: QWidget) -> None:
-        super().__init__("sort ▾", parent)
+        super().__init__(say("sort ▾"), parent)
         self.setProperty("role", "quiet")
-        self.setToolTip("Sort and group the batch")
+        self.setToolTip(say("Sort and group the batch"))
         self.arrangement: Arrangement = ("read", "none")
         menu = QMenu(self)
         self.items = {}
         for at, words in ((0, _SORTS), (1, _GROUPS)):
             exclusive = QActionGroup(self)
-            menu.addSection("sort" if at == 0 else "group by")
+            menu.addSection(say("sort") if at == 0 else say("group by"))
             for key, text in words.items():
                 item = menu.addAction(text)
                 item.setData(f"{('sort', 'group')[at]}/{key}")

@@ -9,7 +9,8 @@ from PySide6.QtGui import QFontMetrics, QHelpEvent, QKeyEvent, QMouseEvent, QPai
 from PySide6.QtWidgets import QSizePolicy, QTabBar, QToolTip, QWidget
 
 from oak_square.app.widgets.theme import colour, font
-from oak_square.core.stages import STAGE_HELP, STAGES
+from oak_square.core.stages import STAGE_HELP, STAGES, stage_name
+from oak_square.core.words import say
 
 __all__ = ["StageRuler"]
 
@@ -29,7 +30,7 @@ class StageRuler(QTabBar):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(48)
-        self.setAccessibleName("Stages")
+        self.setAccessibleName(say("Stages"))
         self._current = STAGES[0]
         self._notes: Mapping[str, str] = {}
         self._under: str | None = None
@@ -38,7 +39,7 @@ class StageRuler(QTabBar):
         self.setUsesScrollButtons(False)
         with QSignalBlocker(self):
             for stage in STAGES:
-                self.addTab(stage.capitalize())
+                self.addTab(stage_name(stage))
 
     def sizeHint(self) -> QSize:
         """Wide enough for the seven words."""
@@ -58,7 +59,7 @@ class StageRuler(QTabBar):
         with QSignalBlocker(self):
             self.setCurrentIndex(STAGES.index(current))
             for k, stage in enumerate(STAGES):
-                self.setTabText(k, f"{stage.capitalize()}, {self.note(stage)}".removesuffix(", "))
+                self.setTabText(k, f"{stage_name(stage)}, {self.note(stage)}".removesuffix(", "))
         self.update()
 
     def segment(self, stage: str) -> QRectF:
@@ -97,7 +98,7 @@ class StageRuler(QTabBar):
         painter.setPen(ink)
         painter.setFont(font(13, semibold=current))
         text = room.adjusted(11, 5, -4, 0)
-        painter.drawText(text, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, stage.capitalize())
+        painter.drawText(text, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, stage_name(stage))
         painter.setFont(font(11))
         painter.setPen(ink if current else colour("ink-soft"))
         note = QFontMetrics(font(11)).elidedText(self.note(stage), Qt.TextElideMode.ElideRight, int(text.width()))

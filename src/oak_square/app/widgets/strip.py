@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QMenu, QScro
 
 from oak_square.app.facts.cards import Card
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.words import say
 
 __all__ = ["Strip"]
 
@@ -121,13 +122,13 @@ class _CardView(QAbstractButton):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
-        menu.addAction("Open", self.click)
+        menu.addAction(say("Open"), self.click)
         if self._card.kind != "draft":
-            menu.addAction("What it is for, exceptions, a note…\tE", self.edit_wished.emit)
-            menu.addAction("Take up again\tP" if self._card.paused else "Pause\tP", self.pause_wished.emit)
-            menu.addAction("Move to the left\tCtrl+Left", lambda: self.shift_wished.emit(-1))
-            menu.addAction("Move to the right\tCtrl+Right", lambda: self.shift_wished.emit(1))
-        menu.addAction("Remove\tDel", self.remove_wished.emit)
+            menu.addAction(say("What it is for, exceptions, a note…\tE"), self.edit_wished.emit)
+            menu.addAction(say("Take up again\tP") if self._card.paused else "Pause\tP", self.pause_wished.emit)
+            menu.addAction(say("Move to the left\tCtrl+Left"), lambda: self.shift_wished.emit(-1))
+            menu.addAction(say("Move to the right\tCtrl+Right"), lambda: self.shift_wished.emit(1))
+        menu.addAction(say("Remove\tDel"), self.remove_wished.emit)
         menu.exec(event.globalPos())
 
 
@@ -155,7 +156,7 @@ class Strip(QWidget):
         self._line.setContentsMargins(14, 0, 14, 0)
         self._line.setSpacing(8)
         self._empty = QLabel(
-            "The prep sheet is empty. Go to a stage, try something, and keep it: that is step 1.", inner
+            say("The prep sheet is empty. Go to a stage, try something, and keep it: that is step 1."), inner
         )
         self._empty.setProperty("role", "soft")
         self._line.addWidget(self._empty)

@@ -7,6 +7,9 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSlider,
 
 from oak_square.app.widgets.entries import NumberEdit
 from oak_square.app.widgets.fields import Choices
+from oak_square.core.errors import BadLength
+from oak_square.core.lengths import as_written
+from oak_square.core.words import say
 
 __all__ = ["SwingBar"]
 
@@ -28,22 +31,22 @@ class SwingBar(QFrame):
         line = QHBoxLayout()
         line.setSpacing(8)
         rows.addLayout(line)
-        self.axis = Choices([(a, a, f"About its own {a}") for a in "xyz"], self, tight=True)
+        self.axis = Choices([(a, a, say("About its own {a}", a=a)) for a in "xyz"], self, tight=True)
         self.axis.chosen.connect(lambda a: self.changed.emit("axis", float("xyz".index(a))))
-        self.low = NumberEdit("From", "The angle it swings from, degrees", self)
-        self.high = NumberEdit("To", "The angle it swings to, degrees", self)
+        self.low = NumberEdit(say("From", "an angle"), say("The angle it swings from, degrees"), self)
+        self.high = NumberEdit(say("To", "an angle"), say("The angle it swings to, degrees"), self)
         for edit, key in ((self.low, "low_deg"), (self.high, "high_deg")):
             edit.setFixedWidth(58)
             edit.editingFinished.connect(lambda e=edit, k=key: self._limit(e, k))
         self.slider = QSlider(Qt.Orientation.Horizontal, self)
-        self.slider.setAccessibleName("Angle")
-        self.slider.setToolTip("Swing it: nothing changes by that")
+        self.slider.setAccessibleName(say("Angle"))
+        self.slider.setToolTip(say("Swing it: nothing changes by that"))
         self.slider.setMinimumWidth(120)
         self.slider.valueChanged.connect(lambda v: self.changed.emit("angle_deg", v / _FINE))
-        self.play = QPushButton("by itself", self)
+        self.play = QPushButton(say("by itself"), self)
         self.play.setProperty("role", "small")
         self.play.setCheckable(True)
-        self.play.setToolTip("Let it swing to and fro")
+        self.play.setToolTip(say("Let it swing to and fro"))
         self.play.clicked.connect(self.play_wished)
         self.found = QLabel(self)
         self.found.setWordWrap(False)
@@ -54,8 +57,8 @@ class SwingBar(QFrame):
 
     def _limit(self, edit: NumberEdit, key: str) -> None:
         try:
-            value = float(edit.text().replace("−", "-").rstrip("° "))
-        except ValueError:
+            value = float(as_written(edit.text()).rstrip("° "))
+        except (BadLength, ValueError):
             return
         self.changed.emit(key, value)
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QGridLayout, QScrollArea, QSizePo
 from oak_square.app.facts.folder import TileFacts
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.words import say
 
 __all__ = ["Tiles"]
 
@@ -25,7 +26,7 @@ class _Tile(QAbstractButton):
         self.tile = tile
         self._picture = picture
         self.setText(tile.name)
-        said = {"odd": "unlike its folder", "doubt": "in doubt"}.get(tile.mark, "")
+        said = {"odd": say("unlike its folder"), "doubt": say("in doubt")}.get(tile.mark, "")
         self.setToolTip("\n".join(t for t in (f"{tile.file}: {tile.answer}", said, *tile.why.split("; ")) if t))
         self.setAccessibleDescription(", ".join(t for t in (tile.answer, said, tile.why) if t))
         self.setCursor(Qt.CursorShape.PointingHandCursor)

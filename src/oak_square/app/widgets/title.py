@@ -7,6 +7,7 @@ from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from oak_square.app.widgets.theme import colour, font
+from oak_square.core.words import say
 
 __all__ = ["TitleButton"]
 
@@ -16,7 +17,7 @@ class TitleButton(QPushButton):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setToolTip("Open, save, undo")
+        self.setToolTip(say("Open, save, undo"))
         self._name, self._detail = "", ""
 
     def show_title(self, name: str, detail: str) -> None:

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from oak_square.app.widgets.theme import colour
+from oak_square.core.words import say
 
 __all__ = ["TourCard"]
 
@@ -32,9 +33,9 @@ class TourCard(QFrame):
         self.title.setProperty("role", "heading")
         for label in (self.title, self.text):
             label.setWordWrap(True)
-        self.back = self._button("Back", "The step before")
-        self.leave = self._button("Leave the tour  Esc", "Leave it; all stays as it is")
-        self.on = self._button("Next", "The next step")
+        self.back = self._button(say("Back", "a step"), say("The step before"))
+        self.leave = self._button(say("Leave the tour  Esc"), say("Leave it; all stays as it is"))
+        self.on = self._button(say("Next"), say("The next step"))
         self.on.setProperty("role", "primary")
         line = QHBoxLayout()
         line.addWidget(self.leave)
@@ -61,12 +62,12 @@ class TourCard(QFrame):
 
     def show_step(self, k: int, total: int, title: str, text: str) -> None:
         """Say what the `k`th step says, from 0."""
-        self._number.setText(f"the tour, {k + 1} of {total}")
+        self._number.setText(say("the tour, {k} of {total}", k=k + 1, total=total))
         self.title.setText(title)
         self.text.setText(text)
         self.back.setEnabled(k > 0)
-        self.on.setText("Next" if k + 1 < total else "Done")
-        self.setAccessibleName(f"Tour, {k + 1} of {total}: {title}")
+        self.on.setText(say("Next") if k + 1 < total else say("Done"))
+        self.setAccessibleName(say("Tour, {k} of {total}: {title}", k=k + 1, total=total, title=title))
         self.show()
 
     def stand_by(self, target: QWidget) -> None:

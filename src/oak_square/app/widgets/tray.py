@@ -9,7 +9,9 @@ from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, Q
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QWidget
 
 from oak_square.app.facts.finder import Entry
+from oak_square.app.widgets.actions import keys_said
 from oak_square.app.widgets.theme import colour
+from oak_square.core.words import say
 
 __all__ = ["Tray"]
 
@@ -27,7 +29,7 @@ class Tray(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setFixedHeight(_HIGH)
-        self._label = QLabel("tray", self)
+        self._label = QLabel(say("tray"), self)
         self._label.setProperty("role", "section")
         self._area = QScrollArea(self)
         self._area.setWidgetResizable(True)
@@ -108,9 +110,10 @@ class _Favourite(QPushButton):
         super().__init__(entry.words, parent)
         self.name = entry.name
         self.setProperty("role", "small")
-        keys = f" ({' or '.join(entry.keys)})" if entry.keys else ""
+        keys = f" ({keys_said(entry.keys)})" if entry.keys else ""
         self.setToolTip(
-            f"{entry.words}{keys}\n{entry.hint}\nDrag, or Ctrl+Left and Ctrl+Right, to move it; Del takes it out"
+            f"{entry.words}{keys}\n{entry.hint}\n"
+            + say("Drag, or Ctrl+Left and Ctrl+Right, to move it; Del takes it out")
         )
         self.setAccessibleName(entry.words)
         self.setAccessibleDescription(entry.hint)
@@ -156,7 +159,7 @@ class _Favourite(QPushButton):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
-        menu.addAction("Take it out of the tray").triggered.connect(lambda _=False: self.out_wished.emit())
-        for by, words in ((-1, "Move it left"), (1, "Move it right")):
+        menu.addAction(say("Take it out of the tray")).triggered.connect(lambda _=False: self.out_wished.emit())
+        for by, words in ((-1, say("Move it left")), (1, say("Move it right"))):
             menu.addAction(words).triggered.connect(lambda _=False, b=by: self.shift_wished.emit(b))
         menu.exec(event.globalPos())

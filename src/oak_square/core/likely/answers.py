@@ -19,6 +19,7 @@ from oak_square.core.likely.units import Ranking, Weighed, prior_of, ranked, uni
 from oak_square.core.likely.weights import AT_ODDS, SLANTS, UNITS_MET
 from oak_square.core.memo import Memo
 from oak_square.core.size_book import SizeBook
+from oak_square.core.words import say
 
 __all__ = ["Answer", "Settled", "Way", "answer_alone", "answers_of", "folder_of"]
 
@@ -280,11 +281,17 @@ def _count_words(
 ) -> dict[str, str]:
     told = [k for f, k in voices.items() if f != file]
     if told:
-        return {a: f"settled for {told.count(k)} of {len(told)} here" for k, a in enumerate(answers)}
+        return {
+            a: say("settled for {count} of {count_2} here", count=told.count(k), count_2=len(told))
+            for k, a in enumerate(answers)
+        }
     others = len(best) - 1
     if others < 1:
         return {}
-    return {a: f"{counts.get(k, 0) - (best[file] == k)} of {others} others here" for k, a in enumerate(answers)}
+    return {
+        a: say("{get} of {others} others here", get=counts.get(k, 0) - (best[file] == k), others=others)
+        for k, a in enumerate(answers)
+    }
 
 
 def _ups(
@@ -316,7 +323,11 @@ def _side_ranking(clues: Clues, shares: Array, folder: Mapping[str, str]) -> Sid
     assert clues.shape is not None
     best = AXES[int(np.argmax(shares))]
     words = side_words(clues.shape, clues.unit.named if clues.unit is not None else None, best, clues.up)
-    also = (f"{folder[best]} have {best} up",) if folder.get(best) and not folder[best].startswith("0 ") else ()
+    also = (
+        (say("{folder} have {best} up", folder=folder[best], best=best),)
+        if folder.get(best) and not folder[best].startswith("0 ")
+        else ()
+    )
     says = _side_says(clues)
     at_odds = bool(says.max() - says[AXES.index(best)] > AT_ODDS)
     return SideRanking(shares=tuple(shares.tolist()), says=(*words, *also), at_odds=at_odds)
@@ -343,14 +354,28 @@ def _fronts(
         told = count >= _FEW and count >= _MOSTLY * votes.total()
         if said and fronts:
             front, times = fronts.most_common(1)[0]
-            found[file] = (front, f"settled for {times} here", True)
+            found[file] = (front, say("settled for {times} here", times=times), True)
         elif axis is not None and usual_front(up, axis) == usual_front(up, None):
             front = usual_front(up, axis)
-            found[file] = (front, f"left and right are mirrored across {_third(up, front)}", told and most == axis)
+            found[file] = (
+                front,
+                say("left and right are mirrored across {third}", third=_third(up, front)),
+                told and most == axis,
+            )
         elif told and axis in (None, most):
             front = usual_front(up, most)
-            either = "" if front == usual_front(up, None) else f"; front is {front} or the other way"
-            found[file] = (front, f"{count} of {votes.total()} others here face along {most}{either}", False)
+            either = "" if front == usual_front(up, None) else say("; front is {front} or the other way", front=front)
+            found[file] = (
+                front,
+                say(
+                    "{count} of {total} others here face along {most}{either}",
+                    count=count,
+                    total=votes.total(),
+                    most=most,
+                    either=either,
+                ),
+                False,
+            )
     return found
 
 

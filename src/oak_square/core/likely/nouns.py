@@ -19,6 +19,7 @@ from pathlib import Path, PurePosixPath
 from oak_square.core.errors import BadBook, one_line
 from oak_square.core.likely.weights import COMMON_SIZE_M, NAME_SPREAD, NAME_TAIL_DOF, NAME_TAILS, SPREAD_OF_SIZES
 from oak_square.core.tolerances import UNLIKELY
+from oak_square.core.words import either, say
 
 __all__ = [
     "COLUMNS",
@@ -67,7 +68,9 @@ class Noun:
     Attributes
     ----------
     word : str
-        The first of its English names.
+        The first of its English names; of a noun that has none, the first of its German ones.
+    german : str
+        The first of its German names, or empty.
     low, high : float, metres
         The usual range of the longest extent: four in five lie in it.
     build : {"", "tall", "flat", "long"}
@@ -80,12 +83,18 @@ class Noun:
     high: float
     build: str
     kind: str
+    german: str = ""
+
+    @property
+    def said(self) -> str:
+        """Its name, as the language spoken has it."""
+        return either(self.word, de=self.german[:1].upper() + self.german[1:])
 
     @property
     def range_words(self) -> str:
         """Return `0.5 to 1.5 m`."""
         unit, per = ("m", 1.0) if self.high >= 1 else ("cm", 0.01) if self.high >= 0.1 else ("mm", 0.001)
-        return f"{self.low / per:.3g} to {self.high / per:.3g} {unit}"
+        return say("{low:.3g} to {high:.3g} {unit}", low=self.low / per, high=self.high / per, unit=unit)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -149,7 +158,9 @@ def parse_nouns(text: str, file: str) -> dict[str, tuple[Noun, ...]]:
     rows = csv.DictReader(StringIO(text))
     missing = [c for c in ("noun", "min_m", "max_m") if c not in (rows.fieldnames or ())]
     if missing:
-        raise BadBook(file, 1, f"is no table of nouns: its first line should read {','.join(COLUMNS)}")
+        raise BadBook(
+            file, 1, say("is no table of nouns: its first line should read {columns}", columns=",".join(COLUMNS))
+        )
     found: dict[str, list[Noun]] = {}
     try:
         for row in rows:
@@ -157,7 +168,7 @@ def parse_nouns(text: str, file: str) -> dict[str, tuple[Noun, ...]]:
             for word in words:
                 found.setdefault(word, []).append(noun)
     except csv.Error as error:
-        raise BadBook(file, rows.line_num, f"is no CSV: {error}") from error
+        raise BadBook(file, rows.line_num, say("is no CSV: {error}", error=error)) from error
     return {word: tuple(senses) for word, senses in found.items()}
 
 
@@ -165,16 +176,23 @@ def _row(row: dict[str, str | None], file: str, line: int) -> tuple[Noun, set[st
     cells = {key: (row.get(key) or "").strip() for key in COLUMNS}
     words = [w.strip().lower() for key in ("noun", "german") for w in cells[key].split("/") if w.strip()]
     if not words:
-        raise BadBook(file, line, "has no noun")
+        raise BadBook(file, line, say("has no noun"))
     try:
         low, high = float(cells["min_m"]), float(cells["max_m"])
     except ValueError:
-        raise BadBook(file, line, "min_m and max_m are numbers of metres") from None
+        raise BadBook(file, line, say("min_m and max_m are numbers of metres")) from None
     if not 0 < low < high < math.inf:
-        raise BadBook(file, line, f"'{one_line(words[0])}' needs a range of metres above nothing, the smaller first")
+        raise BadBook(
+            file,
+            line,
+            say("'{word}' needs a range of metres above nothing, the smaller first", word=one_line(words[0])),
+        )
     if cells["build"] not in BUILDS:
-        raise BadBook(file, line, f"'{one_line(cells['build'])}' is no build: tall, flat or long, or nothing")
-    noun = Noun(word=words[0], low=low, high=high, build=cells["build"], kind=cells["kind"])
+        raise BadBook(
+            file, line, say("'{cell}' is no build: tall, flat or long, or nothing", cell=one_line(cells["build"]))
+        )
+    noun = Noun(word=words[0], low=low, high=high, build=cells["build"], kind=cells["kind"],
+                german=cells["german"].split("/")[0].strip())  # fmt: skip
     return noun, {_folded(w) for w in words}
 
 
@@ -189,12 +207,16 @@ def _table(own: Path | None, mark: tuple[int, int]) -> dict[str, tuple[Noun, ...
     if own is not None:
         try:
             if own.stat().st_size > _MOST_BYTES:
-                raise BadBook(str(own), None, f"larger than the {_MOST_BYTES // 1_000_000} MB that nouns may take")
+                raise BadBook(
+                    str(own),
+                    None,
+                    say("larger than the {_most_bytes} MB that nouns may take", _most_bytes=_MOST_BYTES // 1_000_000),
+                )
             text = own.read_text("utf-8-sig")
         except OSError as error:
-            raise BadBook(str(own), None, f"can't be read: {error.strerror}") from error
+            raise BadBook(str(own), None, say("can't be read: {strerror}", strerror=error.strerror)) from error
         except UnicodeDecodeError as error:
-            raise BadBook(str(own), None, "is not UTF-8 text") from error
+            raise BadBook(str(own), None, say("is not UTF-8 text")) from error
         table |= parse_nouns(text, str(own))  # a studio's own word for a thing is what it means there
     return table
 
@@ -211,7 +233,7 @@ def nouns() -> dict[str, tuple[Noun, ...]]:
     try:
         there = own.stat() if own is not None else None
     except OSError as error:
-        raise BadBook(str(own), None, f"can't be read: {error.strerror}") from error
+        raise BadBook(str(own), None, say("can't be read: {strerror}", strerror=error.strerror)) from error
     return _table(own, (0, 0) if there is None else (there.st_mtime_ns, there.st_size))
 
 

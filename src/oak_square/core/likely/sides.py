@@ -27,6 +27,7 @@ from oak_square.core.likely.weights import (
     UPS_MET,
     UPS_MET_STL,
 )
+from oak_square.core.words import joined, say
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset
@@ -39,20 +40,23 @@ _MIRRORED, _NOT_MIRRORED = 0.8, 0.45  # how like itself a shape is that is taken
 _TOLD = 0.35  # log-likelihood from which on a tell is worth a word
 # What a tell says of a side as it speaks for it, and of the side the file is read with as it speaks against that.
 _WORDS: dict[str, tuple[str, str]] = {
-    "stands": ("it stands steadily so", "it would tip over easily as it lies"),
-    "foot": ("it stands on a wide foot so", "it touches the ground with little of itself as it lies"),
-    "sole": ("it has a flat sole so", "it has no flat sole as it lies"),
-    "origin_base": ("its origin is the middle of its base so", "its origin is not at its base as it lies"),
-    "origin_ground": ("its origin is level with its base so", "its origin is not level with its base as it lies"),
-    "origin_axis": ("its origin is on its middle line so", "its origin is off its middle line as it lies"),
-    "low": ("most of it is low so", "most of it is high up as it lies"),
-    "faces_up": ("its level faces look up so", "its level faces look down as it lies"),
-    "open_below": ("it is open below so, where nobody looks", "it is open where everybody looks as it lies"),
-    "upright": ("its faces are upright so", "few of its faces are upright as it lies"),
-    "mirrored": ("top and bottom differ so", "top and bottom are mirrored as it lies"),
-    "sided": ("left and right are mirrored so", "no two sides are mirrored as it lies"),
-    "round": ("it is round about its upright so", "it is round about an axis that lies, as it does"),
-    "detail": ("its detail is above so", "its detail is below as it lies"),
+    "stands": (say("it stands steadily so"), say("it would tip over easily as it lies")),
+    "foot": (say("it stands on a wide foot so"), say("it touches the ground with little of itself as it lies")),
+    "sole": (say("it has a flat sole so"), say("it has no flat sole as it lies")),
+    "origin_base": (say("its origin is the middle of its base so"), say("its origin is not at its base as it lies")),
+    "origin_ground": (
+        say("its origin is level with its base so"),
+        say("its origin is not level with its base as it lies"),
+    ),
+    "origin_axis": (say("its origin is on its middle line so"), say("its origin is off its middle line as it lies")),
+    "low": (say("most of it is low so"), say("most of it is high up as it lies")),
+    "faces_up": (say("its level faces look up so"), say("its level faces look down as it lies")),
+    "open_below": (say("it is open below so, where nobody looks"), say("it is open where everybody looks as it lies")),
+    "upright": (say("its faces are upright so"), say("few of its faces are upright as it lies")),
+    "mirrored": (say("top and bottom differ so"), say("top and bottom are mirrored as it lies")),
+    "sided": (say("left and right are mirrored so"), say("no two sides are mirrored as it lies")),
+    "round": (say("it is round about its upright so"), say("it is round about an axis that lies, as it does")),
+    "detail": (say("its detail is above so"), say("its detail is below as it lies")),
 }
 
 
@@ -97,10 +101,16 @@ class SideRanking:
     def words(self) -> str:
         """What it comes to, in a few words."""
         if self.certain:
-            return f"{self.best} is up, {percent(self.share)}"
+            return say("{best} is up, {percent}", best=self.best, percent=percent(self.share))
         close = sorted(zip(self.shares, AXES, strict=True), reverse=True)[:3]
-        shares = ", ".join(f"{axis} {percent(share)}" for share, axis in close if share >= 0.1)
-        return f"can't tell: {shares}{', as its folder; by itself another' if self.at_odds else ''}"
+        shares = joined(
+            ", ", (say("{axis} {percent}", axis=axis, percent=percent(share)) for share, axis in close if share >= 0.1)
+        )
+        return say(
+            "can't tell: {shares}{tail}",
+            shares=shares,
+            tail=say(", as its folder; by itself another") if self.at_odds else "",
+        )
 
 
 def side_prior(format_key: str, declared: str | None) -> Array:
@@ -146,7 +156,7 @@ def side_words(shape: Shape, named: Named | None, best: str, present: str) -> tu
     against = dict(zip(TELLS, shape.sides[b] * _WEIGHTS, strict=True))
     said = []
     if a != b and shape.falls[b] and not shape.falls[a]:
-        said.append((3.0, "its weight falls outside its foot as it lies"))
+        said.append((3.0, say("its weight falls outside its foot as it lies")))
     for name, (pro, con) in _WORDS.items():
         gain = told[name] - (against[name] if a != b else 0.0)
         if gain > _TOLD and told[name] > 0:
@@ -156,10 +166,10 @@ def side_words(shape: Shape, named: Named | None, best: str, present: str) -> tu
     names = _name_says(shape, named)
     if named is not None and names[a] - (names[b] if a != b else names.mean()) > _TOLD:
         noun = named.senses[0]
-        words = {"tall": "higher than wide", "flat": "lower than wide", "long": "not standing on end"}[
+        words = {"tall": say("higher than wide"), "flat": say("lower than wide"), "long": say("not standing on end")}[
             next((n.build for n in named.senses if n.build), "long")
         ]
-        said.append((float(names[a] - names[b]) + 1, f"{noun.word}: usually {words}"))
+        said.append((float(names[a] - names[b]) + 1, say("{noun}: usually {words}", noun=noun.said, words=words)))
     return tuple(words for _, words in sorted(said, reverse=True)[:3])
 
 

@@ -12,6 +12,8 @@ from oak_square.core.likely.sides import SideRanking
 from oak_square.core.likely.units import Candidate, Ranking
 from oak_square.core.likely.weights import MORE, MORE_AT_ODDS
 from oak_square.core.stages import STAGES
+from oak_square.core.terms import term
+from oak_square.core.words import in_english, joined, say
 
 __all__ = ["suspects", "unit_evidence", "with_suspects"]
 
@@ -37,12 +39,17 @@ def suspects(
     if ranking is not None and _is_more(ranking.best.share, ranking.share_of(reading.metres_per_unit), ranking):
         best = ranking.best
         then = format_length(longest_m / reading.metres_per_unit * best.metres)
-        made = UNIT_WORDS.get(best.unit, best.unit)
-        words = f"{format_length(longest_m)} at its longest; made in {made} it would be {then}"
+        made = term(UNIT_WORDS.get(best.unit, best.unit))
+        words = say(
+            "{longest_m} at its longest; made in {made} it would be {then}",
+            longest_m=format_length(longest_m),
+            made=made,
+            then=then,
+        )
         found.append(finding("unit-suspect", _with(words, unit_evidence(best)), measure=best.metres))
     sides = answer.up if answer is not None and up else None
     if sides is not None and _is_more(sides.share, sides.share_of(reading.up), sides):
-        words = f"{sides.best} seems to be up in the file, not {reading.up}"
+        words = say("{best} seems to be up in the file, not {up}", best=sides.best, up=reading.up)
         found.append(finding("up-suspect", _with(words, sides.says)))
     return tuple(found)
 
@@ -61,10 +68,14 @@ def with_suspects(found: Iterable[Finding], also: Iterable[Finding]) -> tuple[Fi
 def unit_evidence(best: Candidate) -> tuple[str, ...]:
     """Return what tells most for a unit, in words that can be checked."""
     said = [(what, words) for what, words in best.says if what in ("book", "name", "grid", "folder")]
-    said = [(what, words) for what, words in said if what != "folder" or not words.startswith(("0 ", "settled for 0 "))]
-    return tuple(f"size book: {words}" if what == "book" else words for what, words in said if words)
+    said = [
+        (what, words)
+        for what, words in said
+        if what != "folder" or not str(in_english(words)).startswith(("0 ", "settled for 0 "))
+    ]
+    return tuple(say("size book: {words}", words=words) if what == "book" else words for what, words in said if words)
 
 
 def _with(words: str, evidence: Iterable[str]) -> str:
-    said = "; ".join(evidence)
-    return f"{words}: {said}" if said else words
+    said = joined("; ", evidence)
+    return say("{words}: {said}", words=words, said=said) if said else words

@@ -23,7 +23,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.lengths import UNIT_WORDS, UNITS
-from oak_square.core.likely.nouns import Named, any_log_likelihood
+from oak_square.core.likely.nouns import Named, Noun, any_log_likelihood
 from oak_square.core.likely.weights import (
     AT_ODDS,
     CERTAIN,
@@ -35,7 +35,9 @@ from oak_square.core.likely.weights import (
     UNITS_MET,
 )
 from oak_square.core.size_book import BookEntry
+from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_UNIT, SPECK
+from oak_square.core.words import either, joined, say
 
 __all__ = ["Candidate", "Ranking", "UnitClues", "Weighed", "percent", "prior_of", "ranked", "unit_of", "weigh"]
 
@@ -127,10 +129,18 @@ class Ranking:
     def words(self) -> str:
         """What it comes to, in a few words."""
         if self.certain:
-            return f"made in {UNIT_WORDS.get(self.best.unit, self.best.unit)}, {percent(self.best.share)}"
+            return say(
+                "made in {unit}, {percent}",
+                unit=term(UNIT_WORDS.get(self.best.unit, self.best.unit)),
+                percent=percent(self.best.share),
+            )
         close = [c for c in self.candidates if c.share >= 0.1][:3]
-        shares = ", ".join(f"{c.unit} {percent(c.share)}" for c in close)
-        return f"can't tell: {shares}{', as its folder; by itself another' if self.at_odds else ''}"
+        shares = joined(", ", (say("{unit} {percent}", unit=c.unit, percent=percent(c.share)) for c in close))
+        return say(
+            "can't tell: {shares}{tail}",
+            shares=shares,
+            tail=say(", as its folder; by itself another") if self.at_odds else "",
+        )
 
     def share_of(self, metres: float) -> float:
         """Return how likely a unit of so many metres is."""
@@ -192,12 +202,17 @@ def weigh(clues: UnitClues, unit: str, book: BookEntry | None = None) -> Weighed
     for length in clues.lengths:
         if np.abs(np.log(np.maximum(size, SPECK) / max(length, SPECK))).min() < _SAME_LENGTH:
             total += IN_NAME
-            says.append(("name", f"its name says {length:g} m, and so it would be"))
+            says.append(("name", say("its name says {length:g} m, and so it would be", length=length)))
             break
     if clues.on_grid and (unit in _METRIC) != (clues.on_grid == "metric"):
         total += GRID
         says.append(
-            ("grid", f"its corners would lie on whole {'millimetres' if clues.on_grid == 'metric' else 'inches'}")
+            (
+                "grid",
+                say("its corners would lie on whole millimetres")
+                if clues.on_grid == "metric"
+                else say("its corners would lie on whole inches"),
+            )
         )
     return Weighed(totals=tuple(max(total + part, _WORST) for part in by_size), says=tuple(says))
 
@@ -223,29 +238,40 @@ def ranked(
 
 def _declared_words(clues: UnitClues, metres: float) -> str:
     if clues.declared is None:
-        return "declares nothing"
+        return say("declares nothing")
     return (
-        "as declared"
+        say("as declared")
         if math.isclose(clues.declared, metres, rel_tol=SAME_UNIT)
-        else f"declares {unit_of(clues.declared)}"
+        else say("declares {unit}", unit=unit_of(clues.declared))
     )
 
 
 def name_words(named: Named, longest_m: float) -> str:
     """Return what a name says of a longest extent: `a bollard is usually 0.5 to 1.5 m`, and how far that is off."""
     noun = named.nearest(longest_m)
-    usual = f"{_article(noun.word)} is usually {noun.range_words}"
+    usual = say("{noun} is usually {range_words}", noun=_article(noun), range_words=noun.range_words)
     if longest_m > noun.high * 1.001:
-        return f"{usual}: {_times(longest_m / noun.high)} too large"
-    return usual if longest_m >= noun.low * 0.999 else f"{usual}: {_times(noun.low / longest_m)} too small"
+        return say("{usual}: {times} too large", usual=usual, times=_times(longest_m / noun.high))
+    return (
+        usual
+        if longest_m >= noun.low * 0.999
+        else say("{usual}: {times} too small", usual=usual, times=_times(noun.low / longest_m))
+    )
 
 
-def _article(word: str) -> str:
-    return f"{'an' if word[0] in 'aeio' else 'a'} {word}"
+def _article(noun: Noun) -> str:
+    word = noun.word
+    return either(f"{'an' if word[0] in 'aeio' else 'a'} {word}", de=str(noun.said))
 
 
 def _times(ratio: float) -> str:
-    return f"{(ratio - 1) * 100:.0f} %" if ratio < 2 else f"{ratio:.3g} ×" if ratio < 1000 else "over 1000 ×"
+    return (
+        say("{ratio:.0f} %", ratio=(ratio - 1) * 100)
+        if ratio < 2
+        else say("{ratio:.3g} ×", ratio=ratio)
+        if ratio < 1000
+        else say("over 1000 ×")
+    )
 
 
 def _beside_book(size: NDArray[np.float64], entry: BookEntry) -> tuple[float, str]:
@@ -259,24 +285,24 @@ def _beside_book(size: NDArray[np.float64], entry: BookEntry) -> tuple[float, st
         if off < least - SPECK:
             least, lying = off, order != (0, 1, 2)
     if least == 0:
-        return 0.0, "as in the book, lying" if lying else "as in the book"
+        return 0.0, say("as in the book, lying") if lying else say("as in the book")
     standing = [span.off_by(float(size[k])) for k, span in enumerate(entry.spans)]
     worst = max(range(3), key=lambda k: abs(standing[k]))
     times = math.exp(abs(standing[worst]))
-    by = f"{(times - 1) * 100:.0f} %" if times < 2 else f"{times:.3g} ×"
-    return least, f"{by} too {_TOO[EXTENTS[worst]][standing[worst] > 0]}"
+    by = say("{times:.0f} %", times=(times - 1) * 100) if times < 2 else say("{times:.3g} ×", times=times)
+    return least, say("{by} too {how}", by=by, how=term(_TOO[EXTENTS[worst]][standing[worst] > 0]))
 
 
 def _size_words(log_density: float) -> str:
     # One and two standard deviations of the size of modelled things, below the height of the curve.
     peak = any_log_likelihood(1.5)
     if log_density > peak - 0.5:
-        return "a usual size"
-    return "a rare size" if log_density > peak - 2 else "hardly ever so"
+        return say("a usual size")
+    return say("a rare size") if log_density > peak - 2 else say("hardly ever so")
 
 
 def percent(share: float) -> str:
     """Return a share as people say it; never a whole hundred."""
     if share > 0.995:
-        return "over 99 %"
-    return f"{share * 100:.0f} %" if share >= 0.01 else "under 1 %"
+        return say("over 99 %")
+    return say("{share:.0f} %", share=share * 100) if share >= 0.01 else say("under 1 %")

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_UNIT
+from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 from oak_square.formats.polygons import cut_with_holes, fans, polygons_to_triangles
 from oak_square.formats.text_edit import in_utf8
@@ -115,7 +116,9 @@ class ColladaDocument:
             return np.array(words, dtype=np.float64) if len(words) < 64 else np.array(words).astype(np.float64)
         except ValueError as error:
             line = self.data.count(b"\n", 0, element.start) + 1
-            raise self.fail(f"line {line}: <{element.tag}> holds something that is no number") from error
+            raise self.fail(
+                say("line {line}: <{tag}> holds something that is no number", line=line, tag=element.tag)
+            ) from error
 
     def source(self, ident: str) -> Floats:
         """Return a source by its id.
@@ -152,7 +155,7 @@ def open_document(path: Path, data: bytes, file: str, limits: Limits) -> Collada
         data = raw  # the parser knows the mark, and wants no blanks before a declaration
     root = parse_xml(data, file, limits, is_utf8=encoding.startswith("utf-16"))
     if root.tag != "COLLADA":
-        raise BadFile(file, f"is no COLLADA: its root is <{root.tag[:40]}>")
+        raise BadFile(file, say("is no COLLADA: its root is <{tag}>", tag=root.tag[:40]))
     ids = _ids(root, file)
     return ColladaDocument(
         file=file, folder=path.parent, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits,
@@ -166,12 +169,12 @@ def _reading(root: Element, file: str) -> Reading:
     try:
         metres = float(text.replace(",", ".", 1))  # as some programs write it in some countries
     except ValueError as error:
-        raise BadFile(file, f"its unit is '{text[:40]}' metres, which is no number") from error
+        raise BadFile(file, say("its unit is '{text}' metres, which is no number", text=text[:40])) from error
     if not (math.isfinite(metres) and LEAST_UNIT_M <= metres <= GREATEST_UNIT_M):
-        raise BadFile(file, f"its unit is {metres:g} metres")
+        raise BadFile(file, say("its unit is {metres:g} metres", metres=metres))
     up = axis.text() if axis is not None else "Y_UP"
     if up not in FRONT_OF:
-        raise BadFile(file, f"its up axis '{up[:40]}' is none of X_UP, Y_UP, Z_UP")
+        raise BadFile(file, say("its up axis '{up}' is none of X_UP, Y_UP, Z_UP", up=up[:40]))
     upward, front = FRONT_OF[up]
     return Reading(metres_per_unit=metres, up=upward, front=front, source="declared")
 
@@ -190,7 +193,15 @@ def _ids(root: Element, file: str) -> dict[str, Element]:
         if ident is None:
             continue
         if ident in found and element.tag in _GEOMETRIC and found[ident].tag in _GEOMETRIC:
-            raise BadFile(file, f"has two of '{ident[:60]}', a {found[ident].tag} and a {element.tag}: it is damaged")
+            raise BadFile(
+                file,
+                say(
+                    "has two of '{ident}', a {tag} and a {tag_2}: it is damaged",
+                    ident=ident[:60],
+                    tag=found[ident].tag,
+                    tag_2=element.tag,
+                ),
+            )
         found[ident] = element
     return found
 
@@ -200,18 +211,33 @@ def _source(document: ColladaDocument, ident: str) -> Floats:
     floats = element.one("float_array") if element is not None else None
     accessor = element.one("technique_common", "accessor") if element is not None else None
     if element is None or floats is None:
-        raise document.fail(f"source '{ident[:60]}' is not there, or holds no numbers")
+        raise document.fail(say("source '{ident}' is not there, or holds no numbers", ident=ident[:60]))
     numbers = document.numbers(floats)
     told = _whole(floats.attributes.get("count"), len(numbers))
     if told != len(numbers):
-        raise document.fail(f"source '{ident[:60]}' declares {told} numbers and has {len(numbers)}: it is damaged")
+        raise document.fail(
+            say(
+                "source '{ident}' declares {told} numbers and has {count}: it is damaged",
+                ident=ident[:60],
+                told=told,
+                count=len(numbers),
+            )
+        )
     declared = dict(accessor.attributes) if accessor is not None else {}
     count, stride, first = (_whole(declared.get(k), d) for k, d in (("count", -1), ("stride", 3), ("offset", 0)))
     if stride < 1:
-        raise document.fail(f"source '{ident[:60]}' has a stride of {stride}")
+        raise document.fail(say("source '{ident}' has a stride of {stride}", ident=ident[:60], stride=stride))
     count = (len(numbers) - first) // stride if count < 0 else count
     if first < 0 or count < 0 or first + count * stride > len(numbers):
-        raise document.fail(f"source '{ident[:60]}' declares {count} rows of {stride} and has {len(numbers)} numbers")
+        raise document.fail(
+            say(
+                "source '{ident}' declares {count} rows of {stride} and has {count_2} numbers",
+                ident=ident[:60],
+                count=count,
+                stride=stride,
+                count_2=len(numbers),
+            )
+        )
     rows = numbers[first : first + count * stride].reshape(count, stride)
     return Floats(id=ident, floats=floats, rows=rows, first=first, stride=stride)
 
@@ -236,7 +262,9 @@ def _group(document: ColladaDocument, geometry: Element, element: Element) -> Gr
         width = max(width, offset + 1)
         target = document.target(item.attributes.get("source"))
         if target is None:
-            raise document.fail(f"an input of geometry '{geometry.attributes.get('id', '')[:60]}' names no source")
+            raise document.fail(
+                say("an input of geometry '{get}' names no source", get=geometry.attributes.get("id", "")[:60])
+            )
         if semantic == "VERTEX":
             for inner in target.all("input"):
                 own = inner.attributes.get("semantic", "")
@@ -250,14 +278,21 @@ def _group(document: ColladaDocument, geometry: Element, element: Element) -> Gr
             sources[semantic] = document.source(item.attributes.get("source", "#")[1:])
             offsets[semantic] = offset
     if "POSITION" not in sources or sources["POSITION"].stride < 3:
-        raise document.fail(f"geometry '{geometry.attributes.get('id', '')[:60]}' has polygons without positions")
+        raise document.fail(
+            say("geometry '{get}' has polygons without positions", get=geometry.attributes.get("id", "")[:60])
+        )
     rows, counts, holes = _corners(document, element, width)
     corners = {semantic: rows[:, offset] for semantic, offset in offsets.items()}
     for semantic, named in corners.items():
         there = len(sources[semantic].rows)
         if len(named) and (named.min() < 0 or named.max() >= there):
             raise document.fail(
-                f"a polygon names {semantic} {int(named.max())}, which is not there (there are {there})"
+                say(
+                    "a polygon names {semantic} {max}, which is not there (there are {there})",
+                    semantic=semantic,
+                    max=int(named.max()),
+                    there=there,
+                )
             )
     return Group(
         element=element,
@@ -292,7 +327,7 @@ def _corners(document: ColladaDocument, element: Element, width: int) -> tuple[I
             holes.append((k, 1 + len(ring.parent.all("h"))))
     lists = [document.numbers(p).astype(np.int64) for p in rings]
     if any(len(numbers) % width for numbers in lists):
-        raise document.fail(f"<{element.tag}> has indices that are no whole number of corners")
+        raise document.fail(say("<{tag}> has indices that are no whole number of corners", tag=element.tag))
     rows = np.concatenate(lists).reshape(-1, width) if lists else np.empty((0, width), dtype=np.int64)
     if element.tag == "triangles":
         return rows[: len(rows) // 3 * 3], np.full(len(rows) // 3, 3), []
@@ -300,7 +335,9 @@ def _corners(document: ColladaDocument, element: Element, width: int) -> tuple[I
         vcount = element.one("vcount")
         counts = document.numbers(vcount).astype(np.int64) if vcount is not None else np.empty(0, dtype=np.int64)
         if (counts < 0).any() or int(counts.sum()) > len(rows):
-            raise document.fail(f"<polylist> counts {int(counts.sum())} corners and has {len(rows)}")
+            raise document.fail(
+                say("<polylist> counts {sum} corners and has {count}", sum=int(counts.sum()), count=len(rows))
+            )
         return rows[: int(counts.sum())], counts, []
     return rows, np.array([len(numbers) // width for numbers in lists], dtype=np.int64), holes
 
@@ -351,7 +388,7 @@ def transform_of(document: ColladaDocument, element: Element) -> Array | None:
         return None
     values = document.numbers(element)
     if len(values) < need or not np.isfinite(values[:need]).all():
-        raise document.fail(f"<{element.tag}> needs {need} numbers")
+        raise document.fail(say("<{tag}> needs {need} numbers", tag=element.tag, need=need))
     matrix = np.eye(4)
     if element.tag == "translate":
         matrix[:3, 3] = values[:3]

@@ -9,6 +9,7 @@ from typing import ClassVar
 from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.formats.collada.document import ColladaDocument, open_document, up_word
 from oak_square.formats.collada.making import made
 from oak_square.formats.collada.reading import Stand, asset_of, attached_of, plains_of
@@ -88,4 +89,10 @@ class Collada(Format):
         """Return a warning where no `up_axis` can name the axes asked for."""
         if up_word(wanted) is not None:
             return ()
-        return (f"COLLADA can't name {wanted.up} up and {wanted.front} front: it is written in metres, Y up",)
+        return (
+            say(
+                "COLLADA can't name {up} up and {front} front: it is written in metres, Y up",
+                up=wanted.up,
+                front=wanted.front,
+            ),
+        )

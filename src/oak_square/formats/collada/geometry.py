@@ -15,6 +15,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.geometry import write_directions
 from oak_square.core.reshaping import normals_at_corners, squared_to
 from oak_square.core.scene import Faces, Mesh, Unshaped
+from oak_square.core.words import say
 from oak_square.formats.change import Change, told_apart
 from oak_square.formats.collada.document import ColladaDocument, Floats, Group, rings_of
 from oak_square.formats.polygons import reversed_corners
@@ -111,7 +112,7 @@ def _numbers(document: ColladaDocument, source: Floats, new: Array, digits: int)
         return []
     raw = source.floats.raw()
     if b"<" in raw or b"&" in raw:
-        raise Refused("its numbers have comments among them, which can't be kept")
+        raise Refused(say("its numbers have comments among them, which can't be kept"))
     spans = token_spans(np.frombuffer(raw, dtype=np.uint8))
     at = (source.first + rows[:, None] * source.stride + np.arange(3)).ravel()
     text = spliced(raw, spans[0][at], spans[1][at], nine_digits(new[rows], digits=digits))
@@ -122,7 +123,7 @@ def _numbers(document: ColladaDocument, source: Floats, new: Array, digits: int)
     counts = [e.value_span("count") for e in (source.floats, accessor) if e is not None]
     whole = len(spans[0]) == source.first + len(old) * source.stride
     if accessor is None or None in counts or not whole or source.stride != 3:
-        raise Refused("its normals are told in a way that has no room for more of them")
+        raise Refused(say("its normals are told in a way that has no room for more of them"))
     text += b" " + b" ".join(nine_digits(more))
     edits = [(source.floats.opened, source.floats.closing, text)]
     for span, count in zip(counts, (3 * len(new), len(new)), strict=True):
@@ -144,7 +145,7 @@ def _renumbered(
         if not ids:
             continue
         if any(g.element.tag in {"trifans", "tristrips"} for g in groups):
-            raise Refused("its triangle strips and fans have normals, which can't be worked out anew")
+            raise Refused(say("its triangle strips and fans have normals, which can't be worked out anew"))
         own = after if semantic == "NORMAL" else squared_to(_at_corners(groups, semantic), before, after)
         wanted = _carried(change, semantic, own)
         for ident in ids:
@@ -179,20 +180,20 @@ def _indices(group: Group, named: dict[str, Ints], *, mirrored: bool) -> list[Ed
         return []
     element, lists = group.element, rings_of(group.element)
     if mirrored and element.tag in {"trifans", "tristrips"}:
-        raise Refused("its triangle strips and fans can't be wound the other way round")
+        raise Refused(say("its triangle strips and fans can't be wound the other way round"))
     offsets = [int(i.attributes.get("offset", "0")) for i in element.all("input")]
     inputs = dict(zip((i.attributes.get("semantic", "") for i in element.all("input")), offsets, strict=True))
     width = 1 + max(offsets, default=0)
     if element.tag != "polygons" and len(lists) > 1:
-        raise Refused("its polygons are told in several runs, which can't be changed")
+        raise Refused(say("its polygons are told in several runs, which can't be changed"))
     for semantic in named:
         if offsets.count(inputs.get(semantic, -1)) != 1:
-            raise Refused("its normals share their numbers with something else, and would have to part from it")
+            raise Refused(say("its normals share their numbers with something else, and would have to part from it"))
     edits, first = list[Edit](), 0
     for k, p in enumerate(lists):
         raw = p.raw()
         if b"<" in raw:
-            raise Refused("its indices have comments among them, which can't be kept")
+            raise Refused(say("its indices have comments among them, which can't be kept"))
         starts, ends = token_spans(np.frombuffer(raw, dtype=np.uint8))
         own = group.counts if element.tag != "polygons" else group.counts[k : k + 1]
         count = int(own.sum())

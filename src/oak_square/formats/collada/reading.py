@@ -14,6 +14,7 @@ from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
+from oak_square.core.words import say
 from oak_square.formats.collada.document import ColladaDocument, Group, name_of, transform_of
 from oak_square.formats.collada.looks import looks_of, shading_of
 from oak_square.formats.look import Look
@@ -76,7 +77,7 @@ def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[Stand, .
     while due:
         element, parent, is_shown, within = due.pop()
         if len(nodes) > document.limits.nodes:
-            raise document.fail(f"has over {document.limits.nodes} nodes")
+            raise document.fail(say("has over {nodes} nodes", nodes=document.limits.nodes))
         stand = _stand(document, element, reasons)
         mesh = None
         if stand.instances:
@@ -92,7 +93,7 @@ def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[Stand, .
         below = [child for child in element.children if child.tag in {"node", "instance_node"}]
         due += [(_meant(document, c, within), len(nodes) - 1, is_shown, within) for c in reversed(below)]
     if root.one("library_animations", "animation") is not None:
-        reasons.append("it has clips, which are not carried in COLLADA")
+        reasons.append(say("it has clips, which are not carried in COLLADA"))
     shading = shading_of(document, looks)
     asset = Asset(
         file=document.file,
@@ -123,10 +124,16 @@ def _stand(document: ColladaDocument, element: Element, reasons: list[str]) -> S
             continue
         target = document.target(child.attributes.get("url"))
         if target is not None and target.tag == "controller":
-            reasons.append("it has a skin or morph controller, which is not carried in COLLADA")
+            reasons.append(say("it has a skin or morph controller, which is not carried in COLLADA"))
             target = _controlled(document, target)
         if target is None or target.tag != "geometry":
-            raise document.fail(f"node '{name_of(element)}' places '{child.attributes.get('url', '')[:60]}', not there")
+            raise document.fail(
+                say(
+                    "node '{name_of}' places '{get}', not there",
+                    name_of=name_of(element),
+                    get=child.attributes.get("url", "")[:60],
+                )
+            )
         found.append((child, target))
     return Stand(element=element, stack=stack, instances=tuple(found))
 
@@ -149,16 +156,18 @@ def _meant(document: ColladaDocument, child: Element, within: frozenset[int]) ->
     url = child.attributes.get("url", "")
     target = document.target(url)
     if not url.startswith("#"):
-        raise document.fail(f"places '{url[:80]}' of another file, which is not read: bring them into one file first")
+        raise document.fail(
+            say("places '{url}' of another file, which is not read: bring them into one file first", url=url[:80])
+        )
     if target is None or target.tag != "node":
-        raise document.fail(f"places node '{url[:60]}', which is not there")
+        raise document.fail(say("places node '{url}', which is not there", url=url[:60]))
     at: Element | None = child
     while at is not None:
         if at is target:
-            raise document.fail(f"node '{url[:60]}' is placed inside itself")
+            raise document.fail(say("node '{url}' is placed inside itself", url=url[:60]))
         at = at.parent
     if target.start in within:
-        raise document.fail(f"node '{url[:60]}' is placed inside itself")
+        raise document.fail(say("node '{url}' is placed inside itself", url=url[:60]))
     return target
 
 
@@ -181,7 +190,9 @@ def _node(document: ColladaDocument, stand: Stand, parent: int | None, mesh: int
         matrix = matrix @ own
     name = name_of(stand.element)
     try:
-        placement = _as_channels(document, stand.stack) or Placement.as_read(matrix, what=f"node '{name}'")
+        placement = _as_channels(document, stand.stack) or Placement.as_read(
+            matrix, what=say("node '{name}'", name=name)
+        )
     except Refused as error:
         raise document.fail(str(error)) from error
     aimed = any(c.tag in {"instance_camera", "instance_light"} for c in stand.element.children)
@@ -229,7 +240,9 @@ def _mesh(document: ColladaDocument, stand: Stand, looks: dict[str, Look]) -> Me
             triangles.append(own.reshape(-1, 3))
             first += len(own)
     if rows > document.limits.vertices or first > document.limits.triangles:
-        raise document.fail(f"has {rows} vertices and {first} triangles in one node, over the limit")
+        raise document.fail(
+            say("has {rows} vertices and {first} triangles in one node, over the limit", rows=rows, first=first)
+        )
     found = np.concatenate(points) if points else np.empty((0, 3))
     return Mesh(
         name=name_of(stand.instances[0][1]),

@@ -19,6 +19,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.core.words import say
 from oak_square.formats.change import Change, change_of, gather, put_first
 from oak_square.formats.collada.document import ColladaDocument, transform_of, up_word
 from oak_square.formats.collada.geometry import edits_of, shared_out
@@ -48,7 +49,7 @@ def written(
     Refused
         If nodes were hung elsewhere or taken apart, or faces can't be wound the other way round.
     """
-    check_same_tree(received, asset, "nodes of a COLLADA file", "glb or usda")
+    check_same_tree(received, asset, say("nodes of a COLLADA file"), say("glb or usda"))
     edit = _Edit(document)
     if not reading.same_frame(document.reading):
         if received.rigid_reason:
@@ -63,7 +64,12 @@ def written(
         known = placed.setdefault(stand.element.start, new.placement)
         if known is not new.placement:
             if not same_placement(known, new.placement, reach):
-                raise Refused(f"'{new.name}' stands once in the file for several parts, which would have to move apart")
+                raise Refused(
+                    say(
+                        "'{name}' stands once in the file for several parts, which would have to move apart",
+                        name=new.name,
+                    )
+                )
         elif not same_placement(old.placement, new.placement, reach):
             edit.place(stand, new)
     edit.geometries(stands, nodes, asset)
@@ -110,7 +116,7 @@ class _Edit:
         word = up_word(reading) or "Y_UP"
         metres = digits([reading.metres_per_unit])
         if asset is None or asset.opened == asset.end:
-            raise Refused("its asset element is missing or empty, so its unit can't be declared anew")
+            raise Refused(say("its asset element is missing or empty, so its unit can't be declared anew"))
         span = unit.value_span("meter") if unit is not None else None
         missing = b""
         if unit is None:
@@ -150,7 +156,7 @@ class _Edit:
             self.edits.append((stack[0].start, stack[0].end, b"".join(words)))
             self.edits += [(e.start, e.end, b"") for e in stack[1:]]
         elif stand.element.opened == stand.element.end:
-            raise Refused(f"node '{node.name}' is an empty element, which holds no place")
+            raise Refused(say("node '{name}' is an empty element, which holds no place", name=node.name))
         else:
             at = stand.element.opened
             asset = stand.element.one("asset")
@@ -182,7 +188,9 @@ class _Edit:
             starts = [{instance.start for instance, _ in members} for _, members in groups]
             if len(set[int]().union(*starts)) != sum(map(len, starts)):
                 name = groups[0][1][0][1]
-                raise Refused(f"'{name}' stands once in the file for several parts, which need different geometry")
+                raise Refused(
+                    say("'{name}' stands once in the file for several parts, which need different geometry", name=name)
+                )
             put_first(groups)
             for rank, (change, members) in enumerate(groups):
                 edits = [] if change.is_none else edits_of(self.document, elements[start], change)
@@ -212,8 +220,15 @@ class _Edit:
             span = instance.value_span("url")
             assert span is not None
             self.edits.append((span[1], span[1], suffix))
-        listed = " and ".join(f"'{n}'" for _, n in members[:2])
-        self.warnings.append(f"shared geometry '{name}' split: '{name}{suffix.decode()}' for {listed}")
+        listed = say(" and ").join(f"'{n}'" for _, n in members[:2])
+        self.warnings.append(
+            say(
+                "shared geometry '{name}' split: '{name}{decode}' for {listed}",
+                name=name,
+                decode=suffix.decode(),
+                listed=listed,
+            )
+        )
 
 
 def _unit_name(metres: float) -> bytes:

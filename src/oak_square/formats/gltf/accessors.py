@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.words import say
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
@@ -61,7 +62,7 @@ class Layout:
 def _whole(document: GltfDocument, item: dict[str, Any], key: str, default: int | None, what: str) -> int:
     value = item.get(key, default)
     if not isinstance(value, int) or isinstance(value, bool) or value < 0:
-        raise document.fail(f"{what} has no usable {key}")
+        raise document.fail(say("{what} has no usable {key}", what=what, key=key))
     return value
 
 
@@ -75,7 +76,7 @@ def layout_of(document: GltfDocument, index: object, limits: Limits) -> Layout:
     """
     accessors = document.items("accessors")
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(accessors):
-        raise document.fail(f"accessor {index} is not there (there are {len(accessors)})")
+        raise document.fail(say("accessor {index} is not there (there are {count})", index=index, count=len(accessors)))
     key = "layout", index, id(limits)
     found = document.known.get(key)
     if not isinstance(found, Layout):
@@ -85,16 +86,32 @@ def layout_of(document: GltfDocument, index: object, limits: Limits) -> Layout:
 
 def _worked_out(document: GltfDocument, index: int, limits: Limits) -> Layout:
     accessors = document.items("accessors")
-    item, what = accessors[index], f"accessor {index}"
+    item, what = accessors[index], say("accessor {index}", index=index)
     component, kind = item.get("componentType"), item.get("type")
     if not isinstance(component, int) or component not in _TYPES or not isinstance(kind, str) or kind not in _WIDTHS:
-        raise document.fail(f"{what} has an unknown type {component} {kind}")
+        raise document.fail(
+            say("{what} has an unknown type {component} {kind}", what=what, component=component, kind=kind)
+        )
     dtype, divisor = _TYPES[component]
     count = _whole(document, item, "count", None, what)
     if count > limits.vertices * 3:
-        raise document.fail(f"{what} declares {count} elements, over the limit of {limits.vertices * 3}")
+        raise document.fail(
+            say(
+                "{what} declares {count} elements, over the limit of {vertices}",
+                what=what,
+                count=count,
+                vertices=limits.vertices * 3,
+            )
+        )
     if "bufferView" not in item and count > limits.drawn_vertices:
-        raise document.fail(f"{what} declares {count} elements that no bytes stand for, over {limits.drawn_vertices}")
+        raise document.fail(
+            say(
+                "{what} declares {count} elements that no bytes stand for, over {drawn_vertices}",
+                what=what,
+                count=count,
+                drawn_vertices=limits.drawn_vertices,
+            )
+        )
     width = _WIDTHS[kind]
     size = np.dtype(dtype).itemsize * width
     sparse = item.get("sparse")
@@ -104,7 +121,15 @@ def _worked_out(document: GltfDocument, index: int, limits: Limits) -> Layout:
         buffer, offset, stride, room = _view(document, item["bufferView"], size, what)
         need = own + (stride * (count - 1) + size if count else 0)
         if need > room:
-            raise document.fail(f"{what} reaches past its bytes: {count} elements need {need}, there are {room}")
+            raise document.fail(
+                say(
+                    "{what} reaches past its bytes: {count} elements need {need}, there are {room}",
+                    what=what,
+                    count=count,
+                    need=need,
+                    room=room,
+                )
+            )
         offset += own
     return Layout(
         buffer=buffer,
@@ -122,19 +147,28 @@ def _worked_out(document: GltfDocument, index: int, limits: Limits) -> Layout:
 def _view(document: GltfDocument, index: object, size: int, what: str) -> tuple[int, int, int, int]:
     views = document.items("bufferViews")
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(views):
-        raise document.fail(f"{what} names buffer view {index}, which is not there")
-    view, name = views[index], f"buffer view {index}"
+        raise document.fail(say("{what} names buffer view {index}, which is not there", what=what, index=index))
+    view, name = views[index], say("buffer view {index}", index=index)
     buffer = _whole(document, view, "buffer", None, name)
     if buffer >= len(document.buffers):
-        raise document.fail(f"{name} names buffer {buffer}, which is not there")
+        raise document.fail(say("{name} names buffer {buffer}, which is not there", name=name, buffer=buffer))
     offset = _whole(document, view, "byteOffset", 0, name)
     length = _whole(document, view, "byteLength", None, name)
     stride = _whole(document, view, "byteStride", size, name) or size
     there = len(document.buffers[buffer].data)
     if offset + length > there:
-        raise document.fail(f"{name} reaches past its buffer: to byte {offset + length} of {there}")
+        raise document.fail(
+            say(
+                "{name} reaches past its buffer: to byte {offset} of {there}",
+                name=name,
+                offset=offset + length,
+                there=there,
+            )
+        )
     if stride < size:
-        raise document.fail(f"{name} has a stride of {stride} bytes for elements of {size}")
+        raise document.fail(
+            say("{name} has a stride of {stride} bytes for elements of {size}", name=name, stride=stride, size=size)
+        )
     return buffer, offset, stride, length
 
 
@@ -185,17 +219,17 @@ def coded(document: GltfDocument, index: object, limits: Limits) -> NDArray[Any]
 
 
 def _with_sparse(document: GltfDocument, values: NDArray[Any], layout: Layout, index: object) -> NDArray[Any]:
-    sparse, what = layout.sparse or {}, f"sparse accessor {index}"
+    sparse, what = layout.sparse or {}, say("sparse accessor {index}", index=index)
     count = _whole(document, sparse, "count", None, what)
     where, what_values = sparse.get("indices"), sparse.get("values")
     if not isinstance(where, dict) or not isinstance(what_values, dict):
-        raise document.fail(f"{what} lacks its indices or values")
+        raise document.fail(say("{what} lacks its indices or values", what=what))
     if not isinstance(where.get("componentType"), int) or where["componentType"] not in _TYPES:
-        raise document.fail(f"{what} lacks its indices or values")
+        raise document.fail(say("{what} lacks its indices or values", what=what))
     index_type = _TYPES[where["componentType"]][0]
     rows = _run(document, where, np.dtype(index_type).itemsize, count, index_type, 1, what)[:, 0].astype(np.int64)
     if count > layout.count or (len(rows) and (rows.max() >= layout.count or rows.min() < 0)):
-        raise document.fail(f"{what} names elements that are not there")
+        raise document.fail(say("{what} names elements that are not there", what=what))
     values = np.array(values)
     values[rows] = _run(document, what_values, layout.size, count, layout.dtype, layout.width, what)
     return values
@@ -207,7 +241,7 @@ def _run(
     buffer, offset, _, room = _view(document, item.get("bufferView"), size, what)
     own = _whole(document, item, "byteOffset", 0, what)
     if own + size * count > room:
-        raise document.fail(f"{what} reaches past its bytes")
+        raise document.fail(say("{what} reaches past its bytes", what=what))
     data = document.buffers[buffer].data
     return np.ndarray(shape=(count, width), dtype=dtype, buffer=data, offset=offset + own)
 

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.clips import Clip, Path, Track
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
 from oak_square.formats.gltf.document import GltfDocument
@@ -31,7 +32,7 @@ def clips_of(document: GltfDocument, limits: Limits, morphs: tuple[int, ...]) ->
         If an accessor does not hold together.
     """
     if any(_is_packed(document, item.get("samplers")) for item in document.items("animations")):
-        return (), "its clips are compressed, and this version can't read them"
+        return (), say("its clips are compressed, and this version can't read them")
     found = []
     for index, item in enumerate(document.items("animations")):
         tracks: list[Track] = []
@@ -42,7 +43,9 @@ def clips_of(document: GltfDocument, limits: Limits, morphs: tuple[int, ...]) ->
                 track = track_of(document, index, k, limits)
                 weighed = None if track is not None else _weights_of(document, index, k, limits, morphs)
             except (KeyError, TypeError, IndexError, AttributeError, ValueError) as error:
-                return (), f"its clip {index} has a channel that can't be read ({error!r})"
+                return (), say(
+                    "its clip {index} has a channel that can't be read ({error})", index=index, error=repr(error)
+                )
             except _Unknown as error:
                 return (), str(error)
             if track is not None:
@@ -70,14 +73,14 @@ def track_of(document: GltfDocument, animation: int, channel: int, limits: Limit
     target = item["channels"][channel]["target"]
     path, node = target.get("path"), target.get("node")
     if target.get("extensions"):
-        raise _Unknown("its clips animate what this version does not know")
+        raise _Unknown(say("its clips animate what this version does not know"))
     if path == "weights" or node is None:
         return None
     if path not in _WIDTHS:
-        raise _Unknown(f"its clips animate '{path}', which this version does not know")
+        raise _Unknown(say("its clips animate '{path}', which this version does not know", path=path))
     nodes = document.items("nodes")
     if not isinstance(node, int) or not 0 <= node < len(nodes) or "matrix" in nodes[node]:
-        raise _Unknown(f"its clips animate node {node}, which is not there or has a matrix")
+        raise _Unknown(say("its clips animate node {node}, which is not there or has a matrix", node=node))
     return _track(document, animation, channel, path, _WIDTHS[path], limits)
 
 
@@ -100,7 +103,7 @@ def _track(document: GltfDocument, animation: int, channel: int, path: Path, wid
     sampler = item["samplers"][item["channels"][channel]["sampler"]]
     kind = sampler.get("interpolation", "LINEAR")
     if kind not in _KINDS:
-        raise _Unknown(f"its clips go '{kind}' between keys, which this version does not know")
+        raise _Unknown(say("its clips go '{kind}' between keys, which this version does not know", kind=kind))
     times = _rows(document, sampler["input"], 1, limits)[:, 0]
     if path == "weights":
         rows = _rows(document, sampler["output"], 1, limits)
@@ -109,7 +112,14 @@ def _track(document: GltfDocument, animation: int, channel: int, path: Path, wid
         values = _rows(document, sampler["output"], width, limits)
     each = 3 if kind == "CUBICSPLINE" else 1
     if not len(times) or len(values) != each * len(times) or (np.diff(times) < 0).any():
-        raise document.fail(f"animation {animation} has {len(values)} values for {len(times)} times")
+        raise document.fail(
+            say(
+                "animation {animation} has {count} values for {count_2} times",
+                animation=animation,
+                count=len(values),
+                count_2=len(times),
+            )
+        )
     if each == 3:
         values = values.reshape(len(times), 3, -1)
     node = item["channels"][channel]["target"]["node"]
@@ -119,5 +129,10 @@ def _track(document: GltfDocument, animation: int, channel: int, path: Path, wid
 def _rows(document: GltfDocument, accessor: Any, width: int, limits: Limits) -> NDArray[np.float64]:
     found = dense(document, accessor, limits)
     if found.shape[1] != width or not np.isfinite(found).all():
-        raise BadFile(document.file, f"accessor {accessor} does not hold {width} finite numbers for each key")
+        raise BadFile(
+            document.file,
+            say(
+                "accessor {accessor} does not hold {width} finite numbers for each key", accessor=accessor, width=width
+            ),
+        )
     return found.astype(np.float64)

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import floats
 from oak_square.core.errors import BadArray
+from oak_square.core.words import say
 from oak_square.formats.gltf.accessors import layout_of
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.editing import Edit
@@ -65,9 +66,12 @@ def declared_corners(document: GltfDocument, index: object, limits: Limits) -> N
     layout = layout_of(document, index, limits)
     item = document.items("accessors")[index if isinstance(index, int) else 0]
     try:
-        ends = [floats(item[k], (3,), f"accessor {index} {k}") / layout.divisor for k in ("min", "max")]
+        ends = [
+            floats(item[k], (3,), say("accessor {index} {k}", index=index, k=k)) / layout.divisor
+            for k in ("min", "max")
+        ]
     except (BadArray, KeyError, TypeError, ValueError) as error:
-        raise document.fail(f"compressed geometry without usable bounds: {error}") from error
+        raise document.fail(say("compressed geometry without usable bounds: {error}", error=error)) from error
     return np.array([[ends[a][0], ends[b][1], ends[c][2]] for a in (0, 1) for b in (0, 1) for c in (0, 1)])
 
 
@@ -93,29 +97,31 @@ def _decode(
     # Heavy, and rarely wanted.
     import DracoPy
 
-    what = f"mesh {mesh}: its compressed geometry"
+    what = say("mesh {mesh}: its compressed geometry", mesh=mesh)
     names = extension.get("attributes")
     if primitive.get("mode", 4) != 4 or not isinstance(names, dict):
-        raise document.fail(f"{what} is of a kind that can't be read")
+        raise document.fail(say("{what} is of a kind that can't be read", what=what))
     try:
         found = DracoPy.decode(_stream(document, extension.get("bufferView"), what))
     except (DracoPy.FileTypeException, ValueError, TypeError, AssertionError, MemoryError) as error:
-        raise document.fail(f"{what} can't be decoded") from error
+        raise document.fail(say("{what} can't be decoded", what=what)) from error
     for name, unique in names.items():
         attribute = found.get_attribute_by_unique_id(unique) if isinstance(unique, int) else None
         if attribute is None or name not in primitive["attributes"]:
-            raise document.fail(f"{what} lacks {name}")
+            raise document.fail(say("{what} lacks {name}", what=what, name=name))
         values = np.asarray(attribute["data"])
         _keep(document, primitive["attributes"][name], values.reshape(len(values), -1), f"{what}: {name}", limits)
     if "indices" in primitive:
         faces = np.asarray(getattr(found, "faces", np.empty((0, 3))))
-        _keep(document, primitive["indices"], faces.reshape(-1, 1), f"{what}: its indices", limits)
+        _keep(document, primitive["indices"], faces.reshape(-1, 1), say("{what}: its indices", what=what), limits)
 
 
 def _keep(document: GltfDocument, accessor: object, values: NDArray[Any], what: str, limits: Limits) -> None:
     layout = layout_of(document, accessor, limits)
     if values.shape != (layout.count, layout.width):
-        raise document.fail(f"{what}: {len(values)} decoded, {layout.count} declared")
+        raise document.fail(
+            say("{what}: {count} decoded, {count_2} declared", what=what, count=len(values), count_2=layout.count)
+        )
     assert isinstance(accessor, int)
     document.decoded[accessor] = values.astype(layout.dtype)
 
@@ -123,11 +129,11 @@ def _keep(document: GltfDocument, accessor: object, values: NDArray[Any], what: 
 def _stream(document: GltfDocument, index: object, what: str) -> bytes:
     views = document.items("bufferViews")
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(views):
-        raise document.fail(f"{what} is not there")
+        raise document.fail(say("{what} is not there", what=what))
     buffer, start, length = (views[index].get(k, 0) for k in ("buffer", "byteOffset", "byteLength"))
     whole = all(isinstance(n, int) and not isinstance(n, bool) and n >= 0 for n in (buffer, start, length))
     if not whole or buffer >= len(document.buffers) or start + length > len(document.buffers[buffer].data):
-        raise document.fail(f"{what} reaches past its bytes")
+        raise document.fail(say("{what} reaches past its bytes", what=what))
     return bytes(document.buffers[buffer].data[start : start + length])
 
 

@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.checked import readonly
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.gltf.schema import trouble_of
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Beside, checked_size, inside_folder
@@ -119,7 +120,11 @@ class GltfDocument:
         """Why some of what the file holds is not read: an extension that it can't be understood without."""
         required = self.json.get("extensionsRequired")
         unknown = [n for n in required if n not in KNOWN_REQUIRED] if isinstance(required, list) else []
-        return f"it requires the extension '{str(unknown[0])[:60]}', which this version can't read" if unknown else ""
+        return (
+            say("it requires the extension '{unknown}', which this version can't read", unknown=str(unknown[0])[:60])
+            if unknown
+            else ""
+        )
 
     def fail(self, reason: str) -> BadFile:
         """Return the error that this file is wrong."""
@@ -140,9 +145,12 @@ def open_document(path: Path, file: str, limits: Limits) -> GltfDocument:
         if len(head) == 12 and int.from_bytes(head[:4], "little") == _GLB_MAGIC:
             return _open_glb(readonly(np.fromfile(path, dtype=np.uint8)), path, file, limits)
         if path.suffix.lower() == ".glb":
-            raise BadFile(file, "is no GLB: it does not start with its mark")
+            raise BadFile(file, say("is no GLB: it does not start with its mark"))
         if size > limits.text_bytes:
-            raise BadFile(file, f"is {size} bytes of text, over the limit of {limits.text_bytes}")
+            raise BadFile(
+                file,
+                say("is {size} bytes of text, over the limit of {text_bytes}", size=size, text_bytes=limits.text_bytes),
+            )
         text = head + stream.read()
     document = _parse_json(text, file)
     lines = text.decode("utf-8", "replace").split("\n", 2)
@@ -157,20 +165,29 @@ def open_document(path: Path, file: str, limits: Limits) -> GltfDocument:
 def _open_glb(data: Bytes, path: Path, file: str, limits: Limits) -> GltfDocument:
     version, length = (int(v) for v in data[4:12].view("<u4"))
     if version != 2:
-        raise BadFile(file, f"is GLB version {version}; version 2 is read")
+        raise BadFile(file, say("is GLB version {version}; version 2 is read", version=version))
     if length > len(data):
-        raise BadFile(file, f"is cut short: it declares {length} bytes and has {len(data)}")
+        raise BadFile(
+            file, say("is cut short: it declares {length} bytes and has {count}", length=length, count=len(data))
+        )
     at, chunks = 12, []
     while at + 8 <= length:
         size, kind = (int(v) for v in data[at : at + 8].view("<u4")) if at % 4 == 0 else (length, 0)
         if at + 8 + size > length:
-            raise BadFile(file, f"is cut short: a chunk at byte {at} declares {size} bytes")
+            raise BadFile(file, say("is cut short: a chunk at byte {at} declares {size} bytes", at=at, size=size))
         chunks.append((kind, at + 8, size))
         at += 8 + size
     if not chunks or chunks[0][0] != _JSON_CHUNK:
-        raise BadFile(file, "is no GLB: its first chunk is not JSON")
+        raise BadFile(file, say("is no GLB: its first chunk is not JSON"))
     if chunks[0][2] > limits.text_bytes:
-        raise BadFile(file, f"has {chunks[0][2]} bytes of JSON, over the limit of {limits.text_bytes}")
+        raise BadFile(
+            file,
+            say(
+                "has {chunk} bytes of JSON, over the limit of {text_bytes}",
+                chunk=chunks[0][2],
+                text_bytes=limits.text_bytes,
+            ),
+        )
     document = _parse_json(data[chunks[0][1] : chunks[0][1] + chunks[0][2]].tobytes(), file)
     binary, further = None, 12 + 8 + chunks[0][2]
     if len(chunks) > 1 and chunks[1][0] == _BIN_CHUNK:
@@ -182,24 +199,24 @@ def _open_glb(data: Bytes, path: Path, file: str, limits: Limits) -> GltfDocumen
 
 def _parse_json(text: bytes, file: str) -> dict[str, Any]:
     def no_constant(word: str) -> float:
-        raise ValueError(f"holds {word}, which is no JSON number")
+        raise ValueError(say("holds {word}, which is no JSON number", word=word))
 
     try:
         value = json.loads(text.rstrip(b"\0 ").decode("utf-8-sig"), parse_constant=no_constant)
     except RecursionError as error:
-        raise BadFile(file, "its JSON is nested too deeply") from error
+        raise BadFile(file, say("its JSON is nested too deeply")) from error
     except (ValueError, UnicodeDecodeError) as error:
         said = str(error).splitlines()[0]
-        said = "it holds a number of thousands of digits" if "digits" in said else said
-        raise BadFile(file, f"its JSON can't be read: {said}") from error
+        said = say("it holds a number of thousands of digits") if "digits" in said else said
+        raise BadFile(file, say("its JSON can't be read: {said}", said=said)) from error
     if not isinstance(value, dict) or not isinstance(value.get("asset"), dict):
-        raise BadFile(file, "is no glTF: its JSON has no 'asset'")
+        raise BadFile(file, say("is no glTF: its JSON has no 'asset'"))
     version = str(value["asset"].get("version", ""))
     if not version.startswith("2."):
-        raise BadFile(file, f"is glTF version '{version}'; version 2 is read")
+        raise BadFile(file, say("is glTF version '{version}'; version 2 is read", version=version))
     trouble = trouble_of(value)
     if trouble is not None:
-        raise BadFile(file, f"its JSON is not of glTF's shape: {trouble}")
+        raise BadFile(file, say("its JSON is not of glTF's shape: {trouble}", trouble=trouble))
     return value
 
 
@@ -214,10 +231,18 @@ def _document(
     for i, item in enumerate(document.get("buffers", [])):
         length = item.get("byteLength")
         if not isinstance(length, int) or isinstance(length, bool) or length < 0:
-            raise BadFile(file, f"buffer {i} has no byteLength")
+            raise BadFile(file, say("buffer {i} has no byteLength", i=i))
         buffer = _buffer(item, i, path, file, limits, wrapping.chunk)
         if len(buffer.data) < length:
-            raise BadFile(file, f"buffer {i} is cut short: it declares {length} bytes and has {len(buffer.data)}")
+            raise BadFile(
+                file,
+                say(
+                    "buffer {i} is cut short: it declares {length} bytes and has {count}",
+                    i=i,
+                    length=length,
+                    count=len(buffer.data),
+                ),
+            )
         buffers.append(buffer)
     return GltfDocument(
         file=file,
@@ -239,34 +264,36 @@ def _buffer(item: dict[str, Any], index: int, path: Path, file: str, limits: Lim
             return Buffer(data=np.zeros(0, dtype=np.uint8))
         if {"EXT_meshopt_compression", "KHR_meshopt_compression"} & set(item.get("extensions", {})):
             return _absent(item, limits, file)
-        raise BadFile(file, f"buffer {index} names no file and there is no binary chunk for it")
+        raise BadFile(file, say("buffer {index} names no file and there is no binary chunk for it", index=index))
     if not isinstance(uri, str):
-        raise BadFile(file, f"buffer {index} has a uri that is no text")
+        raise BadFile(file, say("buffer {index} has a uri that is no text", index=index))
     if uri.startswith("data:"):
         return Buffer(data=_decoded(uri, file, index))
     target = inside_folder(path.parent, uri, file)
     if not target.is_file():
-        raise BadFile(file, f"its buffer '{uri}' is not there")
+        raise BadFile(file, say("its buffer '{uri}' is not there", uri=uri))
     if checked_size(target, f"{file}: {uri}", limits) < item["byteLength"]:
-        raise BadFile(file, f"its buffer '{uri}' is cut short: {item['byteLength']} bytes are declared")
+        raise BadFile(
+            file, say("its buffer '{uri}' is cut short: {item} bytes are declared", uri=uri, item=item["byteLength"])
+        )
     return Buffer(data=readonly(np.fromfile(target, dtype=np.uint8)), companion=uri)
 
 
 def _absent(item: dict[str, Any], limits: Limits, file: str) -> Buffer:
     """A fallback buffer of compressed geometry has a length and no bytes: it takes no memory until it is touched."""
     if item["byteLength"] > limits.file_bytes:
-        raise BadFile(file, f"a buffer declares {item['byteLength']} bytes, over the limit")
+        raise BadFile(file, say("a buffer declares {item} bytes, over the limit", item=item["byteLength"]))
     return Buffer(data=np.broadcast_to(np.zeros(1, dtype=np.uint8), (item["byteLength"],)), is_absent=True)
 
 
 def _decoded(uri: str, file: str, index: int) -> Bytes:
     head, comma, body = uri.partition(",")
     if not comma or not head.endswith(";base64"):
-        raise BadFile(file, f"buffer {index} has a data URI that is not base64")
+        raise BadFile(file, say("buffer {index} has a data URI that is not base64", index=index))
     try:
         return np.frombuffer(base64.b64decode(body, validate=True), dtype=np.uint8)
     except binascii.Error as error:
-        raise BadFile(file, f"buffer {index} has a data URI that can't be decoded") from error
+        raise BadFile(file, say("buffer {index} has a data URI that can't be decoded", index=index)) from error
 
 
 def _textures(document: dict[str, Any], beside: Beside) -> tuple[str, ...]:

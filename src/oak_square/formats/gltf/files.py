@@ -8,6 +8,7 @@ from typing import Any, ClassVar
 from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.formats.gltf.attached import attached_of, belongings_of
 from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.document import open_document
@@ -95,7 +96,7 @@ class Glb(_Gltf):
     """Binary glTF."""
 
     key: ClassVar[str] = "glb"
-    title: ClassVar[str] = "glTF binary"
+    title: ClassVar[str] = say("glTF binary")
     is_binary: ClassVar[bool] = True
     suffixes: ClassVar[tuple[str, ...]] = (".glb",)
 

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.instances import channels_of, matrices_of, spread_out
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_FACTOR
+from oak_square.core.words import say
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
 from oak_square.formats.gltf.document import GltfDocument
@@ -50,7 +51,13 @@ def with_instances(document: GltfDocument, asset: Asset, limits: Limits) -> Asse
         channels = _channels(document, attributes, i, limits)
         total += len(channels["TRANSLATION"]) * len(meshes[index].points)
         if total > limits.drawn_vertices:
-            raise document.fail(f"draws {total} vertices by instancing, over the limit of {limits.drawn_vertices}")
+            raise document.fail(
+                say(
+                    "draws {total} vertices by instancing, over the limit of {drawn_vertices}",
+                    total=total,
+                    drawn_vertices=limits.drawn_vertices,
+                )
+            )
         spread = matrices_of(channels["TRANSLATION"], channels["ROTATION"], channels["SCALE"])
         drawn_from = index if meshes[index].drawn_from is None else meshes[index].drawn_from
         meshes.append(replace(spread_out(meshes[index], spread), drawn_from=drawn_from))
@@ -65,16 +72,23 @@ def _channels(document: GltfDocument, attributes: dict[str, Any], node: int, lim
         if name in attributes:
             values = dense(document, attributes[name], limits)
             if values.shape[1] != width or not np.isfinite(values).all():
-                raise document.fail(f"node {node} has instances whose {name} is not {width} finite numbers each")
+                raise document.fail(
+                    say(
+                        "node {node} has instances whose {name} is not {width} finite numbers each",
+                        node=node,
+                        name=name,
+                        width=width,
+                    )
+                )
             found[name] = values.astype(np.float64)
     counts = {len(v) for v in found.values()} or {len(dense(document, a, limits)) for a in attributes.values()}
     if len(counts) != 1:
-        raise document.fail(f"node {node} has instances with different numbers of channels")
+        raise document.fail(say("node {node} has instances with different numbers of channels", node=node))
     for name in set(_WIDTHS) - set(found):
         found[name] = np.tile(_REST[name], (counts.copy().pop(), 1))
     lengths = np.linalg.norm(found["ROTATION"], axis=1, keepdims=True)
     if (lengths == 0).any():
-        raise document.fail(f"node {node} has an instance with a rotation of zeros")
+        raise document.fail(say("node {node} has an instance with a rotation of zeros", node=node))
     found["ROTATION"] = found["ROTATION"] / lengths
     return found
 

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import Refused
 from oak_square.core.geometry import as_float32
 from oak_square.core.placement import Placement
+from oak_square.core.words import say
 from oak_square.formats.gltf.editing import FLOAT, UINT, numbers
 from oak_square.formats.gltf.materials import WRAPS, Mention, material_of
 from oak_square.formats.gltf.packing import glb_pieces
@@ -40,7 +41,7 @@ def made(scene: Scene, *, binary: bool) -> Written:
     maker = _Maker()
     for node in scene.nodes:
         if node.placement.is_sheared:
-            raise Refused(f"node '{node.name}' would be sheared, which a glTF node can't hold")
+            raise Refused(say("node '{name}' would be sheared, which a glTF node can't hold", name=node.name))
         item: dict[str, Any] = {"name": node.name, **_channels(node.placement)}
         if node.plain is not None:
             item["mesh"] = maker.mesh(node.name, scene.plains[node.plain], node.plain, node.local_from_points)
@@ -175,7 +176,9 @@ class _Maker:
             mime = next((m for magic, m in _MIME.items() if data.startswith(magic)), None)
             place[image] = None if mime is None else len(images)
             if mime is None:
-                self.warnings.append(f"texture '{image.name}' is left out: glTF holds PNG and JPEG images")
+                self.warnings.append(
+                    say("texture '{name}' is left out: glTF holds PNG and JPEG images", name=image.name)
+                )
             elif binary:
                 self.views.append(self.room(np.frombuffer(data, dtype=np.uint8)))
                 images.append({"name": image.name, "bufferView": len(self.views) - 1, "mimeType": mime})

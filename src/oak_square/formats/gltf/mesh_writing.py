@@ -12,6 +12,7 @@ from oak_square.core.geometry import as_float32, ends, is_mirror, normal_matrix,
 from oak_square.core.instances import carried_spread
 from oak_square.core.reshaping import normals_at_points, squared_to
 from oak_square.core.scene import Mesh, Node
+from oak_square.core.words import say
 from oak_square.formats.change import Change, gather, put_first
 from oak_square.formats.gltf.accessors import dense, strided
 from oak_square.formats.gltf.attached import side_by_side
@@ -58,10 +59,12 @@ def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) 
             target = mesh if rank == 0 else _split(edit, mesh, members)
             _rewrite(edit, mesh, target, change)
             if rank:
-                split.append(f"'{edit.json['meshes'][target]['name']}' for {_named(edit, members)}")
+                split.append(
+                    say("'{json}' for {named}", json=edit.json["meshes"][target]["name"], named=_named(edit, members))
+                )
         if split:
             name = edit.document.items("meshes")[mesh].get("name") or f"mesh_{mesh}"
-            edit.warnings.append(f"shared mesh '{name}' split: {', '.join(split)}")
+            edit.warnings.append(say("shared mesh '{name}' split: {split}", name=name, split=", ".join(split)))
 
 
 def _claim(edit: Edit, users: dict[int, Groups]) -> None:
@@ -96,7 +99,7 @@ def _split(edit: Edit, mesh: int, members: list[int]) -> int:
 
 def _named(edit: Edit, members: list[int]) -> str:
     names = [f"'{edit.json['nodes'][i].get('name', i)}'" for i in members]
-    return " and ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
+    return say(" and ").join(names[:2]) + (say(" and {count} more", count=len(names) - 2) if len(names) > 2 else "")
 
 
 def _rewrite(edit: Edit, source: int, target: int, change: Change) -> None:

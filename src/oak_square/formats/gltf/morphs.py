@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from oak_square.core.checked import floats
 from oak_square.core.errors import BadArray
 from oak_square.core.geometry import normal_matrix
+from oak_square.core.words import say
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
@@ -34,7 +35,7 @@ def targets_of(document: GltfDocument, primitive: dict[str, Any], mesh: int) -> 
     """
     targets = primitive.get("targets", [])
     if not isinstance(targets, list) or not all(isinstance(t, dict) for t in targets):
-        raise document.fail(f"mesh {mesh} has morph targets that are no list of attributes")
+        raise document.fail(say("mesh {mesh} has morph targets that are no list of attributes", mesh=mesh))
     return targets
 
 
@@ -52,13 +53,27 @@ def primitive_morphs(
     for target in targets_of(document, primitive, mesh):
         for kind in (k for k in MORPHED if k in target and k != "POSITION"):
             if dense(document, target[kind], limits).shape != (count, 3):
-                raise document.fail(f"mesh {mesh} has a morph target whose {kind} is not of {count} vertices")
+                raise document.fail(
+                    say(
+                        "mesh {mesh} has a morph target whose {kind} is not of {count} vertices",
+                        mesh=mesh,
+                        kind=kind,
+                        count=count,
+                    )
+                )
         if "POSITION" not in target:
             found.append(np.zeros((count, 3), dtype=np.float32))
             continue
         delta = dense(document, target["POSITION"], limits)
         if delta.shape != (count, 3):
-            raise document.fail(f"mesh {mesh} has a morph target of {len(delta)} vertices for {count}")
+            raise document.fail(
+                say(
+                    "mesh {mesh} has a morph target of {count} vertices for {count_2}",
+                    mesh=mesh,
+                    count=len(delta),
+                    count_2=count,
+                )
+            )
         found.append(delta)
     return found
 
@@ -74,7 +89,7 @@ def default_weights(document: GltfDocument, item: dict[str, Any], count: int, wh
     if "weights" not in item:
         return np.zeros(count)
     try:
-        return floats(item["weights"], (count,), f"{what} weights")
+        return floats(item["weights"], (count,), say("{what} weights", what=what))
     except (BadArray, TypeError, ValueError) as error:
         raise document.fail(str(error)) from error
 

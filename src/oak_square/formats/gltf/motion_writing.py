@@ -13,6 +13,7 @@ from oak_square.core.motion import same_matrix
 from oak_square.core.resampling import is_resampled, resampled_translation
 from oak_square.core.scene import Asset, Node
 from oak_square.core.tolerances import RESAMPLED, SAME_MATRIX
+from oak_square.core.words import say
 from oak_square.formats.gltf.accessors import strided
 from oak_square.formats.gltf.clips import track_of
 from oak_square.formats.gltf.editing import FLOAT, Edit
@@ -51,7 +52,13 @@ def keep_skeletons(edit: Edit, nodes: tuple[Node, ...]) -> None:
             continue
         _own_skins(edit)[skin].pop("skeleton", None)
         edit.changed = True
-        edit.warnings.append(f"skin {skin} no longer hangs whole from '{nodes[root].name}': that is not said of it now")
+        edit.warnings.append(
+            say(
+                "skin {skin} no longer hangs whole from '{name}': that is not said of it now",
+                skin=skin,
+                name=nodes[root].name,
+            )
+        )
 
 
 def _hangs_from(nodes: tuple[Node, ...], index: int, root: int) -> bool:
@@ -131,8 +138,19 @@ def _resample(
             place = {"target": target}
             item["channels"].append(place)
         place["sampler"] = len(item["samplers"]) - 1
-        path = f"clip '{received.clips[index].name}': the path of '{received.nodes[node].name}' about its new pivot"
-        edit.warnings.append(f"{path} is resampled at {count} keys, within {RESAMPLED:g} of the asset's diagonal")
+        path = say(
+            "clip '{name}': the path of '{name_2}' about its new pivot",
+            name=received.clips[index].name,
+            name_2=received.nodes[node].name,
+        )
+        edit.warnings.append(
+            say(
+                "{path} is resampled at {count} keys, within {resampled:g} of the asset's diagonal",
+                path=path,
+                count=count,
+                resampled=RESAMPLED,
+            )
+        )
 
 
 def _write_binds(edit: Edit, skin: int, columns: NDArray[np.float32]) -> None:

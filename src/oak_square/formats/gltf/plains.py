@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.scene import Asset, Mesh
+from oak_square.core.words import say
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.materials import look_of
@@ -71,7 +72,15 @@ def _side_by_side(document: GltfDocument, mesh: int, name: str, width: int, limi
         if name in primitive["attributes"]:
             values = dense(document, primitive["attributes"][name], limits)
             if len(values) != count or values.shape[1] < width:
-                raise document.fail(f"mesh {mesh} has {len(values)} of {name} for {count} vertices")
+                raise document.fail(
+                    say(
+                        "mesh {mesh} has {count} of {name} for {count_2} vertices",
+                        mesh=mesh,
+                        count=len(values),
+                        name=name,
+                        count_2=count,
+                    )
+                )
             blank = values[:, :width].astype(np.float64)
         rows.append(blank)
     return np.concatenate(rows)

@@ -13,6 +13,7 @@ from oak_square.core.errors import BadArray, Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
+from oak_square.core.words import say
 from oak_square.formats.gltf.accessors import dense, layout_of
 from oak_square.formats.gltf.clips import clips_of
 from oak_square.formats.gltf.compression import DRACO, declared_corners, decode_draco, is_packed, is_sealed
@@ -45,7 +46,9 @@ def asset_of(document: GltfDocument, limits: Limits, key: str) -> Asset:
     meshes = [_mesh(document, i, item, limits) for i, item in enumerate(document.items("meshes"))]
     total = sum(len(m.points) for m in meshes)
     if total > limits.vertices:
-        raise document.fail(f"has {total} vertices, over the limit of {limits.vertices}")
+        raise document.fail(
+            say("has {total} vertices, over the limit of {vertices}", total=total, vertices=limits.vertices)
+        )
     shown, shading = _shown(document, parents), shading_of(document)
     clips, unknown = clips_of(document, limits, tuple(len(m.morphs) for m in meshes))
     count = len(meshes)
@@ -71,35 +74,35 @@ def asset_of(document: GltfDocument, limits: Limits, key: str) -> Asset:
 
 def _index(document: GltfDocument, value: object, count: int, what: str) -> int:
     if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < count:
-        raise document.fail(f"{what} {value} is not there (there are {count})")
+        raise document.fail(say("{what} {value} is not there (there are {count})", what=what, value=value, count=count))
     return value
 
 
 def _parents(document: GltfDocument, limits: Limits) -> list[int | None]:
     nodes = document.items("nodes")
     if len(nodes) > limits.nodes:
-        raise document.fail(f"has {len(nodes)} nodes, over the limit of {limits.nodes}")
+        raise document.fail(say("has {count} nodes, over the limit of {nodes}", count=len(nodes), nodes=limits.nodes))
     parents: list[int | None] = [None] * len(nodes)
     for i, item in enumerate(nodes):
         children = item.get("children", [])
         if not isinstance(children, list):
-            raise document.fail(f"node {i} has children that are no list")
+            raise document.fail(say("node {i} has children that are no list", i=i))
         for child in children:
-            c = _index(document, child, len(nodes), f"node {i}'s child")
+            c = _index(document, child, len(nodes), say("node {i}'s child", i=i))
             if parents[c] is not None:
-                raise document.fail(f"node {c} has two parents, {parents[c]} and {i}")
+                raise document.fail(say("node {c} has two parents, {parent} and {i}", c=c, parent=parents[c], i=i))
             parents[c] = i
     depth = [0 if p is None else -1 for p in parents]
     front, level = [i for i, p in enumerate(parents) if p is None], 0
     while front:
         level += 1
         if level > limits.depth:
-            raise document.fail(f"is nested over {limits.depth} nodes deep")
+            raise document.fail(say("is nested over {depth} nodes deep", depth=limits.depth))
         front = [c for i in front for c in nodes[i].get("children", [])]
         for c in front:
             depth[c] = level
     if -1 in depth:
-        raise document.fail(f"node {depth.index(-1)} is its own ancestor")
+        raise document.fail(say("node {index} is its own ancestor", index=depth.index(-1)))
     return parents
 
 
@@ -110,9 +113,9 @@ def _shown(document: GltfDocument, parents: list[int | None]) -> list[bool]:
     scene = scenes[_index(document, document.json.get("scene", 0), len(scenes), "scene")]
     roots = scene.get("nodes", [])
     if not isinstance(roots, list):
-        raise document.fail("its scene's nodes are no list")
+        raise document.fail(say("its scene's nodes are no list"))
     shown = [False] * len(parents)
-    front = [_index(document, r, len(parents), "the scene's node") for r in roots]
+    front = [_index(document, r, len(parents), say("the scene's node")) for r in roots]
     while front:
         for i in front:
             shown[i] = True
@@ -122,9 +125,9 @@ def _shown(document: GltfDocument, parents: list[int | None]) -> list[bool]:
 
 def _node(document: GltfDocument, i: int, item: dict[str, Any], parent: int | None, shown: bool, meshes: int) -> Node:
     name = str(item.get("name") or f"node_{i}")
-    mesh = None if "mesh" not in item else _index(document, item["mesh"], meshes, f"node {i}'s mesh")
+    mesh = None if "mesh" not in item else _index(document, item["mesh"], meshes, say("node {i}'s mesh", i=i))
     try:
-        placement = _placement(item, f"node {i}")
+        placement = _placement(item, say("node {i}", i=i))
     except (BadArray, Refused, ValueError, TypeError) as error:
         raise document.fail(str(error)) from error
     lamp = "KHR_lights_punctual" in item.get("extensions", {})
@@ -140,7 +143,12 @@ def _weigh(document: GltfDocument, nodes: list[Node], meshes: list[Mesh], limits
         key = index, repr(weights)
         if key not in made:
             if sum(len(m.points) for m in meshes) > limits.vertices:
-                raise document.fail(f"has over {limits.vertices} vertices, counted at each node's own morph weights")
+                raise document.fail(
+                    say(
+                        "has over {vertices} vertices, counted at each node's own morph weights",
+                        vertices=limits.vertices,
+                    )
+                )
             meshes.append(_mesh(document, index, {**item, "weights": weights}, limits))
             made[key] = len(meshes) - 1
         nodes[i] = replace(nodes[i], mesh=made[key])
@@ -150,7 +158,7 @@ def _placement(item: dict[str, Any], what: str) -> Placement:
     if not {"matrix", "translation", "rotation", "scale"} & item.keys():
         return REST
     if "matrix" in item:
-        matrix = floats(item["matrix"], (16,), f"{what} matrix").reshape(4, 4).T
+        matrix = floats(item["matrix"], (16,), say("{what} matrix", what=what)).reshape(4, 4).T
         return Placement.as_read(matrix, what=what)
     return Placement.of(
         translation=item.get("translation", (0, 0, 0)),
@@ -165,7 +173,7 @@ def _primitives(document: GltfDocument, index: int, item: dict[str, Any]) -> lis
     if not isinstance(primitives, list) or not all(
         isinstance(p, dict) and isinstance(p.get("attributes"), dict) for p in primitives
     ):
-        raise document.fail(f"mesh {index} has no list of primitives with attributes")
+        raise document.fail(say("mesh {index} has no list of primitives with attributes", index=index))
     return primitives
 
 
@@ -181,7 +189,7 @@ def _mesh(document: GltfDocument, index: int, item: dict[str, Any], limits: Limi
             [] if is_sealed(document, primitive) else primitive_morphs(document, primitive, len(own), index, limits)
         )
         morphs.append(deltas)
-        weights = tuple(default_weights(document, item, len(deltas), f"mesh {index}"))
+        weights = tuple(default_weights(document, item, len(deltas), say("mesh {index}", index=index)))
         for weight, delta in zip(weights, deltas, strict=True):
             own = own if weight == 0 else (own + np.float32(weight) * delta).astype(np.float32)
         points.append(own)
@@ -200,7 +208,7 @@ def _mesh(document: GltfDocument, index: int, item: dict[str, Any], limits: Limi
             strokes.append((vertices, len(own)))
         vertices, faces = vertices + len(own), faces + len(rows)
     if len({len(d) for d in morphs}) > 1:
-        raise document.fail(f"mesh {index} has primitives with different numbers of morph targets")
+        raise document.fail(say("mesh {index} has primitives with different numbers of morph targets", index=index))
     counts = _sealed_counts(document, _primitives(document, index, item), limits)
     has_normals = bool(normals) and all(n is not None for n in normals)
     return Mesh(
@@ -244,16 +252,25 @@ def _primitive(
     attributes = primitive["attributes"]
     place = attributes["POSITION"]
     if document.unread and place not in document.decoded and layout_of(document, place, limits).buffer is None:
-        raise document.fail(f"mesh {mesh} has no positions that can be read: {document.unread}")
+        raise document.fail(
+            say("mesh {mesh} has no positions that can be read: {unread}", mesh=mesh, unread=document.unread)
+        )
     if is_sealed(document, primitive):
         corners = declared_corners(document, attributes["POSITION"], limits)
         return corners, np.empty((0, 3), dtype=np.uint32), None
     points = dense(document, attributes["POSITION"], limits)
     if points.shape[1] != 3:
-        raise document.fail(f"mesh {mesh} has positions of {points.shape[1]} numbers")
+        raise document.fail(say("mesh {mesh} has positions of {shape} numbers", mesh=mesh, shape=points.shape[1]))
     normals = dense(document, attributes["NORMAL"], limits) if "NORMAL" in attributes else None
     if normals is not None and normals.shape != points.shape:
-        raise document.fail(f"mesh {mesh} has {len(normals)} normals for {len(points)} positions")
+        raise document.fail(
+            say(
+                "mesh {mesh} has {count} normals for {count_2} positions",
+                mesh=mesh,
+                count=len(normals),
+                count_2=len(points),
+            )
+        )
     return points, triangles_of(document, primitive, len(points), mesh, limits), normals
 
 
@@ -269,14 +286,21 @@ def triangles_of(
     """
     mode = primitive.get("mode", _TRIANGLES)
     if not isinstance(mode, int) or not 0 <= mode <= _FAN:
-        raise document.fail(f"mesh {mesh} has an unknown primitive mode {mode}")
+        raise document.fail(say("mesh {mesh} has an unknown primitive mode {mode}", mesh=mesh, mode=mode))
     if "indices" in primitive:
         indices = dense(document, primitive["indices"], limits)
         if indices.shape[1] != 1 or indices.dtype.kind != "u":
-            raise document.fail(f"mesh {mesh} has indices that are no unsigned integers")
+            raise document.fail(say("mesh {mesh} has indices that are no unsigned integers", mesh=mesh))
         indices = indices[:, 0]
         if len(indices) and int(indices.max()) >= vertices:
-            raise document.fail(f"mesh {mesh} has an index {int(indices.max())} for {vertices} vertices")
+            raise document.fail(
+                say(
+                    "mesh {mesh} has an index {max} for {vertices} vertices",
+                    mesh=mesh,
+                    max=int(indices.max()),
+                    vertices=vertices,
+                )
+            )
     else:
         indices = np.arange(vertices, dtype=np.uint32)
     if mode < _TRIANGLES:
@@ -330,7 +354,7 @@ def _rigid_reason(document: GltfDocument) -> str | None:
     if bare is not None:
         return bare
     if any(is_packed(document, a) for n in document.items("nodes") for a in (instance_attributes(n) or {}).values()):
-        return "its instances are compressed, and this version can't read them"
+        return say("its instances are compressed, and this version can't read them")
     if any("skin" in n and instance_attributes(n) for n in document.items("nodes")):
-        return "it draws a skinned mesh as many instances, and a skin holds one"
+        return say("it draws a skinned mesh as many instances, and a skin holds one")
     return None

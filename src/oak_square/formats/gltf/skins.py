@@ -12,6 +12,7 @@ from oak_square.core.checked import readonly
 from oak_square.core.placement import inverse, is_singular
 from oak_square.core.scene import Asset, Bind, Hold, Mesh, Node
 from oak_square.core.skins import rest_pose
+from oak_square.core.words import say
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.compression import is_packed
 from oak_square.formats.gltf.document import GltfDocument
@@ -33,10 +34,10 @@ def joints_of(document: GltfDocument, skin: int) -> list[int]:
     """
     joints, count = document.items("skins")[skin].get("joints"), len(document.items("nodes"))
     if not isinstance(joints, list) or not joints:
-        raise document.fail(f"skin {skin} has no joints")
+        raise document.fail(say("skin {skin} has no joints", skin=skin))
     for j in joints:
         if not isinstance(j, int) or isinstance(j, bool) or not 0 <= j < count:
-            raise document.fail(f"skin {skin} names joint {j}, which is not there")
+            raise document.fail(say("skin {skin} names joint {j}, which is not there", skin=skin, j=j))
     return joints
 
 
@@ -54,11 +55,18 @@ def bind_matrices(document: GltfDocument, skin: int, limits: Limits) -> Array:
         return np.broadcast_to(np.eye(4), (count, 4, 4))
     values = dense(document, accessor, limits)
     if values.shape[1] != 16 or values.dtype.kind != "f" or len(values) < count:
-        raise document.fail(f"skin {skin} has {len(values)} inverse bind matrices for {count} joints")
+        raise document.fail(
+            say(
+                "skin {skin} has {count} inverse bind matrices for {count_2} joints",
+                skin=skin,
+                count=len(values),
+                count_2=count,
+            )
+        )
     # Column by column in the file.
     found: Array = values[:count].reshape(count, 4, 4).transpose(0, 2, 1).astype(np.float64)
     if not np.isfinite(found).all():
-        raise document.fail(f"skin {skin} has inverse bind matrices that are not finite")
+        raise document.fail(say("skin {skin} has inverse bind matrices that are not finite", skin=skin))
     return found
 
 
@@ -66,15 +74,15 @@ def unskinnable(document: GltfDocument) -> str | None:
     """Return why the file's skins can't be carried exactly, if they can't."""
     meshes = document.items("meshes")
     if any(is_packed(document, s.get("inverseBindMatrices")) for s in document.items("skins")):
-        return "its skins are compressed, and this version can't read them"
+        return say("its skins are compressed, and this version can't read them")
     for item in document.items("nodes"):
         if isinstance(item.get("skin"), int) and isinstance(item.get("mesh"), int) and item["mesh"] < len(meshes):
             for primitive in meshes[item["mesh"]].get("primitives", []):
                 names = primitive.get("attributes", {})
                 if any(is_packed(document, a) for k, a in names.items() if k.startswith(("POS", "JOINTS", "WEIGHTS"))):
-                    return "it has a skinned mesh whose vertices are compressed, and this version can't read them"
+                    return say("it has a skinned mesh whose vertices are compressed, and this version can't read them")
                 if "POSITION" in names and not {"JOINTS_0", "WEIGHTS_0"} <= set(names):
-                    return "it has a skinned mesh whose vertices name no joints"
+                    return say("it has a skinned mesh whose vertices name no joints")
     return None
 
 
@@ -99,7 +107,7 @@ def with_skins(document: GltfDocument, asset: Asset, limits: Limits) -> Asset:
     for i, item in enumerate(document.items("nodes")):
         skin = item.get("skin")
         if skin is not None and (not isinstance(skin, int) or isinstance(skin, bool) or not 0 <= skin < len(skins)):
-            raise document.fail(f"node {i} names skin {skin}, which is not there")
+            raise document.fail(say("node {i} names skin {skin}, which is not there", i=i, skin=skin))
         users.setdefault(-1 if (own := nodes[i].mesh) is None else own, set()).add(skin)
     meshes, rested = list(asset.meshes), dict[tuple[int, int], int]()
     for i, item in enumerate(document.items("nodes")):
@@ -138,9 +146,18 @@ def _rested(document: GltfDocument, mesh: Mesh, index: int, matrices: Array, lim
     rows = np.concatenate([np.pad(j, ((0, 0), (0, widest - j.shape[1]))) for j in joints])
     shares = np.concatenate([np.pad(w, ((0, 0), (0, widest - w.shape[1]))) for w in weights])
     if len(rows) != len(mesh.points):
-        raise document.fail(f"mesh {index} has joints for {len(rows)} of {len(mesh.points)} vertices")
+        raise document.fail(
+            say(
+                "mesh {index} has joints for {count} of {count_2} vertices",
+                index=index,
+                count=len(rows),
+                count_2=len(mesh.points),
+            )
+        )
     if len(rows) and int(rows.max()) >= len(matrices):
-        raise document.fail(f"mesh {index} names joint {int(rows.max())} of {len(matrices)}")
+        raise document.fail(
+            say("mesh {index} names joint {max} of {count}", index=index, max=int(rows.max()), count=len(matrices))
+        )
     points = rest_pose(mesh.points, rows, shares, matrices)
     hold = Hold(points=mesh.points, joints=rows, weights=shares)
     return replace(mesh, points=points, hold=hold, normals=None, morphs=())
@@ -155,7 +172,7 @@ def _influences(
             break
         own, shares = (dense(document, names[f"{kind}_{k}"], limits) for kind in ("JOINTS", "WEIGHTS"))
         if own.shape[1] != 4 or own.dtype.kind != "u" or shares.shape != own.shape:
-            raise document.fail(f"mesh {mesh} has joints and weights that do not go together")
+            raise document.fail(say("mesh {mesh} has joints and weights that do not go together", mesh=mesh))
         joints.append(own.astype(np.int64))
         weights.append(shares.astype(np.float64))
     if not joints:

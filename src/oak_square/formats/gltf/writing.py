@@ -12,6 +12,7 @@ from oak_square.core.motion import squared
 from oak_square.core.placement import Placement, lean
 from oak_square.core.scene import Asset, Node
 from oak_square.core.tolerances import SHEARED
+from oak_square.core.words import say
 from oak_square.formats.gltf.compression import forget_draco
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.editing import Edit, numbers
@@ -90,7 +91,7 @@ def _place(edit: Edit, index: int, node: Node) -> None:
     """Write a node's new placement in the form it had: a matrix stays a matrix, channels stay channels."""
     placement, item = node.placement, edit.json["nodes"][index]
     if lean(placement) > SHEARED:
-        raise Refused(f"node '{node.name}' would be sheared, which a glTF node can't hold")
+        raise Refused(say("node '{name}' would be sheared, which a glTF node can't hold", name=node.name))
     edit.changed = True
     if "matrix" in item:
         item["matrix"] = numbers(placement.matrix.T.ravel())

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.obj.text import ObjText, bad_line, gathered, is_one_slice, numbers_in, tokens
 
 __all__ = ["FaceCorners", "corner_spans", "face_corners", "stroke_lines", "stroke_vertices"]
@@ -49,7 +50,7 @@ def face_corners(text: ObjText, file: str, vertices: int, textures: int, normals
     body, begins = gathered(text, lines, 1)
     at, counts = tokens(body, begins)
     if (counts < 3).any():
-        raise bad_line(text, int(lines[int(np.argmax(counts < 3))]), file, "has fewer than 3 corners")
+        raise bad_line(text, int(lines[int(np.argmax(counts < 3))]), file, say("has fewer than 3 corners"))
     vertex, texture, normal = _alike_corners(body, at) or _any_corners(body, at, file)
     line_of_corner = np.repeat(lines, counts)
     vertex = _absolute(vertex, text.lines["v"], line_of_corner)
@@ -59,7 +60,7 @@ def face_corners(text: ObjText, file: str, vertices: int, textures: int, normals
     for values, high, low, what in ((vertex, vertices, 0, "vertex"), (normal, normals, -1, "normal")):
         if len(values) and (int(values.min()) < low or int(values.max()) >= high):
             k = int(np.argmax((values < low) | (values >= high)))
-            why = f"names a {what} that is not there (there are {high})"
+            why = say("names a {what} that is not there (there are {high})", what=what, high=high)
             raise bad_line(text, int(line_of_corner[k]), file, why)
     return FaceCorners(vertex=vertex, texture=texture, normal=normal, counts=counts)
 
@@ -75,10 +76,10 @@ def _any_corners(body: NDArray[np.uint8], at: Ints, file: str) -> tuple[Ints, In
     rank, total = _slashes_so_far(body), len(at)
     vertex = numbers_in(np.where(rank == 0, body, np.uint8(_SPACE)), total, np.int64)
     if vertex is None:
-        raise BadFile(file, "a face has a corner without a vertex number")
+        raise BadFile(file, say("a face has a corner without a vertex number"))
     normal = _behind_slashes(body, rank, at, total, 2)
     if normal is None:
-        raise BadFile(file, "a face has a corner that can't be read")
+        raise BadFile(file, say("a face has a corner that can't be read"))
     texture = _behind_slashes(body, rank, at, total, 1)
     return vertex, np.zeros(total, dtype=np.int64) if texture is None else texture, normal
 
@@ -103,13 +104,15 @@ def stroke_vertices(text: ObjText, file: str, vertices: int) -> tuple[Ints, Ints
     at, counts = tokens(body, begins)
     found = numbers_in(np.where(_slashes_so_far(body) == 0, body, np.uint8(_SPACE)), len(at), np.int64)
     if found is None:
-        raise BadFile(file, "a point or line has a corner without a vertex number")
+        raise BadFile(file, say("a point or line has a corner without a vertex number"))
     line_of = np.repeat(lines, counts)
     rows = _absolute(found, text.lines["v"], line_of)
     wrong = (rows < 0) | (rows >= vertices)
     if wrong.any():
         line = int(line_of[int(np.argmax(wrong))])
-        raise bad_line(text, line, file, f"names a vertex that is not there (there are {vertices})")
+        raise bad_line(
+            text, line, file, say("names a vertex that is not there (there are {vertices})", vertices=vertices)
+        )
     return rows, counts
 
 

@@ -20,6 +20,7 @@ from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import Reading
 from oak_square.core.scene import Asset, Faces, Mesh
 from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.core.words import say
 from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
@@ -87,7 +88,7 @@ class Obj(Format):
     """OBJ files."""
 
     key: ClassVar[str] = "obj"
-    title: ClassVar[str] = "Wavefront OBJ"
+    title: ClassVar[str] = say("Wavefront OBJ")
     suffixes: ClassVar[tuple[str, ...]] = (".obj",)
     declares: ClassVar[bool] = False
     is_made: ClassVar[bool] = True
@@ -112,11 +113,16 @@ class Obj(Format):
         checked_size(path, file, limits)
         text = ObjText.of(path.read_bytes(), file)
         if text.looks_binary():
-            raise BadFile(file, "is no OBJ: it holds bytes that are no text")
+            raise BadFile(file, say("is no OBJ: it holds bytes that are no text"))
         positions = number_lines(text, "v", file, need=3)[:, :3]
         normals = number_lines(text, "vn", file, need=3)[:, :3]
         if len(positions) > limits.vertices:
-            raise BadFile(file, f"has {len(positions)} vertices, over the limit of {limits.vertices}")
+            raise BadFile(
+                file,
+                say(
+                    "has {count} vertices, over the limit of {vertices}", count=len(positions), vertices=limits.vertices
+                ),
+            )
         names, part_of_face, part_of_stroke = _parts(text, path.stem)
         uvs = number_lines(text, "vt", file, need=2) if len(text.lines["vt"]) else np.empty((0, 2))
         corners = face_corners(text, file, len(positions), len(uvs), len(normals))
@@ -262,7 +268,7 @@ def _meshes(
 ) -> tuple[list[Mesh], tuple[NDArray[np.int64], ...], tuple[NDArray[np.int64], ...]]:
     vertex, normal, counts = parts.corners.vertex, parts.corners.normal, parts.corners.counts
     if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
-        raise BadFile(file, f"has over {limits.triangles} triangles")
+        raise BadFile(file, say("has over {triangles} triangles", triangles=limits.triangles))
     named = material_names(text), colours
     faces_of = _by_part(parts.of_face, len(parts.names))
     corners_of = _by_part(np.repeat(parts.of_face, counts), len(parts.names))
@@ -370,7 +376,7 @@ def _moved_points(carrier: _Carrier, changes: list[Change], asset: Asset) -> NDA
         apart = ~is_mine & (np.abs(moved - out[own]).max(axis=1, initial=0.0) > _APART * reach)
         if apart.any():
             a, b = asset.nodes[int(first[apart][0])].name, asset.nodes[k].name
-            raise Refused(f"parts '{a}' and '{b}' share vertices, and would have to move apart")
+            raise Refused(say("parts '{a}' and '{b}' share vertices, and would have to move apart", a=a, b=b))
         out[own[is_mine]] = moved[is_mine]
     return out
 

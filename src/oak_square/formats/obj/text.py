@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, spliced, triples_in
 
 __all__ = [
@@ -63,7 +64,7 @@ class ObjText:
         """Find the statements of `data`."""
         data, encoding = in_utf8(data)
         if not data.isascii() and b"\0" in data[:4096]:
-            raise BadFile(file, "is no OBJ: it holds bytes that are no text")
+            raise BadFile(file, say("is no OBJ: it holds bytes that are no text"))
         body = data.replace(b"\\\r\n", b"   ").replace(b"\\\n", b"  ") if b"\\" in data else data
         if b"#" in body:
             body = _COMMENT.sub(lambda m: b" " * len(m[0]), body)
@@ -188,13 +189,13 @@ def number_lines(text: ObjText, word: str, file: str, *, need: int) -> NDArray[n
     _, counts = tokens(body, begins)
     if (counts < need).any():
         line = int(lines[int(np.argmax(counts < need))])
-        raise bad_line(text, line, file, f"has fewer than {need} numbers")
+        raise bad_line(text, line, file, say("has fewer than {need} numbers", need=need))
     values = numbers_in(body, int(counts.sum()), np.float64)
     if values is None:
         for line in lines.tolist():
             if _numbers_of_line(text, line) is None:
-                raise bad_line(text, line, file, "holds something that is no number")
-        raise BadFile(file, f"its '{word}' lines can't be read as numbers")
+                raise bad_line(text, line, file, say("holds something that is no number"))
+        raise BadFile(file, say("its '{word}' lines can't be read as numbers", word=word))
     offsets = np.concatenate([[0], np.cumsum(counts)[:-1]])
     return np.stack([values[offsets + k] for k in range(need)], axis=1)
 
@@ -209,7 +210,9 @@ def _numbers_of_line(text: ObjText, line: int) -> list[float] | None:
 def bad_line(text: ObjText, line: int, file: str, why: str) -> BadFile:
     """Return the error of a line, shown with its number."""
     shown = text.flat[text.starts[line] : text.ends[line]].tobytes().decode("utf-8", "replace")[:_SHOWN_LINE]
-    return BadFile(file, f"line {text.line_number(line)}: '{shown}' {why}")
+    return BadFile(
+        file, say("line {line_number}: '{shown}' {why}", line_number=text.line_number(line), shown=shown, why=why)
+    )
 
 
 def with_numbers(

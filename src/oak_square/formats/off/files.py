@@ -19,6 +19,7 @@ from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.reshaping import normals_at_points
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
+from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
     Format,
@@ -77,7 +78,9 @@ class Off(Format):
         carrier = replace(words.carrier(at, has_normals, limits), encoding=encoding)
         corners = words.numbers(carrier.corner_words).astype(np.int64)
         if len(corners) and (corners.min() < 0 or corners.max() >= len(carrier.points)):
-            raise BadFile(file, f"a face names a vertex that is not there (there are {len(carrier.points)})")
+            raise BadFile(
+                file, say("a face names a vertex that is not there (there are {count})", count=len(carrier.points))
+            )
         triangles = polygons_to_triangles(corners, carrier.counts, carrier.points)
         mesh = Mesh(
             name=path.stem,
@@ -159,7 +162,9 @@ class _Words:
             return False, 0  # the keyword may be left out
         match = _WORD.match(first)
         if match is None or self.word(1).upper() == b"BINARY":
-            raise BadFile(self.file, "is no OFF that is read: it does not start with OFF, COFF, NOFF or STOFF, as text")
+            raise BadFile(
+                self.file, say("is no OFF that is read: it does not start with OFF, COFF, NOFF or STOFF, as text")
+            )
         return match[3] is not None, 1
 
     def numbers(self, places: Ints) -> NDArray[np.float64]:
@@ -181,7 +186,9 @@ class _Words:
             for place, text in zip(places.tolist(), texts, strict=True):
                 if not _is_number(text):
                     shown = text[:40].decode("latin-1")
-                    raise BadFile(self.file, f"line {self.line(place)}: '{shown}' is no number") from error
+                    raise BadFile(
+                        self.file, say("line {line}: '{shown}' is no number", line=self.line(place), shown=shown)
+                    ) from error
             raise
 
     def _all(self) -> NDArray[np.float64] | None:
@@ -203,41 +210,68 @@ class _Words:
         """Return where vertices and faces are, each on a line of its own."""
         counts = self.numbers(np.arange(at, min(at + 2, len(self.starts))))
         if len(counts) < 2 or not (np.isfinite(counts) & (counts >= 0) & (counts == np.rint(counts))).all():
-            raise BadFile(self.file, "lacks its numbers of vertices and faces")
+            raise BadFile(self.file, say("lacks its numbers of vertices and faces"))
         vertices, faces = int(counts[0]), int(counts[1])
         if vertices > limits.vertices or faces > limits.triangles:
-            raise BadFile(self.file, f"declares {vertices} vertices and {faces} faces, over the limit")
+            raise BadFile(
+                self.file,
+                say("declares {vertices} vertices and {faces} faces, over the limit", vertices=vertices, faces=faces),
+            )
         line_of = np.cumsum(self.body == 10)[self.starts] if len(self.starts) else self.starts
         first = np.flatnonzero(np.concatenate([[True], np.diff(line_of) > 0])) if len(line_of) else line_of
         first = first[first > at]
         if len(first) < vertices + faces:
             raise BadFile(
-                self.file, f"is cut short: it declares {vertices} vertices and {faces} faces on {len(first)} lines"
+                self.file,
+                say(
+                    "is cut short: it declares {vertices} vertices and {faces} faces on {count} lines",
+                    vertices=vertices,
+                    faces=faces,
+                    count=len(first),
+                ),
             )
         lengths = np.diff(np.append(first, len(self.starts)))[: vertices + faces]
         need = 6 if has_normals else 3
         short = np.flatnonzero(lengths[:vertices] < need)
         if len(short):
-            raise BadFile(self.file, f"line {self.line(int(first[short[0]]))} has fewer than {need} numbers")
+            raise BadFile(
+                self.file,
+                say("line {line} has fewer than {need} numbers", line=self.line(int(first[short[0]])), need=need),
+            )
         if len(first) > vertices + faces:
             line = self.line(int(first[vertices + faces]))
             raise BadFile(
-                self.file, f"line {line} is behind the {vertices} vertices and {faces} faces that it declares"
+                self.file,
+                say(
+                    "line {line} is behind the {vertices} vertices and {faces} faces that it declares",
+                    line=line,
+                    vertices=vertices,
+                    faces=faces,
+                ),
             )
         odd = np.flatnonzero(lengths[:vertices] != _usual(lengths[:vertices]))
         if len(odd):
             many = int(lengths[odd[0]])
-            raise BadFile(self.file, f"line {self.line(int(first[odd[0]]))} has {many} numbers, unlike other vertices")
+            raise BadFile(
+                self.file,
+                say(
+                    "line {line} has {many} numbers, unlike other vertices",
+                    line=self.line(int(first[odd[0]])),
+                    many=many,
+                ),
+            )
         rows, openings = first[:vertices], first[vertices : vertices + faces]
         sides = self.numbers(openings).astype(np.int64)
         bad = np.flatnonzero((sides < 0) | (sides + 1 > lengths[vertices:]))
         if len(bad):
-            raise BadFile(self.file, f"line {self.line(int(openings[bad[0]]))} has fewer corners than it says")
+            raise BadFile(
+                self.file, say("line {line} has fewer corners than it says", line=self.line(int(openings[bad[0]])))
+            )
         # A colour may follow: a place in a map, or three or four numbers.
         odd = np.flatnonzero(~np.isin(lengths[vertices:] - sides - 1, (0, 1, 3, 4)))
         if len(odd):
             line = self.line(int(openings[odd[0]]))
-            raise BadFile(self.file, f"line {line} has more numbers than its corners and a colour")
+            raise BadFile(self.file, say("line {line} has more numbers than its corners and a colour", line=line))
         start = np.concatenate([[0], np.cumsum(sides)[:-1]]).astype(np.int64) if faces else sides
         corners = np.repeat(openings + 1 - start, sides) + np.arange(int(sides.sum()))
         return _Carrier(

@@ -20,6 +20,7 @@ from oak_square.core.frames import Reading
 from oak_square.core.reshaping import normals_at_points
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.core.tolerances import WHOLE_NUMBER
+from oak_square.core.words import say
 from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.look import Image, Look, Texture
@@ -79,10 +80,10 @@ class Ply(Format):
         carrier = _Carrier(data=data, header=header, tables=tables, source=source, folder=path.parent)
         vertices = tables.get("vertex")
         if vertices is not None and vertices.element.count and not vertices.stride:
-            raise BadFile(file, "has vertices with lists of uneven lengths, which are not read")
+            raise BadFile(file, say("has vertices with lists of uneven lengths, which are not read"))
         points = _columns(carrier, "vertex", ("x", "y", "z"))
         if points is None:
-            raise BadFile(file, "has no vertices with x, y and z")
+            raise BadFile(file, say("has no vertices with x, y and z"))
         triangles, wide = _triangles(carrier, points, file, limits)
         mesh = Mesh(
             name=path.stem,
@@ -204,8 +205,20 @@ def _check_no_faces(carrier: _Carrier, file: str) -> None:
     for name, table in carrier.tables.items():
         known = set(_FACES) & set(table.lists)
         if table.element.count and (name in {"face", "tristrips"} or known):
-            what = f"a list called '{next(iter(known))}'" if known else f"no list called '{_FACES[0]}'"
-            raise BadFile(file, f"has {table.element.count} rows of '{name[:40]}' with {what}: its faces can't be told")
+            what = (
+                say("a list called '{next}'", next=next(iter(known)))
+                if known
+                else say("no list called '{_face}'", _face=_FACES[0])
+            )
+            raise BadFile(
+                file,
+                say(
+                    "has {count} rows of '{name}' with {what}: its faces can't be told",
+                    count=table.element.count,
+                    name=name[:40],
+                    what=what,
+                ),
+            )
 
 
 def _triples(carrier: _Carrier, table: Table, name: str) -> NDArray[np.uint32] | None:
@@ -254,19 +267,28 @@ def _triangles(
         name, counts = faces
         if len(counts) and counts.min() == 0:
             # Bytes that are missing farther up are read on as the count of what comes after.
-            raise BadFile(file, f"face {int(np.argmin(counts)) + 1} has no corners: the file is damaged")
+            raise BadFile(
+                file, say("face {argmin} has no corners: the file is damaged", argmin=int(np.argmin(counts)) + 1)
+            )
         if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
-            raise BadFile(file, f"has over {limits.triangles} triangles")
+            raise BadFile(file, say("has over {triangles} triangles", triangles=limits.triangles))
         alike = _triples(carrier, carrier.tables["face"], name)
         if alike is not None and (not len(alike) or int(alike.max()) < vertices):
             return alike, None
         corners = _items(carrier, carrier.tables["face"], name)
         if len(corners) and (corners.min() < 0 or corners.max() >= vertices):
             worst = int(corners.max()) if corners.max() >= vertices else int(corners.min())
-            raise BadFile(file, f"a face names vertex {worst}, which is not there (there are {vertices})")
+            raise BadFile(
+                file,
+                say(
+                    "a face names vertex {worst}, which is not there (there are {vertices})",
+                    worst=worst,
+                    vertices=vertices,
+                ),
+            )
         return polygons_to_triangles(corners, counts, points), Faces.where_any_is_wide(corners, counts)
     if len(rows) and (rows.min() < 0 or rows.max() >= vertices):
-        raise BadFile(file, f"a strip names a vertex that is not there (there are {vertices})")
+        raise BadFile(file, say("a strip names a vertex that is not there (there are {vertices})", vertices=vertices))
     return rows.astype(np.uint32), None
 
 
@@ -339,7 +361,7 @@ def _fitting(values: NDArray[np.float64], kind: str) -> NDArray[Any]:
         or whole.min(initial=0) < info.min
         or whole.max(initial=0) > info.max
     ):
-        raise Refused("its coordinates are whole numbers, and would no longer be")
+        raise Refused(say("its coordinates are whole numbers, and would no longer be"))
     return whole.astype(kind)
 
 
@@ -348,7 +370,7 @@ def _corner_edits(carrier: _Carrier) -> list[_Edit]:
     faces = _faces(carrier)
     if faces is None:
         if "tristrips" in carrier.tables:
-            raise Refused("its triangle strips can't be wound the other way round")
+            raise Refused(say("its triangle strips can't be wound the other way round"))
         return []
     name, counts = faces
     table = carrier.tables["face"]

@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 from oak_square.formats.text_edit import in_utf8, token_spans
 
@@ -105,14 +106,14 @@ def parse_header(data: bytes, file: str) -> Header:
     skipped = len(head) - len(head.lstrip(b" "))
     head = head if not skipped else head[skipped:]
     if not head.startswith(b"ply"):
-        raise BadFile(file, "is no PLY: it does not start with 'ply'")
+        raise BadFile(file, say("is no PLY: it does not start with 'ply'"))
     at, order, comments = 0, None, []
     elements: list[tuple[str, int, list[Property]]] = []
     number = 0
     while True:
         end = head.find(b"\n", at)
         if end < 0:
-            raise BadFile(file, "is cut short: its header has no end")
+            raise BadFile(file, say("is cut short: its header has no end"))
         line, number = head[at:end].strip().decode("utf-8", "replace"), number + 1
         at = end + 1
         words = line.split()
@@ -127,9 +128,11 @@ def parse_header(data: bytes, file: str) -> Header:
         elif words[:1] == ["comment"]:
             comments.append(line[7:].strip())
         elif words[:1] in (["format"], ["element"], ["property"]):
-            raise BadFile(file, f"line {number}: '{line[:60]}' is nothing a PLY header has")
+            raise BadFile(
+                file, say("line {number}: '{line}' is nothing a PLY header has", number=number, line=line[:60])
+            )
     if order is None:
-        raise BadFile(file, "its header names no format that is known")
+        raise BadFile(file, say("its header names no format that is known"))
     found = tuple(Element(name=n, count=c, properties=tuple(p)) for n, c, p in elements)
     return Header(order=order, elements=found, comments=tuple(comments), end=at + skipped)
 
@@ -139,9 +142,12 @@ def _property(words: list[str], file: str, line: int) -> Property:
         return Property(name=words[2], kind=_TYPES[words[1]])
     if len(words) == 5 and words[1] == "list" and words[2] in _TYPES and words[3] in _TYPES:
         if _TYPES[words[2]][0] not in "iu":
-            raise BadFile(file, f"line {line}: a list is counted by '{words[2]}', which is no whole number")
+            raise BadFile(
+                file,
+                say("line {line}: a list is counted by '{word}', which is no whole number", line=line, word=words[2]),
+            )
         return Property(name=words[4], kind=_TYPES[words[3]], count_kind=_TYPES[words[2]])
-    raise BadFile(file, f"line {line}: '{' '.join(words)[:60]}' is no property that is known")
+    raise BadFile(file, say("line {line}: '{word}' is no property that is known", line=line, word=" ".join(words)[:60]))
 
 
 class Numbers:
@@ -185,7 +191,10 @@ class Numbers:
         odd = np.flatnonzero(values != np.rint(values)) if kind[0] in "iu" else np.empty(0)
         if len(odd):
             place, value = int(places.ravel()[odd[0]]), float(values.ravel()[odd[0]])
-            raise BadFile(self.file, f"line {self.line(place)}: {value:g} stands where a whole number should")
+            raise BadFile(
+                self.file,
+                say("line {line}: {value:g} stands where a whole number should", line=self.line(place), value=value),
+            )
         return values
 
     def line(self, word: int) -> int:
@@ -209,9 +218,9 @@ def _words(body: NDArray[np.uint8], file: str) -> tuple[NDArray[np.float64], NDA
     try:
         values = np.fromstring(text.decode("latin-1"), dtype=np.float64, sep=" ") if count else np.empty(0)
     except (ValueError, DeprecationWarning) as error:
-        raise BadFile(file, "holds something that is no number among its rows") from error
+        raise BadFile(file, say("holds something that is no number among its rows")) from error
     if len(values) != count:
-        raise BadFile(file, "holds something that is no number among its rows")
+        raise BadFile(file, say("holds something that is no number among its rows"))
     return values, is_first[:count]
 
 
@@ -227,12 +236,25 @@ def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits
     at, found = source.first, dict[str, Table]()
     for element in header.elements:
         if element.count > limits.vertices:
-            raise BadFile(file, f"declares {element.count} rows of {element.name}, over the limit of {limits.vertices}")
+            raise BadFile(
+                file,
+                say(
+                    "declares {count} rows of {name}, over the limit of {vertices}",
+                    count=element.count,
+                    name=element.name,
+                    vertices=limits.vertices,
+                ),
+            )
         try:
             table, at = _table(source, element, at)
         except EOFError as error:
             raise BadFile(
-                file, f"is cut short: it declares {element.count} rows of {element.name} and has fewer"
+                file,
+                say(
+                    "is cut short: it declares {count} rows of {name} and has fewer",
+                    count=element.count,
+                    name=element.name,
+                ),
             ) from error
         if source.words is not None:
             _check_lines(source, table, at)
@@ -240,7 +262,10 @@ def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits
     # A few bytes, such as a line's end, may follow; more means that rows are wider, or more, than is declared.
     if source.end - at > (0 if not header.order else _MOST_LEFT):
         what = "numbers" if not header.order else "bytes"
-        raise BadFile(file, f"has {source.end - at} {what} behind the rows that it declares: it is damaged")
+        raise BadFile(
+            file,
+            say("has {end} {what} behind the rows that it declares: it is damaged", end=source.end - at, what=what),
+        )
     return found, source
 
 
@@ -257,12 +282,18 @@ def _check_lines(source: Numbers, table: Table, end: int) -> None:
     odd = np.flatnonzero(~source.line_starts[begins]) if count else begins
     if len(odd):
         line = source.line(int(begins[odd[0]]))
-        raise BadFile(source.file, f"line {line} has more numbers than a row of {table.element.name}: it is damaged")
+        raise BadFile(
+            source.file,
+            say("line {line} has more numbers than a row of {name}: it is damaged", line=line, name=table.element.name),
+        )
     lines = np.flatnonzero(source.line_starts[table.start : end]) + table.start
     if len(lines) > count:
         odd = np.flatnonzero(begins != lines[:count])
         line = source.line(int(lines[odd[0] if len(odd) else count]))
-        raise BadFile(source.file, f"line {line} lies within a row of {table.element.name} that began before it")
+        raise BadFile(
+            source.file,
+            say("line {line} lies within a row of {name} that began before it", line=line, name=table.element.name),
+        )
 
 
 def _table(source: Numbers, element: Element, at: int) -> tuple[Table, int]:

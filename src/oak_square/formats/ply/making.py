@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.words import say
 from oak_square.formats.model_file import Companion, Written
 from oak_square.formats.plain import Plain, Scene, flat_parts, merged
 
@@ -38,7 +39,7 @@ def made_ply(scene: Scene) -> Written:
     head += [f"property {'uchar' if values.dtype.kind == 'u' else 'float'} {name}" for name, values in columns]
     head += [f"element face {len(faces)}", "property list uchar int vertex_indices", "end_header", ""]
     companions = tuple(Companion(path=image.name, chunks=(image.read(),)) for image in images[:1])
-    lost = (f"PLY holds one texture: {len(images) - 1} more are left out",) if len(images) > 1 else ()
+    lost = (say("PLY holds one texture: {count} more are left out", count=len(images) - 1),) if len(images) > 1 else ()
     text = "\n".join(head).encode()
     pieces = (text, rows.view(np.uint8).reshape(-1), faces.view(np.uint8).reshape(-1))
     return Written(chunks=pieces, companions=companions, warnings=lost)

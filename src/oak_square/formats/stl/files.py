@@ -21,6 +21,7 @@ from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.reshaping import facets_now
 from oak_square.core.scene import Asset, Mesh, Surface
+from oak_square.core.words import say
 from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.model_file import (
@@ -93,8 +94,16 @@ class Stl(Format):
             return Received(asset=unframed_asset(self, file, parts), carrier=carrier)
         there = max(0, size - _HEADER) // _TRIANGLE.itemsize
         if not fits or there > count:
-            what = "is damaged" if fits else "is cut short or no STL"
-            raise BadFile(file, f"{what}: it declares {count} triangles and has bytes for {there}")
+            what = say("is damaged") if fits else say("is cut short or no STL")
+            raise BadFile(
+                file,
+                say(
+                    "{what}: it declares {count} triangles and has bytes for {there}",
+                    what=what,
+                    count=count,
+                    there=there,
+                ),
+            )
         parts, binary = _read_binary(path, file, count, limits)
         return Received(asset=unframed_asset(self, file, parts), carrier=binary)
 
@@ -146,7 +155,10 @@ def _mesh(name: str, points: NDArray[Any]) -> Mesh:
 
 def _read_binary(path: Path, file: str, count: int, limits: Limits) -> tuple[list[Mesh], _Binary]:
     if count > limits.triangles:
-        raise BadFile(file, f"declares {count} triangles, over the limit of {limits.triangles}")
+        raise BadFile(
+            file,
+            say("declares {count} triangles, over the limit of {triangles}", count=count, triangles=limits.triangles),
+        )
     data = readonly(np.fromfile(path, dtype=np.uint8))
     rows = data[_HEADER : _HEADER + count * _TRIANGLE.itemsize].view(_TRIANGLE)
     points = rows["corners"].reshape(-1, 3)
@@ -186,15 +198,29 @@ def _read_text(path: Path, file: str, limits: Limits) -> tuple[list[Mesh], _Text
     kinds = np.array(is_vertex, dtype=bool)
     facets = int((~kinds).sum()) if len(kinds) else 0
     if b"endsolid" not in data[-400:].lower():
-        raise BadFile(file, f"is cut short: it ends without 'endsolid', after {vertices} vertices")
+        raise BadFile(
+            file, say("is cut short: it ends without 'endsolid', after {vertices} vertices", vertices=vertices)
+        )
     if vertices % 3 or facets * 3 != vertices:
         bare = _BARE_FACET.search(data)
         if bare is not None:
             line = data.count(b"\n", 0, bare.start()) + 1
-            raise BadFile(file, f"line {line}: a facet without the three numbers of its normal")
-        raise BadFile(file, f"is damaged: its {facets} facets have {vertices} vertices between them, not three each")
+            raise BadFile(file, say("line {line}: a facet without the three numbers of its normal", line=line))
+        raise BadFile(
+            file,
+            say(
+                "is damaged: its {facets} facets have {vertices} vertices between them, not three each",
+                facets=facets,
+                vertices=vertices,
+            ),
+        )
     if vertices > limits.vertices:
-        raise BadFile(file, f"has {vertices} vertices, over the limit of {limits.vertices}")
+        raise BadFile(
+            file,
+            say(
+                "has {vertices} vertices, over the limit of {vertices_2}", vertices=vertices, vertices_2=limits.vertices
+            ),
+        )
     values = np.array(b" ".join(numbers).split(), dtype=np.float64).reshape(-1, 3)
     points = values[kinds]
     ends = [*starts[1:], vertices]

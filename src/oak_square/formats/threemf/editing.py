@@ -9,6 +9,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
 from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Node
+from oak_square.core.words import say
 from oak_square.formats.change import Change, change_of, gather, put_first
 from oak_square.formats.model_file import same_placement
 from oak_square.formats.text_edit import digits_of, nine_digits, spliced
@@ -39,7 +40,12 @@ def transform_edits(
     for (place, _), old, new in zip(places, before, nodes, strict=True):
         known = wanted.get(place.start)
         if known is not None and not same_matrix(known[2], new.placement.matrix):
-            raise Refused(f"'{new.name}' is placed once in the file for several parts, which would have to move apart")
+            raise Refused(
+                say(
+                    "'{name}' is placed once in the file for several parts, which would have to move apart",
+                    name=new.name,
+                )
+            )
         if not same_placement(old.placement, new.placement, reach):
             wanted[place.start] = place, old.placement.matrix, new.placement.matrix, new.name
         else:
@@ -81,15 +87,24 @@ def shape_edits(
         starts = [{place.start for place, _ in members} for _, members in groups]
         if len(set[int]().union(*starts)) != sum(map(len, starts)):
             name = groups[0][1][0][1]
-            raise Refused(f"'{name}' is placed once in the file for several parts, which need different geometry")
+            raise Refused(
+                say("'{name}' is placed once in the file for several parts, which need different geometry", name=name)
+            )
         for rank, (change, members) in enumerate(groups):
             own = [] if change.is_none else _rewritten(model.shapes[ident], change)
             if rank == 0:
                 edits += own
                 continue
             edits += _copied(model.objects[ident], own, fresh, [place for place, _ in members])
-            names = " and ".join(f"'{name}'" for _, name in members[:2])
-            told.append(f"object {ident} is placed with other geometry for {names}: a copy, object {fresh}, was made")
+            names = say(" and ").join(f"'{name}'" for _, name in members[:2])
+            told.append(
+                say(
+                    "object {ident} is placed with other geometry for {names}: a copy, object {fresh}, was made",
+                    ident=ident,
+                    names=names,
+                    fresh=fresh,
+                )
+            )
             fresh += 1
     return edits, tuple(told)
 

@@ -20,6 +20,7 @@ from oak_square.core.frames import WORKING, Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
+from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.look import Look
 from oak_square.formats.model_file import (
@@ -79,7 +80,7 @@ class ThreeMf(Format):
         """Return the package with transforms and numbers of its model changed."""
         carrier: _Carrier = received.carrier
         model, places = carrier.model, carrier.places
-        check_same_tree(received.asset, asset, "parts of a 3MF package", "glb or usda")
+        check_same_tree(received.asset, asset, say("parts of a 3MF package"), say("glb or usda"))
         edits: list[tuple[int, int, bytes]] = []
         if not reading.same_frame(received.asset.reading):
             edits += declared(model.root, reading)
@@ -110,7 +111,12 @@ class ThreeMf(Format):
         """Return a warning where 3MF has no word for the unit."""
         if wanted.metres_per_unit in UNITS.values():
             return ()
-        return (f"3MF can't name a unit of {wanted.metres_per_unit:g} m: it is written in metres",)
+        return (
+            say(
+                "3MF can't name a unit of {metres_per_unit:g} m: it is written in metres",
+                metres_per_unit=wanted.metres_per_unit,
+            ),
+        )
 
 
 def _edited(model: Model, edits: list[tuple[int, int, bytes]]) -> dict[str, bytes]:
@@ -142,7 +148,7 @@ def _asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tu
         matrix = transform_values(place.attributes.get("transform"), file)
         name = _name(element)
         try:
-            placement = Placement.as_read(matrix, what=f"object '{name}'")
+            placement = Placement.as_read(matrix, what=say("object '{name}'", name=name))
         except Refused as error:
             raise BadFile(file, str(error)) from error
         nodes.append(Node(name=name, parent=parent, placement=placement, mesh=mesh))
@@ -173,7 +179,10 @@ def _check_unfolded(model: Model, items: list[Element], file: str, limits: Limit
 
     def count(ident: str, depth: int) -> int:
         if depth > _DEEPEST:
-            raise BadFile(file, f"its objects are made of one another over {_DEEPEST} deep, or of themselves")
+            raise BadFile(
+                file,
+                say("its objects are made of one another over {_deepest} deep, or of themselves", _deepest=_DEEPEST),
+            )
         if ident not in counts:
             below = model.objects[ident].all("components", "component")
             counts[ident] = 1 + sum(count(model.called(c, ident, file), depth + 1) for c in below)
@@ -181,7 +190,14 @@ def _check_unfolded(model: Model, items: list[Element], file: str, limits: Limit
 
     total = sum(count(model.called(item, "", file), 0) for item in items)
     if total > limits.nodes // 10:
-        raise BadFile(file, f"its objects come to {total} parts and groups, over the limit of {limits.nodes // 10}")
+        raise BadFile(
+            file,
+            say(
+                "its objects come to {total} parts and groups, over the limit of {nodes}",
+                total=total,
+                nodes=limits.nodes // 10,
+            ),
+        )
 
 
 def looks_of(model: Model) -> dict[tuple[str, int], Look]:

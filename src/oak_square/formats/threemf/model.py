@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 from oak_square.formats.text_edit import tidied_matrix
 from oak_square.formats.xml_spans import Element, parse_xml
@@ -89,7 +90,7 @@ class Model:
         home = path.lstrip("/") if path is not None else above.rpartition("#")[0]
         found = ident if home in {"", next(iter(self.bounds))} else f"{home}#{ident}"
         if found not in self.objects:
-            raise BadFile(file, f"places object {found[:80]}, which is not there")
+            raise BadFile(file, say("places object {found}, which is not there", found=found[:80]))
         return found
 
 
@@ -108,7 +109,7 @@ def open_model(models: dict[str, bytes], file: str, limits: Limits) -> Model:
         blanked, inside = _blanked(text, start)
         root = parse_xml(text, file, limits, blanked=blanked)
         if root.tag != "model":
-            raise BadFile(file, f"is no 3MF model: its root is <{root.tag[:40]}>")
+            raise BadFile(file, say("is no 3MF model: its root is <{tag}>", tag=root.tag[:40]))
         root.move(data, start)
         for element in root.all("resources", "object"):
             ident = element.attributes.get("id", "")
@@ -124,7 +125,7 @@ def open_model(models: dict[str, bytes], file: str, limits: Limits) -> Model:
         roots.append(root)
     unit = roots[0].attributes.get("unit", "millimeter")
     if unit not in UNITS:
-        raise BadFile(file, f"its unit '{unit[:40]}' is none of {', '.join(UNITS)}")
+        raise BadFile(file, say("its unit '{unit}' is none of {units}", unit=unit[:40], units=", ".join(UNITS)))
     return Model(data=data, root=roots[0], metres=UNITS[unit], bounds=bounds, objects=objects, shapes=shapes)
 
 
@@ -150,7 +151,12 @@ def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block
     named, there = corners.values, len(points.values)
     if len(named) and (named.min() < 0 or named.max() >= there or (named != np.rint(named)).any()):
         raise BadFile(
-            file, f"object {ident[:40]} has a triangle that names a vertex that is not there (there are {there})"
+            file,
+            say(
+                "object {ident} has a triangle that names a vertex that is not there (there are {there})",
+                ident=ident[:40],
+                there=there,
+            ),
         )
     return Shape(
         points=points.values,
@@ -239,15 +245,17 @@ def _any_rows(data: bytes, file: str, block: tuple[int, int], names: tuple[bytes
             found = _VALUE[name].search(words)
             if found is None:
                 line = data.count(b"\n", 0, match.start()) + 1
-                raise BadFile(file, f"line {line}: a {tag.decode()} lacks one of its three numbers")
+                raise BadFile(
+                    file, say("line {line}: a {decode} lacks one of its three numbers", line=line, decode=tag.decode())
+                )
             texts.append(found[1])
             spans += [at + found.start(1), at + found.end(1)]
         if count > most:
-            raise BadFile(file, f"has over {most} rows of {tag.decode()}, the limit")
+            raise BadFile(file, say("has over {most} rows of {decode}, the limit", most=most, decode=tag.decode()))
     try:
         values = np.array(texts).astype(np.float64) if texts else np.empty(0)
     except ValueError as error:
-        raise BadFile(file, f"has a {tag.decode()} with something that is no number") from error
+        raise BadFile(file, say("has a {decode} with something that is no number", decode=tag.decode())) from error
     return _Rows(
         values=values.reshape(-1, 3),
         spans=np.array(spans, dtype=np.int64).reshape(-1, 3, 2),
@@ -269,9 +277,9 @@ def transform_values(text: str | None, file: str) -> Array:
     try:
         values = np.array(text.split(), dtype=np.float64)
     except ValueError as error:
-        raise BadFile(file, f"its transform '{text[:60]}' holds something that is no number") from error
+        raise BadFile(file, say("its transform '{text}' holds something that is no number", text=text[:60])) from error
     if values.shape != (12,) or not np.isfinite(values).all():
-        raise BadFile(file, f"its transform '{text[:60]}' is not twelve numbers")
+        raise BadFile(file, say("its transform '{text}' is not twelve numbers", text=text[:60]))
     # Row vectors in the file (core specification, 3.3): its rows are our columns.
     matrix[:3, :] = values.reshape(4, 3).T
     return matrix

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from oak_square.core.errors import BadFile
+from oak_square.core.words import say
 from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
 from oak_square.formats.xml_spans import parse_xml
@@ -45,31 +46,33 @@ def open_package(path: Path, file: str, limits: Limits) -> Package:
             rest = sorted(n for n in names if n.lower().endswith(".model") and n != root)
             return Package(path=path, models={n: _unpacked(archive, n, limits, file) for n in (root, *rest)})
     except _DAMAGE as error:
-        raise BadFile(file, "is no 3MF package, or its archive is damaged") from error
+        raise BadFile(file, say("is no 3MF package, or its archive is damaged")) from error
 
 
 def _unpacked(archive: zipfile.ZipFile, name: str, limits: Limits, file: str) -> bytes:
     """Return a part's bytes, no more of them than it declares."""
     declared = archive.getinfo(name).file_size
     if declared > limits.text_bytes * 4:
-        raise BadFile(file, f"holds '{name[:80]}' of {declared} bytes, over the limit")
+        raise BadFile(
+            file, say("holds '{name}' of {declared} bytes, over the limit", name=name[:80], declared=declared)
+        )
     with archive.open(name) as stream:
         data = stream.read(declared + 1)
     if len(data) > declared:
-        raise BadFile(file, f"holds '{name[:80]}', which is larger than it declares")
+        raise BadFile(file, say("holds '{name}', which is larger than it declares", name=name[:80]))
     return data
 
 
 def _model_part(archive: zipfile.ZipFile, names: set[str], file: str, limits: Limits) -> str:
     if "_rels/.rels" not in names:
-        raise BadFile(file, "is no 3MF package: it has no relationships")
+        raise BadFile(file, say("is no 3MF package: it has no relationships"))
     root = parse_xml(_unpacked(archive, "_rels/.rels", limits, file), file, limits)
     for row in root.all("Relationship"):
         if row.attributes.get("Type") == _MODEL:
             name = row.attributes.get("Target", "").lstrip("/")
             if name in names:
                 return name
-    raise BadFile(file, "is no 3MF package: it has no model")
+    raise BadFile(file, say("is no 3MF package: it has no model"))
 
 
 def repacked(package: Package, models: dict[str, bytes]) -> bytes:
@@ -83,7 +86,7 @@ def repacked(package: Package, models: dict[str, bytes]) -> bytes:
     try:
         return _repacked(package, models)
     except _DAMAGE as error:
-        raise BadFile(package.path.name, "holds a part beside its model that is damaged; repack it") from error
+        raise BadFile(package.path.name, say("holds a part beside its model that is damaged; repack it")) from error
 
 
 def _repacked(package: Package, models: dict[str, bytes]) -> bytes:

@@ -10,6 +10,7 @@ from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.look import SHADING
 from oak_square.formats.model_file import Companion, Format, Received, Written, checked_size, registered
@@ -71,7 +72,7 @@ class _Usd(Format):
                 content = content_of(opened.stage, file, self.key, path.parent, limits)
                 content = replace(content, asset=replace(content.asset, astray=opened.astray))
         except (UnicodeDecodeError, RuntimeError) as error:  # Tf's errors are RuntimeErrors
-            raise BadFile(file, f"is no USD that can be read: {type(error).__name__}") from error
+            raise BadFile(file, say("is no USD that can be read: {name}", name=type(error).__name__)) from error
         carrier = _Carrier(path=path, content=content, limits=limits)
         return Received(asset=content.asset, carrier=carrier, companions=opened.companions)
 
@@ -109,7 +110,13 @@ class _Usd(Format):
         """Return a warning where `upAxis` can't name the axes asked for."""
         if (wanted.up, wanted.front) in _AXES:
             return ()
-        return (f"USD can't name {wanted.up} up and {wanted.front} front: it is written in metres, Y up",)
+        return (
+            say(
+                "USD can't name {up} up and {front} front: it is written in metres, Y up",
+                up=wanted.up,
+                front=wanted.front,
+            ),
+        )
 
 
 @registered
@@ -117,7 +124,7 @@ class Usda(_Usd):
     """USD layers as text."""
 
     key: ClassVar[str] = "usda"
-    title: ClassVar[str] = "USD text"
+    title: ClassVar[str] = say("USD text")
     suffixes: ClassVar[tuple[str, ...]] = (".usda",)
 
 
@@ -126,7 +133,7 @@ class Usdc(_Usd):
     """USD layers in binary form."""
 
     key: ClassVar[str] = "usdc"
-    title: ClassVar[str] = "USD binary"
+    title: ClassVar[str] = say("USD binary")
     suffixes: ClassVar[tuple[str, ...]] = (".usdc", ".usd")
 
 
@@ -135,7 +142,7 @@ class Usdz(_Usd):
     """USD packages, which are read and delivered as packages, or as another format."""
 
     key: ClassVar[str] = "usdz"
-    title: ClassVar[str] = "USD package"
+    title: ClassVar[str] = say("USD package")
     suffixes: ClassVar[tuple[str, ...]] = (".usdz",)
     is_made: ClassVar[bool] = False
     makes: ClassVar[tuple[str, ...]] = ()

@@ -15,6 +15,7 @@ from oak_square.core.instances import matrices_of, spread_out
 from oak_square.core.placement import Placement, turn_degrees
 from oak_square.core.scene import Mesh, Surface
 from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.core.words import say
 from oak_square.formats.plain import Plain, Run, merged
 from oak_square.formats.usd.stage import values_of
 
@@ -103,17 +104,38 @@ def _instances(prim: Any, file: str, depth: int = 0) -> Instances:
     if not len(which) or not prototypes:
         return []
     if which.min() < 0 or which.max() >= len(prototypes):
-        raise BadFile(file, f"'{prim.GetPath()}' draws a prototype that is not there ({len(prototypes)} are)")
+        raise BadFile(
+            file,
+            say(
+                "'{getpath}' draws a prototype that is not there ({count} are)",
+                getpath=prim.GetPath(),
+                count=len(prototypes),
+            ),
+        )
     places = instancer.GetPositionsAttr().Get(now)
     if places is None or len(places) != len(which):
-        raise BadFile(file, f"'{prim.GetPath()}' has {len(places or [])} positions for {len(which)} instances")
+        raise BadFile(
+            file,
+            say(
+                "'{getpath}' has {count} positions for {count_2} instances",
+                getpath=prim.GetPath(),
+                count=len(places or []),
+                count_2=len(which),
+            ),
+        )
     if depth > _DEEPEST:
-        raise BadFile(file, f"'{prim.GetPath()}' draws instancers more than {_DEEPEST} deep")
+        raise BadFile(
+            file,
+            say("'{getpath}' draws instancers more than {_deepest} deep", getpath=prim.GetPath(), _deepest=_DEEPEST),
+        )
     shown = np.array(instancer.ComputeMaskAtTime(now) or np.ones(len(which)), dtype=bool)
     turns, scales = _turns(instancer, len(which)), values_of(instancer.GetScalesAttr(), 3).astype(np.float64)
     scales = scales if len(scales) else np.ones((len(which), 3))
     if not len(turns) == len(scales) == len(shown) == len(which):
-        raise BadFile(file, f"'{prim.GetPath()}' has turns or scales that are not one for each of its instances")
+        raise BadFile(
+            file,
+            say("'{getpath}' has turns or scales that are not one for each of its instances", getpath=prim.GetPath()),
+        )
     spread = matrices_of(values_of(instancer.GetPositionsAttr(), 3).astype(np.float64), turns, scales)
     found: Instances = []
     for k, prototype in enumerate(prototypes):
@@ -175,11 +197,13 @@ def carry(prim: Any, matrix: Array) -> None:
 
     name = prim.GetName()
     if prim.IsInstanceProxy():
-        raise Refused(f"'{name}' lies inside an instance, whose parts are shared")
+        raise Refused(say("'{name}' lies inside an instance, whose parts are shared", name=name))
     change = Placement.from_matrix(matrix, what=f"'{name}'")
     factor = float(change.scale[0])
     if change.is_sheared or factor <= 0 or np.abs(change.scale - factor).max() > SAME_MATRIX * factor:
-        raise Refused(f"the instances of '{name}' would be sized unevenly or mirrored, which they can't hold")
+        raise Refused(
+            say("the instances of '{name}' would be sized unevenly or mirrored, which they can't hold", name=name)
+        )
     instancer = UsdGeom.PointInstancer(prim)
     places = values_of(instancer.GetPositionsAttr(), 3).astype(np.float64)
     moved = np.empty_like(places)

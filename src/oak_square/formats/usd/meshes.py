@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
 from oak_square.core.scene import PLAIN_COLOUR, Faces, Mesh, Surface
+from oak_square.core.words import say
 from oak_square.formats.model_file import count_not_finite
 from oak_square.formats.plain import Plain, plain_mesh, shaded, to_srgb
 from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
@@ -20,8 +21,8 @@ from oak_square.formats.usd.stage import values_of
 
 __all__ = ["is_left_handed", "mesh_of", "plain_of", "primvars_of"]
 
-_SHARED = "shared by instances"
-_VOLUME, _MANY = "a shape without points", "drawn by more instances than are written out"
+_SHARED = say("shared by instances")
+_VOLUME, _MANY = say("a shape without points"), say("drawn by more instances than are written out")
 
 
 def primvars_of(prim: Any) -> set[str]:
@@ -125,9 +126,24 @@ def _polygons(prim: Any, looks: Looks, file: str) -> Mesh:
     counts = values_of(mesh.GetFaceVertexCountsAttr(), 1).astype(np.int64)
     corners = values_of(mesh.GetFaceVertexIndicesAttr(), 1).astype(np.int64)
     if (counts < 0).any() or int(counts.sum()) != len(corners):
-        raise BadFile(file, f"'{prim.GetPath()}' counts {int(counts.sum())} corners and has {len(corners)}")
+        raise BadFile(
+            file,
+            say(
+                "'{getpath}' counts {sum} corners and has {count}",
+                getpath=prim.GetPath(),
+                sum=int(counts.sum()),
+                count=len(corners),
+            ),
+        )
     if len(corners) and (corners.min() < 0 or corners.max() >= len(points)):
-        raise BadFile(file, f"'{prim.GetPath()}' has a face that names a vertex that is not there ({len(points)} are)")
+        raise BadFile(
+            file,
+            say(
+                "'{getpath}' has a face that names a vertex that is not there ({count} are)",
+                getpath=prim.GetPath(),
+                count=len(points),
+            ),
+        )
     triangles = polygons_to_triangles(corners, counts, points)
     if is_left_handed(prim):
         triangles, corners = triangles[:, [0, 2, 1]], corners[reversed_corners(counts)]

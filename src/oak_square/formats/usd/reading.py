@@ -15,6 +15,7 @@ from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
+from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 from oak_square.formats.plain import Plain, as_shaped, cut_out
 from oak_square.formats.usd.looks import Looks
@@ -26,7 +27,7 @@ __all__ = ["Content", "attached_of", "content_of", "plains_of"]
 
 Array = NDArray[np.float64]
 _PLACES_OF_MANY = ("positions", "orientations", "orientationsf", "scales", "protoIndices")
-_MOVE = "move with time, which is not carried in USD"
+_MOVE = say("move with time, which is not carried in USD")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -61,7 +62,7 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
         if not prim.IsA(UsdGeom.Xformable):
             continue
         if len(nodes) > limits.nodes:
-            raise BadFile(file, f"has over {limits.nodes} prims with a place")
+            raise BadFile(file, say("has over {nodes} prims with a place", nodes=limits.nodes))
         mesh = mesh_of(prim, looks, file, limits.vertices - total)
         if prim.IsA(UsdGeom.PointInstancer):
             prims.PruneChildren()
@@ -69,7 +70,7 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
             carries |= primvars_of(prim)
             total += len(mesh.points)
             if total > limits.vertices:
-                raise BadFile(file, f"has over {limits.vertices} vertices")
+                raise BadFile(file, say("has over {vertices} vertices", vertices=limits.vertices))
             meshes.append(mesh)
         place[str(prim.GetPath())] = len(nodes)
         paths.append(str(prim.GetPath()))
@@ -100,14 +101,14 @@ def _note(prim: Any, carries: set[str], reasons: list[str]) -> None:
     kind = str(prim.GetTypeName())
     if kind in {"SkelRoot", "Skeleton", "SkelAnimation"}:
         carries.add("skin")
-        reasons.append("it has a skeleton, which is not carried in USD")
+        reasons.append(say("it has a skeleton, which is not carried in USD"))
     elif kind == "PointInstancer":
         carries.add("instances")
         if any(prim.GetAttribute(a).GetNumTimeSamples() > 1 for a in _PLACES_OF_MANY):
-            reasons.append(f"the instances of '{prim.GetName()}' {_MOVE}")
+            reasons.append(say("the instances of '{getname}' {_move}", getname=prim.GetName(), _move=_MOVE))
             carries.add("animation")
     elif kind == "Mesh" and prim.GetAttribute("points").GetNumTimeSamples() > 1:
-        reasons.append(f"the points of '{prim.GetName()}' {_MOVE}")
+        reasons.append(say("the points of '{getname}' {_move}", getname=prim.GetName(), _move=_MOVE))
         carries.add("animation")
     elif kind == "Camera":
         carries.add("cameras")
@@ -116,7 +117,7 @@ def _note(prim: Any, carries: set[str], reasons: list[str]) -> None:
     if prim.IsInstance():
         carries.add("instances")
     if prim.IsA(UsdGeom.Xformable) and UsdGeom.Xformable(prim).TransformMightBeTimeVarying():
-        reasons.append(f"'{prim.GetName()}' moves with time, which is not carried in USD")
+        reasons.append(say("'{getname}' moves with time, which is not carried in USD", getname=prim.GetName()))
         carries.add("animation")
 
 

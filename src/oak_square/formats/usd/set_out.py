@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile, Failed
+from oak_square.core.words import say
 from oak_square.formats.model_file import Chunk
 from oak_square.formats.set_out_scenes import SCENES, Placed, SceneKind
 from oak_square.formats.usd.making import fresh_stage, prim_name
@@ -34,7 +35,7 @@ def written(placed: Sequence[Placed], name: str, *, suffix: str) -> tuple[Chunk,
         try:
             return (_layer(placed, name, suffix),)
         except RuntimeError as error:  # Tf's errors are RuntimeErrors
-            raise Failed(f"the scene can't be written: {type(error).__name__}") from error
+            raise Failed(say("the scene can't be written: {name}", name=type(error).__name__)) from error
 
 
 def _layer(placed: Sequence[Placed], name: str, suffix: str) -> bytes:
@@ -63,10 +64,10 @@ def _refer(stage: Any, path: str, placed: Placed) -> None:
 
     layer = Sdf.Layer.FindOrOpen(str(placed.received.carrier.path))
     if layer is None:
-        raise Failed(f"'{placed.path}' can't be opened to be referred to")
+        raise Failed(say("'{path}' can't be opened to be referred to", path=placed.path))
     roots = [root for root in layer.rootPrims if root.specifier != Sdf.SpecifierClass]
     if not roots:
-        raise Failed(f"'{placed.path}' has nothing to refer to")
+        raise Failed(say("'{path}' has nothing to refer to", path=placed.path))
     model = UsdGeom.Xform.Define(stage, f"{path}/model").GetPrim()
     correction = np.eye(4)
     correction[:3, :3] = placed.asset.reading.working_from_file[:3, :3]
@@ -98,13 +99,13 @@ def read_places(path: Path) -> list[Array]:
         try:
             stage = Usd.Stage.Open(str(path))
         except RuntimeError as error:
-            raise BadFile(path.name, "is no USD that can be read") from error
+            raise BadFile(path.name, say("is no USD that can be read")) from error
         linear = reading_of(stage, path.name).working_from_file[:3, :3]
         found = list[Array]()
         for prim in stage.GetDefaultPrim().GetChildren():
             for root in prim.GetChild("model").GetChildren():
                 if not root.GetTypeName() and not root.GetChildren():
-                    raise BadFile(path.name, f"what '{prim.GetName()}' refers to is not there")
+                    raise BadFile(path.name, say("what '{getname}' refers to is not there", getname=prim.GetName()))
             local = UsdGeom.Xformable(prim).GetLocalTransformation()
             matrix = np.array(local, dtype=np.float64).T
             there = np.eye(4)

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import Refused
 from oak_square.core.scene import PLAIN_COLOUR, Mesh, Surface
 from oak_square.core.tolerances import SAME_FACTOR
+from oak_square.core.words import say
 
 __all__ = ["PROPERTIES", "become_mesh", "mesh_of_shape"]
 
@@ -160,7 +161,7 @@ def become_mesh(prim: Any, mesh: Mesh) -> None:
     from pxr import Gf, UsdGeom, Vt
 
     if prim.IsInstanceProxy() or not len(mesh.triangles) or mesh.normals is None:
-        raise Refused(f"the geometry of '{prim.GetName()}' can't be rewritten here")
+        raise Refused(say("the geometry of '{getname}' can't be rewritten here", getname=prim.GetName()))
     prim.SetTypeName("Mesh")
     made = UsdGeom.Mesh(prim)
     made.CreatePointsAttr(Vt.Vec3fArray.FromNumpy(mesh.points.astype(np.float32)))

@@ -19,6 +19,7 @@ from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS
 from oak_square.core.tolerances import FLOAT_STEP, GREATEST_UNIT_M, LEAST_UNIT_M
+from oak_square.core.words import say
 from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
 from oak_square.formats.model_file import Beside
@@ -75,11 +76,13 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
             if stage is not None:
                 _pose(stage)
     except UnicodeDecodeError as error:  # the library's own words about text that is none
-        raise BadFile(file, "is no USD that can be read: it holds text that is no UTF-8") from error
+        raise BadFile(file, say("is no USD that can be read: it holds text that is no UTF-8")) from error
     except (Tf.ErrorException, RuntimeError) as error:
-        raise BadFile(file, f"is no USD that can be read: {_first_words(error)}") from error
+        raise BadFile(
+            file, say("is no USD that can be read: {first_words}", first_words=_first_words(error))
+        ) from error
     if stage is None:
-        raise BadFile(file, "is no USD that can be read")
+        raise BadFile(file, say("is no USD that can be read"))
     return Opened(stage=stage, companions=companions, astray=tuple(beside.astray))
 
 
@@ -103,7 +106,7 @@ def _first_words(error: Exception) -> str:
     try:
         text = str(error)
     except UnicodeDecodeError:  # it quotes what is no text
-        return "it holds text that is no UTF-8"
+        return say("it holds text that is no UTF-8")
     # Where in the library it was found is news to no one.
     # What it quotes of a file may be as long as the file.
     lines = [line[:_LONGEST_LINE] + line[-1:] for line in text[:_LONGEST_TEXT].splitlines()]
@@ -111,7 +114,7 @@ def _first_words(error: Exception) -> str:
     first = (words or [type(error).__name__])[0]
     line = re.search(r":(\d+):\d+: parse error", first)
     if line is not None:
-        return f"line {line[1]} can't be understood"
+        return say("line {line} can't be understood", line=line[1])
     return re.sub(r"<[^>]*>\s*|\S*/\S*/", "", first)[:160].strip("'\" ")
 
 
@@ -120,11 +123,13 @@ def _check_package(path: Path, file: str, limits: Limits) -> None:
         with zipfile.ZipFile(path) as package:
             rows = checked_rows(package, path, file, limits)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
-        raise BadFile(file, "is no USDZ package") from error
+        raise BadFile(file, say("is no USDZ package")) from error
     _check_inner_layers(path, {row.filename for row in rows}, file)
     for row in rows:
         if row.compress_type != zipfile.ZIP_STORED:
-            raise BadFile(file, f"holds '{row.filename[:80]}' compressed, which a USDZ package does not")
+            raise BadFile(
+                file, say("holds '{filename}' compressed, which a USDZ package does not", filename=row.filename[:80])
+            )
 
 
 def _check_inner_layers(path: Path, names: set[str], file: str) -> None:
@@ -143,7 +148,9 @@ def _check_inner_layers(path: Path, names: set[str], file: str) -> None:
             own = unquote(str(reference).split("[", 1)[0]).replace("\\", "/")
             place = os.path.normpath(PurePosixPath(name).parent / own)
             if own.startswith(("/", "~")) or ":" in own.split("/")[0] or place.startswith(".."):
-                raise BadFile(file, f"refers to '{str(reference)[:120]}', which lies outside the package")
+                raise BadFile(
+                    file, say("refers to '{reference}', which lies outside the package", reference=str(reference)[:120])
+                )
 
 
 def _clip_references(layer: Any) -> list[str]:
@@ -175,7 +182,14 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
     while due:
         layer = due.pop()
         if layer.stat().st_size > limits.file_bytes:
-            raise BadFile(file, f"names '{layer.name}', which is over the limit of {limits.file_bytes} bytes")
+            raise BadFile(
+                file,
+                say(
+                    "names '{name}', which is over the limit of {file_bytes} bytes",
+                    name=layer.name,
+                    file_bytes=limits.file_bytes,
+                ),
+            )
         sublayers, references, payloads = UsdUtils.ExtractExternalReferences(str(layer))
         opened = Sdf.Layer.OpenAsAnonymous(str(layer))
         for reference in _clip_references(opened) if opened is not None else ():
@@ -192,10 +206,10 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
                 continue
             seen.add(target)
             if len(seen) > _MOST_FILES:
-                raise BadFile(file, f"is made of over {_MOST_FILES} files")
+                raise BadFile(file, say("is made of over {_most_files} files", _most_files=_MOST_FILES))
             if not target.is_file():
                 if reference in {*sublayers, *payloads} or target.suffix.lower() in _LAYERS:
-                    raise BadFile(file, f"is made of '{reference[:120]}', which is not there")
+                    raise BadFile(file, say("is made of '{reference}', which is not there", reference=reference[:120]))
                 continue
             found[target.relative_to(home).as_posix()] = None
             if target.suffix.lower() in _LAYERS:
@@ -217,10 +231,12 @@ def _inside(home: Path, folder: Path, reference: str, file: str) -> Path:
     name = unquote(reference.split("[", 1)[0])  # a file in a package is named behind the package
     odd = any(c in name for c in ("`", "\\", "\0")) or ":" in name.split("/")[0]
     if not name or odd or name.startswith(("/", "~")):
-        raise BadFile(file, f"refers to '{reference[:120]}', which is no path inside its folder")
+        raise BadFile(
+            file, say("refers to '{reference}', which is no path inside its folder", reference=reference[:120])
+        )
     target = Path(os.path.realpath(folder / name))
     if not target.is_relative_to(home):
-        raise BadFile(file, f"refers to '{reference[:120]}', which lies outside its folder")
+        raise BadFile(file, say("refers to '{reference}', which lies outside its folder", reference=reference[:120]))
     return target
 
 
@@ -247,9 +263,9 @@ def reading_of(stage: Any, file: str) -> Reading:
     # Some programs store a float: 0.01 comes as 0.009999999776.
     metres = next((m for m in UNITS.values() if abs(metres / m - 1) < FLOAT_STEP), metres)
     if not LEAST_UNIT_M <= metres <= GREATEST_UNIT_M:
-        raise BadFile(file, f"its unit is {metres:g} metres")
+        raise BadFile(file, say("its unit is {metres:g} metres", metres=metres))
     front = {"Y": "+Z", "Z": "-Y"}.get(up)
     if front is None:
-        raise BadFile(file, f"its up axis '{up[:20]}' is neither Y nor Z")
+        raise BadFile(file, say("its up axis '{up}' is neither Y nor Z", up=up[:20]))
     declared = UsdGeom.StageHasAuthoredMetersPerUnit(stage)
     return Reading(metres_per_unit=metres, up=f"+{up}", front=front, source="declared" if declared else "assumed")

@@ -21,6 +21,7 @@ from oak_square.core.geometry import as_float32
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import SAME_MATRIX
+from oak_square.core.words import say
 from oak_square.formats.change import Change, change_of
 from oak_square.formats.model_file import (
     Written,
@@ -63,7 +64,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     from pxr import Sdf, Usd
 
     received = content.asset
-    check_same_tree(received, asset, "prims of a USD layer", "glb")
+    check_same_tree(received, asset, say("prims of a USD layer"), "glb")
     is_same = reading.same_frame(before)
     olds, news = file_nodes(received, before), file_nodes(asset, reading)
     reach = placements_reach(olds, received.meshes)
@@ -109,7 +110,12 @@ def _author_shape(prim: Any, mesh: Mesh, change: Change) -> None:
 
     if prim.IsA(UsdGeom.PointInstancer):
         if change.shaped is not None:
-            raise Refused(f"'{prim.GetName()}' is drawn as many instances, which can't be given a shape of their own")
+            raise Refused(
+                say(
+                    "'{getname}' is drawn as many instances, which can't be given a shape of their own",
+                    getname=prim.GetName(),
+                )
+            )
         carry(prim, change.matrix)
         return
     if not prim.IsA(UsdGeom.PointBased):
@@ -121,8 +127,16 @@ def _told_of_shapes(names: list[str]) -> tuple[str, ...]:
     if not names:
         return ()
     if len(names) == 1:
-        return (f"'{names[0]}', a shape with a radius or size, is written as the mesh that it is drawn as",)
-    return (f"'{names[0]}' and {len(names) - 1} more shapes are written as the meshes that they are drawn as",)
+        return (
+            say("'{name}', a shape with a radius or size, is written as the mesh that it is drawn as", name=names[0]),
+        )
+    return (
+        say(
+            "'{name}' and {count} more shapes are written as the meshes that they are drawn as",
+            name=names[0],
+            count=len(names) - 1,
+        ),
+    )
 
 
 def _told_of_variants(stage: Any, paths: list[str]) -> tuple[str, ...]:
@@ -135,10 +149,19 @@ def _told_of_variants(stage: Any, paths: list[str]) -> tuple[str, ...]:
                 chosen = prim.GetVariantSet(name)
                 others = [n for n in chosen.GetVariantNames() if n != chosen.GetVariantSelection()]
                 if others:
-                    words = (
-                        f"'{prim.GetName()}' is written as its variant '{name}: {chosen.GetVariantSelection()}' has it"
+                    words = say(
+                        "'{getname}' is written as its variant '{name}: {getvariantselection}' has it",
+                        getname=prim.GetName(),
+                        name=name,
+                        getvariantselection=chosen.GetVariantSelection(),
                     )
-                    found[f"{words}; under its other variants ({', '.join(others)}) it would not be true"] = None
+                    found[
+                        say(
+                            "{words}; under its other variants ({others}) it would not be true",
+                            words=words,
+                            others=", ".join(others),
+                        )
+                    ] = None
             prim = prim.GetParent()
     return tuple(found)
 
@@ -203,7 +226,7 @@ def author_place(prim: Any, placement: Placement) -> None:
     from pxr import Gf, UsdGeom
 
     if prim.IsInstanceProxy():
-        raise Refused(f"'{prim.GetName()}' lies inside an instance, whose parts are shared")
+        raise Refused(say("'{getname}' lies inside an instance, whose parts are shared", getname=prim.GetName()))
     xformable = UsdGeom.Xformable(prim)
     ops = xformable.GetOrderedXformOps()
     names = [str(op.GetOpName()) for op in ops]
@@ -264,7 +287,7 @@ def _author_geometry(prim: Any, change: Change) -> None:
     from pxr import UsdGeom, Vt
 
     if prim.IsInstanceProxy() or not prim.IsA(UsdGeom.PointBased):
-        raise Refused(f"the geometry of '{prim.GetName()}' can't be rewritten here")
+        raise Refused(say("the geometry of '{getname}' can't be rewritten here", getname=prim.GetName()))
     shape = UsdGeom.PointBased(prim)
     points = as_float32(change.points(values_of(shape.GetPointsAttr(), 3).astype(np.float64)))
     shape.GetPointsAttr().Set(Vt.Vec3fArray.FromNumpy(points))
@@ -276,7 +299,12 @@ def _author_geometry(prim: Any, change: Change) -> None:
         if change.shaped is not None:
             own = normals.author_now(change.shaped)
             if own is None:
-                raise Refused(f"'{prim.GetName()}' has normals for other corners than its own: none can be worked out")
+                raise Refused(
+                    say(
+                        "'{getname}' has normals for other corners than its own: none can be worked out",
+                        getname=prim.GetName(),
+                    )
+                )
         if own is not None:
             turned = change.normals(own).astype(np.float32)
             normals.attribute.Set(Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(turned)))

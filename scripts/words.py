@@ -1,0 +1,110 @@
+"""Gathers all that is said into the files of translations, and compiles them: `python scripts/words.py`.
+
+What is no longer said is dropped, what is new stands there as unfinished.
+"""
+
+from __future__ import annotations
+
+import ast
+import inspect
+import re
+import subprocess
+import sys
+import xml.etree.ElementTree as ET
+from collections.abc import Iterator
+from pathlib import Path
+
+from oak_square.core.terms import TERMS
+from oak_square.languages import CONTEXT
+from oak_square.steps import STEPS
+
+SOURCE = Path(__file__).resolve().parent.parent / "src" / "oak_square"
+FOLDER = SOURCE / "languages"
+Key = tuple[str, str]
+_LETTER = re.compile(r"[^\W\d_]")
+_PART = re.compile(r"\{[^{}]*\}")
+
+
+def said() -> dict[Key, bool]:
+    """Return every pattern that the package says, each with its sense, and whether it is told of one and of many."""
+    found: dict[Key, bool] = {}
+    for path in sorted(SOURCE.rglob("*.py")):
+        if path.parent.name == "commands" or path.name == "cli.py":
+            continue  # the commands speak English, and have a function of that name of their own
+        for key, plural in _of_tree(ast.parse(path.read_text("utf-8"))):
+            found[key] = found.get(key, False) or plural
+    for word in TERMS:
+        found.setdefault((word, ""), False)
+    for step in STEPS.values():
+        found.setdefault((first_words(step), ""), False)
+    return {key: plural for key, plural in found.items() if _LETTER.search(_PART.sub("", key[0]))}
+
+
+def first_words(kind: type) -> str:
+    """Return what the manual says of a step: the first paragraph of its docstring."""
+    return inspect.cleandoc(kind.__doc__ or "").split("\n\n")[0].replace("\n", " ").strip()
+
+
+def _of_tree(tree: ast.AST) -> Iterator[tuple[Key, bool]]:
+    for node in ast.walk(tree):
+        if not isinstance(node, ast.Call) or not isinstance(node.func, ast.Name):
+            continue
+        texts = [a.value if isinstance(a, ast.Constant) and isinstance(a.value, str) else None for a in node.args]
+        name = node.func.id
+        if name in {"say", "term"} and texts and texts[0] is not None:
+            yield (texts[0], (texts[1] or "") if len(texts) > 1 else ""), False
+        elif name == "one_or_many" and len(texts) == 3 and texts[2] is not None:
+            yield (texts[2], ""), True
+        elif name == "counted" and len(texts) > 1 and texts[1] is not None:
+            many = texts[2] if len(texts) > 2 else f"{texts[1]}s"
+            yield (f"{{count}} {many}", ""), True
+
+
+def read(path: Path) -> dict[Key, list[str]]:
+    """Return the translations a file has, each with its forms."""
+    if not path.exists():
+        return {}
+    found = {}
+    for message in ET.parse(path).getroot().iter("message"):
+        key = (message.findtext("source") or "", message.findtext("comment") or "")
+        translation = message.find("translation")
+        if translation is None or translation.get("type") == "unfinished":
+            continue
+        forms = [form.text or "" for form in translation.iter("numerusform")]
+        found[key] = forms or [translation.text or ""]
+    return found
+
+
+def written(code: str, known: dict[Key, list[str]]) -> str:
+    """Return a file of translations for all that is said, with those that are known."""
+    root = ET.Element("TS", version="2.1", language={"de": "de_DE"}[code], sourcelanguage="en")
+    context = ET.SubElement(root, "context")
+    ET.SubElement(context, "name").text = CONTEXT
+    for (pattern, sense), plural in sorted(said().items()):
+        message = ET.SubElement(context, "message", {"numerus": "yes"} if plural else {})
+        ET.SubElement(message, "source").text = pattern
+        if sense:
+            ET.SubElement(message, "comment").text = sense
+        forms = known.get((pattern, sense))
+        translation = ET.SubElement(message, "translation", {} if forms else {"type": "unfinished"})
+        if plural:
+            for form in forms or ["", ""]:
+                ET.SubElement(translation, "numerusform").text = form
+        else:
+            translation.text = forms[0] if forms else ""
+    ET.indent(root, " ")
+    return f'<?xml version="1.0" encoding="utf-8"?>\n<!DOCTYPE TS>\n{ET.tostring(root, encoding="unicode")}\n'
+
+
+def compiled(source: Path, target: Path) -> None:
+    """Write the form of a file of translations that Qt reads."""
+    tool = Path(sys.executable).parent / "pyside6-lrelease"
+    subprocess.run([tool, "-silent", source, "-qm", target], check=True)
+
+
+if __name__ == "__main__":
+    place = FOLDER / "de.ts"
+    text = written("de", read(place))
+    place.write_text(text, "utf-8")
+    compiled(place, FOLDER / "de.qm")
+    print(f"{place}: {text.count('unfinished')} of {len(said())} unfinished", file=sys.stderr)

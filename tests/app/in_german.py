@@ -1,0 +1,289 @@
+"""The window in German; run by test_german.py in a process that speaks it from its first import on."""
+
+from __future__ import annotations
+
+import os
+import re
+
+import pytest
+from PySide6.QtCore import QModelIndex, QPoint, Qt
+from PySide6.QtGui import QAction, QPainter
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QApplication,
+    QComboBox,
+    QMenu,
+    QTabBar,
+    QTableView,
+    QTreeView,
+    QWidget,
+)
+
+from oak_square.app.view.view_area import VIEWS
+from oak_square.core.stages import STAGES
+from oak_square.core.words import in_english
+from oak_square.demo import BATCH
+from oak_square.languages import install
+from oak_square.manual import pages
+from oak_square.steps import STEPS
+from tests.marked import unmarked
+
+IS_MARKED = os.environ.get("OAK_SQUARE_TEST_LANGUAGE") == "marked"
+marked = pytest.mark.skipif(not IS_MARKED, reason="says all between marks")
+german = pytest.mark.skipif(IS_MARKED, reason="says all in German")
+
+# Names of things, units, formats, the sheet's own words, and what Qt says in German by itself.
+NAMES = re.compile(
+    r"(?<![A-Za-z])(Oak Square|Fenwick Lock|mm|cm|km|in|ft|yd|mod|µm|[xyz]{3}|Strg|Umschalt|Entf|Alt|Esc|Return|Enter"
+    r"|glb|gltf|dae|obj|usd[acz]?|stl|ply|off|3mf|MF|COLLADA|glTF|OFF|PLY|STL|OBJ|USD|Words in English|Text auf Deutsch"
+    r"|Geben Sie ein Tastenkürzel ein|Nach (links|rechts) scrollen|flap_\*|lamp_\*|\*\.stl|gate_leaf\.glb)(?![A-Za-z])"
+)
+STEP_WORDS = re.compile(rf"\b({'|'.join(STEPS)})\b")
+NOUNS = re.compile(r"[A-ZÄÖÜ][a-zäöüß]+")  # of the table of nouns, which has them in German
+TRIED = (
+    {"do": "bake", "what": ["rotation", "scale", "location"], "for": ["gate_leaf*", "weather_vane"]},
+    {"do": "reset", "what": ["rotation"]},
+    {"do": "split", "into": "pieces", "parts": ["*"]},
+    {"do": "shape", "take": {"side": "top"}, "by": ["1 cm", 0, 0]},
+    {"do": "size", "height": "2 m"},
+    {"do": "size", "factor": [1, 2, 3]},
+    {"do": "unit", "reads": "cm"},
+    {"do": "unit", "reads": "guess"},
+    {"do": "pivot", "at": "base"},
+    {"do": "pivot", "at": {"point": ["left", "bottom", "middle"]}, "of": "parts", "axes": "square"},
+    {"do": "place", "at": "origin", "by": "base"},
+    {"do": "place", "ground": True, "shift": [1, 0, 0]},
+    {"do": "turn", "by": [0, 90, 0]},
+    {"do": "turn", "up": "guess", "front": "guess"},
+    {"do": "check", "height": {"min": "1 m"}, "baked": True, "grounded": True, "pivot": "base"},
+)
+TEXTS = ("text", "toolTip", "accessibleName", "accessibleDescription", "placeholderText", "windowTitle", "title")
+
+
+class Ears:
+    """Hears all that a window says, and keeps what of it has no mark."""
+
+    def __init__(self, monkeypatch) -> None:
+        self.own: set[str] = set()
+        self.heard: dict[str, str] = {}
+        drawn = QPainter.drawText
+
+        def draw(painter, *told):
+            for text in told:
+                if isinstance(text, str):
+                    self.hear("drawn", text)
+            return drawn(painter, *told)
+
+        monkeypatch.setattr(QPainter, "drawText", draw)
+
+    def hear(self, where: str, text: str) -> None:
+        self.heard.setdefault(text, where)
+
+    def left(self) -> dict[str, str]:
+        """Return what was heard without a mark that is no name."""
+        found = {}
+        names = sorted(self.own, key=len, reverse=True)
+        for text, where in self.heard.items():
+            rest = re.sub(r"<[^<>]*>|[\w.]*…", " ", unmarked(text))  # what is cut off is no word
+            for name in names:
+                rest = rest.replace(name, " ")
+            for known in (NAMES, STEP_WORDS, NOUNS):
+                rest = known.sub(" ", rest)
+            if re.search(r"[A-Za-z]{2,}", rest):
+                found[" ".join(rest.split())] = f"{where}: {text[:90]}"
+        return found
+
+    def listen(self, where: str) -> None:
+        for top in QApplication.topLevelWidgets():
+            for widget in (top, *top.findChildren(QWidget)):
+                self._widget(where, widget)
+            for action in top.findChildren(QAction):
+                self.hear(f"{where}, an action", action.text())
+                self.hear(f"{where}, an action", action.toolTip())
+            if top.isVisible():
+                top.grab()
+
+    def _widget(self, where: str, widget: QWidget) -> None:
+        kind = f"{where}, {type(widget).__name__}"
+        for name in TEXTS:
+            said = getattr(widget, name, None)
+            if callable(said) and not (name == "title" and not isinstance(widget, QMenu)):
+                self.hear(kind, str(said()))
+        if isinstance(widget, QComboBox):
+            for k in range(widget.count()):
+                self.hear(kind, widget.itemText(k))
+        elif isinstance(widget, QTabBar):
+            for k in range(widget.count()):
+                self.hear(kind, widget.tabText(k))
+        elif isinstance(widget, QAbstractItemView) and widget.model() is not None:
+            self._rows(kind, widget, QModelIndex())
+            for k in range(widget.model().columnCount() if isinstance(widget, QTableView) else 0):
+                self.hear(kind, str(widget.model().headerData(k, Qt.Orientation.Horizontal) or ""))
+
+    def _rows(self, kind: str, view: QAbstractItemView, parent: QModelIndex) -> None:
+        model = view.model()
+        columns = model.columnCount(parent) if isinstance(view, QTableView | QTreeView) else 1
+        for row in range(min(model.rowCount(parent), 40)):
+            for column in range(columns):
+                index = model.index(row, column, parent)
+                for role in ("DisplayRole", "ToolTipRole", "AccessibleTextRole"):
+                    text = model.data(index, getattr(Qt.ItemDataRole, role))
+                    if isinstance(text, str):
+                        self.hear(kind, text)
+            if isinstance(view, QTreeView):
+                self._rows(kind, view, model.index(row, 0, parent))
+
+
+@pytest.fixture
+def ears(monkeypatch):
+    return Ears(monkeypatch)
+
+
+@pytest.fixture(autouse=True, scope="session")
+def german_dialogs(qapp):
+    install(qapp, "de")
+
+
+def _learn(ears: Ears, hand) -> None:
+    """Learn what things are called: names are nobody's language."""
+    for file, asset in hand.session.assets.items():
+        ears.own |= {file, file.rsplit(".", 1)[0], *(node.name for node in asset.nodes)}
+    ears.own |= {f"{BATCH}_delivery", str(BATCH), BATCH.name, "fenwick_lock", "size_book.csv", "set_out.glb"}
+    notes = (entry.note for entry in hand.session.book.entries) if hand.session.book is not None else ()
+    ears.own |= {note for note in notes if note}
+
+
+@marked
+def test_no_english_is_left_where_nothing_is_open(hand, ears):
+    ears.listen("nothing open")
+    hand.window.beginning.begin()
+    hand.settle()
+    _learn(ears, hand)
+    for _ in hand.window.beginning.steps:
+        ears.listen("the tour")
+        hand.click(hand.window.tour_card.on)
+    assert not ears.left()
+    assert len(ears.heard) > 500
+
+
+@marked
+def test_no_english_is_left_in_any_stage_or_view(hand, ears):
+    hand.open(BATCH)
+    _learn(ears, hand)
+    for file in ("weather_vane.glb", "gate_leaf.glb"):
+        hand.session.select((file,))
+        for stage in STAGES:
+            hand.session.enter_stage(stage)
+            hand.settle()
+            ears.listen(stage)
+    for view in VIEWS:
+        hand.window._show_view(view)
+        hand.settle()
+        ears.listen(view)
+    assert not ears.left()
+
+
+@marked
+def test_no_english_is_left_in_what_is_tried_and_kept(hand, ears):
+    hand.open(BATCH)
+    _learn(ears, hand)
+    said = []
+    hand.session.said.connect(said.append)
+    hand.session.failed.connect(said.append)
+    hand.session.select(("gate_leaf.glb",))
+    for words in TRIED:
+        hand.session.enter_stage(STEPS[words["do"]].stage)
+        hand.session.try_whole(dict(words))
+        hand.settle()
+        ears.listen(f"trying {words['do']}")
+        if words["do"] in {"bake", "size", "check"}:
+            hand.session.keep_draft()
+        hand.settle()
+    ears.listen("kept")
+    for _ in range(3):
+        hand.session.undo()
+    hand.settle()
+    for outcome in hand.session.outcomes.values():
+        ears.hear("a reason", outcome.after.reason or "")
+        for line in outcome.after.warnings:
+            ears.hear("a warning", line)
+    for line in said:
+        ears.hear("said", line)
+    assert not ears.left()
+
+
+@marked
+def test_no_english_is_left_in_dialogs_the_finder_the_keys_and_the_manual(hand, ears):
+    hand.open(BATCH)
+    _learn(ears, hand)
+    window = hand.window
+    window.finder_desk.open()
+    for entry in window.finder_desk.entries():
+        ears.hear("the finder", f"{entry.words} {entry.hint}" if not entry.name.startswith("manual:") else entry.words)
+    window.finder_desk.open_keys()
+    window.files.edit_book()
+    for name in ("shelf", "said"):
+        window.deeds[name].trigger()
+    hand.settle()
+    ears.own |= {page.title for page in pages()} | {str(page.text) for page in pages()}
+    ears.listen("dialogs")
+    for top in QApplication.topLevelWidgets():
+        if top is not window:
+            top.close()
+    for page in pages():
+        if page.stage or page.name == "findings":
+            ears.hear(f"the page {page.name}", re.sub(r"`[^`]*`", "", page.text))
+    assert not ears.left()
+
+
+@marked
+def test_no_english_is_left_in_the_instruments(hand, ears):
+    hand.open(BATCH)
+    _learn(ears, hand)
+    hand.session.select(("gate_leaf.glb",))
+    hand.settle()
+    bench = hand.window.bench
+    for name in [n for n in hand.window.deeds._made if n.startswith("hold.")]:
+        hand.window.deeds[name].trigger()
+        hand.settle()
+        for x in range(40, bench.width(), 90):
+            for y in range(90, bench.height(), 70):
+                QTest.mouseMove(bench, QPoint(x, y))
+        hand.settle()
+        ears.listen(name)
+    assert not ears.left()
+
+
+@german
+def test_german_numbers_are_shown_and_typed_with_a_comma(hand, batch):
+    hand.open(batch)
+    hand.pick("lamp_standard.obj")
+    hand.stage("size")
+    body = hand.window.panel.bodies["size"]
+    hand.click(body.pages.tabs.buttons["extent"])
+    edit = body.extents["height"]
+    edit.setFocus()
+    hand.qtbot.keyClicks(edit, "1,25 m")
+    hand.settle()
+    assert hand.session.document.draft.words()["height"] == "1.25 m"
+    assert hand.session.document.draft.title() == "Höhe 1,25 m"
+    assert in_english(hand.session.document.draft.title()) == "Height 1.25 m"
+    hand.key(Qt.Key.Key_Return)
+    row = next(r for r in hand.window.batch.shown if r.file == "lamp_standard.obj")
+    assert "× 1,25 m" in row.detail or "1,25 ×" in row.detail
+    hand.qtbot.keyClicks(edit, "1.250")
+    assert "1,250 oder 1250" in edit.toolTip()
+
+
+@german
+def test_german_tells_one_from_many(hand, batch):
+    hand.open(batch)
+    hand.stage("receive")
+    said = hand.window.panel.bodies["receive"].summary.text()
+    assert re.fullmatch(r"Noch \d+ Arten von Mängeln, das Schwerste zuerst\.", said)
+    hand.pick("lamp_standard.obj")
+    hand.stage("place")
+    hand.session.try_whole({"do": "place", "ground": True, "for": ["lamp_standard.obj"]})
+    hand.settle()
+    assert hand.window.strip.shown[-1].detail.startswith("1 Modell ")
