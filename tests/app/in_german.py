@@ -27,7 +27,7 @@ from oak_square.demo import BATCH
 from oak_square.languages import install
 from oak_square.manual import pages
 from oak_square.steps import STEPS
-from tests.marked import unmarked
+from tests.marked import LEFT, RIGHT, unmarked
 
 IS_MARKED = os.environ.get("OAK_SQUARE_TEST_LANGUAGE") == "marked"
 marked = pytest.mark.skipif(not IS_MARKED, reason="says all between marks")
@@ -92,6 +92,17 @@ class Ears:
                 rest = known.sub(" ", rest)
             if re.search(r"[A-Za-z]{2,}", rest):
                 found[" ".join(rest.split())] = f"{where}: {text[:90]}"
+        return found
+
+    def pointed(self) -> dict[str, str]:
+        """Return what has a number with a point in it, as English has them."""
+        found = {}
+        for text, where in self.heard.items():
+            rest = text.replace(LEFT, "").replace(RIGHT, "")
+            for name in self.own:
+                rest = rest.replace(name, " ")
+            if re.search(r"\d\.\d", rest) and "base64" not in rest:
+                found[rest[:90]] = where
         return found
 
     def listen(self, where: str) -> None:
@@ -164,6 +175,7 @@ def test_no_english_is_left_where_nothing_is_open(hand, ears):
         ears.listen("the tour")
         hand.click(hand.window.tour_card.on)
     assert not ears.left()
+    assert not ears.pointed()
     assert len(ears.heard) > 500
 
 
@@ -182,6 +194,7 @@ def test_no_english_is_left_in_any_stage_or_view(hand, ears):
         hand.settle()
         ears.listen(view)
     assert not ears.left()
+    assert not ears.pointed()
 
 
 @marked
@@ -211,6 +224,7 @@ def test_no_english_is_left_in_what_is_tried_and_kept(hand, ears):
     for line in said:
         ears.hear("said", line)
     assert not ears.left()
+    assert not ears.pointed()
 
 
 @marked
@@ -235,6 +249,7 @@ def test_no_english_is_left_in_dialogs_the_finder_the_keys_and_the_manual(hand, 
         if page.stage or page.name == "findings":
             ears.hear(f"the page {page.name}", re.sub(r"`[^`]*`", "", page.text))
     assert not ears.left()
+    assert not ears.pointed()
 
 
 @marked
@@ -253,6 +268,7 @@ def test_no_english_is_left_in_the_instruments(hand, ears):
         hand.settle()
         ears.listen(name)
     assert not ears.left()
+    assert not ears.pointed()
 
 
 @german
@@ -287,3 +303,15 @@ def test_german_tells_one_from_many(hand, batch):
     hand.session.try_whole({"do": "place", "ground": True, "for": ["lamp_standard.obj"]})
     hand.settle()
     assert hand.window.strip.shown[-1].detail.startswith("1 Modell ")
+
+
+@german
+def test_a_size_book_is_read_and_typed_with_a_comma_and_kept_with_points(hand, batch):
+    hand.open(BATCH)
+    editor = hand.window.files.edit_book()
+    row = next(k for k in range(editor.table.rowCount()) if editor.table.item(k, 0).text().startswith("gate_leaf"))
+    assert editor.table.item(row, 1).text() == "3,9 m"
+    editor.table.item(row, 1).setText("3,85 m")
+    hand.settle()
+    assert hand.session.book.entries[row].spans[0].low_text == "3.85 m"
+    assert not editor.complaint.text()

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from oak_square.core.lengths import UNITS, auto_unit, format_length, format_size, round_number
 from oak_square.core.terms import term
 from oak_square.core.tolerances import SPECK
-from oak_square.core.words import joined, numbers_in_a_row, say
+from oak_square.core.words import joined, number, numbers_in_a_row, say
 
 __all__ = ["DENOMINATORS", "ShownUnit"]
 
@@ -85,7 +85,7 @@ class ShownUnit:
             return self.length(metres)
         unit = auto_unit(abs(metres)) if self.kind == "auto" else self.kind
         one = self.module if unit == "mod" else UNITS[unit]
-        return f"{float(f'{metres / one:.9g}'):g} {self.module_name if unit == 'mod' else unit}"
+        return number(f"{float(f'{metres / one:.9g}'):g} ") + (term(self.module_name) if unit == "mod" else unit)
 
     def fixed_for(self, metres: float) -> ShownUnit:
         """Return it with one unit for all lengths, the one that suits a length of so many metres."""

@@ -518,7 +518,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>, about {centre}</source>
-   <translation>, um {centre}</translation>
+   <translation>, Mitte: {centre}</translation>
   </message>
   <message>
    <source>, and so do {count} more</source>
@@ -801,7 +801,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>A point of {what} is not found again: take what is marked, or Shift for its numbers</source>
-   <translation>Ein Punkt auf „{what}“ ist nicht wiederzufinden: Markiertes nehmen, oder mit Umschalt seine Zahlen</translation>
+   <translation>Ein solcher Punkt ({what}) ist nicht wiederzufinden: Markiertes nehmen, oder mit Umschalt seine Zahlen</translation>
   </message>
   <message>
    <source>A point that has a name</source>
@@ -829,7 +829,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>About {about}</source>
-   <translation>Um {about}</translation>
+   <translation>Mitte: {about}</translation>
   </message>
   <message>
    <source>Add a row</source>
@@ -1655,7 +1655,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>Go to {stage}</source>
-   <translation>Zu {stage} gehen</translation>
+   <translation>Zur Stufe {stage} gehen</translation>
   </message>
   <message>
    <source>Greatest {extent}</source>
@@ -9574,7 +9574,7 @@ Kasten  {size}</translation>
   </message>
   <message>
    <source>{distance} away from {centre}</source>
-   <translation>{distance} weg von {centre}</translation>
+   <translation>{distance} weg, Mitte: {centre}</translation>
   </message>
   <message>
    <source>{does} along {names}</source>

@@ -111,10 +111,11 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
 
 
 def _exact(value: Value, shown: ShownUnit) -> str:
-    """Return a number with all the digits that there is any use for, in the unit it is shown in."""
+    """Return a number with all the digits that there is any use for, in "
+    "the unit it is shown in, as any program reads it."""
     if value.quantity == "length":
         return shown.exact(value.value)
-    return number(f"{value.value:.12g}") + ("°" if value.quantity == "angle" else "")
+    return f"{value.value:.12g}" + ("°" if value.quantity == "angle" else "")
 
 
 def _words(value: Value, shown: ShownUnit) -> str:

@@ -21,7 +21,7 @@ from oak_square.core.dragging import on_line
 from oak_square.core.lengths import parse_entry
 from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_PLACE, SPECK
-from oak_square.core.words import say
+from oak_square.core.words import number, say
 
 __all__ = ["Callipers"]
 
@@ -41,7 +41,7 @@ class Callipers(Holder):
     word: ClassVar[str] = say("Callipers")
     tip: ClassVar[str] = say("Size what is selected by its sides, or all of it by the knob (4)")
     does: ClassVar[str] = say("Size")
-    example: ClassVar[str] = "y 5.2 m"
+    example: ClassVar[str] = number("y 5.2 m")
 
     def centre_said(self, hold: Hold) -> str:
         """What stays in place when it is sized."""

@@ -82,10 +82,14 @@ class CheckForm(QWidget):
             box.clicked.connect(lambda on, k=key: self._change(k, True if on else None))
             self.flags[key] = box
             rows.addWidget(box)
-        self.pivot = self._choices("pivot", [("", "any", say("The pivot may be anywhere")),
-                                             ("base", "base", say("The pivot is the middle of its box's bottom")),
-                                             ("middle", "middle", say("The pivot is the "
-"middle of its box"))])  # fmt: skip
+        self.pivot = self._choices(
+            "pivot",
+            [
+                ("", "any", say("The pivot may be anywhere")),
+                ("base", "base", say("The pivot is the middle of its box's bottom")),
+                ("middle", "middle", say("The pivot is the middle of its box")),
+            ],
+        )
         rows.addWidget(labelled(say("its pivot"), self.pivot, self))
         units = [("", "any", say("The file may be read in any unit"))]
         self.unit = self._choices(

@@ -99,10 +99,12 @@ class PivotBody(Body):
         self.whose.chosen.connect(lambda key: self._boxed("box", key))
         inner.addWidget(labelled(say("its box is"), self.whose, self.box.inner))
         self.box_axes = Choices(
-            [("", say("the world's"), say("The box along the world's axes")),
-             ("own", say("its own"), say("The box along the part's own axes: of "
-"one that is modelled tilted"))], self.box.inner,
-        )  # fmt: skip
+            [
+                ("", say("the world's"), say("The box along the world's axes")),
+                ("own", say("its own"), say("The box along the part's own axes: of one that is modelled tilted")),
+            ],
+            self.box.inner,
+        )
         self.box_axes.chosen.connect(lambda key: self._boxed("box-axes", key))
         inner.addWidget(labelled(say("along axes"), self.box_axes, self.box.inner))
 

@@ -82,10 +82,14 @@ class SetOutPage(QWidget):
         self.file.setFixedWidth(104)
         self.file.editingFinished.connect(self._renamed)
         self.along = Choices(
-            [("", say("no rows"), say("Only what has a berth "
-"stands in the scene")), ("width", say("right", "rows"), say("Rows to the right")),
-             ("depth", say("forward"), say("Rows to the front"))], bar, tight=True,
-        )  # fmt: skip
+            [
+                ("", say("no rows"), say("Only what has a berth stands in the scene")),
+                ("width", say("right", "rows"), say("Rows to the right")),
+                ("depth", say("forward"), say("Rows to the front")),
+            ],
+            bar,
+            tight=True,
+        )
         self.along.chosen.connect(self._rowed)
         self.gap = LengthEdit(say("Gap"), say("Between the boxes, and between rows"), bar)
         self.gap.setFixedWidth(72)

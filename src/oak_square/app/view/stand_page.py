@@ -36,10 +36,14 @@ class StandPage(QWidget):
         rows.setSpacing(0)
         rows.addWidget(self.bench, 1)
         head = QLabel(
-            say("Set down by the pivot, upright: on level ground, on a slope "
-"of {slope_deg:g}°, on gently uneven ground. "
-            "Nothing changes by it.", slope_deg=SLOPE_DEG), self,
-        )  # fmt: skip
+            say(
+                "Set down by the pivot, upright: on level ground, on a slope "
+                "of {slope_deg:g}°, on gently uneven ground. "
+                "Nothing changes by it.",
+                slope_deg=SLOPE_DEG,
+            ),
+            self,
+        )
         head.setProperty("role", "soft")
         head.setWordWrap(True)
         head.setContentsMargins(12, 6, 12, 4)

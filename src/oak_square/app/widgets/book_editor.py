@@ -22,8 +22,9 @@ from PySide6.QtWidgets import (
 from oak_square.app.widgets.fields import soft
 from oak_square.app.widgets.theme import colour
 from oak_square.core.errors import BadLength
+from oak_square.core.lengths import as_written
 from oak_square.core.size_book import COLUMNS, BookEntry, SizeBook, Span, span_of
-from oak_square.core.words import say
+from oak_square.core.words import number, say
 
 __all__ = ["BookEditor"]
 
@@ -121,7 +122,7 @@ class BookEditor(QDialog):
         self.table.setRowCount(len(entries))
         for k, entry in enumerate(entries):
             for j, text in enumerate(entry.cells()):
-                self.table.setItem(k, j, QTableWidgetItem(text))
+                self.table.setItem(k, j, QTableWidgetItem(number(text) if 1 <= j <= 6 else text))
         self.complaint.setText("")
         self._filling = False
         self.given = book
@@ -161,7 +162,7 @@ class BookEditor(QDialog):
         if not cells[0]:
             return None, say("it has no pattern")
         try:
-            spans: list[Span] = [span_of(cells[j], cells[j + 1]) for j in (1, 3, 5)]
+            spans: list[Span] = [span_of(as_written(cells[j]), as_written(cells[j + 1])) for j in (1, 3, 5)]
         except BadLength as error:
             return None, str(error)
         return BookEntry(pattern=cells[0], spans=(spans[0], spans[1], spans[2]), note=cells[7]), ""

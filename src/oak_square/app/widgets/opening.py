@@ -68,10 +68,11 @@ class Opening(QWidget):
         line = QHBoxLayout()
         line.setSpacing(8)
         self.demo = self._button(
-            say("Open the demo batch"), say("Fenwick Lock: a canal lock's models, with "
-"all that goes wrong in real ones"),
-            self.demo_wished, "",
-        )  # fmt: skip
+            say("Open the demo batch"),
+            say("Fenwick Lock: a canal lock's models, with all that goes wrong in real ones"),
+            self.demo_wished,
+            "",
+        )
         self.tour = self._button(
             say("Take the tour"), say("Five steps on the demo batch; Esc leaves it at any time"), self.tour_wished, ""
         )
