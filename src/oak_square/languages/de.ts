@@ -1470,7 +1470,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>Enter does it    ↑ ↓ walk    Ctrl+Enter puts it into the tray, or takes it out    Esc leaves</source>
-   <translation>Eingabe tut es    ↑ ↓ gehen durch    Strg+Eingabe legt es in die Ablage oder nimmt es heraus    Esc beendet</translation>
+   <translation>Eingabe tut es    ↑ ↓    Strg+Eingabe: in die Ablage oder heraus    Esc beendet</translation>
   </message>
   <message>
    <source>Enter keeps, Esc drops.</source>

@@ -38,6 +38,7 @@ from oak_square.core.words import counted, say
 __all__ = ["BakeTable"]
 
 _ROW, _MOST_SHOWN = 36, 6  # pixels of a row of two lines, and how many rows are seen at once
+_TICK = 52  # pixels that a tick, a mark and the gaps about them take before a name
 _BESIDE, _WIDEST = 18, (64, 70, 66)  # pixels that a number keeps beside it, and that a column takes at most
 _SHORTLY = Qt.ItemDataRole.UserRole
 Index = QModelIndex | QPersistentModelIndex
@@ -127,7 +128,7 @@ class _TwoLines(QStyledItemDelegate):
     """Draws a node's name over the whole row, and under it what happens to it and the numbers."""
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        """Draw one cell: of the first column the name, past its own right end, and what happens below."""
+        """Draw one cell: of the first column the name, past its own right end, and beside it what happens."""
         own = QStyleOptionViewItem(option)
         painter.setPen(colour("line", 150))
         painter.drawLine(option.rect.bottomLeft(), option.rect.bottomRight())
@@ -135,16 +136,17 @@ class _TwoLines(QStyledItemDelegate):
             own.rect.setTop(own.rect.top() + own.rect.height() // 2 - 2)
             super().paint(painter, own, index)
             return
-        room = own.rect
-        own.rect = self._name_room(option)
+        room = self._name_room(option)
+        own.rect = QRect(room)
         super().paint(painter, own, index)
         text = str(index.data(_SHORTLY) or "")
         if text:
             painter.setFont(font(11))
             painter.setPen(colour("check"))
-            below = room.adjusted(24, room.height() // 2 - 1, -2, -1)
-            shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, below.width())
-            painter.drawText(below, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, shown)
+            name = QFontMetrics(option.font).horizontalAdvance(str(index.data() or ""))
+            beside = room.adjusted(_TICK + name, 0, -6, 0)
+            shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, beside.width())
+            painter.drawText(beside, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, shown)
 
     def editorEvent(self, event: QEvent, model: QAbstractItemModel, option: QStyleOptionViewItem, index: Index) -> bool:
         """Tick where the box is drawn."""
@@ -239,7 +241,7 @@ class BakeTable(QWidget):
         metrics = QFontMetrics(font(11, semibold=True))
         for k, channel in enumerate(CHANNELS):
             cells = {f"{r.cells[k][0]}→{r.cells[k][1]}" if r.cells[k][1] else r.cells[k][0] for r in shown}
-            wide = max(metrics.horizontalAdvance(text) for text in (*cells, channel))
+            wide = max(metrics.horizontalAdvance(text) for text in (*cells, term(channel)))
             self.view.horizontalHeader().resizeSection(k + 1, min(wide + _BESIDE, _WIDEST[k]))
 
     def _tick(self, row: int, on: bool) -> None:
