@@ -43,16 +43,12 @@ STEP_WORDS = re.compile(rf"\b({'|'.join(STEPS)})\b")
 NOUNS = re.compile(r"[A-ZÄÖÜ][a-zäöüß]+")  # of the table of nouns, which has them in German
 TRIED = (
     {"do": "bake", "what": ["rotation", "scale", "location"], "for": ["gate_leaf*", "weather_vane"]},
-    {"do": "reset", "what": ["rotation"]},
     {"do": "split", "into": "pieces", "parts": ["*"]},
     {"do": "shape", "take": {"side": "top"}, "by": ["1 cm", 0, 0]},
     {"do": "size", "height": "2 m"},
     {"do": "size", "factor": [1, 2, 3]},
-    {"do": "unit", "reads": "cm"},
     {"do": "unit", "reads": "guess"},
-    {"do": "pivot", "at": "base"},
     {"do": "pivot", "at": {"point": ["left", "bottom", "middle"]}, "of": "parts", "axes": "square"},
-    {"do": "place", "at": "origin", "by": "base"},
     {"do": "place", "ground": True, "shift": [1, 0, 0]},
     {"do": "turn", "by": [0, 90, 0]},
     {"do": "turn", "up": "guess", "front": "guess"},
