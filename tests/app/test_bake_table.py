@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QPainter
 
 from oak_square.core.placement import turn_degrees
 from tests.app.test_aim import draft
@@ -85,7 +86,7 @@ def test_a_click_on_a_row_shows_its_node_with_what_happens_written_on_it(vane):
     assert hand.window.bench.facts.notes == ()
 
 
-def test_names_have_the_whole_row_and_what_happens_stands_under_them(vane):
+def test_names_have_the_whole_row_and_what_happens_stands_beside_them_clear_of_them(vane, monkeypatch):
     hand, table = vane
     hand.click(hand.body("bake").usual)
     header = table.view.horizontalHeader()
@@ -95,3 +96,14 @@ def test_names_have_the_whole_row_and_what_happens_stands_under_them(vane):
     room = table.view.visualRect(table.model.index(row, 0))
     longest = max((r.name for r in table._all), key=len)
     assert room.width() < table.view.fontMetrics().horizontalAdvance(longest) + 40 < table.view.viewport().width()
+    drawn, told = QPainter.drawText, []
+    monkeypatch.setattr(QPainter, "drawText", lambda painter, *what: (told.append(what), drawn(painter, *what))[1])
+    hand.window.panel.area.ensureWidgetVisible(table.view)
+    table.view.scrollTo(table.model.index(row, 0))
+    table.view.grab()
+    beside = next(what[0] for what in told if str(what[-1]).startswith("axes"))
+    room = table.view.visualRect(table.model.index(row, 0))
+    name = str(table.model.index(row, 0).data())
+    assert beside.left() > room.left() + table.view.fontMetrics().horizontalAdvance(name)
+    assert beside.bottom() < room.bottom()
+    assert beside.right() <= table.view.viewport().width()
