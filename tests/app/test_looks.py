@@ -17,6 +17,7 @@ from oak_square.app.widgets import theme
 from oak_square.app.widgets.theme import SETS
 from oak_square.core.stages import STAGES
 from oak_square.demo import BATCH, SHEET
+from oak_square.languages import wanted_language
 from tests.app.clipped import not_whole
 
 
@@ -64,6 +65,21 @@ def test_colours_change_at_once_and_are_kept(hand, batch, tmp_path):
     hand.qtbot.waitUntil(lambda: HabitBook(path).now.tone == "dark")
     hand.window.deeds["tone.light"].trigger()
     assert not theme.is_dark()
+
+
+def test_a_language_is_chosen_for_the_next_start_and_kept(hand, tmp_path, monkeypatch):
+    path = tmp_path / "oak-square" / "window.json"
+    hand.window.habits._path = path
+    assert hand.window.deeds["language.desktop"].isChecked()
+    hand.window.deeds["language.de"].trigger()
+    hand.settle()
+    assert hand.window.deeds["language.de"].isChecked()
+    assert "from the next start on" in hand.window.foot.words.text()
+    hand.qtbot.waitUntil(lambda: path.exists() and HabitBook(path).now.language == "de")
+    monkeypatch.delenv("OAK_SQUARE_LANGUAGE", raising=False)
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
+    assert wanted_language(kept=True) == "de"
+    assert hand.window.deeds["language.de"].text() == "Text auf Deutsch"
 
 
 def test_as_the_desktop_has_it_follows_the_desktop(hand, qapp, monkeypatch):

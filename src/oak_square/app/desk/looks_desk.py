@@ -1,5 +1,4 @@
-"""Between the window and how it looks: colours by day and by night, how large "
-"all is, what it speaks, and whether anything moves."""
+"""Between the window and how it looks: its colours, its size, what it speaks, and whether anything moves."""
 
 from __future__ import annotations
 

@@ -111,8 +111,7 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
 
 
 def _exact(value: Value, shown: ShownUnit) -> str:
-    """Return a number with all the digits that there is any use for, in "
-    "the unit it is shown in, as any program reads it."""
+    """Return a number with every digit of use, in the unit it is shown in, as any program reads it."""
     if value.quantity == "length":
         return shown.exact(value.value)
     return f"{value.value:.12g}" + ("°" if value.quantity == "angle" else "")
