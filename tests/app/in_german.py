@@ -269,6 +269,33 @@ def test_no_english_is_left_in_the_instruments(hand, ears):
     assert not ears.pointed()
 
 
+@marked
+def test_no_english_is_left_in_what_is_delivered_and_named(hand, ears, tmp_path):
+    hand.open(BATCH)
+    _learn(ears, hand)
+    ears.own |= {f"{tmp_path}/out/delivery.json", f"{tmp_path}/out", "sill"}
+    said = []
+    hand.session.said.connect(said.append)
+    hand.session.failed.connect(said.append)
+    hand.session.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
+    hand.session.try_whole({"do": "check", "height": {"max": "2 m"}})
+    hand.session.keep_draft()
+    hand.stage("deliver")
+    body = hand.window.panel_desk.deliver_body
+    body.folder.setText(str(tmp_path / "out"))
+    for button in (body.look, body.run, body.run):
+        hand.click(button)
+        ears.listen("delivered")
+    for entry in hand.window.finder_desk.entries():
+        if not entry.name.startswith("manual:"):
+            ears.hear("the finder", f"{entry.words} {entry.hint}")
+    for line in said:
+        ears.hear("said", line)
+    assert {words for words in ears.heard if words.endswith(("geliefert⟧", "gescheitert⟧"))}
+    assert not ears.left()
+    assert not ears.pointed()
+
+
 @german
 def test_german_numbers_are_shown_and_typed_with_a_comma_and_kept_as_sheets_have_them(hand, batch, tmp_path):
     hand.open(batch)

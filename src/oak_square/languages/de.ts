@@ -5980,8 +5980,8 @@ Ist nicht mehr da</translation>
    <translation>in den Ansichten und Listen</translation>
   </message>
   <message>
-   <source>in {get}</source>
-   <translation>in {get}</translation>
+   <source>in {unit}</source>
+   <translation>in {unit}</translation>
   </message>
   <message>
    <source>in: part needs of: parts, groups or all</source>

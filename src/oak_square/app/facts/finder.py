@@ -89,7 +89,7 @@ def _named(session: State) -> list[Entry]:
     ]
     sheet = session.document.sheet
     found += [
-        Entry(name=f"mark:{name}", words=name, hint=say("{kind} on {on}", kind=mark.kind, on=mark.on))
+        Entry(name=f"mark:{name}", words=name, hint=say("{kind} on {on}", kind=term(mark.kind), on=mark.on))
         for name, mark in sheet.marks.items()
         if not is_unnamed(name)
     ]

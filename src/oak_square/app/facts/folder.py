@@ -14,6 +14,7 @@ from oak_square.core.likely.answers import Way, folder_of
 from oak_square.core.likely.sides import SideRanking
 from oak_square.core.likely.suspects import unit_evidence
 from oak_square.core.likely.units import percent
+from oak_square.core.terms import term
 from oak_square.core.words import say
 
 __all__ = ["FolderFacts", "SideRow", "TileFacts", "folder_facts", "side_rows"]
@@ -139,7 +140,7 @@ def _words(kind: str, way: Way | None) -> str:
     if not way.is_way:
         return say("Its {count} files have nothing in common.", count=way.count)
     what = (
-        say("in {get}", get=UNIT_WORDS.get(way.answer, way.answer))
+        say("in {unit}", unit=term(UNIT_WORDS.get(way.answer, way.answer)))
         if kind == "unit"
         else say("laid with {answer} up", answer=way.answer)
     )

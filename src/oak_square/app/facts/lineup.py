@@ -175,7 +175,7 @@ class LineUpFacts:
         if not trouble and outcome.question is not None and waits and outcome.after.read.reading.source != "sheet":
             trouble = say("unit in doubt") if outcome.question.state == "open" else say("unit to be taken")
         if outcome.after.status != "ready":
-            trouble = outcome.after.status
+            trouble = term(outcome.after.status)
         return LineUpItem(
             file=outcome.file, name=asset.name, words=session.unit.size(width, height, depth), picture=kept[1],
             width=width if side == "front" else depth, height=height, wanted=wanted, trouble=trouble,

@@ -93,7 +93,7 @@ def _idle(session: State, sheet: Sheet) -> Iterable[str]:
 def _unmet(session: State, step: Step, earlier: Sequence[Step]) -> Iterable[str]:
     """Yield which of a step's patterns match nothing in the batch."""
     files = list(session.rows)
-    for key, globs in (("for", step.for_ or ()), (say("but not"), step.skip)):
+    for key, globs in ((say("for", "assets"), step.for_ or ()), (say("but not"), step.skip)):
         for glob in globs:
             # A step tells by itself what a pattern covers: on the path, or on the name.
             probe = type(step).model_construct(do=step.do, for_=[glob], skip=[])

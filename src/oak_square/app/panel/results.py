@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QAbstractItemView, QTableWidgetItem, QVBoxLayout, 
 from oak_square.app.widgets.fields import column, quiet_table
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.lengths import format_deviation
+from oak_square.core.terms import term
 from oak_square.core.words import counted, say
 
 __all__ = ["Results"]
@@ -55,12 +56,12 @@ class Results(QWidget):
         told = [*([entry["reason"]] if entry["reason"] else []), *entry["warnings"]]
         tip = "\n".join(told or [s["detail"] for s in entry["steps"]])
         row = self._new_row()
-        for k, text in enumerate((entry["source"], entry["status"], off)):
+        for k, text in enumerate((entry["source"], term(entry["status"]), off)):
             item = QTableWidgetItem(text)
             item.setData(_SOURCE, entry["source"])
             item.setToolTip(tip)
             if k == 1:
-                words = f"{entry['status']}, {counted(len(entry['warnings']), 'warning')}"
+                words = f"{term(entry['status'])}, {counted(len(entry['warnings']), 'warning')}"
                 item.setData(Qt.ItemDataRole.AccessibleTextRole, words)
                 item.setForeground(colour(_COLOURS[entry["status"]]))
             if k == 2:
