@@ -283,7 +283,7 @@ def format_deviation(metres: float) -> str:
     if metres == 0:
         return say("exact")
     if metres < LEAST_SAID_M:
-        return "< 0.001 µm"
+        return number("< 0.001 µm")
     return format_length(metres) if not metres < 1e-3 else say("{metres:.3g} µm", metres=metres * 1e6)
 
 
