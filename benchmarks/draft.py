@@ -15,9 +15,10 @@ from beats import longest_gaps, until, watched_beats
 
 from oak_square.app.start import open_window
 from oak_square.demo import BATCH
-from oak_square.formats import format_of
-from oak_square.sheet import Sheet, evaluate
-from oak_square.steps import STEPS
+from oak_square.formats.register import format_of
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.steps.step import STEPS
 
 COUNT = 500
 DRAFTS = (

@@ -53,8 +53,10 @@ def seconds(code: str) -> float:
 
 def main() -> None:
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    # As for who installs a package: what Python compiles is kept.
+    os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
     bare, ours = seconds(BARE), seconds(OURS)
-    print(f"bare window {bare:.2f} s, first picture of the demo {ours:.2f} s: {ours / bare:.2f} times (aim 1.3)")
+    print(f"bare window {bare:.2f} s, first picture of the demo {ours:.2f} s: {ours / bare:.2f} times (aim 1.2)")
 
 
 if __name__ == "__main__":

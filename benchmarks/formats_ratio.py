@@ -208,8 +208,10 @@ def processor_time(words: list[str]) -> float:
 
 def prep(folder: Path, out: Path) -> None:
     """The whole of a run, in this process."""
-    from oak_square.delivery import Run, deliver, find_sources, running
-    from oak_square.sheet import parse_sheet
+    from oak_square.delivery import running
+    from oak_square.delivery.batch import find_sources
+    from oak_square.delivery.running import Run, deliver
+    from oak_square.sheet.text import parse_sheet
 
     running.in_processes = lambda work, items, *_, **__: ((i, work(i), "") for i in items)
     sheet, sources = parse_sheet(SHEET, "benchmark"), tuple(find_sources([folder]))
@@ -219,9 +221,10 @@ def prep(folder: Path, out: Path) -> None:
 
 def by_phase(path: Path, sheet: str, stage: Path) -> dict[str, float]:
     """Return the seconds of processor time that each phase takes on one file, by thread."""
-    from oak_square.delivery import find_sources, preparing
-    from oak_square.formats import FORMATS
-    from oak_square.sheet import parse_sheet
+    from oak_square.delivery import preparing
+    from oak_square.delivery.batch import find_sources
+    from oak_square.formats.register import FORMATS
+    from oak_square.sheet.text import parse_sheet
 
     spent: Counter[str] = Counter()
 

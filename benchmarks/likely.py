@@ -24,7 +24,8 @@ from oak_square.core.likely.clues import Clues, clues_of
 from oak_square.core.likely.suspects import suspects
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.demo.stores.making import TRUTH, write_stores
 
 

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from oak_square.app.start import open_window, settle
 from oak_square.demo import BATCH, SHEET
-from oak_square.formats import format_of
+from oak_square.formats.register import format_of
 
 COUNT, FRAMES = 500, 120
 

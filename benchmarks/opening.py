@@ -17,9 +17,10 @@ from beats import longest_gaps, watched_beats
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.start import open_window
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.formats import format_of
+from oak_square.formats.register import format_of
 
 COUNT = 1000
 SMALL_BYTES = 200_000

@@ -13,8 +13,9 @@ import numpy as np
 from oak_square.core.frames import WORKING
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
-from oak_square.sheet import Sheet, evaluate
-from oak_square.steps import STEPS
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.steps.step import STEPS
 
 _TIMES = 5
 _CORNERS = np.array([[k & 1, k >> 1 & 1, k >> 2 & 1] for k in range(8)], dtype=np.float32)

@@ -82,9 +82,10 @@ def bare(folder: Path, out: Path) -> None:
 
 def child(what: str, folder: str, out: str) -> None:
     """Run one of the two; print seconds and the peak of memory over what imports alone took, bytes."""
-    from oak_square.delivery import Run, deliver, find_sources
+    from oak_square.delivery.batch import find_sources
     from oak_square.delivery.preparing import Job, prepare
-    from oak_square.sheet import parse_sheet
+    from oak_square.delivery.running import Run, deliver
+    from oak_square.sheet.text import parse_sheet
 
     sheet = parse_sheet(SHEET, "benchmark")
     idle = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss

@@ -17,8 +17,8 @@ import trimesh
 
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
-from oak_square.formats import FORMATS
-from oak_square.formats.plain import Look, Plain, Run, Scene, SceneNode
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.plain import Look, Plain, Run, Scene, SceneNode
 
 TRIANGLES, ROUNDS = 1_000_000, 3
 AGAINST = {"glb", "obj", "stl", "ply", "off"}

@@ -14,7 +14,7 @@ from beats import longest_gaps, until, watched_beats
 
 from oak_square.app.start import open_window
 from oak_square.demo import BATCH
-from oak_square.formats import format_of
+from oak_square.formats.register import format_of
 
 COUNT = 500
 

@@ -10,7 +10,7 @@ from typing import Any
 from oak_square.cli import COMMANDS, whole
 from oak_square.core.findings import LEVELS
 from oak_square.core.stages import STAGES
-from oak_square.formats import made
+from oak_square.formats.register import made
 from oak_square.version import __version__
 
 SHARE = Path(__file__).resolve().parent.parent / "share"

@@ -26,11 +26,13 @@ from oak_square.app.widgets import theme
 from oak_square.app.window import Window
 from oak_square.core.features import features_of
 from oak_square.core.scene import Asset
-from oak_square.delivery import Run, pictures_of, write_reports
-from oak_square.delivery import deliver as run_through
+from oak_square.delivery.pictures import pictures_of
+from oak_square.delivery.report import write_reports
+from oak_square.delivery.running import Run
+from oak_square.delivery.running import deliver as run_through
 from oak_square.demo import BATCH, SHEET
 from oak_square.demo.stores.making import write_stores
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 

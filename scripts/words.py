@@ -16,7 +16,7 @@ from pathlib import Path
 
 from oak_square.core.terms import TERMS
 from oak_square.languages import CONTEXT
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 SOURCE = Path(__file__).resolve().parent.parent / "src" / "oak_square"
 FOLDER = SOURCE / "languages"

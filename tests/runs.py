@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from oak_square.delivery import Run, deliver, find_sources, prove
-from oak_square.sheet import parse_sheet
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.proving import prove
+from oak_square.delivery.running import Run, deliver
+from oak_square.sheet.text import parse_sheet
 
 
 def through(folder, *steps):

@@ -13,7 +13,7 @@ import pytest
 
 from oak_square import cli
 from oak_square.demo import BATCH, SHEET
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 from oak_square.version import __version__
 from tests.made import triangle_document, write_glb
 
@@ -257,6 +257,24 @@ def test_numbers_past_all_measure_are_one_line_and_no_chatter(tmp_path):
 def test_a_command_that_is_none_is_told_with_the_nearest_and_the_version_is_told(oak):
     assert oak("prpe") == (2, "", "No such command 'prpe'; did you mean 'prep'? (see --help)\n")
     assert oak("--version") == (0, f"oak-square {__version__}\n", "")
+
+
+def test_a_command_loads_no_more_than_it_needs(tmp_path):
+    (tmp_path / "none").mkdir()
+    (tmp_path / "one").mkdir()
+    shutil.copy(BATCH / "windlass.stl", tmp_path / "one")
+    for folder, heavy in (
+        ("none", {"numpy", "pydantic", "ruamel", "pebble"}),
+        ("one", {"oak_square.formats.gltf.files", "oak_square.formats.usd.files", "pxr", "oak_square.steps"}),
+    ):
+        code = (
+            f"import sys; sys.argv = ['oak-square', 'survey', {str(tmp_path / folder)!r}]\n"
+            "from oak_square import cli\n"
+            "try: cli.main()\n"
+            "except SystemExit as e: assert e.code == 0\n"
+            f"assert not {heavy!r} & set(sys.modules), {heavy!r} & set(sys.modules)\n"
+        )
+        subprocess.run([sys.executable, "-c", code], check=True, capture_output=True)
 
 
 def test_help_lists_every_command_and_loads_none():

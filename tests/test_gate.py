@@ -126,14 +126,14 @@ def test_what_somebody_may_not_see_is_a_row_with_its_reason(tmp_path):
     sign(folder / "shut.glb").chmod(0)
     (folder / "mine").chmod(0)
     program = (
-        "import os, sys, scipy.spatial; os.setgroups([]); os.setgid(65534); os.setuid(65534); "
-        "from oak_square.delivery import find_sources, survey_source; from pathlib import Path; import json; "
+        "import encodings.utf_8_sig, os, sys, scipy.spatial; "
+        "import oak_square.delivery.surveying, oak_square.formats.gltf.files; "
+        "os.setgroups([]); os.setgid(65534); os.setuid(65534); "
+        "from oak_square.delivery.batch import find_sources; from pathlib import Path; import json; "
+        "from oak_square.delivery.surveying import survey_source; "
         "print(json.dumps({s.file: survey_source(s)['error'] for s in find_sources([Path(sys.argv[1])])}))"
     )
-    done = subprocess.run(
-        [sys.executable, "-c", f"import encodings.utf_8_sig, oak_square.delivery; {program}", str(folder)],
-        capture_output=True, text=True, check=False,
-    )  # fmt: skip
+    done = subprocess.run([sys.executable, "-c", program, str(folder)], capture_output=True, text=True, check=False)
     assert json.loads(done.stdout) == {
         "mine": "can't be entered: Permission denied", "shut.glb": "can't be read: Permission denied", "sign.glb": None,
     }  # fmt: skip

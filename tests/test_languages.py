@@ -64,8 +64,8 @@ if sys.argv[1] != "en":
     from oak_square import languages
     languages.speak_in(sys.argv[1])
 from oak_square import library
-from oak_square.delivery import write_reports
-from oak_square.delivery.files import json_text
+from oak_square.delivery.report import write_reports
+from oak_square.delivery.documents import json_text
 if __name__ == "__main__":
     out = Path(sys.argv[2])
     sheet = sys.argv[3] if len(sys.argv) > 3 else None

@@ -12,7 +12,7 @@ from oak_square.core.findings import KINDS
 from oak_square.demo import BATCH
 from oak_square.manual import pages
 from oak_square.manual.pages import sheets_in
-from oak_square.steps import STEPS, Step
+from oak_square.steps.step import STEPS, Step
 
 COOKBOOK = next(page for page in pages() if page.name == "cookbook")
 JOBS = re.split(r"^## ", COOKBOOK.text, flags=re.M)[1:]

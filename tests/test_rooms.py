@@ -10,8 +10,8 @@ import grimp
 import pytest
 
 import oak_square
-from oak_square.formats import FORMATS
-from oak_square.steps import STEPS
+from oak_square.formats.register import FORMATS
+from oak_square.steps.step import STEPS
 
 HOME = Path(oak_square.__file__).parent
 GRAPH = grimp.build_graph("oak_square")

@@ -11,7 +11,8 @@ import time
 
 import pytest
 
-from oak_square.delivery import Watcher, prove, watching
+from oak_square.delivery.proving import prove
+from oak_square.delivery.watching import Watcher, watching
 from tests.made import triangle_document, write_glb, write_gltf
 
 OAK = [sys.executable, "-m", "oak_square"]

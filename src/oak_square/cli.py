@@ -6,6 +6,9 @@ import io
 import os
 import signal
 import sys
+import warnings
+from collections.abc import Callable
+from functools import wraps
 from importlib import import_module
 from typing import Annotated, Any
 
@@ -90,11 +93,21 @@ def _loaded(name: str) -> Any:
         found = made
     command = typer.main.get_command(found)
     command.name = name
-    numpy = sys.modules.get("numpy")
-    if numpy is not None and command.callback is not None:
-        # For as long as the command runs, and no longer: whoever calls `main` has settings of their own.
-        command.callback = numpy.errstate(all="ignore")(command.callback)
+    if command.callback is not None:
+        command.callback = _unwarned(command.callback)
     return command
+
+
+def _unwarned(callback: Callable[..., Any]) -> Callable[..., Any]:
+    """Return a command that says nothing of numbers that overflow: for as long as it runs, and no longer."""
+
+    @wraps(callback)
+    def run(*args: Any, **options: Any) -> Any:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", RuntimeWarning)
+            return callback(*args, **options)
+
+    return run
 
 
 app = typer.Typer(cls=_Commands, add_completion=False, pretty_exceptions_enable=False, rich_markup_mode=None)

@@ -14,21 +14,15 @@ import numpy as np
 from oak_square.core.errors import BadBook, BadReference, BadSheet, ChoiceTrouble
 from oak_square.core.likely.nouns import nouns
 from oak_square.core.words import in_english
-from oak_square.delivery import (
-    Run,
-    Unrecorded,
-    book_for,
-    deliver,
-    find_book,
-    find_sources,
-    load_book,
-    survey_batch,
-    survey_document,
-    told_apart,
-)
-from oak_square.delivery import prove as proved
-from oak_square.formats import made
-from oak_square.sheet import Sheet, parse_sheet, step_line
+from oak_square.delivery.batch import find_book, find_sources, told_apart
+from oak_square.delivery.documents import survey_document
+from oak_square.delivery.guessing import book_for
+from oak_square.delivery.proving import prove as proved
+from oak_square.delivery.running import Run, Unrecorded, deliver
+from oak_square.delivery.surveying import load_book, survey_batch
+from oak_square.formats.register import made
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.text import parse_sheet, step_line
 
 __all__ = ["BadInput", "LoadedSheet", "load_sheet", "prep", "prove", "survey"]
 

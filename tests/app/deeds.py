@@ -10,8 +10,12 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QApplication
 
 from oak_square.core.boxes import asset_box, tree_box
-from oak_square.delivery import Run, deliver, find_sources, receive
-from oak_square.sheet import Sheet, evaluate, parse_sheet
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.surveying import receive
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.text import parse_sheet
 from tests.app import lockworks
 from tests.strategies import world_points
 

@@ -27,8 +27,8 @@ from oak_square.core.words import in_english
 from oak_square.demo import BATCH
 from oak_square.languages import install
 from oak_square.manual import pages
-from oak_square.sheet import load_sheet
-from oak_square.steps import STEPS
+from oak_square.sheet.text import load_sheet
+from oak_square.steps.step import STEPS
 from tests.marked import LEFT, RIGHT, unmarked
 
 IS_MARKED = os.environ.get("OAK_SQUARE_TEST_LANGUAGE") == "marked"

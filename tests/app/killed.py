@@ -22,7 +22,7 @@ from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.session.written import words_of
 from oak_square.core.measuring import Anchor, Measure
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 STEPS_TAKEN = 60
 

@@ -6,7 +6,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 
 from oak_square.core.boxes import node_box
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 from tests.app.test_entries import typed
 
 CTRL = Qt.KeyboardModifier.ControlModifier

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
 from oak_square.core.boxes import asset_box
-from oak_square.sheet import SetOut
+from oak_square.sheet.set_out import SetOut
 from tests.app import lockworks
 from tests.app.deeds import CTRL, NO_KEYS
 

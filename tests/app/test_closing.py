@@ -10,7 +10,7 @@ from PySide6.QtCore import QCoreApplication, QEvent, Qt
 
 from oak_square.app.session.session import Session
 from oak_square.app.window import Window
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 
 @pytest.mark.parametrize(("answer", "goes"), [("stay", False), ("leave", True), ("save", True)])

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.facts.measurements import measure_rows
-from oak_square.sheet import dump_measures, load_measures
+from oak_square.sheet.measures import dump_measures, load_measures
 from tests.app import lockworks
 from tests.app.deeds import CTRL, NO_KEYS, SHIFT
 from tests.app.test_hands import handle, held, switch

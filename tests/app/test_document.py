@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oak_square.app.session.document import Document, History, default_delivery
-from oak_square.sheet import Sheet
-from oak_square.steps import STEPS
+from oak_square.sheet.model import Sheet
+from oak_square.steps.step import STEPS
 
 BAKE = STEPS["bake"].model_validate({"do": "bake"})
 UNITS = [STEPS["unit"].model_validate({"do": "unit", "reads": u}) for u in ("m", "cm", "mm")]

@@ -9,7 +9,7 @@ from oak_square.app.panel.box_picker import BoxPicker
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_entry, parse_factor
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 
 @pytest.mark.parametrize(

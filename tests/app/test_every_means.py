@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit
 
 from oak_square.core.boxes import node_box
 from oak_square.core.frames import axis_turn
-from oak_square.sheet import Frame, Mark
-from oak_square.steps import STEPS
+from oak_square.sheet.model import Frame, Mark
+from oak_square.steps.step import STEPS
 from tests.app.test_aim import draft, in_hierarchy
 from tests.app.test_entries import typed
 

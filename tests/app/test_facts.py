@@ -24,9 +24,12 @@ from oak_square.core.scene import Asset, Node
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
-from oak_square.delivery import find_sources, receive
-from oak_square.sheet import Sheet, evaluate
-from oak_square.steps import STEPS, globs_for
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.steps.naming import globs_for
+from oak_square.steps.step import STEPS
 from tests.strategies import assets, solid_box
 
 READING = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source="declared")

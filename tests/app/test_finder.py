@@ -19,7 +19,7 @@ from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.finder import pin_rect
 from oak_square.app.window import Window
 from oak_square.core.stages import STAGES
-from oak_square.delivery import prove
+from oak_square.delivery.proving import prove
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 

@@ -6,8 +6,8 @@ import pytest
 from PySide6.QtCore import Qt
 
 from oak_square.core.frames import AXES
-from oak_square.delivery import find_sources
-from oak_square.sheet import evaluate
+from oak_square.delivery.batch import find_sources
+from oak_square.sheet.evaluate import evaluate
 
 CHAIR, BED, CUPBOARD, DOOR = "kitchen_chair.obj", "single_bed.obj", "linen_cupboard.obj", "house_door.obj"
 

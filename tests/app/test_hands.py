@@ -9,7 +9,7 @@ import pytest
 from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
-from oak_square.sheet import Sheet
+from oak_square.sheet.model import Sheet
 from tests.app import lockworks
 from tests.app.deeds import CTRL, NO_KEYS
 

@@ -13,10 +13,12 @@ from oak_square.app.view import Camera, Picture, Renderer
 from oak_square.app.view.thumbnails import Thumbnails
 from oak_square.app.widgets.foot import Foot
 from oak_square.core.geometry import ends
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
 from oak_square.delivery.files import sha256_of
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.sheet import evaluate, parse_sheet
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.text import parse_sheet
 
 
 @pytest.fixture

@@ -14,8 +14,8 @@ from oak_square.app.session.journal import Journal, Looks, left_behind, read_jou
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.written import document_of, words_of
 from oak_square.app.start import offer_work
-from oak_square.sheet import load_sheet
-from oak_square.steps import STEPS
+from oak_square.sheet.text import load_sheet
+from oak_square.steps.step import STEPS
 from tests.app.conftest import Hand
 
 BOLLARD, POST = "strapping_bollard.glb", "milepost.glb"

@@ -14,7 +14,7 @@ from oak_square.app.widgets.fields import Fold
 from oak_square.app.widgets.frame import opening_size
 from oak_square.core.stages import STAGES
 from oak_square.demo import BATCH
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 
 def picture(widget: QWidget) -> np.ndarray:

@@ -24,10 +24,11 @@ from oak_square.app.widgets.stage_ruler import StageRuler
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGE_HELP, STAGES
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
 from oak_square.delivery.preparing import blank_entry
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 SCOPE = ScopeShown(
     says="", which="selected", selected=2, total=5, globs=("a.obj",), target="whole", names=("*",),

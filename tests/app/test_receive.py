@@ -59,7 +59,7 @@ def test_a_file_that_changes_goes_or_comes_is_read_again_and_the_sheet_stays(han
 
 
 def step_of(hand, words):
-    from oak_square.steps import STEPS
+    from oak_square.steps.step import STEPS
 
     return STEPS[words["do"]].model_validate(words)
 

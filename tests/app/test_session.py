@@ -13,7 +13,8 @@ from oak_square.app.session.session import Session
 from oak_square.app.session.worker import read_source
 from oak_square.core.errors import BadUsage
 from oak_square.core.scene import Mesh
-from oak_square.steps import STEPS, called
+from oak_square.steps.naming import called
+from oak_square.steps.step import STEPS
 from tests.made import triangle_document, write_glb, write_gltf
 
 

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication
 
 from oak_square import cli
 from oak_square.demo import SHEET
-from oak_square.sheet import load_sheet
+from oak_square.sheet.text import load_sheet
 
 
 def kept(hand, stage, press):

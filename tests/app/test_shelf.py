@@ -6,8 +6,8 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QInputDialog
 
-from oak_square.sheet import load_sheet
-from oak_square.steps import STEPS
+from oak_square.sheet.text import load_sheet
+from oak_square.steps.step import STEPS
 
 
 def keep(hand, **words):

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QTableWidgetItem
 from oak_square.core.boxes import asset_box
 from oak_square.core.picks import face_at
 from oak_square.core.size_book import SizeBook
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 HUT, GATE, LAMP, MILEPOST = "keepers_hut.obj", "gate_leaf.glb", "lamp_standard.obj", "milepost.glb"
 

@@ -10,7 +10,7 @@ import pytest
 from oak_square.app.session import stamps
 from oak_square.app.session.source_watch import SourceWatch
 from oak_square.app.session.stamps import stamp_of
-from oak_square.delivery import find_sources
+from oak_square.delivery.batch import find_sources
 
 
 @pytest.fixture

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import Qt
 
-from oak_square.sheet import Sheet
+from oak_square.sheet.model import Sheet
 from tests.app import lockworks
 
 

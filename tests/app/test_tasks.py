@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.features import features_of
-from oak_square.sheet import Sheet
+from oak_square.sheet.model import Sheet
 from tests.app import lockworks
 from tests.app.deeds import CTRL, NO_KEYS, SHIFT
 from tests.strategies import world_points

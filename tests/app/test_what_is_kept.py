@@ -9,8 +9,8 @@ from PySide6.QtCore import QPoint, Qt
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_entry
-from oak_square.steps import STEPS
 from oak_square.steps.edited import edited
+from oak_square.steps.step import STEPS
 from tests.app.test_entries import typed
 
 

@@ -15,10 +15,12 @@ from oak_square.core.frames import axis_turn
 from oak_square.core.motion import baked
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.sheet import Sheet, evaluate
-from oak_square.steps import STEPS
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.steps.step import STEPS
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_mixed_files import Maker, World
 from tests.formats.test_obj import GATE

@@ -10,10 +10,12 @@ from pathlib import Path
 import pytest
 
 from oak_square.core.sharing import partings
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.sheet import Sheet, evaluate
-from oak_square.steps import STEPS
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.steps.step import STEPS
 from tests.runs import through
 
 

@@ -17,11 +17,12 @@ import pytest
 from distributed import Client, LocalCluster
 
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import Run, Stopped, deliver, find_sources
+from oak_square.delivery.batch import find_sources
 from oak_square.delivery.cluster import connected
 from oak_square.delivery.pool import CRASHED
+from oak_square.delivery.running import Run, Stopped, deliver
 from oak_square.demo import BATCH, SHEET
-from oak_square.sheet import parse_sheet
+from oak_square.sheet.text import parse_sheet
 from tests.delivery.test_processes import doubled_or_dead
 
 TEXT = SHEET.read_text()

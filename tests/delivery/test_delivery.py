@@ -12,10 +12,13 @@ import numpy as np
 import pytest
 
 from oak_square.core.errors import BadReference, BadUsage, Failed
-from oak_square.delivery import Run, deliver, find_sources, prove, receive, survey_source
+from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proof import prove_asset
+from oak_square.delivery.proving import prove
+from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.surveying import receive, survey_source
 from oak_square.demo import SHEET
-from oak_square.sheet import load_sheet, parse_sheet
+from oak_square.sheet.text import load_sheet, parse_sheet
 from tests.made import GLOWING, opened, stl_binary, triangle_document, write_glb, write_gltf
 from tests.runs import troubles
 

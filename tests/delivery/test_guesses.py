@@ -7,8 +7,10 @@ import shutil
 
 import pytest
 
-from oak_square.delivery import Run, book_for, deliver, find_sources
-from oak_square.sheet import parse_sheet
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.guessing import book_for
+from oak_square.delivery.running import Run, deliver
+from oak_square.sheet.text import parse_sheet
 
 GUESS = (
     "prep-sheet: 1\ndeliver: {unit: m, up: Y}\nsteps:\n"

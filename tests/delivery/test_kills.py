@@ -13,8 +13,9 @@ from pathlib import Path
 
 import pytest
 
-from oak_square.delivery import Run, deliver, find_sources
-from oak_square.sheet import parse_sheet
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.running import Run, deliver
+from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb, write_gltf
 
 TEXT = "prep-sheet: 1\nsteps:\n  - {do: bake}\n  - {do: pivot, at: base}\n"

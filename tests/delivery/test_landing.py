@@ -10,9 +10,10 @@ import numpy as np
 import pytest
 
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import Run, deliver, find_sources
 from oak_square.delivery import running as running_module
-from oak_square.sheet import parse_sheet
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.running import Run, deliver
+from oak_square.sheet.text import parse_sheet
 from tests.made import TRIANGLE
 
 TEXT = "prep-sheet: 1\nsteps:\n  - {do: bake}\n"

@@ -12,13 +12,14 @@ from pebble.pool.process import PoolManager
 
 from oak_square.core.boxes import Box
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import files, find_sources, pool, preparing
+from oak_square.delivery import files, pool, preparing
+from oak_square.delivery.batch import find_sources
 from oak_square.delivery.pool import CRASHED, in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.surveying import box_json, size_json, unreadable_entry
-from oak_square.formats import FORMATS
 from oak_square.formats.limits import Limits, limits_of
-from oak_square.sheet import parse_sheet
+from oak_square.formats.register import FORMATS
+from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb, write_gltf
 from tests.runs import through
 

@@ -16,10 +16,13 @@ from oak_square.core.geometry import write_points
 from oak_square.core.motion import resize_all
 from oak_square.core.placement import Placement
 from oak_square.core.survey import survey
-from oak_square.delivery import find_sources, json_text, prove, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.documents import json_text
 from oak_square.delivery.files import write_chunks
 from oak_square.delivery.proof import prove_asset, prove_edited
-from oak_square.formats import FORMATS
+from oak_square.delivery.proving import prove
+from oak_square.delivery.surveying import receive
+from oak_square.formats.register import FORMATS
 from tests.made import TRIANGLE, accessor, glb, laid_out, opened, triangle_document, write_glb
 from tests.runs import deliver_as, through
 

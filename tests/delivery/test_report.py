@@ -13,9 +13,13 @@ import lxml.html
 import pytest
 
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import Run, check_reports, deliver, find_sources, pictures, pictures_of, write_reports
+from oak_square.delivery import pictures
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.pictures import pictures_of
+from oak_square.delivery.report import check_reports, write_reports
+from oak_square.delivery.running import Run, deliver
 from oak_square.demo import BATCH
-from oak_square.sheet import parse_sheet
+from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb
 
 NASTY = "=cmd|'x'!A1 <script>alert(1)</script> & \"it\".glb"

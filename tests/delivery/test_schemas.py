@@ -6,9 +6,10 @@ from pathlib import Path
 
 import pytest
 
-from oak_square.delivery import Run, deliver, find_sources
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.running import Run, deliver
 from oak_square.demo import BATCH, SHEET
-from oak_square.sheet import load_sheet, parse_sheet
+from oak_square.sheet.text import load_sheet, parse_sheet
 
 
 @pytest.fixture(scope="module", params=["received", "prepared"])

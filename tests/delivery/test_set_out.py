@@ -12,8 +12,8 @@ import trimesh
 from pxr import Usd, UsdGeom
 
 from oak_square.core.errors import BadReference, BadSheet, BadUsage
-from oak_square.delivery import prove
-from oak_square.sheet import dump_sheet, parse_sheet
+from oak_square.delivery.proving import prove
+from oak_square.sheet.text import dump_sheet, parse_sheet
 from tests.app import lockworks
 from tests.delivery.test_delivery import hashes, run
 

@@ -12,9 +12,10 @@ from pathlib import Path
 
 import pytest
 
-from oak_square.delivery import Run, deliver, find_sources
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.running import Run, deliver
 from oak_square.demo import BATCH, SHEET
-from oak_square.sheet import parse_sheet
+from oak_square.sheet.text import parse_sheet
 from tests.formats.test_draco import squeezed
 from tests.formats.test_instances import row_of_posts
 from tests.formats.test_morphs import pennant as morphed

@@ -1,7 +1,8 @@
 from __future__ import annotations
 
 from oak_square.core.findings import KINDS
-from oak_square.delivery import find_sources, survey_batch
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import survey_batch
 from oak_square.demo import BATCH
 from oak_square.demo.fenwick import make_batch
 

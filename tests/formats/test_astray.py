@@ -8,7 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from oak_square.delivery import find_sources, receive, survey_source
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive, survey_source
 from oak_square.formats.obj.materials import texture_name
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_ply import made

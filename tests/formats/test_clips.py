@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 
 from oak_square.core.clips import pose
 from oak_square.core.errors import BadFile, Failed
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proof_clips import prove_clips
+from oak_square.delivery.surveying import receive
 from tests.made import TRIANGLE, glb
 from tests.runs import through, troubles
 

@@ -9,8 +9,9 @@ import pytest
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
-from oak_square.delivery import find_sources, receive
-from oak_square.formats import FORMATS
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
+from oak_square.formats.register import FORMATS
 from tests.runs import deliver_as, through, troubles
 from tests.strategies import world_points
 

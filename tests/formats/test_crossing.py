@@ -11,10 +11,12 @@ import trimesh
 
 from oak_square.core.errors import Failed
 from oak_square.core.frames import Reading
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proof_across import prove_across
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.formats import FORMATS, losses
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.crossing import losses
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from oak_square.core.boxes import asset_box
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from tests.made import accessor, opened, triangle_document, write_glb, write_gltf
 from tests.runs import through, troubles
 

@@ -8,7 +8,8 @@ import pytest
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from tests.made import accessor, glb, opened
 from tests.runs import through, troubles
 

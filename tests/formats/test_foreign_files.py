@@ -10,7 +10,8 @@ import pytest
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.clips import pose
-from oak_square.delivery import find_sources, receive, survey_source
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive, survey_source
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_polygons import plates
 from tests.formats.test_threemf import package

@@ -11,10 +11,11 @@ from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading, translation
 from oak_square.core.motion import carry_all, with_reading
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proof import deviation
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.formats import FORMATS, format_of
+from oak_square.formats.register import FORMATS, format_of
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made

@@ -10,7 +10,7 @@ import pytest
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import WORKING, translation
 from oak_square.core.motion import baked, carry_all, reframe
-from oak_square.formats import FORMATS
+from oak_square.formats.register import FORMATS
 from tests.made import GLOWING, TRIANGLE, accessor, glb, opened, triangle_document, write_glb, write_gltf
 from tests.strategies import world_points
 
@@ -294,7 +294,7 @@ def test_files_are_read_by_many_threads_at_once_from_the_start(tmp_path):
     write_glb(tmp_path / "sign.glb", *triangle_document())
     program = (
         "import sys; from concurrent.futures import ThreadPoolExecutor; from pathlib import Path; "
-        "sys.setswitchinterval(1e-6); from oak_square.formats import FORMATS; p = Path(sys.argv[1]); "
+        "sys.setswitchinterval(1e-6); from oak_square.formats.register import FORMATS; p = Path(sys.argv[1]); "
         "found = ThreadPoolExecutor(8).map(lambda _: FORMATS['glb'].read(p, 'a'), range(64)); "
         "print(sum(r.asset.triangle_count for r in found))"
     )

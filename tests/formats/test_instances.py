@@ -10,9 +10,10 @@ from hypothesis import strategies as st
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
 from oak_square.core.placement import Placement
-from oak_square.delivery import find_sources, receive
-from oak_square.formats import FORMATS
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.formats.limits import Limits
+from oak_square.formats.register import FORMATS
 from tests.made import TRIANGLE, UP_Z, accessor, glb, laid_out, opened
 from tests.runs import through, troubles
 from tests.strategies import quaternions

@@ -9,11 +9,12 @@ import numpy as np
 import pytest
 from pxr import Sdf, Usd, UsdGeom, UsdShade
 
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
 from oak_square.demo.textures import plate_images
-from oak_square.formats import FORMATS
-from oak_square.formats.crossing import losses
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.crossing import losses
 from tests.made import accessor, opened
 from tests.runs import deliver_as
 

@@ -10,10 +10,12 @@ from hypothesis import strategies as st
 from oak_square.core.boxes import asset_box, node_box
 from oak_square.core.clips import morphed_points, sampled
 from oak_square.core.errors import BadFile
-from oak_square.delivery import Run, deliver, find_sources, receive
-from oak_square.formats import LIMITS
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.surveying import receive
 from oak_square.formats.gltf.accessors import dense
-from oak_square.sheet import parse_sheet
+from oak_square.formats.limits import LIMITS
+from oak_square.sheet.text import parse_sheet
 from tests.made import TRIANGLE, UP_Z, write_glb
 from tests.runs import troubles
 

@@ -10,9 +10,11 @@ import pytest
 
 from oak_square.core.errors import BadFile
 from oak_square.core.survey import survey
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.sheet import evaluate, parse_sheet
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.text import parse_sheet
 from tests.made import glb
 
 SHEET = parse_sheet(

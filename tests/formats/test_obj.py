@@ -9,7 +9,7 @@ from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import translation
 from oak_square.core.motion import carry, carry_all, with_reading
 from oak_square.core.placement import Placement
-from oak_square.formats import FORMATS
+from oak_square.formats.register import FORMATS
 from tests.strategies import world_points
 
 OBJ = FORMATS["obj"]

@@ -7,7 +7,7 @@ import pytest
 
 from oak_square.core.errors import BadFile
 from oak_square.core.motion import resize_all
-from oak_square.formats import FORMATS
+from oak_square.formats.register import FORMATS
 from tests.runs import through
 
 SIGN = b"""OFF # a sign at Fenwick Lock

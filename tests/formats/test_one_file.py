@@ -9,12 +9,15 @@ import shutil
 import numpy as np
 import pytest
 
-from oak_square.delivery import deliver, find_sources, prove, proving, running
-from oak_square.delivery.running import Run
+from oak_square.delivery import proving, running
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.proving import prove
+from oak_square.delivery.running import Run, deliver
 from oak_square.delivery.surveying import survey_source
 from oak_square.demo import BATCH
-from oak_square.formats import FORMATS, format_of
-from oak_square.sheet import parse_sheet, sheet_schema
+from oak_square.formats.register import FORMATS, format_of
+from oak_square.sheet.schema import sheet_schema
+from oak_square.sheet.text import parse_sheet
 
 CORNERS = '''
 """Corners: a line of nine numbers a triangle."""
@@ -25,18 +28,16 @@ import numpy as np
 
 from oak_square.core.errors import BadFile
 from oak_square.core.scene import Mesh, Surface
-from oak_square.formats.model_file import Format, Received, Written, checked_size, registered
-from oak_square.formats.plain import flat_parts, merged
-from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.model_file import Format, Received, Written, checked_size, registered
+from oak_square.formats.shared.plain import flat_parts, merged
+from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
 
 
 @registered
 class Corners(Format):
-    key: ClassVar[str] = "corners"
-    title: ClassVar[str] = "Corners"
-    suffixes: ClassVar[tuple[str, ...]] = (".corners",)
+    entry: ClassVar[Entry] = Entry(key="corners", title="Corners", suffixes=(".corners",), is_made=True)
     declares: ClassVar[bool] = False
-    is_made: ClassVar[bool] = True
     holds: ClassVar[tuple[str, ...]] = ()
 
     def read(self, path, file, limits=None):
@@ -77,7 +78,7 @@ def corners(tmp_path, monkeypatch):
     spec = importlib.util.spec_from_file_location("corners", path)
     spec.loader.exec_module(importlib.util.module_from_spec(spec))
     yield
-    FORMATS.pop("corners")
+    FORMATS.remove("corners")
 
 
 def through(folder, text, out):

@@ -12,7 +12,8 @@ import pytest
 import trimesh
 
 from oak_square.core.errors import BadFile
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
 
 COPIES = 60

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
-from oak_square.formats import FORMATS
 from oak_square.formats.limits import Limits
+from oak_square.formats.register import FORMATS
 from tests.runs import through
 
 CORNERS = [(0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (1.0, 2.0, 0.0), (0.0, 2.0, 0.0), (0.5, 3.0, 0.0)]

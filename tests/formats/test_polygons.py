@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
 from oak_square.core.shapes import corners_of
-from oak_square.delivery import find_sources, receive
-from oak_square.formats.polygons import cut_with_holes, polygons_to_triangles
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
+from oak_square.formats.shared.polygons import cut_with_holes, polygons_to_triangles
 from tests.runs import deliver_as, through, troubles
 from tests.strategies import quaternions
 

@@ -15,9 +15,10 @@ from oak_square.core.errors import Refused
 from oak_square.core.frames import AXES, Reading, translation
 from oak_square.core.motion import carry_all, with_reading
 from oak_square.delivery.proof import deviation
-from oak_square.formats import FORMATS
-from oak_square.sheet import Sheet, evaluate
-from oak_square.steps import STEPS
+from oak_square.formats.register import FORMATS
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.steps.step import STEPS
 from tests.made import glb
 from tests.strategies import assets, vectors, world_points
 

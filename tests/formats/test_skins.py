@@ -12,10 +12,11 @@ from hypothesis import strategies as st
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
 from oak_square.core.placement import Placement
-from oak_square.delivery import find_sources, receive
-from oak_square.formats import LIMITS
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.skins import bind_matrices
+from oak_square.formats.limits import LIMITS
 from tests.made import glb
 from tests.runs import through, troubles
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from tests.made import accessor, glb, laid_out, opened, triangle_document, write_gltf
 from tests.runs import through, troubles
 

@@ -19,9 +19,10 @@ import numpy as np
 import pytest
 
 from oak_square.core.errors import BadFile
-from oak_square.delivery import find_sources, survey_source
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import survey_source
 from oak_square.demo import BATCH
-from oak_square.formats import FORMATS
+from oak_square.formats.register import FORMATS
 from tests.formats.test_draco import squeezed
 from tests.formats.test_instances import row_of_posts
 from tests.formats.test_off import SIGN

@@ -6,7 +6,8 @@ import pytest
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import translation
 from oak_square.core.motion import carry_all
-from oak_square.formats import FORMATS, Limits
+from oak_square.formats.limits import Limits
+from oak_square.formats.register import FORMATS
 from tests.made import stl_binary
 from tests.strategies import world_points
 

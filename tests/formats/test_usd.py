@@ -12,8 +12,9 @@ from pxr import Gf, Sdf, Usd, UsdGeom, UsdShade, UsdUtils
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
-from oak_square.delivery import find_sources, receive
-from oak_square.formats import FORMATS
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
+from oak_square.formats.register import FORMATS
 from tests.made import accessor, opened
 from tests.runs import deliver_as, through, troubles
 from tests.strategies import world_points

@@ -10,7 +10,8 @@ from pxr import Gf, Sdf, Usd, UsdGeom, UsdSkel
 
 from oak_square.core.boxes import asset_box, node_box
 from oak_square.core.survey import survey
-from oak_square.delivery import find_sources, receive
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.formats.usd.shapes import mesh_of_shape
 from tests.runs import deliver_as, through, troubles
 

@@ -10,7 +10,8 @@ from oak_square.core.frames import Reading
 from oak_square.core.likely.answers import answers_of
 from oak_square.core.likely.clues import clues_of
 from oak_square.core.likely.suspects import suspects
-from oak_square.delivery import Source, find_sources, load_book, receive
+from oak_square.delivery.batch import Source, find_sources
+from oak_square.delivery.surveying import load_book, receive
 from oak_square.demo import BATCH
 from oak_square.demo.stores.making import TRUTH
 

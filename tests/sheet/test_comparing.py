@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 
 from oak_square.cli import main
-from oak_square.sheet import differences, parse_sheet
+from oak_square.sheet.comparing import differences
+from oak_square.sheet.text import parse_sheet
 
 BASE = """prep-sheet: 1
 title: Fenwick Lock

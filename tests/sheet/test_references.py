@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 
 from oak_square.core.errors import BadReference
-from oak_square.sheet import check_references, parse_sheet
+from oak_square.sheet.references import check_references
+from oak_square.sheet.text import parse_sheet
 
 FILES = ["a/post.glb", "b/post.glb", "boat.glb", "gate.obj", "lamp.obj"]
 

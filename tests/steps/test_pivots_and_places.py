@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from oak_square.core.boxes import asset_box
 from oak_square.core.placement import Placement, rotation_of
 from oak_square.core.scene import Asset, Node
-from oak_square.sheet import evaluate, parse_sheet
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.text import parse_sheet
 from tests.core.test_picks import drum
 from tests.steps.test_steps import METRES, Batch, one_part, run
 from tests.strategies import assert_same_points, assets, quaternions, solid_box, world_points
@@ -73,7 +74,7 @@ def test_pivots_go_to_what_is_named_and_nothing_moves(at, parts, wanted):
 
 
 def step_of(words):
-    from oak_square.steps import STEPS
+    from oak_square.steps.step import STEPS
 
     return STEPS[words["do"]].model_validate(words)
 

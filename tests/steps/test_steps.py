@@ -14,8 +14,10 @@ from oak_square.core.errors import BadReference
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
-from oak_square.sheet import Deliver, Sheet, asset_called, evaluate
-from oak_square.steps import NO_SUCH_NODE, STEPS, Setting
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Deliver, Sheet
+from oak_square.sheet.references import asset_called
+from oak_square.steps.step import NO_SUCH_NODE, STEPS, Setting
 from tests.strategies import assets, solid_box, world_points
 
 EXAMPLES = [

@@ -8,8 +8,9 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from oak_square.core.motion import reframe
-from oak_square.sheet import Sheet, evaluate
-from oak_square.steps import STEPS
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.steps.step import STEPS
 from tests.strategies import assets, frames, world_points
 
 PAIRS = [

@@ -14,24 +14,16 @@ from oak_square.commands.options import Paths, SheetFile
 from oak_square.commands.talk import code_of, listed_paths, print_out, progress, say, stoppable
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
-from oak_square.delivery import (
-    WOULD_STOP,
-    Digests,
-    Pictured,
-    Run,
-    Stopped,
-    Unrecorded,
-    book_for,
-    check_reports,
-    deliver,
-    find_sources,
-    json_text,
-    pictures_of,
-    prove,
-    watching,
-    write_reports,
-)
-from oak_square.sheet import load_sheet, step_line
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.documents import json_text
+from oak_square.delivery.files import Digests
+from oak_square.delivery.guessing import book_for
+from oak_square.delivery.pictures import Pictured, pictures_of
+from oak_square.delivery.proving import prove
+from oak_square.delivery.report import check_reports, write_reports
+from oak_square.delivery.running import WOULD_STOP, Run, Stopped, Unrecorded, deliver
+from oak_square.delivery.watching import watching
+from oak_square.sheet.text import load_sheet, step_line
 
 __all__ = ["prep_command", "prove_command", "watch_command"]
 

@@ -8,7 +8,7 @@ from typing import Annotated, Any
 import typer
 
 from oak_square.commands.talk import print_out
-from oak_square.formats import FORMATS
+from oak_square.formats.register import FORMATS
 
 __all__ = ["formats_command"]
 

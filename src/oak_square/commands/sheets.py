@@ -12,7 +12,7 @@ from oak_square.commands.options import SheetFile
 from oak_square.commands.talk import print_out
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.words import counted
-from oak_square.sheet import differences, load_sheet, sheet_schema
+from oak_square.sheet.text import load_sheet
 
 __all__ = ["sheet_app"]
 
@@ -26,6 +26,8 @@ def sheet_command(
 ) -> None:
     """Look at prep sheets."""
     if schema:
+        from oak_square.sheet.schema import sheet_schema
+
         print_out(json.dumps(sheet_schema(), indent=1, ensure_ascii=False))
         raise typer.Exit(0)
     if context.invoked_subcommand is None:
@@ -45,6 +47,8 @@ def sheet_compare_command(
     other: Annotated[Path, typer.Argument(metavar="OTHER", help="The one it is held against.")],
 ) -> None:
     """Say what differs between two prep sheets, step by step; exit 1 when anything does."""
+    from oak_square.sheet.comparing import differences
+
     found = differences(load_sheet(sheet)[0], load_sheet(other)[0])
     for line in found:
         print_out(one_line(line))

@@ -2,28 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from oak_square.commands.options import Paths
 from oak_square.commands.talk import listed_paths, print_out, progress, say, stoppable
 from oak_square.core.errors import BadUsage, did_you_mean, one_line
-from oak_square.core.findings import LEVELS
-from oak_square.core.lengths import format_size
-from oak_square.core.likely.nouns import nouns
-from oak_square.delivery import (
-    find_book,
-    find_sources,
-    json_text,
-    load_book,
-    passed_over,
-    survey_batch,
-    survey_document,
-    told_apart,
-)
-from oak_square.formats import made
+from oak_square.delivery.batch import Source, find_book, find_sources, passed_over, told_apart
+from oak_square.delivery.documents import json_text, survey_document
+from oak_square.formats.register import made
+
+if TYPE_CHECKING:
+    from oak_square.core.size_book import SizeBook
 
 __all__ = ["survey_command"]
 
@@ -39,26 +32,19 @@ def survey_command(
     jobs: Annotated[int, typer.Option(min=1, help="Processes to read with.")] = 1,
 ) -> None:
     """Read, measure and list what is not true; writes nothing."""
-    if fail_on is not None and fail_on not in LEVELS:
-        raise BadUsage(f"--fail-on: '{fail_on}' is no level (note, check, fix){did_you_mean(fail_on, LEVELS)}")
+    levels = [] if fail_on is None else _levels_from(fail_on)
     if to is not None and to not in made():
         raise BadUsage(f"--to: '{to}' is no format that is made ({', '.join(made())}){did_you_mean(to, made())}")
     paths = listed_paths(paths)
     book = size_book or find_book(paths)
-    held = None if book is None else load_book(book)
+    held = None if book is None else _read_book(book)
     if size_book is None and book is not None and not as_json:
         print_out(f"held against the size book {one_line(str(book))}")
     sources = told_apart(find_sources(paths))
     passed = passed_over(paths)
     if passed:
         say(f"{passed} {'file is' if passed == 1 else 'files are'} no models, and passed over")
-    if sources:
-        nouns()  # a table that can't be read is a matter of the command, not of each file
-    with stoppable():
-        entries = survey_batch(
-            sources, book=held, to=to, jobs=jobs,
-            told=lambda done, source: progress(done, len(sources), {"source": source.file}),
-        )  # fmt: skip
+    entries = _surveyed(sources, held, to, jobs)
     if as_json:
         print_out(json_text(survey_document(entries)), end="")
     else:
@@ -66,10 +52,40 @@ def survey_command(
     for entry in entries:
         if entry["error"] is not None:
             say(f"{entry['file']}: {entry['error']}")
-    raise typer.Exit(_survey_code(entries, fail_on, paths))
+    raise typer.Exit(_survey_code(entries, fail_on, levels, paths))
 
 
-def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, paths: list[Path]) -> int:
+def _levels_from(level: str) -> Sequence[str]:
+    """Return a level of findings and those that are graver."""
+    from oak_square.core.findings import LEVELS
+
+    if level not in LEVELS:
+        raise BadUsage(f"--fail-on: '{level}' is no level ({', '.join(LEVELS)}){did_you_mean(level, LEVELS)}")
+    return LEVELS[LEVELS.index(level) :]
+
+
+def _read_book(path: Path) -> SizeBook:
+    from oak_square.delivery.surveying import load_book
+
+    return load_book(path)
+
+
+def _surveyed(sources: list[Source], book: SizeBook | None, to: str | None, jobs: int) -> list[dict[str, Any]]:
+    """Return the survey of each source; what reads models is not loaded where there are none."""
+    if not sources:
+        return []
+    from oak_square.core.likely.nouns import nouns
+    from oak_square.delivery.surveying import survey_batch
+
+    nouns()  # a table that can't be read is a matter of the command, not of each file
+    with stoppable():
+        return survey_batch(
+            sources, book=book, to=to, jobs=jobs,
+            told=lambda done, source: progress(done, len(sources), {"source": source.file}),
+        )  # fmt: skip
+
+
+def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, levels: Sequence[str], paths: list[Path]) -> int:
     """Return the exit code of a survey, having said on stderr what makes it fail.
 
     Raises
@@ -86,7 +102,6 @@ def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, paths: list
     bad = [e["file"] for e in entries if e["error"] is not None]
     failing = 0
     for entry in entries if fail_on is not None else ():
-        levels = LEVELS[LEVELS.index(fail_on or "") :]
         grave = [f for f in entry["findings"] if f["level"] in levels and entry["error"] is None]
         if grave:
             failing += 1
@@ -99,6 +114,10 @@ def _survey_code(entries: list[dict[str, Any]], fail_on: str | None, paths: list
 
 
 def _print_survey(entries: list[dict[str, Any]]) -> None:
+    if not entries:
+        return
+    from oak_square.core.lengths import format_size
+
     for entry in entries:
         size = entry["size_m"]
         words = format_size(*size.values()) if size else "nothing to measure"

@@ -36,8 +36,8 @@ def open_command(
 def open_window(paths: list[Path], sheet: Path | None) -> None:
     """Open the window on paths, or on nothing, and end with it."""
     _speak(kept=True)
-    from oak_square.delivery import find_sources
-    from oak_square.sheet import load_sheet
+    from oak_square.delivery.batch import find_sources
+    from oak_square.sheet.text import load_sheet
 
     find_sources(paths)
     if sheet is not None:

@@ -11,7 +11,7 @@ from pathlib import Path, PurePosixPath
 
 from oak_square.core.errors import BadUsage, Occupied, one_line
 from oak_square.core.words import say
-from oak_square.formats import FORMATS, Format, format_of
+from oak_square.formats.register import FORMATS, Entry, entry_of
 
 __all__ = [
     "BOOK",
@@ -102,7 +102,7 @@ def passed_over(paths: Sequence[Path]) -> int:
 
 
 def _is_beside(path: Path) -> bool:
-    return format_of(path) is None and (not path.suffix or path.suffix.lower() in _BESIDE)
+    return entry_of(path) is None and (not path.suffix or path.suffix.lower() in _BESIDE)
 
 
 def _trouble(path: Path) -> str:
@@ -123,7 +123,7 @@ def _search(folder: Path) -> Iterator[Source]:
         folders[:] = sorted(name for name in folders if name != WORKSHOP)
         for name in sorted(files):
             path = Path(place) / name
-            if format_of(path) is None or not Path(os.path.realpath(path)).is_relative_to(home):
+            if entry_of(path) is None or not Path(os.path.realpath(path)).is_relative_to(home):
                 continue
             yield _found(path, folder, _trouble(path))
     for error in barred:
@@ -160,7 +160,7 @@ def find_book(paths: Sequence[Path]) -> Path | None:
     return next((p / BOOK for p in paths if p.is_dir() and (p / BOOK).is_file()), None)
 
 
-def output_name(file: str, target: Format) -> str:
+def output_name(file: str, target: Entry) -> str:
     """Return what a source is delivered as: its own path, the suffix following the format."""
     path = PurePosixPath(file)
     return file if path.suffix.lower() in target.suffixes else path.with_suffix(target.suffixes[0]).as_posix()
@@ -168,8 +168,8 @@ def output_name(file: str, target: Format) -> str:
 
 def output_of(source: Source, wanted: str) -> str:
     """Return what a source is delivered as where the format `wanted` is asked for."""
-    kind = format_of(source.path) if wanted == "same" else FORMATS[wanted]
-    return source.file if kind is None else output_name(source.file, kind)
+    target = entry_of(source.path) if wanted == "same" else FORMATS.entry(wanted)
+    return source.file if target is None else output_name(source.file, target)
 
 
 def check_apart(folder: Path, out: Path, *, searched: bool = True) -> None:

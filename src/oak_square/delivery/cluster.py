@@ -21,8 +21,7 @@ from typing import Any
 
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.delivery.pool import CRASHED, Hand
-from oak_square.formats import LIMITS
-from oak_square.formats.limits import Limits
+from oak_square.formats.limits import LIMITS, Limits
 from oak_square.version import __version__
 
 __all__ = ["Crew", "connected"]

@@ -3,28 +3,22 @@
 from __future__ import annotations
 
 import hashlib
-import json
-import math
 import os
-import re
 import shutil
 import time
 from collections.abc import Iterable
 from pathlib import Path
-from typing import Any
 from urllib.parse import unquote
 
 import numpy as np
 
-from oak_square.core.words import in_english
-from oak_square.formats import Chunk
+from oak_square.formats.shared.model_file import Chunk
 
 __all__ = [
     "Digests",
     "copy_file",
     "further_files",
     "holds",
-    "json_text",
     "mark_of",
     "sha256_of",
     "sha256_of_chunks",
@@ -35,29 +29,6 @@ __all__ = [
 
 _BLOCK = 1 << 20
 _SETTLED_NS = 2_000_000_000
-_HALVES = re.compile("[\ud800-\udfff]")
-
-
-def json_text(document: Any, indent: int | None = 1) -> str:
-    """Return a document as JSON text, with no `indent` on one line; a number that is not finite as null.
-
-    It is in English, whatever the window speaks: scripts of others read it.
-    """
-    document = in_english(document)
-    try:
-        text = json.dumps(document, indent=indent, ensure_ascii=False, allow_nan=False)
-    except ValueError:
-        text = json.dumps(_finite(document), indent=indent, ensure_ascii=False, allow_nan=False)
-    # Half a character, as a name that is no UTF-8 has them, stands as JSON's own escape, and is read back as it was.
-    return _HALVES.sub(lambda half: f"\\u{ord(half[0]):04x}", text) + "\n"
-
-
-def _finite(value: Any) -> Any:
-    if isinstance(value, float) and not math.isfinite(value):
-        return None
-    if isinstance(value, dict):
-        return {k: _finite(v) for k, v in value.items()}
-    return [_finite(v) for v in value] if isinstance(value, list | tuple) else value
 
 
 def sha256_of(path: Path) -> str:

@@ -17,7 +17,8 @@ from oak_square.core.size_book import SizeBook
 from oak_square.delivery.batch import Source, find_book
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.surveying import load_book, receive
-from oak_square.sheet import Sheet, guesses_for, settled_in
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.questions import guesses_for, settled_in
 
 __all__ = ["book_for", "guessed"]
 

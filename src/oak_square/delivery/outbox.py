@@ -22,7 +22,8 @@ from typing import IO, Any
 from oak_square.core.errors import BadUsage, Failed, one_line
 from oak_square.core.words import in_english, say
 from oak_square.delivery.batch import WORKSHOP
-from oak_square.delivery.files import copy_file, holds, json_text, sha256_of, sync_folder, write_whole
+from oak_square.delivery.documents import json_text
+from oak_square.delivery.files import copy_file, holds, sha256_of, sync_folder, write_whole
 
 __all__ = [
     "MANIFEST",

@@ -18,8 +18,9 @@ from oak_square.delivery.batch import Source
 from oak_square.delivery.guessing import guessed
 from oak_square.delivery.pool import fitting, in_processes
 from oak_square.delivery.surveying import receive
-from oak_square.formats import FORMATS
-from oak_square.sheet import Sheet, evaluate
+from oak_square.formats.register import FORMATS
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
 
 __all__ = ["MOST_PICTURED", "Pictured", "pictures_of"]
 

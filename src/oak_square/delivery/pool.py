@@ -24,7 +24,7 @@ import numpy as np
 
 from oak_square.core.words import say
 from oak_square.delivery.apart import context_apart
-from oak_square.formats import LIMITS
+from oak_square.formats.limits import LIMITS
 
 __all__ = ["CRASHED", "Hand", "fitting", "in_processes"]
 

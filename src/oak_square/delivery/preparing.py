@@ -26,8 +26,12 @@ from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.delivery.proof_across import prove_across
 from oak_square.delivery.proof_clips import prove_clips
 from oak_square.delivery.surveying import receive, size_json
-from oak_square.formats import FORMATS, LIMITS, Format, Received, Written, cross, target_of
-from oak_square.sheet import Prepared, Sheet, evaluate
+from oak_square.formats.limits import LIMITS
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.crossing import cross, target_of
+from oak_square.formats.shared.model_file import Format, Received, Written
+from oak_square.sheet.evaluate import Prepared, evaluate
+from oak_square.sheet.model import Sheet
 
 __all__ = ["Job", "blank_entry", "prepare"]
 
@@ -189,7 +193,7 @@ def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExec
     if job.stage is None:
         entry["size_after_m"] = size_json(asset_box(prepared.asset))
         return Staged(entry=entry, brings=_brought(written, PurePosixPath(job.source.file).parent))
-    output = output_name(job.source.file, target)
+    output = output_name(job.source.file, target.entry)
     model = job.stage / Path(output).name
     _stage(model, job.source, written)
     digest = hashing.submit(sha256_of, model)

@@ -19,8 +19,9 @@ from oak_square.core.reshaping import attached_now, corners_of
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE, FACING, PROOF, ROUNDED
 from oak_square.core.words import say
-from oak_square.formats import FORMATS, Received
-from oak_square.formats.polygons import reversed_corners
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.model_file import Received
+from oak_square.formats.shared.polygons import reversed_corners
 
 __all__ = ["allowance", "deviation", "prove_asset", "prove_edited"]
 

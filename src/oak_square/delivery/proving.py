@@ -25,7 +25,7 @@ from oak_square.delivery.pool import in_processes
 from oak_square.delivery.proof_clips import sampled_times
 from oak_square.delivery.set_out import checked_set_out, scene_trouble
 from oak_square.delivery.surveying import receive
-from oak_square.formats import FORMATS
+from oak_square.formats.register import FORMATS
 
 __all__ = ["Proved", "prove"]
 

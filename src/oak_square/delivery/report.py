@@ -15,7 +15,8 @@ from typing import Any
 from oak_square.core.errors import BadUsage, did_you_mean
 from oak_square.core.lengths import format_deviation, format_size
 from oak_square.core.words import in_english
-from oak_square.delivery.files import holds, json_text, write_whole
+from oak_square.delivery.documents import json_text
+from oak_square.delivery.files import holds, write_whole
 from oak_square.delivery.pictures import MOST_PICTURED, Pictured
 
 __all__ = ["check_reports", "report_text", "write_reports"]

@@ -24,9 +24,11 @@ from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outb
 from oak_square.delivery.pool import fitting, in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out, write_set_out
-from oak_square.formats import FORMATS
-from oak_square.sheet import Sheet, check_references, referred_to, unmatched_steps
-from oak_square.steps import NO_SUCH_NODE
+from oak_square.formats.register import FORMATS
+from oak_square.sheet.evaluate import unmatched_steps
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.references import check_references, referred_to
+from oak_square.steps.step import NO_SUCH_NODE
 from oak_square.version import __version__
 
 __all__ = ["MANIFEST", "WOULD_STOP", "Run", "Stopped", "Unrecorded", "deliver"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 from typing import Any
@@ -19,9 +19,13 @@ from oak_square.delivery.batch import Source, output_of
 from oak_square.delivery.files import sha256_of, write_chunks
 from oak_square.delivery.outbox import Entry, Outbox
 from oak_square.delivery.surveying import receive
-from oak_square.formats import FORMATS, losses_said
-from oak_square.formats.set_out_scenes import SCENES, Placed
-from oak_square.sheet import SetOut, Sheet, evaluate, set_out_files
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.crossing import losses_said
+from oak_square.formats.shared.set_out_scenes import Placed, scene_kind
+from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.references import set_out_files
+from oak_square.sheet.set_out import SetOut
 
 __all__ = ["SetOutPlan", "blank_set_out", "checked_set_out", "plan_set_out", "scene_trouble", "write_set_out"]
 
@@ -100,7 +104,8 @@ def write_set_out(
         assets = {f: model.asset for f, model in models.items()}
         stood = plan.told.stand(sheet.setting(), assets, plan.at, plan.row)
         placed = [replace(models[file], matrix=matrix) for file, _, matrix in stood]
-        kind = SCENES[PurePosixPath(plan.told.file).suffix.lower()]
+        kind = scene_kind(PurePosixPath(plan.told.file).suffix.lower())
+        assert kind is not None  # the sheet takes no other suffix
         chunks = kind.write(placed, PurePosixPath(plan.told.file).stem)
         box.put(plan.told.file, lambda path: write_chunks(path, chunks))
     except (DataTrouble, OSError) as error:
@@ -148,9 +153,10 @@ def scene_trouble(folder: Path, said: Mapping[str, Any]) -> str | None:
         return say("'{said}' is missing", said=said["output"])
     if sha256_of(target) != said["sha256"]:
         return say("'{said}' is not the file that was delivered", said=said["output"])
-    read: Callable[[Path], list[Array]] = SCENES[target.suffix.lower()].read
+    kind = scene_kind(target.suffix.lower())
+    assert kind is not None  # as `checked_set_out` saw to
     try:
-        there = read(target)
+        there = kind.read(target)
     except DataTrouble as error:
         return str(error)
     if len(there) != len(said["placed"]):
@@ -175,7 +181,7 @@ def checked_set_out(said: Any) -> Mapping[str, Any]:
     try:
         matrices = [[float(v) for v in p["matrix"]] for p in said["placed"]]
         known = isinstance(said["output"], str) and isinstance(said["sha256"], str)
-        if not known or any(len(m) != 16 for m in matrices) or PurePosixPath(said["output"]).suffix not in SCENES:
+        if not known or any(len(m) != 16 for m in matrices) or scene_kind(PurePosixPath(said["output"]).suffix) is None:
             raise TypeError
     except (KeyError, TypeError, ValueError) as error:
         raise Failed(say("what the manifest says of the set-out is no set-out")) from error

@@ -21,8 +21,10 @@ from oak_square.core.survey import survey
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source
 from oak_square.delivery.pool import in_processes
-from oak_square.formats import FORMATS, LIMITS, Limits, Received, format_of, losses_said
-from oak_square.version import __version__
+from oak_square.formats.limits import LIMITS, Limits
+from oak_square.formats.register import FORMATS, entry_of, format_of
+from oak_square.formats.shared.crossing import losses_said
+from oak_square.formats.shared.model_file import Received
 
 __all__ = [
     "Surveyed",
@@ -32,7 +34,6 @@ __all__ = [
     "receive",
     "size_json",
     "survey_batch",
-    "survey_document",
     "survey_source",
     "surveyed",
     "unreadable_entry",
@@ -187,7 +188,7 @@ def surveyed(source: Source, book: SizeBook | None = None, to: str | None = None
     try:
         asset = receive(source).asset
     except BadFile as error:
-        kind = format_of(source.path)
+        kind = entry_of(source.path)
         return Surveyed(entry=unreadable_entry(source.file, None if kind is None else kind.key, error.reason))
     found = survey(asset, book)
     lost = losses_said(asset, FORMATS[to]) if to is not None else None
@@ -210,7 +211,7 @@ def survey_batch(
     """
     look, by_file = partial(surveyed, to=to, book=book), dict[str, Surveyed]()
     for source, found, why in in_processes(look, list(sources), jobs):
-        kind = format_of(source.path)
+        kind = entry_of(source.path)
         lost = Surveyed(entry=unreadable_entry(source.file, kind.key if kind else None, why))
         by_file[source.file] = found or lost
         if told is not None:
@@ -231,8 +232,3 @@ def _suspected(entry: dict[str, Any], answer: Answer) -> dict[str, Any]:
     also = suspects(reading, longest, answer)
     found = [Finding(**f) for f in entry["findings"]]
     return {**entry, "findings": [asdict(f) for f in with_suspects(found, also)]}
-
-
-def survey_document(entries: list[dict[str, Any]]) -> dict[str, Any]:
-    """Return the whole survey."""
-    return {"oak_square": __version__, "assets": entries}

@@ -11,8 +11,8 @@ from typing import Any, Literal, get_args, get_origin
 from oak_square.core.findings import KINDS
 from oak_square.core.stages import STAGE_HELP, STAGES, stage_name
 from oak_square.core.words import language, say
-from oak_square.sheet import parse_sheet
-from oak_square.steps import STEPS, Step
+from oak_square.sheet.text import parse_sheet
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["Page", "pages"]
 

@@ -10,7 +10,7 @@ from typing import Any
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 
 __all__ = ["differences"]
 

@@ -20,7 +20,7 @@ from oak_square.core.skins import bent_skin, parted_skin
 from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.references import Others
-from oak_square.steps import Setting, Step
+from oak_square.steps.step import Setting, Step
 
 __all__ = ["Prepared", "StepOutcome", "evaluate", "unmatched_steps"]
 

@@ -16,9 +16,11 @@ from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.marking import is_unnamed
 from oak_square.core.marks import MarkLook
 from oak_square.core.words import say
-from oak_square.formats import made
+from oak_square.formats.register import made
 from oak_square.sheet.set_out import SetOut
-from oak_square.steps import Length, MarkName, NamedFrame, Setting, SheetDirection, Step, Xyz, direction
+from oak_square.steps.bring import SheetDirection, direction
+from oak_square.steps.centre import MarkName, Xyz
+from oak_square.steps.step import Length, NamedFrame, Setting, Step
 
 __all__ = ["Deliver", "Frame", "Mark", "Sheet", "named_in"]
 

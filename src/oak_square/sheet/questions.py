@@ -13,7 +13,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_UNIT
 from oak_square.sheet.evaluate import Prepared
 from oak_square.sheet.model import Sheet
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 
 __all__ = ["SideQuestion", "UnitQuestion", "guesses_for", "is_open", "settled_in", "side_question", "unit_question"]
 

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Union
 from pydantic import Field, create_model
 
 from oak_square.sheet.model import Sheet
-from oak_square.steps import STEPS
+from oak_square.steps.step import STEPS
 
 __all__ = ["sheet_schema"]
 

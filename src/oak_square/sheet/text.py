@@ -18,7 +18,7 @@ from oak_square.core.errors import BadSheet, did_you_mean
 from oak_square.core.words import say
 from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
 from oak_square.sheet.set_out import SetOut
-from oak_square.steps import STEPS, Step
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["dump_sheet", "in_words", "load_sheet", "parse_sheet", "step_line"]
 

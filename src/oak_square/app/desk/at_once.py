@@ -7,7 +7,7 @@ from typing import Any
 
 from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.session.session import Session
-from oak_square.steps import globs_for
+from oak_square.steps.naming import globs_for
 
 __all__ = ["AtOnce"]
 

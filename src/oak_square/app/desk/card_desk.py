@@ -18,7 +18,7 @@ from oak_square.app.widgets.card_editor import CardEditor
 from oak_square.app.widgets.shelf_dialog import ShelfDialog
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.words import say
-from oak_square.steps import STEPS, Step
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["CardDesk"]
 

@@ -28,7 +28,7 @@ from oak_square.app.view.view_area import ViewArea
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
-from oak_square.steps import called
+from oak_square.steps.naming import called
 
 __all__ = ["Display", "HandSettings"]
 

@@ -18,7 +18,7 @@ from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.book_editor import BookEditor
 from oak_square.core.errors import OakSquareError
 from oak_square.core.words import counted, say
-from oak_square.formats import FORMATS, format_of
+from oak_square.formats.register import FORMATS, entry_of
 
 __all__ = ["FileMenu"]
 
@@ -79,7 +79,7 @@ class FileMenu(QObject):
                 self.open_sheet(path)
             elif suffix == ".csv":
                 self._told(partial(self._session.shelf.open, path))
-            elif path.is_file() and format_of(path) is None:
+            elif path.is_file() and entry_of(path) is None:
                 self._session.failed.emit(
                     say("{name}: is no model, prep sheet or size book, so it is not opened", name=path.name)
                 )
@@ -206,7 +206,7 @@ class FileMenu(QObject):
             self.open_paths([Path(found)])
 
     def _ask_files(self) -> None:
-        suffixes = " ".join(f"*{s}" for f in FORMATS.values() for s in f.suffixes)
+        suffixes = " ".join(f"*{s}" for e in FORMATS.entries() for s in e.suffixes)
         start, kinds = self._start("models"), say("Models ({suffixes})", suffixes=suffixes)
         found, _ = QFileDialog.getOpenFileNames(self._owner, say("Open models"), start, kinds)
         if found:

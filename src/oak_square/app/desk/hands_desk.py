@@ -23,8 +23,8 @@ from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_glo
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import say
-from oak_square.sheet import Mark
-from oak_square.steps import STEPS, Step
+from oak_square.sheet.model import Mark
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["HandsDesk"]
 

@@ -11,7 +11,7 @@ from oak_square.app.panel.measures_form import MeasuresForm
 from oak_square.app.session.session import Session
 from oak_square.core.measuring import read_measure
 from oak_square.core.words import say
-from oak_square.steps import globs_for
+from oak_square.steps.naming import globs_for
 
 __all__ = ["MeasureDesk"]
 

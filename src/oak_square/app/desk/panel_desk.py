@@ -29,8 +29,8 @@ from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings import KINDS
 from oak_square.core.words import say
-from oak_square.sheet import Deliver
-from oak_square.steps import called, globs_for
+from oak_square.sheet.model import Deliver
+from oak_square.steps.naming import called, globs_for
 
 __all__ = ["PanelDesk"]
 

@@ -19,7 +19,8 @@ from oak_square.core.marking import MARKABLE
 from oak_square.core.pieces import pieces_of
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
-from oak_square.steps import globs_for, rows_of_feature, take_for
+from oak_square.steps.naming import globs_for
+from oak_square.steps.take import rows_of_feature, take_for
 
 __all__ = ["ShapeDesk"]
 

@@ -19,7 +19,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.swinging import Sweep, sweep, swing_motion
 from oak_square.core.words import number, say
-from oak_square.steps import along_axes
+from oak_square.steps.along import along_axes
 
 __all__ = ["SwingDesk", "swept_words"]
 

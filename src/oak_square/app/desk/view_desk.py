@@ -58,7 +58,8 @@ from oak_square.app.widgets.plate_editor import PlateEditor
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.terms import along_word, term
 from oak_square.core.words import say
-from oak_square.steps import STEPS, as_reads, called, globs_for
+from oak_square.steps.naming import as_reads, called, globs_for
+from oak_square.steps.step import STEPS
 
 __all__ = ["ViewDesk"]
 

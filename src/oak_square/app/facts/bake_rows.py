@@ -17,7 +17,7 @@ from oak_square.core.scene import Asset, Node
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import ROTATION_BAKED_DEG, SAME_PLACE, SCALE_BAKED
 from oak_square.core.words import number, say
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 
 __all__ = ["CHANNELS", "BakeRow", "bake_rows", "consequence_notes"]
 

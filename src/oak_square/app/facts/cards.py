@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from oak_square.app.session.state import State
 from oak_square.core.terms import term
 from oak_square.core.words import counted, in_english, one_or_many, say
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 
 __all__ = ["Card", "cards"]
 

@@ -11,8 +11,8 @@ from oak_square.core.consequences import KINDS_OF_CONSEQUENCE, consequences_of
 from oak_square.core.scene import Asset
 from oak_square.core.sharing import Parting
 from oak_square.core.words import say
-from oak_square.formats import losses_said, target_of
-from oak_square.steps import Step
+from oak_square.formats.shared.crossing import losses_said, target_of
+from oak_square.steps.step import Step
 
 __all__ = ["Consequence", "EffectRow", "effect_rows", "loss_lines"]
 

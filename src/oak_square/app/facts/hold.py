@@ -18,7 +18,9 @@ from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.errors import DataTrouble
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
-from oak_square.steps import Along, Centre, Setting, Step, along_axes, along_sides, centre_point, centre_words
+from oak_square.steps.along import Along, along_axes, along_sides
+from oak_square.steps.centre import Centre, centre_point, centre_words
+from oak_square.steps.step import Setting, Step
 
 __all__ = ["AboutChoice", "Hold", "about_choices", "along_choices", "hold_of"]
 

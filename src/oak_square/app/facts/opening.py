@@ -7,7 +7,7 @@ from pathlib import Path
 
 from oak_square.app.session.habits import Habits
 from oak_square.app.session.state import State
-from oak_square.sheet import Sheet
+from oak_square.sheet.model import Sheet
 
 __all__ = ["Offer", "is_empty", "recent"]
 

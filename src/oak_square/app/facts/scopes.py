@@ -10,7 +10,8 @@ from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_a
 from oak_square.app.session.state import State
 from oak_square.core.words import counted, say
 from oak_square.sheet.text import in_words
-from oak_square.steps import STEPS, Step, globs_for, nodes_named
+from oak_square.steps.naming import globs_for
+from oak_square.steps.step import STEPS, Step, nodes_named
 
 __all__ = ["ScopeShown", "aim_change", "met_nodes", "scope_shown"]
 

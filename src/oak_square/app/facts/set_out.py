@@ -17,7 +17,8 @@ from oak_square.core.boxes import Box, asset_box
 from oak_square.core.errors import BadReference
 from oak_square.core.scene import Asset
 from oak_square.core.words import counted, one_or_many, say
-from oak_square.sheet import SetOut, asset_called
+from oak_square.sheet.references import asset_called
+from oak_square.sheet.set_out import SetOut
 
 __all__ = ["SetOutShown", "set_out_shown"]
 

@@ -11,8 +11,10 @@ from oak_square.app.session.habits import Habits
 from oak_square.app.session.state import State
 from oak_square.core.errors import OakSquareError
 from oak_square.core.words import counted, one_or_many, say
-from oak_square.sheet import Sheet, differences, load_sheet
-from oak_square.steps import Step
+from oak_square.sheet.comparing import differences
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.text import load_sheet
+from oak_square.steps.step import Step
 
 __all__ = ["Shelved", "meant", "shelved"]
 

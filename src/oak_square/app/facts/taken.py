@@ -16,7 +16,7 @@ from oak_square.core.frames import apply
 from oak_square.core.reshaping import places_of
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
-from oak_square.steps import Take, taken
+from oak_square.steps.take import Take, taken
 
 __all__ = ["as_shape", "as_usual", "is_shaping", "taken_points", "taken_rows"]
 

@@ -16,8 +16,8 @@ from oak_square.app.widgets.fields import Choices, column, labelled
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import capital, say
-from oak_square.steps import Step
 from oak_square.steps.edited import own_words
+from oak_square.steps.step import Step
 
 __all__ = ["BakeBody"]
 

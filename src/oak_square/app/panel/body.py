@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QWidget
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 
 Array = NDArray[np.float64]
 __all__ = ["Array", "Body", "box_of"]

@@ -31,11 +31,11 @@ from oak_square.core.lengths import UNIT_WORDS, format_deviation
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import counted, say
-from oak_square.delivery import WOULD_STOP
-from oak_square.formats import FORMATS
-from oak_square.sheet import Deliver
-from oak_square.steps import Step
+from oak_square.delivery.running import WOULD_STOP
+from oak_square.formats.register import FORMATS
+from oak_square.sheet.model import Deliver
 from oak_square.steps.edited import own_words
+from oak_square.steps.step import Step
 
 __all__ = ["DeliverBody"]
 
@@ -151,7 +151,7 @@ class DeliverBody(Body):
             ),
             (
                 self.format,
-                [("same", say("as they came")), *((f.key, f.title) for f in FORMATS.values() if f.is_made)],
+                [("same", say("as they came")), *((e.key, e.title) for e in FORMATS.entries() if e.is_made)],
                 say("Format of the files"),
             ),
         ):
@@ -219,7 +219,7 @@ class DeliverBody(Body):
         form = (
             say("each in the format it came in")
             if wanted == "same"
-            else say("all as {title}", title=FORMATS[wanted].title)
+            else say("all as {title}", title=FORMATS.entry(wanted).title)
         )
         open_ = say(" The step that is being tried is not delivered until you keep it.") if tried else ""
         self.summary.setText(

@@ -18,7 +18,7 @@ from oak_square.core.boxes import EXTENTS
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import say
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 
 __all__ = ["PivotBody"]
 

@@ -19,7 +19,7 @@ from oak_square.core.lengths import parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.core.words import say
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 
 __all__ = ["PlaceBody"]
 

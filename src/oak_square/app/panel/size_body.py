@@ -22,8 +22,9 @@ from oak_square.core.lengths import UNIT_WORDS, parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import capital, say
-from oak_square.steps import Step, as_reads
 from oak_square.steps.edited import own_words
+from oak_square.steps.naming import as_reads
+from oak_square.steps.step import Step
 
 __all__ = ["SizeBody"]
 

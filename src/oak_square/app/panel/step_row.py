@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from oak_square.app.widgets.fields import Fold, column, labelled
 from oak_square.core.words import say
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 
 __all__ = ["StepRow"]
 

@@ -20,7 +20,7 @@ from oak_square.core.frames import AXES, FRONT_OF, on_one_line
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import one_or_many, say
-from oak_square.steps import Step
+from oak_square.steps.step import Step
 from oak_square.steps.way import GUESS
 
 __all__ = ["TurnBody"]

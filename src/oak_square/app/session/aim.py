@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from oak_square.steps import STEPS, Step, globs_for
+from oak_square.steps.naming import globs_for
+from oak_square.steps.step import STEPS, Step
 
 __all__ = [
     "TARGETS",

@@ -8,9 +8,11 @@ from typing import Any
 
 from oak_square.app.session.named import NamedThings, unused_name
 from oak_square.core.words import say
-from oak_square.sheet import Frame, SetOut
+from oak_square.sheet.model import Frame
+from oak_square.sheet.set_out import SetOut
 from oak_square.sheet.text import in_words
-from oak_square.steps import STEPS, Step, globs_for
+from oak_square.steps.naming import globs_for
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["Berths"]
 

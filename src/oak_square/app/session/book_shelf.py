@@ -9,8 +9,9 @@ from PySide6.QtCore import QObject, Signal
 from oak_square.core.errors import ChoiceTrouble
 from oak_square.core.size_book import SizeBook
 from oak_square.core.words import counted, say
-from oak_square.delivery import find_book, load_book
+from oak_square.delivery.batch import find_book
 from oak_square.delivery.files import write_whole
+from oak_square.delivery.surveying import load_book
 
 __all__ = ["BookShelf"]
 

@@ -12,9 +12,11 @@ from oak_square.core.findings import Finding
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import SizeBook
-from oak_square.delivery import Source
-from oak_square.sheet import Sheet, SheetText, dump_sheet
-from oak_square.steps import Step
+from oak_square.delivery.batch import Source
+from oak_square.sheet.keeping import SheetText
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.text import dump_sheet
+from oak_square.steps.step import Step
 
 __all__ = ["Document", "History", "Row", "default_delivery"]
 

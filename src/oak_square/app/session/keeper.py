@@ -12,7 +12,8 @@ from oak_square.app.session.journal import Journal, Looks, Saved, left_behind
 from oak_square.app.session.session import Session
 from oak_square.core.errors import OakSquareError
 from oak_square.core.words import counted, say
-from oak_square.sheet import load_measures, load_sheet, measures_path
+from oak_square.sheet.measures import load_measures, measures_path
+from oak_square.sheet.text import load_sheet
 
 __all__ = ["Keeper"]
 

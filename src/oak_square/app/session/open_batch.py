@@ -16,7 +16,7 @@ from oak_square.app.session.worker import ReadResult, Worker
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.scene import Asset
 from oak_square.core.words import one_or_many, say
-from oak_square.delivery import Source, told_apart
+from oak_square.delivery.batch import Source, told_apart
 
 __all__ = ["OpenBatch"]
 

@@ -19,8 +19,11 @@ from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
 from oak_square.core.words import counted, say
 from oak_square.delivery.files import write_whole
-from oak_square.sheet import Deliver, Sheet, SheetText, dump_measures, load_measures, load_sheet, measures_path
-from oak_square.steps import Step
+from oak_square.sheet.keeping import SheetText
+from oak_square.sheet.measures import dump_measures, load_measures, measures_path
+from oak_square.sheet.model import Deliver, Sheet
+from oak_square.sheet.text import load_sheet
+from oak_square.steps.step import Step
 
 __all__ = ["OpenSheet"]
 

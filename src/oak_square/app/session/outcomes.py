@@ -13,8 +13,11 @@ from oak_square.core.sharing import Parting
 from oak_square.core.size_book import SizeBook
 from oak_square.core.stages import STAGES
 from oak_square.core.standing import Standing
-from oak_square.sheet import Prepared, Sheet, SideQuestion, StepOutcome, UnitQuestion, asset_called
-from oak_square.steps import Step
+from oak_square.sheet.evaluate import Prepared, StepOutcome
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.questions import SideQuestion, UnitQuestion
+from oak_square.sheet.references import asset_called
+from oak_square.steps.step import Step
 
 __all__ = ["Outcome", "Plan", "stage_marks"]
 

@@ -7,7 +7,8 @@ from collections.abc import Mapping, Sequence
 
 from oak_square.core.findings import KINDS, Finding
 from oak_square.core.lengths import UNITS
-from oak_square.steps import STEPS, Step, as_reads, globs_for
+from oak_square.steps.naming import as_reads, globs_for
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["can_settle", "remedy"]
 

@@ -30,11 +30,12 @@ from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.terms import term
 from oak_square.core.words import capital, say
-from oak_square.delivery import Run
-from oak_square.sheet import Mark, check_references
+from oak_square.delivery.running import Run
+from oak_square.sheet.model import Mark
+from oak_square.sheet.references import check_references
 from oak_square.sheet.text import in_words
-from oak_square.steps import STEPS, Step
 from oak_square.steps.edited import edited
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["Session"]
 

@@ -9,7 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer, Signal
 
 from oak_square.app.session.stamps import News, Stamp, Watched, news_of
-from oak_square.delivery import Source
+from oak_square.delivery.batch import Source
 
 __all__ = ["SourceWatch"]
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from oak_square.core.errors import OakSquareError
-from oak_square.delivery import Source, find_sources, told_apart
+from oak_square.delivery.batch import Source, find_sources, told_apart
 
 __all__ = ["Found", "News", "Stamp", "Watched", "news_of", "stamp_of"]
 

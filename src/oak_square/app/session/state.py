@@ -13,7 +13,7 @@ from oak_square.app.session.outcomes import Outcome
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
-from oak_square.steps import Setting, Step
+from oak_square.steps.step import Setting, Step
 
 __all__ = ["State", "prepared"]
 

@@ -7,7 +7,8 @@ from collections.abc import Mapping, Sequence
 from oak_square.app.session.outcomes import Outcome
 from oak_square.core.likely.answers import folder_of
 from oak_square.core.words import say
-from oak_square.steps import STEPS, Step, as_reads, globs_for
+from oak_square.steps.naming import as_reads, globs_for
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["as_its_folder", "in_doubt", "reading_words", "taking_steps"]
 

@@ -34,20 +34,17 @@ from oak_square.core.standing import standing_at
 from oak_square.core.survey import survey
 from oak_square.core.topology import is_known, topology
 from oak_square.core.words import say
-from oak_square.delivery import (
-    Run,
-    Source,
-    check_reports,
-    deliver,
-    find_sources,
-    in_processes,
-    pictures_of,
-    receive,
-    write_reports,
-)
+from oak_square.delivery.batch import Source, find_sources
 from oak_square.delivery.files import further_files, sha256_of
-from oak_square.formats import format_of
-from oak_square.sheet import Prepared, Sheet, evaluate, is_open, settled_in, side_question, unit_question
+from oak_square.delivery.pictures import pictures_of
+from oak_square.delivery.pool import in_processes
+from oak_square.delivery.report import check_reports, write_reports
+from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.surveying import receive
+from oak_square.formats.register import format_of
+from oak_square.sheet.evaluate import Prepared, evaluate
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.questions import is_open, settled_in, side_question, unit_question
 
 __all__ = ["ReadResult", "Worker"]
 

@@ -13,8 +13,10 @@ from oak_square.app.session.document import Document
 from oak_square.app.session.grip import Grip
 from oak_square.core.size_book import parse_book
 from oak_square.core.words import say
-from oak_square.sheet import Sheet, SheetText, dump_measures, parse_measures
-from oak_square.steps import STEPS, Step
+from oak_square.sheet.keeping import SheetText
+from oak_square.sheet.measures import dump_measures, parse_measures
+from oak_square.sheet.model import Sheet
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["document_of", "words_of"]
 

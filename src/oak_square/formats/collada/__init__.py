@@ -1,5 +1,7 @@
 """COLLADA 1.4 and 1.5: text, edited in place."""
 
-from oak_square.formats.collada.files import Collada
+from oak_square.formats.register import enter
 
-__all__ = ["Collada"]
+__all__ = ["COLLADA"]
+
+COLLADA = enter(__name__, "dae", "COLLADA", ".dae")

@@ -18,9 +18,9 @@ from oak_square.core.frames import Reading
 from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_UNIT
 from oak_square.core.words import say
 from oak_square.formats.limits import Limits
-from oak_square.formats.polygons import cut_with_holes, fans, polygons_to_triangles
-from oak_square.formats.text_edit import in_utf8
-from oak_square.formats.xml_spans import Element, parse_xml
+from oak_square.formats.shared.polygons import cut_with_holes, fans, polygons_to_triangles
+from oak_square.formats.shared.text_edit import in_utf8
+from oak_square.formats.shared.xml_spans import Element, parse_xml
 
 __all__ = [
     "FRONT_OF",

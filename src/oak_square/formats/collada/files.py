@@ -10,13 +10,15 @@ from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
+from oak_square.formats.collada import COLLADA
 from oak_square.formats.collada.document import ColladaDocument, open_document, up_word
 from oak_square.formats.collada.making import made
 from oak_square.formats.collada.reading import Stand, asset_of, attached_of, plains_of
 from oak_square.formats.collada.writing import written
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.model_file import Companion, Format, Received, Written, checked_size, registered
-from oak_square.formats.plain import Plain, Scene
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.model_file import Companion, Format, Received, Written, checked_size, registered
+from oak_square.formats.shared.plain import Plain, Scene
 
 __all__ = ["Collada"]
 
@@ -31,11 +33,8 @@ class _Carrier:
 class Collada(Format):
     """COLLADA files."""
 
-    key: ClassVar[str] = "dae"
-    title: ClassVar[str] = "COLLADA"
-    suffixes: ClassVar[tuple[str, ...]] = (".dae",)
+    entry: ClassVar[Entry] = COLLADA
     declares: ClassVar[bool] = True
-    is_made: ClassVar[bool] = True
     could: ClassVar[tuple[str, ...]] = (
         "points and lines",
         "emission",

@@ -16,11 +16,11 @@ from oak_square.core.geometry import write_directions
 from oak_square.core.reshaping import normals_at_corners, squared_to
 from oak_square.core.scene import Faces, Mesh, Unshaped
 from oak_square.core.words import say
-from oak_square.formats.change import Change, told_apart
 from oak_square.formats.collada.document import ColladaDocument, Floats, Group, rings_of
-from oak_square.formats.polygons import reversed_corners
-from oak_square.formats.text_edit import digits_of, nine_digits, spliced, token_spans
-from oak_square.formats.xml_spans import Element
+from oak_square.formats.shared.change import Change, told_apart
+from oak_square.formats.shared.polygons import reversed_corners
+from oak_square.formats.shared.text_edit import digits_of, nine_digits, spliced, token_spans
+from oak_square.formats.shared.xml_spans import Element
 
 __all__ = ["edits_of", "position_starts", "shared_out"]
 

@@ -8,10 +8,10 @@ import numpy as np
 
 from oak_square.core.scene import PLAIN_COLOUR
 from oak_square.formats.collada.document import ColladaDocument, name_of
-from oak_square.formats.look import SHADING, Image, Look, Texture, Wrap
-from oak_square.formats.model_file import Beside
-from oak_square.formats.plain import to_linear
-from oak_square.formats.xml_spans import Element
+from oak_square.formats.shared.look import SHADING, Image, Look, Texture, Wrap
+from oak_square.formats.shared.model_file import Beside
+from oak_square.formats.shared.plain import to_linear
+from oak_square.formats.shared.xml_spans import Element
 
 __all__ = ["looks_of", "shading_of"]
 

@@ -12,11 +12,11 @@ from numpy.typing import NDArray
 from oak_square.core.frames import Reading
 from oak_square.formats.collada.document import PROFILE, up_word
 from oak_square.formats.collada.writing import digits, stack_words
-from oak_square.formats.look import Image, Look, Texture, Wrap
-from oak_square.formats.model_file import Companion, Written
-from oak_square.formats.plain import Plain, Scene, carried, to_srgb
-from oak_square.formats.text_edit import nine_digits
-from oak_square.formats.xml_spans import in_text, in_value
+from oak_square.formats.shared.look import Image, Look, Texture, Wrap
+from oak_square.formats.shared.model_file import Companion, Written
+from oak_square.formats.shared.plain import Plain, Scene, carried, to_srgb
+from oak_square.formats.shared.text_edit import nine_digits
+from oak_square.formats.shared.xml_spans import in_text, in_value
 
 __all__ = ["made"]
 

@@ -17,10 +17,10 @@ from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surfac
 from oak_square.core.words import say
 from oak_square.formats.collada.document import ColladaDocument, Group, name_of, transform_of
 from oak_square.formats.collada.looks import looks_of, shading_of
-from oak_square.formats.look import Look
-from oak_square.formats.model_file import Beside, count_not_finite
-from oak_square.formats.plain import Plain, as_shaped, cut_out, plain_mesh, shaded
-from oak_square.formats.xml_spans import Element
+from oak_square.formats.shared.look import Look
+from oak_square.formats.shared.model_file import Beside, count_not_finite
+from oak_square.formats.shared.plain import Plain, as_shaped, cut_out, plain_mesh, shaded
+from oak_square.formats.shared.xml_spans import Element
 
 __all__ = ["Stand", "asset_of", "attached_of", "plains_of"]
 

@@ -20,19 +20,13 @@ from oak_square.core.motion import same_matrix
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.words import say
-from oak_square.formats.change import Change, change_of, gather, put_first
 from oak_square.formats.collada.document import ColladaDocument, transform_of, up_word
 from oak_square.formats.collada.geometry import edits_of, shared_out
 from oak_square.formats.collada.reading import Stand
-from oak_square.formats.model_file import (
-    Written,
-    check_same_tree,
-    file_nodes,
-    placements_reach,
-    same_placement,
-)
-from oak_square.formats.text_edit import as_it_came, spliced, tidied, tidied_matrix
-from oak_square.formats.xml_spans import Element
+from oak_square.formats.shared.change import Change, change_of, gather, put_first
+from oak_square.formats.shared.model_file import Written, check_same_tree, file_nodes, placements_reach, same_placement
+from oak_square.formats.shared.text_edit import as_it_came, spliced, tidied, tidied_matrix
+from oak_square.formats.shared.xml_spans import Element
 
 __all__ = ["digits", "stack_words", "written"]
 

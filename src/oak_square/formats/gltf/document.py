@@ -21,7 +21,7 @@ from oak_square.core.errors import BadFile
 from oak_square.core.words import say
 from oak_square.formats.gltf.schema import trouble_of
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import Beside, checked_size, inside_folder
+from oak_square.formats.shared.model_file import Beside, checked_size, inside_folder
 
 __all__ = ["Buffer", "GltfDocument", "open_document"]
 

@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
-from oak_square.core.words import say
+from oak_square.formats.gltf import GLB, GLTF
 from oak_square.formats.gltf.attached import attached_of, belongings_of
 from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.document import open_document
@@ -17,9 +17,10 @@ from oak_square.formats.gltf.plains import plains_of
 from oak_square.formats.gltf.reading import asset_of
 from oak_square.formats.gltf.writing import written
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.look import SHADING
-from oak_square.formats.model_file import CARRIED, Format, Received, Written, registered
-from oak_square.formats.plain import Plain, Scene
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.look import SHADING
+from oak_square.formats.shared.model_file import CARRIED, Format, Received, Written, registered
+from oak_square.formats.shared.plain import Plain, Scene
 
 __all__ = ["Glb", "GltfText"]
 
@@ -27,7 +28,6 @@ __all__ = ["Glb", "GltfText"]
 class _Gltf(Format):
     is_binary: ClassVar[bool]
     declares: ClassVar[bool] = True
-    is_made: ClassVar[bool] = True
     could: ClassVar[tuple[str, ...]] = (
         "points and lines",
         "texture tints",
@@ -95,17 +95,13 @@ class _Gltf(Format):
 class Glb(_Gltf):
     """Binary glTF."""
 
-    key: ClassVar[str] = "glb"
-    title: ClassVar[str] = say("glTF binary")
+    entry: ClassVar[Entry] = GLB
     is_binary: ClassVar[bool] = True
-    suffixes: ClassVar[tuple[str, ...]] = (".glb",)
 
 
 @registered
 class GltfText(_Gltf):
     """Text glTF with its buffers beside it or inside."""
 
-    key: ClassVar[str] = "gltf"
-    title: ClassVar[str] = "glTF"
+    entry: ClassVar[Entry] = GLTF
     is_binary: ClassVar[bool] = False
-    suffixes: ClassVar[tuple[str, ...]] = (".gltf",)

@@ -17,9 +17,9 @@ from oak_square.core.words import say
 from oak_square.formats.gltf.editing import FLOAT, UINT, numbers
 from oak_square.formats.gltf.materials import WRAPS, Mention, material_of
 from oak_square.formats.gltf.packing import glb_pieces
-from oak_square.formats.look import Image, Look
-from oak_square.formats.model_file import Chunk, Companion, Written
-from oak_square.formats.plain import Plain, Scene, carried, to_linear
+from oak_square.formats.shared.look import Image, Look
+from oak_square.formats.shared.model_file import Chunk, Companion, Written
+from oak_square.formats.shared.plain import Plain, Scene, carried, to_linear
 
 __all__ = ["made"]
 

@@ -10,9 +10,9 @@ import numpy as np
 from oak_square.core.checked import floats
 from oak_square.core.errors import BadArray
 from oak_square.formats.gltf.document import GltfDocument
-from oak_square.formats.look import SHADING, Image, Look, Texture, Wrap
-from oak_square.formats.model_file import Beside
-from oak_square.formats.plain import to_linear, to_srgb
+from oak_square.formats.shared.look import SHADING, Image, Look, Texture, Wrap
+from oak_square.formats.shared.model_file import Beside
+from oak_square.formats.shared.plain import to_linear, to_srgb
 
 __all__ = ["WRAPS", "Mention", "look_of", "material_of", "shading_of"]
 

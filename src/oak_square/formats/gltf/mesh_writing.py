@@ -13,7 +13,6 @@ from oak_square.core.instances import carried_spread
 from oak_square.core.reshaping import normals_at_points, squared_to
 from oak_square.core.scene import Mesh, Node
 from oak_square.core.words import say
-from oak_square.formats.change import Change, gather, put_first
 from oak_square.formats.gltf.accessors import dense, strided
 from oak_square.formats.gltf.attached import side_by_side
 from oak_square.formats.gltf.compression import unpacked
@@ -21,7 +20,8 @@ from oak_square.formats.gltf.editing import UINT, Edit, numbers
 from oak_square.formats.gltf.instances import write_instances
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
-from oak_square.formats.model_file import is_unmoved
+from oak_square.formats.shared.change import Change, gather, put_first
+from oak_square.formats.shared.model_file import is_unmoved
 
 __all__ = ["Groups", "carried", "shaped_rows", "write_meshes"]
 

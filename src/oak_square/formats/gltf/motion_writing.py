@@ -18,7 +18,7 @@ from oak_square.formats.gltf.accessors import strided
 from oak_square.formats.gltf.clips import track_of
 from oak_square.formats.gltf.editing import FLOAT, Edit
 from oak_square.formats.gltf.skins import bind_matrices
-from oak_square.formats.model_file import placements_reach
+from oak_square.formats.shared.model_file import placements_reach
 
 __all__ = ["keep_skeletons", "write_clips", "write_skins"]
 

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.formats.gltf.document import GltfDocument
-from oak_square.formats.model_file import Chunk, Companion
+from oak_square.formats.shared.model_file import Chunk, Companion
 
 __all__ = ["glb_pieces", "packed"]
 

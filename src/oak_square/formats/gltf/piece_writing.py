@@ -9,14 +9,14 @@ from numpy.typing import NDArray
 
 from oak_square.core.geometry import flipped, is_mirror
 from oak_square.core.scene import Asset, Cut, Node
-from oak_square.formats.change import Change, gather
 from oak_square.formats.gltf.accessors import coded, dense
 from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.editing import UINT, Edit
 from oak_square.formats.gltf.mesh_writing import Groups, carried, shaped_rows
 from oak_square.formats.gltf.morphs import MORPHED, rewritten_delta
 from oak_square.formats.gltf.reading import triangles_of
-from oak_square.formats.model_file import is_unmoved
+from oak_square.formats.shared.change import Change, gather
+from oak_square.formats.shared.model_file import is_unmoved
 
 __all__ = ["add_piece_nodes", "retarget_weights", "write_pieces"]
 

@@ -14,7 +14,7 @@ from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.gltf.materials import look_of
 from oak_square.formats.limits import Limits
-from oak_square.formats.plain import Plain, plain_mesh, shaded, to_srgb
+from oak_square.formats.shared.plain import Plain, plain_mesh, shaded, to_srgb
 
 __all__ = ["plains_of"]
 

@@ -23,8 +23,8 @@ from oak_square.formats.gltf.materials import shading_of
 from oak_square.formats.gltf.morphs import default_weights, nodes_with_weights, primitive_morphs
 from oak_square.formats.gltf.skins import unskinnable, with_skins
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import count_not_finite
-from oak_square.formats.plain import to_srgb
+from oak_square.formats.shared.model_file import count_not_finite
+from oak_square.formats.shared.plain import to_srgb
 
 __all__ = ["asset_of", "material_colour", "triangles_of"]
 

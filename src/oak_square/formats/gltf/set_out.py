@@ -14,9 +14,10 @@ from oak_square.core.motion import squared
 from oak_square.core.placement import Placement, settled
 from oak_square.formats.gltf.making import made
 from oak_square.formats.limits import LIMITS
-from oak_square.formats.model_file import FORMATS, Chunk
-from oak_square.formats.plain import Plain, Scene, SceneNode, scene_of
-from oak_square.formats.set_out_scenes import SCENES, Placed, SceneKind
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.model_file import Chunk
+from oak_square.formats.shared.plain import Plain, Scene, SceneNode, scene_of
+from oak_square.formats.shared.set_out_scenes import SCENES, Placed, SceneKind
 
 __all__ = ["read_places", "written"]
 

@@ -22,7 +22,7 @@ from oak_square.formats.gltf.packing import packed
 from oak_square.formats.gltf.piece_writing import add_piece_nodes, retarget_weights, write_pieces
 from oak_square.formats.gltf.sweeping import sweep
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import Companion, Written, file_nodes, placements_reach, same_placement
+from oak_square.formats.shared.model_file import Companion, Written, file_nodes, placements_reach, same_placement
 
 __all__ = ["written"]
 

@@ -21,18 +21,8 @@ from oak_square.core.frames import Reading
 from oak_square.core.scene import Asset, Faces, Mesh
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
-from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.model_file import (
-    Beside,
-    Companion,
-    Format,
-    Received,
-    Written,
-    checked_size,
-    count_not_finite,
-    registered,
-)
+from oak_square.formats.obj import OBJ
 from oak_square.formats.obj.faces import FaceCorners, face_corners, stroke_lines, stroke_vertices
 from oak_square.formats.obj.making import library_looks, made_obj
 from oak_square.formats.obj.materials import (
@@ -50,9 +40,21 @@ from oak_square.formats.obj.text import (
     number_lines,
     with_numbers,
 )
-from oak_square.formats.plain import Plain, Scene, as_shaped, plain_mesh, shaded
-from oak_square.formats.polygons import polygons_to_triangles
-from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.change import Change
+from oak_square.formats.shared.model_file import (
+    Beside,
+    Companion,
+    Format,
+    Received,
+    Written,
+    checked_size,
+    count_not_finite,
+    registered,
+)
+from oak_square.formats.shared.plain import Plain, Scene, as_shaped, plain_mesh, shaded
+from oak_square.formats.shared.polygons import polygons_to_triangles
+from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
 
 __all__ = ["Obj"]
 
@@ -87,11 +89,8 @@ class _Parts:
 class Obj(Format):
     """OBJ files."""
 
-    key: ClassVar[str] = "obj"
-    title: ClassVar[str] = say("Wavefront OBJ")
-    suffixes: ClassVar[tuple[str, ...]] = (".obj",)
+    entry: ClassVar[Entry] = OBJ
     declares: ClassVar[bool] = False
-    is_made: ClassVar[bool] = True
     could: ClassVar[tuple[str, ...]] = (
         "points and lines",
         "texture tints",

@@ -9,11 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.scene import PLAIN_COLOUR
-from oak_square.formats.look import Image, Look, Texture
-from oak_square.formats.model_file import Beside, Companion, Written
 from oak_square.formats.obj.materials import library_colours, library_lines, texture_name
-from oak_square.formats.plain import Plain, Scene, flat_parts
-from oak_square.formats.text_edit import nine_digits
+from oak_square.formats.shared.look import Image, Look, Texture
+from oak_square.formats.shared.model_file import Beside, Companion, Written
+from oak_square.formats.shared.plain import Plain, Scene, flat_parts
+from oak_square.formats.shared.text_edit import nine_digits
 
 __all__ = ["library_looks", "made_obj"]
 

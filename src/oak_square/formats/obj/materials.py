@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.scene import PLAIN_COLOUR, Surface
-from oak_square.formats.look import SHADING
 from oak_square.formats.obj.text import ObjText
+from oak_square.formats.shared.look import SHADING
 
 __all__ = [
     "library_colours",

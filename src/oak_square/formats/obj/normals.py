@@ -11,10 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.reshaping import normals_at_corners
-from oak_square.formats.change import Change, told_apart
 from oak_square.formats.obj.faces import corner_spans
 from oak_square.formats.obj.text import Numbers, ObjText
-from oak_square.formats.text_edit import nine_digits, spliced
+from oak_square.formats.shared.change import Change, told_apart
+from oak_square.formats.shared.text_edit import nine_digits, spliced
 
 __all__ = ["normals_now", "with_lines_of_their_own"]
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile
 from oak_square.core.words import say
-from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, spliced, triples_in
+from oak_square.formats.shared.text_edit import as_it_came, digits_of, in_utf8, spliced, triples_in
 
 __all__ = [
     "Numbers",

@@ -1,5 +1,7 @@
 """OFF, the object file format."""
 
-from oak_square.formats.off.files import Off
+from oak_square.formats.register import enter
 
-__all__ = ["Off"]
+__all__ = ["OFF"]
+
+OFF = enter(__name__, "off", "OFF", ".off")

@@ -21,18 +21,13 @@ from oak_square.core.reshaping import normals_at_points
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.model_file import (
-    Format,
-    Received,
-    Written,
-    checked_size,
-    count_not_finite,
-    registered,
-)
-from oak_square.formats.plain import Scene, flat_parts, merged
-from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
-from oak_square.formats.text_edit import as_it_came, digits_of, in_utf8, nine_digits, spliced, token_spans
-from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
+from oak_square.formats.off import OFF
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.model_file import Format, Received, Written, checked_size, count_not_finite, registered
+from oak_square.formats.shared.plain import Scene, flat_parts, merged
+from oak_square.formats.shared.polygons import polygons_to_triangles, reversed_corners
+from oak_square.formats.shared.text_edit import as_it_came, digits_of, in_utf8, nine_digits, spliced, token_spans
+from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
 
 __all__ = ["Off"]
 
@@ -59,11 +54,8 @@ class _Carrier:
 class Off(Format):
     """OFF files."""
 
-    key: ClassVar[str] = "off"
-    title: ClassVar[str] = "OFF"
-    suffixes: ClassVar[tuple[str, ...]] = (".off",)
+    entry: ClassVar[Entry] = OFF
     declares: ClassVar[bool] = False
-    is_made: ClassVar[bool] = True
     holds: ClassVar[tuple[str, ...]] = ("colours",)
     makes: ClassVar[tuple[str, ...]] = ("colours",)
 

@@ -1,5 +1,7 @@
 """PLY, the polygon file format, as text and binary."""
 
-from oak_square.formats.ply.files import Ply
+from oak_square.formats.register import enter
 
-__all__ = ["Ply"]
+__all__ = ["PLY"]
+
+PLY = enter(__name__, "ply", "PLY", ".ply")

@@ -21,10 +21,14 @@ from oak_square.core.reshaping import normals_at_points
 from oak_square.core.scene import Asset, Faces, Mesh, Surface
 from oak_square.core.tolerances import WHOLE_NUMBER
 from oak_square.core.words import say
-from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.look import Image, Look, Texture
-from oak_square.formats.model_file import (
+from oak_square.formats.ply import PLY
+from oak_square.formats.ply.layout import Header, Numbers, Table, parse_header, tables_of
+from oak_square.formats.ply.making import made_ply
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.change import Change
+from oak_square.formats.shared.look import Image, Look, Texture
+from oak_square.formats.shared.model_file import (
     Beside,
     Companion,
     Format,
@@ -34,12 +38,10 @@ from oak_square.formats.model_file import (
     count_not_finite,
     registered,
 )
-from oak_square.formats.plain import Plain, Scene, plain_mesh, shaded
-from oak_square.formats.ply.layout import Header, Numbers, Table, parse_header, tables_of
-from oak_square.formats.ply.making import made_ply
-from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
-from oak_square.formats.text_edit import digits_of, nine_digits, spliced, token_spans
-from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
+from oak_square.formats.shared.plain import Plain, Scene, plain_mesh, shaded
+from oak_square.formats.shared.polygons import polygons_to_triangles, reversed_corners
+from oak_square.formats.shared.text_edit import digits_of, nine_digits, spliced, token_spans
+from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
 
 __all__ = ["Ply"]
 
@@ -62,11 +64,8 @@ class _Carrier:
 class Ply(Format):
     """PLY files."""
 
-    key: ClassVar[str] = "ply"
-    title: ClassVar[str] = "PLY"
-    suffixes: ClassVar[tuple[str, ...]] = (".ply",)
+    entry: ClassVar[Entry] = PLY
     declares: ClassVar[bool] = False
-    is_made: ClassVar[bool] = True
     could: ClassVar[tuple[str, ...]] = ("points and lines",)
     holds: ClassVar[tuple[str, ...]] = ("normals", "texture coordinates", "colours", "textures", "vertex colours")
     makes: ClassVar[tuple[str, ...]] = ("normals", "texture coordinates", "colours", "textures", "vertex colours")

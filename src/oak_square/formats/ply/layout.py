@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile
 from oak_square.core.words import say
 from oak_square.formats.limits import Limits
-from oak_square.formats.text_edit import in_utf8, token_spans
+from oak_square.formats.shared.text_edit import in_utf8, token_spans
 
 __all__ = ["Header", "Lists", "Numbers", "Property", "Table", "parse_header", "tables_of"]
 

@@ -6,8 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.words import say
-from oak_square.formats.model_file import Companion, Written
-from oak_square.formats.plain import Plain, Scene, flat_parts, merged
+from oak_square.formats.shared.model_file import Companion, Written
+from oak_square.formats.shared.plain import Plain, Scene, flat_parts, merged
 
 __all__ = ["made_ply"]
 

@@ -1,5 +1,7 @@
 """STL, as text and binary."""
 
-from oak_square.formats.stl.files import Stl
+from oak_square.formats.register import enter
 
-__all__ = ["Stl"]
+__all__ = ["STL"]
+
+STL = enter(__name__, "stl", "STL", ".stl")

@@ -22,19 +22,14 @@ from oak_square.core.frames import Reading
 from oak_square.core.reshaping import facets_now
 from oak_square.core.scene import Asset, Mesh, Surface
 from oak_square.core.words import say
-from oak_square.formats.change import Change
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.model_file import (
-    Format,
-    Received,
-    Written,
-    checked_size,
-    count_not_finite,
-    registered,
-)
-from oak_square.formats.plain import Scene, flat_parts, merged
-from oak_square.formats.text_edit import as_it_came, in_utf8, spliced, triples_in
-from oak_square.formats.unframed import lost_pivots, mesh_changes, unframed_asset
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.change import Change
+from oak_square.formats.shared.model_file import Format, Received, Written, checked_size, count_not_finite, registered
+from oak_square.formats.shared.plain import Scene, flat_parts, merged
+from oak_square.formats.shared.text_edit import as_it_came, in_utf8, spliced, triples_in
+from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
+from oak_square.formats.stl import STL
 
 __all__ = ["Stl"]
 
@@ -73,11 +68,8 @@ class _Text:
 class Stl(Format):
     """STL files."""
 
-    key: ClassVar[str] = "stl"
-    title: ClassVar[str] = "STL"
-    suffixes: ClassVar[tuple[str, ...]] = (".stl",)
+    entry: ClassVar[Entry] = STL
     declares: ClassVar[bool] = False
-    is_made: ClassVar[bool] = True
     holds: ClassVar[tuple[str, ...]] = ()
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:

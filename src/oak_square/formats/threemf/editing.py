@@ -10,11 +10,11 @@ from oak_square.core.frames import Reading
 from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Node
 from oak_square.core.words import say
-from oak_square.formats.change import Change, change_of, gather, put_first
-from oak_square.formats.model_file import same_placement
-from oak_square.formats.text_edit import digits_of, nine_digits, spliced
+from oak_square.formats.shared.change import Change, change_of, gather, put_first
+from oak_square.formats.shared.model_file import same_placement
+from oak_square.formats.shared.text_edit import digits_of, nine_digits, spliced
+from oak_square.formats.shared.xml_spans import Element
 from oak_square.formats.threemf.model import UNITS, Model, Shape, transform_text
-from oak_square.formats.xml_spans import Element
 
 __all__ = ["declared", "shape_edits", "transform_edits"]
 

@@ -22,8 +22,9 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.look import Look
-from oak_square.formats.model_file import (
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.look import Look
+from oak_square.formats.shared.model_file import (
     Format,
     Received,
     Written,
@@ -34,13 +35,14 @@ from oak_square.formats.model_file import (
     placements_reach,
     registered,
 )
-from oak_square.formats.plain import Plain, Scene, plain_mesh
-from oak_square.formats.text_edit import spliced
+from oak_square.formats.shared.plain import Plain, Scene, plain_mesh
+from oak_square.formats.shared.text_edit import spliced
+from oak_square.formats.shared.xml_spans import Element
+from oak_square.formats.threemf import THREE_MF
 from oak_square.formats.threemf.editing import declared, shape_edits, transform_edits
 from oak_square.formats.threemf.making import made
 from oak_square.formats.threemf.model import UNITS, Model, Shape, open_model, transform_values
 from oak_square.formats.threemf.package import Package, open_package, repacked
-from oak_square.formats.xml_spans import Element
 
 __all__ = ["ThreeMf"]
 
@@ -60,11 +62,8 @@ class _Carrier:
 class ThreeMf(Format):
     """3MF packages."""
 
-    key: ClassVar[str] = "3mf"
-    title: ClassVar[str] = "3MF"
-    suffixes: ClassVar[tuple[str, ...]] = (".3mf",)
+    entry: ClassVar[Entry] = THREE_MF
     declares: ClassVar[bool] = True
-    is_made: ClassVar[bool] = True
     holds: ClassVar[tuple[str, ...]] = ("unit and axes", "names", "hierarchy", "pivots", "colours", "shared geometry")
     makes: ClassVar[tuple[str, ...]] = ("unit and axes", "names", "hierarchy", "pivots", "colours", "shared geometry")
 

@@ -8,11 +8,11 @@ from dataclasses import replace
 
 import numpy as np
 
-from oak_square.formats.look import Look
-from oak_square.formats.plain import Plain, Scene, carried
-from oak_square.formats.text_edit import nine_digits
+from oak_square.formats.shared.look import Look
+from oak_square.formats.shared.plain import Plain, Scene, carried
+from oak_square.formats.shared.text_edit import nine_digits
+from oak_square.formats.shared.xml_spans import in_value
 from oak_square.formats.threemf.model import UNITS, transform_text
-from oak_square.formats.xml_spans import in_value
 
 __all__ = ["made"]
 

@@ -15,8 +15,8 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile
 from oak_square.core.words import say
 from oak_square.formats.limits import Limits
-from oak_square.formats.text_edit import tidied_matrix
-from oak_square.formats.xml_spans import Element, parse_xml
+from oak_square.formats.shared.text_edit import tidied_matrix
+from oak_square.formats.shared.xml_spans import Element, parse_xml
 
 __all__ = ["UNITS", "Model", "Shape", "open_model", "transform_text", "transform_values"]
 

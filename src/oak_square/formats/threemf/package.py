@@ -13,9 +13,9 @@ from pathlib import Path
 
 from oak_square.core.errors import BadFile
 from oak_square.core.words import say
-from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
-from oak_square.formats.xml_spans import parse_xml
+from oak_square.formats.shared.archives import checked_rows
+from oak_square.formats.shared.xml_spans import parse_xml
 
 __all__ = ["Package", "open_package", "repacked"]
 

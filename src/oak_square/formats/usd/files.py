@@ -12,9 +12,11 @@ from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.look import SHADING
-from oak_square.formats.model_file import Companion, Format, Received, Written, checked_size, registered
-from oak_square.formats.plain import Plain, Scene
+from oak_square.formats.register import Entry
+from oak_square.formats.shared.look import SHADING
+from oak_square.formats.shared.model_file import Companion, Format, Received, Written, checked_size, registered
+from oak_square.formats.shared.plain import Plain, Scene
+from oak_square.formats.usd import USDA, USDC, USDZ
 from oak_square.formats.usd.making import made
 from oak_square.formats.usd.reading import Content, attached_of, content_of, plains_of
 from oak_square.formats.usd.stage import open_stage, quiet
@@ -34,7 +36,6 @@ class _Carrier:
 
 class _Usd(Format):
     declares: ClassVar[bool] = True
-    is_made: ClassVar[bool] = True
     could: ClassVar[tuple[str, ...]] = (
         "points and lines",
         "texture tints",
@@ -123,27 +124,20 @@ class _Usd(Format):
 class Usda(_Usd):
     """USD layers as text."""
 
-    key: ClassVar[str] = "usda"
-    title: ClassVar[str] = say("USD text")
-    suffixes: ClassVar[tuple[str, ...]] = (".usda",)
+    entry: ClassVar[Entry] = USDA
 
 
 @registered
 class Usdc(_Usd):
     """USD layers in binary form."""
 
-    key: ClassVar[str] = "usdc"
-    title: ClassVar[str] = say("USD binary")
-    suffixes: ClassVar[tuple[str, ...]] = (".usdc", ".usd")
+    entry: ClassVar[Entry] = USDC
 
 
 @registered
 class Usdz(_Usd):
     """USD packages, which are read and delivered as packages, or as another format."""
 
-    key: ClassVar[str] = "usdz"
-    title: ClassVar[str] = say("USD package")
-    suffixes: ClassVar[tuple[str, ...]] = (".usdz",)
-    is_made: ClassVar[bool] = False
+    entry: ClassVar[Entry] = USDZ
     makes: ClassVar[tuple[str, ...]] = ()
     family: ClassVar[str] = ""

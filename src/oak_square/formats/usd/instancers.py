@@ -16,7 +16,7 @@ from oak_square.core.placement import Placement, turn_degrees
 from oak_square.core.scene import Mesh, Surface
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
-from oak_square.formats.plain import Plain, Run, merged
+from oak_square.formats.shared.plain import Plain, Run, merged
 from oak_square.formats.usd.stage import values_of
 
 __all__ = ["carry", "drawn", "drawn_plain"]

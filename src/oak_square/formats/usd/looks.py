@@ -10,8 +10,8 @@ from typing import Any
 import numpy as np
 
 from oak_square.core.scene import PLAIN_COLOUR
-from oak_square.formats.look import SHADING, Image, Look, Texture, Wrap
-from oak_square.formats.plain import to_srgb
+from oak_square.formats.shared.look import SHADING, Image, Look, Texture, Wrap
+from oak_square.formats.shared.plain import to_srgb
 
 __all__ = ["NO_LOOK", "Looks"]
 

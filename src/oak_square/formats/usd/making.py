@@ -8,9 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.formats.look import Look
-from oak_square.formats.model_file import Companion, Written
-from oak_square.formats.plain import Plain, Scene, carried, to_linear
+from oak_square.formats.shared.look import Look
+from oak_square.formats.shared.model_file import Companion, Written
+from oak_square.formats.shared.plain import Plain, Scene, carried, to_linear
 from oak_square.formats.usd.material_making import MAPS, material_of
 from oak_square.formats.usd.stage import quiet
 from oak_square.formats.usd.writing import author_place, exported

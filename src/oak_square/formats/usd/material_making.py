@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from oak_square.formats.look import Look, Texture
-from oak_square.formats.plain import to_linear
+from oak_square.formats.shared.look import Look, Texture
+from oak_square.formats.shared.plain import to_linear
 
 __all__ = ["MAPS", "material_of"]
 

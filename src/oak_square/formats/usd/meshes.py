@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 from oak_square.core.errors import BadFile
 from oak_square.core.scene import PLAIN_COLOUR, Faces, Mesh, Surface
 from oak_square.core.words import say
-from oak_square.formats.model_file import count_not_finite
-from oak_square.formats.plain import Plain, plain_mesh, shaded, to_srgb
-from oak_square.formats.polygons import polygons_to_triangles, reversed_corners
+from oak_square.formats.shared.model_file import count_not_finite
+from oak_square.formats.shared.plain import Plain, plain_mesh, shaded, to_srgb
+from oak_square.formats.shared.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.usd.instancers import drawn, drawn_plain
 from oak_square.formats.usd.looks import NO_LOOK, Looks
 from oak_square.formats.usd.shapes import mesh_of_shape

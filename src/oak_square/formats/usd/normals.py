@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.reshaping import corners_of, facets_now, normals_at_corners
 from oak_square.core.scene import Mesh
-from oak_square.formats.polygons import reversed_corners
+from oak_square.formats.shared.polygons import reversed_corners
 from oak_square.formats.usd.meshes import is_left_handed
 
 __all__ = ["Normals", "normals_of"]

@@ -17,7 +17,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.words import say
 from oak_square.formats.limits import Limits
-from oak_square.formats.plain import Plain, as_shaped, cut_out
+from oak_square.formats.shared.plain import Plain, as_shaped, cut_out
 from oak_square.formats.usd.looks import Looks
 from oak_square.formats.usd.meshes import mesh_of, plain_of, primvars_of
 from oak_square.formats.usd.normals import normals_of

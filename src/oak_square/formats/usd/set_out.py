@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import BadFile, Failed
 from oak_square.core.words import say
-from oak_square.formats.model_file import Chunk
-from oak_square.formats.set_out_scenes import SCENES, Placed, SceneKind
+from oak_square.formats.shared.model_file import Chunk
+from oak_square.formats.shared.set_out_scenes import SCENES, Placed, SceneKind
 from oak_square.formats.usd.making import fresh_stage, prim_name
 from oak_square.formats.usd.stage import quiet, reading_of
 from oak_square.formats.usd.writing import exported

@@ -20,9 +20,9 @@ from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS
 from oak_square.core.tolerances import FLOAT_STEP, GREATEST_UNIT_M, LEAST_UNIT_M
 from oak_square.core.words import say
-from oak_square.formats.archives import checked_rows
 from oak_square.formats.limits import Limits
-from oak_square.formats.model_file import Beside
+from oak_square.formats.shared.archives import checked_rows
+from oak_square.formats.shared.model_file import Beside
 
 __all__ = ["Opened", "open_stage", "quiet", "reading_of", "values_of"]
 

@@ -22,15 +22,9 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
-from oak_square.formats.change import Change, change_of
-from oak_square.formats.model_file import (
-    Written,
-    check_same_tree,
-    file_nodes,
-    placements_reach,
-    same_placement,
-)
-from oak_square.formats.text_edit import tidied
+from oak_square.formats.shared.change import Change, change_of
+from oak_square.formats.shared.model_file import Written, check_same_tree, file_nodes, placements_reach, same_placement
+from oak_square.formats.shared.text_edit import tidied
 from oak_square.formats.usd.instancers import carry
 from oak_square.formats.usd.normals import normals_of
 from oak_square.formats.usd.packages import first_layer, packed_again

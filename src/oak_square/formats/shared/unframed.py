@@ -12,8 +12,9 @@ from oak_square.core.frames import WORKING, Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.words import say
-from oak_square.formats.change import Change, change_of
-from oak_square.formats.model_file import FORMATS, Format, at_rest, check_same_tree, file_nodes
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.change import Change, change_of
+from oak_square.formats.shared.model_file import Format, at_rest, check_same_tree, file_nodes
 
 __all__ = ["ASSUMED", "lost_pivots", "mesh_changes", "unframed_asset"]
 

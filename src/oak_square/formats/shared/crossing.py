@@ -11,8 +11,9 @@ from oak_square.core.frames import Reading
 from oak_square.core.motion import same_matrix, squared
 from oak_square.core.scene import Asset
 from oak_square.core.words import counted, say
-from oak_square.formats.model_file import FORMATS, Format, Received, Written
-from oak_square.formats.plain import scene_of
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.model_file import Format, Received, Written
+from oak_square.formats.shared.plain import scene_of
 
 __all__ = ["cross", "losses", "losses_said", "target_of"]
 

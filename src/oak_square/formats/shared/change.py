@@ -12,7 +12,7 @@ from oak_square.core.geometry import is_mirror, normal_matrix, write_directions,
 from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.tolerances import SAME_FACTOR
-from oak_square.formats.model_file import is_unmoved
+from oak_square.formats.shared.model_file import is_unmoved
 
 __all__ = ["Change", "change_of", "gather", "put_first", "told_apart"]
 

@@ -1,4 +1,4 @@
-"""What every format offers, and the register of formats."""
+"""What every format offers."""
 
 from __future__ import annotations
 
@@ -24,11 +24,11 @@ from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
-from oak_square.formats.plain import Plain, Scene, plain_mesh
+from oak_square.formats.register import FORMATS, Entry
+from oak_square.formats.shared.plain import Plain, Scene, plain_mesh
 
 __all__ = [
     "CARRIED",
-    "FORMATS",
     "Beside",
     "Chunk",
     "Companion",
@@ -40,10 +40,8 @@ __all__ = [
     "checked_size",
     "count_not_finite",
     "file_nodes",
-    "format_of",
     "inside_folder",
     "is_unmoved",
-    "made",
     "placements_reach",
     "registered",
     "same_placement",
@@ -104,14 +102,10 @@ class Written:
 class Format(ABC):
     """One file format. `declares` tells whether its files name their own unit and axes."""
 
-    key: ClassVar[str]
-    title: ClassVar[str]
-    suffixes: ClassVar[tuple[str, ...]]
+    entry: ClassVar[Entry]
     declares: ClassVar[bool]
     holds: ClassVar[tuple[str, ...]]
     """What it can carry, of `CARRIED`."""
-    is_made: ClassVar[bool] = False
-    """Whether files of it are made from other formats."""
     makes: ClassVar[tuple[str, ...]] = ()
     """What of `holds` such a file gets."""
     shades: ClassVar[tuple[str, ...]] = ()
@@ -122,6 +116,26 @@ class Format(ABC):
     """Whether a node's axes may lean: a matrix holds what translation, rotation and scale can't."""
     family: ClassVar[str] = ""
     """Formats of one family hold the same in another wrapping: one is written as another with nothing lost."""
+
+    @property
+    def key(self) -> str:
+        """Its name in sheets, surveys and manifests."""
+        return self.entry.key
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return self.entry.title
+
+    @property
+    def suffixes(self) -> tuple[str, ...]:
+        """With their dot, in small letters; the first is that of files made in it."""
+        return self.entry.suffixes
+
+    @property
+    def is_made(self) -> bool:
+        """Whether files of it are made from other formats."""
+        return self.entry.is_made
 
     def reads_in_c(self, path: Path) -> bool:
         """Tell whether a file is taken apart by a library in C, which can take its process down with it."""
@@ -183,34 +197,16 @@ class Format(ABC):
         return ()
 
 
-FORMATS: dict[str, Format] = {}
-"""Every format by its key; filled when the package is imported."""
-
-
 def registered(kind: type[Format]) -> type[Format]:
     """Add a format to the register.
 
     Raises
     ------
     RuntimeError
-        If its key or a suffix is taken: a fault of ours.
+        If its key or a suffix is another's: a fault of ours.
     """
-    taken = {s for f in FORMATS.values() for s in f.suffixes}
-    if kind.key in FORMATS or taken & set(kind.suffixes):
-        raise RuntimeError(f"two formats are called '{kind.key}' or share a suffix")
-    FORMATS[kind.key] = kind()
+    FORMATS.add(kind())
     return kind
-
-
-def made() -> list[str]:
-    """Return the keys of the formats that files are made in."""
-    return [key for key, kind in FORMATS.items() if kind.is_made]
-
-
-def format_of(path: Path) -> Format | None:
-    """Return the format whose suffix `path` has, or None."""
-    suffix = path.suffix.lower()
-    return next((f for f in FORMATS.values() if suffix in f.suffixes), None)
 
 
 def inside_folder(folder: Path, reference: str, file: str) -> Path:

@@ -27,8 +27,8 @@ from oak_square.core.motion import in_basis
 from oak_square.core.placement import Placement
 from oak_square.core.reshaping import normals_at_triangles
 from oak_square.core.scene import Asset, Cut, Mesh
-from oak_square.formats.look import Look
-from oak_square.formats.text_edit import digits_of
+from oak_square.formats.shared.look import Look
+from oak_square.formats.shared.text_edit import digits_of
 
 __all__ = [
     "Plain",

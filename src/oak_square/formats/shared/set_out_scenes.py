@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from importlib import import_module
 from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.scene import Asset
-from oak_square.formats.model_file import Chunk, Received
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.model_file import Chunk, Received
 
-__all__ = ["SCENES", "Placed", "SceneKind"]
+__all__ = ["SCENES", "Placed", "SceneKind", "scene_kind"]
 
 Array = NDArray[np.float64]
 
@@ -50,4 +52,12 @@ class SceneKind:
 
 
 SCENES: dict[str, SceneKind] = {}
-"""By suffix; filled by the formats that hold scenes."""
+"""By suffix; filled by the formats that hold scenes, as they are loaded."""
+
+
+def scene_kind(suffix: str) -> SceneKind | None:
+    """Return how scenes of a suffix, in small letters, are written and read; None where no format holds any."""
+    for entry in FORMATS.entries():
+        if suffix in entry.suffixes and entry.scenes:
+            import_module(entry.scenes)
+    return SCENES.get(suffix)
