@@ -31,10 +31,12 @@ w = W(); w.resize(1280, 800); w.show(); app.processEvents(); w.grab()
 """
 
 OURS = """
-from oak_square.app.start import open_window
+from oak_square.commands.window import begin, loaded
+begin(kept=True)
+app = loaded()
 from oak_square.demo import BATCH
 from PySide6.QtWidgets import QApplication
-w = open_window([BATCH])
+w = app.open_window([BATCH])
 while not w.bench.picture.shapes:
     QApplication.processEvents()
 w.grab()

@@ -207,6 +207,7 @@ def test_the_tray_is_filled_from_the_finder_and_from_any_control_ordered_kept_an
     qtbot.addWidget(again)
     again.show()
     assert [b.text() for b in again.tray.buttons] == [first, second]
+    assert set(again.panel.bodies.made()) == {"receive", "pivot"}, "no more forms than the tray reaches into"
     again.tray.buttons[0].setFocus()
     qtbot.keyClick(again.tray.buttons[0], Qt.Key.Key_Delete)
     assert [b.text() for b in again.tray.buttons] == [second]

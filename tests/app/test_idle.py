@@ -9,10 +9,13 @@ from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
 from PySide6.QtGui import QImage
 
+from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.view import Camera, Picture, Renderer
 from oak_square.app.view.thumbnails import Thumbnails
 from oak_square.app.widgets.foot import Foot
 from oak_square.core.geometry import ends
+from oak_square.core.shown_units import ShownUnit
+from oak_square.core.stages import STAGES
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.files import sha256_of
 from oak_square.delivery.surveying import receive
@@ -130,3 +133,19 @@ def test_ends_are_the_plain_minimum_and_maximum(points):
 def test_ends_of_nothing_are_zero():
     low, high = ends(np.empty((0, 3), dtype=np.float32))
     assert low.tolist() == high.tolist() == [0, 0, 0]
+
+
+def test_a_form_is_made_when_it_is_looked_at_and_the_others_while_nobody_waits(hand, qtbot):
+    bodies, units = hand.window.panel.bodies, []
+    assert set(bodies.made()) == {"receive"}
+    bodies.whenever(TurnBody, lambda body: units.append(body.shown.kind))
+    hand.session.show_in(ShownUnit(kind="in"))
+    hand.stage("pivot")
+    assert hand.body("pivot").isVisible()
+    assert not units
+    hand.window.batch.setFocus()
+    qtbot.waitUntil(lambda: set(bodies.made()) == set(STAGES), timeout=20_000)
+    # It came by itself, knows what is shown, and is neither seen nor in anybody's way.
+    assert units == ["in"]
+    assert [s for s, body in bodies.items() if body.isVisible()] == ["pivot"]
+    assert hand.window.batch.hasFocus()

@@ -26,6 +26,7 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from oak_square import languages
+from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
@@ -191,7 +192,8 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
             )
         )
     window = open_window([BATCH], kept=shot is None)
-    window.panel_desk.deliver_body.folder.setText(str(Path.cwd() / "fenwick_lock_delivery"))
+    folder = str(Path.cwd() / "fenwick_lock_delivery")
+    window.panel.bodies.whenever(DeliverBody, lambda body: body.folder.setText(folder))
     if stage is not None:
         window.session.enter_stage(stage)
     if view is not None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QElapsedTimer, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QResizeEvent
+from PySide6.QtCore import QElapsedTimer, QEvent, Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -41,7 +41,7 @@ from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.batch_column import BatchColumn
 from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.card_editor import CardEditor
-from oak_square.app.widgets.entry_keys import FilterEdit, SheetUndo
+from oak_square.app.widgets.entry_keys import FilterEdit, leaves_undo
 from oak_square.app.widgets.find_button import FindButton
 from oak_square.app.widgets.finder import Finder
 from oak_square.app.widgets.foot import Foot
@@ -49,6 +49,7 @@ from oak_square.app.widgets.frame import Frame, Parts, opening_size
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.hold_bar import HoldBar
+from oak_square.app.widgets.lookout import Lookout
 from oak_square.app.widgets.opening import Opening
 from oak_square.app.widgets.said_log import SaidLog
 from oak_square.app.widgets.sort_menu import SortButton, arranged
@@ -64,6 +65,7 @@ from oak_square.core.words import say
 __all__ = ["Window"]
 
 _STREAM_MS, _LONGEST_PAUSE_MS = 180, 600
+_SPARE_MS = 400  # of nothing to show, and a form is made that may be wanted next
 
 
 class Window(QMainWindow):
@@ -87,10 +89,9 @@ class Window(QMainWindow):
         self.habits.setParent(self)
         self._make_parts()
         self.panel_desk = PanelDesk(session, self.panel, self.strip, self.gestures, self)
-        self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel_desk.size_body, self.hold_bar, self)
+        self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel.bodies, self.hold_bar, self)
         self.panel_desk.typed_over = self.desk.plate_editor
-        forms = (self.panel_desk.size_body, self.panel_desk.turn_body)
-        self.folder_desk = FolderDesk(session, forms, self.thumbnails, (self._small_renderer, cache), self)
+        self.folder_desk = FolderDesk(session, self.panel.bodies, self.thumbnails, (self._small_renderer, cache), self)
         self.panel.effect.draw_pictures(HoverPictures(session, self._small_renderer))
         self._lay_out()
         self._make_actions()
@@ -99,10 +100,11 @@ class Window(QMainWindow):
         self._fresh.timeout.connect(self.refresh)
         self._lead_due = QTimer(self, singleShot=True, interval=0)
         self._lead_due.timeout.connect(self._show_lead)
-        application = QApplication.instance()
-        assert application is not None
-        for watch in (self._undo_keys, self.gestures):
-            application.installEventFilter(watch)
+        self._spare = QTimer(self, singleShot=True, interval=_SPARE_MS)
+        self._spare.timeout.connect(self._prepare)
+        self._is_looking = False
+        self._lookout.add((QEvent.Type.ShortcutOverride,), leaves_undo)
+        self._lookout.add((QEvent.Type.ContextMenu,), self.finder_desk.offer_tray)
         self.refresh()
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -116,8 +118,8 @@ class Window(QMainWindow):
         self.ruler = StageRuler(home)
         self.filter = FilterEdit(self)
         self.filter.done.connect(self._leave_filter)
-        self._undo_keys = SheetUndo(self)
-        self.gestures = Gestures(self)
+        self._lookout = Lookout(self)
+        self.gestures = Gestures(self._lookout)
         self.batch = BatchList(self.thumbnails.of, self)
         self.hierarchy = Hierarchy(self)
         self.views = ViewArea(
@@ -187,11 +189,10 @@ class Window(QMainWindow):
         self._make_finder()
 
     def _make_finder(self) -> None:
-        regions: dict[str, tuple[str, QWidget]] = {name: ("means", body) for name, body in self.panel.bodies.items()}
-        regions |= {"panel": ("action", self.panel), "view": ("action", self.views), "hold": ("setting", self.hold_bar)}
+        regions = {"panel": ("action", self.panel), "view": ("action", self.views), "hold": ("setting", self.hold_bar)}
         regions |= {"foot": ("setting", self.foot), "sort": ("setting", self.sort), "corner": ("action", self.title)}
         parts = (self.finder, self.tray)
-        self.finder_desk = FinderDesk(self.session, self.habits, self.deeds, regions, parts, self)
+        self.finder_desk = FinderDesk(self.session, self.habits, self.deeds, (regions, self.panel.bodies), parts, self)
         self.finder_desk.show_wished.connect(self._bring_forward)
         self.finder_desk.settle_wished.connect(self.panel_desk.settle)
         self.finder_desk.set_down_wished.connect(self.desk.berths.set_down)
@@ -297,11 +298,6 @@ class Window(QMainWindow):
         self.desk.changed.connect(self._soon)
         self.desk.step_wished.connect(self.panel_desk.try_whole)
         self.desk.view_wished.connect(self._show_view)
-        for body in self.panel.bodies.values():
-            body.point_wished.connect(self.desk.want_point)
-        self.panel_desk.bake_body.take_wished.connect(self.desk.shapes.begin)
-        self.panel_desk.bake_body.shape.take.mean_wished.connect(self.desk.shapes.hang_at_mean)
-        self.desk.page_wished.connect(lambda stage, page: self.panel.bodies[stage].open_page(page))
         self.foot.unit.unit_wished.connect(session.show_in)
         self.foot.unit.module_wished.connect(session.set_module)
         self.bench.grid_changed.connect(lambda spacing, _: self.foot.show_grid(spacing, session.unit))
@@ -346,6 +342,13 @@ class Window(QMainWindow):
         bring_in_sight(to)
         return True
 
+    def showEvent(self, event: QShowEvent) -> None:
+        """Begin to look at what is done, once all is dressed: that makes thousands of events, and none by hand."""
+        super().showEvent(event)
+        if not self._is_looking:
+            self._is_looking = True
+            QTimer.singleShot(0, self._lookout.begin)
+
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep the finder in the middle."""
         super().resizeEvent(event)
@@ -374,16 +377,13 @@ class Window(QMainWindow):
         if not self.session.is_saved and not self.files.may_leave():
             event.ignore()
             return
-        application = QApplication.instance()
-        assert application is not None
-        for watch in (self._undo_keys, self.gestures):
-            application.removeEventFilter(watch)  # nothing that goes on elsewhere passes through here any more
-        self.finder_desk.stop()
+        self._lookout.end()
         self.habits.flush()
         self.thumbnails.stop()
         self.folder_desk.proposed.stop()
         self._fresh.stop()
         self._lead_due.stop()
+        self._spare.stop()
         self.session.close()
         if self.keeper is not None:
             self.keeper.end()
@@ -407,6 +407,13 @@ class Window(QMainWindow):
     def _show_lead(self) -> None:
         self.desk.display.show()
         self.desk.show_bar()
+        self._spare.start()
+
+    def _prepare(self) -> None:
+        """Make a stage's form that was not asked for yet, while nobody waits for anything."""
+        calm = self.session.progress() is None and QApplication.mouseButtons() == Qt.MouseButton.NoButton
+        if not calm or self.panel.bodies.make_one():
+            self._spare.start()
 
     def _small_renderer(self) -> Renderer:
         if self._small is None:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import gc
 import os
+from collections.abc import Iterator
+from contextlib import contextmanager
 from importlib import import_module
 from pathlib import Path
 from types import ModuleType
@@ -13,9 +16,11 @@ import typer
 from oak_square.core.errors import BadUsage
 from oak_square.display import has_display
 
-__all__ = ["demo_command", "open_command", "open_window"]
+__all__ = ["begin", "demo_command", "loaded", "open_command", "open_window"]
 
 
+# What the window needs of others, and has nothing to say in any language.
+_WITHOUT_QT = ("numpy", "pydantic", "ruamel.yaml", "concurrent.futures.process")
 _SHEETS = {".yaml", ".yml"}
 
 
@@ -35,7 +40,7 @@ def open_command(
 
 def open_window(paths: list[Path], sheet: Path | None) -> None:
     """Open the window on paths, or on nothing, and end with it."""
-    _speak(kept=True)
+    begin(kept=True)
     from oak_square.delivery.batch import find_sources
     from oak_square.sheet.text import load_sheet
 
@@ -44,17 +49,34 @@ def open_window(paths: list[Path], sheet: Path | None) -> None:
         load_sheet(sheet)
     # Qt and VTK take half a second to import; the other commands do without.
     _check_display()
-    raise typer.Exit(_app().run_window(paths=paths, sheet=sheet))
+    raise typer.Exit(loaded().run_window(paths=paths, sheet=sheet))
 
 
-def _speak(*, kept: bool) -> None:
+def begin(*, kept: bool) -> None:
     """Let this process speak the window's language, before what has words is imported."""
-    _window_part("oak_square.languages").begin(kept=kept)
+    with _loading():
+        # PySide looks through the source of all that is imported after it, to see whether that wants something of it.
+        for name in _WITHOUT_QT:
+            import_module(name)
+        _window_part("oak_square.languages").begin(kept=kept)
 
 
-def _app() -> ModuleType:
-    """Return the window's package."""
-    return _window_part("oak_square.app")
+def loaded() -> ModuleType:
+    """Return the window's package, once `begin` was called."""
+    with _loading():
+        app = _window_part("oak_square.app")
+        gc.freeze()
+        return app
+
+
+@contextmanager
+def _loading() -> Iterator[None]:
+    """Keep what is loaded meanwhile from being looked through for what can be let go: all of it stays."""
+    gc.disable()
+    try:
+        yield
+    finally:
+        gc.enable()
 
 
 def _window_part(name: str) -> ModuleType:
@@ -85,5 +107,5 @@ def demo_command(
         _check_display()
     elif not has_display():
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    _speak(kept=shot is None)
-    raise typer.Exit(_app().run_demo(shot=shot, stage=stage, view=view))
+    begin(kept=shot is None)
+    raise typer.Exit(loaded().run_demo(shot=shot, stage=stage, view=view))

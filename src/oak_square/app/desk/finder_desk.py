@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from contextlib import suppress
 from functools import partial
 
@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
 from oak_square.app.facts.finder import SETTLE, Entry, things_named, things_of
 from oak_square.app.facts.findings import having
+from oak_square.app.panel.bodies import Bodies
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.habits import Habits
 from oak_square.app.session.session import Session
@@ -46,13 +47,14 @@ class FinderDesk(QObject):
         session: Session,
         habits: HabitBook,
         deeds: Actions,
-        regions: Mapping[str, tuple[str, QWidget]],
+        where: tuple[Mapping[str, tuple[str, QWidget]], Bodies],
         parts: tuple[Finder, Tray],
         window: QWidget,
     ) -> None:
-        """Take what there is: regions by name, each with what its controls are, a kind of entry, and its widget."""
+        """Take where controls lie: regions by name, each with a kind of entry and its widget; and the stages' forms."""
         super().__init__(window)
-        self._session, self._habits, self._deeds, self._regions, self._window = session, habits, deeds, regions, window
+        self._session, self._habits, self._deeds, self._window = session, habits, deeds, window
+        self._others, self._forms = where
         self.finder, self.tray = parts
         self._controls: dict[str, Control] = {}
         self._entries: dict[str, Entry] = {}
@@ -72,15 +74,6 @@ class FinderDesk(QObject):
         deeds.changed.connect(lambda: habits.change(keys=deeds.other_keys()))
         self._followed: Habits | None = None
         habits.follow(self._follow)
-        application = QApplication.instance()
-        assert application is not None
-        application.installEventFilter(self)
-
-    def stop(self) -> None:
-        """Watch the right button no more."""
-        application = QApplication.instance()
-        assert application is not None
-        application.removeEventFilter(self)
 
     # What there is
 
@@ -94,10 +87,17 @@ class FinderDesk(QObject):
         own = sorted(pages(), key=lambda page: page.stage != self._session.stage)
         return [Entry(name=f"manual:{page.name}", words=page.title, hint=_summary(page.text)) for page in own]
 
-    def _scan(self) -> dict[str, Entry]:
-        """Look for the controls there are; some are made when they are first needed."""
+    def _regions(self) -> dict[str, tuple[str, QWidget]]:
+        """Return the regions that are there by now: the forms before the column that they lie in."""
+        forms: dict[str, tuple[str, QWidget]] = {name: ("means", body) for name, body in self._forms.made().items()}
+        return forms | dict(self._others)
+
+    def _scan(self, stages: Iterable[str] = STAGES) -> dict[str, Entry]:
+        """Look for the controls there are; some are made when they are first needed, as the forms of `stages` now."""
         self._controls, self._entries = {}, {}
-        for region, (kind, root) in self._regions.items():
+        for stage in stages:
+            self._forms[stage]
+        for region, (kind, root) in self._regions().items():
             for control in controls(root, region):
                 if not self._is_of_another(control, region):
                     self._controls[control.path] = control
@@ -117,7 +117,8 @@ class FinderDesk(QObject):
         found |= {e.name: e for e in (self._action_entry(row.name) for row in self._deeds.rows() if row.name)}
         controls_wanted = [n for n in names if n not in found and n.startswith(("action:", "means:", "setting:"))]
         if any(n not in self._entries for n in controls_wanted):
-            self._scan()
+            regions = {n.partition(":")[2].partition(".")[0] for n in controls_wanted}
+            self._scan(stage for stage in STAGES if stage in regions)
         found |= self._entries
         return [found[name] for name in names if name in found]
 
@@ -125,8 +126,8 @@ class FinderDesk(QObject):
         """Whether a control lies in a region that lies in this one."""
         if isinstance(control.target, QAction):
             return False
-        inner = [root for name, (_, root) in self._regions.items() if name != region]
-        here = self._regions[region][1]
+        inner = [root for name, (_, root) in self._regions().items() if name != region]
+        here = self._regions()[region][1]
         return any(here.isAncestorOf(root) and root.isAncestorOf(control.target) for root in inner)
 
     def _action_entry(self, name: str) -> Entry:
@@ -208,11 +209,11 @@ class FinderDesk(QObject):
                 )
             )
 
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Offer the tray where a control is pressed with the right button."""
-        if event.type() != QEvent.Type.ContextMenu or not isinstance(event, QContextMenuEvent):
+    def offer_tray(self, watched: QObject, event: QEvent) -> bool:
+        """Offer the tray where a control is pressed with the right button; tell whether it was."""
+        if not isinstance(event, QContextMenuEvent) or not isinstance(watched, QWidget):
             return False
-        if not isinstance(watched, QWidget) or not self._window.isAncestorOf(watched):
+        if not self._window.isAncestorOf(watched):
             return False
         name = self._name_of(watched)
         if name is None or watched.contextMenuPolicy().name == "CustomContextMenu":
@@ -234,8 +235,7 @@ class FinderDesk(QObject):
 
     def _name_of(self, widget: QWidget) -> str | None:
         """Return what a control is called in the finder; None of what it does not find."""
-        # The forms come before the column that they lie in.
-        for region, (kind, root) in self._regions.items():
+        for region, (kind, root) in self._regions().items():
             if (root is widget or root.isAncestorOf(widget)) and (path := path_of(widget, root, region)):
                 return f"{kind}:{path}"
         return None
@@ -273,7 +273,7 @@ class FinderDesk(QObject):
         target = control.target
         if isinstance(target, QWidget):
             self.show_wished.emit(target, region)
-            reveal(target, self._regions[region][1])
+            reveal(target, self._regions()[region][1])
         if not press(target):
             self._session.said.emit(
                 say(

@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject
 
 from oak_square.app.facts.folder import FolderFacts, folder_facts, side_rows
 from oak_square.app.facts.units import doubtful
+from oak_square.app.panel.bodies import Bodies
 from oak_square.app.panel.folder_form import FolderForm
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.turn_body import TurnBody
@@ -29,28 +30,34 @@ class FolderDesk(QObject):
     def __init__(
         self,
         session: Session,
-        bodies: tuple[SizeBody, TurnBody],
+        bodies: Bodies,
         pictures: Thumbnails,
         small: tuple[Callable[[], Renderer], Path | None],
         parent: QObject,
     ) -> None:
-        """Take the two forms, pictures as assets are read now, and what draws and keeps those as they are proposed."""
+        """Take the forms, pictures as assets are read now, and what draws and keeps those as they are proposed."""
         super().__init__(parent)
         self._session = session
-        self._size, self._turn = bodies
+        self._bodies, self._pictures = bodies, pictures
         self.proposed = Thumbnails(*small, self)
-        self._connect(self._size.folder, "unit")
-        self._connect(self._turn.folder, "up")
-        self._size.folder.picture = pictures.of
-        self._turn.folder.picture = lambda file: self.proposed.of(file) or pictures.of(file)
-        self._turn.certain.clicked.connect(lambda: self._take_certain())
-        pictures.made.connect(self._size.folder.tiles.repaint_tiles)
-        for made in (pictures.made, self.proposed.made):
-            made.connect(self._turn.folder.tiles.repaint_tiles)
         self._facts: FolderFacts | None = None
         self._turned: dict[
             str, tuple[Asset, str, str, Asset]
         ] = {}  # as proposed, while the asset and that are the same
+        bodies.whenever(SizeBody, self._follow_sizes)
+        bodies.whenever(TurnBody, self._follow_sides)
+
+    def _follow_sizes(self, body: SizeBody) -> None:
+        self._connect(body.folder, "unit")
+        body.folder.picture = self._pictures.of
+        self._pictures.made.connect(body.folder.tiles.repaint_tiles)
+
+    def _follow_sides(self, body: TurnBody) -> None:
+        self._connect(body.folder, "up")
+        body.folder.picture = lambda file: self.proposed.of(file) or self._pictures.of(file)
+        body.certain.clicked.connect(lambda: self._take_certain())
+        for made in (self._pictures.made, self.proposed.made):
+            made.connect(body.folder.tiles.repaint_tiles)
 
     def _connect(self, form: FolderForm, kind: str) -> None:
         form.taken.connect(lambda files: self._session.take_best(files, kind))
@@ -64,17 +71,18 @@ class FolderDesk(QObject):
         """Match the form of the stage that is looked at to the session."""
         session = self._session
         if session.stage == "size":
-            facts = folder_facts(session, "unit")
-            self._size.folder.show_folder(facts, session.selection)
+            size, facts = self._bodies.of(SizeBody), folder_facts(session, "unit")
+            size.folder.show_folder(facts, session.selection)
             certain = session.questions("certain")
             also = facts is None or set(certain) != set(facts.take)
-            self._size.question.show_waiting(doubtful(session), len(certain), also=also)
+            size.question.show_waiting(doubtful(session), len(certain), also=also)
         if session.stage == "turn":
+            turn = self._bodies.of(TurnBody)
             self._facts = facts = folder_facts(session, "up")
-            self._turn.folder.show_folder(facts, session.selection)
+            turn.folder.show_folder(facts, session.selection)
             lead = session.outcomes.get(session.lead or "")
             best = reading_words(lead, "up")[0] if lead is not None else ""
-            self._turn.show_answers(facts, *side_rows(session), best)
+            turn.show_answers(facts, *side_rows(session), best)
             self._draw(facts)
 
     def _draw(self, facts: FolderFacts | None) -> None:

@@ -21,13 +21,16 @@ class MeasureDesk(QObject):
 
     step_wished = Signal(dict)
 
-    def __init__(self, session: Session, hand: Hand, form: MeasuresForm, parent: QObject) -> None:
+    def __init__(self, session: Session, hand: Hand, parent: QObject) -> None:
         super().__init__(parent)
-        self._session, self._hand, self._form = session, hand, form
+        self._session, self._hand = session, hand
+
+    def take_up(self, form: MeasuresForm) -> None:
+        """Carry on what is wished in the form, which was made."""
         form.kind_wished.connect(self._measure)
         form.chosen.connect(self._choose)
-        form.forget_wished.connect(session.forget_measure)
-        form.frame_wished.connect(session.tell_along)
+        form.forget_wished.connect(self._session.forget_measure)
+        form.frame_wished.connect(self._session.tell_along)
         form.length_wished.connect(self._lengthen)
 
     def _measure(self, kind: str) -> None:
@@ -60,7 +63,7 @@ class MeasureDesk(QObject):
         words = {"do": "size", "between": between, "length": text, "for": globs_for([measure.file])}
         self.step_wished.emit(words)
 
-    def show(self) -> None:
+    def show(self, form: MeasuresForm) -> None:
         """Match the form to the session."""
         session = self._session
         rows = measure_rows(session)
@@ -71,6 +74,6 @@ class MeasureDesk(QObject):
             *((f"datum {d}", say("datum {name}", name=d)) for d in datums),
         ]
         held = self._hand.held
-        self._form.show_kind(held.points.kind if isinstance(held, Dividers) else None)
-        self._form.show_frames(frames, session.measured_along)
-        self._form.show_measures(rows, session.chosen_measure, session.unit)
+        form.show_kind(held.points.kind if isinstance(held, Dividers) else None)
+        form.show_frames(frames, session.measured_along)
+        form.show_measures(rows, session.chosen_measure, session.unit)

@@ -20,6 +20,7 @@ from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.size_body import SizeBody
+from oak_square.app.panel.stage_findings import StageFindings
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.session.document import default_delivery
 from oak_square.app.session.remedies import remedy
@@ -58,13 +59,21 @@ class PanelDesk(QObject):
         strip.remove_wished.connect(self._remove_card)
         strip.pause_wished.connect(session.pause_step)
         strip.move_wished.connect(session.move_step)
-        for listed in (self.receive_body, panel.findings):
-            listed.settle_wished.connect(self.settle)
-            listed.show_wished.connect(lambda code: session.select(tuple(having(session, code))))
-        table = self.bake_body.table
-        table.names_wished.connect(self._aim_at_nodes)
-        table.row_chosen.connect(self._look_at_node)
-        deliver = self.deliver_body
+        self._follow_findings(panel.findings)
+        panel.bodies.whenever(ReceiveBody, self._follow_findings)
+        panel.bodies.whenever(BakeBody, self._follow_table)
+        panel.bodies.whenever(DeliverBody, self._follow_delivery)
+
+    def _follow_findings(self, listed: ReceiveBody | StageFindings) -> None:
+        listed.settle_wished.connect(self.settle)
+        listed.show_wished.connect(lambda code: self.session.select(tuple(having(self.session, code))))
+
+    def _follow_table(self, bake: BakeBody) -> None:
+        bake.table.names_wished.connect(self._aim_at_nodes)
+        bake.table.row_chosen.connect(self._look_at_node)
+
+    def _follow_delivery(self, deliver: DeliverBody) -> None:
+        session = self.session
         deliver.run_wished.connect(self._deliver)
         deliver.look_wished.connect(self._look_first)
         deliver.afterwards.report_wished.connect(self.session.report)
@@ -77,37 +86,27 @@ class PanelDesk(QObject):
     @property
     def receive_body(self) -> ReceiveBody:
         """The form of Receive."""
-        body = self.panel.bodies["receive"]
-        assert isinstance(body, ReceiveBody)
-        return body
+        return self.panel.bodies.of(ReceiveBody)
 
     @property
     def bake_body(self) -> BakeBody:
         """The form of Bake."""
-        body = self.panel.bodies["bake"]
-        assert isinstance(body, BakeBody)
-        return body
+        return self.panel.bodies.of(BakeBody)
 
     @property
     def deliver_body(self) -> DeliverBody:
         """The form of Deliver."""
-        body = self.panel.bodies["deliver"]
-        assert isinstance(body, DeliverBody)
-        return body
+        return self.panel.bodies.of(DeliverBody)
 
     @property
     def turn_body(self) -> TurnBody:
         """The form of Turn."""
-        body = self.panel.bodies["turn"]
-        assert isinstance(body, TurnBody)
-        return body
+        return self.panel.bodies.of(TurnBody)
 
     @property
     def size_body(self) -> SizeBody:
         """The form of Size."""
-        body = self.panel.bodies["size"]
-        assert isinstance(body, SizeBody)
-        return body
+        return self.panel.bodies.of(SizeBody)
 
     def try_whole(self, words: dict[str, object]) -> None:
         if not words:

@@ -49,6 +49,9 @@ from oak_square.app.instruments.wishes import (
     TypeOver,
     Wish,
 )
+from oak_square.app.panel.bake_body import BakeBody
+from oak_square.app.panel.bodies import Bodies
+from oak_square.app.panel.body import Body
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import ViewArea
@@ -74,12 +77,12 @@ class ViewDesk(QObject):
     page_wished = Signal(str, str)  # a stage, and which of its means goes with what is in hand
 
     def __init__(
-        self, session: Session, views: ViewArea, hierarchy: Hierarchy, body: SizeBody, bar: HoldBar, parent: QObject
+        self, session: Session, views: ViewArea, hierarchy: Hierarchy, bodies: Bodies, bar: HoldBar, parent: QObject
     ) -> None:
         super().__init__(parent)
-        self._session, self._views, self._body = session, views, body
+        self._session, self._views, self._bodies = session, views, bodies
         self.hand = Hand(views.bench, self)
-        self.measuring = MeasureDesk(session, self.hand, body.measures, self)
+        self.measuring = MeasureDesk(session, self.hand, self)
         self.display = Display(session, views, hierarchy, self.hand)
         self.hands = HandsDesk(session, self.display, views.bench, self)
         self.at_once = AtOnce(session, self.hands)
@@ -118,10 +121,21 @@ class ViewDesk(QObject):
         hierarchy.pieces_wished.connect(self.at_once.take_apart)
         hierarchy.pivot_wished.connect(self.at_once.pivot_to)
         self.measuring.step_wished.connect(self.step_wished)
-        body.pick_wished.connect(self._pick_for)
-        body.question.certain_wished.connect(session.take_certain_units)
-        body.question.asset_wished.connect(lambda file: session.select((file,)))
         session.document_changed.connect(self._close_plate)
+        bodies.whenever(SizeBody, self._follow_sizes)
+        bodies.whenever(Body, lambda body: body.point_wished.connect(self.want_point))
+        bodies.whenever(BakeBody, self._follow_shapes)
+        self.page_wished.connect(lambda stage, page: bodies[stage].open_page(page))
+
+    def _follow_sizes(self, body: SizeBody) -> None:
+        self.measuring.take_up(body.measures)
+        body.pick_wished.connect(self._pick_for)
+        body.question.certain_wished.connect(self._session.take_certain_units)
+        body.question.asset_wished.connect(lambda file: self._session.select((file,)))
+
+    def _follow_shapes(self, body: BakeBody) -> None:
+        body.take_wished.connect(self.shapes.begin)
+        body.shape.take.mean_wished.connect(self.shapes.hang_at_mean)
 
     def _connect_things(self, bar: HoldBar) -> None:
         """Carry on what is wished of marks, datums and berths."""
@@ -362,7 +376,7 @@ class ViewDesk(QObject):
 
     def show_form(self) -> None:
         """Match what the Size form says of the batch to the session."""
-        session, body = self._session, self._body
+        session, body = self._session, self._bodies.of(SizeBody)
         facts = question_facts(session, session.lead)
         if facts is None:
             body.question.show_question("", "", ())
@@ -372,4 +386,4 @@ class ViewDesk(QObject):
         others = [f for f in session.assets if f not in session.selection and f in session.outcomes]
         names = [(names_of[f], size_words(session.outcomes[f].size, session.unit)) for f in others]
         body.show_assets([(name, f"{name}   {size}") for name, size in names])
-        self.measuring.show()
+        self.measuring.show(body.measures)

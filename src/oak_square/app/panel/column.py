@@ -11,19 +11,13 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVB
 
 from oak_square.app.facts.effects import Consequence, EffectRow
 from oak_square.app.facts.scopes import ScopeShown
-from oak_square.app.panel.bake_body import BakeBody
+from oak_square.app.panel.bodies import Bodies
 from oak_square.app.panel.body import Array, Body
 from oak_square.app.panel.consequences import ConsequenceView
-from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.panel.effect_view import EffectView
-from oak_square.app.panel.pivot_body import PivotBody
-from oak_square.app.panel.place_body import PlaceBody
-from oak_square.app.panel.receive_body import ReceiveBody
 from oak_square.app.panel.scope_row import ScopeRow
-from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.stage_findings import StageFindings
 from oak_square.app.panel.step_row import StepRow
-from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.widgets.entries import fields_of, unreadable
 from oak_square.app.widgets.fields import Advice
 from oak_square.core.errors import DataTrouble
@@ -35,8 +29,6 @@ from oak_square.steps.edited import own_words
 from oak_square.steps.step import STEPS, Setting, Step
 
 __all__ = ["PanelColumn"]
-
-_BODIES = (ReceiveBody, SizeBody, TurnBody, PivotBody, BakeBody, PlaceBody, DeliverBody)
 
 
 class PanelColumn(QWidget):
@@ -56,6 +48,7 @@ class PanelColumn(QWidget):
         self._told: dict[str, Any] = {}
         self._names: dict[str, list[str]] = {}
         self._body: Body | None = None
+        self._unit: tuple[ShownUnit, Setting] | None = None
         self._scope: ScopeShown | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 12)
@@ -66,7 +59,7 @@ class PanelColumn(QWidget):
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         inner = QWidget(area)
         area.setWidget(inner)
-        self.bodies: dict[str, Body] = {kind.stage: kind(inner) for kind in _BODIES}
+        self.bodies = Bodies(inner)
         outer.addWidget(area, 1)
         self._rows = rows = QVBoxLayout(inner)
         rows.setContentsMargins(14, 12, 14, 0)
@@ -80,10 +73,6 @@ class PanelColumn(QWidget):
         rows.addWidget(self._help)
         self.scope = ScopeRow(inner)
         rows.addWidget(self.scope)
-        for body in self.bodies.values():
-            rows.addWidget(body)
-            body.words_wished.connect(self._wish)
-            body.narrowing_changed.connect(self._show_narrowing)
         self.findings = StageFindings(inner)
         rows.addWidget(self.findings)
         self.effect = EffectView(inner)
@@ -95,8 +84,16 @@ class PanelColumn(QWidget):
         self._has_draft = False
         self._foot = self._make_foot()
         outer.addWidget(self._foot)
-        for field in [f for body in self.bodies.values() for f in fields_of(body)]:
+        self.bodies.whenever(Body, self._take_in)
+
+    def _take_in(self, body: Body) -> None:
+        """Give a form that was made its place, and take up what it wishes for."""
+        self._rows.insertWidget(self._rows.indexOf(self.findings), body)
+        body.words_wished.connect(self._wish)
+        body.narrowing_changed.connect(self._show_narrowing)
+        for field in fields_of(body):
             field.complained.connect(self._tell_trouble)
+        self._tell_unit(body)
 
     def _make_foot(self) -> QWidget:
         foot = QWidget(self)
@@ -133,7 +130,13 @@ class PanelColumn(QWidget):
 
     def show_unit(self, unit: ShownUnit, setting: Setting) -> None:
         """Show and read lengths in `unit`, and points along the axes of delivery."""
-        for body in self.bodies.values():
+        self._unit = unit, setting
+        for body in self.bodies.made().values():
+            self._tell_unit(body)
+
+    def _tell_unit(self, body: Body) -> None:
+        if self._unit is not None:
+            unit, setting = self._unit
             body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
             body.sheet_unit_m = setting.unit
             body.datum = lambda name, asset: _datum(setting, name, asset)
@@ -154,7 +157,7 @@ class PanelColumn(QWidget):
             else say("Step {editing}: {stage}", editing=editing + 1, stage=stage_name(stage))
         )
         self._help.setText(STAGE_HELP[stage] + ".")
-        for other in self.bodies.values():
+        for other in self.bodies.made().values():
             other.setVisible(other is body)
         body.nodes = scope.nodes
         body.names = {**self._names, "part": [n.name for n in asset.nodes] if asset is not None else []}
@@ -193,7 +196,7 @@ class PanelColumn(QWidget):
         self.step_row.setVisible(makes and kind is not None)
         self.effect.setVisible(makes and kind is not None)
         self.findings.setVisible(makes and kind is None)
-        for other in self.bodies.values():
+        for other in self.bodies.made().values():
             self._rows.setStretchFactor(other, 1 if not makes and other is body else 0)
         self._spacer_wanted(makes)
 

@@ -6,25 +6,24 @@ from PySide6.QtCore import QElapsedTimer, QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QLineEdit, QWidget
 
-__all__ = ["TWICE_MS", "FilterEdit", "Framing", "SheetUndo"]
+__all__ = ["TWICE_MS", "FilterEdit", "Framing", "leaves_undo"]
 
 
 TWICE_MS = 600
 """Two presses of Space within so long are one that frames all."""
 
 
-class SheetUndo(QObject):
-    """Lets undo and redo be the sheet's in a field in which nothing is being typed. Installed on the application."""
+def leaves_undo(watched: QObject, event: QEvent) -> bool:
+    """Keep undo and redo from a field in which nothing is being typed: they are the sheet's there.
 
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Keep such a field from taking the keys."""
-        if event.type() != QEvent.Type.ShortcutOverride or not isinstance(watched, QLineEdit) or watched.isModified():
-            return False
-        assert isinstance(event, QKeyEvent)
-        if event.matches(QKeySequence.StandardKey.Undo) or event.matches(QKeySequence.StandardKey.Redo):
-            event.ignore()
-            return True
+    Looks at events of the kind `ShortcutOverride` before the field does.
+    """
+    if not isinstance(watched, QLineEdit) or not isinstance(event, QKeyEvent) or watched.isModified():
         return False
+    if event.matches(QKeySequence.StandardKey.Undo) or event.matches(QKeySequence.StandardKey.Redo):
+        event.ignore()
+        return True
+    return False
 
 
 class Framing(QObject):

@@ -6,30 +6,31 @@ from PySide6.QtCore import QEvent, QObject
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit
 
+from oak_square.app.widgets.lookout import Lookout
+
 __all__ = ["Gestures"]
 
-_BEGINS = {
+_BEGINS = (
     QEvent.Type.MouseButtonPress,
     QEvent.Type.MouseButtonDblClick,
     QEvent.Type.Shortcut,
     QEvent.Type.Drop,
-}
+)
 
 
-class Gestures(QObject):
-    """Numbers gestures as they begin. Installed on the application, since any widget may begin one."""
+class Gestures:
+    """Numbers gestures as they begin. Looks at all that happens, since any widget may begin one."""
 
-    def __init__(self, parent: QObject | None = None) -> None:
-        super().__init__(parent)
+    def __init__(self, lookout: Lookout) -> None:
         self.number = 0
+        lookout.add((*_BEGINS, QEvent.Type.KeyPress), self._look)
         self._typed_in: QObject | None = None
 
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+    def _look(self, watched: QObject, event: QEvent) -> bool:
         """Take note; keeps nothing from anyone."""
-        kind = event.type()
-        if kind in _BEGINS:
+        if not isinstance(event, QKeyEvent):
             self._begin(None)
-        elif kind == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+        else:
             typing = isinstance(watched, QLineEdit) and not watched.isReadOnly()
             if not typing or watched is not self._typed_in:
                 self._begin(watched if typing else None)
