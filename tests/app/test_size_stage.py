@@ -56,11 +56,11 @@ def test_the_certain_units_are_taken_at_once_and_the_list_says_who_waits(desk):
     form = desk.body("size").question
     waiting = {form.table.item(k, 0).text(): form.table.item(k, 1).text() for k in range(form.table.rowCount())}
     assert waiting == {
-        "gate_leaf": "made in centimetres, over 99 %",
-        "keepers_hut": "made in centimetres, over 99 %",
-        "lamp_standard": "made in inches, over 99 %",
-        "tiller": "made in millimetres, over 99 %",
-        "windlass": "made in millimetres, over 99 %",
+        "gate_leaf": "centimetres, over 99 %",
+        "keepers_hut": "centimetres, over 99 %",
+        "lamp_standard": "inches, over 99 %",
+        "tiller": "millimetres, over 99 %",
+        "windlass": "millimetres, over 99 %",
     }
     assert form.take.text() == "Take the best for 5 that are certain"
     desk.click(form.take)

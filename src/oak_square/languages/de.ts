@@ -7032,10 +7032,6 @@ Ist nicht mehr da</translation>
    <translation>Einheit</translation>
   </message>
   <message>
-   <source>made in {unit}, {percent}</source>
-   <translation>{unit}, {percent}</translation>
-  </message>
-  <message>
    <source>major lines as drawn</source>
    <translation>Hauptlinien wie gezeichnet</translation>
   </message>

@@ -130,7 +130,7 @@ class Ranking:
         """What it comes to, in a few words."""
         if self.certain:
             return say(
-                "made in {unit}, {percent}",
+                "{unit}, {percent}",
                 unit=term(UNIT_WORDS.get(self.best.unit, self.best.unit)),
                 percent=percent(self.best.share),
             )
