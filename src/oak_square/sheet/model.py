@@ -76,7 +76,7 @@ Target = Annotated[str, AfterValidator(_is_target), Field(json_schema_extra=_say
 class Deliver(BaseModel):
     """What the sheet's numbers mean, and what files are written as."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
 
     unit: Annotated[str, AfterValidator(_is_delivery_unit)] = "same"
     up: Literal["same", "Y", "Z"] = "same"
@@ -121,7 +121,7 @@ def named_in(words: Any, key: str) -> list[str]:
 class Frame(BaseModel):
     """A named frame: where it is, or the mark it is at, and how it is turned, along the delivery axes."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
 
     at: Xyz | MarkName = Field(default_factory=lambda: list[int | float | str]((0, 0, 0)))
     turn: Annotated[list[Annotated[float, Field(allow_inf_nan=False)]], Field(min_length=3, max_length=3)] = Field(
@@ -141,7 +141,7 @@ class Frame(BaseModel):
 class Mark(BaseModel):
     """A place on a part, kept as what it is."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
 
     on: Annotated[str, Field(min_length=1)] = Field(description=say("A part's name, or a glob."))
     kind: FeatureKind = Field(description=say("What it is: a vertex, an edge, a face or a circle."))

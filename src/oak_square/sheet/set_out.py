@@ -53,7 +53,7 @@ def _is_scene_file(value: str) -> str:
 class Row(BaseModel):
     """What stands side by side, or in a grid."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, defer_build=True)
 
     along: Literal["width", "depth"] = Field(
         "width", description=say("Which way a row goes: to the right, or to the front.")
@@ -78,7 +78,7 @@ class Row(BaseModel):
 class SetOut(BaseModel):
     """One scene beside the delivered files, in which they stand."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
 
     file: Annotated[str, AfterValidator(_is_scene_file)] = Field(description=say("Its name, usda, usdc or glb."))
     at: dict[str, str | Annotated[list[str], Field(min_length=1)]] = Field(

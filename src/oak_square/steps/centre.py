@@ -71,7 +71,7 @@ Xyz = Annotated[list[Length], Field(min_length=3, max_length=3)]
 class Words(BaseModel):
     """What is written as a small mapping."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, defer_build=True)
 
 
 class Spot(Words):

@@ -35,7 +35,7 @@ Array = NDArray[np.float64]
 class Between(BaseModel):
     """A range an extent must lie in; an end that is left out is open."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
 
     min: Length | None = None
     max: Length | None = None

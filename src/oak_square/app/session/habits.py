@@ -33,7 +33,7 @@ class Arrangement(BaseModel):
         How the batch is sorted and grouped.
     """
 
-    model_config = ConfigDict(frozen=True, extra="ignore")
+    model_config = ConfigDict(frozen=True, extra="ignore", defer_build=True)
 
     left: int = Field(262, ge=0, le=4000)
     right: int = Field(306, ge=0, le=4000)
@@ -46,7 +46,7 @@ class Arrangement(BaseModel):
 class Snaps(BaseModel):
     """What is picked and snapped to, and at which steps; as `HandSettings` has it. None of kinds: all."""
 
-    model_config = ConfigDict(frozen=True, extra="ignore")
+    model_config = ConfigDict(frozen=True, extra="ignore", defer_build=True)
 
     kinds: tuple[str, ...] | None = None
     angle_step_deg: float = Field(15.0, ge=0, le=180)
