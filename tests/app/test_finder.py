@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import json
+import re
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeySequence
-from PySide6.QtWidgets import QApplication, QCheckBox, QPushButton
+from PySide6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QLabel, QPushButton, QWidget
 
 from oak_square.app.facts.finder import Entry, ranked
 from oak_square.app.session.habit_book import HabitBook
@@ -259,6 +260,62 @@ def test_a_key_that_is_given_away_is_had_by_one_alone(hand):
     assert (deeds.keys("view.line-up"), deeds.keys("lay-face")) == (("G",), ())
     deeds.as_first("lay-face")
     assert (deeds.keys("view.line-up"), deeds.keys("lay-face")) == ((), ("G",))
+
+
+def test_enter_and_esc_keep_what_they_do_whatever_else_does_it_too(hand, batch, qtbot):
+    hand.open(batch)
+    sheet = hand.window.finder_desk.open_keys()
+    qtbot.addWidget(sheet)
+    sheet.filter.setText("open a folder")
+    sheet.edit.setKeySequence(QKeySequence("Esc"))
+    assert sheet.says.text() == "Esc can't be given: everywhere it is for “Drop what is tried, or leave a mode”."
+    assert not sheet.give.isEnabled()
+    sheet.filter.setText("drop what is tried")
+    assert not sheet.none.isEnabled()
+    sheet.edit.setKeySequence(QKeySequence("F3"))
+    qtbot.mouseClick(sheet.give, Qt.MouseButton.LeftButton)
+    sheet.close()
+    deeds = hand.window.deeds
+    assert deeds.keys("drop") == ("Esc", "F3")
+    deeds.take_up({"keep": (), "undo": ("Esc",)})
+    assert (deeds.keys("keep"), deeds.keys("drop"), deeds.keys("undo")) == (("Return", "Enter"), ("Esc",), ())
+
+
+OF_A_KEY = re.compile(r"\b(Ctrl|Alt|Shift)\+\w+|\bF\d+\b|\(([A-Z0-9])\)|\b[A-Z] (?=[a-z]+s\b)")
+STAY = {
+    "Ctrl+Left",
+    "Ctrl+Right",
+    "Ctrl+Enter",
+    "Ctrl+C",
+}  # they are the parts' own; in the keys' sheet under what stays
+
+
+def said_of_keys(window):
+    texts = [w.toolTip() for w in window.findChildren(QWidget)]
+    texts += [w.text() for kind in (QLabel, QAbstractButton) for w in window.findChildren(kind)]
+    texts += [window.bench.facts.notice, window.batch.empty, *(step.text for step in window.beginning.tour())]
+    return {m.group(0): t for t in texts for m in OF_A_KEY.finditer(t) if m.group(0) not in STAY}
+
+
+def test_what_is_said_of_a_key_is_said_of_the_one_that_does_it_now(hand):
+    window, deeds = hand.window, hand.window.deeds
+    assert len(window.panel.bodies.values()) == len(STAGES)
+    hand.settle()
+    assert window.bench.facts.notice == "Drop a folder of models here, or open one (Ctrl+O)"
+    assert window.views.instruments["dial"].toolTip().endswith("(3)")
+    assert len(said_of_keys(window)) > 10
+    deeds.give("open-folder", ["Ctrl+J"])
+    deeds.give("hold.dial", ["T"])
+    hand.settle()
+    assert window.bench.facts.notice == "Drop a folder of models here, or open one (Ctrl+J)"
+    assert window.batch.empty == "Nothing is open. Drop a folder of models here, or open one (Ctrl+J)."
+    assert window.views.instruments["dial"].toolTip() == "Turn what is selected about the centre in force (T)"
+    for row in deeds.rows():
+        if row.name:
+            deeds.give(row.name, [])
+    hand.settle()
+    assert said_of_keys(window) == {}
+    assert window.views.instruments["dial"].toolTip() == "Turn what is selected about the centre in force"
 
 
 def test_no_two_actions_have_one_key_at_first(hand):

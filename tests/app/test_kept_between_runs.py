@@ -132,6 +132,28 @@ def test_dialogs_begin_where_the_last_one_was_left(begin, batch, monkeypatch):
     assert asked == ["", str(batch.parent)]
 
 
+def test_a_batch_is_delivered_where_it_was_last_and_another_where_it_lies(begin, batch, tmp_path):
+    other = tmp_path / "other"
+    other.mkdir()
+    (other / "windlass.stl").write_bytes((batch / "windlass.stl").read_bytes())
+    hand = begin()
+    hand.open(batch)
+    hand.stage("deliver")
+    body = hand.body("deliver")
+    assert body.folder.text() == str(batch) + "_delivery"
+    body.folder.setText(str(tmp_path / "out"))
+    hand.click(body.run)
+    assert (tmp_path / "out" / "delivery.json").is_file()
+    again = begin()
+    again.open(batch)
+    again.stage("deliver")
+    assert again.body("deliver").folder.text() == str(tmp_path / "out")
+    third = begin()
+    third.open(other)
+    third.stage("deliver")
+    assert third.body("deliver").folder.text() == str(other) + "_delivery"
+
+
 def test_columns_keep_the_middle_its_room_and_their_words_theirs(qtbot):
     window = Window(Session())
     qtbot.addWidget(window)

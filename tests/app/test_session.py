@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import os
+import subprocess
+import sys
 import time
 
 import numpy as np
 import pytest
 
 from oak_square.app.session import worker
+from oak_square.app.session.reading import read_source
 from oak_square.app.session.session import Session
-from oak_square.app.session.worker import read_source
 from oak_square.core.errors import BadUsage
 from oak_square.core.scene import Mesh
 from oak_square.steps.naming import called
@@ -340,3 +342,12 @@ def test_a_thousand_names_are_found_in_one_go():
     files = [f"a/{k % 500}.glb" if k < 500 else f"b/{k}.glb" for k in range(1000)] + ["c/7.obj"]
     names = called(files)
     assert (names["a/7.glb"], names["c/7.obj"], names["b/600.glb"]) == ("a/7.glb", "c/7.obj", "600")
+
+
+def test_processes_that_read_for_the_window_load_no_window():
+    code = (
+        f"import sys; from {read_source.__module__} import read_source\n"
+        "print([m for m in ('PySide6', 'vtkmodules', 'pydantic', 'oak_square.app.start') if m in sys.modules])"
+    )
+    done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
+    assert done.stdout == "[]\n"

@@ -37,7 +37,7 @@ from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
 from oak_square.app.view.thumbnails import Thumbnails
 from oak_square.app.view.view_area import VIEWS, ViewArea
-from oak_square.app.widgets.actions import Actions
+from oak_square.app.widgets.actions import Actions, key_hint
 from oak_square.app.widgets.batch_column import BatchColumn
 from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.card_editor import CardEditor
@@ -88,7 +88,7 @@ class Window(QMainWindow):
         self.habits = habits if habits is not None else HabitBook()
         self.habits.setParent(self)
         self._make_parts()
-        self.panel_desk = PanelDesk(session, self.panel, self.strip, self.gestures, self)
+        self.panel_desk = PanelDesk(session, self.habits, self.panel, self.strip, self.gestures, self)
         self.desk = ViewDesk(session, self.views, self.hierarchy, self.panel.bodies, self.hold_bar, self)
         self.panel_desk.typed_over = self.desk.plate_editor
         self.folder_desk = FolderDesk(session, self.panel.bodies, self.thumbnails, (self._small_renderer, cache), self)
@@ -172,8 +172,8 @@ class Window(QMainWindow):
                 f"Alt+{k}",
                 partial(session.enter_stage, stage),
             )
-        add("keep", say("Keep what is tried"), ("Return", "Enter"), self.panel_desk.keep)
-        add("drop", say("Drop what is tried, or leave a mode"), "Esc", self._escape)
+        add("keep", say("Keep what is tried"), ("Return", "Enter"), self.panel_desk.keep, firm=True)
+        add("drop", say("Drop what is tried, or leave a mode"), "Esc", self._escape, firm=True)
         add("filter", say("Filter the batch"), "Ctrl+F", self._go_to_filter)
         add("columns", say("Swap the side columns, where they share one place"), "F6", self.frame.turn_column)
         for key, view in (("B", "before-after"), ("L", "line-up"), ("O", "set-out"), ("J", "stand")):
@@ -215,7 +215,7 @@ class Window(QMainWindow):
         self.looks = LooksDesk(self.session, self.habits, self.deeds, self.desk, self.files.menu, self._draw_anew, self)
         seen = (self.opening, self.tour_card)
         self.beginning = OpeningDesk(self.session, self.habits, self.deeds, seen, self._show_view, self)
-        self.beginning.steps = tour_steps(self)
+        self.beginning.tour = partial(tour_steps, self)
         self.opening.open_wished.connect(lambda paths: self.open_paths([Path(p) for p in paths]))
         self.files.menu.addActions([self.deeds["tour"]])
 
@@ -435,7 +435,7 @@ class Window(QMainWindow):
         self.batch.empty = (
             say("No path holds these letters: Esc in the field above shows all again.")
             if session.rows
-            else say("Nothing is open. Drop a folder of models here, or open one with Ctrl+O.")
+            else say("Nothing is open. Drop a folder of models here, or open one{key}.", key=key_hint("open-folder"))
         )
         self.batch.show_rows(
             arranged(asset_rows(session, self.filter.text()), self.sort.arrangement), session.selection

@@ -62,9 +62,9 @@ def begin(*, kept: bool) -> None:
 
 
 def loaded() -> ModuleType:
-    """Return the window's package, once `begin` was called."""
+    """Return what starts the window, once `begin` was called."""
     with _loading():
-        app = _window_part("oak_square.app")
+        app = _window_part("oak_square.app.start")
         gc.freeze()
         return app
 

@@ -1,7 +1,7 @@
 """Work in processes of its own, bounded in memory and time: what dies costs what it was at, and nothing else.
 
-Processes are forked from a small one that has our modules loaded, so that the first of them costs an import and the
-others next to nothing. They end with the process they work for, however that ends.
+Processes are forked from a small one that has loaded what the first work needed, so that the first of them costs an
+import and the others next to nothing. They end with the process they work for, however that ends.
 """
 
 from __future__ import annotations
@@ -30,7 +30,6 @@ __all__ = ["CRASHED", "Hand", "fitting", "in_processes"]
 
 CRASHED = say("its reader crashed, or ran out of memory")
 """What is said of a file whose process died over it."""
-_PRELOADED = ["oak_square.delivery.preparing"]
 _PROCESS_BYTES = 100_000_000  # with all our modules
 _TIMES_IN_MEMORY = 16  # a text of many vertices takes so much, what is binary less
 _BREAKS = 5  # of the pool, with nothing done in between
@@ -57,7 +56,7 @@ def in_processes(
     if not items:
         return
     jobs = max(1, min(jobs, len(items)))
-    start = partial(_started, jobs, niceness)
+    start = partial(_started, work, jobs, niceness)
     pool = start()
     waiting, running = list(reversed(items)), dict[Future[Any], Any]()
     died: list[Any] = []
@@ -134,7 +133,7 @@ class Hand:
         died = 0
         for _ in range(_BREAKS):
             if self._pool is None:
-                self._pool = _started(1)
+                self._pool = _started(work, 1)
             running = dict[Future[Any], Any]()
             whole = _fill(self._pool, work, [item], running, 1)
             for future in running:
@@ -161,13 +160,15 @@ class Hand:
             self._pool = None
 
 
-def _started(jobs: int, niceness: int = 0) -> Any:
+def _started(work: Callable[[Any], Any], jobs: int, niceness: int = 0) -> Any:
     # Loads its own machinery; commands that read nothing do without.
     from pebble import CONSTS, ProcessPool
 
     CONSTS.sleep_unit = _PAUSE_S
     context = context_apart()
-    context.set_forkserver_preload(_PRELOADED)
+    while isinstance(work, partial):
+        work = work.func
+    context.set_forkserver_preload([work.__module__])
     settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
     return ProcessPool(max_workers=jobs, initializer=settle, context=context)
 

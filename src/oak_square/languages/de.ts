@@ -796,8 +796,8 @@ Ist nicht mehr da</translation>
    <translation>Ein gewählter Punkt, eine Marke, ein Bezug, der Drehpunkt eines anderen; getippt; oder quer hinüber</translation>
   </message>
   <message>
-   <source>A pivot has no size: P takes things with their geometry</source>
-   <translation>Ein Drehpunkt hat keine Größe: P nimmt die Dinge mit ihrer Geometrie</translation>
+   <source>A pivot has no size: take things with their geometry{key}</source>
+   <translation>Ein Drehpunkt hat keine Größe: die Dinge mit ihrer Geometrie nehmen{key}</translation>
   </message>
   <message>
    <source>A point of {what} is not found again: take what is marked, or Shift for its numbers</source>
@@ -848,8 +848,8 @@ Ist nicht mehr da</translation>
    <translation>Alle Tasten</translation>
   </message>
   <message>
-   <source>All keys on one sheet (F9)</source>
-   <translation>Alle Tasten auf einem Blatt (F9)</translation>
+   <source>All keys on one sheet</source>
+   <translation>Alle Tasten auf einem Blatt</translation>
   </message>
   <message>
    <source>All keys, on one sheet…</source>
@@ -862,6 +862,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>All that is selected, by one factor. Enter keeps.</source>
    <translation>Alles Ausgewählte, mit einem Faktor. Eingabe behält.</translation>
+  </message>
+  <message>
+   <source>All that was said is on a list{key}</source>
+   <translation>Alles, was gesagt wurde, steht auf einer Liste{key}</translation>
   </message>
   <message>
    <source>All together, as one</source>
@@ -1237,20 +1241,20 @@ Ist nicht mehr da</translation>
    <translation>Drei Punkte eines Randes anklicken: der Drehpunkt geht auf die Mitte ihres Kreises</translation>
   </message>
   <message>
-   <source>Click to measure: spans, angles, circles, planes (5)</source>
-   <translation>Klicken misst: Abstände, Winkel, Kreise, Ebenen (5)</translation>
+   <source>Click to measure: spans, angles, circles, planes</source>
+   <translation>Klicken misst: Abstände, Winkel, Kreise, Ebenen</translation>
   </message>
   <message>
-   <source>Click to pick assets and parts, with Ctrl several; drag to frame several (1)</source>
-   <translation>Klicken wählt Modelle und Teile, mit Strg mehrere; ziehen rahmt mehrere (1)</translation>
+   <source>Click to pick assets and parts, with Ctrl several; drag to frame several</source>
+   <translation>Klicken wählt Modelle und Teile, mit Strg mehrere; ziehen rahmt mehrere</translation>
   </message>
   <message>
    <source>Click to select every asset that has it</source>
    <translation>Ein Klick wählt jedes Modell aus, das es hat</translation>
   </message>
   <message>
-   <source>Click to take it as read; F8 shows all that was said</source>
-   <translation>Klicken nimmt es als gelesen; F8 zeigt alles, was gesagt wurde</translation>
+   <source>Click to take it as read; all that was said is on a list{key}</source>
+   <translation>Klicken nimmt es als gelesen; alles, was gesagt wurde, steht auf einer Liste{key}</translation>
   </message>
   <message>
    <source>Close the batch</source>
@@ -1441,8 +1445,8 @@ Ist nicht mehr da</translation>
    <translation>Einen Ordner mit Modellen hier ablegen</translation>
   </message>
   <message>
-   <source>Drop a folder of models here, or open one with Ctrl+O</source>
-   <translation>Einen Ordner mit Modellen hier ablegen oder mit Strg+O öffnen</translation>
+   <source>Drop a folder of models here, or open one{key}</source>
+   <translation>Einen Ordner mit Modellen hier ablegen oder öffnen{key}</translation>
   </message>
   <message>
    <source>Drop what is tried, or leave a mode</source>
@@ -1497,10 +1501,6 @@ Ist nicht mehr da</translation>
    <translation>Ausdehnung</translation>
   </message>
   <message>
-   <source>F8 shows all that was said</source>
-   <translation>F8 zeigt alles, was gesagt wurde</translation>
-  </message>
-  <message>
    <source>Factor</source>
    <translation>Faktor</translation>
   </message>
@@ -1547,10 +1547,6 @@ Ist nicht mehr da</translation>
   <message>
    <source>Find anything by a few letters</source>
    <translation>Alles mit ein paar Buchstaben finden</translation>
-  </message>
-  <message>
-   <source>Find anything by a few letters (Ctrl+K)</source>
-   <translation>Alles mit ein paar Buchstaben finden (Strg+K)</translation>
   </message>
   <message>
    <source>Five steps on the demo batch; Esc leaves it at any time</source>
@@ -2245,8 +2241,8 @@ Ist nicht mehr da</translation>
    <translation>Nach rechts	Strg+Rechts</translation>
   </message>
   <message>
-   <source>Move what is selected along rails, or by a point of its own (2)</source>
-   <translation>Ausgewähltes entlang von Schienen bewegen, oder an einem eigenen Punkt (2)</translation>
+   <source>Move what is selected along rails, or by a point of its own</source>
+   <translation>Ausgewähltes entlang von Schienen bewegen, oder an einem eigenen Punkt</translation>
   </message>
   <message>
    <source>Move {a}</source>
@@ -2313,8 +2309,8 @@ Ist nicht mehr da</translation>
    <translation>Neuer Liegeplatz</translation>
   </message>
   <message>
-   <source>New files are written, opened again and held against what they should be; the ones that came in are never touched. Look first says what would happen without writing. That is all: Ctrl+K finds everything else.</source>
-   <translation>Neue Dateien werden geschrieben, wieder geöffnet und mit dem verglichen, was sie sein sollen; die hereingekommenen werden nie angerührt. „Erst nachsehen“ sagt, was geschähe, ohne zu schreiben. Das ist alles: Strg+K findet den Rest.</translation>
+   <source>New files are written, opened again and held against what they should be; the ones that came in are never touched. Look first says what would happen without writing. That is all: the finder{key} has everything else.</source>
+   <translation>Neue Dateien werden geschrieben, wieder geöffnet und mit dem verglichen, was sie sein sollen; die hereingekommenen werden nie angerührt. „Erst nachsehen“ sagt, was geschähe, ohne zu schreiben. Das ist alles: den Rest hat die Suche{key}.</translation>
   </message>
   <message>
    <source>Next</source>
@@ -2405,16 +2401,16 @@ Ist nicht mehr da</translation>
    <translation>Nichts davon lässt sich messen oder liefern.</translation>
   </message>
   <message>
-   <source>Nothing has a name yet: pick a point, or put down a datum (D)</source>
-   <translation>Noch hat nichts einen Namen: einen Punkt wählen oder einen Bezug ablegen (D)</translation>
+   <source>Nothing has a name yet: pick a point, or put down a datum{key}</source>
+   <translation>Noch hat nichts einen Namen: einen Punkt wählen oder einen Bezug ablegen{key}</translation>
   </message>
   <message>
    <source>Nothing is measured yet. What you measure is kept with the sheet.</source>
    <translation>Noch ist nichts gemessen. Was gemessen wird, bleibt beim Blatt.</translation>
   </message>
   <message>
-   <source>Nothing is open. Drop a folder of models here, or open one with Ctrl+O.</source>
-   <translation>Nichts ist offen. Einen Ordner mit Modellen hier ablegen oder mit Strg+O öffnen.</translation>
+   <source>Nothing is open. Drop a folder of models here, or open one{key}.</source>
+   <translation>Nichts ist offen. Einen Ordner mit Modellen hier ablegen oder öffnen{key}.</translation>
   </message>
   <message>
    <source>Nothing is selected</source>
@@ -2609,8 +2605,8 @@ Ist nicht mehr da</translation>
    <translation>Ein Maßbuch öffnen</translation>
   </message>
   <message>
-   <source>Open all models in a folder, and in those in it (Ctrl+O)</source>
-   <translation>Alle Modelle in einem Ordner öffnen, und in denen darin (Strg+O)</translation>
+   <source>Open all models in a folder, and in those in it</source>
+   <translation>Alle Modelle in einem Ordner öffnen, und in denen darin</translation>
   </message>
   <message>
    <source>Open files…</source>
@@ -2625,16 +2621,16 @@ Ist nicht mehr da</translation>
    <translation>Modelle öffnen</translation>
   </message>
   <message>
-   <source>Open models one by one (Ctrl+Shift+O)</source>
-   <translation>Modelle einzeln öffnen (Strg+Umschalt+O)</translation>
+   <source>Open models one by one</source>
+   <translation>Modelle einzeln öffnen</translation>
   </message>
   <message>
    <source>Open step {index}</source>
    <translation>Schritt {index} öffnen</translation>
   </message>
   <message>
-   <source>Open steps that were kept (Ctrl+Alt+O)</source>
-   <translation>Schritte öffnen, die behalten wurden (Strg+Alt+O)</translation>
+   <source>Open steps that were kept</source>
+   <translation>Schritte öffnen, die behalten wurden</translation>
   </message>
   <message>
    <source>Open the demo batch</source>
@@ -2841,8 +2837,8 @@ Ist nicht mehr da</translation>
    <translation>Drehpunkt: {words}, für {target}</translation>
   </message>
   <message>
-   <source>Pivots only: click a point to hang the part there  ·  P takes geometry along again  ·  Esc</source>
-   <translation>Nur Drehpunkte: einen Punkt anklicken, um das Teil dort aufzuhängen  ·  P nimmt die Geometrie wieder mit  ·  Esc</translation>
+   <source>Pivots only: click a point to hang the part there  ·  take geometry along again{key}  ·  Esc</source>
+   <translation>Nur Drehpunkte: einen Punkt anklicken, um das Teil dort aufzuhängen  ·  Geometrie wieder mitnehmen{key}  ·  Esc</translation>
   </message>
   <message>
    <source>Place</source>
@@ -2874,8 +2870,8 @@ Ist nicht mehr da</translation>
    <translation>Vorbereitungsblätter (*.prepsheet.yaml *.yaml *.yml)</translation>
   </message>
   <message>
-   <source>Press Bake rotation and scale: nothing is changed yet, you see before → after and what it would bring about. Enter keeps it as a step, Esc drops it. Ctrl+Z takes anything back.</source>
-   <translation>„Drehung und Skalierung einrechnen“ drücken: noch ist nichts geändert, zu sehen ist vorher → nachher und was daraus folgt. Eingabe behält es als Schritt, Esc verwirft es. Strg+Z nimmt alles zurück.</translation>
+   <source>Press Bake rotation and scale: nothing is changed yet, you see before → after and what it would bring about. Enter keeps it as a step, Esc drops it. Undo{key} takes anything back.</source>
+   <translation>„Drehung und Skalierung einrechnen“ drücken: noch ist nichts geändert, zu sehen ist vorher → nachher und was daraus folgt. Eingabe behält es als Schritt, Esc verwirft es. Rückgängig{key} nimmt alles zurück.</translation>
   </message>
   <message>
    <source>Press the keys for: {words}.</source>
@@ -2886,8 +2882,8 @@ Ist nicht mehr da</translation>
    <translation>Die Tasten drücken, die das oben Gewählte tun sollen</translation>
   </message>
   <message>
-   <source>Put a datum down at a point, then line it up (D); Shift+D puts it aside or takes it up</source>
-   <translation>Einen Bezug an einem Punkt ablegen, dann ausrichten (D); Umschalt+D legt ihn weg oder nimmt ihn auf</translation>
+   <source>Put a datum down at a point, then line it up</source>
+   <translation>Einen Bezug an einem Punkt ablegen, dann ausrichten</translation>
   </message>
   <message>
    <source>Put down datum {name}</source>
@@ -3182,8 +3178,8 @@ Ist nicht mehr da</translation>
    <translation>Mehrere: was getippt wird, wird bei jedem gesetzt, die anderen Winkel bleiben.</translation>
   </message>
   <message>
-   <source>Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  2 3 4 move, turn, size  ·  Esc</source>
-   <translation>Form: Eckpunkte, Kanten, Flächen, Kreise anklicken; Strg nimmt hinzu, ziehen rahmt  ·  2 3 4 bewegen, drehen, bemessen  ·  Esc</translation>
+   <source>Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  Rule, Dial, Callipers move them  ·  Esc</source>
+   <translation>Form: Eckpunkte, Kanten, Flächen, Kreise anklicken; Strg nimmt hinzu, ziehen rahmt  ·  Lineal, Drehscheibe, Schieblehre bewegen sie  ·  Esc</translation>
   </message>
   <message>
    <source>Sheets on the shelf</source>
@@ -3198,8 +3194,8 @@ Ist nicht mehr da</translation>
    <translation>Verschiebung {a}</translation>
   </message>
   <message>
-   <source>Show only the assets whose path holds these letters (Ctrl+F)</source>
-   <translation>Nur die Modelle zeigen, deren Pfad diese Buchstaben enthält (Strg+F)</translation>
+   <source>Show only the assets whose path holds these letters</source>
+   <translation>Nur die Modelle zeigen, deren Pfad diese Buchstaben enthält</translation>
   </message>
   <message>
    <source>Show only the nodes with a rotation or a scale, or to which something happens</source>
@@ -3210,12 +3206,12 @@ Ist nicht mehr da</translation>
    <translation>Nur Knoten mit diesen Buchstaben im Namen zeigen</translation>
   </message>
   <message>
-   <source>Show the batch and the hierarchy in this column (F6)</source>
-   <translation>Den Stapel und die Hierarchie in dieser Spalte zeigen (F6)</translation>
+   <source>Show the batch and the hierarchy in this column</source>
+   <translation>Den Stapel und die Hierarchie in dieser Spalte zeigen</translation>
   </message>
   <message>
-   <source>Show the stage in this column (F6)</source>
-   <translation>Die Stufe in dieser Spalte zeigen (F6)</translation>
+   <source>Show the stage in this column</source>
+   <translation>Die Stufe in dieser Spalte zeigen</translation>
   </message>
   <message>
    <source>Show the {view} view</source>
@@ -3271,8 +3267,8 @@ Ist nicht mehr da</translation>
    <translation>{extents} bemessen</translation>
   </message>
   <message>
-   <source>Size what is selected by its sides, or all of it by the knob (4)</source>
-   <translation>Ausgewähltes an seinen Seiten bemessen, oder im Ganzen am Knopf (4)</translation>
+   <source>Size what is selected by its sides, or all of it by the knob</source>
+   <translation>Ausgewähltes an seinen Seiten bemessen, oder im Ganzen am Knopf</translation>
   </message>
   <message>
    <source>Size × {factors} {along}</source>
@@ -3374,8 +3370,8 @@ Ist nicht mehr da</translation>
    <translation>Schwenken: dadurch ändert sich nichts</translation>
   </message>
   <message>
-   <source>Swing the picked part about its pivot, to see that the hinge is right; nothing changes (6)</source>
-   <translation>Das gewählte Teil um seinen Drehpunkt schwenken, um zu sehen, ob das Scharnier stimmt; nichts ändert sich (6)</translation>
+   <source>Swing the picked part about its pivot, to see that the hinge is right; nothing changes</source>
+   <translation>Das gewählte Teil um seinen Drehpunkt schwenken, um zu sehen, ob das Scharnier stimmt; nichts ändert sich</translation>
   </message>
   <message>
    <source>Swing: pick the part that swings, in the view or the hierarchy  ·  Esc</source>
@@ -3402,8 +3398,8 @@ Ist nicht mehr da</translation>
    <translation>In die Lieferung aufnehmen</translation>
   </message>
   <message>
-   <source>Take it in place of the sheet at hand; Ctrl+Z takes that back</source>
-   <translation>Es anstelle des vorliegenden Blatts nehmen; Strg+Z nimmt das zurück</translation>
+   <source>Take it in place of the sheet at hand; undo{key} takes that back</source>
+   <translation>Es anstelle des vorliegenden Blatts nehmen; Rückgängig{key} nimmt das zurück</translation>
   </message>
   <message>
    <source>Take it off the shelf</source>
@@ -3569,8 +3565,8 @@ Ist nicht mehr da</translation>
    <translation>Das Modell, nach Pfad oder Name, dessen Ausdehnung es haben soll.</translation>
   </message>
   <message>
-   <source>The axes in force; A swaps world and own</source>
-   <translation>Die geltenden Achsen; A wechselt zwischen Welt und eigenen</translation>
+   <source>The axes in force; to swap world and own</source>
+   <translation>Die geltenden Achsen; zum Wechseln zwischen Welt und eigenen</translation>
   </message>
   <message>
    <source>The axes of by, turn, factor and extents: world (the default), parent, own, or a datum's.</source>
@@ -3880,8 +3876,8 @@ Ist nicht mehr da</translation>
    <translation>Das Team hat vereinbart, was das misst; sonst passt es nicht an seinen Ort.</translation>
   </message>
   <message>
-   <source>The tour is on the demo batch: close what is open first (Ctrl+W)</source>
-   <translation>Der Rundgang geht durch den Demostapel: zuerst schließen, was offen ist (Strg+W)</translation>
+   <source>The tour is on the demo batch: close what is open first{key}</source>
+   <translation>Der Rundgang geht durch den Demostapel: zuerst schließen, was offen ist{key}</translation>
   </message>
   <message>
    <source>The tray holds {count}: right click a control, or Ctrl+Enter in the finder, adds to it</source>
@@ -4070,8 +4066,8 @@ Ist nicht mehr da</translation>
    <translation>Sie um eine Mitte drehen</translation>
   </message>
   <message>
-   <source>Turn what is selected about the centre in force (3)</source>
-   <translation>Ausgewähltes um die geltende Mitte drehen (3)</translation>
+   <source>Turn what is selected about the centre in force</source>
+   <translation>Ausgewähltes um die geltende Mitte drehen</translation>
   </message>
   <message>
    <source>Turn {angles}</source>
@@ -4342,8 +4338,8 @@ Ist nicht mehr da</translation>
    <translation>Was dieser Schritt auslässt, und was dazu zu sagen ist</translation>
   </message>
   <message>
-   <source>What turns and sizes happen about; C picks it in the view</source>
-   <translation>Worum gedreht und bemessen wird; C wählt es in der Ansicht</translation>
+   <source>What turns and sizes happen about; to pick it in the view</source>
+   <translation>Worum gedreht und bemessen wird; zum Wählen in der Ansicht</translation>
   </message>
   <message>
    <source>What turns snap to while they are dragged; Shift snaps to nothing</source>
@@ -5533,6 +5529,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>every {which} a major one</source>
    <translation>jede {which} eine Hauptlinie</translation>
+  </message>
+  <message>
+   <source>everywhere</source>
+   <translation>überall</translation>
   </message>
   <message>
    <source>every…</source>
@@ -8514,8 +8514,8 @@ Kasten  {size}</translation>
    <translation>Eckpunkte nehmen von</translation>
   </message>
   <message>
-   <source>take up the Dividers (5) for</source>
-   <translation>den Zirkel nehmen (5) für</translation>
+   <source>take up the Dividers for</source>
+   <translation>den Zirkel nehmen für</translation>
   </message>
   <message>
    <source>taken from a pick</source>

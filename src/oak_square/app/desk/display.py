@@ -25,6 +25,7 @@ from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.session import Session
 from oak_square.app.view import Facts, Picture
 from oak_square.app.view.view_area import ViewArea
+from oak_square.app.widgets.actions import key_hint
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
@@ -55,7 +56,6 @@ class HandSettings:
     grid_m: float = 0.1
 
 
-_EMPTY = say("Drop a folder of models here, or open one with Ctrl+O")
 _NONE_SELECTED = say("Select an asset in the list at the left to see it here")
 
 
@@ -97,7 +97,8 @@ class Display:
         if lead is not None and lead.error is not None:
             self._notice(f"{lead.file}\n\n{lead.error}", lead.file)
         elif not outcomes:
-            self._notice(_EMPTY if not session.rows else "" if session.selection else _NONE_SELECTED, None)
+            empty = say("Drop a folder of models here, or open one{key}", key=key_hint("open-folder"))
+            self._notice(empty if not session.rows else "" if session.selection else _NONE_SELECTED, None)
         else:
             self._show(outcomes)
         self.show_band()

@@ -12,7 +12,7 @@ from oak_square.app.facts.opening import is_empty, recent
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.habits import Habits
 from oak_square.app.session.session import Session
-from oak_square.app.widgets.actions import Actions
+from oak_square.app.widgets.actions import Actions, key_hint
 from oak_square.app.widgets.opening import Opening
 from oak_square.app.widgets.tour_card import TourCard
 from oak_square.core.words import say
@@ -48,6 +48,7 @@ class OpeningDesk(QObject):
         self._session, self._habits, self._show_view = session, habits, show_view
         self.opening, self.card = parts
         self.steps: tuple[TourStep, ...] = ()
+        self.tour: Callable[[], tuple[TourStep, ...]] = tuple
         self._at: int | None = None
         self._offered: Habits | None = None
         self._placing = QTimer(self, singleShot=True, interval=0)
@@ -97,9 +98,12 @@ class OpeningDesk(QObject):
     def begin(self) -> None:
         """Begin the tour, on the demo batch."""
         if self._session.paths and BATCH not in self._session.paths:
-            self._session.said.emit(say("The tour is on the demo batch: close what is open first (Ctrl+W)"))
+            self._session.said.emit(
+                say("The tour is on the demo batch: close what is open first{key}", key=key_hint("close"))
+            )
             return
         self.open_demo()
+        self.steps = self.tour()  # with the keys of now
         self._go(0)
 
     def leave(self) -> None:

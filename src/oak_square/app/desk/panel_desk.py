@@ -23,6 +23,7 @@ from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.panel.stage_findings import StageFindings
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.session.document import default_delivery
+from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.remedies import remedy
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.entries import unreadable
@@ -39,9 +40,17 @@ __all__ = ["PanelDesk"]
 class PanelDesk(QObject):
     """Carries what the forms and the cards wish for to the session, and shows them what it becomes."""
 
-    def __init__(self, session: Session, panel: PanelColumn, strip: Strip, gestures: Gestures, parent: QObject) -> None:
+    def __init__(
+        self,
+        session: Session,
+        habits: HabitBook,
+        panel: PanelColumn,
+        strip: Strip,
+        gestures: Gestures,
+        parent: QObject,
+    ) -> None:
         super().__init__(parent)
-        self.session, self.panel, self._gestures = session, panel, gestures
+        self.session, self.panel, self._habits, self._gestures = session, panel, habits, gestures
         self.typed_over: QWidget | None = None
         """Where else a length may be typed: what can't be read there keeps nothing either."""
         panel.words_wished.connect(self._try_words)
@@ -210,6 +219,7 @@ class PanelDesk(QObject):
         self.session.set_deliver(Deliver.model_validate(words))
 
     def _deliver(self, folder: Path, replace_old: bool, resume: bool) -> None:
+        self._habits.remember_delivery(self.session.paths, folder)
         self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliver(folder, replace_old=replace_old, resume=resume)
 
@@ -244,7 +254,7 @@ class PanelDesk(QObject):
         elif session.own_draft is None:
             self.panel.findings.show_groups(stage_findings(session))
         if session.stage == "deliver":
-            folder = default_delivery(session.paths)
+            folder = self._habits.delivery_of(session.paths) or default_delivery(session.paths)
             self.deliver_body.show_deliver(document.sheet.deliver)
             self.deliver_body.show_losses(loss_lines(session))
             tried = document.draft is not None

@@ -7,6 +7,7 @@ from typing import Protocol
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.desk.opening_desk import TourStep
+from oak_square.app.widgets.actions import key_hint
 from oak_square.core.words import say
 
 __all__ = ["tour_steps"]
@@ -59,7 +60,8 @@ def tour_steps(window: Shown) -> tuple[TourStep, ...]:
             title=say("Try it, see it, keep it"),
             text=say(
                 "Press Bake rotation and scale: nothing is changed yet, you see before → after and what it would "
-                "bring about. Enter keeps it as a step, Esc drops it. Ctrl+Z takes anything back."
+                "bring about. Enter keeps it as a step, Esc drops it. Undo{key} takes anything back.",
+                key=key_hint("undo"),
             ),
         ),
         TourStep(
@@ -82,8 +84,9 @@ def tour_steps(window: Shown) -> tuple[TourStep, ...]:
             text=say(
                 "New files are written, opened again and held against what they should be; the ones that came in are "
                 "never touched. Look first says what would happen without "
-                "writing. That is all: Ctrl+K finds everything "
-                "else."
+                "writing. That is all: the finder{key} has everything "
+                "else.",
+                key=key_hint("finder"),
             ),
         ),
     )

@@ -15,6 +15,7 @@ from oak_square.app.instruments.holder import Handle, Holder, rounded, started, 
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
+from oak_square.app.widgets.actions import key_hint
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.dragging import on_line
@@ -39,7 +40,7 @@ class Callipers(Holder):
     name: ClassVar[str] = "callipers"
     key: ClassVar[str] = "4"
     word: ClassVar[str] = say("Callipers")
-    tip: ClassVar[str] = say("Size what is selected by its sides, or all of it by the knob (4)")
+    tip: ClassVar[str] = say("Size what is selected by its sides, or all of it by the knob")
     does: ClassVar[str] = say("Size")
     example: ClassVar[str] = number("y 5.2 m")
 
@@ -52,7 +53,7 @@ class Callipers(Holder):
         if hold.datum:
             return say("A datum has no size: take hold of what is selected")
         if hold.pivots:
-            return say("A pivot has no size: P takes things with their geometry")
+            return say("A pivot has no size: take things with their geometry{key}", key=key_hint("pivots"))
         if not np.allclose(hold.axes, hold.frame):
             return say("No step sizes along the view's axes: choose others at the foot")
         return hold.trouble or ("" if hold.box is not None else say("It has no geometry to size"))

@@ -29,7 +29,7 @@ class DatumDropper(Instrument):
     name: ClassVar[str] = "datum"
     key: ClassVar[str] = "D"
     word: ClassVar[str] = say("Datum")
-    tip: ClassVar[str] = say("Put a datum down at a point, then line it up (D); Shift+D puts it aside or takes it up")
+    tip: ClassVar[str] = say("Put a datum down at a point, then line it up")
     yields: ClassVar[bool] = False
 
     def __init__(self, wish: Callable[[Wish], None]) -> None:

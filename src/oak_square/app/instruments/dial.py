@@ -37,7 +37,7 @@ class Dial(Holder):
     name: ClassVar[str] = "dial"
     key: ClassVar[str] = "3"
     word: ClassVar[str] = say("Dial")
-    tip: ClassVar[str] = say("Turn what is selected about the centre in force (3)")
+    tip: ClassVar[str] = say("Turn what is selected about the centre in force")
     does: ClassVar[str] = say("Turn")
     example: ClassVar[str] = "y 30"
 

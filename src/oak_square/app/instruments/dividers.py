@@ -78,7 +78,7 @@ class Dividers(Instrument):
     name: ClassVar[str] = "dividers"
     key: ClassVar[str] = "5"
     word: ClassVar[str] = say("Dividers")
-    tip: ClassVar[str] = say("Click to measure: spans, angles, circles, planes (5)")
+    tip: ClassVar[str] = say("Click to measure: spans, angles, circles, planes")
     stage: ClassVar[str] = "size"
     page: ClassVar[str] = "measure"
     yields: ClassVar[bool] = False

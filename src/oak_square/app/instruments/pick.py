@@ -28,6 +28,7 @@ from oak_square.app.instruments.wishes import (
 )
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
+from oak_square.app.widgets.actions import key_hint
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import node_box
 from oak_square.core.frames import apply
@@ -37,7 +38,7 @@ from oak_square.core.words import say
 __all__ = ["Picker"]
 
 _SHAPING = say(
-    "Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  2 3 4 move, turn, size  ·  Esc"
+    "Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  Rule, Dial, Callipers move them  ·  Esc"
 )
 _OF_SHAPES = ("vertex", "edge middle", "edge", "face centre", "circle centre")
 
@@ -56,7 +57,7 @@ class Picker(Instrument):
     name: ClassVar[str] = "pick"
     key: ClassVar[str] = "1"
     word: ClassVar[str] = say("Pick")
-    tip: ClassVar[str] = say("Click to pick assets and parts, with Ctrl several; drag to frame several (1)")
+    tip: ClassVar[str] = say("Click to pick assets and parts, with Ctrl several; drag to frame several")
 
     def __init__(self, wish: Callable[[Wish], None]) -> None:
         super().__init__(wish)
@@ -77,7 +78,10 @@ class Picker(Instrument):
         if self.scene.shaping:
             return _SHAPING
         if self.scene.hold is not None and self.scene.hold.pivots:
-            return say("Pivots only: click a point to hang the part there  ·  P takes geometry along again  ·  Esc")
+            return say(
+                "Pivots only: click a point to hang the part there  ·  take geometry along again{key}  ·  Esc",
+                key=key_hint("pivots"),
+            )
         return ""
 
     @property

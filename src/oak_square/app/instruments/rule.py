@@ -44,7 +44,7 @@ class Rule(Holder):
     name: ClassVar[str] = "rule"
     key: ClassVar[str] = "2"
     word: ClassVar[str] = say("Rule")
-    tip: ClassVar[str] = say("Move what is selected along rails, or by a point of its own (2)")
+    tip: ClassVar[str] = say("Move what is selected along rails, or by a point of its own")
     does: ClassVar[str] = say("Move")
     has_centre: ClassVar[bool] = False
 

@@ -52,9 +52,7 @@ class Swing(Instrument):
     name: ClassVar[str] = "swing"
     key: ClassVar[str] = "6"
     word: ClassVar[str] = say("Swing")
-    tip: ClassVar[str] = say(
-        "Swing the picked part about its pivot, to see that the hinge is right; nothing changes (6)"
-    )
+    tip: ClassVar[str] = say("Swing the picked part about its pivot, to see that the hinge is right; nothing changes")
 
     def __init__(self, wish: Callable[[Wish], None]) -> None:
         super().__init__(wish)

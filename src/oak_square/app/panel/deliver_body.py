@@ -52,6 +52,7 @@ class DeliverBody(Body):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._offered = ""
         self.pages = Pages(
             [
                 (
@@ -231,8 +232,10 @@ class DeliverBody(Body):
                 open_=open_,
             )
         )
-        if not self.folder.text():
-            self.folder.setText(str(folder))
+        if self.folder.text() in ("", self._offered) and not self.folder.hasFocus():
+            # Another batch is offered another folder, unless one was chosen.
+            self._offered = str(folder)
+            self.folder.setText(self._offered)
         for button in (self.run, self.look):
             button.setEnabled(included > 0 and not self._progress.isVisible())
 

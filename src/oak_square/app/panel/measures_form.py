@@ -31,7 +31,7 @@ class MeasuresForm(QWidget):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         rows = column(self, 6)
-        rows.addWidget(section(say("take up the Dividers (5) for"), self))
+        rows.addWidget(section(say("take up the Dividers for"), self))
         self.kind = Choices(
             [
                 ("point", "point", say("One point: its coordinates")),

@@ -67,6 +67,18 @@ class HabitBook(QObject):
         sheet = str(path.absolute())
         self.change(sheets=(sheet, *(s for s in self.now.sheets if s != sheet))[:MOST_RECENT])
 
+    def remember_delivery(self, paths: Sequence[Path], into: Path) -> None:
+        """Put where a batch is delivered before where others were."""
+        if paths:
+            batch = str(paths[0].absolute())
+            earlier = [(b, folder) for b, folder in self.now.deliveries.items() if b != batch]
+            self.change(deliveries=dict([(batch, str(into.absolute())), *earlier][:MOST_RECENT]))
+
+    def delivery_of(self, paths: Sequence[Path]) -> Path | None:
+        """Return where a batch was delivered last; None where that is not known."""
+        known = self.now.deliveries.get(str(paths[0].absolute())) if paths else None
+        return None if known is None else Path(known)
+
     def flush(self) -> None:
         """Write down now what is still to be written."""
         self._due.stop()

@@ -88,6 +88,8 @@ class Habits(BaseModel):
         Nothing blinks or sweeps by itself.
     folders : mapping of str to str
         Where a dialog was left last, by what is looked for: `models`, `sheets`.
+    deliveries : mapping of str to str
+        The folder that a batch was delivered into last, by the first of its paths, the last one first.
     """
 
     model_config = ConfigDict(frozen=True, extra="ignore")
@@ -108,6 +110,7 @@ class Habits(BaseModel):
     language: Literal["desktop", "en", "de"] = "desktop"
     still: bool = False
     folders: Mapping[str, str] = Field(default_factory=dict)
+    deliveries: Mapping[str, str] = Field(default_factory=dict)
 
 
 def read_habits(text: bytes) -> Habits:

@@ -10,9 +10,10 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from oak_square.app.session.document import Row
 from oak_square.app.session.outcomes import Outcome
+from oak_square.app.session.reading import ReadResult
 from oak_square.app.session.source_watch import SourceWatch
 from oak_square.app.session.stamps import Found
-from oak_square.app.session.worker import ReadResult, Worker
+from oak_square.app.session.worker import Worker
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.scene import Asset
 from oak_square.core.words import one_or_many, say

@@ -20,7 +20,8 @@ from weakref import WeakKeyDictionary, WeakSet
 from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
-from oak_square.app.session.stamps import Found, Stamp, stamp_of
+from oak_square.app.session.reading import ReadResult, read_bare, read_source
+from oak_square.app.session.stamps import Found
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, os_words
 from oak_square.core.findings import Finding
@@ -35,18 +36,16 @@ from oak_square.core.survey import survey
 from oak_square.core.topology import is_known, topology
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, find_sources
-from oak_square.delivery.files import further_files, sha256_of
 from oak_square.delivery.pictures import pictures_of
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.report import check_reports, write_reports
 from oak_square.delivery.running import Run, deliver
-from oak_square.delivery.surveying import receive
 from oak_square.formats.register import format_of
 from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.questions import is_open, settled_in, side_question, unit_question
 
-__all__ = ["ReadResult", "Worker"]
+__all__ = ["Worker"]
 
 # Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
 _SMALL_BYTES = 2_000_000
@@ -56,27 +55,7 @@ _TELL_EVERY_S = 0.25  # each time the lists are drawn anew, and that takes from 
 _BREATH_S = 0.05  # for the window to draw what is looked at, before the rest takes the interpreter again
 _REMEMBERED = 8
 
-ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, Mapping[Path, Stamp], Clues | None]
 Memo = OrderedDict[tuple[str, ...], "_Known"]
-
-
-def read_source(source: Source) -> ReadResult:
-    """Return a source's asset, or why it can't be read; findings; its hash; what else it is read from; its clues."""
-    found = _read_bare(source)
-    return found if found[0] is None else (*found[:5], clues_of(found[0]))
-
-
-def _read_bare(source: Source) -> ReadResult:
-    """Return all of that but the clues, which are looked for once they are asked for."""
-    try:
-        received = receive(source)
-        digest = sha256_of(source.path)
-    except OakSquareError as error:
-        return None, getattr(error, "reason", str(error)), (), "", {}, None
-    except OSError as error:
-        return None, say("can't be read: {strerror}", strerror=error.strerror or error), (), "", {}, None
-    also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
-    return received.asset, None, survey(received.asset), digest, also, None
 
 
 @dataclass(slots=True, eq=False)
@@ -172,7 +151,7 @@ class Worker(QObject):
             self._tell_read(source, result or (None, why, (), "", {}, None))
 
     def _read_here(self, source: Source) -> None:
-        self._tell_read(source, _read_bare(source))
+        self._tell_read(source, read_bare(source))
 
     def stop_reading(self) -> None:
         """Read no more of what is waiting; what is under way is still told."""

@@ -13,6 +13,7 @@ from oak_square.app.view.compare import Compare
 from oak_square.app.view.lineup_page import LineUpPage
 from oak_square.app.view.set_out_page import SetOutPage
 from oak_square.app.view.stand_page import StandPage
+from oak_square.app.widgets.actions import tip
 from oak_square.app.widgets.fields import Elided
 from oak_square.core.terms import term
 from oak_square.core.words import lowered, say
@@ -97,10 +98,10 @@ class ViewArea(QWidget):
         self._tools = QWidget(self)
         line = _row(self._tools)
         self.instruments: dict[str, QPushButton] = {}
-        for key, word, tip in instruments:
+        for key, word, words in instruments:
             button = _over(word, self._tools)
             button.setCheckable(True)
-            button.setToolTip(tip)
+            tip(button, words, f"hold.{key}")
             button.clicked.connect(lambda _=False, k=key: self.instrument_wished.emit(k))
             self.instruments[key] = button
             line.addWidget(button)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from oak_square.core.words import say
 
-__all__ = ["FIXED_KEYS", "Actions", "KeyRow", "keys_said"]
+__all__ = ["FIXED_KEYS", "Actions", "KeyRow", "key_hint", "keys_said", "tip"]
 
 FIXED_KEYS: tuple[tuple[tuple[str, ...], str, str], ...] = (
     (("Space",), say("Frame what is selected; twice: all"), say("in the views and lists")),
@@ -25,7 +25,7 @@ FIXED_KEYS: tuple[tuple[tuple[str, ...], str, str], ...] = (
         say("Take away what is selected: an asset, a card, a favourite"),
         say("in the batch, the sheet and the tray"),
     ),
-    (("Tab", "Shift+Tab"), say("Go on, and back, the way the work goes"), "everywhere"),
+    (("Tab", "Shift+Tab"), say("Go on, and back, the way the work goes"), say("everywhere")),
     (
         ("P", "E"),
         say("Pause a step; change for whom it is, its exceptions and its note"),
@@ -36,20 +36,21 @@ FIXED_KEYS: tuple[tuple[tuple[str, ...], str, str], ...] = (
         say("Move a card along the sheet, a favourite along the tray"),
         say("on a card or a favourite"),
     ),
-    (("Menu", "Shift+F10"), say("What the right button offers"), "everywhere"),
+    (("Menu", "Shift+F10"), say("What the right button offers"), say("everywhere")),
 )
 """Keys of parts of the window: the keys, what they do, and where. They stay as they are."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class KeyRow:
-    """One line of the sheet of keys; `name` is empty where the keys stay as they are."""
+    """One line of the sheet of keys; `name` is empty where the keys stay as they are, `firm` are those that do."""
 
     name: str
     words: str
     keys: tuple[str, ...]
     first: tuple[str, ...]
     where: str = ""
+    firm: tuple[str, ...] = ()
 
 
 class Actions(QObject):
@@ -66,15 +67,24 @@ class Actions(QObject):
         self._made: dict[str, QAction] = {}
         self._words: dict[str, str] = {}
         self._first: dict[str, tuple[str, ...]] = {}
+        self._firm: set[str] = set()
         self.settings: dict[str, str] = {}
         """Those that set how the window is, by name: what each is a choice of."""
 
     def add(
-        self, name: str, words: str, keys: str | Sequence[str], work: Callable[[], object], *, sets: str = ""
+        self,
+        name: str,
+        words: str,
+        keys: str | Sequence[str],
+        work: Callable[[], object],
+        *,
+        sets: str = "",
+        firm: bool = False,
     ) -> QAction:
         """Return a new action with its keys, which work anywhere in the owner's window.
 
-        `sets` is what it is a choice of, where it sets how the window is.
+        `sets` is what it is a choice of, where it sets how the window is. `firm`: these keys stay its own, whatever
+        others it is given.
         """
         assert name not in self._made, name
         made = QAction(words, self._owner)
@@ -86,6 +96,8 @@ class Actions(QObject):
         self._first[name] = tuple(_standard(key) for key in own if key)
         if sets:
             self.settings[name] = sets
+        if firm:
+            self._firm.add(name)
         self._set(name, self._first[name])
         return made
 
@@ -100,7 +112,13 @@ class Actions(QObject):
     def rows(self) -> list[KeyRow]:
         """Return all that keys do, in the order in which it was made; what stays as it is at the end."""
         rows = [
-            KeyRow(name=name, words=self._words[name], keys=self.keys(name), first=self._first[name])
+            KeyRow(
+                name=name,
+                words=self._words[name],
+                keys=self.keys(name),
+                first=self._first[name],
+                firm=self._first[name] if name in self._firm else (),
+            )
             for name in self._made
         ]
         fixed = [KeyRow(name="", words=words, keys=keys, first=keys, where=where) for keys, words, where in FIXED_KEYS]
@@ -122,19 +140,21 @@ class Actions(QObject):
         return None
 
     def give(self, name: str, keys: Sequence[str]) -> None:
-        """Give an action these keys and no others; whatever had one of them, and may lose it, has it no more."""
+        """Give an action these keys, beside its firm ones; whatever else had one of them has it no more."""
         wanted = tuple(_standard(key) for key in keys)
         for other in self._made:
             if other != name:
                 left = tuple(k for k in self.keys(other) if not any(_clash(k, key) for key in wanted))
                 self._set(other, left)
         self._set(name, wanted)
+        self._tell()
         self.changed.emit()
 
     def take_up(self, keys: Mapping[str, Sequence[str]]) -> None:
         """Have these actions those keys, and all others the ones they had at first."""
         for name, first in self._first.items():
             self._set(name, tuple(keys.get(name, first)))
+        self._tell()
 
     def as_first(self, name: str = "") -> None:
         """Give an action the keys that it had at first, or all actions."""
@@ -145,7 +165,36 @@ class Actions(QObject):
             self.changed.emit()
 
     def _set(self, name: str, keys: Sequence[str]) -> None:
+        if name in self._firm:
+            keys = (*self._first[name], *(key for key in keys if key not in self._first[name]))
+        else:
+            firm = [key for other in self._firm for key in self._first[other]]
+            keys = [key for key in keys if not any(_clash(key, own) for own in firm)]
         self._made[name].setShortcuts([QKeySequence(key) for key in keys])
+        _now[name] = self.keys(name)
+
+    def _tell(self) -> None:
+        """Let the tooltips that say keys say those of now."""
+        for widget in self._owner.findChildren(QWidget):
+            if widget.property(_KEY_OF):
+                widget.setToolTip(widget.property(_KEY_TIP) + key_hint(widget.property(_KEY_OF)))
+
+
+_now: dict[str, tuple[str, ...]] = {}
+_KEY_OF, _KEY_TIP = "key_of", "key_tip"
+
+
+def key_hint(name: str) -> str:
+    """Return the key that does an action now, to go behind what it does: ` (Ctrl+K)`; nothing where it has none."""
+    keys = _now.get(name, ())
+    return say(" ({key})", key=keys_said(keys[:1])) if keys else ""
+
+
+def tip(widget: QWidget, words: str, name: str) -> None:
+    """Give a widget a tooltip that ends in the key of an action, also when that is given another one."""
+    widget.setProperty(_KEY_OF, name)
+    widget.setProperty(_KEY_TIP, words)
+    widget.setToolTip(words + key_hint(name))
 
 
 def keys_said(keys: Sequence[str]) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QSplitter, QVBoxLayout, QWidget
 
+from oak_square.app.widgets.actions import tip
 from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.entry_keys import FilterEdit
 from oak_square.app.widgets.hierarchy import Hierarchy
@@ -26,7 +27,7 @@ class BatchColumn(QWidget):
         column.setSpacing(0)
         filter_.setObjectName("filter")
         filter_.setPlaceholderText(say("filter by name…"))
-        filter_.setToolTip(say("Show only the assets whose path holds these letters (Ctrl+F)"))
+        tip(filter_, say("Show only the assets whose path holds these letters"), "filter")
         filter_.setAccessibleName(say("Filter the batch"))
         self.bar = QWidget(self)
         self.bar.setObjectName("filter-bar")

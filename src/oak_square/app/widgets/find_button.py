@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QPushButton, QWidget
 
-from oak_square.app.widgets.actions import keys_said
+from oak_square.app.widgets.actions import keys_said, tip
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.words import say
 
@@ -20,7 +20,7 @@ class FindButton(QPushButton):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(say("find…"), parent)
-        self.setToolTip(say("Find anything by a few letters (Ctrl+K)"))
+        tip(self, say("Find anything by a few letters"), "finder")
         self.setAccessibleName(say("Find anything"))
         self._keys = ""
 

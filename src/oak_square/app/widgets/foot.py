@@ -8,6 +8,7 @@ from PySide6.QtCore import QElapsedTimer, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QProgressBar, QPushButton, QSizePolicy, QWidget
 
+from oak_square.app.widgets.actions import key_hint
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour, font
@@ -158,7 +159,9 @@ class _Said(QAbstractButton):
         self.setText(text)
         self._failed = failed
         hint = (
-            say("Click to take it as read; F8 shows all that was said") if failed else say("F8 shows all that was said")
+            say("Click to take it as read; all that was said is on a list{key}", key=key_hint("said"))
+            if failed
+            else say("All that was said is on a list{key}", key=key_hint("said"))
         )
         self.setToolTip(f"{text}\n{hint}" if text else "")
         self.setAccessibleName(text)

@@ -8,6 +8,7 @@ from PySide6.QtCore import QPointF, QRect, QSize, Qt, Signal
 from PySide6.QtGui import QGuiApplication, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
+from oak_square.app.widgets.actions import tip
 from oak_square.app.widgets.fields import Choices
 from oak_square.app.widgets.theme import colour
 from oak_square.core.words import say
@@ -60,11 +61,13 @@ class Frame(QWidget):
         self._parts: Parts | None = None
         self.tabs = Choices(
             [
-                ("left", say("batch"), say("Show the batch and the hierarchy in this column (F6)")),
-                ("right", say("stage"), say("Show the stage in this column (F6)")),
+                ("left", say("batch"), say("Show the batch and the hierarchy in this column")),
+                ("right", say("stage"), say("Show the stage in this column")),
             ],
             self,
         )
+        for button in self.tabs.buttons.values():
+            tip(button, button.toolTip(), "columns")
         self.tabs.show_choice("right")
         self.tabs.chosen.connect(lambda _: self._place())
         self.setMinimumSize(_NARROWEST)

@@ -10,6 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QAction, QActionGroup, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QWidget
 
+from oak_square.app.widgets.actions import tip
 from oak_square.app.widgets.theme import colour
 from oak_square.app.widgets.things_menu import ThingsButton
 from oak_square.core.errors import BadLength
@@ -120,10 +121,10 @@ class HoldBar(QWidget):
         self._said = (say("world"), say("its pivot"))
         line.addSpacing(8)
         self.step = self._button("15°", say("What turns snap to while they are dragged; Shift snaps to nothing"))
-        self.along = self._button(say("along: world"), say("The axes in force; A swaps world and own"))
-        self.about = self._button(
-            say("about: its pivot"), say("What turns and sizes happen about; C picks it in the view")
-        )
+        self.along = self._button(say("along: world"), "")
+        tip(self.along, say("The axes in force; to swap world and own"), "axes")
+        self.about = self._button(say("about: its pivot"), "")
+        tip(self.about, say("What turns and sizes happen about; to pick it in the view"), "centre")
         for button in (self.step, self.along, self.about):
             line.addWidget(button)
         self.things = ThingsButton(self)

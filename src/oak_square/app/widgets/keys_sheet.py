@@ -124,7 +124,7 @@ class KeysSheet(QDialog):
         free = row is not None and bool(row.name)
         key = self.edit.keySequence()
         self.edit.setEnabled(free)
-        self.none.setEnabled(free and row is not None and bool(row.keys))
+        self.none.setEnabled(free and row is not None and row.keys != row.firm)
         self.back.setEnabled(free and row is not None and row.keys != row.first)
         self.all_back.setEnabled(bool(self._deeds.other_keys()))
         words, may = "", free and not key.isEmpty()
@@ -144,11 +144,11 @@ class KeysSheet(QDialog):
             return say("{said} does it already.", said=keys_said([said])), False
         if other is None:
             return say("{said} is free.", said=keys_said([said])), True
-        if not other.name:
+        if not other.name or said in other.firm:
             return say(
                 "{said} can't be given: {where} it is for “{words}”.",
                 said=keys_said([said]),
-                where=other.where,
+                where=other.where or say("everywhere"),
                 words=other.words,
             ), False
         rest = keys_said([k for k in other.keys if k != said])

@@ -9,6 +9,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from oak_square.app.facts.opening import Offer
+from oak_square.app.widgets.actions import tip
 from oak_square.app.widgets.fields import rule, section
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.words import say
@@ -42,16 +43,19 @@ class Opening(QWidget):
         rows.addWidget(self.drop)
         line = QHBoxLayout()
         line.setSpacing(8)
-        for words, tip, wish in (
+        for words, does, wish, deed in (
             (
                 say("Open a folder…"),
-                say("Open all models in a folder, and in those in it (Ctrl+O)"),
+                say("Open all models in a folder, and in those in it"),
                 self.folder_wished,
+                "open-folder",
             ),
-            (say("Open files…"), say("Open models one by one (Ctrl+Shift+O)"), self.files_wished),
-            (say("Open a prep sheet…"), say("Open steps that were kept (Ctrl+Alt+O)"), self.sheet_wished),
+            (say("Open files…"), say("Open models one by one"), self.files_wished, "open-files"),
+            (say("Open a prep sheet…"), say("Open steps that were kept"), self.sheet_wished, "open-sheet"),
         ):
-            line.addWidget(self._button(words, tip, wish, "primary" if wish is self.folder_wished else ""))
+            button = self._button(words, does, wish, "primary" if wish is self.folder_wished else "")
+            tip(button, does, deed)
+            line.addWidget(button)
         line.addStretch(1)
         rows.addLayout(line)
         below = QGridLayout()
@@ -76,7 +80,8 @@ class Opening(QWidget):
         self.tour = self._button(
             say("Take the tour"), say("Five steps on the demo batch; Esc leaves it at any time"), self.tour_wished, ""
         )
-        self.keys = self._button(say("All keys"), say("All keys on one sheet (F9)"), self.keys_wished, "")
+        self.keys = self._button(say("All keys"), say("All keys on one sheet"), self.keys_wished, "")
+        tip(self.keys, say("All keys on one sheet"), "keys")
         for button in (self.demo, self.tour, self.keys):
             line.addWidget(button)
         line.addStretch(1)

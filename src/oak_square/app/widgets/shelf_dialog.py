@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from oak_square.app.facts.shelf import Shelved
+from oak_square.app.widgets.actions import key_hint
 from oak_square.app.widgets.fields import Choices
 from oak_square.app.widgets.theme import colour
 from oak_square.core.words import say
@@ -62,7 +63,8 @@ class ShelfDialog(QDialog):
         self.text.setReadOnly(True)
         self.text.setAccessibleName(say("What the sheet says"))
         self.run = self._button(
-            say("Run it on this batch"), say("Take it in place of the sheet at hand; Ctrl+Z takes that back")
+            say("Run it on this batch"),
+            say("Take it in place of the sheet at hand; undo{key} takes that back", key=key_hint("undo")),
         )
         self.run.setProperty("role", "primary")
         self.name = self._button(say("Put it on the shelf as…"), say("Keep it here under a name"))

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QInputDialog, QLineEdit, QMenu, QPushButton, QWidget
 
+from oak_square.app.widgets.actions import key_hint
 from oak_square.core.terms import term
 from oak_square.core.words import say
 
@@ -53,7 +54,9 @@ class ThingsButton(QPushButton):
         self._count = len(marks) + len(datums) + len(berths)
         self.show_short(self._is_short)
         if not self._count:
-            menu.addAction(say("Nothing has a name yet: pick a point, or put down a datum (D)")).setEnabled(False)
+            menu.addAction(
+                say("Nothing has a name yet: pick a point, or put down a datum{key}", key=key_hint("hold.datum"))
+            ).setEnabled(False)
         for name, what in marks:
             below = menu.addMenu(say("mark {name}: {what}", name=name, what=what))
             below.addAction(say("Name it…")).triggered.connect(lambda _=False, n=name: self._ask_name("mark", n))
