@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QAbstractItemView,
     QApplication,
     QComboBox,
+    QInputDialog,
     QMenu,
     QTabBar,
     QTableView,
@@ -27,6 +28,7 @@ from oak_square.core.words import in_english
 from oak_square.demo import BATCH
 from oak_square.languages import install
 from oak_square.manual import pages
+from oak_square.sheet.model import Mark
 from oak_square.sheet.text import load_sheet
 from oak_square.steps.step import STEPS
 from tests.marked import LEFT, RIGHT, unmarked
@@ -292,6 +294,55 @@ def test_no_english_is_left_in_what_is_delivered_and_named(hand, ears, tmp_path)
     for line in said:
         ears.hear("said", line)
     assert {words for words in ears.heard if words.endswith(("geliefert⟧", "gescheitert⟧"))}
+    assert not ears.left()
+    assert not ears.pointed()
+
+
+@marked
+def test_no_english_is_left_of_marks_datums_and_berths(hand, ears, monkeypatch):
+    hand.open(BATCH)
+    _learn(ears, hand)
+    marks = {"vertex": "peg", "edge": "rail", "face": "plank", "circle": "bore"}
+    ears.own |= {"sill", "quay", "weir", *marks.values()}
+    said = []
+    hand.session.said.connect(said.append)
+    hand.session.failed.connect(said.append)
+
+    def asked(_owner, title, label, *_):
+        ears.hear("asked, title", title)
+        ears.hear("asked", label)
+        return "weir", True
+
+    monkeypatch.setattr(QInputDialog, "getText", asked)
+    hand.session.select(("gate_leaf.glb",))
+    hand.settle()
+    node = next(n.name for n in hand.session.assets["gate_leaf.glb"].nodes if n.mesh is not None)
+    for kind, name in marks.items():
+        hand.session.put_marks({name: Mark(on=node, kind=kind, where=[0.5, 0.5, 0.5])})
+        hand.session.put_berth(f"quay_{name}", {"mark": name})
+    ears.own |= {f"quay_{name}" for name in marks.values()}
+    hand.session.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
+    hand.session.put_berth("quay", [5, 0, 0])
+    hand.session.set_down("quay", ["milepost.glb"])
+    hand.settle()
+    ears.listen("named things")
+    things = hand.window.hold_bar.things
+    things._ask_name("berth", "quay")
+    things._ask_place("sill")
+    things._ask_berth()
+    hand.settle()
+    for kind, name in (("datum", "sill"), ("berth", "weir")):
+        hand.session.forget_thing(kind, name)
+        hand.settle()
+    ears.listen("forgotten")
+    for entry in hand.window.finder_desk.entries():
+        if not entry.name.startswith("manual:"):
+            ears.hear("the finder", f"{entry.words} {entry.hint}")
+    for line in said:
+        ears.hear("said", line)
+    assert {*hand.session.document.sheet.marks} == {*marks.values()}
+    assert "weir" in hand.session.document.sheet.berths  # something is set down there: it says so, and stays
+    assert "sill" not in hand.session.document.sheet.datums
     assert not ears.left()
     assert not ears.pointed()
 
