@@ -275,6 +275,7 @@ class Window(QMainWindow):
             session.stage_changed,
             session.shown_changed,
             self.filter.textChanged,
+            self.deeds.changed,
         ):
             signal.connect(self._soon)
         self.thumbnails.made.connect(self.batch.viewport().update)

@@ -60,7 +60,10 @@ class Bodies(Mapping[str, Body]):
     def make_one(self) -> bool:
         """Make one that is not made yet; tell whether there was any."""
         due = next((stage for stage in _KINDS if stage not in self._made), None)
-        return due is not None and self[due] is not None
+        if due is None:
+            return False
+        self[due]
+        return True
 
     def whenever(self, kind: type[B], then: Callable[[B], object]) -> None:
         """Do something with each form of a kind, `Body` for all: at once with what is made, else as it is made."""
