@@ -5,6 +5,8 @@ from __future__ import annotations
 import importlib.util
 import json
 import shutil
+import time
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import pytest
@@ -15,7 +17,7 @@ from oak_square.delivery.proving import prove
 from oak_square.delivery.running import Run, deliver
 from oak_square.delivery.surveying import survey_source
 from oak_square.demo import BATCH
-from oak_square.formats.register import FORMATS, format_of
+from oak_square.formats.register import FORMATS, Entry, format_of
 from oak_square.sheet.schema import sheet_schema
 from oak_square.sheet.text import parse_sheet
 
@@ -110,3 +112,43 @@ def test_a_new_format_is_one_file(corners, tmp_path):
     # The sheet knows its name, and the schema too.
     assert "corners" in json.dumps(sheet_schema())
     assert format_of(tmp_path / "b" / "windlass.corners").title == "Corners"
+
+
+SLOW = """
+import time
+from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.model_file import Format, registered
+
+@registered
+class Slow(Format):
+    entry = FORMATS.entry("slow")
+    declares = False
+    holds = ()
+
+    def read(self, path, file, limits=None):
+        return late()
+
+    def write(self, received, asset, reading):
+        raise NotImplementedError
+
+time.sleep(0.4)
+
+def late():
+    return "read"
+"""
+
+
+def test_a_format_that_another_thread_is_loading_is_waited_for(tmp_path, monkeypatch):
+    (tmp_path / "slow_format.py").write_text(SLOW)
+    monkeypatch.syspath_prepend(tmp_path)
+    FORMATS.enter(Entry(key="slow", title="Slow", suffixes=(".slow",), home="slow_format"))
+    try:
+
+        def read(wait):
+            time.sleep(wait)
+            return FORMATS["slow"].read(tmp_path / "a.slow", "a.slow")
+
+        with ThreadPoolExecutor(3) as threads:
+            assert list(threads.map(read, (0, 0.1, 0.2))) == ["read"] * 3
+    finally:
+        FORMATS.remove("slow")

@@ -50,7 +50,8 @@ class _Register(Mapping[str, "Format"]):
 
     def __getitem__(self, key: str) -> Format:
         entry = self._entries[key]
-        if key not in self._loaded:
+        if entry.home:
+            # Also where it is loaded: another thread may be in the middle of that, and is waited for.
             import_module(entry.home)
         return self._loaded[key]
 
