@@ -173,24 +173,17 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
     BadUsage
         If there is no such stage or view, or the picture can't be saved.
     """
-    if stage is not None and stage not in STAGES:
-        raise BadUsage(
-            say(
-                "--stage: '{stage}' is no stage ({stages}){did_you_mean}",
-                stage=stage,
-                stages=", ".join(STAGES),
-                did_you_mean=did_you_mean(stage, STAGES),
+    for option, wanted, known in (("--stage", stage, STAGES), ("--view", view, tuple(VIEWS))):
+        if wanted is not None and wanted not in known:
+            raise BadUsage(
+                say(
+                    "{option}: '{wanted}' is none of {known}{did_you_mean}",
+                    option=option,
+                    wanted=wanted,
+                    known=", ".join(known),
+                    did_you_mean=did_you_mean(wanted, known),
+                )
             )
-        )
-    if view is not None and view not in VIEWS:
-        raise BadUsage(
-            say(
-                "--view: '{view}' is no view ({views}){did_you_mean}",
-                view=view,
-                views=", ".join(VIEWS),
-                did_you_mean=did_you_mean(view, VIEWS),
-            )
-        )
     window = open_window([BATCH], kept=shot is None)
     folder = str(Path.cwd() / "fenwick_lock_delivery")
     window.panel.bodies.whenever(DeliverBody, lambda body: body.folder.setText(folder))

@@ -613,14 +613,6 @@ Ist nicht mehr da</translation>
    <translation>, {unreadable} nicht</translation>
   </message>
   <message>
-   <source>--stage: '{stage}' is no stage ({stages}){did_you_mean}</source>
-   <translation>--stage: „{stage}“ ist keine Stufe ({stages}){did_you_mean}</translation>
-  </message>
-  <message>
-   <source>--view: '{view}' is no view ({views}){did_you_mean}</source>
-   <translation>--view: „{view}“ ist keine Ansicht ({views}){did_you_mean}</translation>
-  </message>
-  <message>
    <source>0, 0, 0 stays in place</source>
    <translation>0, 0, 0 bleibt an Ort und Stelle</translation>
   </message>
@@ -9829,6 +9821,10 @@ Kasten  {size}</translation>
   <message>
    <source>{noun}: usually {words}</source>
    <translation>{noun}: meist {words}</translation>
+  </message>
+  <message>
+   <source>{option}: '{wanted}' is none of {known}{did_you_mean}</source>
+   <translation>{option}: „{wanted}“ ist nichts von {known}{did_you_mean}</translation>
   </message>
   <message>
    <source>{out}: another run is delivering into it</source>
