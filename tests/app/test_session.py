@@ -351,3 +351,24 @@ def test_processes_that_read_for_the_window_load_no_window():
     )
     done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
     assert done.stdout == "[]\n"
+
+
+def test_what_is_looked_at_first_is_worked_out_before_the_others_are_read(session, qtbot, tmp_path):
+    for name in ("a", "b", "c"):
+        write_glb(tmp_path / f"{name}.glb", *triangle_document())
+    heard = []
+    session.worker.read.connect(lambda source, _: heard.append(source.file))
+    session.worker.worked_out.connect(lambda *_: heard.append("worked out"))
+    session.open_paths([tmp_path])
+    settle(session, qtbot)
+    assert heard[:2] == ["a.glb", "worked out"]
+    assert {"b.glb", "c.glb"} <= set(heard[2:])
+
+
+def test_a_first_file_that_cant_be_read_keeps_none_waiting(session, qtbot, tmp_path, monkeypatch):
+    monkeypatch.setattr(worker, "_FIRST_S", 600)
+    (tmp_path / "a.glb").write_bytes(b"no model")
+    write_glb(tmp_path / "b.glb", *triangle_document())
+    session.open_paths([tmp_path])
+    settle(session, qtbot)
+    assert list(session.assets) == ["b.glb"]

@@ -53,6 +53,7 @@ _MANY_FILES = 24
 _MANY_TRIANGLES = 20_000  # from which on working out corners and circles would be felt
 _TELL_EVERY_S = 0.25  # each time the lists are drawn anew, and that takes from what is still to be worked out
 _BREATH_S = 0.05  # for the window to draw what is looked at, before the rest takes the interpreter again
+_FIRST_S = 1.0  # for the very first asset to be worked out, at most
 _REMEMBERED = 8
 
 Memo = OrderedDict[tuple[str, ...], "_Known"]
@@ -87,6 +88,7 @@ class Worker(QObject):
         self._thinker = ThreadPoolExecutor(1, thread_name_prefix="oak-think")
         self._latest = 0
         self._cancel, self._stop = threading.Event(), threading.Event()
+        self._told = threading.Event()  # that something was worked out
         self._closed = False
         self._memos: dict[str, Memo] = {}
         self._gathering: WeakSet[Mesh] = WeakSet()
@@ -138,8 +140,8 @@ class Worker(QObject):
         self._stop.clear()
         many = len(sources) > _MANY_FILES
         apart = []
-        for source in sources:
-            if many or _size(source) >= _SMALL_BYTES or _reads_in_c(source):
+        for source in self._after_the_first(sources):
+            if many or _is_large(source):
                 apart.append(source)
             else:
                 self._reads.append(self._threads.submit(self._read_here, source))
@@ -150,12 +152,29 @@ class Worker(QObject):
         ):
             self._tell_read(source, result or (None, why, (), "", {}, None))
 
-    def _read_here(self, source: Source) -> None:
-        self._tell_read(source, read_bare(source))
+    def _after_the_first(self, sources: list[Source]) -> list[Source]:
+        """Read the first file where nothing is open yet; return the others once there was time to draw it.
+
+        They take the interpreter from whoever draws: all at once, the first picture comes half a second later.
+        """
+        if self._surveyed or not sources or _is_large(sources[0]):
+            return sources
+        self._told.clear()
+        if self._read_here(sources[0]):
+            self._told.wait(_FIRST_S)
+            self._stop.wait(_BREATH_S)
+        return [] if self._stop.is_set() else sources[1:]
+
+    def _read_here(self, source: Source) -> bool:
+        """Read a file and tell of it; return whether it can be read."""
+        result = read_bare(source)
+        self._tell_read(source, result)
+        return result[0] is not None
 
     def stop_reading(self) -> None:
         """Read no more of what is waiting; what is under way is still told."""
         self._stop.set()
+        self._told.set()
         for future in self._reads:
             future.cancel()
         self._reads.clear()
@@ -203,6 +222,7 @@ class Worker(QObject):
         self._latest = -1
         self._cancel.set()
         self._stop.set()
+        self._told.set()
         self._threads.shutdown(wait=True, cancel_futures=True)
         self._thinker.shutdown(wait=True, cancel_futures=True)
 
@@ -283,6 +303,7 @@ class Worker(QObject):
     def _tell_outcomes(self, plan: Plan, outcomes: list[Outcome]) -> None:
         if not self._closed:
             self.worked_out.emit(plan.request, tuple(outcomes))
+            self._told.set()
 
     def _is_open(self, plan: Plan) -> bool:
         """Whether what the folders of a plan say is still to be worked out."""
@@ -364,6 +385,11 @@ def _reads_in_c(source: Source) -> bool:
     """Tell whether a library in C reads a file, which could take the window down with it."""
     kind = format_of(source.path)
     return not source.trouble and kind is not None and kind.reads_in_c(source.path)
+
+
+def _is_large(source: Source) -> bool:
+    """Tell whether a file is read in a process of its own, however few there are."""
+    return _size(source) >= _SMALL_BYTES or _reads_in_c(source)
 
 
 def _size(source: Source) -> int:
