@@ -66,6 +66,7 @@ def edited(session: Session):
             session.add_measure(Measure(kind="span", file="post_1.obj", anchors=ends))
         elif deed == "look":
             session.select((f"post_{k}.obj",), (k,))
+            yield  # each is kept by itself
             session.enter_stage(rng.choice(["size", "turn", "place"]))
         yield
 
