@@ -856,8 +856,8 @@ Ist nicht mehr da</translation>
    <translation>Alles Ausgewählte, mit einem Faktor. Eingabe behält.</translation>
   </message>
   <message>
-   <source>All that was said is on a list{key}</source>
-   <translation>Alles, was gesagt wurde, steht auf einer Liste{key}</translation>
+   <source>All that was said is on a list</source>
+   <translation>Alles, was gesagt wurde, steht auf einer Liste</translation>
   </message>
   <message>
    <source>All together, as one</source>
@@ -1245,8 +1245,8 @@ Ist nicht mehr da</translation>
    <translation>Ein Klick wählt jedes Modell aus, das es hat</translation>
   </message>
   <message>
-   <source>Click to take it as read; all that was said is on a list{key}</source>
-   <translation>Klicken nimmt es als gelesen; alles, was gesagt wurde, steht auf einer Liste{key}</translation>
+   <source>Click to take it as read; all that was said is on a list</source>
+   <translation>Klicken nimmt es als gelesen; alles, was gesagt wurde, steht auf einer Liste</translation>
   </message>
   <message>
    <source>Close the batch</source>

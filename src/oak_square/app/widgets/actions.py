@@ -191,7 +191,7 @@ def key_hint(name: str) -> str:
 
 
 def tip(widget: QWidget, words: str, name: str) -> None:
-    """Give a widget a tooltip that ends in the key of an action, also when that is given another one."""
+    """Give a widget a tooltip that ends in the key of an action, also when that is given another one; "" for none."""
     widget.setProperty(_KEY_OF, name)
     widget.setProperty(_KEY_TIP, words)
     widget.setToolTip(words + key_hint(name))

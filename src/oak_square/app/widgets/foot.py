@@ -8,7 +8,7 @@ from PySide6.QtCore import QElapsedTimer, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QProgressBar, QPushButton, QSizePolicy, QWidget
 
-from oak_square.app.widgets.actions import key_hint
+from oak_square.app.widgets.actions import tip
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour, font
@@ -158,12 +158,12 @@ class _Said(QAbstractButton):
     def show_words(self, text: str, *, failed: bool) -> None:
         self.setText(text)
         self._failed = failed
-        hint = (
-            say("Click to take it as read; all that was said is on a list{key}", key=key_hint("said"))
+        words = (
+            say("Click to take it as read; all that was said is on a list")
             if failed
-            else say("All that was said is on a list{key}", key=key_hint("said"))
+            else say("All that was said is on a list")
         )
-        self.setToolTip(f"{text}\n{hint}" if text else "")
+        tip(self, f"{text}\n{words}" if text else "", "said" if text else "")
         self.setAccessibleName(text)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus if failed else Qt.FocusPolicy.NoFocus)
         self.update()
