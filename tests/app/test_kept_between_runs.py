@@ -141,6 +141,11 @@ def test_a_batch_is_delivered_where_it_was_last_and_another_where_it_lies(begin,
     hand.stage("deliver")
     body = hand.body("deliver")
     assert body.folder.text() == str(batch) + "_delivery"
+    body.folder.setText(str(batch / "within"))
+    hand.click(body.run)
+    body.folder.setText(str(tmp_path / "looked at"))
+    hand.click(body.look)
+    assert hand.window.habits.now.deliveries == {}  # it was refused there, and only looked at here
     body.folder.setText(str(tmp_path / "out"))
     hand.click(body.run)
     assert (tmp_path / "out" / "delivery.json").is_file()

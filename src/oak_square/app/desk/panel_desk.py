@@ -53,6 +53,8 @@ class PanelDesk(QObject):
         self.session, self.panel, self._habits, self._gestures = session, panel, habits, gestures
         self.typed_over: QWidget | None = None
         """Where else a length may be typed: what can't be read there keeps nothing either."""
+        self._into: Path | None = None  # where what is under way is delivered into
+        session.delivery_ended.connect(self._remember)
         panel.words_wished.connect(self._try_words)
         scope = panel.scope
         scope.which_wished.connect(partial(self._aim, "which"))
@@ -219,11 +221,17 @@ class PanelDesk(QObject):
         self.session.set_deliver(Deliver.model_validate(words))
 
     def _deliver(self, folder: Path, replace_old: bool, resume: bool) -> None:
-        self._habits.remember_delivery(self.session.paths, folder)
+        self._into = folder
         self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliver(folder, replace_old=replace_old, resume=resume)
 
+    def _remember(self, manifest: object, _error: object) -> None:
+        """Remember where a batch was delivered into; not what was refused, and not what was only looked at."""
+        if manifest is not None and self._into is not None:
+            self._habits.remember_delivery(self.session.paths, self._into)
+
     def _look_first(self, folder: Path, replace_old: bool) -> None:
+        self._into = None
         self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliver(folder, replace_old=replace_old, dry=True)
 
