@@ -11,6 +11,7 @@ import pytest
 import oak_square
 from oak_square.demo import BATCH, SHEET
 from tests.made import triangle_document, write_glb
+from tests.patience import WAIT_S
 
 OAK = [sys.executable, "-m", "oak_square"]
 
@@ -119,7 +120,7 @@ def test_a_script_without_a_guard_is_not_run_again_by_what_it_starts(batch, tmp_
         f"told = oak_square.prep({BAKE!r}, {str(batch)!r}, {str(tmp_path / 'out')!r}, jobs=2)\n"
         "print([e['status'] for e in told['assets']])\n"
     )
-    done = subprocess.run([sys.executable, script], capture_output=True, text=True, check=False, timeout=120)
+    done = subprocess.run([sys.executable, script], capture_output=True, text=True, check=False, timeout=WAIT_S)
     assert (done.returncode, done.stderr) == (0, "")
     assert done.stdout == "begun\n2\n['delivered', 'delivered']\n"
 

@@ -13,6 +13,7 @@ import pytest
 
 from oak_square.demo import BATCH, SHEET
 from tests.made import triangle_document, write_glb
+from tests.patience import WAIT_S
 
 GUIDE = Path(__file__).parents[1] / "docs" / "PIPELINE.md"
 
@@ -30,7 +31,7 @@ def gate(tmp_path):
 
     def run(incoming, sheet=SHEET):
         words = ["sh", "gate.sh", str(incoming), str(sheet), str(BATCH / "size_book.csv")]
-        done = subprocess.run(words, cwd=tmp_path, env=environment, capture_output=True, timeout=240, check=False)
+        done = subprocess.run(words, cwd=tmp_path, env=environment, capture_output=True, timeout=WAIT_S, check=False)
         return done.returncode, done.stderr.decode()
 
     return run

@@ -10,6 +10,7 @@ from oak_square.app.session.session import Session
 from oak_square.app.widgets import theme
 from oak_square.app.window import Window
 from tests.app.deeds import Deeds
+from tests.patience import WAIT_MS
 
 CHATTER = "This plugin does not support"
 
@@ -17,10 +18,12 @@ CHATTER = "This plugin does not support"
 class Hand:
     """A window, and the ways a person has of working it."""
 
-    def __init__(self, qtbot, habits=None) -> None:
+    def __init__(self, qtbot, habits=None, pictures=None) -> None:
         self.qtbot = qtbot
         self.session = Session()
-        self.window = Window(self.session, habits=habits)
+        self.window = Window(self.session, pictures, habits)
+        # What is said goes after a while: on a slow machine, before a test has read it.
+        self.window.foot._timer.setInterval(WAIT_MS)
         self.window.files.ask_unsaved = lambda: "leave"
         qtbot.addWidget(self.window)
         self.window.show()
@@ -31,9 +34,9 @@ class Hand:
 
     def settle(self) -> None:
         """Wait until all is read, worked out and shown."""
-        self.qtbot.waitUntil(lambda: self.session.is_settled() and not self.session.delivering, timeout=30_000)
+        self.qtbot.waitUntil(lambda: self.session.is_settled() and not self.session.delivering, timeout=WAIT_MS)
         self.window.refresh()
-        self.qtbot.waitUntil(self.window.is_shown, timeout=30_000)
+        self.qtbot.waitUntil(self.window.is_shown, timeout=WAIT_MS)
 
     def click(self, widget, at: QPoint | None = None, keys=Qt.KeyboardModifier.NoModifier) -> None:
         assert widget.isVisible(), f"{widget} can't be seen"
@@ -71,10 +74,16 @@ class Hand:
         return self.window.panel.bodies[stage]
 
 
+@pytest.fixture(scope="session")
+def pictures(tmp_path_factory):
+    """The folder of small pictures, kept from test to test as it is from run to run: each is drawn once."""
+    return tmp_path_factory.mktemp("pictures")
+
+
 @pytest.fixture
-def hand(qtbot, qapp):
+def hand(qtbot, qapp, pictures):
     theme.install(qapp)
-    made = Hand(qtbot)
+    made = Hand(qtbot, pictures=pictures)
     yield made
     made.window.close()
 

@@ -11,6 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QFileDialog
 
+from tests.patience import WAIT_MS
 from tests.runs import troubles
 
 TEXT = """prep-sheet: 1
@@ -65,7 +66,7 @@ def test_a_report_is_saved_as_what_it_is_called_or_else_as_the_kind_that_is_chos
     ended, tmp_path, monkeypatch, name, kind
 ):
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / name), kind))
-    with ended.qtbot.waitSignal(ended.session.said, timeout=30_000, check_params_cb=lambda w: "The report is in" in w):
+    with ended.qtbot.waitSignal(ended.session.said, timeout=WAIT_MS, check_params_cb=lambda w: "The report is in" in w):
         ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
     if name == "page":
         # Before and after of each that was delivered.
@@ -123,7 +124,7 @@ def test_a_report_never_takes_the_place_of_the_manifest(ended, tmp_path, monkeyp
     manifest = tmp_path / "out" / "delivery.json"
     before = manifest.read_bytes()
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(manifest), "A document (*.json)"))
-    with ended.qtbot.waitSignal(ended.session.said, timeout=30_000, check_params_cb=lambda w: "another name" in w):
+    with ended.qtbot.waitSignal(ended.session.said, timeout=WAIT_MS, check_params_cb=lambda w: "another name" in w):
         ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
     assert manifest.read_bytes() == before
 

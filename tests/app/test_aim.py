@@ -8,6 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from oak_square.core.boxes import node_box
 from oak_square.steps.step import STEPS
 from tests.app.test_entries import typed
+from tests.patience import WAIT_MS
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -240,17 +241,17 @@ def test_fields_read_what_is_aimed_at(hand, batch):
 
 def test_up_and_front_turn_the_small_pictures_of_all_that_is_in_scope_while_one_chooses(hand, batch):
     hand.open(batch)
-    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=20_000)
+    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=WAIT_MS)
     files = ("gate_leaf.glb", "milepost.glb")
     of = hand.window.thumbnails.of
     before = {f: of(f).copy() for f in hand.session.rows}
     hand.pick(*files)
     hand.stage("turn")
     hand.click(hand.body("turn").up.buttons["-Y"])
-    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=20_000)
+    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=WAIT_MS)
     assert {f for f, image in before.items() if of(f) != image} == set(files)
     hand.key(Qt.Key.Key_Escape)
-    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=20_000)
+    hand.qtbot.waitUntil(lambda: not hand.window.thumbnails.busy, timeout=WAIT_MS)
     assert all(of(f) == image for f, image in before.items())
 
 

@@ -11,6 +11,7 @@ from PySide6.QtCore import QCoreApplication, QEvent, Qt
 from oak_square.app.session.session import Session
 from oak_square.app.window import Window
 from oak_square.steps.step import STEPS
+from tests.patience import WAIT_MS
 
 
 @pytest.mark.parametrize(("answer", "goes"), [("stay", False), ("leave", True), ("save", True)])
@@ -47,7 +48,7 @@ def test_an_asset_is_taken_out_and_comes_back_when_it_is_opened_again(hand, batc
     # A look at the folder does not bring it back, nor does a change of its file; opening it does.
     (batch / "milepost.glb").touch()
     hand.session.recheck()
-    hand.qtbot.waitUntil(lambda: not hand.session.watch._looking, timeout=5000)
+    hand.qtbot.waitUntil(lambda: not hand.session.watch._looking, timeout=WAIT_MS)
     hand.settle()
     assert "milepost.glb" not in hand.session.rows
     hand.open(batch / "milepost.glb")

@@ -21,6 +21,7 @@ from oak_square.app.widgets.finder import pin_rect
 from oak_square.app.window import Window
 from oak_square.core.stages import STAGES
 from oak_square.delivery.proving import prove
+from tests.patience import WAIT_MS
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -308,7 +309,7 @@ def test_what_is_said_of_a_key_is_said_of_the_one_that_does_it_now(hand):
     assert len(said_of_keys(window)) > 10
     deeds.give("open-folder", ["Ctrl+J"])
     deeds.give("hold.dial", ["T"])
-    hand.qtbot.waitUntil(lambda: window.bench.facts.notice.endswith("(Ctrl+J)"), timeout=5000)  # by itself
+    hand.qtbot.waitUntil(lambda: window.bench.facts.notice.endswith("(Ctrl+J)"), timeout=WAIT_MS)  # by itself
     assert window.bench.facts.notice == "Drop a folder of models here, or open one (Ctrl+J)"
     assert window.batch.empty == "Nothing is open. Drop a folder of models here, or open one (Ctrl+J)."
     assert window.views.instruments["dial"].toolTip() == "Turn what is selected about the centre in force (T)"

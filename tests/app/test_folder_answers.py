@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from oak_square.core.frames import AXES
 from oak_square.delivery.batch import find_sources
 from oak_square.sheet.evaluate import evaluate
+from tests.patience import WAIT_MS
 
 CHAIR, BED, CUPBOARD, DOOR = "kitchen_chair.obj", "single_bed.obj", "linen_cupboard.obj", "house_door.obj"
 
@@ -59,12 +60,12 @@ def test_thumbnails_are_turned_as_proposed_and_the_click_keeps_what_they_show(wi
     tiles = {t.file: t for t in body.folder.tiles._shown}
     assert (tiles[CHAIR].up, tiles[CHAIR].front) == ("+Z", "-Y")
     proposed = window.window.folder_desk.proposed
-    window.qtbot.waitUntil(lambda: not proposed.busy and not window.window.thumbnails.busy, timeout=20_000)
+    window.qtbot.waitUntil(lambda: not proposed.busy and not window.window.thumbnails.busy, timeout=WAIT_MS)
     before = proposed.of(CHAIR)
     assert before != window.window.thumbnails.of(CHAIR)
     window.click(body.folder.take)
     assert window.steps()[0] == "Up +Z, front −Y"
-    window.qtbot.waitUntil(lambda: not window.window.thumbnails.busy, timeout=20_000)
+    window.qtbot.waitUntil(lambda: not window.window.thumbnails.busy, timeout=WAIT_MS)
     assert window.window.thumbnails.of(CHAIR) == before
     assert "up-suspect" not in codes(window, CHAIR)
 

@@ -22,6 +22,7 @@ from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.text import parse_sheet
+from tests.patience import WAIT_MS
 
 
 @pytest.fixture
@@ -38,7 +39,7 @@ def asset_of(name):
 
 def made(qtbot, thumbnails, wanted):
     thumbnails.want(wanted)
-    qtbot.waitUntil(lambda: not thumbnails.busy, timeout=10_000)
+    qtbot.waitUntil(lambda: not thumbnails.busy, timeout=WAIT_MS)
     return [thumbnails.of(asset.file) for asset, _ in wanted]
 
 
@@ -79,7 +80,7 @@ def test_a_cache_that_can_not_be_written_is_only_slower(qtbot, renderer, tmp_pat
 def test_reading_can_be_stopped_and_what_is_read_stays(hand, lock):
     session = hand.session
     session.open_paths([lock])
-    hand.qtbot.waitUntil(lambda: len(session.rows) == 20, timeout=20_000)
+    hand.qtbot.waitUntil(lambda: len(session.rows) == 20, timeout=WAIT_MS)
     assert session.progress()[0::2] == ("reading", 20)
     session.stop_reading()
     hand.settle()
@@ -98,7 +99,7 @@ def test_progress_is_told_by_asset_once_it_takes_a_moment(qtbot, monkeypatch):
     foot.show()
     foot.show_progress(("reading", 0, 40))
     assert not foot.bar.isVisible()
-    qtbot.waitUntil(lambda: (foot.show_progress(("reading", 10, 40)), foot.bar.isVisible())[1], timeout=3_000)
+    qtbot.waitUntil(lambda: (foot.show_progress(("reading", 10, 40)), foot.bar.isVisible())[1], timeout=WAIT_MS)
     assert foot.bar.text().startswith("reading 10 of 40")
     assert foot.stop.isVisible()
     foot.show_progress(("working out", 20, 40))
@@ -144,7 +145,7 @@ def test_a_form_is_made_when_it_is_looked_at_and_the_others_while_nobody_waits(h
     assert hand.body("pivot").isVisible()
     assert not units
     hand.window.batch.setFocus()
-    qtbot.waitUntil(lambda: set(bodies.made()) == set(STAGES), timeout=20_000)
+    qtbot.waitUntil(lambda: set(bodies.made()) == set(STAGES), timeout=WAIT_MS)
     # It came by itself, knows what is shown, and is neither seen nor in anybody's way.
     assert units == ["in"]
     assert [s for s, body in bodies.items() if body.isVisible()] == ["pivot"]

@@ -17,6 +17,7 @@ from oak_square.app.start import offer_work
 from oak_square.sheet.text import load_sheet
 from oak_square.steps.step import STEPS
 from tests.app.conftest import Hand
+from tests.patience import WAIT_MS, WAIT_S
 
 BOLLARD, POST = "strapping_bollard.glb", "milepost.glb"
 
@@ -26,9 +27,8 @@ def step(height):
 
 
 def test_killed_at_twenty_random_moments_nothing_that_was_done_is_missing(tmp_path):
-    found = subprocess.run(
-        [sys.executable, "-m", "tests.app.killed", str(tmp_path), "20"], capture_output=True, text=True, timeout=500
-    )
+    command = [sys.executable, "-m", "tests.app.killed", str(tmp_path), "20"]
+    found = subprocess.run(command, capture_output=True, text=True, timeout=20 * WAIT_S)
     runs = [json.loads(line) for line in found.stdout.splitlines()]
     assert len(runs) == 20, found.stderr[-2000:]
     for told, has in runs:
@@ -169,7 +169,7 @@ def test_a_sheet_that_another_hand_changed_is_noticed_and_not_written_over_unask
     said = []
     hand.session.failed.connect(said.append)
     path.write_text("prep-sheet: 1\nsteps:\n  - {do: size, height: 3 m}\n")
-    hand.qtbot.waitUntil(lambda: bool(said), timeout=20_000)
+    hand.qtbot.waitUntil(lambda: bool(said), timeout=WAIT_MS)
     assert said == ["s.prepsheet.yaml was changed by another hand: open it again to have what it says now"]
     asked = []
     hand.window.files.ask_changed = lambda p: asked.append(p) or "stay"

@@ -11,6 +11,7 @@ from oak_square.app.session.habits import Arrangement
 from oak_square.app.session.session import Session
 from oak_square.app.window import Window
 from tests.app.conftest import Hand
+from tests.patience import WAIT_MS
 
 
 @pytest.fixture
@@ -56,7 +57,7 @@ def test_where_things_stand_is_as_it_was_when_the_window_was_closed(begin, batch
     hand.key(Qt.Key.Key_L)
     hand.window.sort.items["sort", "name"].trigger()
     hand.window.resize(1400, 820)
-    hand.qtbot.waitUntil(lambda: HabitBook(path).now.arrangement.sort == "name")
+    hand.qtbot.waitUntil(lambda: HabitBook(path).now.arrangement.sort == "name", timeout=WAIT_MS)
     widths, share = hand.window.frame.widths, hand.window.column.share
     again = begin()
     assert again.window.size() == QSize(1400, 820)

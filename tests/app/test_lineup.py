@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 from oak_square.app.view.elevation import laid_out
 from oak_square.app.view.lineup import FIGURE
+from tests.patience import WAIT_MS
 
 SIDES = st.lists(st.tuples(st.floats(1e-4, 1e4), st.floats(1e-4, 1e4)), min_size=1, max_size=12)
 
@@ -59,7 +60,7 @@ def row(hand, lock):
 
 def sharpen(hand):
     row = hand.window.views.lineup.row
-    hand.qtbot.waitUntil(lambda: row.is_sharp, timeout=30_000)
+    hand.qtbot.waitUntil(lambda: row.is_sharp, timeout=WAIT_MS)
 
 
 def wheel(widget, at: QPointF, notches: int) -> None:

@@ -19,6 +19,7 @@ from oak_square.core.stages import STAGES
 from oak_square.demo import BATCH, SHEET
 from oak_square.languages import wanted_language
 from tests.app.clipped import not_whole
+from tests.patience import WAIT_MS
 
 
 @pytest.fixture(autouse=True)
@@ -62,7 +63,7 @@ def test_colours_change_at_once_and_are_kept(hand, batch, tmp_path):
     dark = hand.window.grab().toImage().pixelColor(100, 40)
     assert dark.lightness() < 80 < ground.lightness()
     assert hand.window.deeds["tone.dark"].isChecked()
-    hand.qtbot.waitUntil(lambda: HabitBook(path).now.tone == "dark")
+    hand.qtbot.waitUntil(lambda: HabitBook(path).now.tone == "dark", timeout=WAIT_MS)
     hand.window.deeds["tone.light"].trigger()
     assert not theme.is_dark()
 
@@ -75,7 +76,7 @@ def test_a_language_is_chosen_for_the_next_start_and_kept(hand, tmp_path, monkey
     hand.settle()
     assert hand.window.deeds["language.de"].isChecked()
     assert "from the next start on" in hand.window.foot.words.text()
-    hand.qtbot.waitUntil(lambda: path.exists() and HabitBook(path).now.language == "de")
+    hand.qtbot.waitUntil(lambda: path.exists() and HabitBook(path).now.language == "de", timeout=WAIT_MS)
     monkeypatch.delenv("OAK_SQUARE_LANGUAGE", raising=False)
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
     assert wanted_language(kept=True) == "de"

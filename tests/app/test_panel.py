@@ -29,6 +29,7 @@ from oak_square.delivery.preparing import blank_entry
 from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
 from oak_square.steps.step import STEPS
+from tests.patience import WAIT_MS
 
 SCOPE = ScopeShown(
     says="", which="selected", selected=2, total=5, globs=("a.obj",), target="whole", names=("*",),
@@ -213,7 +214,7 @@ def test_a_delivery_under_way_shows_how_far_it_is_and_can_be_cancelled(qtbot, tm
     assert [body.results.table.item(0, k).text() for k in range(3)] == ["a.glb", "refused", ""]
     assert body.results.table.item(0, 0).toolTip() == "it has a skin"
     assert not body.run.isEnabled()
-    with qtbot.waitSignal(body.cancel_wished, timeout=1000):
+    with qtbot.waitSignal(body.cancel_wished, timeout=WAIT_MS):
         press(qtbot, body.cancel)
     body.show_ended(None, "the disk is full")
     assert body.run.isEnabled()

@@ -8,6 +8,7 @@ import pytest
 from PySide6.QtCore import Qt
 
 from oak_square.core.boxes import asset_box
+from tests.patience import WAIT_MS
 
 
 def files(hand):
@@ -47,7 +48,7 @@ def test_a_file_that_changes_goes_or_comes_is_read_again_and_the_sheet_stays(han
     shutil.copy(batch / "milepost.glb", batch / "gate_leaf.glb")
     (batch / "milepost.glb").unlink()
     hand.key(Qt.Key.Key_F5)
-    hand.qtbot.waitUntil(lambda: "second.stl" in hand.session.assets, timeout=10_000)
+    hand.qtbot.waitUntil(lambda: "second.stl" in hand.session.assets, timeout=WAIT_MS)
     hand.settle()
     gate = asset_box(hand.session.outcomes["gate_leaf.glb"].after.asset).size
     assert gate == pytest.approx([0.46, 0.92, 0.34], rel=1e-3)
@@ -55,7 +56,7 @@ def test_a_file_that_changes_goes_or_comes_is_read_again_and_the_sheet_stays(han
     assert "milepost.glb" not in hand.session.included()
     assert hand.steps() == ["Bake: rotation, scale"]
     hand.key(Qt.Key.Key_F5)
-    hand.qtbot.waitUntil(lambda: hand.window.foot.words.text() == "Every file is as it was read", timeout=10_000)
+    hand.qtbot.waitUntil(lambda: hand.window.foot.words.text() == "Every file is as it was read", timeout=WAIT_MS)
 
 
 def step_of(hand, words):
@@ -67,11 +68,13 @@ def step_of(hand, words):
 def test_a_change_is_noticed_without_being_asked(hand, batch):
     hand.open(batch)
     # The watcher is set up once the batch is shown.
-    hand.qtbot.waitUntil(lambda: bool(hand.session.watch._watcher and hand.session.watch._watcher.files()))
+    hand.qtbot.waitUntil(
+        lambda: bool(hand.session.watch._watcher and hand.session.watch._watcher.files()), timeout=WAIT_MS
+    )
     shutil.copy(batch / "milepost.glb", batch / "gate_leaf.glb")
     hand.qtbot.waitUntil(
         lambda: hand.session.assets["gate_leaf.glb"].nodes[0].name == hand.session.assets["milepost.glb"].nodes[0].name,
-        timeout=15_000,
+        timeout=WAIT_MS,
     )
     hand.settle()
 

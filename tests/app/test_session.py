@@ -18,6 +18,7 @@ from oak_square.core.scene import Mesh
 from oak_square.steps.naming import called
 from oak_square.steps.step import STEPS
 from tests.made import triangle_document, write_glb, write_gltf
+from tests.patience import WAIT_MS, WAIT_S
 
 
 def step(**words):
@@ -34,7 +35,7 @@ def session(qtbot):
 @pytest.fixture
 def opened(session, batch, qtbot):
     session.open_paths([batch])
-    qtbot.waitUntil(session.is_settled, timeout=20_000)
+    qtbot.waitUntil(session.is_settled, timeout=WAIT_MS)
     return session
 
 
@@ -46,7 +47,7 @@ def dead_on_the_windlass(source):
 
 
 def settle(session, qtbot):
-    qtbot.waitUntil(lambda: session.is_settled() and not session.delivering, timeout=20_000)
+    qtbot.waitUntil(lambda: session.is_settled() and not session.delivering, timeout=WAIT_MS)
 
 
 def test_files_are_read_and_the_first_is_selected(opened):
@@ -138,7 +139,7 @@ def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
     opened.failed.connect(said.append)
     monkeypatch.setattr(worker, "evaluate", lambda *_, **__: 1 / 0)
     opened.try_step(step(do="bake"))
-    qtbot.waitUntil(lambda: bool(said), timeout=5_000)
+    qtbot.waitUntil(lambda: bool(said), timeout=WAIT_MS)
     assert said[0].startswith("A fault of ours, please report it: ZeroDivisionError")
 
 
@@ -274,7 +275,7 @@ def test_models_of_one_name_from_two_folders_both_stand(session, tmp_path, qtbot
 
 def look(session, qtbot):
     """How many files are new or changed."""
-    with qtbot.waitSignal(session.watch.looked, timeout=20_000) as seen:
+    with qtbot.waitSignal(session.watch.looked, timeout=WAIT_MS) as seen:
         session.watch.look()
     return seen.args[0]
 
@@ -299,11 +300,11 @@ def test_a_buffer_that_changes_is_read_again(session, tmp_path, qtbot):
 
 def test_what_was_not_read_when_reading_was_stopped_is_offered_again(session, batch, qtbot):
     session.open_paths([batch])
-    qtbot.waitUntil(lambda: bool(session.rows), timeout=20_000)
+    qtbot.waitUntil(lambda: bool(session.rows), timeout=WAIT_MS)
     session.stop_reading()
     left = len(session.rows)
     settle(session, qtbot)
-    with qtbot.waitSignal(session.watch.looked, timeout=20_000):
+    with qtbot.waitSignal(session.watch.looked, timeout=WAIT_MS):
         session.recheck()
     settle(session, qtbot)
     assert left <= 6
@@ -312,7 +313,7 @@ def test_what_was_not_read_when_reading_was_stopped_is_offered_again(session, ba
 
 def asleep(source):
     """Stands in for a reader that takes very long."""
-    time.sleep(60)
+    time.sleep(WAIT_S)
     return read_source(source)
 
 
@@ -321,11 +322,11 @@ def test_closing_does_not_wait_for_what_is_being_read(batch, qtbot, monkeypatch)
     monkeypatch.setattr(worker, "_SMALL_BYTES", 0)
     session = Session()
     session.open_paths([batch])
-    qtbot.waitUntil(lambda: bool(session.rows), timeout=20_000)
+    qtbot.waitUntil(lambda: bool(session.rows), timeout=WAIT_MS)
     qtbot.wait(1500)
     started = time.monotonic()
     session.close()
-    assert time.monotonic() - started < 10
+    assert time.monotonic() - started < WAIT_S / 2
 
 
 def test_a_corner_of_a_large_mesh_is_not_waited_for(session, qtbot):
@@ -335,7 +336,7 @@ def test_a_corner_of_a_large_mesh_is_not_waited_for(session, qtbot):
     rows = np.stack([corner, corner + 200, corner + 1], axis=1)
     mesh = Mesh(name="floor", points=grid, triangles=rows.astype(np.uint32))
     assert not session.worker.gather(mesh)
-    qtbot.waitUntil(lambda: session.worker.gather(mesh), timeout=20_000)
+    qtbot.waitUntil(lambda: session.worker.gather(mesh), timeout=WAIT_MS)
 
 
 def test_a_thousand_names_are_found_in_one_go():

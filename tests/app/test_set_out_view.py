@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from tests.app import lockworks
 from tests.app.deeds import CTRL, NO_KEYS
+from tests.patience import WAIT_MS
 
 
 @pytest.fixture
@@ -111,7 +112,7 @@ def test_rows_are_changed_below_the_picture_and_the_delivery_stands_so(yard, tmp
     lows = sorted(b[0][2] for b in shown.values())
     assert lows == pytest.approx([0, 2.0, 3.5], abs=1e-6)  # crate 1 deep, plank 0.5, a metre between
     yard.session.deliver(tmp_path / "out", replace_old=False)
-    yard.qtbot.waitUntil(lambda: not yard.session.delivering, timeout=30_000)
+    yard.qtbot.waitUntil(lambda: not yard.session.delivering, timeout=WAIT_MS)
     manifest = json.loads((tmp_path / "out" / "delivery.json").read_text())
     for placed in manifest["set_out"]["placed"]:
         matrix = np.array(placed["matrix"]).reshape(4, 4).T

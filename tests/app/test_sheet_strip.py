@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QApplication
 from oak_square import cli
 from oak_square.demo import SHEET
 from oak_square.sheet.text import load_sheet
+from tests.patience import WAIT_MS
 
 
 def kept(hand, stage, press):
@@ -177,7 +178,7 @@ def test_another_format_is_chosen_and_what_it_can_not_hold_is_said_before_a_file
     assert "gate_leaf.glb: Wavefront OBJ can't hold its hierarchy" in body.lost.toolTip()
     body.folder.setText(str(tmp_path / "objs"))
     three.click(body.run)
-    three.qtbot.waitUntil(lambda: (tmp_path / "objs" / "delivery.json").exists(), timeout=60_000)
+    three.qtbot.waitUntil(lambda: (tmp_path / "objs" / "delivery.json").exists(), timeout=WAIT_MS)
     three.settle()
     assert (tmp_path / "objs" / "gate_leaf.obj").is_file()
     table = body.results.table

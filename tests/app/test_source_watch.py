@@ -11,6 +11,7 @@ from oak_square.app.session import stamps
 from oak_square.app.session.source_watch import SourceWatch
 from oak_square.app.session.stamps import stamp_of
 from oak_square.delivery.batch import find_sources
+from tests.patience import WAIT_MS
 
 
 @pytest.fixture
@@ -30,7 +31,7 @@ def look(watched, qtbot):
     """Looks at every file, waits, and returns how many have news."""
 
     def look():
-        with qtbot.waitSignal(watched.looked, timeout=10_000) as seen:
+        with qtbot.waitSignal(watched.looked, timeout=WAIT_MS) as seen:
             watched.look()
         return seen.args[0]
 
@@ -84,11 +85,11 @@ def test_a_slow_disk_does_not_hold_the_window(watched, qtbot, monkeypatch):
         return stamp_of(path)
 
     monkeypatch.setattr(stamps, "stamp_of", on_a_slow_disk)
-    with qtbot.waitSignal(watched.looked, timeout=20_000) as first:
+    with qtbot.waitSignal(watched.looked, timeout=WAIT_MS) as first:
         watched.look()
         assert begun.wait(5)
         # It came back though no file has been looked at yet; asked again meanwhile, it looks once more.
         watched.look()
         slow.set()
     assert first.args == [0]
-    qtbot.waitSignal(watched.looked, timeout=20_000).wait()
+    qtbot.waitSignal(watched.looked, timeout=WAIT_MS).wait()

@@ -9,6 +9,7 @@ from PySide6.QtCore import QRectF
 from oak_square.app.view import Picture, Renderer, Shape
 from oak_square.app.view.sprites import Sprites, SpriteWish
 from oak_square.core.boxes import Box
+from tests.patience import WAIT_MS
 from tests.strategies import solid_box
 
 WINDOW = QRectF(0, 0, 400, 300)
@@ -33,7 +34,7 @@ def wish(shown, outline, dots=1.0):
 
 def make(sprites, qtbot, *wishes, side="front"):
     sprites.want(wishes, side)
-    qtbot.waitUntil(lambda: not sprites.busy)
+    qtbot.waitUntil(lambda: not sprites.busy, timeout=WAIT_MS)
     return sprites.of("post")
 
 

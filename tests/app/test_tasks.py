@@ -14,6 +14,7 @@ from oak_square.core.features import features_of
 from oak_square.sheet.model import Sheet
 from tests.app import lockworks
 from tests.app.deeds import CTRL, NO_KEYS, SHIFT
+from tests.patience import WAIT_MS
 from tests.strategies import world_points
 
 
@@ -38,7 +39,7 @@ def test_it_swings_and_tells_where_it_hits_and_nothing_changes(deeds):
     d.row("leaf")
     d.key(Qt.Key.Key_6)
     d.entry("95\n")
-    d.hand.qtbot.waitUntil(lambda: d.hand.window.desk.swinging.found is not None, timeout=10_000)
+    d.hand.qtbot.waitUntil(lambda: d.hand.window.desk.swinging.found is not None, timeout=WAIT_MS)
     said = d.hand.window.views.band.text()
     assert re.search(r"cuts into stop from 6[01]\.\d+°, \d", said), said
     assert d.count == 3

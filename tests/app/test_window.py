@@ -14,6 +14,7 @@ from oak_square.app.view import bench as bench_module
 from oak_square.app.widgets.batch_list import tick_rect
 from oak_square.core.boxes import asset_box
 from oak_square.sheet.text import dump_sheet
+from tests.patience import WAIT_MS
 from tests.runs import troubles
 
 TITLES = [
@@ -243,7 +244,7 @@ def test_orbit_pan_zoom_and_frame(hand, batch):
 def test_frames_are_cheap_while_moving_and_fine_once_still(hand, batch, monkeypatch):
     hand.open(batch)
     bench, bot = hand.window.bench, hand.qtbot
-    bot.waitUntil(lambda: not bench._still.isActive(), timeout=5_000)
+    bot.waitUntil(lambda: not bench._still.isActive(), timeout=WAIT_MS)
     drawn = []
     real = bench._renderer.render
 
@@ -259,7 +260,7 @@ def test_frames_are_cheap_while_moving_and_fine_once_still(hand, batch, monkeypa
         QApplication.processEvents()
     assert drawn == [False] * 5
     bot.mouseRelease(bench, Qt.MouseButton.RightButton, pos=QPoint(350, 300))
-    bot.waitUntil(lambda: drawn[-1], timeout=15_000)
+    bot.waitUntil(lambda: drawn[-1], timeout=WAIT_MS)
 
 
 def test_assets_left_out_are_not_delivered(hand, batch, tmp_path):

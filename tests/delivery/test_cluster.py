@@ -24,6 +24,7 @@ from oak_square.delivery.running import Run, Stopped, deliver
 from oak_square.demo import BATCH, SHEET
 from oak_square.sheet.text import parse_sheet
 from tests.delivery.test_processes import doubled_or_dead
+from tests.patience import WAIT_S
 
 TEXT = SHEET.read_text()
 # What a nanny of the scheduler's own leaves open when its worker is killed under it is told of at any time later.
@@ -78,7 +79,7 @@ def test_one_killed_and_one_that_comes_late_change_nothing(tmp_path, plain, clus
 
 def test_one_that_comes_late_is_given_work(tmp_path, cluster):
     cluster.scale(1)
-    until = time.monotonic() + 20
+    until = time.monotonic() + WAIT_S
     while len(pids(cluster)) != 1 and time.monotonic() < until:
         time.sleep(0.1)
     first, late = set(pids(cluster).values()), set[int]()
@@ -124,7 +125,7 @@ def test_a_worker_that_cant_do_it_is_told_in_a_line_and_left_out(tmp_path, plain
     before = len(pids(cluster))
     worker = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     try:
-        until = time.monotonic() + 30
+        until = time.monotonic() + WAIT_S
         while len(pids(cluster)) == before and time.monotonic() < until:
             time.sleep(0.2)
         said: list[str] = []
@@ -161,7 +162,7 @@ def test_a_scheduler_that_is_lost_costs_what_was_not_done_and_no_more(tmp_path, 
     worker = [*python, "distributed.cli.dask_worker", address, "--nthreads", "1", "--no-nanny", "--no-dashboard"]
     quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
     started = [subprocess.Popen(scheduler, **quiet)]
-    until = time.monotonic() + 30
+    until = time.monotonic() + WAIT_S
     while time.monotonic() < until:
         with contextlib.suppress(OSError):
             socket.create_connection(("127.0.0.1", int(port)), 1).close()

@@ -17,6 +17,7 @@ from oak_square.delivery.batch import find_sources
 from oak_square.delivery.running import Run, deliver
 from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb, write_gltf
+from tests.patience import WAIT_S
 
 TEXT = "prep-sheet: 1\nsteps:\n  - {do: bake}\n  - {do: pivot, at: base}\n"
 COUNT = 24
@@ -78,9 +79,9 @@ def test_what_is_killed_at_any_moment_is_whole_once_it_is_resumed(tmp_path, undi
     victim = running.pid if seed % 2 or not workers else chance.choice(workers)
     with contextlib.suppress(ProcessLookupError):  # it was through already
         os.kill(victim, signal.SIGKILL)
-    _, err = running.communicate(timeout=60)
+    _, err = running.communicate(timeout=WAIT_S)
     assert b"Traceback" not in err
-    until = time.monotonic() + 15
+    until = time.monotonic() + WAIT_S
     while forked(running.pid):
         assert time.monotonic() < until
         time.sleep(0.05)

@@ -21,6 +21,7 @@ from oak_square.delivery.running import Run, deliver
 from oak_square.demo import BATCH
 from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb
+from tests.patience import WAIT_S
 
 NASTY = "=cmd|'x'!A1 <script>alert(1)</script> & \"it\".glb"
 TEXT = "prep-sheet: 1\ntitle: '</title><b>Fenwick'\nsteps:\n  - {do: bake}\n"
@@ -205,7 +206,7 @@ def test_a_report_of_another_kind_is_two_and_nothing_is_written(tmp_path, comman
     before = sorted(tmp_path.rglob("*"))
     words = [command, "s.prepsheet.yaml", "in", "--out", "out", "--report", "r.htm"]
     done = subprocess.run(
-        [sys.executable, "-m", "oak_square", *words], cwd=tmp_path, capture_output=True, timeout=60, check=False
+        [sys.executable, "-m", "oak_square", *words], cwd=tmp_path, capture_output=True, timeout=WAIT_S, check=False
     )
     assert done.returncode == 2
     assert done.stderr.decode() == (

@@ -196,9 +196,9 @@ def test_small_files_that_ask_for_much_are_read_or_refused_within_seconds_each(t
         path.write_bytes(data if isinstance(data, bytes) else data.encode())
         (source,) = find_sources([path])
         # Not a benchmark: what grows with the square of a file takes minutes here.
-        started = time.monotonic()
+        started = time.process_time()
         entry = survey_source(source)
-        assert time.monotonic() - started < 15, name
+        assert time.process_time() - started < 15, name
         assert "fault of ours" not in (entry["error"] or ""), (name, entry["error"])
 
 
