@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import shutil
+import signal
 import subprocess
 import sys
 from pathlib import Path
@@ -12,6 +13,9 @@ import numpy as np
 import pytest
 
 from oak_square import cli
+from oak_square.commands import delivering
+from oak_square.commands.talk import terminated
+from oak_square.delivery.proving import prove
 from oak_square.demo import BATCH, SHEET
 from oak_square.steps.step import STEPS
 from oak_square.version import __version__
@@ -293,3 +297,42 @@ def test_a_command_leaves_how_numbers_are_watched_as_it_was(oak):
     before = np.geterr()
     assert oak("survey", BATCH)[0] == 0
     assert np.geterr() == before
+
+
+@pytest.mark.parametrize("how", [(signal.default_int_handler, 130), (terminated, 143)])
+@pytest.mark.parametrize("command", ["prep", "watch"])
+@pytest.mark.parametrize("moment", ["load_sheet", "book_for", "deliver", "pictures_of"])
+def test_whenever_it_is_ended_a_run_says_so_and_what_stands_is_whole(
+    oak, batch, tmp_path, monkeypatch, command, moment, how
+):
+    def ended(*_, **__):
+        how[0](signal.SIGTERM, None)
+
+    monkeypatch.setattr(delivering, moment, ended)
+    (tmp_path / "s.yaml").write_text("prep-sheet: 1\nsteps:\n  - {do: bake}\n")
+    out, page = tmp_path / "out", tmp_path / "r.html"
+    found, _, said = oak(command, tmp_path / "s.yaml", batch, "--out", out, "--report", page)
+    whole = f"stopped; what stands in {out} is whole and recorded\n" if command == "watch" else "stopped\n"
+    assert (found, said) == (how[1], "stopped\n" if moment == "load_sheet" else whole)
+    # Ended while it drew the report's pictures, it has none; what it tells is there.
+    assert page.exists() == (moment == "pictures_of")
+    if page.exists():
+        assert all(each.trouble is None for each in prove(out))
+        assert "milepost.glb" in page.read_text()
+
+
+ENDED_EARLY = """
+import os, signal, sys
+class Ends:
+    def find_spec(self, name, path=None, target=None):
+        if name == "oak_square.cli":
+            os.kill(os.getpid(), signal.SIGINT)
+sys.meta_path.insert(0, Ends())
+from oak_square.__main__ import main
+main()
+"""
+
+
+def test_ended_before_it_is_loaded_a_command_says_nothing():
+    done = subprocess.run([sys.executable, "-c", ENDED_EARLY], capture_output=True, check=False)
+    assert (done.returncode, done.stdout, done.stderr) == (-signal.SIGINT, b"", b"")

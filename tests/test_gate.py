@@ -14,14 +14,16 @@ from pathlib import Path
 
 import pytest
 
+from oak_square.demo import BATCH
 from tests.made import triangle_document, write_glb, write_gltf
+from tests.patience import WAIT_S
 
 OAK = [sys.executable, "-m", "oak_square"]
 BAKE = "prep-sheet: 1\nsteps:\n  - {do: bake}\n"
 
 
 def oak(*words, **more):
-    done = subprocess.run([*OAK, *map(str, words)], capture_output=True, timeout=120, check=False, **more)
+    done = subprocess.run([*OAK, *map(str, words)], capture_output=True, timeout=WAIT_S, check=False, **more)
     assert b"Traceback" not in done.stderr, done.stderr
     return done.returncode, done.stdout, done.stderr.decode()
 
@@ -104,7 +106,7 @@ def test_pipes_sockets_and_links_to_nowhere_are_rows_at_once(tmp_path):
         code, out, _ = oak("survey", folder, "--json")
         (tmp_path / "s.yaml").write_text(BAKE)
         second, _, err = oak("prep", tmp_path / "s.yaml", folder, "--out", tmp_path / "out")
-    assert time.monotonic() - started < 60
+    assert time.monotonic() - started < WAIT_S
     errors = {a["file"]: a["error"] for a in json.loads(out)["assets"]}
     assert errors == {
         "pipe.glb": "is a pipe, no file", "tap.obj": "is a socket, no file", "sign.glb": None,
@@ -190,8 +192,8 @@ def _slow_batch(tmp_path):
     return [*OAK, "prep", str(tmp_path / "s.yaml"), str(tmp_path / "in"), "--out", str(tmp_path / "out")]
 
 
-def _wait_for(condition, seconds=60):
-    until = time.monotonic() + seconds
+def _wait_for(condition):
+    until = time.monotonic() + WAIT_S
     while not condition():
         assert time.monotonic() < until
         time.sleep(0.02)
@@ -221,8 +223,8 @@ def test_a_run_that_is_ended_goes_on_where_it_was_and_leaves_nobody_behind(tmp_p
     journal = out / ".oak-square" / "journal.jsonl"
     _wait_for(lambda: len(journal.read_bytes().splitlines()) == 10)
     os.kill(running.pid, how)
-    _, err = running.communicate(timeout=60)
-    _wait_for(lambda: not _family(running.pid), seconds=15)
+    _, err = running.communicate(timeout=WAIT_S)
+    _wait_for(lambda: not _family(running.pid))
     if how != signal.SIGKILL:
         assert running.returncode == 128 + how
         said = f"stopped: 9 of 10 assets stand in {out}, proved and recorded; --resume does the rest\n"
@@ -236,6 +238,27 @@ def test_a_run_that_is_ended_goes_on_where_it_was_and_leaves_nobody_behind(tmp_p
     assert len(json.loads((out / "delivery.json").read_text())["assets"]) == 10
     assert not list((out / ".oak-square").glob("stage*"))
     shutil.rmtree(out)
+
+
+@pytest.mark.parametrize("how", [signal.SIGINT, signal.SIGTERM])
+@pytest.mark.parametrize("command", ["survey", "prep", "prep --scheduler local:2"])
+def test_while_its_processes_are_still_starting_a_run_ends_in_one_line(tmp_path, command, how):
+    """Ctrl+C goes to all of them, as it does in a terminal; a request to end to the command alone."""
+    (tmp_path / "s.yaml").write_text(BAKE)
+    verb, *options = command.split()
+    words = ["survey", BATCH] if verb == "survey" else [verb, tmp_path / "s.yaml", BATCH, "--out", tmp_path / "out"]
+    for moment_s in (0, 0.2):
+        every = [*OAK, *map(str, words), *options]
+        running = subprocess.Popen(every, stderr=subprocess.PIPE, stdout=subprocess.DEVNULL, start_new_session=True)
+        _wait_for(lambda running=running: len(_family(running.pid)) > 2 or running.poll() is not None)
+        time.sleep(moment_s)
+        (os.killpg if how == signal.SIGINT else os.kill)(running.pid, how)
+        _, err = running.communicate(timeout=WAIT_S)
+        assert running.returncode == 128 + how
+        assert err.startswith(b"stopped")
+        assert err.count(b"\n") == 1
+        _wait_for(lambda running=running: not _family(running.pid))
+        shutil.rmtree(tmp_path / "out", ignore_errors=True)
 
 
 BARE = """
@@ -253,7 +276,9 @@ main()
 
 def bare(*words):
     """Run a command where nothing of the window is installed."""
-    done = subprocess.run([sys.executable, "-c", BARE, *map(str, words)], capture_output=True, timeout=120, check=False)
+    done = subprocess.run(
+        [sys.executable, "-c", BARE, *map(str, words)], capture_output=True, timeout=WAIT_S, check=False
+    )
     assert b"Traceback" not in done.stderr, done.stderr
     return done.returncode, done.stderr.decode()
 
@@ -289,7 +314,7 @@ def test_a_worker_that_is_killed_costs_no_asset(tmp_path):
     workers = [p for p in _family(running.pid) if p != running.pid]
     _wait_for(lambda: _busiest(workers)[1] > 60)
     os.kill(_busiest(workers)[0], signal.SIGKILL)
-    said, err = running.communicate(timeout=120)
+    said, err = running.communicate(timeout=WAIT_S)
     assert (running.returncode, err) == (0, b"")
     assert b"z_big.obj  delivered" in said
     assert len(json.loads((out / "delivery.json").read_bytes())["assets"]) == 10
@@ -331,7 +356,7 @@ def test_a_folder_that_is_taken_away_meanwhile_is_not_told_as_delivered(tmp_path
     out = tmp_path / "out"
     _wait_for(lambda: len(list(out.glob("a*.gl*"))) >= 9)
     out.rename(tmp_path / "away")
-    said, err = running.communicate(timeout=120)
+    said, err = running.communicate(timeout=WAIT_S)
     assert (running.returncode, said) == (3, b"")
     assert err.decode().endswith(
         f"{out}: delivery.json can't be written: the folder was taken away while it was filled, --resume goes on\n"

@@ -14,6 +14,7 @@ import pytest
 from oak_square.delivery.proving import prove
 from oak_square.delivery.watching import Watcher, watching
 from tests.made import triangle_document, write_glb, write_gltf
+from tests.patience import WAIT_S
 
 OAK = [sys.executable, "-m", "oak_square"]
 BAKE = "prep-sheet: 1\nsteps:\n  - {do: bake}\n"
@@ -33,7 +34,7 @@ def place(tmp_path):
 
 def once(place, *more):
     words = ["watch", "s.prepsheet.yaml", "in", "--out", "out", "--once", *more]
-    done = subprocess.run([*OAK, *words], cwd=place, capture_output=True, timeout=60, check=False)
+    done = subprocess.run([*OAK, *words], cwd=place, capture_output=True, timeout=WAIT_S, check=False)
     assert b"Traceback" not in done.stderr, done.stderr
     return done.returncode, done.stdout.decode(), done.stderr.decode()
 
@@ -46,8 +47,8 @@ def entries(place):
         return {}
 
 
-def wait_for(met, seconds=30):
-    end = time.monotonic() + seconds
+def wait_for(met):
+    end = time.monotonic() + WAIT_S
     while not met():
         assert time.monotonic() < end
         time.sleep(0.05)
@@ -66,9 +67,9 @@ def test_each_file_is_delivered_as_it_comes_changes_and_goes_and_ctrl_c_leaves_a
         wait_for(lambda: entries(place)["late.glb"]["size_after_m"]["width"] == 5)
         (place / "in" / "late.glb").unlink()
         (place / "in" / "broken.glb").write_bytes(b"rubbish")
-        wait_for(lambda: "broken.glb" in entries(place))
+        wait_for(lambda: "broken.glb" in (place / "r.csv").read_text())
         running.send_signal(signal.SIGINT)
-        out, err = running.communicate(timeout=30)
+        out, err = running.communicate(timeout=WAIT_S)
     finally:
         running.kill()
     assert running.returncode == 130
@@ -177,7 +178,7 @@ def test_a_share_that_is_away_for_a_moment_has_lost_nothing(place):
     (place / "away").rename(place / "in")
     wait_for(lambda: len(said) == 2)
     sign(place / "in" / "more.glb")
-    waiting.join(timeout=10)
+    waiting.join(timeout=WAIT_S)
     assert [s.file for s in found[0]] == ["more.glb", "sign.glb"]
     assert said == [f"{place / 'in'}: is not there any more: waiting", f"{place / 'in'}: is there again"]
 
@@ -201,7 +202,7 @@ def test_where_the_system_has_no_watcher_to_spare_it_looks_often_instead(place, 
 def test_wrong_folders_are_two_and_nothing_is_written(place, folder, out, says):
     before = sorted(place.rglob("*"))
     words = ["watch", "s.prepsheet.yaml", folder, "--out", out]
-    done = subprocess.run([*OAK, *words], cwd=place, capture_output=True, timeout=60, check=False)
+    done = subprocess.run([*OAK, *words], cwd=place, capture_output=True, timeout=WAIT_S, check=False)
     assert done.returncode == 2
     assert says in done.stderr.decode()
     assert sorted(place.rglob("*")) == before

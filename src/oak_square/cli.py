@@ -79,6 +79,14 @@ class _Commands(TyperGroup):
             raise BadUsage(f"No such command '{cmd_name}'{did_you_mean(cmd_name, list(COMMANDS))} (see --help)")
         return _loaded(cmd_name)
 
+    def invoke(self, ctx: Any) -> Any:
+        try:
+            return super().invoke(ctx)
+        except KeyboardInterrupt as error:
+            # Typer would end without a word, and as Ctrl+C does whatever has ended it.
+            say("stopped")
+            raise typer.Exit(code_of(error)) from error
+
     def format_commands(self, ctx: Any, formatter: Any) -> None:
         with formatter.section("Commands"):
             formatter.write_dl([(name, words) for name, (_, words) in COMMANDS.items()])

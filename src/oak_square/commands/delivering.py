@@ -11,7 +11,7 @@ from typing import Annotated, Any
 import typer
 
 from oak_square.commands.options import Paths, SheetFile
-from oak_square.commands.talk import code_of, listed_paths, print_out, progress, say, stoppable
+from oak_square.commands.talk import code_of, ended_whole, listed_paths, print_out, progress, say, stoppable
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
 from oak_square.delivery.batch import find_sources
@@ -137,13 +137,10 @@ def watch_command(
     check_reports(report or [], out)
     loaded, data = load_sheet(sheet)
     digests, drawn = Digests(), Drawn()
-    with watching(folders, out, say) as watcher:
+    # It may be ended at any moment, also between a run and the next.
+    with ended_whole(out), watching(folders, out, say) as watcher:
         while True:
-            try:
-                sources = watcher.wait(for_all=once)
-            except KeyboardInterrupt as error:
-                say(f"stopped; what stands in {out} is whole and recorded")
-                raise typer.Exit(code_of(error)) from error
+            sources = watcher.wait(for_all=once)
             run = Run(
                 sources=sources,
                 sheet=loaded,
@@ -206,7 +203,11 @@ def _delivered(
             voice.ended(error.manifest["assets"], error.manifest, run.dry)
         say(f"{run.out}: {error}{error.options}")
         raise typer.Exit(3) from error
-    write(manifest)
+    try:
+        write(manifest)
+    except KeyboardInterrupt:
+        write_reports(reports, manifest)
+        raise
     for warning in manifest["warnings"]:
         say(warning if warning.startswith(WOULD_STOP) else f"{sheet}: {warning}")
     return manifest

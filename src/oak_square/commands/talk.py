@@ -14,7 +14,17 @@ import typer
 
 from oak_square.core.errors import one_line
 
-__all__ = ["code_of", "listed_paths", "print_out", "progress", "say", "stoppable", "terminated", "unheard"]
+__all__ = [
+    "code_of",
+    "ended_whole",
+    "listed_paths",
+    "print_out",
+    "progress",
+    "say",
+    "stoppable",
+    "terminated",
+    "unheard",
+]
 
 
 def print_out(text: str, end: str = "\n", *, flush: bool = False) -> None:
@@ -39,6 +49,16 @@ def stoppable() -> Iterator[None]:
         yield
     except KeyboardInterrupt as error:
         say("stopped; nothing was written")
+        raise typer.Exit(code_of(error)) from error
+
+
+@contextmanager
+def ended_whole(out: Path) -> Iterator[None]:
+    """Say in one line that work on a delivery was stopped where none of it is left half done, and end so."""
+    try:
+        yield
+    except KeyboardInterrupt as error:
+        say(f"stopped; what stands in {out} is whole and recorded")
         raise typer.Exit(code_of(error)) from error
 
 

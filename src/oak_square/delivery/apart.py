@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import io
 import os
-from multiprocessing import context, forkserver, popen_forkserver, reduction, spawn, util
+import signal
+from collections.abc import Iterator
+from contextlib import contextmanager
+from multiprocessing import context, forkserver, popen_forkserver, reduction, resource_tracker, spawn, util
 from typing import Any
 
-__all__ = ["context_apart"]
+__all__ = ["context_apart", "hearing_no_ctrl_c"]
 
 _OF_MAIN = ("init_main_from_name", "init_main_from_path")
 
@@ -44,6 +47,26 @@ class _Context(context.ForkServerContext):
     Process = _Process
 
 
-def context_apart() -> context.ForkServerContext:
-    """Return what starts processes by way of a fork server, none of which runs the caller's main file."""
-    return _Context()
+def context_apart(*modules: str) -> context.ForkServerContext:
+    """Return what starts processes by way of a fork server, none of which runs the caller's main file.
+
+    The server is started unless it runs, and loads `modules` for them. Neither it nor they hear Ctrl+C, which a
+    terminal gives to all processes of a command: the one that the user started says what stands, and ends the others.
+    """
+    found = _Context()
+    found.set_forkserver_preload(["oak_square.delivery.served", *modules])
+    with hearing_no_ctrl_c():
+        forkserver.ensure_running()
+    return found
+
+
+@contextmanager
+def hearing_no_ctrl_c() -> Iterator[None]:
+    """Have the processes that are started in this, by this thread or one it starts, hear no Ctrl+C."""
+    # Where it starts, the standard library lets the signal through again: that is done before.
+    resource_tracker.ensure_running()
+    let_through = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
+    try:
+        yield
+    finally:
+        signal.pthread_sigmask(signal.SIG_SETMASK, let_through)

@@ -14,12 +14,13 @@ import re
 import socket
 import time
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager, nullcontext, suppress
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
 from oak_square.core.errors import BadUsage, one_line
+from oak_square.delivery.holding import ends_held_back
 from oak_square.delivery.pool import CRASHED, Hand
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.version import __version__
@@ -95,33 +96,40 @@ def connected(scheduler: str, sight: Sequence[Path], most: int, say: Say | None)
         "distributed.scheduler.allowed-failures": _DEATHS,
         "distributed.scheduler.worker-saturation": 1.0,  # what waits beside an asset that kills is not blamed for it
     }
-    with dask.config.set(settings):
-        cluster = _started(distributed, min(int(local[1]), max(most, 1))) if local else None
+    own = _of_our_own(distributed, min(int(local[1]), max(most, 1))) if local else nullcontext(scheduler)
+    with dask.config.set(settings), own as place:
+        client = _client(distributed, place)
         try:
-            client = _client(distributed, scheduler if cluster is None else cluster)
-            try:
-                crew = Crew(client, scheduler, most, say)
-                crew.gather(_Terms(seen=tuple(sight)))
-                yield crew
-            finally:
+            crew = Crew(client, scheduler, most, say)
+            crew.gather(_Terms(seen=tuple(sight)))
+            yield crew
+        finally:
+            with ends_held_back():
                 with suppress(OSError):  # the scheduler may be gone
                     if client.status == "running":
                         client.run(_let_go, on_error="ignore")
                 client.close(timeout=_LOOK_S * 10)
-        finally:
-            if cluster is not None:
+
+
+@contextmanager
+def _of_our_own(distributed: Any, workers: int) -> Iterator[Any]:
+    """Give a scheduler with workers on this machine, which end with it."""
+    cluster = None
+    try:
+        with ends_held_back():
+            cluster = distributed.LocalCluster(
+                n_workers=workers,
+                threads_per_worker=1,
+                processes=True,
+                memory_limit=0,  # each asset's process is bounded, as always
+                dashboard_address=None,
+                silence_logs=logging.CRITICAL,
+            )
+        yield cluster
+    finally:
+        if cluster is not None:
+            with ends_held_back():
                 cluster.close(timeout=_PATIENCE_S)
-
-
-def _started(distributed: Any, workers: int) -> Any:
-    return distributed.LocalCluster(
-        n_workers=workers,
-        threads_per_worker=1,
-        processes=True,
-        memory_limit=0,  # each asset's process is bounded, as always
-        dashboard_address=None,
-        silence_logs=logging.CRITICAL,
-    )
 
 
 def _client(distributed: Any, address: Any) -> Any:

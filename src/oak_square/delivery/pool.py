@@ -165,10 +165,9 @@ def _started(work: Callable[[Any], Any], jobs: int, niceness: int = 0) -> Any:
     from pebble import CONSTS, ProcessPool
 
     CONSTS.sleep_unit = _PAUSE_S
-    context = context_apart()
     while isinstance(work, partial):
         work = work.func
-    context.set_forkserver_preload([work.__module__])
+    context = context_apart(work.__module__)
     settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
     return ProcessPool(max_workers=jobs, initializer=settle, context=context)
 
@@ -204,8 +203,6 @@ def _result(future: Future[Any]) -> tuple[Any, str]:
 
 def _settle_in(niceness: int, parent: int, memory_bytes: int) -> None:
     """Make a process give way to others, end with the one it works for, and bound its memory."""
-    # Ctrl+C is for the process that the user started: it says what stands, and ends the others.
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
     os.nice(niceness)
     # What overflows in a hostile file is found and said by the survey and the proof; nothing else is said of it.
