@@ -3,6 +3,8 @@
 source "$(dirname "${BASH_SOURCE[0]}")/setup.sh"
 cd "$ROOT"
 # Two test processes share the cores: threads of their own in each make both wait.
+# Hundreds of processes are started: what Python compiles of ours for one serves the next.
+unset PYTHONDONTWRITEBYTECODE
 export QT_QPA_PLATFORM=offscreen LP_NUM_THREADS=0 OPENBLAS_NUM_THREADS=1
 BIN="$VENV/bin"
 "$BIN/ruff" check .

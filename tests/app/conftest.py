@@ -7,8 +7,10 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.session.session import Session
+from oak_square.app.view.bench import Bench
 from oak_square.app.widgets import theme
 from oak_square.app.window import Window
+from oak_square.delivery.apart import context_apart
 from tests.app.deeds import Deeds
 from tests.patience import WAIT_MS
 
@@ -35,7 +37,6 @@ class Hand:
     def settle(self) -> None:
         """Wait until all is read, worked out and shown."""
         self.qtbot.waitUntil(lambda: self.session.is_settled() and not self.session.delivering, timeout=WAIT_MS)
-        self.window.refresh()
         self.qtbot.waitUntil(self.window.is_shown, timeout=WAIT_MS)
 
     def click(self, widget, at: QPoint | None = None, keys=Qt.KeyboardModifier.NoModifier) -> None:
@@ -74,6 +75,13 @@ class Hand:
         return self.window.panel.bodies[stage]
 
 
+@pytest.fixture(scope="session", autouse=True)
+def server():
+    """What reads files apart is forked for each test from one process that has loaded what reading them takes."""
+    read = ("oak_square.app.session.reading", "oak_square.formats.usd.files", "pxr.UsdSkel", "pxr.UsdShade")
+    context_apart(*read, "scipy.spatial", "oak_square.delivery.preparing", "oak_square.delivery.proving")
+
+
 @pytest.fixture(scope="session")
 def pictures(tmp_path_factory):
     """The folder of small pictures, kept from test to test as it is from run to run: each is drawn once."""
@@ -86,6 +94,13 @@ def hand(qtbot, qapp, pictures):
     made = Hand(qtbot, pictures=pictures)
     yield made
     made.window.close()
+
+
+@pytest.fixture(autouse=True)
+def rough(request, monkeypatch):
+    """Without a graphics card a smooth picture takes longer than all else a test does: only where one is about it."""
+    if request.node.get_closest_marker("smooth") is None:
+        monkeypatch.setattr(Bench, "_draw_fine", lambda self: None)
 
 
 @pytest.fixture(autouse=True)

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QTableWidgetItem
 from oak_square.core.boxes import asset_box
 from oak_square.core.picks import face_at
 from oak_square.core.size_book import SizeBook
+from oak_square.formats.register import entry_of
 from oak_square.steps.step import STEPS
 
 HUT, GATE, LAMP, MILEPOST = "keepers_hut.obj", "gate_leaf.glb", "lamp_standard.obj", "milepost.glb"
@@ -19,9 +20,9 @@ HUT, GATE, LAMP, MILEPOST = "keepers_hut.obj", "gate_leaf.glb", "lamp_standard.o
 
 @pytest.fixture
 def desk(hand, lock):
-    wanted = (HUT, GATE, LAMP, MILEPOST, "lifebuoy_post.glb", "windlass.stl")
+    wanted = (HUT, GATE, LAMP, MILEPOST, "lifebuoy_post.glb", "windlass.stl", "tiller.ply")
     for path in lock.iterdir():
-        if path.suffix in {".glb", ".obj", ".stl"} and path.name not in wanted:
+        if entry_of(path) is not None and path.name not in wanted:
             path.unlink()
     hand.open(lock)
     hand.stage("size")

@@ -241,6 +241,7 @@ def test_orbit_pan_zoom_and_frame(hand, batch):
     assert abs(seen[:, 0] - bench.width() / 2)[2] < bench.width() * 0.1
 
 
+@pytest.mark.smooth
 def test_frames_are_cheap_while_moving_and_fine_once_still(hand, batch, monkeypatch):
     hand.open(batch)
     bench, bot = hand.window.bench, hand.qtbot
