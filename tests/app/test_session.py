@@ -10,7 +10,7 @@ import time
 import numpy as np
 import pytest
 
-from oak_square.app.session import worker
+from oak_square.app.session import reading, worker
 from oak_square.app.session.reading import read_source
 from oak_square.app.session.session import Session
 from oak_square.core.errors import BadUsage
@@ -140,7 +140,19 @@ def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
     monkeypatch.setattr(worker, "evaluate", lambda *_, **__: 1 / 0)
     opened.try_step(step(do="bake"))
     qtbot.waitUntil(lambda: bool(said), timeout=WAIT_MS)
-    assert said[0].startswith("A fault of ours, please report it: ZeroDivisionError")
+    settle(opened, qtbot)
+    assert said == ["A fault of ours, please report it: ZeroDivisionError('division by zero')"]
+
+
+def test_a_fault_of_ours_in_what_a_step_makes_of_an_asset_costs_that_asset_alone(opened, qtbot, monkeypatch):
+    real = worker.evaluate
+    monkeypatch.setattr(worker, "evaluate", lambda a, *m, **k: {}["milk"] if "windlass" in a.file else real(a, *m, **k))
+    opened.try_step(step(do="bake"))
+    settle(opened, qtbot)
+    assert {f: o.after.status for f, o in opened.outcomes.items() if o.after.status != "ready"} == {
+        "windlass.stl": "failed"
+    }
+    assert opened.outcomes["windlass.stl"].after.reason == "a fault of ours: KeyError('milk'); please report it"
 
 
 def test_a_delivery_can_be_cancelled_and_what_is_done_stays(opened, tmp_path, qtbot):
@@ -373,3 +385,30 @@ def test_a_first_file_that_cant_be_read_keeps_none_waiting(session, qtbot, tmp_p
     session.open_paths([tmp_path])
     settle(session, qtbot)
     assert list(session.assets) == ["b.glb"]
+
+
+def test_a_fault_of_ours_costs_the_file_it_is_met_in_alone(session, batch, qtbot, monkeypatch):
+    real = reading.survey
+    monkeypatch.setattr(reading, "survey", lambda a: {}["milk"] if a.file == "windlass.stl" else real(a))
+    session.open_paths([batch])
+    settle(session, qtbot)
+    assert session.rows["windlass.stl"].error == "can't be read, by a fault of ours: KeyError('milk'); please report it"
+    assert len(session.assets) == 5
+
+
+def test_what_can_not_be_told_of_a_file_beforehand_keeps_none_waiting(session, batch, qtbot, monkeypatch):
+    monkeypatch.setattr(worker, "format_of", lambda _: {}["milk"])
+    session.open_paths([batch])
+    settle(session, qtbot)
+    assert len(session.assets) == 6
+
+
+def test_where_no_process_can_be_started_each_file_says_so(session, batch, qtbot, monkeypatch):
+    def none_left(*_, **__):
+        raise BlockingIOError(11, "Resource temporarily unavailable")
+
+    monkeypatch.setattr(worker, "_SMALL_BYTES", 0)
+    monkeypatch.setattr(worker, "in_processes", none_left)
+    session.open_paths([batch])
+    settle(session, qtbot)
+    assert {r.error for r in session.rows.values()} == {"can't be read: Resource temporarily unavailable"}

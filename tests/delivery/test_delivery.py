@@ -12,11 +12,12 @@ import numpy as np
 import pytest
 
 from oak_square.core.errors import BadReference, BadUsage, Failed
+from oak_square.delivery import surveying
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proof import prove_asset
 from oak_square.delivery.proving import prove
 from oak_square.delivery.running import Run, deliver
-from oak_square.delivery.surveying import receive, survey_source
+from oak_square.delivery.surveying import receive, survey_source, surveyed
 from oak_square.demo import SHEET
 from oak_square.sheet.text import load_sheet, parse_sheet
 from tests.made import GLOWING, opened, stl_binary, triangle_document, write_glb, write_gltf
@@ -423,3 +424,9 @@ def test_of_compressed_geometry_frames_change_and_numbers_do_not(tmp_path, step,
     carrier = receive(find_sources([tmp_path / "out"])[0]).carrier
     assert bytes(carrier.buffers[0].data[:78]) == binary[:78]
     assert carrier.json["meshes"] == document["meshes"]
+
+
+def test_a_fault_of_ours_while_a_file_is_surveyed_costs_that_file_alone(models, monkeypatch):
+    monkeypatch.setattr(surveying, "survey", lambda *_: {}["milk"])
+    entries = [surveyed(source).entry for source in find_sources([models])]
+    assert {e["error"] for e in entries} == {"can't be read, by a fault of ours: KeyError('milk'); please report it"}

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from oak_square.core.boxes import Box, asset_box, node_box, tree_boxes
-from oak_square.core.errors import BadBook, BadFile
+from oak_square.core.errors import BadBook, BadFile, OakSquareError
 from oak_square.core.findings import Finding, finding
 from oak_square.core.frames import Reading
 from oak_square.core.likely.answers import Answer, answers_of
@@ -37,6 +37,7 @@ __all__ = [
     "survey_source",
     "surveyed",
     "unreadable_entry",
+    "why_not",
     "with_answers",
 ]
 
@@ -51,21 +52,26 @@ def receive(source: Source, limits: Limits = LIMITS) -> Received:
     """
     if source.trouble:
         raise BadFile(source.file, source.trouble)
-    kind = format_of(source.path)
-    if kind is None:
-        raise BadFile(source.file, say("'{suffix}' is no format that is read", suffix=source.path.suffix))
     try:
+        kind = format_of(source.path)
+        if kind is None:
+            raise BadFile(source.file, say("'{suffix}' is no format that is read", suffix=source.path.suffix))
         return kind.read(source.path, source.file, limits)
-    except OSError as error:
-        raise BadFile(source.file, say("can't be read: {strerror}", strerror=error.strerror or error)) from error
-    except MemoryError as error:
-        raise BadFile(source.file, say("needs more memory than there is")) from error
     except BadFile:
         raise
     except Exception as error:  # the border of reading: a fault of ours costs this file, not the batch
-        raise BadFile(
-            source.file, say("can't be read, by a fault of ours: {error}; please report it", error=repr(error))
-        ) from error
+        raise BadFile(source.file, why_not(error)) from error
+
+
+def why_not(error: Exception) -> str:
+    """Return in words why a file can't be read: what is wrong with it, with the disk, with the memory, or with us."""
+    if isinstance(error, OakSquareError):
+        return getattr(error, "reason", str(error))
+    if isinstance(error, OSError):
+        return say("can't be read: {strerror}", strerror=error.strerror or error)
+    if isinstance(error, MemoryError):
+        return say("needs more memory than there is")
+    return say("can't be read, by a fault of ours: {error}; please report it", error=repr(error))
 
 
 def load_book(path: Path) -> SizeBook:
@@ -187,14 +193,14 @@ def surveyed(source: Source, book: SizeBook | None = None, to: str | None = None
     """
     try:
         asset = receive(source).asset
-    except BadFile as error:
+        found = survey(asset, book)
+        lost = losses_said(asset, FORMATS[to]) if to is not None else None
+        if lost is not None:
+            found = (*found, finding("cannot-carry", lost))
+        return Surveyed(entry=asset_entry(asset, found), clues=clues_of(asset))
+    except Exception as error:  # the border of a file: what is wrong with it, or with us, costs it alone
         kind = entry_of(source.path)
-        return Surveyed(entry=unreadable_entry(source.file, None if kind is None else kind.key, error.reason))
-    found = survey(asset, book)
-    lost = losses_said(asset, FORMATS[to]) if to is not None else None
-    if lost is not None:
-        found = (*found, finding("cannot-carry", lost))
-    return Surveyed(entry=asset_entry(asset, found), clues=clues_of(asset))
+        return Surveyed(entry=unreadable_entry(source.file, None if kind is None else kind.key, why_not(error)))
 
 
 def survey_batch(

@@ -6,15 +6,13 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from oak_square.app.session.stamps import Stamp, stamp_of
-from oak_square.core.errors import OakSquareError
 from oak_square.core.findings import Finding
 from oak_square.core.likely.clues import Clues, clues_of
 from oak_square.core.scene import Asset
 from oak_square.core.survey import survey
-from oak_square.core.words import say
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import further_files, sha256_of
-from oak_square.delivery.surveying import receive
+from oak_square.delivery.surveying import receive, why_not
 
 __all__ = ["ReadResult", "read_bare", "read_source"]
 
@@ -24,7 +22,10 @@ ReadResult = tuple[Asset | None, str | None, tuple[Finding, ...], str, Mapping[P
 def read_source(source: Source) -> ReadResult:
     """Return a source's asset, or why it can't be read; findings; its hash; what else it is read from; its clues."""
     found = read_bare(source)
-    return found if found[0] is None else (*found[:5], clues_of(found[0]))
+    try:
+        return found if found[0] is None else (*found[:5], clues_of(found[0]))
+    except Exception as error:  # as below
+        return None, why_not(error), (), "", {}, None
 
 
 def read_bare(source: Source) -> ReadResult:
@@ -32,9 +33,7 @@ def read_bare(source: Source) -> ReadResult:
     try:
         received = receive(source)
         digest = sha256_of(source.path)
-    except OakSquareError as error:
-        return None, getattr(error, "reason", str(error)), (), "", {}, None
-    except OSError as error:
-        return None, say("can't be read: {strerror}", strerror=error.strerror or error), (), "", {}, None
-    also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
-    return received.asset, None, survey(received.asset), digest, also, None
+        also = {path: stamp_of(path) for path in further_files(source.path.parent, received.companions).values()}
+        return received.asset, None, survey(received.asset), digest, also, None
+    except Exception as error:  # the border of a file: what is wrong with it, or with us, costs it alone
+        return None, why_not(error), (), "", {}, None

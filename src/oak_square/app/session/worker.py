@@ -40,6 +40,7 @@ from oak_square.delivery.pictures import pictures_of
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.report import check_reports, write_reports
 from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.surveying import why_not
 from oak_square.formats.register import format_of
 from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
@@ -97,6 +98,7 @@ class Worker(QObject):
         self._clues: WeakKeyDictionary[Asset, Clues] = WeakKeyDictionary()
         self._answers: tuple[object, Mapping[str, Answer]] = (None, {})
         self._answered: object = None
+        self._faulty: object = None
 
     def gather(self, mesh: Mesh) -> bool:
         """Tell whether a mesh's corners, edges and circles are known; of a large one they are worked out meanwhile."""
@@ -145,12 +147,18 @@ class Worker(QObject):
                 apart.append(source)
             else:
                 self._reads.append(self._threads.submit(self._read_here, source))
+                self._reads[-1].add_done_callback(self._tell_fault)
         # One core is left to the window, and readers give way to it. A reader that dies costs its own file only.
         jobs = max(1, multiprocessing.cpu_count() - 1)
-        for source, result, why in in_processes(
-            read_source, apart, jobs, self._stop.is_set, niceness=10, abandoned=lambda: self._closed
-        ):
-            self._tell_read(source, result or (None, why, (), "", {}, None))
+        due = {id(source): source for source in apart}
+        try:
+            for source, result, why in in_processes(
+                read_source, apart, jobs, self._stop.is_set, niceness=10, abandoned=lambda: self._closed
+            ):
+                self._tell_read(due.pop(id(source)), result or (None, why, (), "", {}, None))
+        except Exception as error:  # no process can be started: what is still due is not waited for without end
+            for source in {} if self._stop.is_set() else due.values():
+                self._tell_read(source, (None, why_not(error), (), "", {}, None))
 
     def _after_the_first(self, sources: list[Source]) -> list[Source]:
         """Read the first file where nothing is open yet; return the others once there was time to draw it.
@@ -244,7 +252,7 @@ class Worker(QObject):
         answers = self._answers[1]
         if not guesses and not plan.reading and self._is_open(plan):
             # What is looked at is told of first: what its folder says of it takes longer.
-            rough = [self._outcome(a, plan, keys, answers, rough=True) for a in plan.assets[: plan.first]]
+            rough = [self._outcome_of(a, plan, keys, answers, rough=True) for a in plan.assets[: plan.first]]
             self._tell_outcomes(plan, rough)
             time.sleep(_BREATH_S)
         if guesses or not plan.reading:
@@ -259,11 +267,28 @@ class Worker(QObject):
                 self._tell_outcomes(plan, outcomes)
                 time.sleep(_BREATH_S)
                 outcomes, told = [], time.monotonic()
-            outcomes.append(self._outcome(asset, plan, keys, answers))
+            outcomes.append(self._outcome_of(asset, plan, keys, answers))
             if time.monotonic() - told > _TELL_EVERY_S:
                 self._tell_outcomes(plan, outcomes)
                 outcomes, told = [], time.monotonic()
         self._tell_outcomes(plan, outcomes)
+
+    def _outcome_of(self, asset: Asset, plan: Plan, *given: Any, rough: bool = False) -> Outcome:
+        try:
+            return self._outcome(asset, plan, *given, rough=rough)
+        except Exception as error:  # the border of an asset: a fault of ours costs it alone, as where it is delivered
+            self._tell_once(plan, error)
+            why = say("a fault of ours: {error}; please report it", error=repr(error))
+            lost = Prepared(read=asset, asset=asset, outcomes=(), status="failed", reason=why)
+            return Outcome(
+                file=asset.file, before=lost, after=lost, findings=(), marks=(("receive", "fix"),), rough=rough
+            )
+
+    def _tell_once(self, plan: Plan, error: Exception) -> None:
+        """Tell of a fault of ours, once where more assets meet the same."""
+        if (told := (plan.request, repr(error))) != self._faulty and not self._closed:
+            self._faulty = told
+            self.broke.emit(say("A fault of ours, please report it: {error}", error=repr(error)))
 
     def _outcome(
         self,
@@ -389,7 +414,10 @@ def _reads_in_c(source: Source) -> bool:
 
 def _is_large(source: Source) -> bool:
     """Tell whether a file is read in a process of its own, however few there are."""
-    return _size(source) >= _SMALL_BYTES or _reads_in_c(source)
+    try:
+        return _size(source) >= _SMALL_BYTES or _reads_in_c(source)
+    except Exception:  # it has just gone, or we are at fault: reading it says so
+        return False
 
 
 def _size(source: Source) -> int:
