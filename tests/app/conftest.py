@@ -37,6 +37,7 @@ class Hand:
     def settle(self) -> None:
         """Wait until all is read, worked out and shown."""
         self.qtbot.waitUntil(lambda: self.session.is_settled() and not self.session.delivering, timeout=WAIT_MS)
+        QApplication.processEvents()
         self.qtbot.waitUntil(self.window.is_shown, timeout=WAIT_MS)
 
     def click(self, widget, at: QPoint | None = None, keys=Qt.KeyboardModifier.NoModifier) -> None:
