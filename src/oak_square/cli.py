@@ -15,7 +15,7 @@ from typing import Annotated, Any
 import typer
 from typer.core import TyperGroup
 
-from oak_square.commands.talk import code_of, print_out, say, terminated, unheard
+from oak_square.commands.talk import code_of, print_out, say, stoppable, terminated, unheard
 from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean
 from oak_square.core.words import in_english
 from oak_square.version import __version__
@@ -80,12 +80,9 @@ class _Commands(TyperGroup):
         return _loaded(cmd_name)
 
     def invoke(self, ctx: Any) -> Any:
-        try:
+        # Typer would end without a word, and as Ctrl+C does whatever has ended it.
+        with stoppable("stopped"):
             return super().invoke(ctx)
-        except KeyboardInterrupt as error:
-            # Typer would end without a word, and as Ctrl+C does whatever has ended it.
-            say("stopped")
-            raise typer.Exit(code_of(error)) from error
 
     def format_commands(self, ctx: Any, formatter: Any) -> None:
         with formatter.section("Commands"):

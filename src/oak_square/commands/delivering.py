@@ -11,7 +11,7 @@ from typing import Annotated, Any
 import typer
 
 from oak_square.commands.options import Paths, SheetFile
-from oak_square.commands.talk import code_of, ended_whole, listed_paths, print_out, progress, say, stoppable
+from oak_square.commands.talk import code_of, listed_paths, print_out, progress, say, stoppable
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
 from oak_square.delivery.batch import find_sources
@@ -138,7 +138,7 @@ def watch_command(
     loaded, data = load_sheet(sheet)
     digests, drawn = Digests(), Drawn()
     # It may be ended at any moment, also between a run and the next.
-    with ended_whole(out), watching(folders, out, say) as watcher:
+    with stoppable(f"stopped; what stands in {out} is whole and recorded"), watching(folders, out, say) as watcher:
         while True:
             sources = watcher.wait(for_all=once)
             run = Run(

@@ -14,17 +14,7 @@ import typer
 
 from oak_square.core.errors import one_line
 
-__all__ = [
-    "code_of",
-    "ended_whole",
-    "listed_paths",
-    "print_out",
-    "progress",
-    "say",
-    "stoppable",
-    "terminated",
-    "unheard",
-]
+__all__ = ["code_of", "listed_paths", "print_out", "progress", "say", "stoppable", "terminated", "unheard"]
 
 
 def print_out(text: str, end: str = "\n", *, flush: bool = False) -> None:
@@ -43,22 +33,12 @@ def unheard() -> int:
 
 
 @contextmanager
-def stoppable() -> Iterator[None]:
-    """Say in one line that work was stopped which writes nothing, and end with the code that a shell expects."""
+def stoppable(said: str = "stopped; nothing was written") -> Iterator[None]:
+    """Say in one line that work was stopped, and how it stands; end with the code that a shell expects."""
     try:
         yield
     except KeyboardInterrupt as error:
-        say("stopped; nothing was written")
-        raise typer.Exit(code_of(error)) from error
-
-
-@contextmanager
-def ended_whole(out: Path) -> Iterator[None]:
-    """Say in one line that work on a delivery was stopped where none of it is left half done, and end so."""
-    try:
-        yield
-    except KeyboardInterrupt as error:
-        say(f"stopped; what stands in {out} is whole and recorded")
+        say(said)
         raise typer.Exit(code_of(error)) from error
 
 

@@ -40,6 +40,7 @@ __all__ = [
     "Occupied",
     "Refused",
     "did_you_mean",
+    "fault_words",
     "one_line",
     "os_words",
 ]
@@ -145,6 +146,11 @@ class Occupied(BadUsage):
     """A place to deliver into where something stands already."""
 
     options = say("; give --replace or --resume, or another folder")
+
+
+def fault_words(error: BaseException) -> str:
+    """Return what is said of a fault of ours that has cost one asset."""
+    return say("a fault of ours: {error}; please report it", error=repr(error))
 
 
 def os_words(error: OSError) -> str:

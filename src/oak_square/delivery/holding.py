@@ -19,7 +19,8 @@ def ends_held_back() -> Iterator[None]:
     A terminal gives it to all processes of a command. Other threads than the first are not interrupted anyway.
     """
     if threading.current_thread() is not threading.main_thread():
-        yield
+        with hearing_no_ctrl_c():
+            yield
         return
     came: list[int] = []
     numbers = [n for n in (signal.SIGINT, signal.SIGTERM) if callable(signal.getsignal(n))]

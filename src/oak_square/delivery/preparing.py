@@ -13,7 +13,7 @@ from pathlib import Path, PurePosixPath
 from typing import Any
 
 from oak_square.core.boxes import asset_box
-from oak_square.core.errors import BadFile, DataTrouble, Failed, Refused, one_line
+from oak_square.core.errors import BadFile, DataTrouble, Failed, Refused, fault_words, one_line
 from oak_square.core.frames import Reading
 from oak_square.core.likely.answers import Answer
 from oak_square.core.motion import with_reading
@@ -136,7 +136,7 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         where = say("the folder to deliver into") if full else error.filename or job.source.path
         _give_up(entry, "failed", say("{strerror}: {where}", strerror=error.strerror or error, where=where))
     except Exception as error:  # the border of a job: a fault of ours costs this asset, not the batch
-        _give_up(entry, "failed", say("a fault of ours: {error}; please report it", error=repr(error)))
+        _give_up(entry, "failed", fault_words(error))
     finally:
         tempfile.tempdir = None
     if digest is not None and digest.exception() is None:

@@ -24,8 +24,8 @@ def read_source(source: Source) -> ReadResult:
     found = read_bare(source)
     try:
         return found if found[0] is None else (*found[:5], clues_of(found[0]))
-    except Exception as error:  # as below
-        return None, why_not(error), (), "", {}, None
+    except Exception:  # they are looked for once more where they are asked for, and what is wrong is said there
+        return found
 
 
 def read_bare(source: Source) -> ReadResult:

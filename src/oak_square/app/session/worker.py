@@ -23,7 +23,7 @@ from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.reading import ReadResult, read_bare, read_source
 from oak_square.app.session.stamps import Found
 from oak_square.core.boxes import asset_box
-from oak_square.core.errors import BadUsage, OakSquareError, Occupied, os_words
+from oak_square.core.errors import BadUsage, OakSquareError, Occupied, fault_words, os_words
 from oak_square.core.findings import Finding
 from oak_square.core.likely.answers import Answer, Settled, answers_of
 from oak_square.core.likely.clues import Clues, clues_of
@@ -244,7 +244,10 @@ class Worker(QObject):
 
     def _tell_fault(self, future: Future[Any]) -> None:
         if not future.cancelled() and (error := future.exception()) is not None and not self._closed:
-            self.broke.emit(say("A fault of ours, please report it: {error}", error=repr(error)))
+            self._tell_of(error)
+
+    def _tell_of(self, error: BaseException) -> None:
+        self.broke.emit(say("A fault of ours, please report it: {error}", error=repr(error)))
 
     def _work_out(self, plan: Plan) -> None:
         keys = {id(sheet): _step_words(sheet) for sheet in (plan.before, plan.tried, plan.kept)}
@@ -257,7 +260,11 @@ class Worker(QObject):
             time.sleep(_BREATH_S)
         if guesses or not plan.reading:
             # While more are still to come, all are worked out anew once they are there.
-            answers = self._answers_of(plan)
+            try:
+                answers = self._answers_of(plan)
+            except Exception as error:  # each is judged by itself then
+                answers = {}
+                self._tell_once(plan, error)
         outcomes: list[Outcome] = []
         told = time.monotonic()
         for number, asset in enumerate(plan.assets):
@@ -278,8 +285,7 @@ class Worker(QObject):
             return self._outcome(asset, plan, *given, rough=rough)
         except Exception as error:  # the border of an asset: a fault of ours costs it alone, as where it is delivered
             self._tell_once(plan, error)
-            why = say("a fault of ours: {error}; please report it", error=repr(error))
-            lost = Prepared(read=asset, asset=asset, outcomes=(), status="failed", reason=why)
+            lost = Prepared(read=asset, asset=asset, outcomes=(), status="failed", reason=fault_words(error))
             return Outcome(
                 file=asset.file, before=lost, after=lost, findings=(), marks=(("receive", "fix"),), rough=rough
             )
@@ -288,7 +294,7 @@ class Worker(QObject):
         """Tell of a fault of ours, once where more assets meet the same."""
         if (told := (plan.request, repr(error))) != self._faulty and not self._closed:
             self._faulty = told
-            self.broke.emit(say("A fault of ours, please report it: {error}", error=repr(error)))
+            self._tell_of(error)
 
     def _outcome(
         self,
