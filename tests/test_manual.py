@@ -67,3 +67,5 @@ def test_each_job_does_on_the_demo_what_it_is_for(number, tmp_path):
     assert outcome["outcome"] == "applied", entry
     assert entry["status"] in ("delivered", "unchanged")
     assert oak_square.prove(tmp_path / "out")["holds"]
+    (there,) = (a for a in oak_square.survey(tmp_path / "out")["assets"] if a["file"] == entry["output"])
+    assert there["size_m"] == pytest.approx(entry["size_after_m"], rel=1e-5)

@@ -161,8 +161,8 @@ def test_units_and_up_axis_of_the_delivery_are_on_the_sheet(three):
     three.settle()
     assert three.session.document.sheet.deliver.up == "Z"
     three.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert three.session.document.sheet.deliver.up == "same"
-    assert three.window.panel_desk.deliver_body.up.currentData() == "same"
+    assert three.session.document.sheet.deliver.up == "auto"
+    assert three.window.panel_desk.deliver_body.up.currentData() == "auto"
 
 
 def test_another_format_is_chosen_and_what_it_can_not_hold_is_said_before_a_file_is_written(three, tmp_path):

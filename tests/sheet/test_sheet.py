@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from oak_square.core.errors import BadSheet
-from oak_square.core.frames import Reading
+from oak_square.core.frames import WORKING, Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.demo import SHEET
@@ -152,8 +152,10 @@ def test_a_glob_that_fits_nothing_is_a_warning():
 
 def test_delivery_axes_and_units_are_the_files_own_unless_asked_for():
     z_mm = Reading(metres_per_unit=0.001, up="+Z", front="-Y", source="assumed")
-    assert Deliver().file_reading(z_mm).same_frame(z_mm)
-    asked = Deliver(unit="m", up="Y").file_reading(z_mm)
-    assert (asked.metres_per_unit, asked.up, asked.front) == (1.0, "+Y", "+Z")
+    assert Deliver().file_reading(z_mm, declares=True).same_frame(z_mm)
+    assert Deliver().file_reading(z_mm, declares=False).same_frame(WORKING)
+    assert Deliver(unit="same", up="same").file_reading(z_mm, declares=False).same_frame(z_mm)
+    for declares in (True, False):
+        assert Deliver(unit="m", up="Y").file_reading(z_mm, declares=declares).same_frame(WORKING)
     setting = Deliver(unit="cm", up="Z", module="3.6 m").setting()
     assert (setting.unit, setting.up, setting.module) == (0.01, "Z", 3.6)

@@ -111,7 +111,8 @@ def _pictured(job: _Job) -> Pictured | None:
         if job.source is None:
             return _drawn(None, after)
         before = evaluate(receive(job.source).asset, job.sheet, before=1, answers=job.answers).asset
-        reading = FORMATS[after.format].reading_out(job.sheet.deliver.file_reading(before.reading))
+        kind = FORMATS[after.format]
+        reading = kind.reading_out(job.sheet.deliver.file_reading(before.reading, declares=kind.declares))
         return _drawn(before, with_reading(after, reading))
     except Exception:  # the border of a job: the delivery is done, and its report does without
         return None

@@ -188,7 +188,7 @@ def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExec
     prepared, written, reading = _written(job, received, prepared, target, entry)
     if written is None:
         return Staged(entry=entry)
-    entry["warnings"] += [*written.warnings, *target.unnamed(job.sheet.deliver.file_reading(prepared.read.reading))]
+    entry["warnings"] += [*written.warnings, *target.unnamed(_asked_reading(job, prepared, target))]
     entry["status"] = "unchanged" if written.chunks is None else "delivered"
     if job.stage is None:
         entry["size_after_m"] = size_json(asset_box(prepared.asset))
@@ -237,6 +237,10 @@ def _evaluated(job: Job, asset: Asset, entry: Entry, refused: Mapping[int, str])
     return prepared
 
 
+def _asked_reading(job: Job, prepared: Prepared, target: Format) -> Reading:
+    return job.sheet.deliver.file_reading(prepared.read.reading, declares=target.declares)
+
+
 def _written(
     job: Job, received: Received, prepared: Prepared, target: Format, entry: Entry
 ) -> tuple[Prepared, Written | None, Reading]:
@@ -249,7 +253,7 @@ def _written(
     """
     refused: dict[int, str] = {}
     while True:
-        reading = target.reading_out(job.sheet.deliver.file_reading(prepared.read.reading))
+        reading = target.reading_out(_asked_reading(job, prepared, target))
         is_kin = target.is_kin(FORMATS[received.asset.format])
         write = target.write if is_kin else partial(_crossed, target)
         try:

@@ -140,7 +140,7 @@ def _model(source: Source, sheet: Sheet, entry: Entry, out: Path, answers: Mappi
     if not kind.declares:
         # The file does not say what its numbers mean: the sheet does, of the source.
         read = evaluate(receive(source).asset, sheet, before=1, answers=answers).read.reading
-        asset = with_reading(asset, kind.reading_out(sheet.deliver.file_reading(read)))
+        asset = with_reading(asset, kind.reading_out(sheet.deliver.file_reading(read, declares=False)))
     return Placed(name=asset.name, received=received, asset=asset, matrix=np.eye(4), path=entry["output"])
 
 

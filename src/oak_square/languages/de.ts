@@ -1365,12 +1365,12 @@ Ist nicht mehr da</translation>
    <translation>Liefern und beweisen</translation>
   </message>
   <message>
-   <source>Deliver in {unit}, {up} up{form}</source>
-   <translation>Liefern in {unit}, {up} oben{form}</translation>
-  </message>
-  <message>
    <source>Deliver into</source>
    <translation>Liefern nach</translation>
+  </message>
+  <message>
+   <source>Deliver with unit {unit}, up axis {up}{form}</source>
+   <translation>Ausliefern mit Einheit {unit}, Hochachse {up}{form}</translation>
   </message>
   <message>
    <source>Deliver, and prove it</source>
@@ -4118,8 +4118,8 @@ Ist nicht mehr da</translation>
    <translation>Rückgängig</translation>
   </message>
   <message>
-   <source>Unit of the files, and of bare numbers on the sheet</source>
-   <translation>Einheit der Dateien und der bloßen Zahlen auf dem Blatt</translation>
+   <source>Unit of the files, and of bare numbers on the sheet. auto: as the file declares it; metres where its format declares none</source>
+   <translation>Einheit der Dateien und der bloßen Zahlen auf dem Blatt. auto: wie die Datei sie angibt; Meter, wo ihr Format keine angibt</translation>
   </message>
   <message>
    <source>Unit: guess, {unit}</source>
@@ -4146,8 +4146,8 @@ Ist nicht mehr da</translation>
    <translation>Ohne Haken bleibt {axis}, wie es ist</translation>
   </message>
   <message>
-   <source>Up axis of the files, and of the sheet's numbers</source>
-   <translation>Hochachse der Dateien und der Zahlen auf dem Blatt</translation>
+   <source>Up axis of the files, and of the sheet's numbers. auto: as the file declares it; +Y where its format declares none</source>
+   <translation>Hochachse der Dateien und der Zahlen des Blatts. auto: wie die Datei sie angibt; +Y, wo ihr Format keine angibt</translation>
   </message>
   <message>
    <source>Up {up}, front {front}</source>
@@ -4998,6 +4998,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>at: parent is for named parts; an asset has no parent</source>
    <translation>at: parent ist für genannte Teile; ein Modell hat kein Übergeordnetes</translation>
+  </message>
+  <message>
+   <source>auto</source>
+   <translation>auto</translation>
   </message>
   <message>
    <source>away and from go together</source>

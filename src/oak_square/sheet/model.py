@@ -30,9 +30,10 @@ _MODULES = re.compile(r"\d\s*mod\s*$")
 
 
 def _is_delivery_unit(value: str) -> str:
-    if value != "same" and value not in UNITS:
+    words = [*UNITS, "auto", "same"]
+    if value not in words:
         raise ValueError(
-            say("'{value}' is no unit{did_you_mean}", value=value, did_you_mean=did_you_mean(value, [*UNITS, "same"]))
+            say("'{value}' is no unit{did_you_mean}", value=value, did_you_mean=did_you_mean(value, words))
         )
     return value
 
@@ -74,27 +75,40 @@ Target = Annotated[str, AfterValidator(_is_target), Field(json_schema_extra=_say
 
 
 class Deliver(BaseModel):
-    """What the sheet's numbers mean, and what files are written as."""
+    """What the sheet's numbers mean, and what files are written as.
+
+    `auto` and `same` mean metres and Y up for the sheet's numbers. They differ in files of formats that declare
+    nothing: `auto` writes them in metres, Y up, as whoever opens them takes them; `same` keeps their numbers as read.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
 
-    unit: Annotated[str, AfterValidator(_is_delivery_unit)] = "same"
-    up: Literal["same", "Y", "Z"] = "same"
+    unit: Annotated[str, AfterValidator(_is_delivery_unit)] = "auto"
+    up: Literal["auto", "same", "Y", "Z"] = "auto"
     format: Target = "same"
     module: Annotated[Length, AfterValidator(_is_positive)] | None = None
 
     def setting(self) -> Setting:
-        """Return what the steps are told: `same` means metres and Y up for the sheet's numbers."""
-        unit = UNITS[self.unit] if self.unit != "same" else 1.0
+        """Return what the steps are told: `auto` and `same` mean metres and Y up for the sheet's numbers."""
+        unit = UNITS.get(self.unit, 1.0)
         module = None if self.module is None else parse_length(self.module, bare=unit)
         return Setting(unit=unit, up="Z" if self.up == "Z" else "Y", module=module)
 
-    def file_reading(self, as_read: Reading) -> Reading:
-        """Return the reading to write a file in, for a format that declares none of its own."""
+    def file_reading(self, as_read: Reading, *, declares: bool) -> Reading:
+        """Return the reading to ask of the format that a file is written in.
+
+        Parameters
+        ----------
+        as_read : Reading
+            As the sheet settles it.
+        declares : bool
+            Whether the format names its unit and axes in the file.
+        """
+        kept = {"same", "auto"} if declares else {"same"}
         up, front = as_read.up, as_read.front
-        if self.up != "same":
-            up, front = ("+Y", "+Z") if self.up == "Y" else ("+Z", "-Y")
-        metres = as_read.metres_per_unit if self.unit == "same" else UNITS[self.unit]
+        if self.up not in kept:
+            up, front = ("+Z", "-Y") if self.up == "Z" else ("+Y", "+Z")
+        metres = as_read.metres_per_unit if self.unit in kept else UNITS.get(self.unit, 1.0)
         return Reading(metres_per_unit=metres, up=up, front=front, source="sheet")
 
 

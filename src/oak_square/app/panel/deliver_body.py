@@ -142,13 +142,19 @@ class DeliverBody(Body):
         for box, words, tip in (
             (
                 self.unit,
-                [("same", say("as read")), *UNIT_WORDS.items()],
-                say("Unit of the files, and of bare numbers on the sheet"),
+                [("auto", say("auto")), ("same", say("as read")), *UNIT_WORDS.items()],
+                say(
+                    "Unit of the files, and of bare numbers on the sheet. auto: as the file declares it; "
+                    "metres where its format declares none"
+                ),
             ),
             (
                 self.up,
-                [("same", say("as read")), ("Y", "+Y"), ("Z", "+Z")],
-                say("Up axis of the files, and of the sheet's numbers"),
+                [("auto", say("auto")), ("same", say("as read")), ("Y", "+Y"), ("Z", "+Z")],
+                say(
+                    "Up axis of the files, and of the sheet's numbers. auto: as the file declares it; "
+                    "+Y where its format declares none"
+                ),
             ),
             (
                 self.format,

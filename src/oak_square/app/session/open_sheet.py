@@ -93,7 +93,7 @@ class OpenSheet(OpenBatch):
             sheet = self.document.sheet.model_copy(update={"deliver": deliver})
             form = "" if deliver.format == "same" else say(", as {format}", format=deliver.format)
             self._do(
-                say("Deliver in {unit}, {up} up{form}", unit=deliver.unit, up=deliver.up, form=form),
+                say("Deliver with unit {unit}, up axis {up}{form}", unit=deliver.unit, up=deliver.up, form=form),
                 replace(self.document, sheet=sheet),
             )
 
