@@ -91,6 +91,64 @@ def test_shapes_keep_what_they_are_where_they_are_only_moved_and_become_meshes_w
     assert not any(troubles(tmp_path / "out").values())
 
 
+def crate(stage, kind="Cube"):
+    """A shape of half a turn and a half, twice its size, with a colour for all of it."""
+    prim = UsdGeom.Gprim(stage.DefinePrim("/yard/crate", kind))
+    prim.AddScaleOp().Set(Gf.Vec3f(2, 2, 2))
+    prim.CreateDisplayColorAttr([(1, 0, 0)])
+    return prim
+
+
+@pytest.mark.parametrize("kind", [k for k in KINDS if k != "Plane"])
+def test_a_shape_that_only_grows_stays_one_and_keeps_its_colour(stage, tmp_path, kind):
+    crate(stage, kind)
+    stage.GetRootLayer().Save()
+    before = asset_box(asset_in(tmp_path))
+    entry = through(tmp_path, "{do: bake}")
+    assert entry["status"] == "delivered", entry["reason"]
+    out = opened(tmp_path)
+    prim = out.GetPrimAtPath("/yard/crate")
+    assert prim.GetTypeName() == kind
+    assert list(UsdGeom.Gprim(prim).GetDisplayColorAttr().Get()) == [(1, 0, 0)]
+    after = asset_in(tmp_path, "out")
+    assert np.abs(asset_box(after).corners - before.corners).max() < 1e-6
+    assert (after.nodes[1].placement.scale == 1).all()
+
+
+def test_a_cube_that_becomes_a_mesh_keeps_coordinates_where_they_were(stage, tmp_path):
+    cube = crate(stage)
+    cube.AddRotateZOp().Set(30)
+    # By the corner: 0 and 1 tell x and y apart, and whether it is above.
+    corners = [(1, 1, 1), (-1, 1, 1), (-1, -1, 1), (1, -1, 1), (-1, -1, -1), (-1, 1, -1), (1, 1, -1), (1, -1, -1)]
+    told = [(x + 10 * y, z) for x, y, z in corners]
+    st = UsdGeom.PrimvarsAPI(cube).CreatePrimvar("st", Sdf.ValueTypeNames.TexCoord2fArray, "vertex")
+    st.Set(told)
+    st.SetIndices(list(range(8)))
+    stage.GetRootLayer().Save()
+    entry = through(tmp_path, "{do: bake}")
+    assert entry["status"] == "delivered", entry["reason"]
+    out = opened(tmp_path)
+    mesh = UsdGeom.Mesh(out.GetPrimAtPath("/yard/crate"))
+    primvar = UsdGeom.PrimvarsAPI(mesh).GetPrimvar("st")
+    values = np.array(primvar.ComputeFlattened())
+    places = np.array(mesh.GetPointsAttr().Get())[np.array(mesh.GetFaceVertexIndicesAttr().Get())]
+    turn = np.array([[np.cos(np.pi / 6), -np.sin(np.pi / 6)], [np.sin(np.pi / 6), np.cos(np.pi / 6)]])
+    own = np.column_stack([places[:, :2] @ turn, places[:, 2]]) / 2
+    assert str(primvar.GetInterpolation()) == "faceVarying"
+    assert np.abs(values - np.column_stack([own[:, 0] + 10 * own[:, 1], own[:, 2]])).max() < 1e-5
+    assert list(UsdGeom.Gprim(mesh).GetDisplayColorAttr().Get()) == [(1, 0, 0)]
+
+
+def test_values_that_only_a_drawing_could_lay_on_a_shape_are_never_laid_on_its_mesh(stage, tmp_path):
+    ball = crate(stage, "Sphere")
+    ball.AddRotateZOp().Set(30)
+    UsdGeom.PrimvarsAPI(ball).CreatePrimvar("st", Sdf.ValueTypeNames.TexCoord2fArray, "vertex").Set([(0, 0), (1, 1)])
+    stage.GetRootLayer().Save()
+    entry = through(tmp_path, "{do: bake}")
+    assert (entry["status"], entry["output"]) == ("refused", None)
+    assert "'st' of 'crate'" in entry["reason"]
+
+
 def bollards(stage, path="/yard/bollards"):
     """Two posts of a unit cube stood on the ground: one as it is, one twice as large, turned a quarter about +Y."""
     many = UsdGeom.PointInstancer.Define(stage, path)

@@ -141,6 +141,10 @@ Ist nicht mehr da</translation>
    <translation>„{format}“ ist kein Format, das diese Version schreibt</translation>
   </message>
   <message>
+   <source>'{getname}' changes its size with time, which is not carried in USD</source>
+   <translation type="unfinished" />
+  </message>
+  <message>
    <source>'{getname}' has normals for other corners than its own: none can be worked out</source>
    <translation>„{getname}“ hat Normalen für andere Ecken als die eigenen: sie lassen sich nicht ermitteln</translation>
   </message>
@@ -303,6 +307,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>'{name}' lies inside an instance, whose parts are shared</source>
    <translation>„{name}“ liegt in einer Instanz, deren Teile gemeinsam sind</translation>
+  </message>
+  <message>
+   <source>'{name}' of '{prim}' is laid on a shape by its drawing, and can't be laid on the mesh it would be</source>
+   <translation type="unfinished" />
   </message>
   <message>
    <source>'{name}' shares its geometry with '{other}'{more}: name them too, or none of them</source>

@@ -16,7 +16,7 @@ from oak_square.formats.shared.plain import Plain, plain_mesh, shaded, to_srgb
 from oak_square.formats.shared.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.usd.instancers import drawn, drawn_plain
 from oak_square.formats.usd.looks import NO_LOOK, Looks
-from oak_square.formats.usd.shapes import mesh_of_shape
+from oak_square.formats.usd.shapes import flattened, mesh_of_shape, rows_at_corners
 from oak_square.formats.usd.stage import values_of
 
 __all__ = ["is_left_handed", "mesh_of", "plain_of", "primvars_of"]
@@ -88,7 +88,7 @@ def plain_of(prim: Any, mesh: Mesh, looks: Looks, file: str, most: int) -> Plain
         return drawn_plain(prim, of_prototype, file)
     plain = plain_mesh(mesh, dict(enumerate(looks.found)))
     if not prim.IsA(UsdGeom.Mesh):
-        return plain
+        return plain if rows_at_corners(prim, "vertex") is None else _by_corner(prim, plain, looks.maps)
     if UsdGeom.Mesh(prim).GetDoubleSidedAttr().Get():
         plain = replace(plain, runs=tuple(replace(r, look=replace(r.look, both_sides=True)) for r in plain.runs))
     return _by_corner(prim, plain, looks.maps)
@@ -191,36 +191,57 @@ def _surfaces(prim: Any, looks: Looks, counts: NDArray[np.int64]) -> tuple[Surfa
     )
 
 
-def _by_corner(prim: Any, plain: Plain, maps: list[str]) -> Plain:
-    from pxr import Usd, UsdGeom
+def _corners_of(prim: Any, plain: Plain) -> tuple[NDArray[np.int64], NDArray[np.int64], dict[str, NDArray[np.int64]]]:
+    """Return the point of each corner, the corners of each triangle, and which value a corner has by interpolation."""
+    from pxr import UsdGeom
 
+    if not prim.IsA(UsdGeom.Mesh):
+        corners = np.asarray(plain.triangles, dtype=np.int64).reshape(-1)
+        hows = ("vertex", "varying", "faceVarying", "uniform")
+        rows = {how: found for how in hows if (found := rows_at_corners(prim, how)) is not None}
+        return corners, np.arange(len(corners)).reshape(-1, 3), rows | {"drawn": corners}
     mesh = UsdGeom.Mesh(prim)
     counts = values_of(mesh.GetFaceVertexCountsAttr(), 1).astype(np.int64)
     corners = values_of(mesh.GetFaceVertexIndicesAttr(), 1).astype(np.int64)
-    places = polygons_to_triangles(np.arange(len(corners)), counts, np.asarray(plain.points)[corners])
+    places = polygons_to_triangles(np.arange(len(corners)), counts, np.asarray(plain.points)[corners]).astype(np.int64)
     if is_left_handed(prim):
         places = places[:, [0, 2, 1]]
     face_of = np.repeat(np.arange(len(counts)), counts)
+    rows = {"vertex": corners, "varying": corners, "faceVarying": np.arange(len(corners)), "uniform": face_of}
+    return corners, places, rows
+
+
+def _given_normals(prim: Any, plain: Plain, primvars: Any) -> tuple[str, int, Any, Any]:
+    from pxr import Usd, UsdGeom
+
+    mesh = UsdGeom.Mesh(prim)
+    if not mesh:
+        return "normals", 3, plain.normals, "drawn"
+    normals = primvars.GetPrimvar("normals")
+    if normals:
+        return "normals", 3, flattened(normals), normals.GetInterpolation()
+    return "normals", 3, mesh.GetNormalsAttr().Get(Usd.TimeCode.EarliestTime()), mesh.GetNormalsInterpolation()
+
+
+def _by_corner(prim: Any, plain: Plain, maps: list[str]) -> Plain:
+    from pxr import UsdGeom
+
+    corners, places, rows_by = _corners_of(prim, plain)
     keys, rows = [corners], dict[str, NDArray[Any]]()
     primvars = UsdGeom.PrimvarsAPI(prim)
-    normals = primvars.GetPrimvar("normals")
     first = _map_of(primvars, maps[0] if maps else "")
     second = primvars.GetPrimvar(maps[1]) if len(maps) > 1 else None
-    own = normals.GetInterpolation() if normals else mesh.GetNormalsInterpolation()
-    plain_normals = mesh.GetNormalsAttr().Get(Usd.TimeCode.EarliestTime())
-    given = [("normals", 3, _flat(normals) if normals else plain_normals, own)]
+    given = [_given_normals(prim, plain, primvars)]
     for name, primvar in (("uvs", first), ("more_uvs", second)):
-        given += [(name, 2, _flat(primvar), primvar.GetInterpolation())] if primvar and primvar.HasValue() else []
+        given += [(name, 2, flattened(primvar), primvar.GetInterpolation())] if primvar and primvar.HasValue() else []
     shade = primvars.GetPrimvar("displayColor")
     if shade and shade.HasAuthoredValue() and str(shade.GetInterpolation()) != "constant":
-        given.append(("colours", 3, _flat(shade), shade.GetInterpolation()))
+        given.append(("colours", 3, flattened(shade), shade.GetInterpolation()))
     for name, width, value, how in given:
         if value is None:
             continue
         numbers = np.array(value, dtype=np.float64).reshape(-1, width)
-        at = {"vertex": corners, "varying": corners, "faceVarying": np.arange(len(corners)), "uniform": face_of}.get(
-            str(how), np.zeros(len(corners), dtype=np.int64)
-        )
+        at = rows_by.get(str(how), np.zeros(len(corners), dtype=np.int64))
         if len(numbers) and (not len(at) or int(at.max()) < len(numbers)):
             _, same = np.unique(numbers, axis=0, return_inverse=True)
             keys.append(same.ravel()[at])
@@ -235,12 +256,3 @@ def _by_corner(prim: Any, plain: Plain, maps: list[str]) -> Plain:
         more_uvs=rows["more_uvs"][kept] if "more_uvs" in rows else None,
     )
     return shaded(bare, to_srgb(rows["colours"][kept]) if "colours" in rows else None)
-
-
-def _flat(primvar: Any) -> Any:
-    from pxr import Tf, Usd
-
-    try:
-        return primvar.ComputeFlattened(Usd.TimeCode.EarliestTime())
-    except Tf.ErrorException:
-        return None  # its indices lead out of its values, or there are none

@@ -21,6 +21,7 @@ from oak_square.formats.shared.plain import Plain, as_shaped, cut_out
 from oak_square.formats.usd.looks import Looks
 from oak_square.formats.usd.meshes import mesh_of, plain_of, primvars_of
 from oak_square.formats.usd.normals import normals_of
+from oak_square.formats.usd.shapes import PROPERTIES, shape_primvars
 from oak_square.formats.usd.stage import reading_of
 
 __all__ = ["Content", "attached_of", "content_of", "plains_of"]
@@ -110,6 +111,13 @@ def _note(prim: Any, carries: set[str], reasons: list[str]) -> None:
     elif kind == "Mesh" and prim.GetAttribute("points").GetNumTimeSamples() > 1:
         reasons.append(say("the points of '{getname}' {_move}", getname=prim.GetName(), _move=_MOVE))
         carries.add("animation")
+    elif prim.IsA(UsdGeom.Gprim) and any(
+        prim.GetAttribute(a).GetNumTimeSamples() > 1 for a in PROPERTIES if prim.HasAttribute(a)
+    ):
+        reasons.append(
+            say("'{getname}' changes its size with time, which is not carried in USD", getname=prim.GetName())
+        )
+        carries.add("animation")
     elif kind == "Camera":
         carries.add("cameras")
     elif kind.endswith("Light"):
@@ -119,6 +127,14 @@ def _note(prim: Any, carries: set[str], reasons: list[str]) -> None:
     if prim.IsA(UsdGeom.Xformable) and UsdGeom.Xformable(prim).TransformMightBeTimeVarying():
         reasons.append(say("'{getname}' moves with time, which is not carried in USD", getname=prim.GetName()))
         carries.add("animation")
+
+
+def _grows(prim: Any) -> bool:
+    """Tell whether a shape's own numbers change with time."""
+    from pxr import UsdGeom
+
+    own = (prim.GetAttribute(a) for a in PROPERTIES if prim.IsA(UsdGeom.Gprim) and prim.HasAttribute(a))
+    return any(a.GetNumTimeSamples() > 1 for a in own)
 
 
 def _node(prim: Any, place: dict[str, int], mesh: int | None, file: str) -> Node:
@@ -165,7 +181,13 @@ def attached_of(stage: Any, content: Content) -> dict[int, tuple[Attached, ...]]
             found[i] = ()
             if shape.normals is not None:
                 values = shape.normals[shape.triangles.reshape(-1)]
-                found[i] = (Attached(what="normals", kind="normal", values=values, of="corners"),)
+                drawn = [Attached(what="normals", kind="normal", values=values, of="corners")]
+                drawn += [
+                    Attached(what=p.GetPrimvarName(), kind="kept", values=v.reshape(len(v), -1), of="rows")
+                    for p, v in shape_primvars(stage.GetPrimAtPath(path))
+                    if v is not None
+                ]
+                found[i] = tuple(drawn)
             continue
         rows = list[Attached]()
         now = Usd.TimeCode.EarliestTime()

@@ -5,6 +5,7 @@ A round one gets as many sides as make its extents true: its corners lie on its 
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
@@ -15,13 +16,19 @@ from oak_square.core.scene import PLAIN_COLOUR, Mesh, Surface
 from oak_square.core.tolerances import SAME_FACTOR
 from oak_square.core.words import say
 
-__all__ = ["PROPERTIES", "become_mesh", "mesh_of_shape"]
+__all__ = ["PROPERTIES", "become_mesh", "flattened", "mesh_of_shape", "resized", "rows_at_corners", "shape_primvars"]
 
 Array = NDArray[np.float64]
 _SIDES = 64
 _RINGS = 16  # of a quarter turn
 PROPERTIES = ("size", "radius", "radiusTop", "radiusBottom", "height", "width", "length", "axis")
 """What a shape prim is told by, and a mesh has no use for."""
+_LENGTHS = PROPERTIES[:-1]
+# A cube's corners and faces in the order in which the library that draws it numbers them.
+_CUBE_POINTS = np.array(
+    [[1, 1, 1], [-1, 1, 1], [-1, -1, 1], [1, -1, 1], [-1, -1, -1], [-1, 1, -1], [1, 1, -1], [1, -1, -1]]
+)
+_CUBE_FACES = np.array([[0, 1, 2, 3], [4, 5, 6, 7], [0, 6, 5, 1], [4, 7, 3, 2], [0, 3, 7, 6], [4, 2, 1, 5]])
 
 
 def mesh_of_shape(prim: Any) -> Mesh | None:
@@ -150,18 +157,102 @@ def _turned(strips: list[Array]) -> tuple[Array, Array, NDArray[np.int64]]:
     return np.concatenate(points), np.concatenate(normals), np.concatenate(triangles)
 
 
+def rows_at_corners(prim: Any, how: str) -> NDArray[np.int64] | None:
+    """Return which value of a cube's primvar each corner of its mesh has, shape (36,); of other shapes None.
+
+    Only a cube's corners have an order that files speak of; what a round shape is drawn with is left to who draws it.
+
+    Parameters
+    ----------
+    how : str
+        The primvar's interpolation.
+    """
+    if str(prim.GetTypeName()) != "Cube":
+        return None
+    points, normals, triangles = _cube(2.0)
+    corners = triangles.reshape(-1)
+    point = (points[corners][:, None] == _CUBE_POINTS).all(axis=2).argmax(axis=1)
+    sides = _CUBE_POINTS[_CUBE_FACES].sum(axis=1) / 4
+    face = (normals[corners][:, None] == sides).all(axis=2).argmax(axis=1)
+    place = 4 * face + (_CUBE_FACES[face] == point[:, None]).argmax(axis=1)
+    return {"vertex": point, "varying": point, "faceVarying": place, "uniform": face}.get(how)
+
+
+def shape_primvars(prim: Any) -> Iterator[tuple[Any, NDArray[Any] | None]]:
+    """Yield what a shape's primvars that are numbers say: as they stand, or at each corner of its mesh.
+
+    Of a primvar that can't be laid on the mesh, None is yielded.
+    """
+    from pxr import Usd, UsdGeom
+
+    for primvar in UsdGeom.PrimvarsAPI(prim).GetPrimvarsWithAuthoredValues():
+        value = primvar.Get(Usd.TimeCode.EarliestTime())
+        values = np.array(value) if value is not None and hasattr(value, "__len__") else np.empty(0)
+        if not values.size or values.dtype.kind not in "fiu":
+            continue
+        how = str(primvar.GetInterpolation())
+        if how == "constant":
+            yield primvar, values
+            continue
+        rows, flat = rows_at_corners(prim, how), flattened(primvar)
+        fits = rows is not None and flat is not None and len(flat) > int(rows.max())
+        yield primvar, np.array(flat)[rows] if fits else None
+
+
+def flattened(primvar: Any) -> Any:
+    """Return a primvar's values without its indices; None where these lead out of its values, or there are none."""
+    from pxr import Tf, Usd
+
+    try:
+        return primvar.ComputeFlattened(Usd.TimeCode.EarliestTime())
+    except Tf.ErrorException:
+        return None
+
+
+def resized(prim: Any, matrix: Array) -> bool:
+    """Author a shape prim larger or smaller, where a (4, 4) `matrix` does no more; tell whether so."""
+    from pxr import Gf, UsdGeom
+
+    factor = float(matrix[0, 0])
+    still = np.diag([factor, factor, factor, 1.0])
+    if prim.IsInstanceProxy() or factor <= 0 or np.abs(matrix - still).max() > SAME_FACTOR * factor:
+        return False
+    for name in _LENGTHS:
+        attribute = prim.GetAttribute(name)
+        if attribute:
+            attribute.Set(_number(prim, name) * factor)
+    extent = UsdGeom.Boundable(prim).GetExtentAttr()
+    if extent.IsAuthored() and (ends := extent.Get()):
+        extent.Set([Gf.Vec3f(*(float(v) * factor for v in end)) for end in ends])
+    return True
+
+
 def become_mesh(prim: Any, mesh: Mesh) -> None:
     """Author a shape prim as the mesh that it is drawn as, in the stage's edit target; its place and looks stay.
 
     Raises
     ------
     Refused
-        If it has no such mesh, or lies inside an instance.
+        If it has no such mesh, lies inside an instance, or has values for corners that the mesh has not.
     """
     from pxr import Gf, UsdGeom, Vt
 
     if prim.IsInstanceProxy() or not len(mesh.triangles) or mesh.normals is None:
         raise Refused(say("the geometry of '{getname}' can't be rewritten here", getname=prim.GetName()))
+    for primvar, values in list(shape_primvars(prim)):
+        if values is None:
+            raise Refused(
+                say(
+                    "'{name}' of '{prim}' is laid on a shape by its drawing, and can't be laid on the mesh it would be",
+                    name=primvar.GetPrimvarName(),
+                    prim=prim.GetName(),
+                )
+            )
+        if str(primvar.GetInterpolation()) != "constant":
+            primvar.SetInterpolation(UsdGeom.Tokens.faceVarying)
+            primvar.GetAttr().Set(type(primvar.Get()).FromNumpy(np.ascontiguousarray(values)))
+            if primvar.IsIndexed():
+                primvar.BlockIndices()
     prim.SetTypeName("Mesh")
     made = UsdGeom.Mesh(prim)
     made.CreatePointsAttr(Vt.Vec3fArray.FromNumpy(mesh.points.astype(np.float32)))

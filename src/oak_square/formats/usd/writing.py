@@ -29,7 +29,7 @@ from oak_square.formats.usd.instancers import carry
 from oak_square.formats.usd.normals import normals_of
 from oak_square.formats.usd.packages import first_layer, packed_again
 from oak_square.formats.usd.reading import Content
-from oak_square.formats.usd.shapes import PROPERTIES, become_mesh
+from oak_square.formats.usd.shapes import PROPERTIES, become_mesh, resized
 from oak_square.formats.usd.stage import quiet, values_of
 
 __all__ = ["author_place", "exported", "written"]
@@ -113,6 +113,8 @@ def _author_shape(prim: Any, mesh: Mesh, change: Change) -> None:
         carry(prim, change.matrix)
         return
     if not prim.IsA(UsdGeom.PointBased):
+        if change.shaped is None and resized(prim, change.matrix):
+            return
         become_mesh(prim, mesh)
     _author_geometry(prim, change)
 
