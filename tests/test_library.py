@@ -10,6 +10,8 @@ import pytest
 
 import oak_square
 from oak_square.demo import BATCH, SHEET
+from oak_square.sheet.comparing import differences
+from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb
 from tests.patience import WAIT_S
 
@@ -25,6 +27,7 @@ def batch(tmp_path):
     return tmp_path / "in"
 
 
+TYPO = {"prep-sheet": 1, "steps": [{"do": "bakee"}]}
 GHOST = "prep-sheet: 1\nsteps:\n  - {do: size, match: ghost, along: width}\n"
 BAKE = "prep-sheet: 1\ntitle: t\nsteps:\n  - {do: bake}\n"
 
@@ -79,10 +82,18 @@ def test_load_sheet_takes_a_file_or_text_and_prep_takes_what_it_returns(batch, t
     path = tmp_path / "s.prepsheet.yaml"
     path.write_text(BAKE)
     from_file, from_text = oak_square.load_sheet(path), oak_square.load_sheet(BAKE)
-    assert from_file.title == "t"
-    assert from_file.steps == from_text.steps
-    assert [step["do"] for step in from_file.steps] == ["bake"]
-    assert oak_square.prep(from_file, batch, tmp_path / "a") == oak_square.prep(str(path), batch, tmp_path / "b")
+    assert type(from_file) is dict
+    assert from_file == from_text == {"prep-sheet": 1, "title": "t", "steps": [{"do": "bake"}]}
+    mine = oak_square.prep(from_file, batch, tmp_path / "a")
+    theirs = oak_square.prep(str(path), batch, tmp_path / "b")
+    assert mine["assets"] == theirs["assets"]
+
+
+def test_a_dictionary_says_what_its_sheet_says_whatever_is_on_it():
+    text = SHEET.read_text()
+    told = oak_square.load_sheet(text)
+    assert oak_square.load_sheet(json.dumps(told, indent=1)) == told
+    assert not differences(parse_sheet(json.dumps(told, indent=1), "s"), parse_sheet(text, "s"))
 
 
 @pytest.mark.parametrize(
@@ -99,6 +110,8 @@ def test_load_sheet_takes_a_file_or_text_and_prep_takes_what_it_returns(batch, t
             lambda d: oak_square.prep(GHOST, [d / "in"], d / "o"),
             "<text>", 3, "ghost",
         ),
+        (lambda d: oak_square.prep(TYPO, [d], d), "<dictionary>", None, "'bake'"),
+        (lambda d: oak_square.prep({"steps": float("nan")}, [d], d), "<dictionary>", None, "no sheet can say"),
         (lambda d: oak_square.prove(d), None, None, "no manifest"),
     ],
 )  # fmt: skip

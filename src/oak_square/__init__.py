@@ -13,9 +13,9 @@ from typing import TYPE_CHECKING, Any
 from oak_square.version import __version__
 
 if TYPE_CHECKING:
-    from oak_square.library import BadInput, LoadedSheet, load_sheet, prep, prove, survey
+    from oak_square.library import BadInput, load_sheet, prep, prove, survey
 
-__all__ = ["BadInput", "LoadedSheet", "__version__", "load_sheet", "prep", "prove", "survey"]
+__all__ = ["BadInput", "__version__", "load_sheet", "prep", "prove", "survey"]
 
 
 def __getattr__(name: str) -> Any:

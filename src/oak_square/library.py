@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import os
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -22,9 +23,9 @@ from oak_square.delivery.running import Run, Unrecorded, deliver
 from oak_square.delivery.surveying import load_book, survey_batch
 from oak_square.formats.register import made
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.text import parse_sheet, step_line
+from oak_square.sheet.text import parse_sheet, sheet_words, step_line
 
-__all__ = ["BadInput", "LoadedSheet", "load_sheet", "prep", "prove", "survey"]
+__all__ = ["BadInput", "load_sheet", "prep", "prove", "survey"]
 
 PathLike = str | os.PathLike[str]
 _MOST_SHEET_BYTES = 4_000_000
@@ -48,59 +49,58 @@ class BadInput(ValueError):
         self.file, self.line, self.reason = file, line, reason
 
 
-@dataclass(frozen=True, slots=True)
-class LoadedSheet:
-    """A prep sheet that was read and found well formed; `prep` takes it.
-
-    Attributes
-    ----------
-    title : str
-    steps : tuple of dict
-        Each step as the sheet says it.
-    text : bytes
-        The sheet as it was typed.
-    file : str
-        The file it came from; `<text>` where it was given as text.
-    """
-
-    title: str
-    steps: tuple[dict[str, Any], ...]
-    text: bytes
-    file: str
-    _sheet: Sheet = field(repr=False)
-
-
-def load_sheet(path_or_text: PathLike) -> LoadedSheet:
-    """Return a prep sheet, from a file or from its text.
+def load_sheet(path_or_text: PathLike) -> dict[str, Any]:
+    """Return a prep sheet, from a file or from its text, as a dictionary of what it says; `prep` takes it.
 
     Parameters
     ----------
     path_or_text : str or path
-        A string of several lines, or one with a colon that is no file, is the sheet itself.
+        A string that holds a line break is the sheet itself, and one with a colon that is no file.
 
     Raises
     ------
     BadInput
         If it can't be read, or says something impossible; with the line.
     """
+    return _plain(sheet_words(_read_sheet(path_or_text).sheet))
+
+
+@dataclass(frozen=True, slots=True)
+class _ReadSheet:
+    """A sheet, its text, and the file it came from: `<text>` or `<dictionary>` where it came from none."""
+
+    sheet: Sheet
+    text: bytes
+    file: str
+
+
+def _read_sheet(given: PathLike | Mapping[str, Any]) -> _ReadSheet:
     file, data = "<text>", b""
-    if isinstance(path_or_text, str) and _is_text(path_or_text):
-        data = path_or_text.encode()
+    if isinstance(given, Mapping):
+        file = "<dictionary>"
+        try:
+            # JSON is YAML: one reader, with the same errors, for both.
+            data = json.dumps(given, ensure_ascii=False, allow_nan=False, indent=1).encode()
+        except (TypeError, ValueError, RecursionError) as error:
+            raise BadInput(f"holds something that no sheet can say: {error}", file) from error
+    elif isinstance(given, str) and _is_text(given):
+        data = given.encode()
     else:
-        file = os.fspath(path_or_text)
+        file = os.fspath(given)
         try:
             with Path(file).open("rb") as stream:
                 data = stream.read(_MOST_SHEET_BYTES + 1)
         except OSError as error:
             raise BadInput(f"can't be read: {error.strerror or error}", file) from error
-        if len(data) > _MOST_SHEET_BYTES:
-            raise BadInput(f"is larger than {_MOST_SHEET_BYTES} bytes, which no sheet is", file)
+    if len(data) > _MOST_SHEET_BYTES:
+        raise BadInput(f"is larger than {_MOST_SHEET_BYTES} bytes, which no sheet is", file)
     with _told():
         try:
-            sheet = parse_sheet(data.decode("utf-8-sig"), file)
+            return _ReadSheet(parse_sheet(data.decode("utf-8-sig"), file), data, file)
         except UnicodeDecodeError as error:
             raise BadInput("is no UTF-8 text", file) from error
-    return LoadedSheet(sheet.title, tuple(step.words() for step in sheet.steps), data, file, sheet)
+        except BadSheet as error:
+            raise BadInput(error.reason, file, None if file == "<dictionary>" else error.line) from error
 
 
 def survey(
@@ -134,7 +134,7 @@ def survey(
 
 
 def prep(  # noqa: PLR0913 - as the contract has it
-    sheet: PathLike | LoadedSheet,
+    sheet: PathLike | Mapping[str, Any],
     paths: PathLike | Iterable[PathLike],
     out: PathLike,
     *,
@@ -148,7 +148,7 @@ def prep(  # noqa: PLR0913 - as the contract has it
 
     Parameters
     ----------
-    sheet : path, text or LoadedSheet
+    sheet : path, text, or a dictionary as `load_sheet` returns it
     paths : path or paths
         Model files, and folders to search.
     out : path
@@ -167,26 +167,27 @@ def prep(  # noqa: PLR0913 - as the contract has it
     OSError
         If the manifest can't be written; what was delivered stands.
     """
-    loaded = sheet if isinstance(sheet, LoadedSheet) else load_sheet(sheet)
+    loaded = _read_sheet(sheet)
     given = _paths(paths)
     if jobs is not None and jobs < 1:
         raise BadInput(f"{jobs} processes can do nothing")
     with _told():
         run = Run(
             sources=tuple(find_sources(given)),
-            sheet=loaded._sheet,
+            sheet=loaded.sheet,
             sheet_bytes=loaded.text,
             out=Path(out),
             jobs=jobs or 0,
             dry=dry_run,
             resume=resume,
             replace=replace,
-            book=book_for(loaded._sheet, given),
+            book=book_for(loaded.sheet, given),
         )
         try:
             return _plain(deliver(run, progress, tell=lambda _: None))
         except BadReference as error:
-            raise BadInput(str(error), loaded.file, step_line(loaded.text, error.step)) from error
+            line = None if isinstance(sheet, Mapping) else step_line(loaded.text, error.step)
+            raise BadInput(str(error), loaded.file, line) from error
         except Unrecorded as error:
             raise OSError(f"{out}: {error}") from error
 

@@ -186,3 +186,16 @@ def test_pieces_of_what_was_shaped_remember_what_they_were():
     assert second.normals == pytest.approx(
         reshaped(replace(other, points=other.points + FAR), rows - 24, second.points[rows - 24]).normals
     )
+
+
+@pytest.mark.parametrize(("off_deg", "normals"), [(0.0, 1), (1e-4, 1), (0.05, 1), (0.3, 2)])
+def test_normals_that_differ_by_rounding_are_one_and_stay_one(off_deg, normals):
+    ridge = Mesh(
+        name="ridge",
+        points=np.array([[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 0, 0], [1, 1, 0], [0, 2, 0]], dtype=float),
+        triangles=np.array([[0, 1, 2], [3, 4, 5]]),
+        normals=np.array([[0, 0, 1]] * 3 + [[np.sin(np.radians(off_deg)), 0, np.cos(np.radians(off_deg))]] * 3),
+    )
+    raised = reshaped(ridge, np.array([5]), np.array([[0, 2, 0.5]]))
+    for here, there in ((0, 3), (2, 4)):
+        assert len({tuple(raised.normals[k]) for k in (here, there)}) == normals

@@ -9,6 +9,7 @@ import pytest
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
+from oak_square.core.scene import PLAIN_COLOUR
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.surveying import receive
 from oak_square.formats.register import FORMATS
@@ -199,3 +200,15 @@ def test_a_lookat_aside_turns_its_back_on_what_it_looks_at():
     matrix = transform_of(Numbers(), Tag())
     # Its -Z lies along +X, its Y is up, its X is what is left of a right-handed frame.
     assert matrix[:3, :3] == pytest.approx(np.array([[0, 0, -1], [-1, 0, 0], [0, 1, 0]]))
+
+
+@pytest.mark.parametrize(
+    ("said", "red"), [("0,25 0,5 0,75 1", 0.25), ("a b c d", None), ("nan 0 0 1", None), ("0.5", None)]
+)
+def test_a_colour_that_can_not_be_read_costs_itself_alone(tmp_path, said, red):
+    text = BRIDGE.replace('<texture texture="m" texcoord="UV"/>', f"<color>{said}</color>")
+    assert text != BRIDGE
+    (tmp_path / "bridge.dae").write_text(text)
+    asset = receive(find_sources([tmp_path / "bridge.dae"])[0]).asset
+    colours = {s.colour[0] for m in asset.meshes for s in m.surfaces if s.material is not None}
+    assert colours == {PLAIN_COLOUR[0] if red is None else red}

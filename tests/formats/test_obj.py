@@ -145,3 +145,11 @@ def test_a_malformed_obj_is_one_line_with_the_place(tmp_path, text, says):
 def test_nan_is_counted_and_not_measured(tmp_path):
     asset = read(tmp_path, "v 0 0 0\nv nan 0 0\nv 1 1 0\nf 1 2 3\n").asset
     assert asset.meshes[0].not_finite == 1
+
+
+@pytest.mark.parametrize("drawn", ["l 1 2 3", "p 1 2 3", "l 1 2 3\nf 1 2 3"])
+def test_lines_and_points_may_have_a_material(tmp_path, drawn):
+    (tmp_path / "wire.obj").write_text(f"v 0 0 0\nv 1 0 0\nv 1 1 0\nusemtl a\n{drawn}\n")
+    asset = FORMATS["obj"].read(tmp_path / "wire.obj", "wire.obj").asset
+    assert [len(m.points) for m in asset.meshes] == [3]
+    assert asset.triangle_count == drawn.count("f")

@@ -345,3 +345,22 @@ def test_a_package_that_leads_out_is_refused(tmp_path):
         package.writestr("../../sign.usda", SIGN)
     with pytest.raises(BadFile, match="leads out of the package"):
         FORMATS["usdz"].read(path, "sign.usdz")
+
+
+def test_a_unit_stored_as_a_single_float_is_the_unit(tmp_path):
+    layer = Sdf.Layer.CreateNew(str(tmp_path / "sign.usdc"))
+    stage = Usd.Stage.Open(layer)
+    mesh = UsdGeom.Mesh.Define(stage, "/sign")
+    mesh.CreatePointsAttr([(0, 0, 0), (1, 0, 0), (0, 1, 0)])
+    mesh.CreateFaceVertexCountsAttr([3])
+    mesh.CreateFaceVertexIndicesAttr([0, 1, 2])
+    layer.pseudoRoot.SetInfo("metersPerUnit", float(np.float32(0.01)))
+    layer.Save()
+    del stage, layer
+    data = (tmp_path / "sign.usdc").read_bytes()
+    # A double that is a float to the bit lies in the file as that float: only its kind, 9, is changed to a float's, 8.
+    stored = struct.pack("<f", 0.01) + b"\0\0\x09"
+    assert data.count(stored) == 1
+    (tmp_path / "old.usdc").write_bytes(data.replace(stored, stored[:-1] + b"\x08"))
+    asset = receive(find_sources([tmp_path / "old.usdc"])[0]).asset
+    assert (asset.reading.metres_per_unit, asset.reading.source) == (0.01, "declared")

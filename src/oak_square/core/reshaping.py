@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from oak_square.core.attached import Attached
 from oak_square.core.memo import Memo
 from oak_square.core.scene import Asset, Mesh, Unshaped
-from oak_square.core.tolerances import SAME_MATRIX, TINY
+from oak_square.core.tolerances import IN_ONE_PLANE_DEG, SAME_MATRIX, TINY
 from oak_square.core.topology import welded, welded_points
 
 __all__ = [
@@ -35,6 +35,7 @@ __all__ = [
     "with_shapes",
 ]
 
+_ONE_NORMAL = 2 * np.sin(np.radians(IN_ONE_PLANE_DEG) / 2)
 Array = NDArray[np.float64]
 Rows = NDArray[np.int64]
 Flags = NDArray[np.bool_]
@@ -202,7 +203,7 @@ def _renewed(mesh: Mesh, points: Rows, normals: NDArray[Any], item: Rows) -> NDA
     values = np.asarray(normals[rows], dtype=np.float64)
     is_one = np.isfinite(values).all(axis=1) & (values != 0).any(axis=1)
     rows, values = rows[is_one], values[is_one]
-    first, own = _alike(places[points[rows]], values)
+    first, own = _join_nearly_alike(places[points[rows]], values, *_alike(places[points[rows]], values))
     group = np.full(len(points), -1, dtype=np.int64)
     group[rows] = own
     # Every corner that is in a group, with its face, changed or not.
@@ -240,6 +241,30 @@ def _alike(places: Rows, normals: Array) -> tuple[Rows, Rows]:
         keys = np.column_stack([places.astype(np.uint64), bits])
         _, first, lot = np.unique(keys, axis=0, return_index=True, return_inverse=True)
     return first, lot.reshape(-1)
+
+
+def _join_nearly_alike(places: Rows, normals: Array, first: Rows, lot: Rows) -> tuple[Rows, Rows]:
+    """Return lots, as `_alike` gives them, with those at one place joined whose normals differ by rounding alone."""
+    order = np.lexsort((first, places[first]))
+    at, ways = places[first][order], normals[first][order]
+    ways = ways / np.linalg.norm(ways, axis=1)[:, None]
+    leader = np.arange(len(order))
+    span = np.diff(np.flatnonzero(np.diff(at, prepend=-1, append=-1)))
+    for k in range(1, int(span.max(initial=1))):
+        here = np.flatnonzero(at[k:] == at[:-k])
+        near = here[np.linalg.norm(ways[here + k] - ways[here], axis=1) <= _ONE_NORMAL]
+        leader[near + k] = np.minimum(leader[near + k], near)
+    if (leader == np.arange(len(leader))).all():
+        return first, lot
+    while (leader[leader] != leader).any():
+        leader = leader[leader]
+    # A fan of many fine facets is no chain of roundings: what is far from the first of its lot stays by itself.
+    far = np.linalg.norm(ways - ways[leader], axis=1) > _ONE_NORMAL
+    leader[far] = np.flatnonzero(far)
+    joined = np.empty(len(order), dtype=np.int64)
+    joined[order] = order[leader]
+    kept, number = np.unique(joined, return_inverse=True)
+    return first[kept], number.reshape(-1)[lot]
 
 
 def _directed(after: Array, before: Array, normals: Array) -> tuple[Array, Flags]:

@@ -20,7 +20,7 @@ from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
 from oak_square.sheet.set_out import SetOut
 from oak_square.steps.step import STEPS, Step
 
-__all__ = ["dump_sheet", "in_words", "load_sheet", "parse_sheet", "step_line"]
+__all__ = ["dump_sheet", "in_words", "load_sheet", "parse_sheet", "sheet_words", "step_line"]
 
 M = TypeVar("M", bound=BaseModel)
 
@@ -401,40 +401,45 @@ def in_words(kind: type[BaseModel], words: Any) -> str:
     return ""
 
 
+def sheet_words(sheet: Sheet) -> dict[str, Any]:
+    """Return the sheet as plain words, as people type them: what it means anyway is left out."""
+    top: dict[str, Any] = {"prep-sheet": 1}
+    if sheet.title:
+        top["title"] = sheet.title
+    deliver = sheet.deliver.model_dump(exclude_defaults=True)
+    if deliver:
+        top["deliver"] = deliver
+    for key in ("datums", "berths", "marks"):
+        named: Mapping[str, BaseModel] = getattr(sheet, key)
+        if named:
+            top[key] = {name: model.model_dump(exclude_defaults=True) for name, model in named.items()}
+    if sheet.set_out is not None:
+        top["set-out"] = sheet.set_out.model_dump(by_alias=True, exclude_defaults=True)
+    return top | {"steps": [step.words() for step in sheet.steps]}
+
+
 def dump_sheet(sheet: Sheet) -> str:
     """Return the sheet as YAML, one step a line, in the form people type."""
     yaml = YAML()
     yaml.default_flow_style = False
     yaml.width = 4096
     yaml.indent(mapping=2, sequence=4, offset=2)
-    top = CommentedMap()
-    top["prep-sheet"] = 1
-    if sheet.title:
-        top["title"] = sheet.title
-    deliver = sheet.deliver.model_dump(exclude_defaults=True)
-    if deliver:
-        top["deliver"] = CommentedMap(deliver)
-        top["deliver"].fa.set_flow_style()
+    top = CommentedMap(sheet_words(sheet))
+    if "deliver" in top:
+        top["deliver"] = _on_one_line(top["deliver"])
     for key in ("datums", "berths", "marks"):
-        named: Mapping[str, BaseModel] = getattr(sheet, key)
-        if named:
-            top[key] = CommentedMap()
-        for name, model in named.items():
-            top[key][name] = CommentedMap(model.model_dump(exclude_defaults=True))
-            top[key][name].fa.set_flow_style()
-    if sheet.set_out is not None:
-        words = sheet.set_out.model_dump(by_alias=True, exclude_defaults=True)
-        top["set-out"] = CommentedMap(words)
-        for key in ("at", "row"):
-            if key in words:
-                top["set-out"][key] = CommentedMap(words[key])
-                top["set-out"][key].fa.set_flow_style()
-    steps = CommentedSeq()
-    for step in sheet.steps:
-        said = CommentedMap(step.words())
-        said.fa.set_flow_style()
-        steps.append(said)
-    top["steps"] = steps
+        if key in top:
+            top[key] = CommentedMap({name: _on_one_line(words) for name, words in top[key].items()})
+    if "set-out" in top:
+        told = top["set-out"].items()
+        top["set-out"] = CommentedMap({k: _on_one_line(v) if k in ("at", "row") else v for k, v in told})
+    top["steps"] = CommentedSeq(_on_one_line(words) for words in top["steps"])
     out = StringIO()
     yaml.dump(top, out)
     return out.getvalue()
+
+
+def _on_one_line(words: Mapping[str, Any]) -> CommentedMap:
+    found = CommentedMap(words)
+    found.fa.set_flow_style()
+    return found

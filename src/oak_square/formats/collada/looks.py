@@ -5,6 +5,7 @@ from __future__ import annotations
 from urllib.parse import urlparse
 
 import numpy as np
+from numpy.typing import NDArray
 
 from oak_square.core.scene import PLAIN_COLOUR
 from oak_square.formats.collada.document import ColladaDocument, name_of
@@ -79,11 +80,25 @@ def _look(document: ColladaDocument, beside: Beside, maps: _Maps, material: Elem
 
 def _colour(document: ColladaDocument, element: Element | None, usual: Colour = _BLACK) -> Colour:
     plain = element.one("color") if element is not None else None
-    values = document.numbers(plain) if plain is not None else np.empty(0)
+    values = _numbers_or_none(document, plain)
     if len(values) < 3:
         return usual
     red, green, blue = np.clip(values[:3], 0, 1)
     return float(red), float(green), float(blue)
+
+
+def _numbers_or_none(document: ColladaDocument, element: Element | None) -> NDArray[np.float64]:
+    """Return an element's numbers; none where one is none: a colour that can't be read costs itself, not the model.
+
+    Some exporters write them as their desktop does, with a comma.
+    """
+    if element is None:
+        return np.empty(0)
+    try:
+        values = np.array(element.text().replace(",", ".").split(), dtype=np.float64)
+    except ValueError:
+        return np.empty(0)
+    return values if np.isfinite(values).all() else np.empty(0)
 
 
 def _linear(colour: Colour) -> Colour:
@@ -100,9 +115,10 @@ def _opacity(document: ColladaDocument, parts: dict[str, Element]) -> float:
     if clear is None and level is None:
         return 1.0
     amount = level.one("float") if level is not None else None
-    share = float(document.numbers(amount)[0]) if amount is not None and len(document.numbers(amount)) else 1.0
+    shares = _numbers_or_none(document, amount)
+    share = float(shares[0]) if len(shares) else 1.0
     plain = clear.one("color") if clear is not None else None
-    values = document.numbers(plain) if plain is not None else np.empty(0)
+    values = _numbers_or_none(document, plain)
     found = float(values[3] if len(values) > 3 else 1.0) * share
     if clear is not None and clear.attributes.get("opaque", "A_ONE") == "RGB_ZERO":
         seen = float(np.array([0.2126, 0.7152, 0.0722]) @ np.array(values[:3])) if len(values) >= 3 else 1.0

@@ -123,6 +123,8 @@ def surfaces_of(
     """
     lines, (names, colours) = text.lines["usemtl"], named
     total = int(fans.sum())
+    if not total:  # points and lines alone
+        return ()
     if not len(lines):
         return (Surface(first=0, count=total, colour=PLAIN_COLOUR),)
     material = np.repeat(np.searchsorted(lines, text.lines["f"][faces]), fans)

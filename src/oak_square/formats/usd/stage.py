@@ -259,7 +259,7 @@ def reading_of(stage: Any, file: str) -> Reading:
     """
     from pxr import UsdGeom
 
-    metres, up = float(UsdGeom.GetStageMetersPerUnit(stage)), str(UsdGeom.GetStageUpAxis(stage))
+    metres, up = _metres_of(stage, file), str(UsdGeom.GetStageUpAxis(stage))
     # Some programs store a float: 0.01 comes as 0.009999999776.
     metres = next((m for m in UNITS.values() if abs(metres / m - 1) < FLOAT_STEP), metres)
     if not LEAST_UNIT_M <= metres <= GREATEST_UNIT_M:
@@ -269,3 +269,16 @@ def reading_of(stage: Any, file: str) -> Reading:
         raise BadFile(file, say("its up axis '{up}' is neither Y nor Z", up=up[:20]))
     declared = UsdGeom.StageHasAuthoredMetersPerUnit(stage)
     return Reading(metres_per_unit=metres, up=f"+{up}", front=front, source="declared" if declared else "assumed")
+
+
+def _metres_of(stage: Any, file: str) -> float:
+    from pxr import Tf, UsdGeom
+
+    try:
+        return float(UsdGeom.GetStageMetersPerUnit(stage))
+    except Tf.ErrorException:  # it is stored as another kind of number than the schema has
+        value = stage.GetRootLayer().pseudoRoot.GetInfo("metersPerUnit")
+    try:
+        return float(value)
+    except (TypeError, ValueError) as error:
+        raise BadFile(file, say("its unit, '{value}', is no number", value=str(value)[:40])) from error
