@@ -98,3 +98,14 @@ def test_what_people_settle_is_beyond_all_guesses():
     # Only what the file itself says can make it odd.
     loud = np.array([0.0, -9.0, -9.0])
     assert settled_belief(loud, PRIOR, [2]).argmax() == 0
+
+
+def test_a_folder_never_answers_what_is_nobodys_custom_and_an_odd_file_may():
+    customs = np.array([1.0, 0.0, 1.0])
+    weak = [plain(1, 1.0, k) for k in range(8)]
+    assert believe(weak, [PRIOR]).folder.argmax() == 1
+    found = believe(weak, [PRIOR], customs)
+    assert found.folder[1] < 1e-6
+    assert (found.files[:, 1] < 0.2).all()
+    plainly = believe([*(plain(0, 4.0, k) for k in range(7)), plain(1, 12.0, 7)], [PRIOR], customs)
+    assert plainly.files[7].argmax() == 1

@@ -169,3 +169,9 @@ def test_the_order_of_files_does_not_matter():
     batch = folder(0.0254, bed=0.001)
     one, other = answers_of(batch), answers_of(batch[::-1])
     assert {f: a.unit.best.share for f, a in one.items()} == {f: a.unit.best.share for f, a in other.items()}
+
+
+def test_a_small_thing_in_a_folder_of_large_ones_has_their_unit_whatever_the_folder_is_called():
+    batch = [*(block(f"benches/k{k}.obj", 1530.0 + k) for k in range(5)), block("benches/q.obj", 41.0)]
+    answers = answers_of(batch)
+    assert {a.unit.best.unit for a in answers.values()} == {"mm"}

@@ -28,6 +28,7 @@ _WEIGHED: Memo[dict[str, Weighed]] = Memo()
 _SIDES: Memo[Array] = Memo()
 _ODD_SHARE = 0.5  # how likely another answer must be for a file to be called odd
 _FEW = 3  # files from which on a folder has a way
+_CUSTOMS = np.array([axis != "-Y" for axis in AXES], dtype=np.float64)  # upside down is nobody's custom
 _MOSTLY = 0.8  # of those that tell: which way front lies
 
 
@@ -171,7 +172,6 @@ def _units(
     free = [c for c in judged if c.unit is not None and c.unit.declared is None]
     of = {c.file: _kin(c) for c in judged}
     shares, way, count_words = _joined(
-        folder,
         free,
         says,
         of,
@@ -205,7 +205,9 @@ def _weighed(clues: Clues, units: Sequence[str], book: SizeBook | None) -> dict[
 def _kin(clues: Clues) -> str | None:
     """Return what tells which files may mislead alike: what they are called; None for those that are called nothing."""
     named = clues.unit.named if clues.unit is not None else None
-    return named.senses[0].word if named is not None and named.trust > 0.5 else None
+    if named is None:
+        return None
+    return named.senses[0].word if named.by_folder or named.trust > 0.5 else None
 
 
 def _declared(file: str, own: Array, prior: Array, told_of: Mapping[str, int]) -> Array:
@@ -223,13 +225,13 @@ def _declared(file: str, own: Array, prior: Array, told_of: Mapping[str, int]) -
 
 
 def _joined(
-    folder: str,
     free: Sequence[Clues],
     says: Mapping[str, Array],
     of: Mapping[str, str | None],
     answers: Sequence[str],
     priors: Mapping[str, Array],
     here: Mapping[str, int],
+    customs: Array | None = None,
 ) -> tuple[dict[str, Array], Way | None, dict[str, dict[str, str]]]:
     """Return shares by file, what the folder has in common, and what that says of each answer, by file, in words.
 
@@ -243,7 +245,9 @@ def _joined(
     prior = {f: np.outer(p, slants).ravel() for f, p in priors.items()}
     formats = list(dict.fromkeys(c.format for c in free))
     voices = [Voice(format=c.format, says=each[c.file].ravel(), of=of[c.file]) for c in free]
-    belief = believe(voices, [prior[f] for f in formats])
+    # One file alone has no custom: only what it says itself counts.
+    ways = None if customs is None or len(free) < 2 else np.repeat(customs, len(slants))
+    belief = believe(voices, [prior[f] for f in formats], ways)
     shares = {c.file: belief.files[k].reshape(len(answers), -1).sum(axis=1) for k, c in enumerate(free)}
     mine = {c.file for c in free}
     told_here = {f: k for f, k in here.items() if f in mine}
@@ -255,7 +259,7 @@ def _joined(
     best = {f: told_here[f] if f in told_here else int(np.argmax(s)) for f, s in shares.items()}
     counts = Counter(best.values())
     shared = belief.folder.reshape(len(answers), -1).sum(axis=1)
-    way = _way(folder, answers, shared, best, shares, told_here)
+    way = _way(folder_of(free[0].file), answers, shared, best, shares, told_here)
     words = {c.file: _count_words(c.file, best, counts, answers, told_here) for c in free}
     return shares, way if len(free) > 1 else None, words
 
@@ -303,7 +307,7 @@ def _ups(
     free = [c for c in judged if not c.declared_up]
     of = {c.file: _kin(c) or c.file for c in judged}
     priors = {c.format: side_prior(c.format, None) for c in free}
-    shares, way, words = _joined(folder, free, says, of, AXES, priors, here)
+    shares, way, words = _joined(free, says, of, AXES, priors, here, _CUSTOMS)
     for clues in judged:
         if clues.file not in shares:
             own = side_prior(clues.format, clues.up) * np.exp(says[clues.file] - says[clues.file].max())

@@ -52,7 +52,7 @@ class Belief:
     folder: Array
 
 
-def believe(voices: Sequence[Voice], prior: Sequence[Array]) -> Belief:
+def believe(voices: Sequence[Voice], prior: Sequence[Array], customs: Array | None = None) -> Belief:
     """Return what is believed of a folder's files.
 
     Parameters
@@ -61,17 +61,20 @@ def believe(voices: Sequence[Voice], prior: Sequence[Array]) -> Belief:
         One for each file.
     prior : sequence of ndarray, shape (K,)
         For each format in the order they first come in, how likely each answer is before anything is known.
+    customs : ndarray, shape (K,), optional
+        1 where an answer may be the way of a folder, 0 where it may be that of odd files alone.
     """
     says = np.array([v.says for v in voices])
     says = says - says.max(axis=1, keepdims=True)
     formats = list(dict.fromkeys(v.format for v in voices))
     of_format = np.array([formats.index(v.format) for v in voices])
     priors = np.array(prior)
+    ways = priors if customs is None else _normal(priors * customs)
     weights = _weights(voices)
     likely = np.exp(says)
     odd = ODD
     for _ in range(_ROUNDS):
-        files, folder, others = _once(likely, weights, of_format, priors, odd)
+        files, folder, others = _once(likely, weights, of_format, (priors, ways), odd)
         unlike = 1 - _agreeing(likely, others, priors[of_format], odd)
         odd = (ODD * ODD_STRENGTH + float(unlike.sum())) / (ODD_STRENGTH + len(voices))
     return Belief(files=files, folder=folder)
@@ -100,9 +103,13 @@ def _weights(voices: Sequence[Voice]) -> Array:
 
 
 def _once(
-    likely: Array, weights: Array, of_format: NDArray[np.int64], priors: Array, odd: float
+    likely: Array, weights: Array, of_format: NDArray[np.int64], both: tuple[Array, Array], odd: float
 ) -> tuple[Array, Array, Array]:
-    """Return shares of each file and of the folder, and what each file is told of its format by all others."""
+    """Return shares of each file and of the folder, and what each file is told of its format by all others.
+
+    `both` are the priors of odd files, and those of the ways of folders and formats.
+    """
+    priors, ways = both
     mine = priors[of_format]
     # Up: what a file says of its format, whose way it has unless it is odd.
     up = np.log(np.maximum((1 - odd) * likely + odd * (mine * likely).sum(axis=1, keepdims=True), UNLIKELY))
@@ -112,14 +119,14 @@ def _once(
     said = _normal(np.exp(of_all - of_all.max(axis=1, keepdims=True)))
     # What a format says of the folder, whose way it has mostly.
     told = np.log(
-        np.maximum(FORMAT_STAYS * said + (1 - FORMAT_STAYS) * (priors * said).sum(axis=1, keepdims=True), UNLIKELY)
+        np.maximum(FORMAT_STAYS * said + (1 - FORMAT_STAYS) * (ways * said).sum(axis=1, keepdims=True), UNLIKELY)
     )
-    start = np.log(priors.mean(axis=0))
+    start = np.log(np.maximum(ways.mean(axis=0), UNLIKELY))
     whole = start + told.sum(axis=0)
     folder = _normal(np.exp(whole - whole.max())[None])[0]
     # Down again: to each format what the others say, to each file what its fellows say.
     without = start + told.sum(axis=0) - told
-    down = FORMAT_STAYS * _normal(np.exp(without - without.max(axis=1, keepdims=True))) + (1 - FORMAT_STAYS) * priors
+    down = FORMAT_STAYS * _normal(np.exp(without - without.max(axis=1, keepdims=True))) + (1 - FORMAT_STAYS) * ways
     fellows = np.log(np.maximum(down[of_format], UNLIKELY)) + of_all[of_format] - up
     others = _normal(np.exp(fellows - fellows.max(axis=1, keepdims=True)))
     files = _normal(((1 - odd) * others + odd * mine) * likely)

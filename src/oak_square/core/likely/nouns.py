@@ -11,13 +11,20 @@ import math
 import os
 import re
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from io import StringIO
 from pathlib import Path, PurePosixPath
 
 from oak_square.core.errors import BadBook, one_line
-from oak_square.core.likely.weights import COMMON_SIZE_M, NAME_SPREAD, NAME_TAIL_DOF, NAME_TAILS, SPREAD_OF_SIZES
+from oak_square.core.likely.weights import (
+    COMMON_SIZE_M,
+    FOLDER_TRUST,
+    NAME_SPREAD,
+    NAME_TAIL_DOF,
+    NAME_TAILS,
+    SPREAD_OF_SIZES,
+)
 from oak_square.core.tolerances import UNLIKELY
 from oak_square.core.words import either, say
 
@@ -99,10 +106,14 @@ class Noun:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Named:
-    """The nouns that a name may mean, and how far it can be trusted to mean them, of 1."""
+    """The nouns that a name may mean, and how far it can be trusted to mean them, of 1.
+
+    `by_folder`: it is the name of the folder, which tells of all that is in it, and little of each.
+    """
 
     senses: tuple[Noun, ...]
     trust: float
+    by_folder: bool = False
 
     def log_likelihood(self, longest_m: float) -> float:
         """Return the log-density, per natural logarithm of metres, of a longest extent, metres."""
@@ -260,7 +271,8 @@ def named_by(file: str, inside: Sequence[str] = ()) -> Named | None:
     if found is None and 0 < len(inside) <= 3:
         found = next((n for n in (_named(name, table, 0.6) for name in inside) if n is not None), None)
     if found is None and path.parent.name:
-        found = _named(path.parent.name, table, 0.5)
+        found = _named(path.parent.name, table, FOLDER_TRUST)
+        found = None if found is None else replace(found, by_folder=True)
     return found
 
 

@@ -15,6 +15,7 @@ __all__ = [
     "CERTAIN",
     "COMMON_SIZE_M",
     "FAR_MORE",
+    "FOLDER_TRUST",
     "FORMAT_STAYS",
     "GRID",
     "IN_NAME",
@@ -72,6 +73,9 @@ two thirds lie between 25 cm and 9 m."""
 NAME_TAILS = 0.15
 """How often a thing is not of the size its name says, but of any: toys, parts, words of another sense. Counted as one
 in seven of 137 files of many makers that were built true and carry a noun in their name."""
+
+FOLDER_TRUST = 0.3
+"""How far a folder's name is trusted to say what a file in it is that has no name of its own. Chosen."""
 
 NAME_SPREAD, NAME_TAIL_DOF = 1.25, 3.0
 """How much wider a noun's sizes are spread than its usual range says, and the degrees of freedom of their t
