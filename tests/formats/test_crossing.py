@@ -220,14 +220,15 @@ def test_textures_keep_their_places_and_those_inside_a_file_get_names_of_their_o
 @pytest.mark.parametrize("turned", [[1, 2, 0], [0, 2, 1]])
 def test_a_proof_fails_where_a_face_is_turned_inside_out_and_only_there(tmp_path, turned):
     (tmp_path / "nested.glb").write_bytes(nested())
-    asset = receive(find_sources([tmp_path])[0]).asset
+    received = receive(find_sources([tmp_path])[0])
+    asset = received.asset
     meshes = tuple(replace(m, triangles=m.triangles[:, turned]) for m in asset.meshes)
     other = replace(asset, meshes=meshes)
     if turned[0]:
-        assert prove_across(asset, other) == 0.0
+        assert prove_across(received, asset, replace(received, asset=other), other) == 0.0
     else:
         with pytest.raises(Failed, match="a corner of"):
-            prove_across(asset, other)
+            prove_across(received, asset, replace(received, asset=other), other)
 
 
 @pytest.mark.parametrize("key", ["dae", "3mf", "usda", "obj", "gltf"])

@@ -13,7 +13,7 @@ from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadFile
 from oak_square.formats.limits import Limits
 from oak_square.formats.register import FORMATS
-from tests.runs import through
+from tests.runs import deliver_as, through
 
 CORNERS = [(0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (1.0, 2.0, 0.0), (0.0, 2.0, 0.0), (0.5, 3.0, 0.0)]
 FACES = [(0, 1, 2, 3), (3, 2, 4)]
@@ -86,7 +86,10 @@ def test_vertices_faces_and_normals_are_read_between_strangers(order, tmp_path):
 def test_a_turn_under_another_reading_moves_numbers_and_leaves_the_rest(order, faces, tmp_path):
     data = made(order, faces=faces)
     steps = "{do: unit, reads: cm}", "{do: turn, by: [0, 90, 0], about: origin}", "{do: turn, up: -Z, front: -Y}"
-    entry, out = delivered(tmp_path, data, *steps)
+    (tmp_path / "in").mkdir()
+    (tmp_path / "in" / "tiller.ply").write_bytes(data)
+    (entry,) = deliver_as(tmp_path, "{unit: same, up: same}", *steps)["assets"]
+    out = (tmp_path / "out" / "tiller.ply").read_bytes()
     assert entry["status"] == "delivered", entry["reason"]
     # Delivered as it was read: centimetres, -Z up, -Y front. A quarter turn about the upright is one about -Z.
     turned = [(y, -x, z) for x, y, z in CORNERS]

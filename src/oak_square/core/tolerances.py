@@ -14,6 +14,7 @@ __all__ = [
     "EXACT_CHANNEL",
     "FACING",
     "FLOAT_STEP",
+    "FRAME",
     "FURTHEST_M",
     "GREATEST_UNIT_M",
     "IN_ONE_PLANE_DEG",
@@ -114,6 +115,16 @@ PROOF = 1e-6
 ROUNDED = 2.5e-7
 """relative to a coordinate; what rounding to float32 moves a point by: half a step, 6e-8, along each of three axes, for
 the numbers of the mesh and those of its node."""
+
+FRAME = 4e-6
+"""relative to the largest of nine; what the axes of a delivered node may be off: some float32 roundings of a rotation,
+and of those above it."""
+
+ROUNDED_FACTOR = 1e-6
+"""of 1, or relative above; what rounding to float32 may take from a texture coordinate or a factor."""
+
+ROUNDED_COLOUR = 0.6 / 255
+"""of 1; what a colour may be off that some formats keep in eight bits."""
 
 COARSE_SHARE = 1e-4
 """relative to a part's box diagonal; rounding that moves a vertex by more than this, and by more than

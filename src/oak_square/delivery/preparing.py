@@ -6,7 +6,7 @@ import errno
 import shutil
 import tempfile
 from collections.abc import Iterable, Mapping
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
 from functools import lru_cache, partial
 from pathlib import Path, PurePosixPath
@@ -25,6 +25,7 @@ from oak_square.delivery.outbox import Staged
 from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.delivery.proof_across import prove_across
 from oak_square.delivery.proof_clips import prove_clips
+from oak_square.delivery.proof_frames import prove_frames, prove_reading
 from oak_square.delivery.surveying import receive, size_json
 from oak_square.formats.limits import LIMITS
 from oak_square.formats.register import FORMATS
@@ -120,7 +121,7 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         received = receive(job.source)
         found |= _marks(further_files(job.source.path.parent, received.companions).values())
         read = hashing.submit(_read_files, job.source.path.parent, received.companions)
-        ready = _deliver(job, received, entry, hashing)
+        ready = _deliver(job, received, entry, hashing, read)
         if (changed := _changed(found)) is not None:
             digest = None  # of what, nobody knows
             raise Failed(say("'{name}' was changed while it was read: --resume does it again", name=changed.name))
@@ -179,7 +180,9 @@ def _note_steps(entry: Entry, prepared: Prepared) -> None:
     entry["warnings"] = list(prepared.warnings)
 
 
-def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
+def _deliver(
+    job: Job, received: Received, entry: Entry, hashing: ThreadPoolExecutor, read: Future[dict[str, str]]
+) -> Staged:
     prepared = _evaluated(job, received.asset, entry, {})
     if prepared is None:
         return Staged(entry=entry)
@@ -199,12 +202,15 @@ def _deliver(job: Job, received: Received, entry: Entry, hashing: ThreadPoolExec
     digest = hashing.submit(sha256_of, model)
     reopened = target.read(model, output, LIMITS)
     again = with_reading(reopened.asset, reading)
-    entry["deviation_m"] = _proved(received, written.asset or prepared.asset, reopened, again, written)
+    prove_reading(reopened.asset, reading)
+    wanted = written.asset or prepared.asset
+    entry["deviation_m"] = _proved(received, wanted, reopened, again, written, reading)
     entry["size_after_m"] = size_json(asset_box(again))
     entry["output_sha256"] = digest.result()
     entry["output"] = output
     names = [(n, PurePosixPath(output).parent.joinpath(n).as_posix()) for n in _companions(written)]
     entry["companions"] = [{"path": path, "sha256": sha256_of(job.stage / name)} for name, path in names]
+    _prove_copies(written, {n: c["sha256"] for (n, _), c in zip(names, entry["companions"], strict=True)}, read)
     return Staged(entry=entry, names=(*names, (model.name, output)))
 
 
@@ -271,7 +277,9 @@ def _written(
         prepared = again
 
 
-def _proved(received: Received, wanted: Asset, reopened: Received, there: Asset, written: Written) -> float:
+def _proved(
+    received: Received, wanted: Asset, reopened: Received, there: Asset, written: Written, reading: Reading
+) -> float:
     """Return the deviation of what was written, every proof that is due made.
 
     Raises
@@ -280,11 +288,28 @@ def _proved(received: Received, wanted: Asset, reopened: Received, there: Asset,
         If one does not hold.
     """
     if not FORMATS[reopened.asset.format].is_kin(FORMATS[received.asset.format]):
-        return prove_across(wanted, there)
+        return prove_across(received, wanted, reopened, there)
     moving = prove_clips(received.asset, wanted, there)
     if written.chunks is None:  # the source's own bytes
         return max(prove_asset(wanted, there), moving)
-    return max(prove_edited(received, wanted, reopened, there), moving)
+    off = prove_edited(received, wanted, reopened, there)
+    prove_frames(wanted, there, reading)
+    return max(off, moving)
+
+
+def _prove_copies(written: Written, digests: Mapping[str, str], read: Future[dict[str, str]]) -> None:
+    """Make sure that each file that goes along as it is has arrived so.
+
+    Raises
+    ------
+    Failed
+        With the one that has not.
+    """
+    for companion in written.companions:
+        if companion.source is not None:
+            before = read.result().get(companion.path) or sha256_of(companion.source)
+            if before != digests[companion.path]:
+                raise Failed(say("'{path}' is not the file that was to go along", path=companion.path))
 
 
 def _crossed(target: Format, received: Received, asset: Asset, reading: Reading) -> Written:

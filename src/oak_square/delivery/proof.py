@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -194,7 +196,7 @@ def prove_edited(source: Received, wanted: Asset, again: Received, there: Asset)
             _prove_attached(wanted, there, i, matrix, (before, after))
         _prove_looks(wanted, there, i)
     _prove_sharing(source.asset, wanted, there)
-    _prove_belongings(source, again)
+    _prove_belongings(source, wanted, again)
     return off
 
 
@@ -320,9 +322,20 @@ def _prove_sharing(received: Asset, wanted: Asset, there: Asset) -> None:
             )
 
 
-def _prove_belongings(source: Received, again: Received) -> None:
-    old = FORMATS[source.asset.format].belongings(source)
-    new = FORMATS[again.asset.format].belongings(again)
+def _still_there(old: Any, new: Any) -> bool:
+    return not (old - new) if isinstance(old, Counter) and isinstance(new, Counter) else bool(old == new)
+
+
+def _prove_belongings(source: Received, wanted: Asset, again: Received) -> None:
+    """Check that all that no step changes is as it was: of the file, and of each part that is still one."""
+    kind, other = FORMATS[source.asset.format], FORMATS[again.asset.format]
+    old, new = kind.belongings(source), other.belongings(again)
     for what in old:
-        if old[what] != new.get(what):
+        if not _still_there(old[what], new.get(what)):
             raise Failed(say("re-opened, its {what} are not what they were", what=what))
+    mine, theirs = kind.belongings_of_parts(source), other.belongings_of_parts(again)
+    for i, node in enumerate(wanted.nodes):
+        if node.mesh is not None and wanted.mesh_of(i).cut is None and mine.get(i) != theirs.get(i):
+            raise Failed(
+                say("re-opened, what the mesh of '{name}' has beside its numbers is not what it was", name=node.name)
+            )

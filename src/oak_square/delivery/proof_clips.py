@@ -42,6 +42,7 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
         raise Failed(
             say("re-opened, it has {count} clips for {count_2}", count=len(there.clips), count_2=len(received.clips))
         )
+    _prove_names_and_weights(received, wanted, there)
     box = asset_box(wanted)
     if not received.clips or box is None:
         return 0.0
@@ -74,6 +75,18 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
             )
         )
     return furthest
+
+
+def _prove_names_and_weights(received: Asset, wanted: Asset, there: Asset) -> None:
+    """Check that clips are called what they were, and weigh morph targets as they did."""
+    for old, new in zip(received.clips, there.clips, strict=True):
+        if old.name != new.name:
+            raise Failed(say("re-opened, the clip '{name}' is called '{name_2}'", name=old.name, name_2=new.name))
+        after = [(t.node, t.interpolation, t.times.tobytes(), t.values.tobytes()) for t in new.morphing]
+        for track in old.morphing:
+            key = (track.interpolation, track.times.tobytes(), track.values.tobytes())
+            if not any((i, *key) in after for i in wanted.bearers(track.node)):
+                raise Failed(say("re-opened, the clip '{name}' weighs morph targets otherwise", name=old.name))
 
 
 def sampled_times(clip: Clip) -> list[float]:

@@ -142,7 +142,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>'{getname}' changes its size with time, which is not carried in USD</source>
-   <translation type="unfinished" />
+   <translation>„{getname}“ ändert seine Größe mit der Zeit, was in USD nicht mitgenommen wird</translation>
   </message>
   <message>
    <source>'{getname}' has normals for other corners than its own: none can be worked out</source>
@@ -310,7 +310,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>'{name}' of '{prim}' is laid on a shape by its drawing, and can't be laid on the mesh it would be</source>
-   <translation type="unfinished" />
+   <translation>„{name}“ von „{prim}“ legt erst die Darstellung auf die Form, und es lässt sich nicht auf das Netz legen, das daraus würde</translation>
   </message>
   <message>
    <source>'{name}' shares its geometry with '{other}'{more}: name them too, or none of them</source>
@@ -383,6 +383,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>'{path}' is not the file that was delivered</source>
    <translation>„{path}“ ist nicht die Datei, die geliefert wurde</translation>
+  </message>
+  <message>
+   <source>'{path}' is not the file that was to go along</source>
+   <translation>„{path}“ ist nicht die Datei, die mitgehen sollte</translation>
   </message>
   <message>
    <source>'{path}' is there already with other contents, and goes with this model</source>
@@ -6688,6 +6692,10 @@ Ist nicht mehr da</translation>
    <translation>seine Vielecke stehen in mehreren Läufen, die sich nicht ändern lassen</translation>
   </message>
   <message>
+   <source>its proof does not hold: '{name}' is turned or scaled otherwise than it should be</source>
+   <translation>seine Probe hält nicht: „{name}“ ist anders gedreht oder skaliert, als es sein sollte</translation>
+  </message>
+  <message>
    <source>its proof does not hold: a clip leaves a part {furthest} from where it should be</source>
    <translation>der Beweis hält nicht: ein Clip lässt ein Teil {furthest} von da, wo es sein sollte</translation>
   </message>
@@ -6698,6 +6706,14 @@ Ist nicht mehr da</translation>
   <message>
    <source>its proof does not hold: a vertex of '{name}' is {off} from where it should be</source>
    <translation>der Beweis hält nicht: ein Eckpunkt von „{name}“ ist {off} von da, wo er sein sollte</translation>
+  </message>
+  <message>
+   <source>its proof does not hold: the pivot of '{name}' is {by} from where it should be</source>
+   <translation>seine Probe hält nicht: der Drehpunkt von „{name}“ liegt {by} von dort, wo er sein sollte</translation>
+  </message>
+  <message>
+   <source>its proof does not hold: the {what} of '{name}' are not what they were</source>
+   <translation>seine Probe hält nicht: {what} von „{name}“ sind nicht mehr, was sie waren</translation>
   </message>
   <message>
    <source>its proof does not hold: the {what} of '{name}' {strays}</source>
@@ -6794,6 +6810,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>its unit is {metres:g} metres</source>
    <translation>seine Einheit ist {metres:g} Meter</translation>
+  </message>
+  <message>
+   <source>its unit, '{value}', is no number</source>
+   <translation>seine Einheit, „{value}“, ist keine Zahl</translation>
   </message>
   <message>
    <source>its up axis '{up}' is neither Y nor Z</source>
@@ -8021,12 +8041,20 @@ Kasten  {size}</translation>
    <translation>wieder geöffnet hat „{name}“ {count} Eckpunkte statt {count_2}</translation>
   </message>
   <message>
+   <source>re-opened, '{name}' is shown where it was hidden, or the other way</source>
+   <translation>wieder geöffnet, ist „{name}“ sichtbar, wo es verborgen war, oder umgekehrt</translation>
+  </message>
+  <message>
    <source>re-opened, a face of '{name}' has other corners, or is turned inside out</source>
    <translation>wieder geöffnet hat eine Fläche von „{name}“ andere Ecken oder ist umgestülpt</translation>
   </message>
   <message>
    <source>re-opened, a triangle of '{name}' has other corners, or is turned inside out</source>
    <translation>wieder geöffnet hat ein Dreieck von „{name}“ andere Ecken oder ist umgestülpt</translation>
+  </message>
+  <message>
+   <source>re-opened, it declares {metres:g} m and {up} up, where {metres_2:g} m and {up_2} up were written</source>
+   <translation>wieder geöffnet, gibt es {metres:g} m und {up} als oben an, geschrieben wurden {metres_2:g} m und {up_2}</translation>
   </message>
   <message>
    <source>re-opened, it has frames that are NaN or infinite</source>
@@ -8049,8 +8077,20 @@ Kasten  {size}</translation>
    <translation>wieder geöffnet nicht mehr, was es war: {what}</translation>
   </message>
   <message>
+   <source>re-opened, no node is called '{name}', or it stands elsewhere</source>
+   <translation>wieder geöffnet, heißt kein Knoten „{name}“, oder er steht woanders</translation>
+  </message>
+  <message>
    <source>re-opened, node {i} is '{name}' in place of '{name_2}'</source>
    <translation>wieder geöffnet ist Knoten {i} „{name}“ statt „{name_2}“</translation>
+  </message>
+  <message>
+   <source>re-opened, the clip '{name}' is called '{name_2}'</source>
+   <translation>wieder geöffnet, heißt der Clip „{name}“ nun „{name_2}“</translation>
+  </message>
+  <message>
+   <source>re-opened, the clip '{name}' weighs morph targets otherwise</source>
+   <translation>wieder geöffnet, gewichtet der Clip „{name}“ Morphziele anders</translation>
   </message>
   <message>
    <source>re-opened, the faces of '{name}' have other numbers of corners</source>
@@ -8063,6 +8103,10 @@ Kasten  {size}</translation>
   <message>
    <source>re-opened, the mesh of '{name}' is called '{name_2}'</source>
    <translation>wieder geöffnet heißt das Netz von „{name}“ „{name_2}“</translation>
+  </message>
+  <message>
+   <source>re-opened, what the mesh of '{name}' has beside its numbers is not what it was</source>
+   <translation>wieder geöffnet, ist nicht mehr, was das Netz von „{name}“ neben seinen Zahlen hat</translation>
   </message>
   <message>
    <source>reading</source>
@@ -9150,6 +9194,10 @@ Kasten  {size}</translation>
   <message>
    <source>vertex</source>
    <translation>Eckpunkt</translation>
+  </message>
+  <message>
+   <source>vertex colours</source>
+   <translation>Eckenfarben</translation>
   </message>
   <message>
    <source>vertices</source>

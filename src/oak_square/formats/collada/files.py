@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
@@ -19,8 +19,22 @@ from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import Entry
 from oak_square.formats.shared.model_file import Companion, Format, Received, Written, checked_size, registered
 from oak_square.formats.shared.plain import Plain, Scene
+from oak_square.formats.shared.xml_rest import BySteps, rest_of_xml
 
 __all__ = ["Collada"]
+
+
+_CHANGED = BySteps(
+    elements={
+        **dict.fromkeys(("translate", "rotate", "scale", "matrix", "lookat", "skew"), frozenset({"node"})),
+        "unit": frozenset({"asset"}),
+        "up_axis": frozenset({"asset"}),
+    },
+    attributes={
+        "float_array": frozenset({"count"}), "accessor": frozenset({"count"}), "instance_geometry": frozenset({"url"}),
+    },
+    texts=dict.fromkeys(("float_array", "p", "h", "vcount"), "library_geometries"),
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -51,6 +65,7 @@ class Collada(Format):
         "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
         "vertex colours", "shared geometry",
     )  # fmt: skip
+    looks: ClassVar[tuple[str, ...]] = ("colour", "opacity", "texture", "glow", "glow_texture")
     shades: ClassVar[tuple[str, ...]] = ("emission", "second texture coordinates", "texture wrapping")
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
@@ -71,6 +86,13 @@ class Collada(Format):
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return what its polygons name for their corners beside positions."""
         return attached_of(received.carrier.document, received.asset, received.carrier.stands)
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return all that its elements say but for places and numbers of geometry."""
+        return {
+            **super().belongings(received),
+            "further elements": rest_of_xml(received.carrier.document.root, _CHANGED),
+        }
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes, a vertex for each set of position, normal and texture coordinate."""

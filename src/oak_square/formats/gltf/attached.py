@@ -1,8 +1,7 @@
-"""What a glTF gives its meshes beside positions, and what of a file no step changes."""
+"""What a glTF gives its meshes beside positions."""
 
 from __future__ import annotations
 
-import hashlib
 from typing import Any
 
 import numpy as np
@@ -15,10 +14,9 @@ from oak_square.formats.gltf.compression import is_packed, is_sealed
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
-__all__ = ["attached_of", "belongings_of", "side_by_side"]
+__all__ = ["attached_of", "side_by_side"]
 
 _SAID = {"NORMAL": "normals", "TANGENT": "tangents", "TEXCOORD": "texture coordinates", "COLOR": "vertex colours"}
-_WHOLE = ("materials", "textures", "samplers", "cameras", "extensions")
 
 
 def attached_of(document: GltfDocument, asset: Asset, limits: Limits) -> dict[int, tuple[Attached, ...]]:
@@ -69,23 +67,3 @@ def side_by_side(document: GltfDocument, primitives: list[dict[str, Any]], name:
             found[first : first + count, : rows.shape[1]] = rows[:count]
         first += count
     return found
-
-
-def belongings_of(document: GltfDocument) -> dict[str, Any]:
-    """Return materials, textures and all else that stands beside nodes and meshes, images by their bytes' hash."""
-    found: dict[str, Any] = {name: document.json.get(name) for name in _WHOLE}
-    found["images"] = [_image(document, item) for item in document.items("images")]
-    for name in ("nodes", "scenes"):
-        found[f"extras of {name}"] = [i["extras"] for i in document.items(name) if "extras" in i]
-    return found
-
-
-def _image(document: GltfDocument, item: dict[str, Any]) -> tuple[Any, ...]:
-    rest = sorted((k, repr(v)) for k, v in item.items() if k not in {"bufferView", "uri"})
-    view = item.get("bufferView")
-    if isinstance(view, int) and 0 <= view < len(document.items("bufferViews")):
-        place = document.items("bufferViews")[view]
-        start, buffer = place.get("byteOffset", 0), document.buffers[place["buffer"]]
-        data = buffer.data[start : start + place["byteLength"]]
-        return (hashlib.sha256(data.tobytes()).hexdigest(), rest)
-    return (item.get("uri"), rest)

@@ -9,7 +9,8 @@ from oak_square.core.attached import Attached
 from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
 from oak_square.formats.gltf import GLB, GLTF
-from oak_square.formats.gltf.attached import attached_of, belongings_of
+from oak_square.formats.gltf.attached import attached_of
+from oak_square.formats.gltf.belongings import belongings_of, belongings_of_parts
 from oak_square.formats.gltf.compression import DRACO
 from oak_square.formats.gltf.document import open_document
 from oak_square.formats.gltf.making import made
@@ -44,6 +45,10 @@ class _Gltf(Format):
     )
     holds: ClassVar[tuple[str, ...]] = CARRIED
     makes: ClassVar[tuple[str, ...]] = CARRIED[:10]  # what moves does not cross
+    looks: ClassVar[tuple[str, ...]] = (
+        "colour", "opacity", "texture", "cutoff", "both_sides", "roughness", "metalness", "rough_metal", "normal",
+        "bump", "occlusion", "shade", "glow", "glow_texture",
+    )  # fmt: skip
     shades: ClassVar[tuple[str, ...]] = SHADING[:-1]
     leans: ClassVar[bool] = False
     family: ClassVar[str] = "gltf"
@@ -80,7 +85,11 @@ class _Gltf(Format):
 
     def belongings(self, received: Received) -> dict[str, Any]:
         """Return its materials, textures and what else stands beside nodes and meshes."""
-        return belongings_of(received.carrier)
+        return belongings_of(received.carrier, LIMITS)
+
+    def belongings_of_parts(self, received: Received) -> dict[int, Any]:
+        """Return the default weights and extras of its meshes, and the entries of their primitives."""
+        return belongings_of_parts(received.carrier, received.asset)
 
     def make(self, scene: Scene) -> Written:
         """Return a new file of a scene in metres, Y up."""

@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from pathlib import Path
-from typing import ClassVar
+from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -36,6 +36,7 @@ from oak_square.formats.obj.normals import with_lines_of_their_own
 from oak_square.formats.obj.text import (
     Numbers,
     ObjText,
+    further_words,
     number_counts,
     number_lines,
     with_numbers,
@@ -105,6 +106,7 @@ class Obj(Format):
         "names", "normals", "texture coordinates", "colours", "textures", "vertex colours",
     )  # fmt: skip
     makes: ClassVar[tuple[str, ...]] = ("names", "normals", "texture coordinates", "colours", "textures")
+    looks: ClassVar[tuple[str, ...]] = ("colour", "opacity", "texture")
     shades: ClassVar[tuple[str, ...]] = ("texture tints",)
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
@@ -196,6 +198,10 @@ class Obj(Format):
                 rows.append(Attached(what="texture coordinates", kind="kept", values=own, of="corners"))
             found[k] = tuple(rows)
         return found
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return the lines that are no positions, normals or faces, and what stands behind a position."""
+        return {**super().belongings(received), **further_words(received.carrier.text)}
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its parts with a vertex for each set of position, texture coordinate and normal."""

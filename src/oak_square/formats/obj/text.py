@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import re
 from dataclasses import dataclass
 from typing import Any
@@ -17,6 +18,7 @@ __all__ = [
     "Numbers",
     "ObjText",
     "bad_line",
+    "further_words",
     "gathered",
     "is_one_slice",
     "number_counts",
@@ -198,6 +200,25 @@ def number_lines(text: ObjText, word: str, file: str, *, need: int) -> NDArray[n
         raise BadFile(file, say("its '{word}' lines can't be read as numbers", word=word))
     offsets = np.concatenate([[0], np.cumsum(counts)[:-1]])
     return np.stack([values[offsets + k] for k in range(need)], axis=1)
+
+
+def further_words(text: ObjText) -> dict[str, str]:
+    """Return what a file says beside positions, normals and faces: its other lines, and words behind three numbers."""
+    by_steps = np.zeros(len(text.starts), dtype=bool)
+    for word in ("v", "vn", "f"):
+        by_steps[text.lines[word]] = True
+    rest = np.flatnonzero(~by_steps)
+    lines, found = gathered(text, rest, 0)[0], {}
+    found["further lines"] = hashlib.sha256(lines.tobytes()).hexdigest()
+    body, begins = gathered(text, text.lines["v"], 1)
+    at, counts = tokens(body, begins)
+    if len(counts) and int(counts.max()) > 3:
+        first = np.repeat(np.concatenate([[0], np.cumsum(counts)[:-1]]), counts)
+        own = np.arange(len(at)) - first >= 3
+        is_own = np.repeat(own, np.diff(np.append(at, len(body))))
+        behind = body[at[0] :][is_own]
+        found["words behind its positions"] = hashlib.sha256(b" ".join(behind.tobytes().split())).hexdigest()
+    return found
 
 
 def _numbers_of_line(text: ObjText, line: int) -> list[float] | None:

@@ -6,10 +6,11 @@ Colours, comments and all else stay as they are.
 
 from __future__ import annotations
 
+import hashlib
 import re
 from dataclasses import dataclass, field, replace
 from pathlib import Path
-from typing import ClassVar
+from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +19,7 @@ from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.reshaping import normals_at_points
-from oak_square.core.scene import Asset, Faces, Mesh, Surface
+from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Surface
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.off import OFF
@@ -32,6 +33,7 @@ from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unfram
 __all__ = ["Off"]
 
 Ints = NDArray[np.int64]
+_MOST_RUNS = 4096
 _MANY = 1000  # words from which it pays to read all that follow at once
 _COMMENT = re.compile(rb"#[^\r\n]*")
 _WORD = re.compile(rb"(ST)?(C)?(N)?OFF\Z")
@@ -47,6 +49,8 @@ class _Carrier:
     normals: NDArray[np.float64] | None
     corner_words: Ints  # (corners,)
     counts: Ints  # (faces,)
+    further_words: Ints  # all that is no position, normal or corner: colours
+    colours: NDArray[np.float64]  # (faces, 3), 0 to 1; not a number where a face has none
     encoding: str = "utf-8"
 
 
@@ -57,6 +61,7 @@ class Off(Format):
     entry: ClassVar[Entry] = OFF
     declares: ClassVar[bool] = False
     holds: ClassVar[tuple[str, ...]] = ("colours",)
+    looks: ClassVar[tuple[str, ...]] = ("colour",)
     makes: ClassVar[tuple[str, ...]] = ("colours",)
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
@@ -78,7 +83,7 @@ class Off(Format):
             name=path.stem,
             points=carrier.points,
             triangles=triangles,
-            surfaces=(Surface(first=0, count=len(triangles)),),
+            surfaces=_surfaces(carrier.colours, np.maximum(carrier.counts - 2, 0)),
             normals=carrier.normals,
             not_finite=count_not_finite([carrier.points]),
             faces=Faces.where_any_is_wide(corners, carrier.counts),
@@ -109,6 +114,14 @@ class Off(Format):
         chosen = np.concatenate(places)
         out = spliced(carrier.data, carrier.starts[chosen], carrier.ends[chosen], texts)
         return Written(chunks=(as_it_came(out, carrier.encoding),), warnings=lost)
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return the words behind its vertices and faces, which are colours, by their hash."""
+        carrier: _Carrier = received.carrier
+        own = carrier.further_words
+        spans = zip(carrier.starts[own].tolist(), carrier.ends[own].tolist(), strict=True)
+        text = b" ".join(carrier.data[a:b] for a, b in spans)
+        return {"colours": hashlib.sha256(text).hexdigest()}
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals of its vertices, where it has them."""
@@ -266,6 +279,11 @@ class _Words:
             raise BadFile(self.file, say("line {line} has more numbers than its corners and a colour", line=line))
         start = np.concatenate([[0], np.cumsum(sides)[:-1]]).astype(np.int64) if faces else sides
         corners = np.repeat(openings + 1 - start, sides) + np.arange(int(sides.sum()))
+        points, normals = _three(rows), _three(rows + 3) if has_normals else np.empty(0, dtype=np.int64)
+        is_further = np.zeros(len(self.starts), dtype=bool)
+        is_further[first[0] if len(first) else 0 :] = True
+        for taken in (points, normals, openings, corners):
+            is_further[taken] = False
         return _Carrier(
             data=self.data,
             starts=self.starts,
@@ -275,7 +293,32 @@ class _Words:
             normals=self.numbers(_three(rows + 3)).reshape(-1, 3) if has_normals else None,
             corner_words=corners,
             counts=sides,
+            further_words=np.flatnonzero(is_further),
+            colours=self.colours(openings + 1 + sides, lengths[vertices:] - sides - 1),
         )
+
+    def colours(self, places: Ints, counts: Ints) -> NDArray[np.float64]:
+        """Return the colour of each face, shape (faces, 3), by its first word's place and its number of words."""
+        found = np.full((len(places), 3), np.nan)
+        told = np.flatnonzero(counts >= 3)
+        if len(told):
+            values = self.numbers(_three(places[told])).reshape(-1, 3)
+            first = int(places[told[0]])
+            text = self.data[self.starts[first] : self.ends[first]]
+            found[told] = np.clip(values if b"." in text else values / 255, 0, 1)
+        return found
+
+
+def _surfaces(colours: NDArray[np.float64], fans: Ints) -> tuple[Surface, ...]:
+    """Return the runs of triangles that share a colour, by the colour of each face and the triangles it comes to."""
+    total = int(fans.sum())
+    rows = np.repeat(np.where(np.isnan(colours), PLAIN_COLOUR, colours), fans, axis=0)
+    starts = [0, *(np.flatnonzero((np.diff(rows, axis=0) != 0).any(axis=1)) + 1).tolist()]
+    if not total or len(starts) > _MOST_RUNS:  # with a colour for every face there is no look that a mesh could have
+        return (Surface(first=0, count=total),)
+    ends = [*starts[1:], total]
+    pairs = zip(starts, ends, rows[starts].tolist(), strict=True)
+    return tuple(Surface(first=a, count=b - a, colour=(red, green, blue)) for a, b, (red, green, blue) in pairs)
 
 
 def _usual(lengths: Ints) -> int:

@@ -6,6 +6,7 @@ Every other element and property, the comments and the types stay as they are.
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any, ClassVar
@@ -68,6 +69,7 @@ class Ply(Format):
     declares: ClassVar[bool] = False
     could: ClassVar[tuple[str, ...]] = ("points and lines",)
     holds: ClassVar[tuple[str, ...]] = ("normals", "texture coordinates", "colours", "textures", "vertex colours")
+    looks: ClassVar[tuple[str, ...]] = ("texture",)
     makes: ClassVar[tuple[str, ...]] = ("normals", "texture coordinates", "colours", "textures", "vertex colours")
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
@@ -124,6 +126,21 @@ class Ply(Format):
                 values = _columns(carrier, "vertex", (column.name,))
                 rows += [] if values is None else [Attached(what=f"'{column.name}'", kind="kept", values=values)]
         return {0: tuple(rows)}
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return its header, and every column and list that is none of its vertices or of its faces' corners."""
+        carrier: _Carrier = received.carrier
+        found = {**super().belongings(received), "header": carrier.data[: carrier.header.end].tobytes()}
+        for element, table in carrier.tables.items():
+            for column in table.element.properties:
+                if column.count_kind is None and element != "vertex":
+                    values = _columns(carrier, element, (column.name,))
+                elif column.count_kind is not None and not (element == "face" and column.name in _FACES):
+                    values = _list_items(carrier, table, column.name)
+                else:
+                    continue
+                found[f"{element} {column.name}"] = None if values is None else _digest_of(values)
+        return found
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its mesh with texture coordinates and vertex colours."""
@@ -184,6 +201,18 @@ def _columns(carrier: _Carrier, element: str, names: tuple[str, ...]) -> NDArray
         at = table.start + table.offsets.get(name, 0)
         found[:, k] = carrier.source.grid(at, table.stride, table.element.count, 1, table.kind(name))[:, 0]
     return found
+
+
+def _list_items(carrier: _Carrier, table: Table, name: str) -> NDArray[Any]:
+    """Return the numbers of a list property, those of each row in order of size: a mirror turns a face's corners."""
+    kind, counts = table.kind(name), table.lists[name].counts
+    values = carrier.source.at(_places(carrier, table, name, 1), kind).astype(np.float64)
+    order = np.lexsort((values, np.repeat(np.arange(len(counts)), counts)))
+    return np.concatenate([counts.astype(np.float64), values[order]])
+
+
+def _digest_of(values: NDArray[Any]) -> str:
+    return hashlib.sha256(np.ascontiguousarray(values).tobytes()).hexdigest()
 
 
 def _faces(carrier: _Carrier) -> tuple[str, NDArray[np.int64]] | None:

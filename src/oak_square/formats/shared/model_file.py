@@ -114,6 +114,10 @@ class Format(ABC):
     """What it has a place for beside `holds`, whatever is made of it here."""
     leans: ClassVar[bool] = True
     """Whether a node's axes may lean: a matrix holds what translation, rotation and scale can't."""
+    looks: ClassVar[tuple[str, ...]] = ()
+    """What of a `Look` such a file gets, by its fields."""
+    makes_empty_groups: ClassVar[bool] = True
+    """Whether a node with nothing to draw, at it or below, is made too."""
     family: ClassVar[str] = ""
     """Formats of one family hold the same in another wrapping: one is written as another with nothing lost."""
 
@@ -140,6 +144,10 @@ class Format(ABC):
     def reads_in_c(self, path: Path) -> bool:
         """Tell whether a file is taken apart by a library in C, which can take its process down with it."""
         return False
+
+    def name_in_file(self, name: str) -> str:
+        """Return a node's name as a file made in this format spells it."""
+        return " ".join(name.split())
 
     def is_kin(self, other: Format) -> bool:
         """Tell whether files of `other` are written as this format with nothing lost: it is this, or of its family."""
@@ -175,8 +183,16 @@ class Format(ABC):
         return {}
 
     def belongings(self, received: Received) -> dict[str, Any]:
-        """Return what of a file no step changes, by what it is called: values that compare; the proof looks at it."""
+        """Return what of a file no step changes, by what it is called; the proof looks at it.
+
+        They are values that compare. Of what stands in a `Counter`, a delivered file may have more: copies of what was
+        shared.
+        """
         return {"textures and other files": received.companions}
+
+    def belongings_of_parts(self, received: Received) -> dict[int, Any]:
+        """Return what each part has that no step changes, and no list of numbers: values that compare, by its node."""
+        return {}
 
     def make(self, scene: Scene) -> Written:
         """Return a new file of this format that holds `scene`.

@@ -6,6 +6,7 @@ two bytes of attributes. Header and attributes survive. In ASCII every `solid` i
 
 from __future__ import annotations
 
+import hashlib
 import re
 from dataclasses import dataclass
 from itertools import pairwise
@@ -120,6 +121,23 @@ class Stl(Format):
             k: (Attached(what="normals", kind="normal", values=normals[a:b], of="faces"),)
             for k, (a, b) in enumerate(pairwise(bounds))
         }
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return what a file says beside its numbers: its header and attributes, or its words."""
+        carrier = received.carrier
+        if isinstance(carrier, _Binary):
+            end = _HEADER + carrier.count * _TRIANGLE.itemsize
+            attributes = carrier.data[_HEADER:end].view(_TRIANGLE)["attribute"]
+            return {
+                "header": carrier.data[:_HEADER].tobytes(),
+                "attributes": hashlib.sha256(np.ascontiguousarray(attributes).tobytes()).hexdigest(),
+                "further bytes": carrier.data[end:].tobytes(),
+            }
+        inside = np.zeros(len(carrier.data) + 1, dtype=np.int8)
+        inside[carrier.spans[:, 0]] = 1
+        inside[carrier.spans[:, 1]] -= 1
+        words = np.frombuffer(carrier.data, dtype=np.uint8)[np.cumsum(inside)[:-1] == 0]
+        return {"words": hashlib.sha256(words.tobytes()).hexdigest()}
 
     def make(self, scene: Scene) -> Written:
         """Return a binary file of all triangles."""

@@ -8,9 +8,10 @@ stay.
 from __future__ import annotations
 
 import re
+from collections import Counter
 from dataclasses import dataclass
 from pathlib import Path
-from typing import ClassVar
+from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,18 +38,23 @@ from oak_square.formats.shared.model_file import (
 )
 from oak_square.formats.shared.plain import Plain, Scene, plain_mesh
 from oak_square.formats.shared.text_edit import spliced
+from oak_square.formats.shared.xml_rest import BySteps, rest_of_xml
 from oak_square.formats.shared.xml_spans import Element
 from oak_square.formats.threemf import THREE_MF
 from oak_square.formats.threemf.editing import declared, shape_edits, transform_edits
 from oak_square.formats.threemf.making import made
 from oak_square.formats.threemf.model import UNITS, Model, Shape, open_model, transform_values
-from oak_square.formats.threemf.package import Package, open_package, repacked
+from oak_square.formats.threemf.package import Package, digests_beside, open_package, repacked
 
 __all__ = ["ThreeMf"]
 
 Array = NDArray[np.float64]
 _DEEPEST = 100
 _ALPHA = re.compile("#[0-9A-Fa-f]{8}")
+
+
+_PLACED = frozenset({"transform", "objectid"})
+_CHANGED = BySteps(attributes={"model": frozenset({"unit"}), "item": _PLACED, "component": _PLACED})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -66,6 +72,8 @@ class ThreeMf(Format):
     declares: ClassVar[bool] = True
     holds: ClassVar[tuple[str, ...]] = ("unit and axes", "names", "hierarchy", "pivots", "colours", "shared geometry")
     makes: ClassVar[tuple[str, ...]] = ("unit and axes", "names", "hierarchy", "pivots", "colours", "shared geometry")
+    looks: ClassVar[tuple[str, ...]] = ("colour", "opacity")
+    makes_empty_groups: ClassVar[bool] = False
 
     def read(self, path: Path, file: str, limits: Limits = LIMITS) -> Received:
         """Return the model at `path`."""
@@ -90,6 +98,12 @@ class ThreeMf(Format):
         if not edits:
             return Written(chunks=None)
         return Written(chunks=(repacked(carrier.package, _edited(model, edits)),), warnings=told)
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return all that its models say but for places and meshes, and its other parts by their hash."""
+        carrier: _Carrier = received.carrier
+        models = sum((rest_of_xml(root, _CHANGED) for root in carrier.model.roots), Counter[tuple[str, ...]]())
+        return {"further elements": models, "parts beside its model": digests_beside(carrier.package)}
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes with the names of their materials."""

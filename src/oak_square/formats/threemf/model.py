@@ -65,6 +65,8 @@ class Model:
     data : bytes
     root : Element
         Of the root model.
+    roots : tuple of Element
+        Of all models.
     bounds : dict of str to (int, int)
         Where each part's text lies in `data`.
     objects, shapes : dict by object
@@ -73,6 +75,7 @@ class Model:
 
     data: bytes
     root: Element
+    roots: tuple[Element, ...]
     metres: float
     bounds: dict[str, tuple[int, int]]
     objects: dict[str, Element]
@@ -126,7 +129,9 @@ def open_model(models: dict[str, bytes], file: str, limits: Limits) -> Model:
     unit = roots[0].attributes.get("unit", "millimeter")
     if unit not in UNITS:
         raise BadFile(file, say("its unit '{unit}' is none of {units}", unit=unit[:40], units=", ".join(UNITS)))
-    return Model(data=data, root=roots[0], metres=UNITS[unit], bounds=bounds, objects=objects, shapes=shapes)
+    return Model(
+        data=data, root=roots[0], roots=tuple(roots), metres=UNITS[unit], bounds=bounds, objects=objects, shapes=shapes
+    )
 
 
 def _blanked(text: bytes, base: int) -> tuple[bytes, dict[int, tuple[int, int]]]:

@@ -5,6 +5,7 @@ Follows the 3MF core specification 1.3 (3MF Consortium) and ECMA-376 part 2 (ope
 
 from __future__ import annotations
 
+import hashlib
 import io
 import zipfile
 import zlib
@@ -17,9 +18,10 @@ from oak_square.formats.limits import Limits
 from oak_square.formats.shared.archives import checked_rows
 from oak_square.formats.shared.xml_spans import parse_xml
 
-__all__ = ["Package", "open_package", "repacked"]
+__all__ = ["Package", "digests_beside", "open_package", "repacked"]
 
 _DAMAGE = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, RuntimeError, EOFError, ValueError)
+_BLOCK = 1 << 20
 _MODEL = "http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"
 
 
@@ -73,6 +75,24 @@ def _model_part(archive: zipfile.ZipFile, names: set[str], file: str, limits: Li
             if name in names:
                 return name
     raise BadFile(file, say("is no 3MF package: it has no model"))
+
+
+def digests_beside(package: Package) -> dict[str, str]:
+    """Return the SHA-256 of each part of a package that is no model, by its name; of one that is damaged, why."""
+    found = {}
+    with zipfile.ZipFile(package.path) as archive:
+        for row in archive.infolist():
+            if row.filename in package.models:
+                continue
+            digest = hashlib.sha256()
+            try:
+                with archive.open(row) as stream:
+                    while block := stream.read(_BLOCK):
+                        digest.update(block)
+                found[row.filename] = digest.hexdigest()
+            except _DAMAGE as error:
+                found[row.filename] = type(error).__name__
+    return found
 
 
 def repacked(package: Package, models: dict[str, bytes]) -> bytes:

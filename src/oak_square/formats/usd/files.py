@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from oak_square.core.attached import Attached
 from oak_square.core.errors import BadFile
@@ -17,7 +17,8 @@ from oak_square.formats.shared.look import SHADING
 from oak_square.formats.shared.model_file import Companion, Format, Received, Written, checked_size, registered
 from oak_square.formats.shared.plain import Plain, Scene
 from oak_square.formats.usd import USDA, USDC, USDZ
-from oak_square.formats.usd.making import made
+from oak_square.formats.usd.belongings import belongings_of
+from oak_square.formats.usd.making import made, spelled
 from oak_square.formats.usd.reading import Content, attached_of, content_of, plains_of
 from oak_square.formats.usd.stage import open_stage, quiet
 from oak_square.formats.usd.writing import written
@@ -57,8 +58,16 @@ class _Usd(Format):
         "unit and axes", "names", "hierarchy", "pivots", "normals", "texture coordinates", "colours", "textures",
         "vertex colours",
     )  # fmt: skip
+    looks: ClassVar[tuple[str, ...]] = (
+        "colour", "opacity", "texture", "cutoff", "roughness", "metalness", "rough_metal", "normal",
+        "occlusion", "glow", "glow_texture",
+    )  # fmt: skip
     shades: ClassVar[tuple[str, ...]] = tuple(s for s in SHADING[:-1] if s != "normal map strength")
     family: ClassVar[str] = "usd"
+
+    def name_in_file(self, name: str) -> str:
+        """Return a name with what no prim's name can have replaced."""
+        return spelled(name)
 
     def reads_in_c(self, path: Path) -> bool:
         """All of USD is read by its own library."""
@@ -91,6 +100,12 @@ class _Usd(Format):
         with quiet():
             stage = open_stage(carrier.path, received.asset.file, carrier.limits).stage
             return attached_of(stage, carrier.content)
+
+    def belongings(self, received: Received) -> dict[str, Any]:
+        """Return every field of its root layer but places and numbers of geometry."""
+        carrier: _Carrier = received.carrier
+        with quiet():
+            return {**super().belongings(received), **belongings_of(carrier.path)}
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes, corners told apart where normals or texture coordinates are."""

@@ -15,7 +15,7 @@ from oak_square.formats.usd.material_making import MAPS, material_of
 from oak_square.formats.usd.stage import quiet
 from oak_square.formats.usd.writing import author_place, exported
 
-__all__ = ["fresh_stage", "made", "prim_name"]
+__all__ = ["fresh_stage", "made", "prim_name", "spelled"]
 
 Array = NDArray[np.float64]
 
@@ -80,13 +80,18 @@ def fresh_stage(suffix: str, metres_per_unit: float, up: str) -> tuple[Any, Any]
 
 def prim_name(name: str, above: str, names: dict[str, set[str]]) -> str:
     """Return a name that a prim can have, unlike any below `above` so far."""
-    base = re.sub(r"\W", "_", name) or "prim"
-    base = f"_{base}" if base[0].isdigit() else base
+    base = spelled(name)
     taken, found, number = names.setdefault(above, set()), base, 2
     while found in taken:
         found, number = f"{base}_{number}", number + 1
     taken.add(found)
     return found
+
+
+def spelled(name: str) -> str:
+    """Return a name with what no prim's name can have replaced."""
+    base = re.sub(r"\W", "_", name) or "prim"
+    return f"_{base}" if base[0].isdigit() else base
 
 
 def _materials(stage: Any, top: str, looks: list[Look], names: dict[str, set[str]]) -> dict[Look, Any]:

@@ -1,0 +1,56 @@
+"""What an XML file says beside what steps change: its elements, their attributes and texts, as values to compare."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+
+from oak_square.formats.shared.xml_spans import Element
+
+__all__ = ["BySteps", "rest_of_xml"]
+
+_NAMES = ("id", "name", "sid")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BySteps:
+    """What steps change in an XML format.
+
+    Attributes
+    ----------
+    elements : mapping of tag to set of tags of parents
+        Elements that are left out whole where they stand in one of these; in any where the set is empty.
+    attributes : mapping of tag to set of attributes
+    texts : mapping of tag to tag
+        Elements whose texts are left out, where the other one is above them.
+    """
+
+    elements: Mapping[str, frozenset[str]] = field(default_factory=dict)
+    attributes: Mapping[str, frozenset[str]] = field(default_factory=dict)
+    texts: Mapping[str, str] = field(default_factory=dict)
+
+
+def rest_of_xml(root: Element, changed: BySteps) -> Counter[tuple[str, ...]]:
+    """Return how often each element stands in its place, with its attributes and its text, but for what steps change.
+
+    Its place is the path of tags above it, each with the first of its names.
+    """
+    return Counter(_lines(root, changed))
+
+
+def _lines(root: Element, changed: BySteps) -> Iterator[tuple[str, ...]]:
+    due = [(root, "")]
+    while due:
+        element, above = due.pop()
+        apart = changed.elements.get(element.tag)
+        if apart is not None and (not apart or (element.parent is not None and element.parent.tag in apart)):
+            continue
+        named = next((element.attributes[n] for n in _NAMES if n in element.attributes), "")
+        place = f"{above}/{element.tag}#{named}"
+        left_out = changed.attributes.get(element.tag, frozenset())
+        told = sorted(f"{k}={v}" for k, v in element.attributes.items() if k not in left_out)
+        is_told = not element.children and f"/{changed.texts.get(element.tag)}#" not in place
+        text = element.text() if is_told else ""
+        yield (place, *told, text)
+        due += [(child, place) for child in element.children]
