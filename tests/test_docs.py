@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 
+from oak_square.delivery.proof_written import NOT_COMPARED
 from oak_square.demo import SHEET
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -51,3 +52,9 @@ def test_the_gate_in_the_readme_passes_a_true_delivery_and_stops_an_untrue_one(l
     checks = run("sh", input=script.replace("oak-square survey", "true"))
     assert checks.returncode == 3
     assert "gate_leaf_twin.glb: failed: step 2 (check): 'gate' carries a scale" in checks.stderr
+
+
+def test_the_readme_lists_what_a_proof_does_not_compare():
+    text = (ROOT / "README.md").read_text("utf-8")
+    for words in NOT_COMPARED:
+        assert f"* {words}\n" in text

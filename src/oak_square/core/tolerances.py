@@ -123,7 +123,7 @@ and of those above it."""
 ROUNDED_FACTOR = 1e-6
 """of 1, or relative above; what rounding to float32 may take from a texture coordinate or a factor."""
 
-ROUNDED_COLOUR = 0.6 / 255
+ROUNDED_COLOUR = 0.51 / 255
 """of 1; what a colour may be off that some formats keep in eight bits."""
 
 COARSE_SHARE = 1e-4

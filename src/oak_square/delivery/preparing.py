@@ -22,10 +22,7 @@ from oak_square.core.words import say
 from oak_square.delivery.batch import Source, output_name
 from oak_square.delivery.files import copy_file, further_files, mark_of, sha256_of, sha256_of_chunks, write_chunks
 from oak_square.delivery.outbox import Staged
-from oak_square.delivery.proof import prove_asset, prove_edited
-from oak_square.delivery.proof_across import prove_across
-from oak_square.delivery.proof_clips import prove_clips
-from oak_square.delivery.proof_frames import prove_frames, prove_reading
+from oak_square.delivery.proof_written import prove_written
 from oak_square.delivery.surveying import receive, size_json
 from oak_square.formats.limits import LIMITS
 from oak_square.formats.register import FORMATS
@@ -201,11 +198,9 @@ def _deliver(
     _stage(model, job.source, written)
     digest = hashing.submit(sha256_of, model)
     reopened = target.read(model, output, LIMITS)
-    again = with_reading(reopened.asset, reading)
-    prove_reading(reopened.asset, reading)
     wanted = written.asset or prepared.asset
-    entry["deviation_m"] = _proved(received, wanted, reopened, again, written, reading)
-    entry["size_after_m"] = size_json(asset_box(again))
+    entry["deviation_m"] = prove_written(received, wanted, written, reopened, reading)
+    entry["size_after_m"] = size_json(asset_box(with_reading(reopened.asset, reading)))
     entry["output_sha256"] = digest.result()
     entry["output"] = output
     names = [(n, PurePosixPath(output).parent.joinpath(n).as_posix()) for n in _companions(written)]
@@ -275,26 +270,6 @@ def _written(
         if again is None:
             return prepared, None, reading
         prepared = again
-
-
-def _proved(
-    received: Received, wanted: Asset, reopened: Received, there: Asset, written: Written, reading: Reading
-) -> float:
-    """Return the deviation of what was written, every proof that is due made.
-
-    Raises
-    ------
-    Failed
-        If one does not hold.
-    """
-    if not FORMATS[reopened.asset.format].is_kin(FORMATS[received.asset.format]):
-        return prove_across(received, wanted, reopened, there)
-    moving = prove_clips(received.asset, wanted, there)
-    if written.chunks is None:  # the source's own bytes
-        return max(prove_asset(wanted, there), moving)
-    off = prove_edited(received, wanted, reopened, there)
-    prove_frames(wanted, there, reading)
-    return max(off, moving)
 
 
 def _prove_copies(written: Written, digests: Mapping[str, str], read: Future[dict[str, str]]) -> None:

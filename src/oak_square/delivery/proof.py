@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections import Counter
+import re
 from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
@@ -22,6 +22,7 @@ from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import COARSE_FLOAT32_M, COARSE_SHARE, FACING, PROOF, ROUNDED
 from oak_square.core.words import say
 from oak_square.formats.register import FORMATS
+from oak_square.formats.shared.kept import Kept
 from oak_square.formats.shared.model_file import Received
 from oak_square.formats.shared.polygons import reversed_corners
 
@@ -268,6 +269,8 @@ def _prove_attached(wanted: Asset, there: Asset, i: int, matrix: Array, both: tu
         raise Failed(say("re-opened, '{name}' has lost or gained {lost}", name=name, lost=lost))
     should = attached_now(mesh, {what: _of_piece(rows, mesh) for what, rows in old.items()})
     for what, rows in should.items():
+        if rows.of != new[what].of:
+            raise Failed(say("re-opened, '{name}' has lost or gained {lost}", name=name, lost=what))
         strays = how_it_strays(_in_new_order(rows, mesh, matrix), new[what], matrix, FACING)
         if strays is not None:
             raise Failed(
@@ -293,7 +296,7 @@ def _prove_looks(wanted: Asset, there: Asset, i: int) -> None:
     old, new = ([(s.count, s.material, s.colour) for s in a.mesh_of(i).surfaces if s.count] for a in (wanted, there))
     if wanted.mesh_of(i).cut is None and old != new:
         raise Failed(say("re-opened, the materials of '{name}' are not what they were", name=wanted.nodes[i].name))
-    if not there.mesh_of(i).name.startswith(wanted.mesh_of(i).name):
+    if not _is_copy_of(there.mesh_of(i).name, wanted.mesh_of(i).name):
         raise Failed(
             say(
                 "re-opened, the mesh of '{name}' is called '{name_2}'",
@@ -301,6 +304,11 @@ def _prove_looks(wanted: Asset, there: Asset, i: int) -> None:
                 name_2=there.mesh_of(i).name,
             )
         )
+
+
+def _is_copy_of(name: str, original: str) -> bool:
+    """Tell whether a mesh is called as another one, or as a copy or a piece of it: `post.2`."""
+    return name.startswith(original) and re.fullmatch(r"([.]\d+)*", name[len(original) :]) is not None
 
 
 def _prove_sharing(received: Asset, wanted: Asset, there: Asset) -> None:
@@ -323,7 +331,7 @@ def _prove_sharing(received: Asset, wanted: Asset, there: Asset) -> None:
 
 
 def _still_there(old: Any, new: Any) -> bool:
-    return not (old - new) if isinstance(old, Counter) and isinstance(new, Counter) else bool(old == new)
+    return old.is_in(new) if isinstance(old, Kept) else bool(old == new)
 
 
 def _prove_belongings(source: Received, wanted: Asset, again: Received) -> None:

@@ -53,6 +53,9 @@ def prove_across(source: Received, wanted: Asset, reopened: Received, there: Ass
     before, after = _walk(wanted), _walk(there)
     off, turns = _prove_corners(wanted, before, there, after)
     kind = FORMATS[there.format]
+    trouble = kind.made_trouble(reopened)
+    if trouble:
+        raise Failed(say("re-opened, {trouble}", trouble=trouble))
     prove_nodes_across(wanted, there)
     old = _Drawn.of(wanted, before, FORMATS[source.asset.format].plains(source, wanted))
     new = _Drawn.of(there, after, kind.plains(reopened, there))
@@ -201,13 +204,14 @@ def _hold(before: Array, after: Array | None, turns: Rows, old: _Drawn, what: st
 def _prove_looks(old: _Drawn, new: _Drawn, kind: Format) -> None:
     """Hold the looks of runs of triangles against what they should be, as far as the format is made with them."""
     pairs = list(_paired(old, new))
-    if "names" not in kind.makes and len({look.image for _, look, _ in pairs}) > 1:
-        return  # in one mesh that holds one texture, what has several is warned of
+    # In one mesh that holds one texture, what has several is warned of.
+    has_several = "names" not in kind.makes and len({look.image for _, look, _ in pairs}) > 1
+    fields = [f for f in kind.looks if f != "texture" or not has_several]
     digests: dict[Any, str] = {}
     for k, (name, a, b) in enumerate(pairs):
         if pairs.index((name, a, b)) < k:
             continue
-        for field in kind.looks:
+        for field in fields:
             if not _same_field(field, a, b, kind, digests):
                 raise Failed(say("re-opened, the materials of '{name}' are not what they were", name=name))
 
@@ -236,7 +240,8 @@ def _same_field(field: str, a: Look, b: Look, kind: Format, digests: dict[Any, s
         return _same_texture(old, new, kind, digests)
     if old is None:
         return field != "cutoff" or new is None  # of light a file that says nothing is given something usual
-    if field == "colour" and a.texture is not None and "texture tints" not in kind.shades:
+    is_laid_on = a.texture is not None and "texture" in kind.looks
+    if field == "colour" and is_laid_on and "texture tints" not in kind.shades:
         return True
     if field == "glow":
         old = tuple(min(1.0, c) for c in old)

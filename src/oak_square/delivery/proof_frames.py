@@ -25,8 +25,10 @@ Array = NDArray[np.float64]
 _UNTOLD = re.compile(r"[\x00-\x1f\x7f-\x9f\ud800-\udfff\ufffd]")
 
 
-def prove_reading(reopened: Asset, reading: Reading) -> None:
+def prove_reading(reopened: Asset, reading: Reading, *, must_declare: bool) -> None:
     """Make sure that a file declares the unit and axes it was written in, where its format declares any.
+
+    With `must_declare` it may not leave it to what its format takes them for.
 
     Raises
     ------
@@ -34,7 +36,9 @@ def prove_reading(reopened: Asset, reading: Reading) -> None:
         With what it declares instead.
     """
     own = reopened.reading
-    if FORMATS[reopened.format].declares and not own.same_frame(reading):
+    if not FORMATS[reopened.format].declares:
+        return
+    if not own.same_frame(reading) or (must_declare and own.source == "assumed"):
         raise Failed(
             say(
                 "re-opened, it declares {metres:g} m and {up} up, where {metres_2:g} m and {up_2} up were written",

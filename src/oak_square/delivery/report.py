@@ -193,11 +193,23 @@ def _page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
 <tbody>
 {"".join(_row(e, pictures.get(e["source"])) for e in ranked)}</tbody>
 </table>
-</main>
+{_proof(manifest.get("proof"))}</main>
 <script>{_SCRIPT}</script>
 </body>
 </html>
 """
+
+
+def _proof(told: Any) -> str:
+    """Return what each file was held against, and what it was not."""
+    if not told:
+        return ""
+    lists = (("compared", told["compared"]), ("not compared", told["not_compared"]))
+    rows = "".join(
+        f"<h2>{word.capitalize()}</h2><ul>{''.join(f'<li>{_said(w)}</li>' for w in words)}</ul>"
+        for word, words in lists
+    )
+    return f"<details><summary>What the proof looks at</summary>{rows}</details>\n"
 
 
 def _row(entry: Entry, pictured: Pictured | None) -> str:

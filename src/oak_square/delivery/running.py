@@ -23,6 +23,7 @@ from oak_square.delivery.landing import Landing, clashing
 from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
 from oak_square.delivery.pool import fitting, in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
+from oak_square.delivery.proof_written import COMPARED, NOT_COMPARED
 from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out, write_set_out
 from oak_square.formats.register import FORMATS
 from oak_square.sheet.evaluate import unmatched_steps
@@ -283,6 +284,7 @@ def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any
         "sheet": {"title": run.sheet.title, "sha256": digest},
         "warnings": list(unmatched_steps(run.sheet, [s.file for s in run.sources], acted)),
         "assets": ordered,
+        "proof": {"compared": list(COMPARED), "not_compared": list(NOT_COMPARED)},
     }
     if run.sheet.set_out is not None:
         found["set_out"] = blank_set_out()

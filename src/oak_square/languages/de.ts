@@ -377,6 +377,10 @@ Ist nicht mehr da</translation>
    <translation>„{path}“ hat nichts, worauf zu verweisen wäre</translation>
   </message>
   <message>
+   <source>'{path}' holds something that is no number</source>
+   <translation>„{path}“ enthält etwas, das keine Zahl ist</translation>
+  </message>
+  <message>
    <source>'{path}' is missing</source>
    <translation>„{path}“ fehlt</translation>
   </message>
@@ -4566,6 +4570,10 @@ Ist nicht mehr da</translation>
    <translation>eine Marke ist schon ein Punkt: „point“ gehört zu einem Modell oder Teil</translation>
   </message>
   <message>
+   <source>a mesh of it would be drawn smoother than it is</source>
+   <translation>ein Netz davon würde glatter gezeichnet, als es ist</translation>
+  </message>
+  <message>
    <source>a module must be longer than nothing, not {value}</source>
    <translation>ein Modul muss länger als nichts sein, nicht {value}</translation>
   </message>
@@ -6244,6 +6252,10 @@ Ist nicht mehr da</translation>
    <translation>es hat Clips, die in COLLADA nicht mitgenommen werden</translation>
   </message>
   <message>
+   <source>it has no default prim that is a component</source>
+   <translation>es hat kein Haupt-Prim, das eine Komponente ist</translation>
+  </message>
+  <message>
    <source>it has no finite size</source>
    <translation>es hat keine endliche Größe</translation>
   </message>
@@ -6994,6 +7006,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>line {line}: a list is counted by '{word}', which is no whole number</source>
    <translation>Zeile {line}: eine Liste wird mit „{word}“ gezählt, was keine ganze Zahl ist</translation>
+  </message>
+  <message>
+   <source>line {line}: a {decode} is closed by another name</source>
+   <translation>Zeile {line}: ein {decode} wird mit einem anderen Namen geschlossen</translation>
   </message>
   <message>
    <source>line {line}: a {decode} lacks one of its three numbers</source>
@@ -8107,6 +8123,10 @@ Kasten  {size}</translation>
   <message>
    <source>re-opened, what the mesh of '{name}' has beside its numbers is not what it was</source>
    <translation>wieder geöffnet, ist nicht mehr, was das Netz von „{name}“ neben seinen Zahlen hat</translation>
+  </message>
+  <message>
+   <source>re-opened, {trouble}</source>
+   <translation>wieder geöffnet: {trouble}</translation>
   </message>
   <message>
    <source>reading</source>

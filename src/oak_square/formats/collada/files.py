@@ -91,7 +91,7 @@ class Collada(Format):
         """Return all that its elements say but for places and numbers of geometry."""
         return {
             **super().belongings(received),
-            "further elements": rest_of_xml(received.carrier.document.root, _CHANGED),
+            "further elements": rest_of_xml((received.carrier.document.root,), _CHANGED),
         }
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:

@@ -54,7 +54,7 @@ def belongings_of_parts(document: GltfDocument, asset: Asset) -> dict[int, Any]:
             continue
         mesh = document.items("meshes")[item["mesh"]]
         own = {k: v for k, v in mesh.items() if k not in {"name", "primitives", "weights"}}
-        weights = item.get("weights", mesh.get("weights"))
+        weights = item.get("weights"), mesh.get("weights")
         found[i] = (own, weights, [_primitive(p) for p in mesh["primitives"]])
     return found
 

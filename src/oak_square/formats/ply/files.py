@@ -134,7 +134,7 @@ class Ply(Format):
         for element, table in carrier.tables.items():
             for column in table.element.properties:
                 if column.count_kind is None and element != "vertex":
-                    values = _columns(carrier, element, (column.name,))
+                    values = _plain_values(carrier, table, column.name)
                 elif column.count_kind is not None and not (element == "face" and column.name in _FACES):
                     values = _list_items(carrier, table, column.name)
                 else:
@@ -200,6 +200,23 @@ def _columns(carrier: _Carrier, element: str, names: tuple[str, ...]) -> NDArray
     for k, name in enumerate(names):
         at = table.start + table.offsets.get(name, 0)
         found[:, k] = carrier.source.grid(at, table.stride, table.element.count, 1, table.kind(name))[:, 0]
+    return found
+
+
+def _plain_values(carrier: _Carrier, table: Table, name: str) -> NDArray[Any] | None:
+    """Return a property that is no list, row by row, wherever lists before it make it stand."""
+    if table.stride or not table.element.count:
+        return _columns(carrier, table.element.name, (name,))
+    at = table.begins
+    for column in table.element.properties:
+        if column.name == name:
+            break
+        if column.count_kind is None:
+            at = at + carrier.source.size(column.kind)
+        else:
+            own = table.lists[column.name]
+            at = own.starts + own.counts * carrier.source.size(column.kind)
+    found: NDArray[Any] = carrier.source.at(at, table.kind(name))
     return found
 
 

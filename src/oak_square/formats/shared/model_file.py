@@ -185,8 +185,7 @@ class Format(ABC):
     def belongings(self, received: Received) -> dict[str, Any]:
         """Return what of a file no step changes, by what it is called; the proof looks at it.
 
-        They are values that compare. Of what stands in a `Counter`, a delivered file may have more: copies of what was
-        shared.
+        They are values that compare. Of what is `Kept` a delivered file may have more: copies of what was shared.
         """
         return {"textures and other files": received.companions}
 
@@ -203,6 +202,10 @@ class Format(ABC):
             If it can't hold it.
         """
         raise Refused(say("{title} is not made from other formats", title=self.title))
+
+    def made_trouble(self, received: Received) -> str:
+        """Return what is wrong with a file that was made in this format and read again; empty where nothing is."""
+        return ""
 
     def reading_out(self, wanted: Reading) -> Reading:
         """Return the reading a file of this format has when `wanted` is asked for."""

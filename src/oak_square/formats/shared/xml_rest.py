@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 
+from oak_square.formats.shared.kept import Kept
 from oak_square.formats.shared.xml_spans import Element
 
 __all__ = ["BySteps", "rest_of_xml"]
 
 _NAMES = ("id", "name", "sid")
+_REFERENCES = {"id", "source", "url", "target", "name"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,15 +33,31 @@ class BySteps:
     texts: Mapping[str, str] = field(default_factory=dict)
 
 
-def rest_of_xml(root: Element, changed: BySteps) -> Counter[tuple[str, ...]]:
+def rest_of_xml(roots: Iterable[Element], changed: BySteps) -> Kept:
     """Return how often each element stands in its place, with its attributes and its text, but for what steps change.
 
     Its place is the path of tags above it, each with the first of its names.
     """
-    return Counter(_lines(root, changed))
+    lines = Counter[tuple[str, ...]]()
+    forms = set[tuple[str, ...]]()
+    for root in roots:
+        named = {e.attributes["id"] for e in root.walk() if "id" in e.attributes}
+        forms |= {("to nothing", *_dangling(e, named)) for e in root.walk() if any(_dangling(e, named))}
+        for place, tag, told, text in _lines(root, changed):
+            lines[(place, *told, text)] += 1
+            forms.add((tag, *(w for w in told if w.partition("=")[0] not in _REFERENCES), text))
+    return Kept(lines=lines, forms=frozenset(forms))
 
 
-def _lines(root: Element, changed: BySteps) -> Iterator[tuple[str, ...]]:
+def _dangling(element: Element, named: set[str]) -> list[str]:
+    """Return the attributes of an element that refer to something inside the file that is not there."""
+    own = element.attributes
+    return sorted(
+        f"{k}={own[k]}" for k in ("source", "url", "target") if own.get(k, "")[:1] == "#" and own[k][1:] not in named
+    )
+
+
+def _lines(root: Element, changed: BySteps) -> Iterator[tuple[str, str, list[str], str]]:
     due = [(root, "")]
     while due:
         element, above = due.pop()
@@ -52,5 +70,5 @@ def _lines(root: Element, changed: BySteps) -> Iterator[tuple[str, ...]]:
         told = sorted(f"{k}={v}" for k, v in element.attributes.items() if k not in left_out)
         is_told = not element.children and f"/{changed.texts.get(element.tag)}#" not in place
         text = element.text() if is_told else ""
-        yield (place, *told, text)
+        yield place, element.tag, told, text
         due += [(child, place) for child in element.children]

@@ -8,7 +8,6 @@ stay.
 from __future__ import annotations
 
 import re
-from collections import Counter
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, ClassVar
@@ -102,7 +101,7 @@ class ThreeMf(Format):
     def belongings(self, received: Received) -> dict[str, Any]:
         """Return all that its models say but for places and meshes, and its other parts by their hash."""
         carrier: _Carrier = received.carrier
-        models = sum((rest_of_xml(root, _CHANGED) for root in carrier.model.roots), Counter[tuple[str, ...]]())
+        models = rest_of_xml(carrier.model.roots, _CHANGED)
         return {"further elements": models, "parts beside its model": digests_beside(carrier.package)}
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:

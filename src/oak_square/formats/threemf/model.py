@@ -28,6 +28,7 @@ UNITS = {
 }  # fmt: skip
 _OPENING = re.compile(rb"<(?:[\w.-]+:)?(vertices|triangles)(?:\s[^<>]*)?(?<!/)>")
 _CLOSING = {n: re.compile(rb"</(?:[\w.-]+:)?" + n + rb"\s*>") for n in (b"vertices", b"triangles")}
+_CLOSED = re.compile(rb"</(?:[\w.-]+:)?([^\s<>]*)\s*>")
 _ROW = re.compile(rb"<(?:[\w.-]+:)?(vertex|triangle)\s([^<>]*?)/?>")
 _MORE = (b"pid", b"p1")
 _NAMES = (b"x", b"y", b"z", b"v1", b"v2", b"v3", *_MORE)
@@ -197,6 +198,10 @@ def _plain_rows(data: bytes, block: tuple[int, int], names: tuple[bytes, ...], t
     quotes = np.flatnonzero(body == ord('"'))
     tags = np.flatnonzero(body == ord("<"))
     opened = tags[body[np.minimum(tags + 1, len(body) - 1)] != ord("/")]
+    head = opened[:, None] + 1 + np.arange(len(tag) + 1)
+    named = body[np.minimum(head, len(body) - 1)]
+    if (named[:, :-1] != np.frombuffer(tag, dtype=np.uint8)).any() or (named[:, -1] > 32).any():
+        return None
     starts, ends = quotes[0::2], quotes[1::2]
     odd = len(starts) != len(ends) or not len(opened) or len(opened) > most or bool((body == ord("'")).any())
     if odd or opened[-1] + 1 + len(tag) > len(body) or (len(starts) and starts[0] < 3):
@@ -239,6 +244,12 @@ def _any_rows(data: bytes, file: str, block: tuple[int, int], names: tuple[bytes
     texts, spans = list[bytes](), list[int]()
     more: dict[bytes, list[int]] = {name: [] for name in _MORE}
     count = 0
+    for closed in _CLOSED.finditer(data, *block):
+        if closed[1] != tag:
+            line = data.count(b"\n", 0, closed.start()) + 1
+            raise BadFile(
+                file, say("line {line}: a {decode} is closed by another name", line=line, decode=tag.decode())
+            )
     for match in _ROW.finditer(data, *block):
         if match[1] != tag:
             continue

@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 
+from oak_square.formats.shared.kept import Kept
 from oak_square.formats.usd.shapes import PROPERTIES
 
 __all__ = ["belongings_of"]
@@ -33,7 +34,7 @@ def belongings_of(path: Path) -> dict[str, Any]:
     if is_package:
         found["files beside its first layer"] = _digests_beside(path)
     if layer is not None:
-        found["further fields"] = Counter(_fields(layer))
+        found["further fields"] = Kept(lines=Counter(_fields(layer)))
     return found
 
 

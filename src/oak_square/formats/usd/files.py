@@ -18,9 +18,9 @@ from oak_square.formats.shared.model_file import Companion, Format, Received, Wr
 from oak_square.formats.shared.plain import Plain, Scene
 from oak_square.formats.usd import USDA, USDC, USDZ
 from oak_square.formats.usd.belongings import belongings_of
-from oak_square.formats.usd.making import made, spelled
+from oak_square.formats.usd.making import made, made_trouble, spelled
 from oak_square.formats.usd.reading import Content, attached_of, content_of, plains_of
-from oak_square.formats.usd.stage import open_stage, quiet
+from oak_square.formats.usd.stage import NoNumbers, open_stage, quiet
 from oak_square.formats.usd.writing import written
 
 __all__ = ["Usda", "Usdc", "Usdz"]
@@ -81,6 +81,8 @@ class _Usd(Format):
             with quiet():
                 content = content_of(opened.stage, file, self.key, path.parent, limits)
                 content = replace(content, asset=replace(content.asset, astray=opened.astray))
+        except NoNumbers as error:
+            raise BadFile(file, str(error)) from error
         except (UnicodeDecodeError, RuntimeError) as error:  # Tf's errors are RuntimeErrors
             raise BadFile(file, say("is no USD that can be read: {name}", name=type(error).__name__)) from error
         carrier = _Carrier(path=path, content=content, limits=limits)
@@ -117,6 +119,12 @@ class _Usd(Format):
     def make(self, scene: Scene) -> Written:
         """Return a new layer of a scene, in its unit and axes."""
         return made(scene, self.suffixes[0])
+
+    def made_trouble(self, received: Received) -> str:
+        """Return whether it has no default prim of a kind, or a mesh that would be drawn smoother than it is."""
+        carrier: _Carrier = received.carrier
+        with quiet():
+            return made_trouble(open_stage(carrier.path, received.asset.file, carrier.limits).stage)
 
     def reading_out(self, wanted: Reading) -> Reading:
         """Return `wanted` where `upAxis` can name its axes, else metres, Y up."""

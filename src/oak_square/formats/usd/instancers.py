@@ -99,7 +99,7 @@ def _instances(prim: Any, file: str, depth: int = 0) -> Instances:
     from pxr import Usd, UsdGeom
 
     instancer, now = UsdGeom.PointInstancer(prim), Usd.TimeCode.EarliestTime()
-    which = np.array(instancer.GetProtoIndicesAttr().Get(now) or [], dtype=np.int64)
+    which = values_of(instancer.GetProtoIndicesAttr(), 1).astype(np.int64)
     prototypes = [prim.GetStage().GetPrimAtPath(p) for p in instancer.GetPrototypesRel().GetForwardedTargets()]
     if not len(which) or not prototypes:
         return []
@@ -112,14 +112,14 @@ def _instances(prim: Any, file: str, depth: int = 0) -> Instances:
                 count=len(prototypes),
             ),
         )
-    places = instancer.GetPositionsAttr().Get(now)
-    if places is None or len(places) != len(which):
+    places = values_of(instancer.GetPositionsAttr(), 3)
+    if len(places) != len(which):
         raise BadFile(
             file,
             say(
                 "'{getpath}' has {count} positions for {count_2} instances",
                 getpath=prim.GetPath(),
-                count=len(places or []),
+                count=len(places),
                 count_2=len(which),
             ),
         )

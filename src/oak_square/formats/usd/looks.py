@@ -46,12 +46,20 @@ def _plain(shader: Any, name: str, usual: Any) -> Any:
     socket = shader.GetInput(name)
     attributes = socket.GetValueProducingAttributes() if socket else []
     value = attributes[0].Get(Usd.TimeCode.EarliestTime()) if attributes else None
-    return usual if value is None else value
+    return usual if value is None or type(value).__name__ == "UnregisteredValue" else value
+
+
+def _number(value: Any, usual: float) -> float:
+    """Return a value as a number; `usual` where it is of another kind."""
+    try:
+        return float(value)
+    except (TypeError, ValueError):
+        return usual
 
 
 def _factor(shader: Any, name: str, usual: float, source: Any, channel: int) -> float:
     """Return the number of an input, or what the channel of its texture is multiplied by."""
-    return float(source.scale[channel]) if source else float(_plain(shader, name, usual))
+    return float(source.scale[channel]) if source else _number(_plain(shader, name, usual), usual)
 
 
 def _srgb(linear: Any) -> tuple[float, float, float]:
@@ -168,7 +176,8 @@ class Looks:
             return None
         across, up = (_WRAPS.get(str(_plain(node, k, "")), "repeat") for k in ("wrapS", "wrapT"))
         texture = Texture(image=image, across=across, up=up, uv=self._map(node))
-        scale = tuple(float(v) for v in _plain(node, "scale", (1.0, 1.0, 1.0, 1.0)))
+        told = _plain(node, "scale", (1.0, 1.0, 1.0, 1.0))
+        scale = tuple(_number(v, 1.0) for v in told) if len(told) == 4 else (1.0, 1.0, 1.0, 1.0)
         return _Connected(texture=texture, output=str(source.sourceName), scale=scale)
 
     def _map(self, texture: Any) -> int:
@@ -188,7 +197,7 @@ class Looks:
         return min(self.maps.index(name), 1)
 
     def _image(self, texture: Any) -> Image | None:
-        if texture is None or not (texture.resolvedPath or texture.path):
+        if texture is None or not hasattr(texture, "resolvedPath") or not (texture.resolvedPath or texture.path):
             return None
         # Backslashes, which other systems write, are resolved by nobody here.
         own = str(texture.resolvedPath) or str(self.folder / str(texture.path).replace("\\", "/"))

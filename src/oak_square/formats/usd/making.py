@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.words import say
 from oak_square.formats.shared.look import Look
 from oak_square.formats.shared.model_file import Companion, Written
 from oak_square.formats.shared.plain import Plain, Scene, carried, to_linear
@@ -15,7 +16,7 @@ from oak_square.formats.usd.material_making import MAPS, material_of
 from oak_square.formats.usd.stage import quiet
 from oak_square.formats.usd.writing import author_place, exported
 
-__all__ = ["fresh_stage", "made", "prim_name", "spelled"]
+__all__ = ["fresh_stage", "made", "made_trouble", "prim_name", "spelled"]
 
 Array = NDArray[np.float64]
 
@@ -64,6 +65,19 @@ def made(scene: Scene, suffix: str) -> Written:
         data = exported(layer, suffix)
     images = dict.fromkeys(texture.image for look in looks for texture in look.textures)
     return Written(chunks=(data,), companions=tuple(Companion(path=i.name, chunks=(i.read(),)) for i in images))
+
+
+def made_trouble(stage: Any) -> str:
+    """Return what of a stage made here is not as it is made; empty where all is."""
+    from pxr import Usd, UsdGeom
+
+    top = stage.GetDefaultPrim()
+    if not top or Usd.ModelAPI(top).GetKind() != "component":
+        return say("it has no default prim that is a component")
+    meshes = (UsdGeom.Mesh(p) for p in stage.Traverse() if p.IsA(UsdGeom.Mesh))
+    if any(mesh.GetSubdivisionSchemeAttr().Get() != UsdGeom.Tokens.none for mesh in meshes):
+        return say("a mesh of it would be drawn smoother than it is")
+    return ""
 
 
 def fresh_stage(suffix: str, metres_per_unit: float, up: str) -> tuple[Any, Any]:

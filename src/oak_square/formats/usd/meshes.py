@@ -171,7 +171,7 @@ def _surfaces(prim: Any, looks: Looks, counts: NDArray[np.int64]) -> tuple[Surfa
     own = looks.of(prim)
     of_face = np.full(len(counts), own)
     for subset in UsdShade.MaterialBindingAPI(prim).GetMaterialBindSubsets():
-        faces = np.array(subset.GetIndicesAttr().Get() or [], dtype=np.int64)
+        faces = values_of(subset.GetIndicesAttr(), 1).astype(np.int64)
         of_face[faces[(faces >= 0) & (faces < len(counts))]] = looks.of(subset.GetPrim())
     of_triangle = np.repeat(of_face, np.maximum(counts - 2, 0))
     if not len(of_triangle):
@@ -212,7 +212,7 @@ def _corners_of(prim: Any, plain: Plain) -> tuple[NDArray[np.int64], NDArray[np.
 
 
 def _given_normals(prim: Any, plain: Plain, primvars: Any) -> tuple[str, int, Any, Any]:
-    from pxr import Usd, UsdGeom
+    from pxr import UsdGeom
 
     mesh = UsdGeom.Mesh(prim)
     if not mesh:
@@ -220,7 +220,8 @@ def _given_normals(prim: Any, plain: Plain, primvars: Any) -> tuple[str, int, An
     normals = primvars.GetPrimvar("normals")
     if normals:
         return "normals", 3, flattened(normals), normals.GetInterpolation()
-    return "normals", 3, mesh.GetNormalsAttr().Get(Usd.TimeCode.EarliestTime()), mesh.GetNormalsInterpolation()
+    own = values_of(mesh.GetNormalsAttr(), 3)
+    return "normals", 3, own if len(own) else None, mesh.GetNormalsInterpolation()
 
 
 def _by_corner(prim: Any, plain: Plain, maps: list[str]) -> Plain:

@@ -11,6 +11,7 @@ from oak_square.core.reshaping import corners_of, facets_now, normals_at_corners
 from oak_square.core.scene import Mesh
 from oak_square.formats.shared.polygons import reversed_corners
 from oak_square.formats.usd.meshes import is_left_handed
+from oak_square.formats.usd.stage import values_of
 
 __all__ = ["Normals", "normals_of"]
 
@@ -36,7 +37,7 @@ class Normals:
 
         now = Usd.TimeCode.EarliestTime()
         self.prim, self.attribute, self.primvar, self.how = prim, attribute, primvar, how
-        self.values: Array = np.array(attribute.Get(now), dtype=np.float64).reshape(-1, 3)
+        self.values: Array = values_of(attribute, 3).astype(np.float64)
         indices = primvar.GetIndices(now) if primvar is not None and primvar.IsIndexed() else None
         self._indices = None if indices is None else np.array(indices, dtype=np.int64)
 

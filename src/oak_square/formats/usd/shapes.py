@@ -204,9 +204,10 @@ def flattened(primvar: Any) -> Any:
     from pxr import Tf, Usd
 
     try:
-        return primvar.ComputeFlattened(Usd.TimeCode.EarliestTime())
+        value = primvar.ComputeFlattened(Usd.TimeCode.EarliestTime())
     except Tf.ErrorException:
         return None
+    return value if value is None or np.array(value).dtype.kind in "fiu" else None
 
 
 def resized(prim: Any, matrix: Array) -> bool:

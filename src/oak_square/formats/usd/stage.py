@@ -15,7 +15,7 @@ from urllib.parse import unquote
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.core.errors import BadFile
+from oak_square.core.errors import BadFile, Failed
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS
 from oak_square.core.tolerances import FLOAT_STEP, GREATEST_UNIT_M, LEAST_UNIT_M
@@ -24,12 +24,16 @@ from oak_square.formats.limits import Limits
 from oak_square.formats.shared.archives import checked_rows
 from oak_square.formats.shared.model_file import Beside
 
-__all__ = ["Opened", "open_stage", "quiet", "reading_of", "values_of"]
+__all__ = ["NoNumbers", "Opened", "open_stage", "quiet", "reading_of", "values_of"]
 
 _LAYERS = {".usd", ".usda", ".usdc", ".usdz"}
 _MOST_FILES = 2000
 _LONGEST_LINE, _LONGEST_TEXT = 500, 20_000
 _WORDS = re.compile(r" in file \S+ : '(.*?)'?\s*$")
+
+
+class NoNumbers(Failed):
+    """An attribute that should hold numbers holds something else; it is said where."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -246,6 +250,8 @@ def values_of(attribute: Any, width: int) -> NDArray[Any]:
 
     value = attribute.Get(Usd.TimeCode.EarliestTime())
     found = np.array(value) if value is not None else np.empty(0)
+    if found.dtype.kind not in "fiub" or found.size % width:
+        raise NoNumbers(say("'{path}' holds something that is no number", path=str(attribute.GetPath())[-80:]))
     return found.reshape(-1, width) if width > 1 else found.reshape(-1)
 
 
