@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
+import errno
 import hashlib
 import os
 import shutil
+import stat
 import time
 from collections.abc import Iterable
 from pathlib import Path
+from typing import BinaryIO
 from urllib.parse import unquote
 
 import numpy as np
@@ -20,9 +24,11 @@ __all__ = [
     "further_files",
     "holds",
     "mark_of",
+    "read_plain",
     "sha256_of",
     "sha256_of_chunks",
     "sync_folder",
+    "take_away",
     "write_chunks",
     "write_whole",
 ]
@@ -79,7 +85,8 @@ def further_files(folder: Path, names: Iterable[str]) -> dict[str, Path]:
     """Return what a model in `folder` is read from beside its own file, where it is there, by its path from there."""
     found = {}
     for name in names:
-        path = next((p for p in (folder / name, folder / unquote(name)) if p.is_file()), None)
+        spelled = (os.path.normpath(n) for n in (name, unquote(name)))
+        path = next((p for n in spelled if (p := folder / n).is_file()), None)
         if path is not None:
             found[path.relative_to(folder).as_posix()] = path
     return found
@@ -96,17 +103,47 @@ def sha256_of_chunks(chunks: Iterable[Chunk]) -> str:
 def write_chunks(path: Path, chunks: Iterable[Chunk]) -> None:
     """Write `pieces` one after the other to a new file and flush it to the disk."""
     path.parent.mkdir(parents=True, exist_ok=True)
-    with path.open("wb") as stream:
+    with _made_anew(path) as stream:
         for piece in chunks:
             stream.write(np.ascontiguousarray(piece).data if isinstance(piece, np.ndarray) else piece)
         stream.flush()
         os.fsync(stream.fileno())
 
 
+def _made_anew(path: Path) -> BinaryIO:
+    """Return a new file at `path`: what lies there goes, and a link is never followed."""
+    path.unlink(missing_ok=True)
+    return os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW, 0o666), "wb")
+
+
+def read_plain(path: Path) -> bytes:
+    """Return the bytes of a file that is one by itself: no link is followed, and no pipe waited for.
+
+    Raises
+    ------
+    OSError
+        If it is not there, or is something else.
+    """
+    handle = os.open(path, os.O_RDONLY | os.O_NOFOLLOW | os.O_NONBLOCK)
+    with os.fdopen(handle, "rb") as stream:
+        if not stat.S_ISREG(os.fstat(handle).st_mode):
+            raise OSError(errno.EINVAL, "is no plain file", str(path))
+        return stream.read()
+
+
+def take_away(path: Path) -> None:
+    """Take away a folder with all that is in it, or whatever else lies there; what a link leads to stays."""
+    if path.is_symlink() or not path.is_dir():
+        with contextlib.suppress(OSError):
+            path.unlink()
+        return
+    shutil.rmtree(path, ignore_errors=True)
+
+
 def copy_file(source: Path, target: Path) -> None:
     """Copy a file's bytes to a new file and flush it to the disk."""
     target.parent.mkdir(parents=True, exist_ok=True)
-    with source.open("rb") as old, target.open("wb") as new:
+    with source.open("rb") as old, _made_anew(target) as new:
         shutil.copyfileobj(old, new, _BLOCK)
         new.flush()
         os.fsync(new.fileno())

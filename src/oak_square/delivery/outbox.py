@@ -13,7 +13,7 @@ import filecmp
 import hashlib
 import json
 import os
-import shutil
+import stat
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -21,9 +21,9 @@ from typing import IO, Any
 
 from oak_square.core.errors import BadUsage, Failed, one_line
 from oak_square.core.words import in_english, say
-from oak_square.delivery.batch import WORKSHOP
+from oak_square.delivery.batch import WORKSHOP, find_sources
 from oak_square.delivery.documents import json_text
-from oak_square.delivery.files import copy_file, holds, sha256_of, sync_folder, write_whole
+from oak_square.delivery.files import copy_file, holds, read_plain, sha256_of, sync_folder, take_away, write_whole
 
 __all__ = [
     "MANIFEST",
@@ -140,9 +140,12 @@ class Outbox:
         self._shop = out / WORKSHOP
         self._wants = Wants()
         self._read: dict[str, dict[str, str]] = {}
+        self._known_owners: dict[str, set[str]] | None = None
         try:
             self._shop.mkdir(parents=True, exist_ok=True)
-            self._lock: IO[str] = (self._shop / _LOCK).open("w")
+            if self._shop.is_symlink():
+                raise OSError(errno.ELOOP, say("'{name}' in it is a link", name=WORKSHOP))
+            self._lock = _opened_lock(self._shop / _LOCK)
         except OSError as error:
             raise BadUsage(
                 say("{out}: can't be delivered into: {strerror}", out=one_line(str(out)), strerror=error.strerror)
@@ -152,14 +155,16 @@ class Outbox:
         except OSError as error:
             self._lock.close()
             raise BadUsage(say("{out}: another run is delivering into it", out=one_line(str(out)))) from error
+        self._clear_stages()
+
+    def _clear_stages(self) -> None:
         for left in self._shop.glob(f"{_STAGE}*"):
-            shutil.rmtree(left, ignore_errors=True)
+            take_away(left)
 
     def close(self) -> None:
         """Let others in; what is under way goes."""
         if self._is_there():  # else it may be another run's by now
-            for left in self._shop.glob(f"{_STAGE}*"):
-                shutil.rmtree(left, ignore_errors=True)
+            self._clear_stages()
             (self._shop / _LOCK).unlink(missing_ok=True)
         self._lock.close()
         # What further files sources were read from is kept for `--resume`; where there were none, nothing stays.
@@ -168,7 +173,7 @@ class Outbox:
 
     def _is_there(self) -> bool:
         with contextlib.suppress(OSError):
-            return os.path.samestat(os.fstat(self._lock.fileno()), (self._shop / _LOCK).stat())
+            return os.path.samestat(os.fstat(self._lock.fileno()), (self._shop / _LOCK).lstat())
         return False
 
     def check_there(self) -> None:
@@ -188,7 +193,7 @@ class Outbox:
 
     def clear(self, number: int) -> None:
         """Take away what is left of the work on an asset."""
-        shutil.rmtree(self.stage(number), ignore_errors=True)
+        take_away(self.stage(number))
 
     def begin_journal(self, version: str, sheet: str, kept: Iterable[Landed]) -> None:
         """Start the journal of a run with what an earlier one has left that stands."""
@@ -240,8 +245,39 @@ class Outbox:
         target = self.out / path
         if not Path(os.path.realpath(target.parent)).is_relative_to(os.path.realpath(self.out)):
             raise Failed(say("'{path}' goes with it, and its folder leads out of the delivery", path=path))
-        if path not in self._models and not self.replace:
-            check_free(path, digest, self.out)
+        if path not in self._models:
+            if not self.replace:
+                check_free(path, digest, self.out)
+            self._check_standing(path, digest)
+
+    def _check_standing(self, path: str, digest: str) -> None:
+        """Make sure that what a file takes the place of belongs to no model that stays, of an earlier delivery."""
+        if not (self.out / path).exists() or sha256_of(self.out / path) == digest:
+            return
+        owners = self._owners().get(path.casefold())
+        staying = [o for o in owners or () if o not in self._models and (self.out / o).is_file()]
+        if owners is None:
+            there = (s.path.relative_to(self.out).as_posix() for s in find_sources([self.out]))
+            staying = [name for name in there if name not in self._models]
+        if staying:
+            raise Failed(
+                say(
+                    "'{path}' goes with it, and lies here with other contents for '{owner}', which stays: "
+                    "deliver them apart",
+                    path=path,
+                    owner=staying[0],
+                )
+            )
+
+    def _owners(self) -> dict[str, set[str]]:
+        """Return the models that each file beside one was delivered for, by its path in small letters."""
+        if self._known_owners is None:
+            self._known_owners = {}
+            with contextlib.suppress(OSError, ValueError, KeyError, TypeError, RecursionError):
+                for entry in checked_entries(json.loads(read_plain(self.out / MANIFEST))):
+                    for path, _ in brought(entry):
+                        self._known_owners.setdefault(path.casefold(), set()).add(entry["output"])
+        return self._known_owners
 
     def _put(self, stage: Path, due: list[tuple[str, str]]) -> None:
         """Rename files into place; when one can't be, those before it are put back as they were."""
@@ -324,7 +360,7 @@ class Outbox:
     def _from_manifest(self, found: dict[str, Landed], version: str, sheet: str) -> str:
         path = self.out / MANIFEST
         try:
-            text = path.read_bytes()
+            text = read_plain(path)
         except FileNotFoundError:
             return ""
         except OSError as error:
@@ -338,7 +374,7 @@ class Outbox:
             return say("{manifest} is no delivery manifest, or damaged: all is done anew", manifest=MANIFEST)
         note: dict[str, Any] = {}
         try:
-            note = json.loads((self._shop / _READ).read_bytes())
+            note = json.loads(read_plain(self._shop / _READ))
             changed = note["manifest"] != _digest(text)
         except (OSError, ValueError, KeyError, TypeError):
             changed, note = False, {}
@@ -353,7 +389,7 @@ class Outbox:
 
     def _from_journal(self, found: dict[str, Landed], version: str, sheet: str) -> None:
         try:
-            lines = (self._shop / _JOURNAL).read_text("utf-8").splitlines()
+            lines = read_plain(self._shop / _JOURNAL).decode("utf-8").splitlines()
             if json.loads(lines[0]) != {"oak_square": version, "sheet": sheet}:
                 return
         except (OSError, ValueError, IndexError):
@@ -365,6 +401,23 @@ class Outbox:
                 found[entry["source"]] = Landed(entry=entry, read=dict(row["read"]))
             except (ValueError, KeyError, TypeError):
                 continue  # the last line, cut short
+
+
+def _opened_lock(path: Path) -> IO[bytes]:
+    """Return the lock's file, opened as it is: a link is not followed, and nothing in it is changed.
+
+    Raises
+    ------
+    OSError
+        If it is a link, or something else than a file.
+    """
+    if path.is_symlink():
+        raise OSError(errno.ELOOP, say("'{name}' in it is a link", name=f"{WORKSHOP}/{path.name}"))
+    handle = os.open(path, os.O_RDWR | os.O_CREAT | os.O_NOFOLLOW | os.O_NONBLOCK, 0o666)
+    if not stat.S_ISREG(os.fstat(handle).st_mode):
+        os.close(handle)
+        raise OSError(errno.EINVAL, say("'{name}' in it is no plain file", name=path.name))
+    return os.fdopen(handle, "r+b")
 
 
 def _line(entry: Entry, read: dict[str, str]) -> str:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import errno
-import shutil
+import os
+import posixpath
 import tempfile
 from collections.abc import Iterable, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
@@ -20,14 +21,22 @@ from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, output_name
-from oak_square.delivery.files import copy_file, further_files, mark_of, sha256_of, sha256_of_chunks, write_chunks
+from oak_square.delivery.files import (
+    copy_file,
+    further_files,
+    mark_of,
+    sha256_of,
+    sha256_of_chunks,
+    take_away,
+    write_chunks,
+)
 from oak_square.delivery.outbox import Staged
 from oak_square.delivery.proof_written import prove_written
 from oak_square.delivery.surveying import receive, size_json
 from oak_square.formats.limits import LIMITS
 from oak_square.formats.register import FORMATS
 from oak_square.formats.shared.crossing import cross, target_of
-from oak_square.formats.shared.model_file import Format, Received, Written
+from oak_square.formats.shared.model_file import Companion, Format, Received, Written
 from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
 
@@ -108,7 +117,7 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         if job.source.trouble:
             raise BadFile(job.source.file, job.source.trouble)
         if job.stage is not None:
-            shutil.rmtree(job.stage, ignore_errors=True)  # of a process that died over it
+            take_away(job.stage)  # of a process that died over it
             job.stage.mkdir(parents=True)
             # What a library writes on the way goes with the stage, however this process ends.
             tempfile.tempdir = str(job.stage)
@@ -188,6 +197,7 @@ def _deliver(
     prepared, written, reading = _written(job, received, prepared, target, entry)
     if written is None:
         return Staged(entry=entry)
+    written = _with_plain_paths(written)
     entry["warnings"] += [*written.warnings, *target.unnamed(_asked_reading(job, prepared, target))]
     entry["status"] = "unchanged" if written.chunks is None else "delivered"
     if job.stage is None:
@@ -236,6 +246,16 @@ def _evaluated(job: Job, asset: Asset, entry: Entry, refused: Mapping[int, str])
         entry.update(status=prepared.status, reason=one_line(prepared.reason or ""))
         return None
     return prepared
+
+
+def _with_plain_paths(written: Written) -> Written:
+    """Return what was written with each companion by one path, however the model names it: `x/../data.bin`."""
+
+    def plain(companion: Companion) -> Companion:
+        source = None if companion.source is None else Path(os.path.realpath(companion.source))
+        return replace(companion, path=posixpath.normpath(companion.path), source=source)
+
+    return replace(written, companions=tuple(plain(c) for c in written.companions))
 
 
 def _asked_reading(job: Job, prepared: Prepared, target: Format) -> Reading:

@@ -261,6 +261,14 @@ Ist nicht mehr da</translation>
    <translation>„{name}“ hat dort nichts davon: {feature}</translation>
   </message>
   <message>
+   <source>'{name}' in it is a link</source>
+   <translation>„{name}“ darin ist ein Verweis</translation>
+  </message>
+  <message>
+   <source>'{name}' in it is no plain file</source>
+   <translation>„{name}“ darin ist keine gewöhnliche Datei</translation>
+  </message>
+  <message>
    <source>'{name}' is animated, and would hang from another node</source>
    <translation>„{name}“ ist animiert und würde an einem anderen Knoten hängen</translation>
   </message>
@@ -367,6 +375,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>'{path}' goes with it, and its folder leads out of the delivery</source>
    <translation>„{path}“ geht mit, und sein Ordner führt aus der Lieferung hinaus</translation>
+  </message>
+  <message>
+   <source>'{path}' goes with it, and lies here with other contents for '{owner}', which stays: deliver them apart</source>
+   <translation>„{path}“ gehört dazu und liegt hier mit anderem Inhalt für „{owner}“, das bleibt: getrennt ausliefern</translation>
   </message>
   <message>
    <source>'{path}' goes with it, and with '{owner}' with other contents: deliver them apart</source>
@@ -5938,6 +5950,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>holds '{name}', which leads out of the package</source>
    <translation>enthält „{name}“, das aus dem Paket hinausführt</translation>
+  </message>
+  <message>
+   <source>holds a package in a package, '{inner}', which is not read</source>
+   <translation>enthält ein Paket im Paket, „{inner}“, das nicht gelesen wird</translation>
   </message>
   <message>
    <source>holds a part beside its model that is damaged; repack it</source>

@@ -69,12 +69,12 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
     # Heavy, and wanted for USD files alone.
     from pxr import Tf, Usd
 
-    if path.suffix.lower() == ".usdz":
-        _check_package(path, file, limits)
     try:
         with quiet():
             beside = Beside(path.parent, file)
             is_package = path.suffix.lower() == ".usdz"
+            if is_package:
+                _check_package(path, file, limits)
             companions = () if is_package else _dependencies(path, file, limits, beside)
             stage = Usd.Stage.Open(str(path), Usd.Stage.LoadAll)
             if stage is not None:
@@ -128,6 +128,9 @@ def _check_package(path: Path, file: str, limits: Limits) -> None:
             rows = checked_rows(package, path, file, limits)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
         raise BadFile(file, say("is no USDZ package")) from error
+    inner = next((row.filename for row in rows if row.filename.lower().endswith(".usdz")), None)
+    if inner is not None:
+        raise BadFile(file, say("holds a package in a package, '{inner}', which is not read", inner=inner[-80:]))
     _check_inner_layers(path, {row.filename for row in rows}, file)
     for row in rows:
         if row.compress_type != zipfile.ZIP_STORED:
@@ -141,7 +144,7 @@ def _check_inner_layers(path: Path, names: set[str], file: str) -> None:
     from pxr import Sdf
 
     for name in sorted(names):
-        if Path(name).suffix.lower() not in _LAYERS - {".usdz"}:
+        if Path(name).suffix.lower() not in _LAYERS:
             continue
         with quiet():
             layer = Sdf.Layer.OpenAsAnonymous(f"{path}[{name}]")
@@ -162,7 +165,8 @@ def _clip_references(layer: Any) -> list[str]:
     found: list[str] = []
 
     def look(path: Any) -> None:
-        spec = layer.GetPrimAtPath(path) if path.IsPrimPath() else None
+        is_prim = path.IsPrimPath() or path.IsPrimVariantSelectionPath()
+        spec = layer.GetPrimAtPath(path) if is_prim else None
         clips = spec.GetInfo("clips") if spec is not None and spec.HasInfo("clips") else {}
         for clip_set in clips.values():
             if not isinstance(clip_set, dict):
@@ -194,10 +198,11 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
                     file_bytes=limits.file_bytes,
                 ),
             )
-        sublayers, references, payloads = UsdUtils.ExtractExternalReferences(str(layer))
         opened = Sdf.Layer.OpenAsAnonymous(str(layer))
+        # First: what looks for references lists the folders that templates of clips name.
         for reference in _clip_references(opened) if opened is not None else ():
             _inside(home, layer.parent, reference, file)
+        sublayers, references, payloads = UsdUtils.ExtractExternalReferences(str(layer))
         for reference in [*sublayers, *references, *payloads]:
             if reference not in {*sublayers, *payloads} and Path(reference.split("[")[0]).suffix.lower() not in _LAYERS:
                 # No layer: it is never opened here, and need not lie inside for the rest to be read.
@@ -216,7 +221,9 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
                     raise BadFile(file, say("is made of '{reference}', which is not there", reference=reference[:120]))
                 continue
             found[target.relative_to(home).as_posix()] = None
-            if target.suffix.lower() in _LAYERS:
+            if target.suffix.lower() == ".usdz":
+                _check_package(target, file, limits)
+            elif target.suffix.lower() in _LAYERS:
                 due.append(target)
     return tuple(found)
 
