@@ -100,6 +100,11 @@ def test_in_a_file_with_z_up_angles_and_own_axes_are_the_files():
     assert pivot(moved, "post") == pytest.approx([0, 2, 0], abs=1e-12)
     high = after(asset, "{do: size, height: 6, keep: none, along: own, parts: [post]}")
     assert node_box(high, 0).size[1] == pytest.approx(6)
+    # The file's z stands upright already; its y lies to the back.
+    still = after(asset, "{do: turn, bring: +Z, to: top, parts: [post]}")
+    assert axes(still, "post") == pytest.approx(axes(asset, "post"))
+    laid = after(asset, "{do: turn, bring: +Y, to: top, parts: [post]}")
+    assert axes(laid, "post")[:, 2] == pytest.approx([0, -1, 0], abs=1e-12)
 
 
 # Along

@@ -30,6 +30,7 @@ from oak_square.app.panel.deliver_body import DeliverBody
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
+from oak_square.app.signals import closing_on_signals
 from oak_square.app.view.view_area import VIEWS
 from oak_square.app.widgets import theme
 from oak_square.app.window import Window
@@ -118,7 +119,8 @@ def run_window(*, paths: Sequence[Path], sheet: Path | None = None) -> int:
     """Open the window on `paths`; returns when it is closed."""
     window = open_window(paths, sheet)
     QTimer.singleShot(0, partial(offer_work, window))
-    code = QApplication.exec()
+    with closing_on_signals(window):
+        code = QApplication.exec()
     del window
     return code
 
@@ -193,7 +195,8 @@ def run_demo(*, shot: Path | None, stage: str | None, view: str | None) -> int:
         window.views.show_view(view)
     if shot is None:
         QTimer.singleShot(0, partial(offer_work, window))
-        return QApplication.exec()
+        with closing_on_signals(window):
+            return QApplication.exec()
     settle(window)
     saved = window.grab().save(str(shot), "PNG")
     window.close()

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Annotated, Any
@@ -11,7 +12,7 @@ from typing import Annotated, Any
 import typer
 
 from oak_square.commands.options import Paths, SheetFile
-from oak_square.commands.talk import code_of, listed_paths, print_out, progress, say, stoppable
+from oak_square.commands.talk import code_of, listed_paths, print_on, progress, say, stoppable
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
 from oak_square.delivery.batch import find_sources
@@ -19,7 +20,7 @@ from oak_square.delivery.documents import json_text
 from oak_square.delivery.files import Digests
 from oak_square.delivery.guessing import book_for
 from oak_square.delivery.pictures import Pictured, pictures_of
-from oak_square.delivery.proving import prove
+from oak_square.delivery.proving import Proved, prove
 from oak_square.delivery.report import check_reports, write_reports
 from oak_square.delivery.running import WOULD_STOP, Run, Stopped, Unrecorded, deliver
 from oak_square.delivery.watching import watching
@@ -56,7 +57,7 @@ class Voice:
     def landed(self, done: int, total: int, entry: Entry) -> None:
         """Tell of an asset that is done."""
         if self.lines:
-            print_out(json_text({"done": done, "of": total, "asset": entry}, indent=None), end="", flush=True)
+            print_on(json_text({"done": done, "of": total, "asset": entry}, indent=None), end="", flush=True)
         elif not self.quiet:
             progress(done, total, entry)
 
@@ -64,23 +65,24 @@ class Voice:
         """Tell what happened to some assets, and what all came to; what went wrong is said in any case."""
         for entry in entries:
             if entry["status"] in {"refused", "failed"}:
-                say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
+                would = "would be " if dry else ""
+                say(f"{entry['source']}: {would}{entry['status']}: {entry['reason']}")
             elif self == Voice():
-                self._of_asset(entry)
+                self._of_asset(entry, dry)
         counts = Counter(entry["status"] for entry in manifest["assets"])
         if self.lines:
-            print_out(json_text({"totals": counts, "warnings": manifest["warnings"]}, indent=None), end="", flush=True)
+            print_on(json_text({"totals": counts, "warnings": manifest["warnings"]}, indent=None), end="", flush=True)
         elif self.document:
-            print_out(json_text(manifest), end="")
+            print_on(json_text(manifest), end="")
         elif not self.quiet:
             total = ", ".join(f"{n} {status}" for status, n in counts.items()) or "nothing to deliver"
-            print_out(f"{'would be: ' if dry else ''}{total}")
+            print_on(f"{'would be: ' if dry else ''}{total}")
 
-    def _of_asset(self, entry: Entry) -> None:
-        size = entry["size_after_m"]
-        print_out(f"{one_line(entry['source'])}  {entry['status']}  {format_size(*size.values()) if size else 'empty'}")
+    def _of_asset(self, entry: Entry, dry: bool) -> None:
+        size, status = entry["size_after_m"], f"{'would be ' if dry else ''}{entry['status']}"
+        print_on(f"{one_line(entry['source'])}  {status}  {format_size(*size.values()) if size else 'empty'}")
         for warning in entry["warnings"]:
-            print_out(f"  {one_line(warning)}")
+            print_on(f"  {one_line(warning)}")
 
 
 def prep_command(  # noqa: PLR0913 - a command's options
@@ -123,7 +125,7 @@ def prep_command(  # noqa: PLR0913 - a command's options
     raise typer.Exit(_code(manifest))
 
 
-def watch_command(
+def watch_command(  # noqa: PLR0913 - a command's options
     sheet: SheetFile,
     folders: Folders,
     out: Out,
@@ -131,14 +133,16 @@ def watch_command(
     once: Annotated[bool, typer.Option("--once", help="Prepare what there is, and end as prep does.")] = False,
     quiet: Quiet = False,
     lines: Lines = False,
+    document: Annotated[bool, typer.Option("--json", help="Print the manifest in the end, and nothing else.")] = False,
 ) -> None:
     """Prepare, deliver and prove every file as it comes or changes."""
-    voice = Voice(quiet, lines)
+    voice, last = Voice(quiet, lines, document), _Last()
     check_reports(report or [], out)
     loaded, data = load_sheet(sheet)
     digests, drawn = Digests(), Drawn()
     # It may be ended at any moment, also between a run and the next.
-    with stoppable(f"stopped; what stands in {out} is whole and recorded"), watching(folders, out, say) as watcher:
+    stands = f"stopped; what stands in {out} is whole and recorded"
+    with last.told(voice), stoppable(stands), watching(folders, out, say) as watcher:
         while True:
             sources = watcher.wait(for_all=once)
             run = Run(
@@ -154,13 +158,14 @@ def watch_command(
             )
             fresh: list[Entry] = []
             try:
-                manifest = _delivered(run, sheet, report or [], voice, fresh, drawn)
+                last.manifest = manifest = _delivered(run, sheet, report or [], voice, fresh, drawn, last.warned)
             except ChoiceTrouble as error:
                 if once:
                     raise
                 say(f"{error}; waiting for a change")
                 continue
-            voice.ended(fresh, manifest)
+            if not document:
+                voice.ended(fresh, manifest)
             if once:
                 raise typer.Exit(_code(manifest))
 
@@ -172,10 +177,12 @@ def _delivered(
     voice: Voice,
     fresh: list[Entry] | None = None,
     drawn: Drawn | None = None,
+    warned: set[str] | None = None,
 ) -> dict[str, Any]:
     """Deliver, write the reports, and return the manifest; what was done anew is added to `fresh`.
 
-    Pictures for a page are added to `drawn`, and what is there is not drawn again.
+    What the batch is warned of is said unless it is in `warned`, and added there. Pictures for a page are added to
+    `drawn`, and what is there is not drawn again.
     """
 
     def landed(done: int, total: int, entry: Entry) -> None:
@@ -209,11 +216,34 @@ def _delivered(
         write_reports(reports, manifest)
         raise
     for warning in manifest["warnings"]:
+        if warned is not None and warning in warned:
+            continue
         say(warning if warning.startswith(WOULD_STOP) else f"{sheet}: {warning}")
+    if warned is not None:
+        warned.clear()
+        warned.update(manifest["warnings"])
     return manifest
 
 
+class _Last:
+    """The last manifest of a watch, what was warned of in the last run, and the one document that it ends with."""
+
+    def __init__(self) -> None:
+        self.manifest: dict[str, Any] | None = None
+        self.warned: set[str] = set()
+
+    @contextmanager
+    def told(self, voice: Voice) -> Iterator[None]:
+        try:
+            yield
+        finally:
+            if voice.document and self.manifest is not None:
+                print_on(json_text(self.manifest), end="")
+
+
 def _code(manifest: dict[str, Any]) -> int:
+    if any(w.startswith(WOULD_STOP) for w in manifest["warnings"]):  # a dry run ends as the run would
+        return 2
     return 3 if any(e["status"] in {"refused", "failed"} for e in manifest["assets"]) else 0
 
 
@@ -221,20 +251,32 @@ def prove_command(
     folder: Annotated[Path, typer.Argument(metavar="DIR", help="A delivery.")],
     quiet: Quiet = False,
     document: Annotated[bool, typer.Option("--json", help="Print what was found as one document.")] = False,
+    lines: Lines = False,
 ) -> None:
     """Re-open a delivery and check it against its manifest."""
-    voice = Voice(quiet, document=document)
+    Voice(quiet, lines, document)  # which says what excludes what
+
+    def proved(done: int, total: int, each: Proved) -> None:
+        if lines:
+            row = {"done": done, "of": total, "asset": _proved_row(each)}
+            print_on(json_text(row, indent=None), end="", flush=True)
+
     with stoppable():
-        results = prove(folder)
+        results = prove(folder, told=proved)
     wrong = [r for r in results if r.trouble is not None]
     for each in wrong:
         say(f"{each.name}: {each.trouble}")
-    if voice.document:
-        rows = [{"output": r.name, "holds": r.trouble is None, "reason": r.trouble} for r in results]
-        print_out(json_text({"holds": not wrong, "assets": rows}), end="")
-    if voice != Voice():
-        raise typer.Exit(1 if wrong else 0)
-    moving = [r.times for r in results if r.trouble is None and r.times]
-    also = f", {len(moving)} of them at {sum(moving)} times of their clips too" if moving else ""
-    print_out(f"{len(results) - len(wrong)} of {len(results)} hold{also}")
+    if document:
+        print_on(json_text({"holds": not wrong, "assets": [_proved_row(r) for r in results]}), end="")
+    elif lines:
+        totals = {word: n for word, n in (("holds", len(results) - len(wrong)), ("does not hold", len(wrong))) if n}
+        print_on(json_text({"totals": totals, "warnings": []}, indent=None), end="", flush=True)
+    elif not quiet:
+        moving = [r.times for r in results if r.trouble is None and r.times]
+        also = f", {len(moving)} of them at {sum(moving)} times of their clips too" if moving else ""
+        print_on(f"{len(results) - len(wrong)} of {len(results)} hold{also}")
     raise typer.Exit(1 if wrong else 0)
+
+
+def _proved_row(each: Proved) -> dict[str, Any]:
+    return {"output": each.name, "holds": each.trouble is None, "reason": each.trouble}

@@ -12,9 +12,20 @@ from typing import Any
 
 import typer
 
-from oak_square.core.errors import one_line
+from oak_square.core.errors import BadUsage, one_line
 
-__all__ = ["code_of", "listed_paths", "print_out", "progress", "say", "stoppable", "terminated", "unheard"]
+__all__ = [
+    "code_of",
+    "hung_up",
+    "listed_paths",
+    "print_on",
+    "print_out",
+    "progress",
+    "say",
+    "stoppable",
+    "terminated",
+    "unheard",
+]
 
 
 def print_out(text: str, end: str = "\n", *, flush: bool = False) -> None:
@@ -23,6 +34,14 @@ def print_out(text: str, end: str = "\n", *, flush: bool = False) -> None:
         print(text, end=end, flush=flush)
     except BrokenPipeError as error:
         raise typer.Exit(unheard()) from error
+
+
+def print_on(text: str, end: str = "\n", *, flush: bool = False) -> None:
+    """Print to whoever listens, and go on where nobody does any more: the work is not done for what is said of it."""
+    try:
+        print(text, end=end, flush=flush)
+    except BrokenPipeError:
+        unheard()
 
 
 def unheard() -> int:
@@ -46,6 +65,17 @@ class _Terminated(KeyboardInterrupt):
     """A polite request to end, which Ctrl+C is too."""
 
 
+class _HungUp(_Terminated):
+    """The terminal is gone."""
+
+
+def hung_up(*_: object) -> None:
+    """End as Ctrl+C does, where the terminal is gone: nobody hears what is still said."""
+    for stream in (sys.stdout, sys.stderr):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), stream.fileno())
+    raise _HungUp
+
+
 def terminated(*_: object) -> None:
     """End as Ctrl+C does: what a signal handler calls."""
     raise _Terminated
@@ -55,6 +85,8 @@ def code_of(error: BaseException) -> int:
     """Return the exit code that a shell expects of what a signal has ended."""
     # A run that was stopped says by what; it is not asked for its kind, which would load all that runs.
     ended_by = getattr(error, "by", error)
+    if isinstance(ended_by, _HungUp):
+        return 128 + signal.SIGHUP
     return 128 + (signal.SIGTERM if isinstance(ended_by, _Terminated) else signal.SIGINT)
 
 
@@ -71,10 +103,20 @@ def progress(done: int, total: int, entry: dict[str, Any]) -> None:
 
 
 def listed_paths(paths: list[Path]) -> list[Path]:
-    """Return paths with a `-` among them replaced by those that standard input lists, one a line."""
+    """Return paths with a `-` among them replaced by those that standard input lists, one a line.
+
+    Raises
+    ------
+    BadUsage
+        If it lists none, or is named twice.
+    """
     if Path("-") not in paths:
         return paths
+    if paths.count(Path("-")) > 1:
+        raise BadUsage("-: standard input can be read once only")
     data = sys.stdin.buffer.read()
     names = [os.fsdecode(line) for line in data.split(b"\0" if b"\0" in data else b"\n") if line.strip()]
+    if not names:
+        raise BadUsage("-: standard input lists no paths")
     at = paths.index(Path("-"))
-    return [*paths[:at], *(Path(name) for name in names), *(p for p in paths[at + 1 :] if p != Path("-"))]
+    return [*paths[:at], *(Path(name) for name in names), *paths[at + 1 :]]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
@@ -42,8 +42,10 @@ class Proved:
     times: int = 0
 
 
-def prove(folder: Path, jobs: int = 1) -> list[Proved]:
+def prove(folder: Path, jobs: int = 1, told: Callable[[int, int, Proved], None] | None = None) -> list[Proved]:
     """Return each delivered asset of `folder`, held against the manifest at rest and at sampled times of its clips.
+
+    `told` is called with each as it is done: how many are, of how many.
 
     Raises
     ------
@@ -65,10 +67,18 @@ def prove(folder: Path, jobs: int = 1) -> list[Proved]:
     except (ValueError, KeyError, TypeError, RecursionError) as error:
         raise BadUsage(say("{path}: is no delivery manifest", path=one_line(str(path)))) from error
     found: dict[str, Proved] = {}
+    scene = manifest.get("set_out")
+    total = len(entries) + bool(isinstance(scene, dict) and scene.get("output") is not None)
     for entry, proved, why in in_processes(partial(_proved, folder), entries, jobs):
         name = entry["output"]
         found[name] = proved or Proved(name=name, trouble=why)
-    return [*(found[e["output"]] for e in entries), *_proved_set_out(folder, manifest.get("set_out"))]
+        if told is not None:
+            told(len(found), total, found[name])
+    last = _proved_set_out(folder, scene)
+    if told is not None:
+        for each in last:
+            told(total, total, each)
+    return [*(found[e["output"]] for e in entries), *last]
 
 
 def _proved_set_out(folder: Path, said: Any) -> list[Proved]:

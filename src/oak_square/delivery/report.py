@@ -61,8 +61,11 @@ def write_reports(
     for path in reports:
         data = report_text(path.suffix.lower(), manifest, pictures).encode("utf-8", "backslashreplace")
         if not holds(path, data):
-            path.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(path, data)
+            try:
+                path.parent.mkdir(parents=True, exist_ok=True)
+                write_whole(path, data)
+            except OSError as error:
+                raise OSError(error.errno, error.strerror, str(path)) from error
 
 
 def report_text(suffix: str, manifest: dict[str, Any], pictures: Mapping[str, Pictured] | None = None) -> str:

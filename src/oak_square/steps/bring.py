@@ -75,7 +75,8 @@ def bring_turn(bring: Bring, to: To, asset: Asset, node: int | None, setting: Se
     ----------
     bring, to
     node : int or None
-        The node that is turned, whose signed axes are meant; None for an asset, whose signed axes are the delivery's.
+        The node that is turned, whose signed axes are meant, by the letters its file has for them; None for an asset,
+        whose signed axes are the delivery's.
 
     Raises
     ------
@@ -85,7 +86,8 @@ def bring_turn(bring: Bring, to: To, asset: Asset, node: int | None, setting: Se
     if isinstance(bring, MarkName):
         start = _way(bring, asset, node, setting)
     elif isinstance(bring, str) and node is not None:
-        start = own_axes(asset, node) @ axis_vector(bring)
+        # Frames are kept relabelled to the working axes; the file calls them by its own.
+        start = own_axes(asset, node) @ asset.reading.rotation @ axis_vector(bring)
     else:
         start = direction(bring, setting)
     end = _way(to, asset, node, setting) if isinstance(to, MarkName) else direction(to, setting)
