@@ -31,8 +31,10 @@ complete -c oak-square -n "__fish_seen_subcommand_from watch" -l report -r -d "W
 complete -c oak-square -n "__fish_seen_subcommand_from watch" -l once -d "Prepare what there is, and end as prep does."
 complete -c oak-square -n "__fish_seen_subcommand_from watch" -l quiet -d "Print nothing but what went wrong."
 complete -c oak-square -n "__fish_seen_subcommand_from watch" -l json-lines -d "Print a JSON line for each asset once it is done."
+complete -c oak-square -n "__fish_seen_subcommand_from watch" -l json -d "Print the manifest in the end, and nothing else."
 complete -c oak-square -n "__fish_seen_subcommand_from prove" -l quiet -d "Print nothing but what went wrong."
 complete -c oak-square -n "__fish_seen_subcommand_from prove" -l json -d "Print what was found as one document."
+complete -c oak-square -n "__fish_seen_subcommand_from prove" -l json-lines -d "Print a JSON line for each asset once it is done."
 complete -c oak-square -n "__fish_seen_subcommand_from sheet" -a check
 complete -c oak-square -n "__fish_seen_subcommand_from sheet" -a compare
 complete -c oak-square -n "__fish_seen_subcommand_from sheet" -l schema -d "Print the JSON Schema of a prep sheet."

@@ -93,3 +93,9 @@ def test_a_length_that_is_written_reads_back_as_shown(metres, unit):
 def test_units_have_english_names_too():
     assert metres_per("feet") == 0.3048
     assert metres_per("Metres") == 1.0
+
+
+@pytest.mark.parametrize("value", [16**300, -(16**300), 1e400])
+def test_a_number_past_all_lengths_is_none(value):
+    with pytest.raises(BadLength, match="not a finite length"):
+        parse_length(value, bare=1.0)

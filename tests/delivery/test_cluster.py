@@ -33,7 +33,8 @@ pytestmark = pytest.mark.filterwarnings("ignore:.*_io.FileIO:pytest.PytestUnrais
 
 @pytest.fixture(scope="module")
 def cluster():
-    with LocalCluster(n_workers=2, threads_per_worker=1, memory_limit=0, dashboard_address=None) as made:
+    ports = {"dashboard_address": None, "scheduler_kwargs": {"dashboard_address": ":0"}}
+    with LocalCluster(n_workers=2, threads_per_worker=1, memory_limit=0, **ports) as made:
         yield made
 
 

@@ -147,3 +147,28 @@ def test_templates_of_clips_look_into_no_folder_outside(tmp_path, place):
     (inside / "m.usda").write_text(text)
     with pytest.raises(BadFile, match="outside its folder"):
         FORMATS["usda"].read(inside / "m.usda", "m.usda")
+
+
+def doubling(times):
+    lines = ["#usda 1.0", 'def Xform "x0" {', "}"]
+    for k in range(1, times):
+        arcs = [f' def "{n}" (references = </x{k - 1}>) {{' + "\n }" for n in "lr"]
+        lines += [f'def Xform "x{k}" {{', *arcs, "}"]
+    return "\n".join(lines) + "\n"
+
+
+def test_references_that_double_are_told_before_they_grow(tmp_path):
+    (tmp_path / "few.usda").write_text(doubling(8))
+    assert len(FORMATS["usda"].read(tmp_path / "few.usda", "few.usda").asset.nodes) > 255
+    (tmp_path / "many.usda").write_text(doubling(40))
+    packed(tmp_path / "many.usdz", ("a.usda", doubling(40)))
+    (tmp_path / "above.usda").write_text("#usda 1.0\n(\n subLayers = [@many.usda@]\n)\n")
+    for name in ("many.usda", "many.usdz", "above.usda"):
+        with pytest.raises(BadFile, match="come to over"):
+            FORMATS[name[-4:]].read(tmp_path / name, name)
+
+
+def test_a_reference_to_what_is_above_it_counts_once(tmp_path):
+    text = '#usda 1.0\ndef Xform "a" (references = </b>) {\n}\ndef Xform "b" (references = </a>) {\n}\n'
+    (tmp_path / "ring.usda").write_text(text)
+    FORMATS["usda"].read(tmp_path / "ring.usda", "ring.usda")

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import hashlib
 import os
+import resource
+import tempfile
 from concurrent.futures.process import BrokenProcessPool
 
 import numpy as np
@@ -259,3 +261,37 @@ def test_entries_have_every_name_of_the_contract_even_when_there_is_nothing():
     box = Box(np.array([0.0, 1, 2]), np.array([3.0, 5, 7]))
     assert size_json(box) == {"width": 3, "height": 4, "depth": 5}
     assert box_json(box) == {"min": [0, 1, 2], "max": [3, 5, 7]}
+
+
+def test_where_processes_can_not_begin_that_is_said_at_once(monkeypatch):
+    soft, hard = resource.getrlimit(resource.RLIMIT_AS)
+    monkeypatch.setattr(resource, "getrlimit", lambda _: (300_000_000, hard))
+    with pytest.raises(BadUsage, match="limited to 300 MB"):
+        list(in_processes(_pid, [1, 2], 1))
+    monkeypatch.setattr(resource, "getrlimit", lambda _: (soft, hard))
+
+    def without(*_, **__):
+        raise OSError(38, "Function not implemented")
+
+    monkeypatch.setattr("pebble.ProcessPool", without)
+    with pytest.raises(BadUsage, match="/dev/shm"):
+        list(in_processes(_pid, [1, 2], 1))
+
+
+def _pid(item):
+    return os.getpid()
+
+
+def _end(item):
+    print("pages of a library's last words", flush=True)
+    with tempfile.NamedTemporaryFile(delete=False) as left:
+        left.write(b"a report")
+    os.abort()
+
+
+def test_what_a_process_writes_as_it_dies_is_neither_heard_nor_left(tmp_path, monkeypatch, capfd):
+    monkeypatch.setattr(tempfile, "tempdir", str(tmp_path))
+    results = list(in_processes(_end, [1, 2], 1))
+    assert [why for _, _, why in results] == [CRASHED, CRASHED]
+    assert list(tmp_path.iterdir()) == []
+    assert capfd.readouterr() == ("", "")

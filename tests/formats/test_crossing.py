@@ -22,7 +22,7 @@ from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made
 from tests.formats.test_threemf import package
 from tests.formats.test_usd import SIGN as USD
-from tests.made import UP_Z, glb, laid_out, opened, stl_binary
+from tests.made import UP_Z, glb, laid_out, opened, stl_binary, triangle_document
 from tests.runs import deliver_as, troubles
 
 PNG = bytes.fromhex(
@@ -301,3 +301,16 @@ def test_colours_of_a_made_gltf_are_linear(tmp_path):
     # IEC 61966-2-1 by hand.
     assert colours[0] == pytest.approx([1.0, 0.214041, 0.050876, 1.0], abs=1e-6)
     assert colours[1] == pytest.approx([0.033105, 0.033105, 0.02 / 12.92, 1.0], abs=1e-6)
+
+
+@pytest.mark.parametrize("key", ["same", *MADE])
+def test_half_a_character_in_a_name_is_a_fault_of_nobody(tmp_path, key):
+    document, binary = triangle_document(nodes=[{"name": "a\ud800b", "mesh": 0}], materials=[{"name": "m\udc00"}])
+    document["meshes"][0]["primitives"][0]["material"] = 0
+    (tmp_path / "in").mkdir()
+    (tmp_path / "in" / "half.glb").write_bytes(glb(document, binary))
+    (entry,) = deliver_as(tmp_path, f"{{format: {key}}}", "{do: turn, by: [0, 30, 0]}")["assets"]
+    assert entry["status"] == "delivered", entry["reason"]
+    if key == "same":
+        said, _ = opened((tmp_path / "out" / "half.glb").read_bytes())
+        assert said["nodes"][0]["name"] == "a\ud800b"

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import shutil
+
 import numpy as np
 import pytest
 
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.surveying import receive
+from oak_square.demo import BATCH
 from tests.made import accessor, glb, laid_out, opened, triangle_document, write_gltf
 from tests.runs import through, troubles
 
@@ -158,3 +161,11 @@ def test_an_obj_holds_no_hierarchy_to_split_into(tmp_path):
     entry = through(tmp_path, "{do: split, parts: [sign], into: pieces}")
     assert (entry["status"], entry["reason"]) == ("refused", "step 1 (split): its format holds no hierarchy")
     assert receive(find_sources([tmp_path / "in"])[0]).asset.nodes[0].pinned
+
+
+def test_a_mesh_of_which_some_primitives_have_coordinates_comes_apart(tmp_path):
+    (tmp_path / "in").mkdir()
+    shutil.copy(BATCH / "milepost.glb", tmp_path / "in")
+    entry = through(tmp_path, "{do: split, parts: ['*'], into: pieces}")
+    assert entry["status"] == "delivered", entry["reason"]
+    assert not any(troubles(tmp_path / "out").values())

@@ -91,9 +91,12 @@ def parse_length(text: str | float, *, bare: float, module: float | None = None)
     """
     if isinstance(text, bool) or not isinstance(text, int | float | str):
         raise BadLength(say("'{text}' is no length: a length is a number, or text such as 90 cm", text=text))
-    value = float(text) * bare if isinstance(text, int | float) else _parse_text(text, bare, module)
+    try:
+        value = float(text) * bare if isinstance(text, int | float) else _parse_text(text, bare, module)
+    except OverflowError:
+        value = math.inf
     if not math.isfinite(value):
-        raise BadLength(say("'{text}' is not a finite length", text=text))
+        raise BadLength(say("'{text}' is not a finite length", text=str(text)[:40]))
     return value
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import os
 import signal
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from multiprocessing import context, forkserver, popen_forkserver, reduction, resource_tracker, spawn, util
@@ -12,6 +13,7 @@ from typing import Any
 
 __all__ = ["context_apart", "hearing_no_ctrl_c"]
 
+_SAYING = threading.Lock()
 _OF_MAIN = ("init_main_from_name", "init_main_from_path")
 
 
@@ -61,10 +63,28 @@ def context_apart(*modules: str) -> context.ForkServerContext:
 
 
 @contextmanager
+def _saying_nothing() -> Iterator[None]:
+    """Have a process that is started in this say nothing: the tracker would tell of what killed workers have left."""
+    if not _SAYING.acquire(blocking=False):
+        yield
+        return
+    kept, nowhere = os.dup(2), os.open(os.devnull, os.O_WRONLY)
+    try:
+        os.dup2(nowhere, 2)
+        yield
+    finally:
+        os.dup2(kept, 2)
+        os.close(kept)
+        os.close(nowhere)
+        _SAYING.release()
+
+
+@contextmanager
 def hearing_no_ctrl_c() -> Iterator[None]:
     """Have the processes that are started in this, by this thread or one it starts, hear no Ctrl+C."""
     # Where it starts, the standard library lets the signal through again: that is done before.
-    resource_tracker.ensure_running()
+    with _saying_nothing():
+        resource_tracker.ensure_running()
     let_through = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
     try:
         yield

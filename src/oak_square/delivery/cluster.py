@@ -123,6 +123,7 @@ def _of_our_own(distributed: Any, workers: int) -> Iterator[Any]:
                 processes=True,
                 memory_limit=0,  # each asset's process is bounded, as always
                 dashboard_address=None,
+                scheduler_kwargs={"dashboard_address": ":0"},  # it serves on some port even so, and has one it likes
                 silence_logs=logging.CRITICAL,
             )
         yield cluster

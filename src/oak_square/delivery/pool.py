@@ -10,18 +10,22 @@ import contextlib
 import os
 import resource
 import select
+import shutil
 import signal
 import threading
 import time
+import weakref
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, TimeoutError, wait
 from concurrent.futures.process import BrokenProcessPool
 from functools import partial
 from pathlib import Path
+from tempfile import TemporaryDirectory, mkdtemp
 from typing import Any
 
 import numpy as np
 
+from oak_square.core.errors import BadUsage
 from oak_square.core.words import say
 from oak_square.delivery.apart import context_apart
 from oak_square.formats.limits import LIMITS
@@ -32,6 +36,9 @@ CRASHED = say("its reader crashed, or ran out of memory")
 """What is said of a file whose process died over it."""
 _PROCESS_BYTES = 100_000_000  # with all our modules
 _TIMES_IN_MEMORY = 16  # a text of many vertices takes so much, what is binary less
+_PREFIX = "oak-square-"
+_LEAST_BYTES = 400_000_000  # of addresses: a process with our modules and its threads, before it has read anything
+_LOST_IN_A_ROW = 3  # files from the first on, before it is asked whether a process can do anything
 _BREAKS = 5  # of the pool, with nothing done in between
 _WATCH_S = 1.0
 _LOOK_S = 0.1
@@ -56,16 +63,28 @@ def in_processes(
     if not items:
         return
     jobs = max(1, min(jobs, len(items)))
-    start = partial(_started, work, jobs, niceness)
+    with TemporaryDirectory(prefix=_PREFIX) as aside:
+        start = partial(_started, work, jobs, aside, niceness)
+        yield from _through(start, work, list(items), 2 * jobs, cancelled, abandoned)
+
+
+def _through(
+    start: Callable[[], Any],
+    work: Callable[[Any], Any],
+    items: list[Any],
+    most: int,
+    cancelled: Callable[[], bool] | None,
+    abandoned: Callable[[], bool] | None,
+) -> Iterator[tuple[Any, Any, str]]:
     pool = start()
     waiting, running = list(reversed(items)), dict[Future[Any], Any]()
     died: list[Any] = []
-    through, breaks = False, 0
+    through, breaks, lost = False, 0, 0
     try:
         while waiting or running:
             if cancelled is not None and cancelled():
                 waiting.clear()
-            whole = _fill(pool, work, waiting, running, 2 * jobs)
+            whole = _fill(pool, work, waiting, running, most)
             if abandoned is not None and abandoned():
                 return
             for future in wait(running, _LOOK_S if abandoned else None, FIRST_COMPLETED).done:
@@ -78,6 +97,9 @@ def in_processes(
                     died.append(item)
                     waiting.append(item)
                 else:
+                    lost = lost + 1 if found[1] == CRASHED else -len(items)  # one that went well tells enough
+                    if lost == _LOST_IN_A_ROW:
+                        _check_alive(pool)
                     yield (item, *found)
             if not whole:  # what was under way is begun anew
                 pool.stop()
@@ -94,6 +116,38 @@ def in_processes(
         if not through:  # left early: by an error, by Ctrl+C, or by whoever took the results
             pool.stop()
         pool.join()
+
+
+def _check_room() -> None:
+    soft = resource.getrlimit(resource.RLIMIT_AS)[0]
+    if soft != resource.RLIM_INFINITY and soft < _LEAST_BYTES:
+        raise BadUsage(
+            say(
+                "memory is limited to {mb} MB, and no process can begin in less than {least} MB (see ulimit -v)",
+                mb=soft // 1_000_000,
+                least=_LEAST_BYTES // 1_000_000,
+            )
+        )
+
+
+def _check_alive(pool: Any) -> None:
+    """Make sure that a process can do anything at all.
+
+    Raises
+    ------
+    BadUsage
+        If it dies of nothing, as it does under too low a ceiling of memory.
+    """
+    try:
+        pool.schedule(_alive, timeout=LIMITS.seconds).result()
+    except Exception as error:
+        soft = resource.getrlimit(resource.RLIMIT_AS)[0]
+        room = "" if soft == resource.RLIM_INFINITY else say(": memory is limited to {mb} MB", mb=soft // 1_000_000)
+        raise BadUsage(say("processes end as soon as they begin{room} (see ulimit -v)", room=room)) from error
+
+
+def _alive() -> None:
+    """Do nothing, in a process of the pool."""
 
 
 def fitting(sizes: Sequence[int], most: int) -> int:
@@ -127,13 +181,17 @@ class Hand:
 
     def __init__(self) -> None:
         self._pool: Any = None
+        self._clear: Callable[[], object] | None = None
 
     def do(self, work: Callable[[Any], Any], item: Any, abandoned: Callable[[], bool]) -> tuple[Any, str]:
         """Return what `in_processes` gives with an item."""
         died = 0
         for _ in range(_BREAKS):
             if self._pool is None:
-                self._pool = _started(work, 1)
+                aside = mkdtemp(prefix=_PREFIX)
+                # One that is never ended, as in a worker that is killed, leaves its folder no longer than itself.
+                self._clear = weakref.finalize(self, shutil.rmtree, aside, ignore_errors=True)
+                self._pool = _started(work, 1, aside)
             running = dict[Future[Any], Any]()
             whole = _fill(self._pool, work, [item], running, 1)
             for future in running:
@@ -158,9 +216,20 @@ class Hand:
             self._pool.stop()
             self._pool.join()
             self._pool = None
+        if self._clear is not None:
+            self._clear()
+            self._clear = None
 
 
-def _started(work: Callable[[Any], Any], jobs: int, niceness: int = 0) -> Any:
+def _started(work: Callable[[Any], Any], jobs: int, aside: str, niceness: int = 0) -> Any:
+    """Return a pool whose processes put what they write for a while into the folder `aside`.
+
+    Raises
+    ------
+    BadUsage
+        If there is no shared memory for them to be told by, or less memory than one needs to begin.
+    """
+    _check_room()
     # Loads its own machinery; commands that read nothing do without.
     from pebble import CONSTS, ProcessPool
 
@@ -168,8 +237,13 @@ def _started(work: Callable[[Any], Any], jobs: int, niceness: int = 0) -> Any:
     while isinstance(work, partial):
         work = work.func
     context = context_apart(work.__module__)
-    settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes)
-    return ProcessPool(max_workers=jobs, initializer=settle, context=context)
+    settle = partial(_settle_in, niceness, os.getpid(), LIMITS.memory_bytes, aside)
+    try:
+        return ProcessPool(max_workers=jobs, initializer=settle, context=context)
+    except OSError as error:
+        raise BadUsage(
+            say("no process can be started: {strerror} (is /dev/shm there?)", strerror=error.strerror or error)
+        ) from error
 
 
 def _fill(
@@ -201,9 +275,14 @@ def _result(future: Future[Any]) -> tuple[Any, str]:
         return None, CRASHED
 
 
-def _settle_in(niceness: int, parent: int, memory_bytes: int) -> None:
-    """Make a process give way to others, end with the one it works for, and bound its memory."""
+def _settle_in(niceness: int, parent: int, memory_bytes: int, aside: str) -> None:
+    """Make a process give way to others, end with the one it works for, bound its memory, and say nothing itself."""
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
+    # A library that ends the process writes pages of it; what is to be told goes back as a result.
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    for number in (1, 2):
+        os.dup2(nowhere, number)
+    os.environ["TMPDIR"] = aside
     os.nice(niceness)
     # What overflows in a hostile file is found and said by the survey and the proof; nothing else is said of it.
     np.seterr(all="ignore")

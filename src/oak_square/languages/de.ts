@@ -657,6 +657,10 @@ Ist nicht mehr da</translation>
    <translation>90 cm, 3' 6", 5,2 m; oder von dem aus, was es ist: +4cm, *0,5, 50%</translation>
   </message>
   <message>
+   <source>: memory is limited to {mb} MB</source>
+   <translation>: der Speicher ist auf {mb} MB begrenzt</translation>
+  </message>
+  <message>
    <source>; all of it is in {log}</source>
    <translation>; alles davon steht in {log}</translation>
   </message>
@@ -6752,6 +6756,10 @@ Ist nicht mehr da</translation>
    <translation>sein Leser ist abgestürzt oder hatte keinen Speicher mehr</translation>
   </message>
   <message>
+   <source>its references come to over {most} prims</source>
+   <translation>seine Verweise ergeben über {most} Prims</translation>
+  </message>
+  <message>
    <source>its rotation, as angles</source>
    <translation>seine Drehung, als Winkel</translation>
   </message>
@@ -7196,6 +7204,10 @@ Ist nicht mehr da</translation>
    <translation>measures {raw} ist nicht bekannt; dies ist Version {_version}</translation>
   </message>
   <message>
+   <source>memory is limited to {mb} MB, and no process can begin in less than {least} MB (see ulimit -v)</source>
+   <translation>der Speicher ist auf {mb} MB begrenzt, und unter {least} MB kann kein Prozess anfangen (siehe ulimit -v)</translation>
+  </message>
+  <message>
    <source>mesh '{name}' would come apart in {count} pieces, over {_most_pieces}</source>
    <translation>Netz „{name}“ zerfiele in {count} Stücke, mehr als {_most_pieces}</translation>
   </message>
@@ -7428,6 +7440,10 @@ Ist nicht mehr da</translation>
    <translation>braucht mehr Speicher, als da ist</translation>
   </message>
   <message>
+   <source>nests prims and references deeper than can be followed</source>
+   <translation>schachtelt Prims und Verweise tiefer, als sich verfolgen lässt</translation>
+  </message>
+  <message>
    <source>no 'prep-sheet: 1'</source>
    <translation>kein „prep-sheet: 1“</translation>
   </message>
@@ -7462,6 +7478,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>no node of that name</source>
    <translation>kein Knoten dieses Namens</translation>
+  </message>
+  <message>
+   <source>no process can be started: {strerror} (is /dev/shm there?)</source>
+   <translation>kein Prozess lässt sich starten: {strerror} (gibt es /dev/shm?)</translation>
   </message>
   <message>
    <source>no rows</source>
@@ -8031,6 +8051,10 @@ Kasten  {size}</translation>
   <message>
    <source>prims of a USD layer</source>
    <translation>Prims einer USD-Ebene</translation>
+  </message>
+  <message>
+   <source>processes end as soon as they begin{room} (see ulimit -v)</source>
+   <translation>Prozesse enden, sobald sie anfangen{room} (siehe ulimit -v)</translation>
   </message>
   <message>
    <source>proportions</source>

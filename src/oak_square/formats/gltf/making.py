@@ -16,7 +16,7 @@ from oak_square.core.placement import Placement
 from oak_square.core.words import say
 from oak_square.formats.gltf.editing import FLOAT, UINT, numbers
 from oak_square.formats.gltf.materials import WRAPS, Mention, material_of
-from oak_square.formats.gltf.packing import glb_pieces
+from oak_square.formats.gltf.packing import glb_pieces, json_bytes
 from oak_square.formats.shared.look import Image, Look
 from oak_square.formats.shared.model_file import Chunk, Companion, Written
 from oak_square.formats.shared.plain import Plain, Scene, carried, to_linear
@@ -164,7 +164,8 @@ class _Maker:
                 name = f"{scene.name}.bin"
                 document["buffers"][0]["uri"] = _uri(name)
                 companions.append(Companion(path=name, chunks=tuple(self.chunks)))
-            pieces = (json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False).encode() + b"\n",)
+            text = json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False)
+            pieces = (json_bytes(text) + b"\n",)
         return Written(chunks=pieces, companions=tuple(companions), warnings=tuple(self.warnings))
 
     def _textures(self, document: dict[str, Any], *, binary: bool) -> list[Companion]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import json
+import re
 from typing import Any
 from urllib.parse import quote, unquote
 
@@ -13,7 +14,9 @@ from numpy.typing import NDArray
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.shared.model_file import Chunk, Companion
 
-__all__ = ["glb_pieces", "packed"]
+__all__ = ["glb_pieces", "json_bytes", "packed"]
+
+_HALVES = re.compile("[\ud800-\udfff]")
 
 
 def packed(
@@ -88,12 +91,12 @@ def _text(document: dict[str, Any], source: GltfDocument) -> bytes:
     indent = source.wrapping.indent
     separators = (",", ":") if indent is None else (",", ": ")
     text = json.dumps(document, indent=indent, separators=separators, ensure_ascii=False, allow_nan=False)
-    return text.encode() + (b"\n" if source.wrapping.newline_at_end else b"")
+    return json_bytes(text) + (b"\n" if source.wrapping.newline_at_end else b"")
 
 
 def glb_pieces(document: dict[str, Any], binary: tuple[Chunk, ...] | None, rest: bytes) -> tuple[Chunk, ...]:
     """Lay out a GLB (specification, 4.4): header, JSON chunk padded with spaces, binary chunk with zeros."""
-    text = json.dumps(document, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
+    text = json_bytes(json.dumps(document, separators=(",", ":"), ensure_ascii=False, allow_nan=False))
     text += b" " * (-len(text) % 4)
     chunks: list[Chunk] = [len(text).to_bytes(4, "little") + b"JSON", text]
     if binary is not None:
@@ -103,3 +106,8 @@ def glb_pieces(document: dict[str, Any], binary: tuple[Chunk, ...] | None, rest:
     chunks.append(rest)
     total = 12 + sum(_length(c) for c in chunks)
     return (b"glTF" + (2).to_bytes(4, "little") + total.to_bytes(4, "little"), *chunks)
+
+
+def json_bytes(text: str) -> bytes:
+    """Return JSON text as UTF-8; half a character in a name stands as JSON's own escape, as it came."""
+    return _HALVES.sub(lambda half: f"\\u{ord(half[0]):04x}", text).encode()

@@ -5,6 +5,7 @@ Texture coordinates count up from the image's lower left corner; colours are sRG
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
@@ -48,6 +49,7 @@ __all__ = [
 ]
 
 Array = NDArray[np.float64]
+_HALVES = re.compile("[\ud800-\udfff]")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -163,14 +165,27 @@ def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> Sce
         place[i] = len(found)
         found.append(
             SceneNode(
-                name=node.name,
+                name=_whole_characters(node.name),
                 parent=None if node.parent is None else place.get(node.parent),
                 placement=node.placement,
                 plain=plain,
                 local_from_points=node.local_from_mesh,
             )
         )
-    return Scene(name=asset.name, reading=reading, nodes=tuple(found), plains=tuple(plains[m] for m in used))
+    told = tuple(_with_whole_names(plains[m]) for m in used)
+    return Scene(name=_whole_characters(asset.name), reading=reading, nodes=tuple(found), plains=told)
+
+
+def _whole_characters(name: str) -> str:
+    """Return a name without halves of characters, which no file but JSON can hold."""
+    return _HALVES.sub(chr(0xFFFD), name)
+
+
+def _with_whole_names(plain: Plain) -> Plain:
+    if not any(_HALVES.search(run.look.name) for run in plain.runs):
+        return plain
+    runs = (replace(r, look=replace(r.look, name=_whole_characters(r.look.name))) for r in plain.runs)
+    return replace(plain, runs=tuple(runs))
 
 
 def carried(plain: Plain, matrix: Array) -> Plain:

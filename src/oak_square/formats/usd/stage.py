@@ -23,6 +23,7 @@ from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 from oak_square.formats.shared.archives import checked_rows
 from oak_square.formats.shared.model_file import Beside
+from oak_square.formats.usd.growth import check_growth
 
 __all__ = ["NoNumbers", "Opened", "open_stage", "quiet", "reading_of", "values_of"]
 
@@ -131,7 +132,7 @@ def _check_package(path: Path, file: str, limits: Limits) -> None:
     inner = next((row.filename for row in rows if row.filename.lower().endswith(".usdz")), None)
     if inner is not None:
         raise BadFile(file, say("holds a package in a package, '{inner}', which is not read", inner=inner[-80:]))
-    _check_inner_layers(path, {row.filename for row in rows}, file)
+    _check_inner_layers(path, [row.filename for row in rows], file, limits)
     for row in rows:
         if row.compress_type != zipfile.ZIP_STORED:
             raise BadFile(
@@ -139,17 +140,19 @@ def _check_package(path: Path, file: str, limits: Limits) -> None:
             )
 
 
-def _check_inner_layers(path: Path, names: set[str], file: str) -> None:
-    """Make sure that the layers of a package name nothing outside it."""
+def _check_inner_layers(path: Path, names: list[str], file: str, limits: Limits) -> None:
+    """Make sure that the layers of a package name nothing outside it, and come to no more prims than are read."""
     from pxr import Sdf
 
-    for name in sorted(names):
+    home, layers = Path(os.path.realpath(path)), dict[Path, Any]()
+    for name in names:
         if Path(name).suffix.lower() not in _LAYERS:
             continue
         with quiet():
             layer = Sdf.Layer.OpenAsAnonymous(f"{path}[{name}]")
         if layer is None:
             continue  # the stage will say so, if it needs it
+        layers[home / name] = layer
         named = {*layer.GetCompositionAssetDependencies(), *layer.GetExternalAssetDependencies()}
         for reference in (*named, *_clip_references(layer)):
             own = unquote(str(reference).split("[", 1)[0]).replace("\\", "/")
@@ -158,6 +161,8 @@ def _check_inner_layers(path: Path, names: set[str], file: str) -> None:
                 raise BadFile(
                     file, say("refers to '{reference}', which lies outside the package", reference=str(reference)[:120])
                 )
+    for first in list(layers)[:1]:
+        check_growth(layers, first, file, limits.nodes)
 
 
 def _clip_references(layer: Any) -> list[str]:
@@ -186,6 +191,7 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
 
     home = Path(os.path.realpath(path.parent))
     found: dict[str, None] = {}
+    layers: dict[Path, Any] = {}
     due, seen = [Path(os.path.realpath(path))], {Path(os.path.realpath(path))}
     while due:
         layer = due.pop()
@@ -198,7 +204,7 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
                     file_bytes=limits.file_bytes,
                 ),
             )
-        opened = Sdf.Layer.OpenAsAnonymous(str(layer))
+        opened = layers[layer] = Sdf.Layer.OpenAsAnonymous(str(layer))
         # First: what looks for references lists the folders that templates of clips name.
         for reference in _clip_references(opened) if opened is not None else ():
             _inside(home, layer.parent, reference, file)
@@ -225,6 +231,8 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
                 _check_package(target, file, limits)
             elif target.suffix.lower() in _LAYERS:
                 due.append(target)
+    there = {path: layer for path, layer in layers.items() if layer is not None}
+    check_growth(there, Path(os.path.realpath(path)), file, limits.nodes)
     return tuple(found)
 
 
