@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import random
 import subprocess
 import sys
 
@@ -10,6 +11,7 @@ import pytest
 from PySide6.QtCore import Qt
 
 from oak_square.app.session.document import Document, History
+from oak_square.app.session.habits import read_habits
 from oak_square.app.session.journal import Journal, Looks, left_behind, read_journal
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.written import document_of, words_of
@@ -47,17 +49,15 @@ def test_a_line_that_was_cut_short_costs_itself_alone(tmp_path):
     whole = path.read_bytes()
     for end in range(len(whole)):
         path.write_bytes(whole[:end])
-        saved = read_journal(path)
-        if saved is not None:
-            labels = [label for label, _ in saved.history.past]
-            assert labels in ([], ["Try"], ["Try", "Keep"])
+        labels = [label for label, _ in read_journal(path).history.past]
+        assert labels in ([], ["Try"], ["Try", "Keep"])
     path.write_bytes(whole)
     saved = read_journal(path)
     assert saved.history.now.sheet.steps[0].height == "1 m"
     assert saved.history.past[1][1].draft.height == "1 m"
     assert saved.looks.stage == "size"
     path.write_bytes(b"no journal\n" + whole)
-    assert read_journal(path) is None
+    assert [label for label, _ in read_journal(path).history.past] == ["Try", "Keep"]
     journal.end()
 
 
@@ -87,7 +87,89 @@ def test_what_lives_is_not_offered_and_what_says_nothing_is_thrown_away(tmp_path
     assert left_behind(tmp_path) == []
     assert len(list(tmp_path.glob("*.journal"))) == 1
     living.end()
-    assert list(tmp_path.iterdir()) == []
+    # What was there and could not be read is kept aside.
+    assert [p.name for p in tmp_path.iterdir()] == ["20200102-1.journal.unread"]
+
+
+def written(folder, count):
+    """A journal of a run that tried one size after the other, and was killed; its path."""
+    journal, history = Journal(folder), History(now=Document())
+    for k in range(count):
+        history = history.done(f"Try {k}", Document(draft=step(f"{k + 1} cm")))
+        journal.follow(history, Looks(stage="size"))
+    (path,) = folder.glob("*.journal")
+    journal._file.close()
+    return path
+
+
+def test_one_spoilt_line_costs_itself_alone(tmp_path):
+    path = written(tmp_path, 60)
+    lines = path.read_bytes().split(b"\n")
+    for k in (0, 1, 2, 3, 30):
+        spoilt = list(lines)
+        spoilt[k] = b"\xff" + spoilt[k][1:]
+        path.write_bytes(b"\n".join(spoilt))
+        saved = read_journal(path)
+        assert saved.lost == 1
+        assert len(saved.history.past) >= 59
+        assert saved.history.now.draft.height == "60 cm"
+    assert left_behind(tmp_path)[0].is_worth_having
+    saved.put_away()
+    assert [p.suffix for p in tmp_path.iterdir()] == [".unread"]
+
+
+@pytest.mark.parametrize(
+    "odd",
+    [
+        '{"journal":9}\n{"new":1}\n', "[" * 100_000 + "\n", '{"now":{"number":1,"of":null,"sheet":[1]}}\n', "3\n",
+        '{"now":{"number":1e999,"of":0}}\n', '{"looks":{"unit":3}}\n', '{"list":0,"is":{}}\n{"now":{"in list":1}}\n',
+    ],
+)  # fmt: skip
+def test_a_journal_that_nobody_understands_hides_no_other_and_is_kept(tmp_path, odd):
+    path = written(tmp_path, 3)
+    (tmp_path / "99999999-1.journal").write_text(odd)
+    assert [saved.path for saved in left_behind(tmp_path)] == [path]
+    assert (tmp_path / "99999999-1.journal.unread").read_text() == odd
+    # With lines of a run in it, it is offered as far as it can be read.
+    (tmp_path / "99999999-1.journal").write_text(odd + path.read_text().partition("\n")[2])
+    assert len(left_behind(tmp_path)) == 2
+
+
+@pytest.mark.parametrize("seed", range(120))
+def test_spoilt_journals_and_settings_raise_nothing(tmp_path, seed):
+    rng = random.Random(seed)
+    path = written(tmp_path, 4)
+    settings = b'{"version":1,"tray":["a"],"keys":{"a":["b"]},"size":[1,2],"unit":{"system":"metric"},"text":110}'
+    for data, read in ((path.read_bytes(), None), (settings, read_habits)):
+        found = bytearray(data)
+        for _ in range(rng.randint(1, 6)):
+            at = rng.randrange(len(found))
+            kind = rng.choice(["flip", "cut", "put", "deep"])
+            if kind == "flip":
+                found[at] = rng.randrange(256)
+            elif kind == "cut":
+                del found[at : at + rng.randint(1, 9)]
+            else:
+                more = b"[" * 9000 if kind == "deep" else rng.choice([b"null", b"1e999", b"{}", b'"x"', b"-1", b"[]"])
+                found[at:at] = more
+        if read is None:
+            path.write_bytes(found)
+            left_behind(tmp_path)
+        else:
+            read(bytes(found))
+
+
+def test_what_was_picked_is_written_once_however_often_it_is_tried(tmp_path):
+    journal, history = Journal(tmp_path), History(now=Document())
+    take = {"vertices": list(range(0, 40_000, 2)), "of": "0" * 12}
+    for k in range(50):
+        words = {"do": "shape", "take": take, "by": [0, k, 0]}
+        history = history.done("Try", Document(draft=STEPS["shape"].model_validate(words)), gesture=1)
+        journal.follow(history, Looks())
+    (path,) = tmp_path.glob("*.journal")
+    assert path.stat().st_size < 2 * len(json.dumps(take))
+    assert read_journal(path).history.now.draft.words() == history.now.draft.words()
+    journal.end()
 
 
 def test_a_journal_that_can_not_be_written_is_said_once(hand, tmp_path):

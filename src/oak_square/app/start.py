@@ -161,7 +161,7 @@ def offer_work(window: Window) -> None:
     for saved in keeper.left() if keeper is not None else ():
         choice = window.files.ask_work(saved)
         if choice == "away":
-            saved.path.unlink(missing_ok=True)
+            saved.put_away()
         elif choice == "take" and keeper is not None:
             keeper.take_up(saved)
             return

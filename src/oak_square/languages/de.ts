@@ -685,6 +685,10 @@ Ist nicht mehr da</translation>
    <translation>; es kann nicht gelesen werden: {reason}</translation>
   </message>
   <message>
+   <source>; it is written anew, its aliases spelled out</source>
+   <translation>; es ist neu geschrieben, seine Verweise ausgeschrieben</translation>
+  </message>
+  <message>
    <source>; its size is another</source>
    <translation>; seine Größe ist eine andere</translation>
   </message>
@@ -1882,6 +1886,10 @@ Ist nicht mehr da</translation>
    <translation>Zuletzt festgehalten am {at}, mit allem, was sich rückgängig machen lässt.</translation>
   </message>
   <message>
+   <source>It was written down last on {at}. Lines that can't be read: {lost}; what they told is missing here, and the file is kept.</source>
+   <translation>Zuletzt aufgeschrieben am {at}. Zeilen, die nicht zu lesen sind: {lost}; was sie sagten, fehlt hier, und die Datei wird aufgehoben.</translation>
+  </message>
+  <message>
    <source>It would be delivered as an invisible model.</source>
    <translation>Es würde als unsichtbares Modell geliefert.</translation>
   </message>
@@ -3056,6 +3064,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>Saved {name}</source>
    <translation>{name} gespeichert</translation>
+  </message>
+  <message>
+   <source>Saved {name}{anew}</source>
+   <translation>{name} gespeichert{anew}</translation>
   </message>
   <message>
    <source>Save…</source>

@@ -6,13 +6,19 @@ lines of their own take the comment lines above them along.
 
 from __future__ import annotations
 
+import warnings
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
+from io import StringIO
 from typing import Any
 
 from ruamel.yaml import YAML
+from ruamel.yaml.comments import CommentedMap, CommentedSeq
+from ruamel.yaml.error import ReusedAnchorWarning, YAMLError
+from ruamel.yaml.mergevalue import merge_attrib
 
+from oak_square.core.errors import BadSheet
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.text import dump_sheet, parse_sheet
 
@@ -41,7 +47,40 @@ class SheetText:
         return SheetText(sheet=parse_sheet(text, file), text=text)
 
     def saying(self, sheet: Sheet) -> str:
-        """Return the text of `sheet`: this one's own words wherever they still say it."""
+        """Return the text of `sheet`: this one's own words wherever they still say it.
+
+        It always says just what `sheet` does: where words in their own places would not, the whole is written anew.
+        """
+        return self.told(sheet)[0]
+
+    def told(self, sheet: Sheet) -> tuple[str, bool]:
+        """Return the text of `sheet`, and whether it had to be written anew, its aliases spelled out.
+
+        Comments are kept as far as they have a place, else all stand at the top.
+        """
+        if sheet == self.sheet:
+            return self.text, False
+        text = self._edited(sheet)
+        if _says(text, sheet):
+            return text, False
+        plain = _without_aliases(self.text)
+        if _says(plain, self.sheet):
+            text = replace(self, text=plain)._edited(sheet)
+            if _says(text, sheet):
+                return text, True
+        comments = [line for line in _comment_lines(self.text) if line.strip("# ")]
+        return "".join(f"{line}\n" for line in comments) + dump_sheet(sheet), True
+
+    def _edited(self, sheet: Sheet) -> str:
+        """Return the text with what differs put in its place; empty where the text has no place for it."""
+        try:
+            with warnings.catch_warnings():
+                warnings.simplefilter("error", ReusedAnchorWarning)
+                return self._with_changes(sheet)
+        except (YAMLError, ReusedAnchorWarning, LookupError, StopIteration, ValueError):
+            return ""
+
+    def _with_changes(self, sheet: Sheet) -> str:
         text = self.text
         if sheet.steps != self.sheet.steps:
             text = _with_steps(text, self.sheet, sheet)
@@ -50,6 +89,65 @@ class SheetText:
             if getattr(sheet, name) != getattr(self.sheet, name):
                 text = _with_key(text, key, sheet)
         return text
+
+
+def _says(text: str, sheet: Sheet) -> bool:
+    """Tell whether a text is a sheet, and just this one, each anchor in it of one thing."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", ReusedAnchorWarning)
+            YAML(typ="rt").compose(text)
+        return parse_sheet(text, "") == sheet
+    except (BadSheet, YAMLError, ReusedAnchorWarning, ValueError, LookupError):
+        return False
+
+
+def _without_aliases(text: str) -> str:
+    """Return a text with what its aliases stand for in their place, comments kept; empty where that can't be done."""
+    yaml = YAML(typ="rt")
+    yaml.width = 4096
+    yaml.indent(mapping=2, sequence=4, offset=2)
+    yaml.preserve_quotes = True
+    out = StringIO()
+    try:
+        yaml.dump(_spelled_out(yaml.load(text)), out)
+    except (YAMLError, ValueError, TypeError, AttributeError, RecursionError):
+        return ""
+    return out.getvalue()
+
+
+def _spelled_out(value: Any) -> Any:
+    """Return a loaded value as copies of its own, without anchors and merges."""
+    found: CommentedMap | CommentedSeq
+    if isinstance(value, CommentedMap):
+        found = CommentedMap((k, _spelled_out(v)) for k, v in value.items())
+    elif isinstance(value, CommentedSeq):
+        found = CommentedSeq(_spelled_out(v) for v in value)
+    else:
+        return _plain_scalar(value)
+    value.copy_attributes(found)
+    if value.anchor.value is not None:
+        found.yaml_set_anchor(None)
+    if hasattr(found, merge_attrib):
+        delattr(found, merge_attrib)
+    return found
+
+
+def _plain_scalar(value: Any) -> Any:
+    anchor = getattr(value, "anchor", None)
+    if anchor is None or anchor.value is None:
+        return value
+    return str(value) if isinstance(value, str) else type(value).__mro__[1](value)
+
+
+def _comment_lines(text: str) -> list[str]:
+    """Return the comments of a text, each with its `#`."""
+    found = list[str]()
+    for token in YAML(typ="rt").scan(text):
+        for row in token.comment or ():
+            rows = row if isinstance(row, list) else [row]
+            found += [line.strip() for r in rows if r is not None for line in r.value.splitlines() if line.strip()]
+    return found
 
 
 def _top(text: str) -> list[tuple[Any, Any]]:
@@ -153,7 +251,10 @@ def _on_lines(text: str, steps: Any, fresh: list[str], both: tuple[list[str], li
     lines = text.splitlines(keepends=True)
     starts = [_dash_line(lines, node.start_mark.line) for node in steps.value]
     end = _last_line(lines, steps, starts[0]) + 1
-    tops = [_comments_above(lines, start, starts[0] if k else 0) for k, start in enumerate(starts)]
+    ends = [starts[0] if k else 0 for k in range(len(starts))]
+    for k, node in enumerate(steps.value[:-1]):
+        ends[k + 1] = max(ends[k + 1], _block_end(lines, node))
+    tops = [_comments_above(lines, start, end) for start, end in zip(starts, ends, strict=True)]
     bounds = [*tops[1:], end]
     blocks = [
         ("".join(lines[top:start]), "".join(lines[start:stop]))
@@ -179,6 +280,20 @@ def _on_lines(text: str, steps: Any, fresh: list[str], both: tuple[list[str], li
             else:
                 out.append(f"{comments}{indent}- {fresh[k]}\n")
     return _ended(head) + "".join(_ended(block) for block in out) + tail
+
+
+def _block_end(lines: list[str], node: Any) -> int:
+    """Return the line behind a block of text that a step ends with, in which `#` is a letter as others; else 0."""
+    while node.id != "scalar" and node.value:
+        node = node.value[-1][1] if node.id == "mapping" else node.value[-1]
+    if node.id != "scalar" or node.style not in ("|", ">"):
+        return 0
+    first = next((k for k in range(node.start_mark.line + 1, len(lines)) if lines[k].strip()), len(lines))
+    indent = len(lines[first]) - len(lines[first].lstrip(" ")) if first < len(lines) else 0
+    k = first
+    while k < len(lines) and (not lines[k].strip() or len(lines[k]) - len(lines[k].lstrip(" ")) >= indent):
+        k += 1
+    return k
 
 
 def _dash_line(lines: list[str], line: int) -> int:

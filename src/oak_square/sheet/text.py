@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import warnings
 from collections.abc import Mapping
 from io import StringIO
 from pathlib import Path
@@ -11,7 +12,7 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 from ruamel.yaml import YAML
 from ruamel.yaml.comments import CommentedMap, CommentedSeq
-from ruamel.yaml.error import MarkedYAMLError, YAMLError
+from ruamel.yaml.error import MarkedYAMLError, ReusedAnchorWarning, YAMLError
 from ruamel.yaml.events import AliasEvent, CollectionEndEvent, CollectionStartEvent, NodeEvent
 
 from oak_square.core.errors import BadSheet, did_you_mean
@@ -74,7 +75,9 @@ def step_line(data: bytes, number: int | None) -> int | None:
 def _parse_yaml(text: str, file: str) -> CommentedMap:
     try:
         _check_events(text, file)
-        raw = YAML(typ="rt").load(text)
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", ReusedAnchorWarning)  # one may be given anew: the last holds
+            raw = YAML(typ="rt").load(text)
     except MarkedYAMLError as error:
         mark = error.problem_mark or error.context_mark
         raise BadSheet(

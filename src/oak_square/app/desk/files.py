@@ -180,6 +180,13 @@ class FileMenu(QObject):
         )
         box.setInformativeText(
             say("It was written down last on {at}, with all that can be undone.", at=_moment(saved.at))
+            if not saved.lost
+            else say(
+                "It was written down last on {at}. Lines that can't be read: {lost}; what they told is missing here, "
+                "and the file is kept.",
+                at=_moment(saved.at),
+                lost=saved.lost,
+            )
         )
         take = box.addButton(say("Take it up"), QMessageBox.ButtonRole.AcceptRole)
         away = box.addButton(say("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)

@@ -85,7 +85,12 @@ class Document:
     @property
     def words(self) -> str:
         """The kept steps as a sheet file says them, what was typed before kept as it was."""
-        return dump_sheet(self.sheet) if self.typed is None else self.typed.saying(self.sheet)
+        return self.told[0]
+
+    @property
+    def told(self) -> tuple[str, bool]:
+        """The kept steps as text, and whether they had to be written anew beside what was typed."""
+        return (dump_sheet(self.sheet), False) if self.typed is None else self.typed.told(self.sheet)
 
     @property
     def before(self) -> Sheet:

@@ -117,13 +117,15 @@ def read_habits(text: bytes) -> Habits:
     """Return what a file of habits says; what can't be read in it is as it was at first, the rest holds."""
     try:
         words = json.loads(text)
-    except ValueError:
+    except (ValueError, RecursionError):
         return Habits()
     if not isinstance(words, dict):
         return Habits()
     while True:
         try:
             return Habits.model_validate(words)
+        except (RecursionError, OverflowError):
+            return Habits()
         except ValidationError as error:
             wrong = {str(each["loc"][0]) for each in error.errors() if each["loc"]}
             kept = {key: value for key, value in words.items() if key not in wrong}

@@ -8,10 +8,11 @@ can be locked belongs to nobody any more.
 
 from __future__ import annotations
 
+import contextlib
 import fcntl
 import json
 import os
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field
 from datetime import datetime
 from pathlib import Path
@@ -24,8 +25,18 @@ from oak_square.core.shown_units import ShownUnit
 
 __all__ = ["Journal", "Looks", "Saved", "left_behind", "read_journal"]
 
-_VERSION = 1
-_MOST_BYTES = 200_000_000
+_VERSION = 2  # since the second, long lists stand once
+_OPENING = json.dumps({"journal": _VERSION}).encode() + b"\n"
+_MOST_LINE_BYTES = 50_000_000
+_MOST_BYTES = 1_000_000_000  # that are read; what is beyond is told as lost, and kept
+_LONG = 64  # items from which on a list is written once
+_LISTED = "in list"
+_UNREADABLE = ".unread"
+_NOT_READ = (
+    ValueError, KeyError, TypeError, IndexError, AttributeError, OverflowError, RecursionError, MemoryError,
+    OakSquareError,
+)  # fmt: skip
+"""What a spoilt line, or one of a later version, may come to."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,18 +55,26 @@ class Looks:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Saved:
-    """What a journal tells of: where it lies, when it was last written, what was worked on."""
+    """What a journal tells of: where it lies, when it was last written, what was worked on, how many lines are lost."""
 
     path: Path
     at: datetime
     looks: Looks
     history: History
+    lost: int = 0
 
     @property
     def is_worth_having(self) -> bool:
         """Whether anything was done, or is being tried."""
         now = self.history.now
         return bool(self.history.past or self.history.future or now.sheet.steps or now.draft or now.measures)
+
+    def put_away(self) -> None:
+        """Take the file away once it was taken up or is not wanted; one with lines that were not read is kept aside."""
+        if self.lost:
+            _move_aside(self.path)
+        else:
+            self.path.unlink(missing_ok=True)
 
 
 class Journal:
@@ -66,6 +85,7 @@ class Journal:
         self._file: IO[bytes] | None = None
         self._path: Path | None = None
         self._numbers: dict[int, int] = {}
+        self._lists: dict[str, int] = {}
         self._documents: list[Document] = []  # kept, so that their numbers are not given to others
         self._history = History(now=Document())
         self._looks = Looks()
@@ -126,8 +146,27 @@ class Journal:
             self._path = self._folder / f"{datetime.now():%Y%m%d-%H%M%S-%f}-{os.getpid()}.journal"
             self._file = self._path.open("xb", buffering=0)
             fcntl.flock(self._file, fcntl.LOCK_EX)
-            self._file.write(json.dumps({"journal": _VERSION}).encode() + b"\n")
-        self._file.write(json.dumps(entry, ensure_ascii=False, separators=(",", ":")).encode() + b"\n")
+            self._file.write(_OPENING)
+        self._put(self._with_lists_apart(entry))
+
+    def _put(self, entry: dict[str, Any]) -> None:
+        assert self._file is not None
+        self._file.write(json.dumps(entry, separators=(",", ":")).encode() + b"\n")
+
+    def _with_lists_apart(self, value: Any) -> Any:
+        """Return a value with each long list, such as what was picked, by the number it was written down with."""
+        if isinstance(value, dict):
+            return {key: self._with_lists_apart(each) for key, each in value.items()}
+        if not isinstance(value, list | tuple):
+            return value
+        found = [self._with_lists_apart(each) for each in value]
+        if len(found) < _LONG:
+            return found
+        key = json.dumps(found)
+        if key not in self._lists:
+            self._lists[key] = len(self._lists)
+            self._put({"list": self._lists[key], "is": found})
+        return {_LISTED: self._lists[key]}
 
     def end(self) -> None:
         """Forget it all: it was closed by whoever worked on it."""
@@ -146,7 +185,10 @@ def _looks_words(looks: Looks) -> dict[str, Any]:
 
 
 def left_behind(folder: Path) -> list[Saved]:
-    """Return what runs that were not closed have left, the newest first; what says nothing is thrown away."""
+    """Return what runs that were not closed have left, the newest first.
+
+    What says nothing is thrown away; what says something that can't be read is moved aside.
+    """
     found = []
     for path in sorted(folder.glob("*.journal"), reverse=True):
         try:
@@ -155,34 +197,54 @@ def left_behind(folder: Path) -> list[Saved]:
                 saved = read_journal(path)
         except OSError:
             continue  # of a window that lives
-        if saved is None or not saved.is_worth_having:
-            path.unlink(missing_ok=True)
-        else:
+        if saved.is_worth_having:
             found.append(saved)
+        else:
+            saved.put_away()
     return found
 
 
-def read_journal(path: Path) -> Saved | None:
-    """Return what a journal tells of, as far as its lines are whole; None where it is none."""
-    if path.stat().st_size > _MOST_BYTES:
-        return None
-    lines = path.read_bytes().split(b"\n")
+def _move_aside(path: Path) -> None:
+    with contextlib.suppress(OSError):
+        path.rename(path.with_name(f"{path.name}{_UNREADABLE}"))
+
+
+def read_journal(path: Path) -> Saved:
+    """Return what a journal tells of, line by line: one that can't be read costs what it alone told of."""
     history, looks = History(now=Document()), Looks()
-    documents = {0: history.now}
-    try:
-        if json.loads(lines[0]) != {"journal": _VERSION}:
-            return None
-        for line in lines[1:-1]:  # what follows the last line's end was cut short
-            entry = json.loads(line)
-            if "looks" in entry:
-                looks = _looks(entry["looks"])
-            else:
-                history = _changed(history, entry, documents)
-    except (ValueError, KeyError, TypeError, IndexError, OakSquareError):
-        if len(documents) == 1:
-            return None
-        # What was told up to there stands.
-    return Saved(path=path, at=datetime.fromtimestamp(path.stat().st_mtime), looks=looks, history=history)
+    documents, lists, lost, has_any = {0: history.now}, dict[int, Any](), 0, False
+    with path.open("rb") as file:
+        while line := file.readline(_MOST_LINE_BYTES):
+            is_whole = line.endswith(b"\n")
+            if not is_whole and len(line) < _MOST_LINE_BYTES:
+                lost += not has_any and not _OPENING.startswith(line)
+                break  # the last one, cut short
+            has_any = True
+            try:
+                entry = json.loads(line)
+                if "journal" in entry:
+                    lost += entry["journal"] not in range(1, _VERSION + 1)
+                elif "list" in entry:
+                    lists[int(entry["list"])] = entry["is"]
+                elif "looks" in entry:
+                    looks = _looks(entry["looks"])
+                else:
+                    history = _changed(history, _with_lists(entry, lists), documents)
+            except _NOT_READ:
+                lost += 1
+            if file.tell() > _MOST_BYTES:
+                lost += 1
+                break
+    at = datetime.fromtimestamp(path.stat().st_mtime)
+    return Saved(path=path, at=at, looks=looks, history=history, lost=lost)
+
+
+def _with_lists(value: Any, lists: Mapping[int, Any]) -> Any:
+    if isinstance(value, dict):
+        if set(value) == {_LISTED}:
+            return _with_lists(lists[value[_LISTED]], lists)
+        return {key: _with_lists(each, lists) for key, each in value.items()}
+    return [_with_lists(each, lists) for each in value] if isinstance(value, list) else value
 
 
 def _changed(history: History, entry: dict[str, Any], documents: dict[int, Document]) -> History:
@@ -203,11 +265,13 @@ def _entries(words: Sequence[Any], documents: dict[int, Document]) -> tuple[tupl
 
 
 def _document(told: int | dict[str, Any], documents: dict[int, Document]) -> Document:
+    # One whose line is lost is taken for the last that was read: what differs from it is told in full.
+    last = documents[max(documents)]
     if isinstance(told, int):
-        return documents[told]
+        return documents.get(told, last)
     words = dict(told)
     number, of = int(words.pop("number")), words.pop("of")
-    documents[number] = document_of(words, None if of is None else documents[of])
+    documents[number] = document_of(words, None if of is None else documents.get(of, last))
     return documents[number]
 
 

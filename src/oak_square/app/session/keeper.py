@@ -81,7 +81,7 @@ class Keeper(QObject):
         session.chosen_measure, session.measured_along = looks.chosen_measure, looks.measured_along
         session.select(looks.selection, looks.nodes)
         session.enter_stage(looks.stage)
-        saved.path.unlink(missing_ok=True)
+        saved.put_away()
         steps = counted(len(saved.history.now.sheet.steps), "step")
         lost = say("; not there any more: {gone}", gone=", ".join(gone)) if gone else ""
         session.said.emit(say("Taken up again: {steps}, and all that can be undone{lost}", steps=steps, lost=lost))

@@ -224,7 +224,7 @@ class OpenSheet(OpenBatch):
         OSError
             If it can't be written.
         """
-        words = self.sheet_words()
+        words, is_anew = self.document.told
         write_whole(path, words.encode())
         beside = measures_path(path)
         if self.document.measures or beside.exists():
@@ -237,7 +237,8 @@ class OpenSheet(OpenBatch):
         self.history = replace(history, now=replace(history.now, typed=typed))
         self._watch_sheet()
         self.document_changed.emit()
-        self.said.emit(say("Saved {name}", name=path.name))
+        anew = say("; it is written anew, its aliases spelled out") if is_anew else ""
+        self.said.emit(say("Saved {name}{anew}", name=path.name, anew=anew))
 
     def is_changed_on_disk(self, path: Path) -> bool:
         """Tell whether a sheet's file, opened or saved here, now holds something else; gone, it can be written anew."""
