@@ -412,3 +412,15 @@ def test_where_no_process_can_be_started_each_file_says_so(session, batch, qtbot
     session.open_paths([batch])
     settle(session, qtbot)
     assert {r.error for r in session.rows.values()} == {"can't be read: Resource temporarily unavailable"}
+
+
+@pytest.mark.parametrize("name", ["milepost.glb", "windlass.stl"])
+def test_a_file_that_becomes_a_pipe_keeps_nothing_waiting(session, batch, qtbot, name):
+    session.open_paths([batch])
+    settle(session, qtbot)
+    (batch / name).unlink()
+    os.mkfifo(batch / name)
+    look(session, qtbot)
+    settle(session, qtbot)
+    assert name not in session.assets
+    assert len(session.assets) == 5

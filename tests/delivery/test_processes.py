@@ -295,3 +295,15 @@ def test_what_a_process_writes_as_it_dies_is_neither_heard_nor_left(tmp_path, mo
     assert [why for _, _, why in results] == [CRASHED, CRASHED]
     assert list(tmp_path.iterdir()) == []
     assert capfd.readouterr() == ("", "")
+
+
+def _end_but_the_last(item):
+    if item < 4:
+        os.abort()
+    return item
+
+
+def test_files_that_end_their_process_first_keep_no_other_from_being_read():
+    results = {item: (result, why) for item, result, why in in_processes(_end_but_the_last, [1, 2, 3, 4, 5], 1)}
+    assert [results[k] for k in (1, 2, 3)] == [(None, CRASHED)] * 3
+    assert [results[k] for k in (4, 5)] == [(4, ""), (5, "")]

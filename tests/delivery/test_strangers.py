@@ -67,3 +67,8 @@ def test_numbers_stay_where_same_is_asked_for(unit, tmp_path):
     numbers = {"auto": "0.4 0 0", "same": "400 0 0"}[unit]
     assert f"v {numbers}\n" in (tmp_path / "out/sign.obj").read_text()
     assert manifest["assets"][0]["status"] == ("delivered" if unit == "auto" else "unchanged")
+
+
+def test_a_unit_that_is_nearly_a_known_one_is_delivered(tmp_path):
+    put_in(tmp_path, "usda")
+    check_as_a_stranger_reads(tmp_path, deliver_as(tmp_path, "{}", "{do: unit, reads: 0.0100000001}"))

@@ -10,6 +10,7 @@ import shutil
 import stat
 import time
 from collections.abc import Iterable
+from io import BufferedReader
 from pathlib import Path
 from typing import BinaryIO
 from urllib.parse import unquote
@@ -38,8 +39,14 @@ _SETTLED_NS = 2_000_000_000
 
 
 def sha256_of(path: Path) -> str:
-    """Return the SHA-256 of a file, hexadecimal."""
-    with path.open("rb") as stream:
+    """Return the SHA-256 of a file, hexadecimal.
+
+    Raises
+    ------
+    OSError
+        If it can't be read, or is a pipe or a device, which might never end.
+    """
+    with _opened_plain(path, 0) as stream:
         return hashlib.file_digest(stream, "sha256").hexdigest()
 
 
@@ -124,11 +131,16 @@ def read_plain(path: Path) -> bytes:
     OSError
         If it is not there, or is something else.
     """
-    handle = os.open(path, os.O_RDONLY | os.O_NOFOLLOW | os.O_NONBLOCK)
-    with os.fdopen(handle, "rb") as stream:
-        if not stat.S_ISREG(os.fstat(handle).st_mode):
-            raise OSError(errno.EINVAL, "is no plain file", str(path))
+    with _opened_plain(path, os.O_NOFOLLOW) as stream:
         return stream.read()
+
+
+def _opened_plain(path: Path, more: int) -> BufferedReader:
+    handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | more)
+    if not stat.S_ISREG(os.fstat(handle).st_mode):
+        os.close(handle)
+        raise OSError(errno.EINVAL, "is no plain file", str(path))
+    return os.fdopen(handle, "rb")
 
 
 def take_away(path: Path) -> None:

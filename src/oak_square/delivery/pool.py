@@ -20,7 +20,7 @@ from concurrent.futures import FIRST_COMPLETED, Future, TimeoutError, wait
 from concurrent.futures.process import BrokenProcessPool
 from functools import partial
 from pathlib import Path
-from tempfile import TemporaryDirectory, mkdtemp
+from tempfile import mkdtemp
 from typing import Any
 
 import numpy as np
@@ -63,9 +63,25 @@ def in_processes(
     if not items:
         return
     jobs = max(1, min(jobs, len(items)))
-    with TemporaryDirectory(prefix=_PREFIX) as aside:
+    aside = _folder_aside()
+    try:
         start = partial(_started, work, jobs, aside, niceness)
         yield from _through(start, work, list(items), 2 * jobs, cancelled, abandoned)
+    finally:
+        _take_folder(aside)
+
+
+def _folder_aside() -> str:
+    """Return a folder for what processes write for a while; none where there is no place for one."""
+    try:
+        return mkdtemp(prefix=_PREFIX)
+    except OSError:
+        return ""
+
+
+def _take_folder(aside: str) -> None:
+    if aside:
+        shutil.rmtree(aside, ignore_errors=True)
 
 
 def _through(
@@ -98,8 +114,6 @@ def _through(
                     waiting.append(item)
                 else:
                     lost = lost + 1 if found[1] == CRASHED else -len(items)  # one that went well tells enough
-                    if lost == _LOST_IN_A_ROW:
-                        _check_alive(pool)
                     yield (item, *found)
             if not whole:  # what was under way is begun anew
                 pool.stop()
@@ -110,6 +124,9 @@ def _through(
                     yield from ((item, None, CRASHED) for item in left)
                 else:
                     waiting += reversed(left)
+            if lost >= _LOST_IN_A_ROW:
+                _check_alive(pool)
+                lost = -len(items)
         through = True
         pool.close()
     finally:
@@ -188,9 +205,9 @@ class Hand:
         died = 0
         for _ in range(_BREAKS):
             if self._pool is None:
-                aside = mkdtemp(prefix=_PREFIX)
+                aside = _folder_aside()
                 # One that is never ended, as in a worker that is killed, leaves its folder no longer than itself.
-                self._clear = weakref.finalize(self, shutil.rmtree, aside, ignore_errors=True)
+                self._clear = weakref.finalize(self, _take_folder, aside)
                 self._pool = _started(work, 1, aside)
             running = dict[Future[Any], Any]()
             whole = _fill(self._pool, work, [item], running, 1)
@@ -222,7 +239,7 @@ class Hand:
 
 
 def _started(work: Callable[[Any], Any], jobs: int, aside: str, niceness: int = 0) -> Any:
-    """Return a pool whose processes put what they write for a while into the folder `aside`.
+    """Return a pool whose processes put what they write for a while into the folder `aside`, where that is one.
 
     Raises
     ------
@@ -282,7 +299,8 @@ def _settle_in(niceness: int, parent: int, memory_bytes: int, aside: str) -> Non
     nowhere = os.open(os.devnull, os.O_WRONLY)
     for number in (1, 2):
         os.dup2(nowhere, number)
-    os.environ["TMPDIR"] = aside
+    if aside:
+        os.environ["TMPDIR"] = aside
     os.nice(niceness)
     # What overflows in a hostile file is found and said by the survey and the proof; nothing else is said of it.
     np.seterr(all="ignore")

@@ -32,6 +32,7 @@ NOT_COMPARED = (
     "the root that a skin names",
     "keys of clips between the sampled times",
     "what no part refers to",
+    "normals and tangents of morph targets",
     "in another format: what it can't hold, as warnings say, names of materials, and what all of its files have",
 )
 """What it is not held against."""

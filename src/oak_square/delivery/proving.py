@@ -19,7 +19,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_SIZE
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source
-from oak_square.delivery.files import sha256_of
+from oak_square.delivery.files import read_plain, sha256_of
 from oak_square.delivery.outbox import MANIFEST, checked_entries
 from oak_square.delivery.pool import in_processes
 from oak_square.delivery.proof_clips import sampled_times
@@ -54,7 +54,7 @@ def prove(folder: Path, jobs: int = 1, told: Callable[[int, int, Proved], None] 
     """
     path = folder / MANIFEST
     try:
-        manifest = json.loads(path.read_bytes())
+        manifest = json.loads(read_plain(path))
         entries = [e for e in checked_entries(manifest) if e["output"] is not None]
     except OSError as error:
         raise BadUsage(

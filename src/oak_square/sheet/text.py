@@ -39,6 +39,8 @@ def load_sheet(path: Path) -> tuple[Sheet, bytes]:
         If it can't be read, or says something impossible: with file and line.
     """
     try:
+        if path.exists() and not path.is_file():
+            raise BadSheet(str(path), None, say("is no file"))
         if path.stat().st_size > _MOST_BYTES:
             raise BadSheet(
                 str(path),

@@ -190,7 +190,7 @@ def left_behind(folder: Path) -> list[Saved]:
     What says nothing is thrown away; what says something that can't be read is moved aside.
     """
     found = []
-    for path in sorted(folder.glob("*.journal"), reverse=True):
+    for path in sorted((p for p in folder.glob("*.journal") if p.is_file()), reverse=True):
         try:
             with path.open("rb") as file:
                 fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)

@@ -18,7 +18,7 @@ from oak_square.core.measuring import Measure
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
 from oak_square.core.words import counted, say
-from oak_square.delivery.files import write_whole
+from oak_square.delivery.files import sha256_of, write_whole
 from oak_square.sheet.keeping import SheetText
 from oak_square.sheet.measures import dump_measures, load_measures, measures_path
 from oak_square.sheet.model import Deliver, Sheet
@@ -312,6 +312,6 @@ class OpenSheet(OpenBatch):
 def _digest(path: Path) -> str | None:
     """Return the hash of a file's bytes; None where it can't be read."""
     try:
-        return hashlib.sha256(path.read_bytes()).hexdigest()
+        return sha256_of(path)
     except OSError:
         return None

@@ -55,6 +55,8 @@ class _Gltf(Format):
 
     def reads_in_c(self, path: Path) -> bool:
         """Tell whether the file has Draco streams."""
+        if not path.is_file():  # a pipe would be waited for
+            return False
         try:
             with path.open("rb") as stream:
                 head = stream.read(20)

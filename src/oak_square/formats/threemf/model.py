@@ -206,8 +206,6 @@ def _plain_rows(data: bytes, block: tuple[int, int], names: tuple[bytes, ...], t
     odd = len(starts) != len(ends) or not len(opened) or len(opened) > most or bool((body == ord("'")).any())
     if odd or opened[-1] + 1 + len(tag) > len(body) or (len(starts) and starts[0] < 3):
         return None
-    if any((body[opened + 1 + k] != letter).any() for k, letter in enumerate(tag)):
-        return None
     if (body[starts - 1] != ord("=")).any():
         return None
     last, before, third = body[starts - 2].astype(np.int64), body[starts - 3].astype(np.int64), body[starts - 4]
