@@ -254,7 +254,7 @@ class Outbox:
         """Make sure that what a file takes the place of belongs to no model that stays, of an earlier delivery."""
         if not (self.out / path).exists() or sha256_of(self.out / path) == digest:
             return
-        owners = self._owners().get(path.casefold())
+        owners = self._find_owners().get(path.casefold())
         staying = [o for o in owners or () if o not in self._models and (self.out / o).is_file()]
         if owners is None:
             there = (s.path.relative_to(self.out).as_posix() for s in find_sources([self.out]))
@@ -269,7 +269,7 @@ class Outbox:
                 )
             )
 
-    def _owners(self) -> dict[str, set[str]]:
+    def _find_owners(self) -> dict[str, set[str]]:
         """Return the models that each file beside one was delivered for, by its path in small letters."""
         if self._known_owners is None:
             self._known_owners = {}

@@ -66,7 +66,7 @@ def in_processes(
     aside = _folder_aside()
     try:
         start = partial(_started, work, jobs, aside, niceness)
-        yield from _through(start, work, list(items), 2 * jobs, cancelled, abandoned)
+        yield from _run_items(start, work, list(items), 2 * jobs, cancelled, abandoned)
     finally:
         _take_folder(aside)
 
@@ -84,7 +84,7 @@ def _take_folder(aside: str) -> None:
         shutil.rmtree(aside, ignore_errors=True)
 
 
-def _through(
+def _run_items(
     start: Callable[[], Any],
     work: Callable[[Any], Any],
     items: list[Any],

@@ -50,7 +50,7 @@ def prove_across(source: Received, wanted: Asset, reopened: Received, there: Ass
     Failed
         If something is missing, or is off by more than rounding explains.
     """
-    before, after = _walk(wanted), _walk(there)
+    before, after = _walk_parts(wanted), _walk_parts(there)
     off, turns = _prove_corners(wanted, before, there, after)
     kind = FORMATS[there.format]
     trouble = kind.made_trouble(reopened)
@@ -89,7 +89,7 @@ def _prove_corners(wanted: Asset, before: list[int], there: Asset, after: list[i
     return float(apart.max(initial=0.0)), turns
 
 
-def _walk(asset: Asset) -> list[int]:
+def _walk_parts(asset: Asset) -> list[int]:
     """Return the parts as a walk meets them."""
     parts = set(asset.parts)
     return [k for k in asset.depth_first if k in parts]
@@ -110,7 +110,7 @@ class _Part:
         if values is None:
             return None
         found = np.asarray(values, dtype=np.float64)[self.rows]
-        return _units(found @ self.normal_matrix.T) if field == "normals" else found
+        return _unit_rows(found @ self.normal_matrix.T) if field == "normals" else found
 
     def looks(self) -> Iterator[tuple[int, Look]]:
         """Yield runs of triangles with their looks."""
@@ -150,7 +150,7 @@ class _Drawn:
         return self.parts[int(np.searchsorted(ends, triangle, side="right"))].name
 
 
-def _units(rows: Array) -> Array:
+def _unit_rows(rows: Array) -> Array:
     lengths = np.linalg.norm(rows, axis=-1, keepdims=True)
     found: Array = rows / np.where(lengths > 0, lengths, 1.0)
     return found
@@ -164,13 +164,13 @@ def _prove_rows(old: _Drawn, new: _Drawn, turns: Rows, kind: Format) -> None:
         before = old.corners(field)
         if before is None or what not in made or (in_one and np.isnan(before).any()):
             continue
-        _hold(before, new.corners(field), turns, old, what, FACING if field == "normals" else ROUNDED_FACTOR)
+        _hold_rows(before, new.corners(field), turns, old, what, FACING if field == "normals" else ROUNDED_FACTOR)
     colours = old.corners("colours")
     if colours is not None and "vertex colours" in kind.makes:
         if in_one:
             # Where a part has none it is drawn in the colour of its material, which goes into its vertices too.
             colours = np.where(np.isnan(colours), 1.0, colours) * _look_colours(old)
-        _hold(colours, new.corners("colours"), turns, old, say("vertex colours"), ROUNDED_COLOUR)
+        _hold_rows(colours, new.corners("colours"), turns, old, say("vertex colours"), ROUNDED_COLOUR)
 
 
 def _look_colours(drawn: _Drawn) -> Array:
@@ -183,7 +183,7 @@ def _look_colours(drawn: _Drawn) -> Array:
     return np.concatenate(rows)[:, None, :]
 
 
-def _hold(before: Array, after: Array | None, turns: Rows, old: _Drawn, what: str, allowed: float) -> None:
+def _hold_rows(before: Array, after: Array | None, turns: Rows, old: _Drawn, what: str, allowed: float) -> None:
     if after is None or after.shape != before.shape:
         raise Failed(say("re-opened, '{name}' has lost or gained {lost}", name=old.name_at(0), lost=say(what)))
     turned = np.take_along_axis(after, np.array(_TURNS)[turns][:, :, None], axis=1)
@@ -203,7 +203,7 @@ def _hold(before: Array, after: Array | None, turns: Rows, old: _Drawn, what: st
 
 def _prove_looks(old: _Drawn, new: _Drawn, kind: Format) -> None:
     """Hold the looks of runs of triangles against what they should be, as far as the format is made with them."""
-    pairs = list(_paired(old, new))
+    pairs = list(_pair_looks(old, new))
     # In one mesh that holds one texture, what has several is warned of.
     has_several = "names" not in kind.makes and len({look.image for _, look, _ in pairs}) > 1
     fields = [f for f in kind.looks if f != "texture" or not has_several]
@@ -216,7 +216,7 @@ def _prove_looks(old: _Drawn, new: _Drawn, kind: Format) -> None:
                 raise Failed(say("re-opened, the materials of '{name}' are not what they were", name=name))
 
 
-def _paired(old: _Drawn, new: _Drawn) -> Iterator[tuple[str, Look, Look]]:
+def _pair_looks(old: _Drawn, new: _Drawn) -> Iterator[tuple[str, Look, Look]]:
     """Yield looks that the same triangles had and have, with the part that they are of."""
     before = [(part.name, count, look) for part in old.parts for count, look in part.looks()]
     after = [(count, look) for part in new.parts for count, look in part.looks()]
@@ -255,10 +255,10 @@ def _same_texture(old: Texture | None, new: Texture | None, kind: Format, digest
         return old is new
     laid = "second texture coordinates" not in kind.shades or old.uv == new.uv
     wraps = "texture wrapping" not in kind.shades or (old.across, old.up) == (new.across, new.up)
-    return laid and wraps and _digest(old, digests) == _digest(new, digests)
+    return laid and wraps and _digest_image(old, digests) == _digest_image(new, digests)
 
 
-def _digest(texture: Texture, digests: dict[Any, str]) -> str:
+def _digest_image(texture: Texture, digests: dict[Any, str]) -> str:
     key = texture.image
     if key not in digests:
         digests[key] = hashlib.sha256(key.read()).hexdigest()

@@ -73,7 +73,7 @@ def prove_frames(wanted: Asset, there: Asset, reading: Reading) -> None:
             raise Failed(say("re-opened, '{name}' is shown where it was hidden, or the other way", name=node.name))
     if "pivots" not in FORMATS[there.format].holds:
         return
-    basis, far = reading.file_from_working, _far(wanted) / reading.metres_per_unit
+    basis, far = reading.file_from_working, _allowed_distance(wanted) / reading.metres_per_unit
     for a, b in zip(in_basis(wanted, basis), in_basis(there, basis), strict=True):
         trouble = _frame_trouble(a.placement.matrix, b.placement.matrix, far)
         if trouble is not None:
@@ -89,7 +89,7 @@ def _channel_words(name: str) -> str:
     return say("its proof does not hold: '{name}' is turned or scaled otherwise than it should be", name=name)
 
 
-def _far(asset: Asset) -> float:
+def _allowed_distance(asset: Asset) -> float:
     """Return how far off, metres, a frame of an asset may be beyond the rounding of its own numbers."""
     box = asset_box(asset)
     if box is None:
@@ -134,13 +134,13 @@ def _walk_from(wanted: Asset, there: Asset, at: int) -> None:
     has_frames = "pivots" in kind.makes
     order = list(there.depth_first)
     place, known = dict[int, int](), set[int]()
-    far = 2 * _far(wanted)
+    far = 2 * _allowed_distance(wanted)
     for i in (i for i in wanted.depth_first if _is_made(wanted, i, kind)):
         above = wanted.nodes[i].parent
         wish = _Wish(
             name=wanted.nodes[i].name, world=wanted.worlds[i], above=None if above is None else place.get(above)
         )
-        place[i], at = _find(wish, there, kind, (order, at, far), known if has_frames else None)
+        place[i], at = _find_node(wish, there, kind, (order, at, far), known if has_frames else None)
         known.add(place[i])
 
 
@@ -153,7 +153,7 @@ class _Wish:
     above: int | None
 
 
-def _find(
+def _find_node(
     wish: _Wish, there: Asset, kind: Format, walk: tuple[list[int], int, float], known: set[int] | None
 ) -> tuple[int, int]:
     """Return the first node from a place of a walk on that is what is wished for, and the place behind it."""

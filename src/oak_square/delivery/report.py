@@ -196,14 +196,14 @@ def _page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
 <tbody>
 {"".join(_row(e, pictures.get(e["source"])) for e in ranked)}</tbody>
 </table>
-{_proof(manifest.get("proof"))}</main>
+{_describe_proof(manifest.get("proof"))}</main>
 <script>{_SCRIPT}</script>
 </body>
 </html>
 """
 
 
-def _proof(told: Any) -> str:
+def _describe_proof(told: Any) -> str:
     """Return what each file was held against, and what it was not."""
     if not told:
         return ""

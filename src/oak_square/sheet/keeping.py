@@ -61,12 +61,12 @@ class SheetText:
         if sheet == self.sheet:
             return self.text, False
         text = self._edited(sheet)
-        if _says(text, sheet):
+        if _says_sheet(text, sheet):
             return text, False
         plain = _without_aliases(self.text)
-        if _says(plain, self.sheet):
+        if _says_sheet(plain, self.sheet):
             text = replace(self, text=plain)._edited(sheet)
-            if _says(text, sheet):
+            if _says_sheet(text, sheet):
                 return text, True
         comments = [line for line in _comment_lines(self.text) if line.strip("# ")]
         return "".join(f"{line}\n" for line in comments) + dump_sheet(sheet), True
@@ -91,7 +91,7 @@ class SheetText:
         return text
 
 
-def _says(text: str, sheet: Sheet) -> bool:
+def _says_sheet(text: str, sheet: Sheet) -> bool:
     """Tell whether a text is a sheet, and just this one, each anchor in it of one thing."""
     try:
         with warnings.catch_warnings():

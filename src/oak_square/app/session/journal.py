@@ -147,9 +147,9 @@ class Journal:
             self._file = self._path.open("xb", buffering=0)
             fcntl.flock(self._file, fcntl.LOCK_EX)
             self._file.write(_OPENING)
-        self._put(self._with_lists_apart(entry))
+        self._put_line(self._with_lists_apart(entry))
 
-    def _put(self, entry: dict[str, Any]) -> None:
+    def _put_line(self, entry: dict[str, Any]) -> None:
         assert self._file is not None
         self._file.write(json.dumps(entry, separators=(",", ":")).encode() + b"\n")
 
@@ -165,7 +165,7 @@ class Journal:
         key = json.dumps(found)
         if key not in self._lists:
             self._lists[key] = len(self._lists)
-            self._put({"list": self._lists[key], "is": found})
+            self._put_line({"list": self._lists[key], "is": found})
         return {_LISTED: self._lists[key]}
 
     def end(self) -> None:

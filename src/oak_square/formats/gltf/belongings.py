@@ -37,12 +37,12 @@ def belongings_of(document: GltfDocument, limits: Limits) -> dict[str, Any]:
     found: dict[str, Any] = {
         "materials": document.json.get("materials"),
         "further entries": {k: v for k, v in document.json.items() if k not in apart},
-        "images": [_image(document, item) for item in document.items("images")],
+        "images": [_describe_image(document, item) for item in document.items("images")],
         "extensions": sorted(set(document.json.get("extensionsUsed", ())) - _PACKING),
     }
     for key, word in _ONE_BY_ONE.items():
         for k, item in enumerate(document.items(key)):
-            found[f"further entries of {word} {k}"] = _rest(document, item, _BY_STEPS[key], limits)
+            found[f"further entries of {word} {k}"] = _list_rest(document, item, _BY_STEPS[key], limits)
     return found
 
 
@@ -55,11 +55,11 @@ def belongings_of_parts(document: GltfDocument, asset: Asset) -> dict[int, Any]:
         mesh = document.items("meshes")[item["mesh"]]
         own = {k: v for k, v in mesh.items() if k not in {"name", "primitives", "weights"}}
         weights = item.get("weights"), mesh.get("weights")
-        found[i] = (own, weights, [_primitive(p) for p in mesh["primitives"]])
+        found[i] = (own, weights, [_describe_primitive(p) for p in mesh["primitives"]])
     return found
 
 
-def _primitive(item: dict[str, Any]) -> dict[str, Any]:
+def _describe_primitive(item: dict[str, Any]) -> dict[str, Any]:
     found = {k: v for k, v in item.items() if k not in {"indices", "attributes", "targets", "extensions"}}
     # A strip that is turned round is written as triangles.
     found["mode"] = min(item.get("mode", _TRIANGLES), _TRIANGLES)
@@ -69,13 +69,13 @@ def _primitive(item: dict[str, Any]) -> dict[str, Any]:
     return found
 
 
-def _rest(document: GltfDocument, item: dict[str, Any], without: set[str], limits: Limits) -> dict[str, Any]:
+def _list_rest(document: GltfDocument, item: dict[str, Any], without: set[str], limits: Limits) -> dict[str, Any]:
     found = {k: v for k, v in item.items() if k not in without}
     attributes = instance_attributes(item)
     if attributes is not None:
         # Their places are drawn, and proved so; what else they have is told by its numbers.
         own = {
-            name: _digest(document, index, limits)
+            name: _digest_accessor(document, index, limits)
             for name, index in attributes.items()
             if name not in _PLACES and not is_packed(document, index)
         }
@@ -84,11 +84,11 @@ def _rest(document: GltfDocument, item: dict[str, Any], without: set[str], limit
     return found
 
 
-def _digest(document: GltfDocument, index: Any, limits: Limits) -> str:
+def _digest_accessor(document: GltfDocument, index: Any, limits: Limits) -> str:
     return hashlib.sha256(dense(document, index, limits).tobytes()).hexdigest()
 
 
-def _image(document: GltfDocument, item: dict[str, Any]) -> tuple[Any, ...]:
+def _describe_image(document: GltfDocument, item: dict[str, Any]) -> tuple[Any, ...]:
     rest = sorted((k, repr(v)) for k, v in item.items() if k not in {"bufferView", "uri"})
     view = item.get("bufferView")
     if isinstance(view, int) and 0 <= view < len(document.items("bufferViews")):

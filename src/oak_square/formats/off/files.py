@@ -83,7 +83,7 @@ class Off(Format):
             name=path.stem,
             points=carrier.points,
             triangles=triangles,
-            surfaces=_surfaces(carrier.colours, np.maximum(carrier.counts - 2, 0)),
+            surfaces=_make_surfaces(carrier.colours, np.maximum(carrier.counts - 2, 0)),
             normals=carrier.normals,
             not_finite=count_not_finite([carrier.points]),
             faces=Faces.where_any_is_wide(corners, carrier.counts),
@@ -309,7 +309,7 @@ class _Words:
         return found
 
 
-def _surfaces(colours: NDArray[np.float64], fans: Ints) -> tuple[Surface, ...]:
+def _make_surfaces(colours: NDArray[np.float64], fans: Ints) -> tuple[Surface, ...]:
     """Return the runs of triangles that share a colour, by the colour of each face and the triangles it comes to."""
     total = int(fans.sum())
     rows = np.repeat(np.where(np.isnan(colours), PLAIN_COLOUR, colours), fans, axis=0)

@@ -43,7 +43,7 @@ def rest_of_xml(roots: Iterable[Element], changed: BySteps) -> Kept:
     for root in roots:
         named = {e.attributes["id"] for e in root.walk() if "id" in e.attributes}
         forms |= {("to nothing", *_dangling(e, named)) for e in root.walk() if any(_dangling(e, named))}
-        for place, tag, told, text in _lines(root, changed):
+        for place, tag, told, text in _list_lines(root, changed):
             lines[(place, *told, text)] += 1
             forms.add((tag, *(w for w in told if w.partition("=")[0] not in _REFERENCES), text))
     return Kept(lines=lines, forms=frozenset(forms))
@@ -57,7 +57,7 @@ def _dangling(element: Element, named: set[str]) -> list[str]:
     )
 
 
-def _lines(root: Element, changed: BySteps) -> Iterator[tuple[str, str, list[str], str]]:
+def _list_lines(root: Element, changed: BySteps) -> Iterator[tuple[str, str, list[str], str]]:
     due = [(root, "")]
     while due:
         element, above = due.pop()

@@ -34,7 +34,7 @@ def belongings_of(path: Path) -> dict[str, Any]:
     if is_package:
         found["files beside its first layer"] = _digests_beside(path)
     if layer is not None:
-        found["further fields"] = Kept(lines=Counter(_fields(layer)))
+        found["further fields"] = Kept(lines=Counter(_list_fields(layer)))
     return found
 
 
@@ -44,7 +44,7 @@ def _digests_beside(path: Path) -> dict[str, str]:
         return {row.filename: hashlib.sha256(package.read(row)).hexdigest() for row in rows}
 
 
-def _fields(layer: Any) -> list[tuple[str, str, str]]:
+def _list_fields(layer: Any) -> list[tuple[str, str, str]]:
     found: list[tuple[str, str, str]] = []
     paths: list[Any] = []
     layer.Traverse("/", paths.append)
@@ -57,7 +57,7 @@ def _fields(layer: Any) -> list[tuple[str, str, str]]:
                 continue
             value = spec.GetInfo(key)
             is_shape = key == "typeName" and path.IsPrimPath() and value in {*_SHAPES, "Mesh"}
-            found.append((str(path), key, _SHAPE if is_shape else _digest(value)))
+            found.append((str(path), key, _SHAPE if is_shape else _digest_value(value)))
     return found
 
 
@@ -78,7 +78,7 @@ def _is_by_steps(layer: Any, path: Any, key: str) -> bool:
     return is_shape and (name in PROPERTIES or name.startswith("primvars:"))
 
 
-def _digest(value: Any) -> str:
+def _digest_value(value: Any) -> str:
     if hasattr(value, "__len__") and not isinstance(value, str | dict) and len(value) > 8:
         array = np.asarray(value)
         if array.dtype.kind in "fiub":

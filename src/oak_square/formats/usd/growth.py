@@ -48,13 +48,13 @@ def _has_arcs(layer: Any) -> bool:
         nonlocal found
         if not found and (path.IsPrimPath() or path.IsPrimVariantSelectionPath()):
             spec = layer.GetPrimAtPath(path)
-            found = spec is not None and any(_items(spec, name) for name in _ARCS)
+            found = spec is not None and any(_list_arcs(spec, name) for name in _ARCS)
 
     layer.Traverse("/", look)
     return found
 
 
-def _items(spec: Any, name: str) -> list[Any]:
+def _list_arcs(spec: Any, name: str) -> list[Any]:
     return list(getattr(spec, name).GetAddedOrExplicitItems())
 
 
@@ -76,9 +76,9 @@ class _Counter:
             return 0
         self._open.add(key)
         total = 1
-        for child in self._children(spec):
+        for child in self._list_children(spec):
             total += self.below(place, str(child.path))
-        for target, inner in self._targets(place, spec):
+        for target, inner in self._list_targets(place, spec):
             total += self.below(target, inner)
             if total > self._most:
                 break
@@ -86,19 +86,19 @@ class _Counter:
         self._known[key] = min(total, self._most + 1)
         return self._known[key]
 
-    def _children(self, spec: Any) -> Iterator[Any]:
+    def _list_children(self, spec: Any) -> Iterator[Any]:
         yield from spec.nameChildren
         for variants in spec.variantSets.values():
             for variant in variants.variants.values():
                 yield variant.primSpec
 
-    def _targets(self, place: Path, spec: Any) -> Iterator[tuple[Path, str]]:
+    def _list_targets(self, place: Path, spec: Any) -> Iterator[tuple[Path, str]]:
         if spec.path == spec.path.absoluteRootPath:
             for own in spec.layer.subLayerPaths:
                 yield Path(os.path.realpath(place.parent / str(own))), "/"
             return
         for name in _ARCS[:2]:
-            for arc in _items(spec, name):
+            for arc in _list_arcs(spec, name):
                 own = str(arc.assetPath).split("[", 1)[0]
                 target = Path(os.path.realpath(place.parent / own)) if own else place
                 layer = self._layers.get(target)
@@ -106,4 +106,4 @@ class _Counter:
                 if inner:
                     yield target, inner
         for name in _ARCS[2:]:
-            yield from ((place, str(path)) for path in _items(spec, name))
+            yield from ((place, str(path)) for path in _list_arcs(spec, name))

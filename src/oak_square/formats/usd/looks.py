@@ -49,7 +49,7 @@ def _plain(shader: Any, name: str, usual: Any) -> Any:
     return usual if value is None or type(value).__name__ == "UnregisteredValue" else value
 
 
-def _number(value: Any, usual: float) -> float:
+def _number_or(value: Any, usual: float) -> float:
     """Return a value as a number; `usual` where it is of another kind."""
     try:
         return float(value)
@@ -59,7 +59,7 @@ def _number(value: Any, usual: float) -> float:
 
 def _factor(shader: Any, name: str, usual: float, source: Any, channel: int) -> float:
     """Return the number of an input, or what the channel of its texture is multiplied by."""
-    return float(source.scale[channel]) if source else _number(_plain(shader, name, usual), usual)
+    return float(source.scale[channel]) if source else _number_or(_plain(shader, name, usual), usual)
 
 
 def _srgb(linear: Any) -> tuple[float, float, float]:
@@ -177,7 +177,7 @@ class Looks:
         across, up = (_WRAPS.get(str(_plain(node, k, "")), "repeat") for k in ("wrapS", "wrapT"))
         texture = Texture(image=image, across=across, up=up, uv=self._map(node))
         told = _plain(node, "scale", (1.0, 1.0, 1.0, 1.0))
-        scale = tuple(_number(v, 1.0) for v in told) if len(told) == 4 else (1.0, 1.0, 1.0, 1.0)
+        scale = tuple(_number_or(v, 1.0) for v in told) if len(told) == 4 else (1.0, 1.0, 1.0, 1.0)
         return _Connected(texture=texture, output=str(source.sourceName), scale=scale)
 
     def _map(self, texture: Any) -> int:

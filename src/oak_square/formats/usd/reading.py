@@ -129,7 +129,7 @@ def _note(prim: Any, carries: set[str], reasons: list[str]) -> None:
         carries.add("animation")
 
 
-def _grows(prim: Any) -> bool:
+def _changes_size(prim: Any) -> bool:
     """Tell whether a shape's own numbers change with time."""
     from pxr import UsdGeom
 
