@@ -65,8 +65,7 @@ class Voice:
         """Tell what happened to some assets, and what all came to; what went wrong is said in any case."""
         for entry in entries:
             if entry["status"] in {"refused", "failed"}:
-                would = "would be " if dry else ""
-                say(f"{entry['source']}: {would}{entry['status']}: {entry['reason']}")
+                say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
             elif self == Voice():
                 self._of_asset(entry, dry)
         counts = Counter(entry["status"] for entry in manifest["assets"])
