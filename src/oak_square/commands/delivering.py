@@ -163,7 +163,9 @@ def watch_command(  # noqa: PLR0913 - a command's options
                     raise
                 say(f"{error}; waiting for a change")
                 continue
-            if not document:
+            if document:
+                _say_failures(fresh)
+            else:
                 voice.ended(fresh, manifest)
             if once:
                 raise typer.Exit(_code(manifest))
@@ -222,6 +224,12 @@ def _delivered(
         warned.clear()
         warned.update(manifest["warnings"])
     return manifest
+
+
+def _say_failures(entries: Iterable[Entry]) -> None:
+    for entry in entries:
+        if entry["status"] in {"refused", "failed"}:
+            say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
 
 
 class _Last:
