@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.memo import Memo
-from oak_square.core.scene import Cut, Hold, Mesh, Surface, Unshaped
+from oak_square.core.scene import Cut, Faces, Hold, Mesh, Surface, Unshaped
 from oak_square.core.words import say
 
 __all__ = ["pieces_of"]
@@ -50,16 +50,42 @@ def _taken_apart(mesh: Mesh) -> tuple[Mesh, ...]:
                 _most_pieces=_MOST_PIECES,
             )
         )
-    order = np.argsort(piece_of, kind="stable")
-    bounds = np.searchsorted(piece_of[order], np.arange(count + 1))
-    place = np.empty(len(piece_of), dtype=np.int64)
-    place[order] = np.arange(len(order)) - bounds[np.maximum(piece_of[order], 0)]
+    points = _rows_by_number(piece_of, count)
+    place = np.zeros(len(piece_of), dtype=np.int64)
+    for rows in points:
+        place[rows] = np.arange(len(rows))
     of_triangle = piece_of[mesh.triangles[:, 0]] if len(mesh.triangles) else np.empty(0, dtype=np.int64)
-    by_piece = np.argsort(of_triangle, kind="stable")
-    ends = np.searchsorted(of_triangle[by_piece], np.arange(count + 1))
-    return tuple(
-        _piece(mesh, k, order[bounds[k] : bounds[k + 1]], by_piece[ends[k] : ends[k + 1]], place) for k in range(count)
-    )
+    triangles = _rows_by_number(of_triangle, count)
+    faces, corners = _faces_by_piece(mesh, piece_of, count) or (triangles, None)
+    cuts = [
+        Cut(
+            points=points[k],
+            triangles=triangles[k],
+            faces=faces[k],
+            corners=(triangles[k][:, None] * 3 + np.arange(3)).reshape(-1) if corners is None else corners[k],
+        )
+        for k in range(count)
+    ]
+    return tuple(_piece(mesh, k, cut, place) for k, cut in enumerate(cuts))
+
+
+def _faces_by_piece(mesh: Mesh, piece_of: Rows, count: int) -> tuple[list[Rows], list[Rows]] | None:
+    """Return the rows of each piece's faces, and of their corners; None where triangles say it all."""
+    if mesh.faces is None:
+        return None
+    counts = np.asarray(mesh.faces.counts, dtype=np.int64)
+    starts = np.cumsum(counts) - counts
+    of_face = np.full(len(counts), -1)
+    filled = counts > 0
+    of_face[filled] = piece_of[np.asarray(mesh.faces.corners)[starts[filled]]]
+    return _rows_by_number(of_face, count), _rows_by_number(np.repeat(of_face, counts), count)
+
+
+def _rows_by_number(numbers: Rows, count: int) -> list[Rows]:
+    """Return the rows that have each number below `count`, in their order."""
+    order = np.argsort(numbers, kind="stable")
+    bounds = np.searchsorted(numbers[order], np.arange(count + 1))
+    return [order[bounds[k] : bounds[k + 1]] for k in range(count)]
 
 
 def _piece_of(mesh: Mesh) -> tuple[Rows, int]:
@@ -98,25 +124,29 @@ def _piece_of(mesh: Mesh) -> tuple[Rows, int]:
     return found, int(total)
 
 
-def _piece(mesh: Mesh, number: int, rows: Rows, faces: Rows, place: Rows) -> Mesh:
+def _piece(mesh: Mesh, number: int, cut: Cut, place: Rows) -> Mesh:
     surfaces, first, hold = [], 0, mesh.hold
+    rows, drawn = cut.points, cut.triangles
     for surface in mesh.surfaces:
-        low, high = np.searchsorted(faces, [surface.first, surface.first + surface.count])
+        low, high = np.searchsorted(drawn, [surface.first, surface.first + surface.count])
         if high > low:
             surfaces.append(replace(surface, first=first, count=int(high - low)))
             first += int(high - low)
     return Mesh(
         name=f"{mesh.name}.{number + 1}",
         points=mesh.points[rows],
-        triangles=place[mesh.triangles[faces]].astype(np.uint32),
-        surfaces=tuple(surfaces) or (Surface(first=0, count=len(faces)),),
+        triangles=place[mesh.triangles[drawn]].astype(np.uint32),
+        surfaces=tuple(surfaces) or (Surface(first=0, count=len(drawn)),),
         normals=mesh.normals[rows] if mesh.normals is not None else None,
         morphs=tuple(m[rows] for m in mesh.morphs),
         morph_weights=mesh.morph_weights,
         hold=None
         if hold is None
         else Hold(points=hold.points[rows], joints=hold.joints[rows], weights=hold.weights[rows]),
-        cut=Cut(points=rows, triangles=faces),
+        cut=cut,
+        faces=None
+        if mesh.faces is None
+        else Faces.where_any_is_wide(place[mesh.faces.corners[cut.corners]], mesh.faces.counts[cut.faces]),
         unshaped=None
         if mesh.unshaped is None
         else Unshaped(

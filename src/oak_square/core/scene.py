@@ -8,7 +8,8 @@ gives it a mesh of its own, which remembers what it was.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from pathlib import PurePosixPath
 from typing import Any
@@ -51,10 +52,18 @@ class Surface:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Cut:
-    """What a mesh was cut from another one by: the rows of the other's `points` and `triangles` that it is made of."""
+    """What a mesh was cut from another one by: the rows of the other's that it is made of.
+
+    Attributes
+    ----------
+    points, triangles, faces, corners : ndarray, shape (K,)
+        Of its points, triangles, faces and corners of faces; where it has no wide faces, triangles are its faces.
+    """
 
     points: NDArray[np.int64]
     triangles: NDArray[np.int64]
+    faces: NDArray[np.int64]
+    corners: NDArray[np.int64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -334,6 +343,20 @@ class Asset:
     def parts(self) -> tuple[int, ...]:
         """Positions of the shown nodes that have geometry."""
         return tuple(i for i, n in enumerate(self.nodes) if n.mesh is not None and n.shown)
+
+    def in_order(self, sequence: Sequence[int]) -> Asset:
+        """Return the asset with its nodes in another order: at each place the one that stood at that of `sequence`."""
+        place = {old: new for new, old in enumerate(sequence)}
+
+        def moved(node: Node) -> Node:
+            above, origin = node.parent, node.cut_from
+            return replace(
+                node,
+                parent=None if above is None else place[above],
+                cut_from=None if origin is None else place[origin],
+            )
+
+        return replace(self, nodes=tuple(moved(self.nodes[i]) for i in sequence))
 
     def bearers(self, index: int) -> tuple[int, ...]:
         """Return the nodes that carry what was the part at `index`: itself, or the pieces it was split into."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -167,7 +167,9 @@ def prove_asset(wanted: Asset, there: Asset) -> float:
     return max(apart.values(), default=0.0)
 
 
-def prove_edited(source: Received, wanted: Asset, again: Received, there: Asset) -> float:
+def prove_edited(
+    source: Received, wanted: Asset, again: Received, there: Asset, order: Sequence[int] | None = None
+) -> float:
     """Return the deviation of a delivered file of the source's own kind, all of it proved.
 
     Vertices are where they should be; triangles have the corners they had, wound as they should be; normals and
@@ -178,7 +180,9 @@ def prove_edited(source: Received, wanted: Asset, again: Received, there: Asset)
     source, again : Received
         The source and the delivered file as read.
     wanted, there : Asset
-        As prepared; as read again, under the reading it was written in.
+        As prepared; as read again, under the reading it was written in, its nodes in the order of `wanted`.
+    order : sequence of int, optional
+        Which node of `wanted` each node of `again` is, where that is another order.
 
     Raises
     ------
@@ -186,8 +190,10 @@ def prove_edited(source: Received, wanted: Asset, again: Received, there: Asset)
         With the part and what of it does not hold.
     """
     off = prove_asset(wanted, there)
-    kind = FORMATS[source.asset.format]
-    before, after = kind.attached(source), FORMATS[again.asset.format].attached(again)
+    kind, other = FORMATS[source.asset.format], FORMATS[again.asset.format]
+    is_rehung, order = order is not None, range(len(wanted.nodes)) if order is None else order
+    before, after = kind.attached(source), {order[k]: v for k, v in other.attached(again).items()}
+    materials: dict[int | None, int | None] | None = {None: None} if is_rehung else None
     for i, node in enumerate(wanted.nodes):
         if node.mesh is None:
             continue
@@ -195,9 +201,9 @@ def prove_edited(source: Received, wanted: Asset, again: Received, there: Asset)
         _prove_faces(wanted, there, i, matrix)
         if matrix is not None:
             _prove_attached(wanted, there, i, matrix, (before, after))
-        _prove_looks(wanted, there, i)
+        _prove_looks(wanted, there, i, materials)
     _prove_sharing(source.asset, wanted, there)
-    _prove_belongings(source, wanted, again)
+    _prove_belongings(source, wanted, again, order)
     return off
 
 
@@ -286,7 +292,9 @@ def _is_blank(rows: Attached) -> bool:
 
 
 def _of_piece(rows: Attached, mesh: Mesh) -> Attached:
-    return rows if rows.of != "points" or mesh.cut is None else _in_order(rows, mesh.cut.points)
+    if mesh.cut is None or rows.of == "rows":
+        return rows
+    return _in_order(rows, {"points": mesh.cut.points, "corners": mesh.cut.corners, "faces": mesh.cut.faces}[rows.of])
 
 
 def _in_new_order(rows: Attached, mesh: Mesh, matrix: Array) -> Attached:
@@ -299,9 +307,16 @@ def _in_order(rows: Attached, order: NDArray[np.integer]) -> Attached:
     return replace(rows, values=rows.values[order], hands=None if rows.hands is None else rows.hands[order])
 
 
-def _prove_looks(wanted: Asset, there: Asset, i: int) -> None:
+def _prove_looks(wanted: Asset, there: Asset, i: int, materials: dict[int | None, int | None] | None) -> None:
+    """Check the materials of a part; with `materials` they may be others in number, each always the same one."""
     old, new = ([(s.count, s.material, s.colour) for s in a.mesh_of(i).surfaces if s.count] for a in (wanted, there))
-    if wanted.mesh_of(i).cut is None and old != new:
+    if materials is not None and len(old) == len(new):
+        for a, b in zip(old, new, strict=True):
+            materials.setdefault(a[1], b[1])
+        old = [(count, materials[k], colour) for count, k, colour in old]
+        if len(set(materials.values())) < len(materials):
+            raise Failed(say("re-opened, two materials of '{name}' have become one", name=wanted.nodes[i].name))
+    if old != new:
         raise Failed(say("re-opened, the materials of '{name}' are not what they were", name=wanted.nodes[i].name))
     if not _is_copy_of(there.mesh_of(i).name, wanted.mesh_of(i).name):
         raise Failed(
@@ -337,18 +352,22 @@ def _prove_sharing(received: Asset, wanted: Asset, there: Asset) -> None:
             )
 
 
-def _still_there(old: Any, new: Any) -> bool:
-    return old.is_in(new) if isinstance(old, Kept) else bool(old == new)
+def _still_there(old: Any, new: Any, *, is_rehung: bool) -> bool:
+    if not isinstance(old, Kept):
+        return bool(old == new)
+    return old.is_told_in(new) if is_rehung else old.is_in(new)
 
 
-def _prove_belongings(source: Received, wanted: Asset, again: Received) -> None:
+def _prove_belongings(source: Received, wanted: Asset, again: Received, order: Sequence[int]) -> None:
     """Check that all that no step changes is as it was: of the file, and of each part that is still one."""
     kind, other = FORMATS[source.asset.format], FORMATS[again.asset.format]
     old, new = kind.belongings(source), other.belongings(again)
+    is_rehung = [n.parent for n in source.asset.nodes] != [n.parent for n in wanted.nodes]
     for what in old:
-        if not _still_there(old[what], new.get(what)):
+        if not _still_there(old[what], new.get(what), is_rehung=is_rehung):
             raise Failed(say("re-opened, its {what} are not what they were", what=what))
-    mine, theirs = kind.belongings_of_parts(source), other.belongings_of_parts(again)
+    mine = kind.belongings_of_parts(source)
+    theirs = {order[k]: v for k, v in other.belongings_of_parts(again).items()}
     for i, node in enumerate(wanted.nodes):
         if node.mesh is not None and wanted.mesh_of(i).cut is None and mine.get(i) != theirs.get(i):
             raise Failed(

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from oak_square.core.errors import Failed
 from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
+from oak_square.core.words import say
 from oak_square.delivery.proof import prove_asset, prove_edited
 from oak_square.delivery.proof_across import prove_across
 from oak_square.delivery.proof_clips import prove_clips
@@ -34,6 +36,7 @@ NOT_COMPARED = (
     "what no part refers to",
     "normals and tangents of morph targets",
     "in another format: what it can't hold, as warnings say, names of materials, and what all of its files have",
+    "of nodes that hang elsewhere: which of several of one name has what no step changes",
 )
 """What it is not held against."""
 
@@ -59,11 +62,22 @@ def prove_written(received: Received, wanted: Asset, written: Written, reopened:
     is_declared = received.asset.reading.source == "declared"
     prove_reading(reopened.asset, reading, must_declare=crosses or is_declared)
     there = with_reading(reopened.asset, reading)
+    if written.order is not None:
+        there = _in_order_of(wanted, there, written.order)
     if crosses:
         return prove_across(received, wanted, reopened, there)
     moving = prove_clips(received.asset, wanted, there)
     if written.chunks is None:  # the source's own bytes
         return max(prove_asset(wanted, there), moving)
-    off = prove_edited(received, wanted, reopened, there)
+    off = prove_edited(received, wanted, reopened, there, written.order)
     prove_frames(wanted, there, reading)
     return max(off, moving)
+
+
+def _in_order_of(wanted: Asset, there: Asset, order: tuple[int, ...]) -> Asset:
+    """Return a file read again, its nodes in the order of what it was written from."""
+    if len(there.nodes) != len(order):
+        raise Failed(
+            say("re-opened, it has {count} nodes for {count_2}", count=len(there.nodes), count_2=len(wanted.nodes))
+        )
+    return there.in_order(sorted(range(len(order)), key=order.__getitem__))

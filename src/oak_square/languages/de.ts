@@ -153,6 +153,14 @@ Ist nicht mehr da</translation>
    <translation>„{getname}“ wird als viele Instanzen gezeichnet, denen sich keine eigene Form geben lässt</translation>
   </message>
   <message>
+   <source>'{getname}' is told in another file or variant, which stays as it is</source>
+   <translation>„{getname}“ steht in einer anderen Datei oder Variante, die bleibt, wie sie ist</translation>
+  </message>
+  <message>
+   <source>'{getname}' is told in several layers</source>
+   <translation>„{getname}“ steht in mehreren Layern</translation>
+  </message>
+  <message>
    <source>'{getname}' is written as its variant '{name}: {getvariantselection}' has it</source>
    <translation>„{getname}“ wird geschrieben, wie seine Variante „{name}: {getvariantselection}“ es hat</translation>
   </message>
@@ -229,6 +237,14 @@ Ist nicht mehr da</translation>
    <translation>„{name}“ und {count} weitere Formen werden als die Netze geschrieben, als die sie gezeichnet werden</translation>
   </message>
   <message>
+   <source>'{name}' can't be cut into pieces: it has {what}</source>
+   <translation>„{name}“ lässt sich nicht in Stücke teilen: Es hat {what}</translation>
+  </message>
+  <message>
+   <source>'{name}' can't be hung elsewhere in its layer: {why}</source>
+   <translation>„{name}“ lässt sich in seinem Layer nicht anderswo anhängen: {why}</translation>
+  </message>
+  <message>
    <source>'{name}' carries a rotation of {turned:.4g}°</source>
    <translation>„{name}“ trägt eine Drehung von {turned:.4g}°</translation>
   </message>
@@ -247,6 +263,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>'{name}' has no geometry to look for a mark on</source>
    <translation>„{name}“ hat keine Geometrie, auf der eine Marke zu suchen wäre</translation>
+  </message>
+  <message>
+   <source>'{name}' has no material, and would take that of what it hangs from</source>
+   <translation>„{name}“ hat kein Material und nähme das des Knotens an, an dem es hängt</translation>
   </message>
   <message>
    <source>'{name}' has no vertex {worst}: it has {count}</source>
@@ -269,6 +289,14 @@ Ist nicht mehr da</translation>
    <translation>„{name}“ darin ist keine gewöhnliche Datei</translation>
   </message>
   <message>
+   <source>'{name}' is a piece of a piece: deliver it, and split what was delivered</source>
+   <translation>„{name}“ ist ein Stück eines Stücks: Liefern Sie es aus und teilen Sie das Ausgelieferte</translation>
+  </message>
+  <message>
+   <source>'{name}' is a subset of {kind}s, which can't be cut</source>
+   <translation>„{name}“ ist eine Teilmenge von „{kind}“, die sich nicht teilen lässt</translation>
+  </message>
+  <message>
    <source>'{name}' is animated, and would hang from another node</source>
    <translation>„{name}“ ist animiert und würde an einem anderen Knoten hängen</translation>
   </message>
@@ -279,6 +307,14 @@ Ist nicht mehr da</translation>
   <message>
    <source>'{name}' is drawn as many instances of one mesh, which would all change</source>
    <translation>„{name}“ wird als viele Instanzen eines Netzes gezeichnet, die sich alle änderten</translation>
+  </message>
+  <message>
+   <source>'{name}' is in another model of its package</source>
+   <translation>„{name}“ steht in einem anderen Modell seines Pakets</translation>
+  </message>
+  <message>
+   <source>'{name}' is in no scene of its own, so that it must hang from a node</source>
+   <translation>„{name}“ steht in keiner eigenen Szene und muss deshalb an einem Knoten hängen</translation>
   </message>
   <message>
    <source>'{name}' is in one piece</source>
@@ -317,6 +353,10 @@ Ist nicht mehr da</translation>
    <translation>„{name}“ liegt in einer Instanz, deren Teile gemeinsam sind</translation>
   </message>
   <message>
+   <source>'{name}' of '{prim}' does not fit its mesh, and can't be cut</source>
+   <translation>„{name}“ von „{prim}“ passt nicht zu seinem Netz und lässt sich nicht teilen</translation>
+  </message>
+  <message>
    <source>'{name}' of '{prim}' is laid on a shape by its drawing, and can't be laid on the mesh it would be</source>
    <translation>„{name}“ von „{prim}“ legt erst die Darstellung auf die Form, und es lässt sich nicht auf das Netz legen, das daraus würde</translation>
   </message>
@@ -329,12 +369,20 @@ Ist nicht mehr da</translation>
    <translation>„{name}“ steht in der Datei einmal für mehrere Teile, die verschiedene Geometrie brauchen</translation>
   </message>
   <message>
+   <source>'{name}' stands once in the file for several parts, which would have to change alike</source>
+   <translation>„{name}“ steht in der Datei einmal für mehrere Teile, die sich gleich ändern müssten</translation>
+  </message>
+  <message>
    <source>'{name}' stands once in the file for several parts, which would have to move apart</source>
    <translation>„{name}“ steht in der Datei einmal für mehrere Teile, die auseinanderrücken müssten</translation>
   </message>
   <message>
    <source>'{name}' was changed while it was read: --resume does it again</source>
    <translation>„{name}“ wurde geändert, während es gelesen wurde: --resume macht es noch einmal</translation>
+  </message>
+  <message>
+   <source>'{name}' would be left empty, which 3MF can't hold</source>
+   <translation>„{name}“ bliebe leer, was 3MF nicht fassen kann</translation>
   </message>
   <message>
    <source>'{name}' would move by itself, and its clips can't say at what times</source>
@@ -651,6 +699,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>3MF can't name a unit of {metres_per_unit:g} m: it is written in metres</source>
    <translation>3MF kann eine Einheit von {metres_per_unit:g} m nicht nennen: es wird in Metern geschrieben</translation>
+  </message>
+  <message>
+   <source>3MF holds nothing below '{name}', which has geometry of its own</source>
+   <translation>3MF fasst nichts unter „{name}“, das eigene Geometrie hat</translation>
   </message>
   <message>
    <source>90 cm, 3' 6", 5.2 m; or from what it is now: +4cm, *0.5, 50%</source>
@@ -4146,6 +4198,14 @@ Ist nicht mehr da</translation>
    <translation>USD kann nicht {up} oben und {front} vorn nennen: es wird in Metern geschrieben, Y oben</translation>
   </message>
   <message>
+   <source>USD holds no '{name}': it is called '{name_2}'</source>
+   <translation>USD kennt keinen Namen „{name}“: Es heißt „{name_2}“</translation>
+  </message>
+  <message>
+   <source>USD holds no '{name}': it is called '{name_2}', and {count} more likewise</source>
+   <translation>USD kennt keinen Namen „{name}“: Es heißt „{name_2}“, {count} weitere ebenso</translation>
+  </message>
+  <message>
    <source>USD package</source>
    <translation>USD-Paket</translation>
   </message>
@@ -6596,6 +6656,14 @@ Ist nicht mehr da</translation>
    <translation>seine Geometrie löst sich von dem, was sie mitbenutzt</translation>
   </message>
   <message>
+   <source>its geometry has lines beside its faces, which belong to no piece of it</source>
+   <translation>seine Geometrie hat neben Flächen auch Linien, die zu keinem Stück gehören</translation>
+  </message>
+  <message>
+   <source>its geometry has sources that share their numbers, which can't be cut</source>
+   <translation>seine Geometrie hat Quellen, die sich ihre Zahlen teilen und nicht geteilt werden können</translation>
+  </message>
+  <message>
    <source>its geometry is not what was delivered</source>
    <translation>seine Geometrie ist nicht die gelieferte</translation>
   </message>
@@ -6646,6 +6714,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>its name says {length:g} m, and so it would be</source>
    <translation>sein Name sagt {length:g} m, und so wäre es</translation>
+  </message>
+  <message>
+   <source>its nodes can't be hung so in a file of its format: deliver it as glb</source>
+   <translation>seine Knoten lassen sich in einer Datei seines Formats nicht so anhängen: Liefern Sie es als glb aus</translation>
   </message>
   <message>
    <source>its normal maps</source>
@@ -7592,10 +7664,6 @@ Ist nicht mehr da</translation>
    <translation>Knoten</translation>
   </message>
   <message>
-   <source>nodes of a COLLADA file</source>
-   <translation>Knoten einer COLLADA-Datei</translation>
-  </message>
-  <message>
    <source>nodes share one mesh</source>
    <translation>Knoten teilen sich ein Netz</translation>
   </message>
@@ -7683,6 +7751,14 @@ Ist nicht mehr da</translation>
   <message>
    <source>object {ident} has a triangle that names a vertex that is not there (there are {there})</source>
    <translation>Objekt {ident} hat ein Dreieck, das einen Eckpunkt nennt, der nicht da ist (es gibt {there})</translation>
+  </message>
+  <message>
+   <source>object {ident} has more than vertices and triangles, which can't be cut</source>
+   <translation>Objekt {ident} hat mehr als Eckpunkte und Dreiecke und lässt sich nicht teilen</translation>
+  </message>
+  <message>
+   <source>object {ident} is built with its own {what}, which it would lose</source>
+   <translation>Objekt {ident} wird mit eigenem {what} gebaut, das es verlöre</translation>
   </message>
   <message>
    <source>object {ident} is placed with other geometry for {names}: a copy, object {fresh}, was made</source>
@@ -7937,10 +8013,6 @@ Ist nicht mehr da</translation>
    <translation>die Teile „{a}“ und „{b}“ haben gemeinsame Eckpunkte und müssten auseinanderrücken</translation>
   </message>
   <message>
-   <source>parts of a 3MF package</source>
-   <translation>Teile eines 3MF-Pakets</translation>
-  </message>
-  <message>
    <source>parts of {title} files</source>
    <translation>Teile von {title}-Dateien</translation>
   </message>
@@ -8061,10 +8133,6 @@ Kasten  {size}</translation>
    <translation>prep-sheet {version} ist nicht bekannt; dies ist Version 1</translation>
   </message>
   <message>
-   <source>prims of a USD layer</source>
-   <translation>Prims einer USD-Ebene</translation>
-  </message>
-  <message>
    <source>processes end as soon as they begin{room} (see ulimit -v)</source>
    <translation>Prozesse enden, sobald sie anfangen{room} (siehe ulimit -v)</translation>
   </message>
@@ -8171,6 +8239,10 @@ Kasten  {size}</translation>
   <message>
    <source>re-opened, the mesh of '{name}' is called '{name_2}'</source>
    <translation>wieder geöffnet heißt das Netz von „{name}“ „{name_2}“</translation>
+  </message>
+  <message>
+   <source>re-opened, two materials of '{name}' have become one</source>
+   <translation>wieder geöffnet: Zwei Materialien von „{name}“ sind eins geworden</translation>
   </message>
   <message>
    <source>re-opened, what the mesh of '{name}' has beside its numbers is not what it was</source>
@@ -8950,6 +9022,10 @@ Kasten  {size}</translation>
    <translation>die Eckpunkte wurden an einem anderen Netz als dem von „{name}“ gewählt, dessen Fingerabdruck {own} ist</translation>
   </message>
   <message>
+   <source>the whole</source>
+   <translation>das Ganze</translation>
+  </message>
+  <message>
    <source>the world</source>
    <translation>der Welt</translation>
   </message>
@@ -9473,6 +9549,10 @@ Kasten  {size}</translation>
   <message>
    <source>{bad} of its coordinates are NaN or infinite</source>
    <translation>{bad} seiner Koordinaten sind NaN oder unendlich</translation>
+  </message>
+  <message>
+   <source>{below} has a '{name}' below it, and USD holds no two of one name there</source>
+   <translation>{below} hat schon ein „{name}“ unter sich, und USD fasst dort keine zwei gleichen Namens</translation>
   </message>
   <message>
    <source>{best} is up, {percent}</source>

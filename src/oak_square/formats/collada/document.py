@@ -28,8 +28,10 @@ __all__ = [
     "ColladaDocument",
     "Floats",
     "Group",
+    "corners_of_group",
     "name_of",
     "open_document",
+    "opened_again",
     "rings_of",
     "transform_of",
     "up_word",
@@ -153,12 +155,21 @@ def open_document(path: Path, data: bytes, file: str, limits: Limits) -> Collada
     raw, (data, encoding) = data, in_utf8(data)
     if encoding == "utf-8-sig":
         data = raw  # the parser knows the mark, and wants no blanks before a declaration
+    return _document(path.parent, data, file, limits, encoding)
+
+
+def opened_again(document: ColladaDocument, data: bytes) -> ColladaDocument:
+    """Return the document that a changed text of one is."""
+    return _document(document.folder, data, document.file, document.limits, document.encoding)
+
+
+def _document(folder: Path, data: bytes, file: str, limits: Limits, encoding: str) -> ColladaDocument:
     root = parse_xml(data, file, limits, is_utf8=encoding.startswith("utf-16"))
     if root.tag != "COLLADA":
         raise BadFile(file, say("is no COLLADA: its root is <{tag}>", tag=root.tag[:40]))
     ids = _ids(root, file)
     return ColladaDocument(
-        file=file, folder=path.parent, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits,
+        file=file, folder=folder, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits,
         encoding=encoding if encoding.startswith("utf-16") else "utf-8",
     )  # fmt: skip
 
@@ -281,7 +292,7 @@ def _group(document: ColladaDocument, geometry: Element, element: Element) -> Gr
         raise document.fail(
             say("geometry '{get}' has polygons without positions", get=geometry.attributes.get("id", "")[:60])
         )
-    rows, counts, holes = _corners(document, element, width)
+    rows, counts, holes = corners_of_group(document, element, width)
     corners = {semantic: rows[:, offset] for semantic, offset in offsets.items()}
     for semantic, named in corners.items():
         there = len(sources[semantic].rows)
@@ -315,7 +326,9 @@ def rings_of(element: Element) -> list[Element]:
     return found
 
 
-def _corners(document: ColladaDocument, element: Element, width: int) -> tuple[Ints, Ints, list[tuple[int, int]]]:
+def corners_of_group(
+    document: ColladaDocument, element: Element, width: int
+) -> tuple[Ints, Ints, list[tuple[int, int]]]:
     """Return each corner's indices, shape (corners, width), and each polygon's, strip's or fan's count.
 
     Where polygons have holes, the rings are counted as polygons, and the outer one's place and how many rings it has

@@ -11,14 +11,17 @@ from oak_square.core.frames import WORKING, Reading
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
 from oak_square.formats.collada import COLLADA
-from oak_square.formats.collada.document import ColladaDocument, open_document, up_word
+from oak_square.formats.collada.document import ColladaDocument, open_document, opened_again, up_word
+from oak_square.formats.collada.hanging import rehung_text
 from oak_square.formats.collada.making import made
 from oak_square.formats.collada.reading import Stand, asset_of, attached_of, plains_of
 from oak_square.formats.collada.writing import written
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import Entry
+from oak_square.formats.shared.hanging import Rehanging, file_order, rehanging_of
 from oak_square.formats.shared.model_file import Companion, Format, Received, Written, checked_size, registered
 from oak_square.formats.shared.plain import Plain, Scene
+from oak_square.formats.shared.text_edit import as_it_came
 from oak_square.formats.shared.xml_rest import BySteps, rest_of_xml
 
 __all__ = ["Collada"]
@@ -34,6 +37,8 @@ _CHANGED = BySteps(
         "float_array": frozenset({"count"}), "accessor": frozenset({"count"}), "instance_geometry": frozenset({"url"}),
     },
     texts=dict.fromkeys(("float_array", "p", "h", "vcount"), "library_geometries"),
+    loose=frozenset({"count"}),
+    hung=frozenset({"node", "geometry"}),
 )  # fmt: skip
 
 
@@ -78,10 +83,24 @@ class Collada(Format):
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text edited, in the unit and axes of `reading`."""
         carrier: _Carrier = received.carrier
-        out = written(carrier.document, carrier.stands, received.asset, asset, reading)
+        change = rehanging_of(received.asset, asset)
+        if change is None:
+            out = written(carrier.document, carrier.stands, received.asset, asset, reading)
+        else:
+            out = self._write_rehung(received, asset, reading, change)
         folder = carrier.document.folder
         companions = tuple(Companion(path=t, source=folder / t) for t in received.companions)
         return replace(out, companions=companions)
+
+    def _write_rehung(self, received: Received, asset: Asset, reading: Reading, change: Rehanging) -> Written:
+        old: ColladaDocument = received.carrier.document
+        text = rehung_text(old, received.carrier.stands, received.asset, asset, change)
+        document = opened_again(old, text)
+        there, stands, _ = asset_of(document, self.key)
+        order = file_order(received.asset, asset, [n.name for n in asset.nodes], there)
+        out = written(document, stands, there, asset.in_order(order), reading)
+        chunks = (as_it_came(text, document.encoding),) if out.chunks is None else out.chunks
+        return replace(out, chunks=chunks, order=order)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return what its polygons name for their corners beside positions."""

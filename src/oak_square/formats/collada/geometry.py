@@ -5,6 +5,7 @@ A corner that wants another normal than those it shares a row with is given a ro
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -22,7 +23,7 @@ from oak_square.formats.shared.polygons import reversed_corners
 from oak_square.formats.shared.text_edit import digits_of, nine_digits, spliced, token_spans
 from oak_square.formats.shared.xml_spans import Element
 
-__all__ = ["edits_of", "position_starts", "shared_out"]
+__all__ = ["edits_of", "free_suffix", "position_rows", "position_starts", "shared_out", "with_own_ids"]
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -39,6 +40,11 @@ def position_starts(groups: Sequence[Group]) -> dict[str, int]:
             found[source.id] = rows
             rows += len(source.rows)
     return found
+
+
+def position_rows(groups: Sequence[Group]) -> int:
+    """Return how many rows a geometry's position sources have."""
+    return sum({g.sources["POSITION"].id: len(g.sources["POSITION"].rows) for g in groups}.values())
 
 
 def shared_out(mesh: Mesh, geometries: Sequence[Sequence[Group]]) -> list[Mesh]:
@@ -64,6 +70,29 @@ def shared_out(mesh: Mesh, geometries: Sequence[Sequence[Group]]) -> list[Mesh]:
         )
         row = rows.stop
     return found
+
+
+def free_suffix(document: ColladaDocument, geometry: Element, first: int, taken: set[str]) -> str:
+    """Return `.2`, from `first` on, or the next that makes ids of a copy of a geometry that nothing has.
+
+    `taken` are ids beside those of the document; those of the copy are added.
+    """
+    own = [e.attributes["id"] for e in geometry.walk() if "id" in e.attributes]
+    number = first
+    while any(f"{i}.{number}" in taken or f"{i}.{number}" in document.ids for i in own):
+        number += 1
+    taken.update(f"{i}.{number}" for i in own)
+    return f".{number}"
+
+
+def with_own_ids(geometry: Element, text: bytes, suffix: str) -> bytes:
+    """Return the text of a copy of a geometry, its ids and what refers to them with a suffix."""
+    own = {e.attributes["id"].encode() for e in geometry.walk() if "id" in e.attributes}
+    return re.sub(
+        rb"(\s(?:id=|source=|url=)[\"']#?)([^\"'#]+)([\"'])",
+        lambda m: m[1] + m[2] + (suffix.encode() if m[2] in own else b"") + m[3],
+        text,
+    )
 
 
 def edits_of(document: ColladaDocument, geometry: Element, change: Change) -> list[Edit]:

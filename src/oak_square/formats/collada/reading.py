@@ -48,11 +48,14 @@ class Stand:
         Its transformation elements, in order.
     instances : tuple of (Element, Element)
         What it places of geometries, each with that geometry.
+    place : Element
+        What hangs it from its parent: the `node` itself, or the `instance_node` that names it.
     """
 
     element: Element
     stack: tuple[Element, ...]
     instances: tuple[tuple[Element, Element], ...]
+    place: Element
 
 
 def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[Stand, ...], tuple[str, ...]]:
@@ -68,17 +71,17 @@ def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[Stand, .
     beside = Beside(document.folder, document.file)
     looks, textures = looks_of(document, beside)
     shown = _shown_scene(document)
-    due: list[tuple[Element, int | None, bool, frozenset[int]]] = [
-        (node, None, scene is shown, frozenset())
+    due: list[tuple[Element, Element, int | None, bool, frozenset[int]]] = [
+        (node, node, None, scene is shown, frozenset())
         for scene in root.all("library_visual_scenes", "visual_scene")
         for node in reversed(scene.all("node"))
     ]
     reasons: list[str] = []
     while due:
-        element, parent, is_shown, within = due.pop()
+        element, place, parent, is_shown, within = due.pop()
         if len(nodes) > document.limits.nodes:
             raise document.fail(say("has over {nodes} nodes", nodes=document.limits.nodes))
-        stand = _stand(document, element, reasons)
+        stand = _stand(document, element, place, reasons)
         mesh = None
         if stand.instances:
             # One geometry under other materials is another mesh: it looks otherwise.
@@ -91,7 +94,7 @@ def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[Stand, .
         nodes.append(_node(document, stand, parent, mesh, is_shown))
         within = within | {element.start} if _placed(element) else within
         below = [child for child in element.children if child.tag in {"node", "instance_node"}]
-        due += [(_meant(document, c, within), len(nodes) - 1, is_shown, within) for c in reversed(below)]
+        due += [(_meant(document, c, within), c, len(nodes) - 1, is_shown, within) for c in reversed(below)]
     if root.one("library_animations", "animation") is not None:
         reasons.append(say("it has clips, which are not carried in COLLADA"))
     shading = shading_of(document, looks)
@@ -116,7 +119,7 @@ def _shown_scene(document: ColladaDocument) -> Element | None:
     return scene if scene in scenes else (scenes[0] if len(scenes) == 1 else None)
 
 
-def _stand(document: ColladaDocument, element: Element, reasons: list[str]) -> Stand:
+def _stand(document: ColladaDocument, element: Element, place: Element, reasons: list[str]) -> Stand:
     stack = tuple(c for c in element.children if transform_of(document, c) is not None)
     found = []
     for child in element.children:
@@ -135,7 +138,7 @@ def _stand(document: ColladaDocument, element: Element, reasons: list[str]) -> S
                 )
             )
         found.append((child, target))
-    return Stand(element=element, stack=stack, instances=tuple(found))
+    return Stand(element=element, stack=stack, instances=tuple(found), place=place)
 
 
 def _placed(element: Element) -> list[Element]:

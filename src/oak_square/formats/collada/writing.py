@@ -7,7 +7,6 @@ translation, a rotation and a scale, or by a matrix where those can't hold it.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
@@ -21,10 +20,10 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.words import say
 from oak_square.formats.collada.document import ColladaDocument, transform_of, up_word
-from oak_square.formats.collada.geometry import edits_of, shared_out
+from oak_square.formats.collada.geometry import edits_of, free_suffix, shared_out, with_own_ids
 from oak_square.formats.collada.reading import Stand
 from oak_square.formats.shared.change import Change, change_of, gather, put_first
-from oak_square.formats.shared.model_file import Written, check_same_tree, file_nodes, placements_reach, same_placement
+from oak_square.formats.shared.model_file import Written, file_nodes, placements_reach, same_placement
 from oak_square.formats.shared.text_edit import as_it_came, spliced, tidied, tidied_matrix
 from oak_square.formats.shared.xml_spans import Element
 
@@ -41,9 +40,8 @@ def written(
     Raises
     ------
     Refused
-        If nodes were hung elsewhere or taken apart, or faces can't be wound the other way round.
+        If faces can't be wound the other way round.
     """
-    check_same_tree(received, asset, say("nodes of a COLLADA file"), say("glb or usda"))
     edit = _Edit(document)
     if not reading.same_frame(document.reading):
         if received.rigid_reason:
@@ -102,6 +100,7 @@ class _Edit:
     edits: list[tuple[int, int, bytes]] = field(init=False, default_factory=list)
     warnings: list[str] = field(init=False, default_factory=list)
     shares: dict[Mesh, list[Mesh]] = field(init=False, default_factory=dict)
+    taken: set[str] = field(init=False, default_factory=set)
 
     def declare(self, reading: Reading) -> None:
         """Write the unit and up axis that the numbers now have."""
@@ -201,25 +200,20 @@ class _Edit:
         base = np.array(starts, dtype=np.int64) - geometry.start
         own = self.document.data[geometry.start : geometry.end]
         text = spliced(own, base, np.array(ends, dtype=np.int64) - geometry.start, texts)
-        suffix = b".%d" % number
-        taken = {e.attributes["id"].encode() for e in geometry.walk() if "id" in e.attributes}
-        text = re.sub(
-            rb"(\s(?:id=|source=|url=)[\"']#?)([^\"'#]+)([\"'])",
-            lambda m: m[1] + m[2] + (suffix if m[2] in taken else b"") + m[3],
-            text,
-        )
+        suffix = free_suffix(self.document, geometry, number, self.taken)
+        text = with_own_ids(geometry, text, suffix)
         self.edits.append((geometry.end, geometry.end, b"\n" + text))
         name = geometry.attributes.get("name") or geometry.attributes.get("id", "geometry")
         for instance, _ in members:
             span = instance.value_span("url")
             assert span is not None
-            self.edits.append((span[1], span[1], suffix))
+            self.edits.append((span[1], span[1], suffix.encode()))
         listed = say(" and ").join(f"'{n}'" for _, n in members[:2])
         self.warnings.append(
             say(
                 "shared geometry '{name}' split: '{name}{decode}' for {listed}",
                 name=name,
-                decode=suffix.decode(),
+                decode=suffix,
                 listed=listed,
             )
         )

@@ -90,13 +90,15 @@ class Companion:
 class Written:
     """What a model file becomes: its bytes (None: the source's own), its companions, what got lost.
 
-    `asset` is what was written where that is not to the bit what was asked for, as the warnings say.
+    `asset` is what was written where that is not to the bit what was asked for, as the warnings say. `order` says which
+    of its nodes each node of the file is, where the file has them in another order.
     """
 
     chunks: tuple[Chunk, ...] | None
     companions: tuple[Companion, ...] = ()
     warnings: tuple[str, ...] = field(default=())
     asset: Asset | None = None
+    order: tuple[int, ...] | None = None
 
 
 class Format(ABC):

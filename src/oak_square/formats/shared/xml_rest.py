@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Set
 from dataclasses import dataclass, field
 
-from oak_square.formats.shared.kept import Kept
+from oak_square.formats.shared.kept import TO_NOTHING, Kept
 from oak_square.formats.shared.xml_spans import Element
 
 __all__ = ["BySteps", "rest_of_xml"]
@@ -26,11 +26,20 @@ class BySteps:
     attributes : mapping of tag to set of attributes
     texts : mapping of tag to tag
         Elements whose texts are left out, where the other one is above them.
+    loose : set of attributes
+        What a copy or a piece may have otherwise.
+    hung : set of tags
+        Elements that steps hang elsewhere, with all in them.
+    alike : mapping of tag to tag
+        What an element may become that is hung elsewhere.
     """
 
     elements: Mapping[str, frozenset[str]] = field(default_factory=dict)
     attributes: Mapping[str, frozenset[str]] = field(default_factory=dict)
     texts: Mapping[str, str] = field(default_factory=dict)
+    loose: frozenset[str] = frozenset()
+    hung: frozenset[str] = frozenset()
+    alike: Mapping[str, str] = field(default_factory=dict)
 
 
 def rest_of_xml(roots: Iterable[Element], changed: BySteps) -> Kept:
@@ -39,14 +48,32 @@ def rest_of_xml(roots: Iterable[Element], changed: BySteps) -> Kept:
     Its place is the path of tags above it, each with the first of its names.
     """
     lines = Counter[tuple[str, ...]]()
+    near = Counter[tuple[tuple[str, ...], tuple[str, ...]]]()
     forms = set[tuple[str, ...]]()
     for root in roots:
         named = {e.attributes["id"] for e in root.walk() if "id" in e.attributes}
-        forms |= {("to nothing", *_dangling(e, named)) for e in root.walk() if any(_dangling(e, named))}
+        forms |= {(TO_NOTHING, *_dangling(e, named)) for e in root.walk() if any(_dangling(e, named))}
         for place, tag, told, text in _list_lines(root, changed):
             lines[(place, *told, text)] += 1
-            forms.add((tag, *(w for w in told if w.partition("=")[0] not in _REFERENCES), text))
-    return Kept(lines=lines, forms=frozenset(forms))
+            forms.add(_form(changed, tag, told, text, _REFERENCES))
+            form = _form(changed, tag, told, text, _REFERENCES | changed.loose)
+            near[(_place_in_node(place, changed), *told, text.strip()), form] += 1
+    made = frozenset(form for _, form in near if len(form) == 1)
+    return Kept(lines=lines, forms=frozenset(forms), near=near, made=made)
+
+
+def _form(changed: BySteps, tag: str, told: list[str], text: str, left_out: Set[str]) -> tuple[str, ...]:
+    """Return what an element is, whatever it is called and refers to."""
+    own = (word for word in told if word.partition("=")[0] not in left_out)
+    return changed.alike.get(tag, tag), *own, *([text] if text.strip() else [])
+
+
+def _place_in_node(place: str, changed: BySteps) -> str:
+    """Return the end of a place, from the last element on that steps hang elsewhere."""
+    words = place.split("/")
+    at = max((k for k, word in enumerate(words) if word.partition("#")[0] in changed.hung), default=0)
+    tag, _, name = words[at].partition("#")
+    return "/".join([f"{changed.alike.get(tag, tag)}#{name}", *words[at + 1 :]])
 
 
 def _dangling(element: Element, named: set[str]) -> list[str]:

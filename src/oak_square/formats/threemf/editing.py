@@ -16,7 +16,7 @@ from oak_square.formats.shared.text_edit import digits_of, nine_digits, spliced
 from oak_square.formats.shared.xml_spans import Element
 from oak_square.formats.threemf.model import UNITS, Model, Shape, transform_text
 
-__all__ = ["declared", "shape_edits", "transform_edits"]
+__all__ = ["declared", "ids_of", "shape_edits", "transform_edits"]
 
 Array = NDArray[np.float64]
 Edit = tuple[int, int, bytes]
@@ -81,7 +81,7 @@ def shape_edits(
         if node.mesh is not None:
             gather(wanted.setdefault(ident, []), change_of(node, asset), (place, node.name))
     edits, told = list[Edit](), list[str]()
-    fresh = 1 + max((int(i) for i in _ids(model) if i.isdecimal() and len(i) < 10), default=0)
+    fresh = 1 + max((int(i) for i in ids_of(model) if i.isdecimal() and len(i) < 10), default=0)
     for ident, groups in wanted.items():
         put_first(groups)
         starts = [{place.start for place, _ in members} for _, members in groups]
@@ -109,7 +109,8 @@ def shape_edits(
     return edits, tuple(told)
 
 
-def _ids(model: Model) -> list[str]:
+def ids_of(model: Model) -> list[str]:
+    """Return the ids of all that a package's models have as resources."""
     resources = [model.root.one("resources"), *(o.parent for o in model.objects.values())]
     return [c.attributes.get("id", "") for r in resources if r is not None for c in r.children]
 

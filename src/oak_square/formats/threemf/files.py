@@ -8,7 +8,7 @@ stay.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -23,12 +23,12 @@ from oak_square.core.scene import PLAIN_COLOUR, Asset, Mesh, Node, Surface
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import Entry
+from oak_square.formats.shared.hanging import Rehanging, file_order, rehanging_of
 from oak_square.formats.shared.look import Look
 from oak_square.formats.shared.model_file import (
     Format,
     Received,
     Written,
-    check_same_tree,
     checked_size,
     count_not_finite,
     file_nodes,
@@ -41,6 +41,7 @@ from oak_square.formats.shared.xml_rest import BySteps, rest_of_xml
 from oak_square.formats.shared.xml_spans import Element
 from oak_square.formats.threemf import THREE_MF
 from oak_square.formats.threemf.editing import declared, shape_edits, transform_edits
+from oak_square.formats.threemf.hanging import rehung_model
 from oak_square.formats.threemf.making import made
 from oak_square.formats.threemf.model import UNITS, Model, Shape, open_model, transform_values
 from oak_square.formats.threemf.package import Package, digests_beside, open_package, repacked
@@ -53,7 +54,12 @@ _ALPHA = re.compile("#[0-9A-Fa-f]{8}")
 
 
 _PLACED = frozenset({"transform", "objectid"})
-_CHANGED = BySteps(attributes={"model": frozenset({"unit"}), "item": _PLACED, "component": _PLACED})
+_CHANGED = BySteps(
+    attributes={"model": frozenset({"unit"}), "item": _PLACED, "component": _PLACED},
+    loose=frozenset({"pid", "pindex", "UUID", "partnumber"}),
+    hung=frozenset({"object", "item", "component"}),
+    alike={"item": "component"},
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -86,7 +92,9 @@ class ThreeMf(Format):
         """Return the package with transforms and numbers of its model changed."""
         carrier: _Carrier = received.carrier
         model, places = carrier.model, carrier.places
-        check_same_tree(received.asset, asset, say("parts of a 3MF package"), say("glb or usda"))
+        change = rehanging_of(received.asset, asset)
+        if change is not None:
+            return self._write_rehung(received, asset, reading, change)
         edits: list[tuple[int, int, bytes]] = []
         if not reading.same_frame(received.asset.reading):
             edits += declared(model.root, reading)
@@ -96,7 +104,21 @@ class ThreeMf(Format):
         edits += own
         if not edits:
             return Written(chunks=None)
-        return Written(chunks=(repacked(carrier.package, _edited(model, edits)),), warnings=told)
+        models = {**carrier.package.models, **_edited(model, edits)}
+        return Written(chunks=(repacked(carrier.package, models),), warnings=told)
+
+    def _write_rehung(self, received: Received, asset: Asset, reading: Reading, change: Rehanging) -> Written:
+        carrier: _Carrier = received.carrier
+        text = rehung_model(carrier.model, carrier.places, asset, change)
+        models = {**carrier.package.models, next(iter(carrier.package.models)): text}
+        model = open_model(models, asset.file, LIMITS)
+        there, places = _asset(model, asset.file, self.key, LIMITS)
+        order = file_order(received.asset, asset, [n.name for n in asset.nodes], there)
+        package = replace(carrier.package, models=models)
+        again = Received(asset=there, carrier=_Carrier(package=package, model=model, places=places))
+        out = self.write(again, asset.in_order(order), reading)
+        chunks = (repacked(package, models),) if out.chunks is None else out.chunks
+        return replace(out, chunks=chunks, order=order)
 
     def belongings(self, received: Received) -> dict[str, Any]:
         """Return all that its models say but for places and meshes, and its other parts by their hash."""

@@ -18,7 +18,7 @@ from oak_square.formats.limits import Limits
 from oak_square.formats.shared.text_edit import tidied_matrix
 from oak_square.formats.shared.xml_spans import Element, parse_xml
 
-__all__ = ["UNITS", "Model", "Shape", "open_model", "transform_text", "transform_values"]
+__all__ = ["UNITS", "Model", "Shape", "open_model", "row_words", "transform_text", "transform_values"]
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -275,6 +275,11 @@ def _any_rows(data: bytes, file: str, block: tuple[int, int], names: tuple[bytes
         spans=np.array(spans, dtype=np.int64).reshape(-1, 3, 2),
         more={name: np.array(rows, dtype=np.int64) for name, rows in more.items()},
     )
+
+
+def row_words(block: bytes, tag: bytes) -> list[bytes]:
+    """Return what each row of a block of vertices or triangles says between its tag's name and its end."""
+    return [match[2] for match in _ROW.finditer(block) if match[1] == tag]
 
 
 def transform_values(text: str | None, file: str) -> Array:

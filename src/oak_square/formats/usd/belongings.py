@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import hashlib
+import re
 import zipfile
 from collections import Counter
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +24,9 @@ _NORMALS = {"normals", "primvars:normals", "primvars:normals:indices"}  # given 
 _PLACES = {"positions", "orientations", "orientationsf", "scales"}
 _SHAPES = {"Cube", "Sphere", "Cylinder", "Cone", "Capsule", "Plane", "Cylinder_1", "Capsule_1"}
 _SHAPE = "a shape"
+_FACES = {"faceVertexCounts", "faceVertexIndices"}
+_BINDING = "material:binding"
+_PATHS = re.compile(r"/(?:\w+/)*(\w+)")
 
 
 def belongings_of(path: Path) -> dict[str, Any]:
@@ -34,8 +39,50 @@ def belongings_of(path: Path) -> dict[str, Any]:
     if is_package:
         found["files beside its first layer"] = _digests_beside(path)
     if layer is not None:
-        found["further fields"] = Kept(lines=Counter(_list_fields(layer)))
+        lines = list(_list_fields(layer))
+        near = Counter(_near(layer, path, key, value) for path, key, value in lines if not _is_cut(layer, path, key))
+        made = frozenset(form for _, form in near if _may_be_made(form[0], form[1]))
+        told = Counter((str(path), key, value) for path, key, value in lines)
+        found["further fields"] = Kept(lines=told, near=near, made=made)
     return found
+
+
+def _near(layer: Any, path: Any, key: str, value: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Return a field by the nearest prim with a place, and what it is without any place."""
+    names = [p.name for p in path.GetPrimPath().GetPrefixes()]
+    prims = [layer.GetPrimAtPath(p) for p in path.GetPrimPath().GetPrefixes()]
+    at = max((k for k, prim in enumerate(prims) if prim is not None and _has_place(str(prim.typeName))), default=0)
+    value = _PATHS.sub(r"\1", value)  # what it names may hang elsewhere too
+    if key == "typeName" and value == "Xform":
+        value = _SHAPE
+    own = str(path.name) if path.IsPropertyPath() else ""
+    return (*names[at:], own, key, value), (own, key, value)
+
+
+def _may_be_made(name: str, key: str) -> bool:
+    """Tell whether a field is one that a prim gets as it is placed, rewritten, or drawn with what it was drawn with."""
+    is_by_steps = name.startswith("xformOp") or name in _NUMBERS | _NORMALS
+    return is_by_steps or name == _BINDING or key == "apiSchemas"
+
+
+@cache
+def _has_place(kind: str) -> bool:
+    from pxr import Tf, Usd, UsdGeom
+
+    found = Usd.SchemaRegistry.GetTypeFromSchemaTypeName(kind)
+    return bool(found) and bool(found.IsA(Tf.Type.Find(UsdGeom.Xformable)))
+
+
+def _is_cut(layer: Any, path: Any, key: str) -> bool:
+    """Tell whether a field is another for each piece of a mesh, and is held against the mesh instead."""
+    if path == path.absoluteRootPath:
+        return key == "defaultPrim"  # it may hang below another now
+    if not path.IsPropertyPath():
+        return False
+    owner = layer.GetPrimAtPath(path.GetPrimPath())
+    is_subset = owner is not None and str(owner.typeName) == "GeomSubset"
+    name = str(path.name)
+    return key in _VALUES and (name in _FACES or name.startswith("primvars:") or (is_subset and name == "indices"))
 
 
 def _digests_beside(path: Path) -> dict[str, str]:
@@ -44,8 +91,9 @@ def _digests_beside(path: Path) -> dict[str, str]:
         return {row.filename: hashlib.sha256(package.read(row)).hexdigest() for row in rows}
 
 
-def _list_fields(layer: Any) -> list[tuple[str, str, str]]:
-    found: list[tuple[str, str, str]] = []
+def _list_fields(layer: Any) -> list[tuple[Any, str, str]]:
+    """Return the path, the key and the value of each field."""
+    found: list[tuple[Any, str, str]] = []
     paths: list[Any] = []
     layer.Traverse("/", paths.append)
     for path in sorted(paths):
@@ -57,7 +105,7 @@ def _list_fields(layer: Any) -> list[tuple[str, str, str]]:
                 continue
             value = spec.GetInfo(key)
             is_shape = key == "typeName" and path.IsPrimPath() and value in {*_SHAPES, "Mesh"}
-            found.append((str(path), key, _SHAPE if is_shape else _digest_value(value)))
+            found.append((path, key, _SHAPE if is_shape else _digest_value(value)))
     return found
 
 

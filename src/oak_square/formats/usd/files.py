@@ -13,11 +13,13 @@ from oak_square.core.scene import Asset
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import Entry
+from oak_square.formats.shared.hanging import Rehanging, file_order, rehanging_of
 from oak_square.formats.shared.look import SHADING
 from oak_square.formats.shared.model_file import Companion, Format, Received, Written, checked_size, registered
 from oak_square.formats.shared.plain import Plain, Scene
 from oak_square.formats.usd import USDA, USDC, USDZ
 from oak_square.formats.usd.belongings import belongings_of
+from oak_square.formats.usd.hanging import rehung_layer
 from oak_square.formats.usd.making import made, made_trouble, spelled
 from oak_square.formats.usd.reading import Content, attached_of, content_of, plains_of
 from oak_square.formats.usd.stage import NoNumbers, open_stage, quiet
@@ -92,9 +94,32 @@ class _Usd(Format):
         """Return the root layer with what steps changed authored on its prims."""
         carrier: _Carrier = received.carrier
         suffix = carrier.path.suffix.lower() if received.asset.format == self.key else self.suffixes[0]
-        out = written(carrier.path, carrier.content, asset, received.asset.reading, reading, suffix)
+        change = rehanging_of(received.asset, asset)
+        if change is None:
+            out = written(carrier.path, carrier.content, asset, received.asset.reading, reading, suffix)
+        else:
+            out = self._write_rehung(received, asset, reading, suffix, change)
         companions = tuple(Companion(path=c, source=carrier.path.parent / c) for c in received.companions)
         return replace(out, companions=companions)
+
+    def _write_rehung(
+        self, received: Received, asset: Asset, reading: Reading, suffix: str, change: Rehanging
+    ) -> Written:
+        from pxr import Usd
+
+        carrier: _Carrier = received.carrier
+        path, before = carrier.path, received.asset.reading
+        with quiet(), rehung_layer(path, carrier.content, asset, change) as (layer, named):
+            stage = Usd.Stage.Open(layer, Usd.Stage.LoadAll)
+            content = content_of(stage, asset.file, self.key, path.parent, carrier.limits)
+            order = file_order(received.asset, named, [n.name for n in named.nodes], content.asset)
+            out = written(path, content, named.in_order(order), before, reading, suffix, layer)
+        called = [(a.name, b.name) for a, b in zip(asset.nodes, named.nodes, strict=True) if a.name != b.name]
+        told = [say("USD holds no '{name}': it is called '{name_2}'", name=a, name_2=b) for a, b in called[:1]]
+        if len(called) > 1:
+            told = [say("USD holds no '{name}': it is called '{name_2}', and {count} more likewise",
+                        name=called[0][0], name_2=called[0][1], count=len(called) - 1)]  # fmt: skip
+        return replace(out, order=order, asset=named, warnings=(*told, *out.warnings))
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals of its meshes, and every primvar of theirs."""

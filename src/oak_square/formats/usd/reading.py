@@ -14,14 +14,16 @@ from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import WORKING
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import Placement
+from oak_square.core.reshaping import corners_of
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 from oak_square.formats.shared.plain import Plain, as_shaped, cut_out
+from oak_square.formats.shared.polygons import reversed_corners
 from oak_square.formats.usd.looks import Looks
-from oak_square.formats.usd.meshes import mesh_of, plain_of, primvars_of
+from oak_square.formats.usd.meshes import is_left_handed, mesh_of, plain_of, primvars_of
 from oak_square.formats.usd.normals import normals_of
-from oak_square.formats.usd.shapes import PROPERTIES, shape_primvars
+from oak_square.formats.usd.shapes import PROPERTIES, flattened, shape_primvars
 from oak_square.formats.usd.stage import reading_of
 
 __all__ = ["Content", "attached_of", "content_of", "plains_of"]
@@ -168,7 +170,7 @@ def _node(prim: Any, place: dict[str, int], mesh: int | None, file: str) -> Node
 
 def attached_of(stage: Any, content: Content) -> dict[int, tuple[Attached, ...]]:
     """Return, for each node that is a mesh, its normals and the values of every other primvar that are numbers."""
-    from pxr import Usd, UsdGeom
+    from pxr import UsdGeom
 
     found: dict[int, tuple[Attached, ...]] = {}
     for i, (path, node) in enumerate(zip(content.paths, content.asset.nodes, strict=True)):
@@ -176,21 +178,9 @@ def attached_of(stage: Any, content: Content) -> dict[int, tuple[Attached, ...]]
         if node.mesh is None:
             continue
         if not mesh:
-            # A shape has normals though it names none: the mesh that it becomes when it is changed names them.
-            shape = content.asset.meshes[node.mesh]
-            found[i] = ()
-            if shape.normals is not None:
-                values = shape.normals[shape.triangles.reshape(-1)]
-                drawn = [Attached(what="normals", kind="normal", values=values, of="corners")]
-                drawn += [
-                    Attached(what=p.GetPrimvarName(), kind="kept", values=v.reshape(len(v), -1), of="rows")
-                    for p, v in shape_primvars(stage.GetPrimAtPath(path))
-                    if v is not None
-                ]
-                found[i] = tuple(drawn)
+            found[i] = _attached_to_shape(stage.GetPrimAtPath(path), content.asset.meshes[node.mesh])
             continue
         rows = list[Attached]()
-        now = Usd.TimeCode.EarliestTime()
         for given_so in normals_of(mesh.GetPrim()):
             own = given_so.at_corners(content.asset.meshes[node.mesh])
             of: Literal["corners", "faces", "rows"] = "rows"
@@ -198,14 +188,50 @@ def attached_of(stage: Any, content: Content) -> dict[int, tuple[Attached, ...]]
                 of = "faces" if given_so.how == "uniform" else "corners"
             told = given_so.values if own is None or of == "faces" else own
             rows.append(Attached(what="normals", kind="normal", values=told, of=of))
-        given = [(str(p.GetName()), p.Get(now)) for p in UsdGeom.PrimvarsAPI(mesh).GetPrimvarsWithAuthoredValues()]
-        for name, value in given:
-            values = np.array(value) if value is not None and hasattr(value, "__len__") else np.empty(0)
-            if values.size and values.dtype.kind in "fiu" and name != "primvars:normals":
-                flat = values.reshape(len(values), -1)
-                rows.append(Attached(what=name.removeprefix("primvars:"), kind="kept", values=flat, of="rows"))
+        for primvar in UsdGeom.PrimvarsAPI(mesh).GetPrimvarsWithAuthoredValues():
+            laid = _laid_on(primvar, content.asset.meshes[node.mesh])
+            if laid is not None and laid.what != "normals":
+                rows.append(laid)
         found[i] = tuple({r.what: r for r in rows}.values())
     return found
+
+
+def _attached_to_shape(prim: Any, shape: Mesh) -> tuple[Attached, ...]:
+    """Return what a shape has as the mesh that it becomes where it is changed: normals, though it names none."""
+    if shape.normals is None:
+        return ()
+    values = shape.normals[shape.triangles.reshape(-1)]
+    drawn = [Attached(what="normals", kind="normal", values=values, of="corners")]
+    for primvar, laid in shape_primvars(prim):
+        of: Literal["corners", "rows"] = "rows" if str(primvar.GetInterpolation()) == "constant" else "corners"
+        if laid is not None:
+            flat = laid.reshape(len(laid), -1)
+            drawn.append(Attached(what=primvar.GetPrimvarName(), kind="kept", values=flat, of=of))
+    return tuple(drawn)
+
+
+def _laid_on(primvar: Any, mesh: Mesh) -> Attached | None:
+    """Return the numbers of a primvar by what of a mesh they are laid on; as they stand where they don't fit it."""
+    from pxr import Usd
+
+    value = primvar.Get(Usd.TimeCode.EarliestTime())
+    values = np.array(value) if value is not None and hasattr(value, "__len__") else np.empty(0)
+    if not values.size or values.dtype.kind not in "fiu":
+        return None
+    name, how = str(primvar.GetPrimvarName()), str(primvar.GetInterpolation())
+    corners, counts = corners_of(mesh)
+    kinds: dict[str, tuple[Literal["points", "corners", "faces"], int]] = {
+        "vertex": ("points", len(mesh.points)), "varying": ("points", len(mesh.points)),
+        "faceVarying": ("corners", len(corners)), "uniform": ("faces", len(counts)),
+    }  # fmt: skip
+    of, count = kinds.get(how, ("points", -1))
+    flat = flattened(primvar)
+    if flat is None or len(flat) != count:
+        return Attached(what=name, kind="kept", values=values.reshape(len(values), -1), of="rows")
+    rows = np.array(flat).reshape(count, -1)
+    if of == "corners" and is_left_handed(primvar.GetAttr().GetPrim()):
+        rows = rows[reversed_corners(counts)]
+    return Attached(what=name, kind="kept", values=rows, of=of)
 
 
 def plains_of(stage: Any, content: Content, asset: Asset, limits: Limits) -> dict[int, Plain]:

@@ -23,7 +23,7 @@ from oak_square.core.scene import Asset, Mesh
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
 from oak_square.formats.shared.change import Change, change_of
-from oak_square.formats.shared.model_file import Written, check_same_tree, file_nodes, placements_reach, same_placement
+from oak_square.formats.shared.model_file import Written, file_nodes, placements_reach, same_placement
 from oak_square.formats.shared.text_edit import tidied
 from oak_square.formats.usd.instancers import carry
 from oak_square.formats.usd.normals import normals_of
@@ -37,7 +37,9 @@ __all__ = ["author_place", "exported", "written"]
 Array = NDArray[np.float64]
 
 
-def written(path: Path, content: Content, asset: Asset, before: Reading, reading: Reading, suffix: str) -> Written:
+def written(
+    path: Path, content: Content, asset: Asset, before: Reading, reading: Reading, suffix: str, rehung: Any = None
+) -> Written:
     """Return the layer for `asset`, prepared from `content`, its numbers under `reading`.
 
     Parameters
@@ -48,17 +50,18 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         What the source declares or is assumed to be in.
     suffix : str
         Of the file to be. A package is written as a package, all in it but its first layer as it was.
+    rehung : Sdf.Layer, optional
+        The root layer that `content` was read from, where that is not the source's own.
 
     Raises
     ------
     Refused
-        If nodes were hung elsewhere or taken apart, or a change lies inside what instances share.
+        If a change lies inside what instances share.
     """
     # Heavy, and wanted for USD files alone.
     from pxr import Sdf, Usd
 
     received = content.asset
-    check_same_tree(received, asset, say("prims of a USD layer"), "glb")
     is_same = reading.same_frame(before)
     olds, news = file_nodes(received, before), file_nodes(asset, reading)
     reach = placements_reach(olds, received.meshes)
@@ -66,7 +69,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     moved = [k for k, (a, b) in pairs if not same_placement(a.placement, b.placement, reach)]
     changes = {k: change_of(n, asset) for k, n in enumerate(news) if n.mesh is not None}
     shaped = [k for k, change in changes.items() if not change.is_none]
-    if is_same and not moved and not shaped and path.suffix.lower() == suffix:
+    if is_same and not moved and not shaped and rehung is None and path.suffix.lower() == suffix:
         return Written(chunks=None)
     if received.rigid_reason and not is_same:
         raise Refused(received.rigid_reason)
@@ -76,7 +79,8 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
     if suffix in {".usd", ".usdz"}:
         suffix = ".usda" if is_text else ".usdc"
     with quiet():
-        root = Sdf.Layer.FindOrOpen(str(path))
+        received_root = Sdf.Layer.FindOrOpen(str(path))
+        root = received_root if rehung is None else rehung
         session = Sdf.Layer.CreateAnonymous(".usda")
         stage = Usd.Stage.Open(root, session, Usd.Stage.LoadAll)
         stage.SetEditTarget(Usd.EditTarget(session))
@@ -94,7 +98,7 @@ def written(path: Path, content: Content, asset: Asset, before: Reading, reading
         _without_leftovers(session, out)
         data = exported(out, suffix)
         if suffix == ".usda" and is_text:
-            data = _with_comments(source, exported(root, suffix), data)
+            data = _with_comments(source, exported(received_root, suffix), data)
     return Written(chunks=(packed_again(path, data) if is_package else data,), warnings=warnings)
 
 
