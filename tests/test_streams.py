@@ -109,8 +109,10 @@ def test_a_dry_run_ends_as_the_run_would_and_says_would(place):
 
 
 def test_watch_and_prove_speak_json_in_both_ways(place):
+    (place / "in" / "sunk.glb").write_bytes(b"glTF")
     done = shell(place, f"{OAK} watch s.yaml in --out out --once --json")
     assert json.loads(done.stdout) == json.loads((place / "out" / "delivery.json").read_text())
+    assert "sunk.glb: failed: " in done.stderr
     (place / "out" / "sign_3.glb").unlink()
     done = shell(place, f"{OAK} prove out --json-lines")
     rows = [json.loads(line) for line in done.stdout.splitlines()]

@@ -64,9 +64,7 @@ class Voice:
     def ended(self, entries: Iterable[Entry], manifest: dict[str, Any], dry: bool = False) -> None:
         """Tell what happened to some assets, and what all came to; what went wrong is said in any case."""
         for entry in entries:
-            if entry["status"] in {"refused", "failed"}:
-                say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
-            elif self == Voice():
+            if not _say_failure(entry) and self == Voice():
                 self._of_asset(entry, dry)
         counts = Counter(entry["status"] for entry in manifest["assets"])
         if self.lines:
@@ -164,7 +162,8 @@ def watch_command(  # noqa: PLR0913 - a command's options
                 say(f"{error}; waiting for a change")
                 continue
             if document:
-                _say_failures(fresh)
+                for entry in fresh:
+                    _say_failure(entry)
             else:
                 voice.ended(fresh, manifest)
             if once:
@@ -226,10 +225,12 @@ def _delivered(
     return manifest
 
 
-def _say_failures(entries: Iterable[Entry]) -> None:
-    for entry in entries:
-        if entry["status"] in {"refused", "failed"}:
-            say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
+def _say_failure(entry: Entry) -> bool:
+    """Say why an asset was not delivered; tell whether there was that to say."""
+    if entry["status"] not in {"refused", "failed"}:
+        return False
+    say(f"{entry['source']}: {entry['status']}: {entry['reason']}")
+    return True
 
 
 class _Last:
