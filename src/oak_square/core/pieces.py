@@ -19,7 +19,7 @@ from oak_square.core.words import say
 __all__ = ["pieces_of"]
 
 Rows = NDArray[np.int64]
-_MOST_PIECES = 10_000
+_MOST_PIECES, _TRIANGLE = 10_000, 3  # pieces; corners
 _PIECES: Memo[tuple[Mesh, ...]] = Memo()
 
 
@@ -94,8 +94,9 @@ def _piece_of(mesh: Mesh) -> tuple[Rows, int]:
     from scipy.sparse import coo_array
     from scipy.sparse.csgraph import connected_components
 
+    sides = _sides_of_wide_faces(mesh)
     used = np.zeros(len(mesh.points), dtype=bool)
-    used[mesh.triangles.ravel()] = True
+    used[mesh.triangles.ravel()] = used[sides.ravel()] = True
     for first, count in mesh.strokes:
         used[first : first + count] = True
     rows = np.flatnonzero(used)
@@ -107,7 +108,7 @@ def _piece_of(mesh: Mesh) -> tuple[Rows, int]:
     positions = np.ascontiguousarray(mesh.points[rows] + mesh.points.dtype.type(0))
     keys = positions.view([("", positions.dtype)] * 3)[:, 0]
     _, welded[rows] = np.unique(keys, return_inverse=True)
-    ends = [mesh.triangles[:, [0, 1]], mesh.triangles[:, [1, 2]]]
+    ends = [mesh.triangles[:, [0, 1]], mesh.triangles[:, [1, 2]], sides]
     for first, count in mesh.strokes:
         chain = np.arange(first, first + count)
         ends.append(np.column_stack([chain[:-1], chain[1:]]))
@@ -122,6 +123,17 @@ def _piece_of(mesh: Mesh) -> tuple[Rows, int]:
     rank[np.argsort(first_rows)] = np.arange(total)
     found[rows] = rank[own]
     return found, int(total)
+
+
+def _sides_of_wide_faces(mesh: Mesh) -> Rows:
+    """Return the two ends of each side of faces of over three corners: not each corner of one need be in a triangle."""
+    if mesh.faces is None:
+        return np.empty((0, 2), dtype=np.int64)
+    counts, corners = np.asarray(mesh.faces.counts), np.asarray(mesh.faces.corners, dtype=np.int64)
+    face_of = np.repeat(np.arange(len(counts)), counts)
+    is_side = (face_of[1:] == face_of[:-1]) & (counts[face_of[1:]] > _TRIANGLE)
+    found: Rows = np.column_stack([corners[:-1], corners[1:]])[is_side]
+    return found
 
 
 def _piece(mesh: Mesh, number: int, cut: Cut, place: Rows) -> Mesh:

@@ -7757,6 +7757,10 @@ Ist nicht mehr da</translation>
    <translation>Objekt {ident} hat mehr als Eckpunkte und Dreiecke und lässt sich nicht teilen</translation>
   </message>
   <message>
+   <source>object {ident} has rows that are not well formed, and can't be cut</source>
+   <translation>Objekt {ident} hat Zeilen, die nicht wohlgeformt sind, und lässt sich nicht teilen</translation>
+  </message>
+  <message>
    <source>object {ident} is built with its own {what}, which it would lose</source>
    <translation>Objekt {ident} wird mit eigenem {what} gebaut, das es verlöre</translation>
   </message>

@@ -121,6 +121,8 @@ class _Hanger:
         numbers = [b"%d" % k for k in place[shape.triangles].ravel().tolist()]
         told = spliced(triangles.raw(), spans[:, 0], spans[:, 1], numbers)
         rows = row_words(vertices.raw(), b"vertex"), row_words(told, b"triangle")
+        if (len(rows[0]), len(rows[1])) != (len(shape.points), len(shape.triangles)):
+            raise Refused(say("object {ident} has rows that are not well formed, and can't be cut", ident=ident))
         return [
             self._make_piece(element, self.asset.nodes[k].name, cut, rows) for k, cut in zip(nodes, cuts, strict=True)
         ]
