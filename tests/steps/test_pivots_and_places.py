@@ -14,6 +14,7 @@ from oak_square.core.boxes import asset_box
 from oak_square.core.placement import Placement, rotation_of
 from oak_square.core.scene import Asset, Node
 from oak_square.sheet.evaluate import evaluate
+from oak_square.sheet.standings import Standings
 from oak_square.sheet.text import parse_sheet
 from tests.core.test_picks import drum
 from tests.steps.test_steps import METRES, Batch, one_part, run
@@ -166,7 +167,8 @@ def test_a_thing_is_set_onto_another_asset_or_a_part_of_its_own():
     gate = lock_gate()
     own = run(gate, {"do": "place", "at": {"onto": "leaf"}, "by": "base", "parts": ["sign"]}, others=Batch(gate)).asset
     assert own.worlds[node(own, "sign")][1, 3] == pytest.approx(5)
-    nobody = evaluate(gate, sheet_with({"do": "place", "at": {"onto": "laef"}}), Batch(gate))
+    lost = sheet_with({"do": "place", "at": {"onto": "laef"}})
+    nobody = evaluate(gate, lost, Standings(lost, Batch(gate)))
     assert (nobody.status, nobody.reason) == (
         "failed", "step 1 (place): it has no part 'laef'; did you mean 'leaf'?",
     )  # fmt: skip

@@ -17,6 +17,7 @@ from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.model import Deliver, Sheet
 from oak_square.sheet.references import asset_called
+from oak_square.sheet.standings import Standings
 from oak_square.steps.step import NO_SUCH_NODE, STEPS, Setting
 from tests.strategies import assets, solid_box, world_points
 
@@ -117,8 +118,8 @@ class Batch:
 
 
 def run(asset, *steps, others=None):
-    others = others or Batch(one_part())
-    prepared = evaluate(asset, Sheet(steps=tuple(step(**w) for w in steps)), others)
+    others, sheet = others or Batch(one_part()), Sheet(steps=tuple(step(**w) for w in steps))
+    prepared = evaluate(asset, sheet, Standings(sheet, others))
     assert prepared.status == "ready", prepared.reason
     return prepared
 
@@ -133,7 +134,7 @@ def test_a_step_leaves_its_input_alone_and_repeats_exactly(words, asset):
     assume(max(np.linalg.cond(w[:3, :3]) for w in asset.worlds) < 1e4)
     before = [(n.placement.matrix.copy(), n.local_from_mesh.copy()) for n in asset.nodes]
     sheet = Sheet(steps=(step(**words),))
-    first, second = (evaluate(asset, sheet, Batch(one_part())) for _ in range(2))
+    first, second = (evaluate(asset, sheet, Standings(sheet, Batch(one_part()))) for _ in range(2))
     # Frames that stretch a hundred times over may leave no digits for the shape.
     assert first.status == "ready" or "float32 steps are" in first.reason, first.reason
     for (placement, geometry), node in zip(before, asset.nodes, strict=True):

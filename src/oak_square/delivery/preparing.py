@@ -9,7 +9,7 @@ import tempfile
 from collections.abc import Iterable, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
-from functools import lru_cache, partial
+from functools import partial
 from pathlib import Path, PurePosixPath
 from typing import Any
 
@@ -39,6 +39,7 @@ from oak_square.formats.shared.crossing import cross, target_of
 from oak_square.formats.shared.model_file import Companion, Format, Received, Written
 from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
+from oak_square.sheet.standings import Standings
 
 __all__ = ["Job", "blank_entry", "prepare"]
 
@@ -62,27 +63,47 @@ class Job:
 
 
 class _FromDisk:
-    """The assets that steps name, read from their sources; a worker remembers the last few."""
+    """The assets that steps name, read from their sources; `marks` are the times and sizes of those that were."""
 
     def __init__(self, sources: Mapping[str, Source]) -> None:
         self._sources = sources
+        self._by_file = {source.file: source for source in sources.values()}
+        self.marks: dict[Path, tuple[int, int]] = {}
 
     def file_of(self, name: str) -> str | None:
         return self._sources[name].file if name in self._sources else None
 
     def received(self, file: str) -> Asset:
-        source = next(s for s in self._sources.values() if s.file == file)
+        source = self._by_file[file]
         try:
-            there = source.path.stat()
+            self.marks[source.path] = _time_and_size(source.path)
         except OSError as error:
             raise BadFile(file, say("can't be read: {strerror}", strerror=error.strerror)) from error
-        return _received(source, there.st_mtime_ns, there.st_size)
+        return receive(source).asset
+
+    def is_still_so(self) -> bool:
+        try:
+            return all(_time_and_size(path) == mark for path, mark in self.marks.items())
+        except OSError:
+            return False
 
 
-@lru_cache(maxsize=4)
-def _received(source: Source, mtime_ns: int, size: int) -> Asset:
-    """Return an asset that steps name; its file's time and size tell whether it is still the one remembered."""
-    return receive(source).asset
+def _time_and_size(path: Path) -> tuple[int, int]:
+    there = path.stat()
+    return there.st_mtime_ns, there.st_size
+
+
+_standings: list[tuple[tuple[object, ...], _FromDisk, Standings]] = []  # those of the last run in this process
+
+
+def _standings_of(job: Job) -> Standings:
+    """Return how the assets stand that a job's steps name: the same for all jobs of a run, in one process."""
+    own = {s.file: job.answers.get(s.file) for s in job.others.values()}
+    key = (job.sheet, job.others, own)
+    if not (_standings and _standings[0][0] == key and _standings[0][1].is_still_so()):
+        others = _FromDisk(job.others)
+        _standings[:] = [(key, others, Standings(job.sheet, others, job.answers))]
+    return _standings[0][2]
 
 
 def blank_entry(file: str, status: str, reason: str | None) -> Entry:
@@ -240,7 +261,7 @@ def _evaluated(job: Job, asset: Asset, entry: Entry, refused: Mapping[int, str])
 
     The steps of `refused`, by number, are left out for the reasons given.
     """
-    prepared = evaluate(asset, job.sheet, _FromDisk(job.others), refused=refused, answers=job.answers)
+    prepared = evaluate(asset, job.sheet, _standings_of(job), refused=refused, answers=job.answers)
     _note_steps(entry, prepared)
     if prepared.status != "ready":
         entry.update(status=prepared.status, reason=one_line(prepared.reason or ""))

@@ -28,7 +28,7 @@ from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out,
 from oak_square.formats.register import FORMATS
 from oak_square.sheet.evaluate import unmatched_steps
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.references import check_references, referred_to
+from oak_square.sheet.references import named_assets, referred_to
 from oak_square.steps.step import NO_SUCH_NODE
 from oak_square.version import __version__
 
@@ -132,14 +132,14 @@ def deliver(
     BadUsage
         If the outputs can't be where they are asked for, or the scheduler has no worker for it; nothing was delivered.
     BadReference
-        If a step names an asset that is not there, or assets hang on one another in a circle; nothing was written.
+        If a step names an asset that is not there, or several; nothing was written.
     Stopped
         If the user stopped it; the manifest tells of what had landed.
     Unrecorded
         If the manifest can't be written.
     """
     by_file = {s.file: s for s in (*run.known, *run.sources)}
-    names = check_references(run.sheet, list(by_file))
+    names = named_assets(run.sheet, list(by_file))
     others = {name: by_file[file] for name, file in names.items()}
     if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
         raise BadUsage(say("'{format}' is no format that this version writes", format=run.sheet.deliver.format))

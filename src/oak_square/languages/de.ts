@@ -8686,10 +8686,6 @@ Kasten  {size}</translation>
    <translation>Schritt {number} ({do}): {refusal}</translation>
   </message>
   <message>
-   <source>step {number} ({word}): '{file}' and '{start}' refer to each other</source>
-   <translation>Schritt {number} ({word}): „{file}“ und „{start}“ verweisen aufeinander</translation>
-  </message>
-  <message>
    <source>step {step} ({do}): {w}</source>
    <translation>Schritt {step} ({do}): {w}</translation>
   </message>

@@ -1,4 +1,4 @@
-"""Which other assets a sheet's steps speak of: found by name, and never in a circle."""
+"""Which other assets a sheet's steps speak of: found by name."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
 
-__all__ = ["Others", "asset_called", "check_references", "named_assets", "referred_to", "set_out_files"]
+__all__ = ["Others", "asset_called", "named_assets", "referred_to", "set_out_files"]
 
 
 class Others(Protocol):
@@ -110,38 +110,3 @@ def referred_to(sheet: Sheet, file: str, names: dict[str, str]) -> dict[str, int
         if not step.paused and other is not None and step.covers(file) and other != file:
             found.setdefault(other, number)
     return found
-
-
-def check_references(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
-    """Return the file of each asset that a step names, once it is sure that none hangs on itself.
-
-    Raises
-    ------
-    BadReference
-        If a name is no asset's or several's, or two assets refer to each other, directly or through others.
-    """
-    names = named_assets(sheet, files)
-    on: dict[str, dict[str, int]] = {}
-    for start in dict.fromkeys(names.values()):
-        # Only what is referred to can close a circle, so the walk goes over those few.
-        trail, seen = [start], {start}
-        while trail:
-            file = trail.pop()
-            on.setdefault(file, referred_to(sheet, file, names))
-            for other, number in on[file].items():
-                if other == start:
-                    word = sheet.steps[number - 1].do
-                    raise BadReference(
-                        say(
-                            "step {number} ({word}): '{file}' and '{start}' refer to each other",
-                            number=number,
-                            word=word,
-                            file=file,
-                            start=start,
-                        ),
-                        number,
-                    )
-                if other not in seen:
-                    seen.add(other)
-                    trail.append(other)
-    return names

@@ -32,7 +32,7 @@ from oak_square.core.terms import term
 from oak_square.core.words import capital, say
 from oak_square.delivery.running import Run
 from oak_square.sheet.model import Mark
-from oak_square.sheet.references import check_references
+from oak_square.sheet.references import named_assets
 from oak_square.sheet.text import in_words
 from oak_square.steps.edited import edited
 from oak_square.steps.step import STEPS, Step
@@ -170,7 +170,7 @@ class Session(Berths):
             self.failed.emit(say("'mod' needs a module length: set the module first, at the foot of the view"))
             return
         try:
-            check_references(document.tried, list(self.rows))
+            named_assets(document.tried, list(self.rows))
         except BadReference as error:
             self.failed.emit(str(error))
         else:

@@ -45,6 +45,7 @@ from oak_square.formats.register import format_of
 from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.questions import is_open, settled_in, side_question, unit_question
+from oak_square.sheet.standings import Standings
 
 __all__ = ["Worker"]
 
@@ -98,6 +99,7 @@ class Worker(QObject):
         self._clues: WeakKeyDictionary[Asset, Clues] = WeakKeyDictionary()
         self._answers: tuple[object, Mapping[str, Answer]] = (None, {})
         self._answered: object = None
+        self._standings: tuple[Plan | None, dict[tuple[int, int], Standings]] = (None, {})
         self._faulty: object = None
 
     def gather(self, mesh: Mesh) -> bool:
@@ -373,12 +375,21 @@ class Worker(QObject):
         memo = self._memos.setdefault(asset.file, OrderedDict())
         if key not in memo:
             # Asset and book go along, so that their numbers are not given to others while they are keys.
-            prepared = evaluate(asset, sheet, plan, answers=answers)
+            prepared = evaluate(asset, sheet, self._standings_of(plan, sheet, answers), answers=answers)
             memo[key] = _Known(prepared=prepared, is_as_read=not covering, asset=asset, book=plan.book)
             if len(memo) > _REMEMBERED:
                 memo.popitem(last=False)
         memo.move_to_end(key)
         return memo[key]
+
+    def _standings_of(self, plan: Plan, sheet: Sheet, answers: Mapping[str, Answer]) -> Standings:
+        """Return how the batch of a plan stands under one of its sheets, for steps that name another asset."""
+        if self._standings[0] is not plan:
+            self._standings = plan, {}
+        known, key = self._standings[1], (id(sheet), id(answers))  # both are held by what is remembered
+        if key not in known:
+            known[key] = Standings(sheet, plan, answers)
+        return known[key]
 
     def _findings(self, known: _Known) -> tuple[Finding, ...]:
         if known.findings is None:

@@ -1,0 +1,141 @@
+"""How the assets that a sheet's steps name stand before those steps: each worked out once, whoever asks.
+
+What a step names counts as it stands before that step. So what stands before a step hangs on what stood before earlier
+ones alone, also where assets refer to each other, and the way there is never longer than the sheet.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import partial
+
+from oak_square.core.errors import DataTrouble, Failed
+from oak_square.core.likely.answers import Answer
+from oak_square.core.scene import Asset
+from oak_square.core.words import say
+from oak_square.sheet.course import Course
+from oak_square.sheet.model import Sheet
+from oak_square.sheet.references import Others
+
+__all__ = ["Standings"]
+
+_MOST_BYTES = 1 << 30
+_FAR = 1 << 62
+
+
+class Standings:
+    """One sheet, and the batch that its steps may name.
+
+    Parameters
+    ----------
+    sheet : Sheet
+    others : Others, optional
+    answers : mapping of file to Answer, optional
+        What assets most likely are beside their folders, for guesses.
+    """
+
+    def __init__(self, sheet: Sheet, others: Others | None = None, answers: Mapping[str, Answer] | None = None) -> None:
+        self._sheet, self._others, self._answers = sheet, others, answers or {}
+        self._courses: dict[str, Course | DataTrouble] = {}
+        self._found: dict[tuple[str, int], Asset | DataTrouble] = {}
+        self._files: dict[str, str | None] = {}
+        # For each file, the steps that name it: before those its standing is kept, while its course goes on.
+        self._asked: dict[str, list[int]] = {}
+        self._named: dict[str, set[str]] = {}
+        for number, step in enumerate(sheet.steps, 1):
+            file = None if step.paused or step.refers_to is None else self._file_called(step.refers_to)
+            if file is not None and step.refers_to is not None:
+                self._asked.setdefault(file, []).append(number)
+                self._named.setdefault(file, set()).add(step.refers_to)
+
+    def course_of(self, asset: Asset) -> Course | None:
+        """Return the course of an asset that steps name, where it is the one that they mean; else None."""
+        if asset.file not in self._asked:
+            return None
+        course = self._course_called(asset.file)
+        return course if isinstance(course, Course) and course.is_of(asset) else None
+
+    def run(self, course: Course, until: int = _FAR) -> None:
+        """Run a course to its end, or to the step `until`, and those that it hangs on as far as it does."""
+        self._run(course, until)
+        self._let_go()
+
+    def _run(self, course: Course, until: int) -> None:
+        due = [(course, until)]
+        while due:
+            now, until = due[-1]
+            step = now.next_step
+            if step is None or step[0] >= until:
+                due.pop()
+                continue
+            lacking = self._lacking(now.file, step[0])
+            if lacking is not None:
+                due.append((lacking, step[0]))
+                continue
+            if self._courses.get(now.file) is now:
+                self._keep(now, step[0])
+            now.take_step(partial(self._standing, step[0]), frozenset(self._named.get(now.file, ())))
+
+    def _lacking(self, file: str, number: int) -> Course | None:
+        """Return the course that must go on before a step of a file can be taken."""
+        name = self._sheet.steps[number - 1].refers_to
+        other = None if name is None else self._file_called(name)
+        if other is None or other == file or (other, number) in self._found:
+            return None
+        course = self._course_called(other)
+        if isinstance(course, Course) and course.next_step is not None and course.next_step[0] < number:
+            return course
+        self._found[other, number] = _standing_of(course)
+        return None
+
+    def _keep(self, course: Course, number: int) -> None:
+        """Keep how a file stands before it takes a step, for steps up to that one which name it."""
+        for asked in self._asked.get(course.file, ()):
+            if asked <= number:
+                self._found.setdefault((course.file, asked), _standing_of(course))
+
+    def _standing(self, number: int, name: str) -> Asset | None:
+        """Return the asset called `name` as it stands before a step; None where none is called so."""
+        file = self._file_called(name)
+        if file is None:
+            return None
+        found = self._found.get((file, number))
+        if found is None:  # named by more than the step's own reference
+            course = self._course_called(file)
+            if isinstance(course, Course):
+                self._run(course, number)
+            found = _standing_of(course)
+        if isinstance(found, DataTrouble):
+            raise found
+        return found
+
+    def _file_called(self, name: str) -> str | None:
+        if name not in self._files:
+            self._files[name] = self._others.file_of(name) if self._others is not None else None
+        return self._files[name]
+
+    def _course_called(self, file: str) -> Course | DataTrouble:
+        if file not in self._courses:
+            assert self._others is not None
+            try:
+                asset = self._others.received(file)
+                self._courses[file] = Course(asset, self._sheet, answer=self._answers.get(file))
+            except DataTrouble as error:
+                self._courses[file] = error
+        return self._courses[file]
+
+    def _let_go(self) -> None:
+        """Forget what was worked out where it holds much: it can be worked out again."""
+        courses = [course for course in self._courses.values() if isinstance(course, Course)]
+        if sum(course.bytes_held for course in courses) > _MOST_BYTES:
+            self._courses.clear()
+            self._found.clear()
+
+
+def _standing_of(course: Course | DataTrouble) -> Asset | DataTrouble:
+    """Return what a course has come to, or why that is nothing."""
+    if isinstance(course, DataTrouble):
+        return course
+    if course.why is None:
+        return course.current
+    return Failed(say("'{file}' comes to nothing before that: {reason}", file=course.file, reason=course.why))
