@@ -103,3 +103,34 @@ def test_a_window_that_was_closed_leaves_nothing_in_memory(qapp, qtbot):
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
     gc.collect()
     assert gone() is None
+
+
+def freed(hand, kept):
+    """Wait until all that `kept` refers to weakly is gone."""
+    hand.qtbot.waitUntil(lambda: gc.collect() is not None and not any(ref() for ref in kept), timeout=WAIT_MS)
+
+
+def test_a_closed_batch_is_freed_with_all_that_was_made_of_it(hand, batch):
+    hand.open(batch)
+    hand.session.try_step(STEPS["size"].model_validate({"factor": 2}))
+    hand.session.keep_draft()
+    for view in ("line-up", "before-after", "bench"):
+        hand.window._show_view(view)
+        hand.settle()
+    for stage in ("Turn", "Pivot", "Bake", "Place"):
+        hand.stage(stage.lower())
+    kept = [weakref.ref(m) for a in hand.session.assets.values() for m in a.meshes]
+    assert kept
+    hand.session.close_batch()
+    hand.settle()
+    freed(hand, kept)
+
+
+def test_a_file_read_anew_leaves_nothing_of_its_former_self(hand, batch):
+    hand.open(batch)
+    former = weakref.ref(hand.session.assets["milepost.glb"])
+    (batch / "milepost.glb").write_bytes((batch / "gate_leaf.glb").read_bytes())
+    hand.session.recheck()
+    hand.qtbot.waitUntil(lambda: hand.session.assets["milepost.glb"] is not former(), timeout=WAIT_MS)
+    hand.settle()
+    freed(hand, [former])

@@ -406,6 +406,9 @@ class Window(QMainWindow):
         self._small_renderer().warm_up()
 
     def _show_lead(self) -> None:
+        if not self.session.rows:
+            for renderer in (self._renderer, *([self._small] if self._small is not None else [])):
+                renderer.let_go()
         self.desk.display.show()
         self.desk.show_bar()
         self._spare.start()

@@ -86,7 +86,7 @@ class Display:
     def show(self) -> None:
         """Match views and hierarchy to the session."""
         session, views = self._session, self._views
-        if views.view == "line-up":
+        if views.view == "line-up" or not session.rows:
             self.show_row()
         if views.view == "set-out" and views.set_out is not None:
             views.set_out.show_set_out(set_out_shown(session, called(list(session.rows))), session.unit)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from weakref import WeakKeyDictionary
 
 from PySide6.QtCore import QObject
 
@@ -41,9 +42,8 @@ class FolderDesk(QObject):
         self._bodies, self._pictures = bodies, pictures
         self.proposed = Thumbnails(*small, self)
         self._facts: FolderFacts | None = None
-        self._turned: dict[
-            str, tuple[Asset, str, str, Asset]
-        ] = {}  # as proposed, while the asset and that are the same
+        # As proposed, while the asset and that are the same.
+        self._turned: WeakKeyDictionary[Asset, tuple[str, str, Asset]] = WeakKeyDictionary()
         bodies.whenever(SizeBody, self._follow_sizes)
         bodies.whenever(TurnBody, self._follow_sides)
 
@@ -91,12 +91,11 @@ class FolderDesk(QObject):
             asset = self._session.assets.get(tile.file)
             if asset is not None and tile.up:
                 wanted.append((self._as_proposed(asset, tile.up, tile.front), self._session.rows[tile.file].digest))
-        self._turned = {asset.file: self._turned[asset.file] for asset, _ in wanted}
         self.proposed.want(wanted)
 
     def _as_proposed(self, asset: Asset, up: str, front: str) -> Asset:
-        known = self._turned.get(asset.file)
-        if known is None or known[0] is not asset or known[1:3] != (up, front):
+        known = self._turned.get(asset)
+        if known is None or known[:2] != (up, front):
             turned = with_reading(asset, replace(asset.reading, up=up, front=front, source="sheet"))
-            known = self._turned[asset.file] = asset, up, front, turned
-        return known[3]
+            known = self._turned[asset] = up, front, turned
+        return known[2]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from weakref import WeakKeyDictionary
 
 from oak_square.app.facts.bench import bench_view
 from oak_square.app.facts.picture import Picture
@@ -94,7 +95,7 @@ class LineUpFacts:
     """Makes the row; keeps each asset's picture for as long as the asset is the same."""
 
     def __init__(self) -> None:
-        self._pictures: dict[str, tuple[Asset, Picture]] = {}
+        self._pictures: WeakKeyDictionary[Asset, Picture] = WeakKeyDictionary()
 
     def row(self, session: State, *, order: str, side: str) -> RowOfAll:
         """Return all that the line-up shows."""
@@ -154,10 +155,10 @@ class LineUpFacts:
         box = asset_box(asset)
         if box is None:
             return None
-        kept = self._pictures.get(outcome.file)
-        if kept is None or kept[0] is not asset:
+        picture = self._pictures.get(asset)
+        if picture is None:
             picture, _ = bench_view([asset], unit=session.unit, previewed=False)
-            kept = self._pictures[outcome.file] = (asset, picture)
+            self._pictures[asset] = picture
         width, height, depth = (float(v) for v in box.size)
         entry = session.book.entry_for(outcome.file) if session.book is not None else None
         wanted, trouble = None, ""
@@ -177,6 +178,6 @@ class LineUpFacts:
         if outcome.after.status != "ready":
             trouble = term(outcome.after.status)
         return LineUpItem(
-            file=outcome.file, name=asset.name, words=session.unit.size(width, height, depth), picture=kept[1],
+            file=outcome.file, name=asset.name, words=session.unit.size(width, height, depth), picture=picture,
             width=width if side == "front" else depth, height=height, wanted=wanted, trouble=trouble,
         )  # fmt: skip

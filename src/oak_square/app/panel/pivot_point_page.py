@@ -14,6 +14,7 @@ from oak_square.app.panel.frame_rows import AlongRow
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, section, soft
+from oak_square.app.widgets.weakly import Weakly
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.words import one_or_many, say
@@ -39,6 +40,8 @@ _NAMED = ("mark", "datum", "part")
 
 class PivotPointPage(QWidget):
     """Shows a pivot step's `at` where it is a point; `taken` carries another, None where nothing is typed any more."""
+
+    _asset = Weakly[Asset]()
 
     taken = Signal(object)
     pick_wished = Signal(str, object)  # what is asked for, and what takes it: its words, the pick
@@ -73,7 +76,6 @@ class PivotPointPage(QWidget):
         self._now: list[str | None] = [None, None, None]
         self._many: list[tuple[Any, Array]] = []
         self.at: Any = None
-        self._asset: Asset | None = None
         self._delivery: Array = np.eye(3)
         self._unit_m = 1.0
         self.is_half_typed = False

@@ -15,6 +15,7 @@ from oak_square.app.panel.point_row import PointRow
 from oak_square.app.panel.told_in import ToldIn
 from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
+from oak_square.app.widgets.weakly import Weakly
 from oak_square.core.lengths import parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
@@ -28,6 +29,8 @@ _MOST_NAMES = 200  # parts that coordinates can be told in
 
 class PlaceBody(Body):
     """To the origin or a point, along chosen axes; onto the ground; on by a shift."""
+
+    _asset = Weakly[Asset]()
 
     stage = "place"
 
@@ -43,7 +46,6 @@ class PlaceBody(Body):
         self._onto: dict[str, Any] = {}
         self._away = ""
         self._words: dict[str, Any] = {}
-        self._asset: Asset | None = None
         self._frame = np.eye(4)  # world from what the numbers are told in, working frame
 
     def _fill_goal(self, rows: QVBoxLayout) -> None:

@@ -15,6 +15,7 @@ from oak_square.app.panel.bring_rows import BringRows
 from oak_square.app.panel.told_in import ToldIn
 from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
+from oak_square.app.widgets.weakly import Weakly
 from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.placement import rotation_of
 from oak_square.core.scene import Asset
@@ -29,6 +30,8 @@ _ORDERS = ["".join(p) for p in permutations("xyz")]
 
 class AnglesPage(QWidget):
     """Shows the rotation channel of what is aimed at as angles in an order, beside the quaternion; sets some."""
+
+    _asset = Weakly[Asset]()
 
     wished = Signal(dict)  # `set` as a step says it; empty for none
     turn_wished = Signal(list)  # degrees about the delivery axes that bring it to the angles typed in another frame
@@ -63,7 +66,6 @@ class AnglesPage(QWidget):
         self.note = soft("", self)
         rows.addWidget(self.note)
         self._set: dict[str, float] = {}
-        self._asset: Asset | None = None
         self._nodes: tuple[int, ...] | None = None
         self._typed_in: dict[int, float] = {}
         self._delivery_from_working: Array = np.eye(3)

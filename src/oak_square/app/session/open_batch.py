@@ -145,6 +145,8 @@ class OpenBatch(QObject):
             return  # reading was stopped, or it was taken out
         self._unread.discard(source.file)
         self.watch.watch_also(source, also)
+        if row.asset is not None:
+            self.worker.forget([source.file])
         self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings, digest=digest)
         if asset is not None:
             self._fresh.append(asset)
@@ -163,6 +165,7 @@ class OpenBatch(QObject):
             self._owed.discard(file)
         self._fresh = [a for a in self._fresh if a.file in self.rows]
         self.watch.let_go(out)
+        self.worker.forget(out)
         self.batch_changed.emit()
         what = out[0] if len(out) == 1 else say("{count} files", count=len(out))
         self.said.emit(say("Taken out of the batch: {what}; open it again to have it back", what=what))
@@ -171,6 +174,7 @@ class OpenBatch(QObject):
         """Close all files; nothing is open from then on."""
         self.worker.stop_reading()
         self.watch.forget_all()
+        self.worker.forget(list(self.rows), drop_plan=True)
         for known in (self.rows, self.paths, self.outcomes, self._unread, self._owed, self._fresh, self._homes):
             known.clear()
         self._finding = 0

@@ -10,7 +10,7 @@ import multiprocessing
 import threading
 import time
 from collections import OrderedDict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -194,6 +194,18 @@ class Worker(QObject):
         self._latest = plan.request
         if not self._closed:
             self._thinker.submit(self._work_out, plan).add_done_callback(self._tell_fault)
+
+    def forget(self, files: Iterable[str], *, drop_plan: bool = False) -> None:
+        """Forget what was worked out of files, and of batches that had them; with `drop_plan` work no more out."""
+        if drop_plan:
+            self._latest = -1
+        if not self._closed:
+            self._thinker.submit(self._forget, tuple(files)).add_done_callback(self._tell_fault)
+
+    def _forget(self, files: tuple[str, ...]) -> None:
+        for file in files:
+            self._memos.pop(file, None)
+        self._standings, self._answers, self._answered = (None, {}), (None, {}), None
 
     def deliver(self, run: Run) -> None:
         """Deliver; `progressed` and `delivered` tell of it."""

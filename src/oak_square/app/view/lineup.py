@@ -78,6 +78,7 @@ class LineUp(QWidget):
         """Match the row to `items`, in their order."""
         layout = laid_out([(i.width, i.height) for i in items], even=even)
         changed = layout != self.layout_ or side != self.side
+        self.sprites.keep_only({i.file for i in items})
         self._lefts = [s.left for s in layout.slots]
         self.items, self.layout_, self.side = tuple(items), layout, side
         if changed and self._untouched:

@@ -221,6 +221,10 @@ class Renderer:
         for fine in (False, True):
             self.render(Picture(shapes=shapes), camera, (64, 64), grid=(1.0, 5), fine=fine)
 
+    def let_go(self) -> None:
+        """Keep nothing of what was drawn last."""
+        self._take(Picture())
+
     def close(self) -> None:
         """Give the graphics context back."""
         self._window.Finalize()

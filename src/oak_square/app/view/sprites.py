@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Container, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -90,6 +90,10 @@ class Sprites(QObject):
             self._timer.start()
         else:
             self._timer.stop()
+
+    def keep_only(self, files: Container[str]) -> None:
+        """Let go of what was made of other files."""
+        self._kept = {file: sprite for file, sprite in self._kept.items() if file in files}
 
     def stop(self) -> None:
         """Make no more."""
