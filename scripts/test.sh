@@ -17,4 +17,9 @@ if command -v npm >/dev/null && [ ! -d scripts/validator/node_modules/gltf-valid
   npm ci --prefix scripts/validator --no-audit --no-fund --silent ||
     echo "oak-square: the glTF validator can't be set up; its test is skipped" >&2
 fi
+# With --long, four times as much is drawn at random.
+if [ "${1:-}" = --long ]; then
+  export OAK_SQUARE_LONG=1
+  shift
+fi
 "$PYTHON" -m pytest -n 2 --dist worksteal "$@"

@@ -26,19 +26,41 @@ elif _LANGUAGE != "en":
 
     languages.speak_in(_LANGUAGE)
 
-from oak_square.delivery import guessing, proving, running  # noqa: E402
+from oak_square.delivery import guessing, pictures, proving, running, surveying  # noqa: E402
 from oak_square.demo import BATCH  # noqa: E402
 from oak_square.demo.stores.making import write_stores  # noqa: E402
 
-if "MUTANT_UNDER_TEST" in os.environ:
-    # A fault that scripts/mutation.sh puts in is not in processes that are started: all is done in this one.
-    for module in (running, proving, guessing):
-        module.in_processes = lambda work, items, *_, **__: ((item, work(item), "") for item in items)
+IS_LONG = "OAK_SQUARE_LONG" in os.environ
+"""Whether more is tried than in a common run: `scripts/test.sh --long`."""
+
+_PROCESSES = {"tests/delivery"}  # where processes are what it is about
+
+
+def worked_here(work, items, jobs=1, cancelled=None, *, niceness=0, abandoned=None):
+    """Stand in for `in_processes`: the same work, one item after the other, in this process."""
+    for item in items:
+        if any(asked is not None and asked() for asked in (cancelled, abandoned)):
+            return
+        yield item, work(item), ""
+
+
+@pytest.fixture(autouse=True)
+def in_one_process(request, monkeypatch):
+    """Deliver, survey and prove in this process: to start others takes longer than most of what they would do.
+
+    Faults that scripts/mutation.sh puts in are in this one alone.
+    """
+    here = request.path.relative_to(Path(__file__).parent.parent).as_posix()
+    is_about_them = request.node.get_closest_marker("apart") or any(here.startswith(p) for p in _PROCESSES)
+    if not is_about_them or "MUTANT_UNDER_TEST" in os.environ:
+        for module in (running, proving, guessing, surveying, pictures):
+            monkeypatch.setattr(module, "in_processes", worked_here)
+
 
 settings.register_profile(
     "here",
     deadline=None,
-    max_examples=40,
+    max_examples=40 if IS_LONG else 10,
     suppress_health_check=[HealthCheck.too_slow],
     derandomize=True,
     # Shrinking a failure takes minutes on these assets; run it by hand where it is wanted.

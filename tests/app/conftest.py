@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import hashlib
+from weakref import WeakKeyDictionary
+
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
+from oak_square.app.session import worker
 from oak_square.app.session.session import Session
+from oak_square.app.session.stamps import stamp_of
 from oak_square.app.view.bench import Bench
 from oak_square.app.widgets import theme
 from oak_square.app.window import Window
@@ -114,3 +119,52 @@ def no_complaints(qapp, qtlog):
 @pytest.fixture
 def deeds(hand, tmp_path):
     return lambda name, parts: Deeds(hand, tmp_path, name, parts)
+
+
+class Remembered:
+    """What was read of files that tests copy from one place, and what their clues are: assets never change.
+
+    A file is the same where its bytes are, and those of all that it is read from.
+    """
+
+    def __init__(self, read, look) -> None:
+        self._read, self._look = read, look
+        self._known: dict[tuple[str, str], tuple] = {}
+        self._clues = WeakKeyDictionary()
+
+    def read_bare(self, source):
+        key = (source.file, _digest(source.path))
+        kept, beside = self._known.get(key, (None, {}))
+        if kept is not None and all(_digest(source.path.parent / name) == d for name, d in beside.items()):
+            also = {source.path.parent / name: stamp_of(source.path.parent / name) for name in beside}
+            return (*kept[:4], also, kept[5])
+        found = self._read(source)
+        home = source.path.parent
+        if found[0] is not None and all(path.is_relative_to(home) for path in found[4]):
+            beside = {path.relative_to(home).as_posix(): _digest(path) for path in found[4]}
+            self._known[key] = found, beside
+        return found
+
+    def clues_of(self, asset):
+        if asset not in self._clues:
+            self._clues[asset] = self._look(asset)
+        return self._clues[asset]
+
+
+def _digest(path) -> str:
+    try:
+        return hashlib.sha256(path.read_bytes()).hexdigest() if path.is_file() else ""
+    except OSError:
+        return ""
+
+
+_REMEMBERED = Remembered(worker.read_bare, worker.clues_of)
+
+
+@pytest.fixture(autouse=True)
+def remembered(request, monkeypatch):
+    """Read and look at the same file once: half of what opening a batch takes."""
+    if request.node.get_closest_marker("anew"):
+        return
+    monkeypatch.setattr(worker, "read_bare", _REMEMBERED.read_bare)
+    monkeypatch.setattr(worker, "clues_of", _REMEMBERED.clues_of)

@@ -110,6 +110,7 @@ def freed(hand, kept):
     hand.qtbot.waitUntil(lambda: gc.collect() is not None and not any(ref() for ref in kept), timeout=WAIT_MS)
 
 
+@pytest.mark.anew
 def test_a_closed_batch_is_freed_with_all_that_was_made_of_it(hand, batch):
     hand.open(batch)
     hand.session.try_step(STEPS["size"].model_validate({"factor": 2}))
@@ -126,6 +127,7 @@ def test_a_closed_batch_is_freed_with_all_that_was_made_of_it(hand, batch):
     freed(hand, kept)
 
 
+@pytest.mark.anew
 def test_a_file_read_anew_leaves_nothing_of_its_former_self(hand, batch):
     hand.open(batch)
     former = weakref.ref(hand.session.assets["milepost.glb"])

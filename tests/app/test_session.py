@@ -387,6 +387,7 @@ def test_a_first_file_that_cant_be_read_keeps_none_waiting(session, qtbot, tmp_p
     assert list(session.assets) == ["b.glb"]
 
 
+@pytest.mark.anew
 def test_a_fault_of_ours_costs_the_file_it_is_met_in_alone(session, batch, qtbot, monkeypatch):
     real = reading.survey
     monkeypatch.setattr(reading, "survey", lambda a: {}["milk"] if a.file == "windlass.stl" else real(a))
