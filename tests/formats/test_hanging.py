@@ -76,7 +76,8 @@ QUOINS = """<?xml version="1.0" encoding="utf-8"?>
 
 def three_mf(objects, items):
     model = (
-        '<model unit="meter" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><resources>'
+        '<model unit="meter" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02" '
+        'xmlns:p="http://schemas.microsoft.com/3dmanufacturing/production/2015/06"><resources>'
         '<basematerials id="1"><base name="oak" displaycolor="#805030FF"/><base name="iron" displaycolor="#303030FF"/>'
         f"</basematerials>{objects}</resources><build>{items}</build></model>"
     )
@@ -99,7 +100,7 @@ PAIR = mesh_text(
     lambda k: f' pid="1" p1="{k // 4}"',
 )
 TWIN_GATES = three_mf(
-    f'<object id="2" name="pair" pid="1" pindex="0">{PAIR}</object>'
+    f'<object id="2" name="pair" p:UUID="0b0e1c9c-0000-4000-8000-000000000002" pid="1" pindex="0">{PAIR}</object>'
     '<object id="3" name="gate"><components><component objectid="2"/>'
     '<component objectid="2" transform="1 0 0 0 1 0 0 0 1 0 9 0"/></components></object>'
     f'<object id="4" name="sill">{mesh_text(TETRAHEDRON, FACES)}</object>'
@@ -262,6 +263,14 @@ def test_a_collada_node_that_stands_for_several_parts_is_not_hung_elsewhere(tmp_
     assert (entry["status"], "stands once in the file for several parts" in entry["reason"]) == ("refused", True)
 
 
+def test_a_collada_node_that_closes_itself_takes_nodes_and_instances(tmp_path):
+    steps = ("{do: parent, parts: [wall, crate], to: ledge}", "{do: split, parts: [wall], into: pieces}")
+    _, path = delivered(tmp_path, "wall.dae", QUOINS, *steps)
+    ledge = next(n for n in etree.parse(path).getroot().iter("{*}node") if n.get("name") == "ledge")
+    assert [etree.QName(c).localname for c in ledge if "node" in str(c.tag)] == ["instance_node", "node"]
+    assert_same_drawn(tmp_path, path)
+
+
 def test_pieces_of_a_3mf_object_are_objects_behind_which_it_stands(tmp_path):
     _, path = delivered(tmp_path, "gate.3mf", TWIN_GATES, "{do: split, parts: [pair], into: pieces}")
     assert [name for name, _ in tree(path)].count("pair.1") == 2
@@ -273,6 +282,8 @@ def test_pieces_of_a_3mf_object_are_objects_behind_which_it_stands(tmp_path):
         assert all(c.get("objectid") in numbers[:at] for c in element.iter("{*}component"))
     pair = next(o for o in objects if o.get("name") == "pair")
     assert (pair.get("pid"), len(pair.findall(".//{*}component"))) == (None, 2)
+    marks = [o.get("{http://schemas.microsoft.com/3dmanufacturing/production/2015/06}UUID") for o in objects]
+    assert len({m for m in marks if m}) == sum(m is not None for m in marks) == 3
     second = next(o for o in objects if o.get("name") == "pair.2")
     assert {t.get("p1") for t in second.iter("{*}triangle")} == {"1"}
     assert_same_drawn(tmp_path, path)

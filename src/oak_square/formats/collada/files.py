@@ -94,7 +94,7 @@ class Collada(Format):
 
     def _write_rehung(self, received: Received, asset: Asset, reading: Reading, change: Rehanging) -> Written:
         old: ColladaDocument = received.carrier.document
-        text = rehung_text(old, received.carrier.stands, received.asset, asset, change)
+        text = rehung_text(old, received.carrier.stands, asset, change)
         document = opened_again(old, text)
         there, stands, _ = asset_of(document, self.key)
         order = file_order(received.asset, asset, [n.name for n in asset.nodes], there)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,9 +28,7 @@ _BEHIND_NODES = {"extra", "evaluate_scene"}
 _NAME = re.compile(rb"<([^\s/>]+)")
 
 
-def rehung_text(
-    document: ColladaDocument, stands: tuple[Stand, ...], received: Asset, asset: Asset, change: Rehanging
-) -> bytes:
+def rehung_text(document: ColladaDocument, stands: tuple[Stand, ...], asset: Asset, change: Rehanging) -> bytes:
     """Return the text of a document, its nodes hung as those of `asset`, with a node for each piece.
 
     Raises
@@ -37,19 +36,42 @@ def rehung_text(
     Refused
         If a node that would change stands once in the file for several.
     """
-    return _Hanger(document, stands, received, asset, change).text()
+    return _Hanger(document, stands, asset, change).text()
+
+
+@dataclass(slots=True)
+class _Added:
+    """What hangs from an element now, beside what it holds: nodes, and instances of nodes."""
+
+    element: Element
+    nodes: list[bytes] = field(default_factory=list)
+    instances: list[bytes] = field(default_factory=list)
+
+    def edits(self) -> list[Edit]:
+        """Return the edits that put it where the schema has it: instances ahead of nodes, these ahead of extras."""
+        element = self.element
+        if element.opened == element.end:  # it closes itself
+            match = _NAME.match(element.data, element.start)
+            assert match is not None
+            inside = _on_lines([*self.instances, *self.nodes])
+            return [(element.opened - 2, element.end, b">" + inside + b"</" + match[1] + b">")]
+        lots = ((self.instances, _BEHIND_NODES | {"node"}), (self.nodes, _BEHIND_NODES))
+        places = [next((c.start for c in element.children if c.tag in behind), element.closing) for _, behind in lots]
+        return [(at, at, _on_lines(texts)) for at, (texts, _) in zip(places, lots, strict=True) if texts]
+
+
+def _on_lines(texts: list[bytes]) -> bytes:
+    return b"".join(b"\n" + text for text in texts) + b"\n"
 
 
 class _Hanger:
-    def __init__(
-        self, document: ColladaDocument, stands: tuple[Stand, ...], received: Asset, asset: Asset, change: Rehanging
-    ) -> None:
-        self.document, self.stands, self.received, self.asset, self.change = document, stands, received, asset, change
+    def __init__(self, document: ColladaDocument, stands: tuple[Stand, ...], asset: Asset, change: Rehanging) -> None:
+        self.document, self.stands, self.asset, self.change = document, stands, asset, change
         self.placed = Counter(stand.element.start for stand in stands)
         self.hung = Counter(stand.place.start for stand in stands)
         self.cuts = sorted({(stands[i].place.start, stands[i].place.end) for i in change.anew if i < len(stands)})
         self.edits: list[Edit] = []
-        self.added: dict[tuple[int, bool], tuple[Element, list[bytes]]] = {}
+        self.added: dict[int, _Added] = {}
         self.pieces: dict[int, tuple[bytes, list[bytes], bytes]] = {}  # tags, and what is between them
         self.taken = set[str]()
 
@@ -75,7 +97,8 @@ class _Hanger:
         if above is not None and self.placed[self.stands[above].element.start] > 1 and above not in self.change.pieces:
             self._refuse_many(above)
         element = self._scene_of(i) if above is None else self.stands[above].element
-        self.added.setdefault((element.start, is_node), (element, []))[1].append(text)
+        added = self.added.setdefault(element.start, _Added(element))
+        (added.nodes if is_node else added.instances).append(text)
 
     def _scene_of(self, i: int) -> Element:
         origin = self.asset.nodes[i].cut_from
@@ -109,9 +132,9 @@ class _Hanger:
 
         edits = [e for e in self.edits if start <= e[0] < end and not is_out(e[0])]
         edits += [(a, b, b"") for a, b in out if not any(c <= a and b <= d and (a, b) != (c, d) for c, d in out)]
-        for (at, is_node), (element, texts) in self.added.items():
+        for at, added in self.added.items():
             if start <= at < end and not is_out(at):
-                edits.append(_insertion(element, b"".join(b"\n" + text for text in texts) + b"\n", is_node))
+                edits += added.edits()
         if not edits:
             return self.document.data[start:end]
         starts, ends, words = zip(*edits, strict=True)
@@ -196,14 +219,3 @@ class _Hanger:
                 kept |= {element.attributes[k][1:] for k in ("url", "source", "target") if k in element.attributes}
         placed = {g.start: g for s in self.stands for instance, g in s.instances if instance.start in gone}
         self.edits += [(g.start, g.end, b"") for g in placed.values() if g.attributes.get("id", "") not in kept]
-
-
-def _insertion(element: Element, text: bytes, is_node: bool) -> Edit:
-    """Return the edit that puts nodes, or instances of nodes, into an element where the schema has them."""
-    if element.opened == element.end:  # it closes itself
-        match = _NAME.match(element.data, element.start)
-        assert match is not None
-        return element.opened - 2, element.end, b">" + text + b"</" + match[1] + b">"
-    behind = _BEHIND_NODES if is_node else _BEHIND_NODES | {"node"}
-    at = next((c.start for c in element.children if c.tag in behind), element.closing)
-    return at, at, text

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
+from uuid import NAMESPACE_OID, uuid5
 
 import numpy as np
 
@@ -148,6 +149,10 @@ class _Hanger:
             text = in_value(value).encode()
             edits.append((len(head) - 1, len(head) - 1, b" %s=%s" % (key.encode(), text)) if span is None else
                          (span[0] - 1 - element.start, span[1] + 1 - element.start, text))  # fmt: skip
+        unique = element.value_span("UUID")
+        if unique is not None and number != element.attributes.get("id"):  # as the production extension asks
+            own = uuid5(NAMESPACE_OID, f"{element.attributes['UUID']} {number}")
+            edits.append((unique[0] - element.start, unique[1] - element.start, str(own).encode()))
         for key in drop:
             span = element.value_span(key)
             if span is not None:
@@ -261,7 +266,7 @@ class _Hanger:
                 say("'{name}' would be left empty, which 3MF can't hold", name=element.attributes.get("name") or ident)
             )
         name = element.attributes.get("name") or element.attributes.get("partnumber") or f"object_{ident}"
-        head = self._opening(element, own, name, drop=_OF_A_MESH if own == ident else (*_OF_A_MESH, "UUID"))
+        head = self._opening(element, own, name, drop=_OF_A_MESH)
         between = element.data[element.opened : mesh.start]
         components = self._tag("components")
         inside = b"".join(text for _, text in self.added[own])
