@@ -18,14 +18,14 @@ import trimesh
 from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement
 from oak_square.formats.register import FORMATS
-from oak_square.formats.shared.plain import Look, Plain, Run, Scene, SceneNode
+from oak_square.formats.shared.plain import Look, MaterialRun, Plain, PlainScene, SceneNode
 
 TRIANGLES, ROUNDS = 1_000_000, 3
 AGAINST = {"glb", "obj", "stl", "ply", "off"}
 METRES = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source="declared")
 
 
-def sheet() -> Scene:
+def sheet() -> PlainScene:
     """A waving sheet of as many triangles, with normals."""
     side = int((TRIANGLES / 2) ** 0.5) + 1
     u, v = np.meshgrid(np.linspace(0, 1, side), np.linspace(0, 1, side))
@@ -34,9 +34,11 @@ def sheet() -> Scene:
     k = np.arange(side * (side - 1)).reshape(side - 1, side)[:, :-1].ravel()
     rows = np.concatenate([np.stack([k, k + side, k + 1], 1), np.stack([k + 1, k + side, k + side + 1], 1)])
     look = Look(name="sheet", colour=(0.5, 0.5, 0.5))
-    plain = Plain(points=points, triangles=rows, normals=normals, runs=(Run(first=0, count=len(rows), look=look),))
+    plain = Plain(
+        points=points, triangles=rows, normals=normals, runs=(MaterialRun(first=0, count=len(rows), look=look),)
+    )
     node = SceneNode(name="sheet", parent=None, placement=Placement.of(), plain=0, local_from_points=np.eye(4))
-    return Scene(name="sheet", reading=METRES, nodes=(node,), plains=(plain,))
+    return PlainScene(name="sheet", reading=METRES, nodes=(node,), plains=(plain,))
 
 
 def best(work: Callable[[], object]) -> float:

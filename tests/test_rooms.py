@@ -107,3 +107,13 @@ def test_small_numbers_stand_where_tolerances_are_named():
                 strays.append(f"{path.relative_to(HOME)}:{node.lineno}: {node.value}")
     # Of a table of units, a micron is one.
     assert [s for s in strays if not s.startswith("formats/threemf/model.py")] == []
+
+
+def test_one_class_has_one_name():
+    homes: dict[str, list[str]] = {}
+    for path in sorted(HOME.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ClassDef):
+                homes.setdefault(node.name, []).append(path.relative_to(HOME).as_posix())
+    assert len(homes) > 400
+    assert {name: there for name, there in homes.items() if len(there) > 1} == {}

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oak_square.app.instruments.aims import Aim, Target, aim_at, aims_at
+from oak_square.app.instruments.aims import ClickTarget, Target, aim_at, aims_at
 from oak_square.app.instruments.dividers import Points
 from oak_square.app.view import Camera, Shape
 from oak_square.app.view.overlay import Lens
@@ -113,7 +113,7 @@ def test_a_shape_set_aside_for_the_picture_is_measured_in_its_own_numbers():
 
 
 def point(x, file="post.glb"):
-    return Aim(file=file, anchor=Anchor(node=0, name="post", at=(x, 0.0, 0.0)), at=np.zeros(3))
+    return ClickTarget(file=file, anchor=Anchor(node=0, name="post", at=(x, 0.0, 0.0)), at=np.zeros(3))
 
 
 def test_two_clicks_make_a_span_three_an_angle():
@@ -141,7 +141,7 @@ def test_a_rim_is_a_circle_at_once_and_three_points_are_one_too():
     mesh = drum()
     rim = next(p for p in picks_at(mesh, np.eye(4), 0, np.array([1.99, 3, 0.1])) if p.kind == "edge").circle
     anchors = tuple(Anchor(node=0, name="drum", at=tuple(p)) for p in rim.rim)
-    on_rim = Aim(file="post.glb", anchor=anchors[0], at=np.zeros(3), circle=anchors)
+    on_rim = ClickTarget(file="post.glb", anchor=anchors[0], at=np.zeros(3), circle=anchors)
     assert Points(kind="circle").touched(on_rim, apart=True)[1].anchors == anchors
     circle = Points(kind="circle")
     for x in (0.0, 1.0):

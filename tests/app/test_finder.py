@@ -12,7 +12,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QLabel, QPushButton, QWidget
 
-from oak_square.app.facts.finder import Entry, ranked
+from oak_square.app.facts.finder import FinderEntry, ranked
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.habits import Habits, read_habits
 from oak_square.app.session.session import Session
@@ -47,13 +47,16 @@ def run(hand, letters, name):
 
 def test_beginnings_come_before_what_lies_within_and_that_before_scattered_letters():
     words = ["square up", "oak square", "disquare", "s, q, u and are"]
-    entries = [Entry(name=f"action:{w}", words=w) for w in words[::-1]]
+    entries = [FinderEntry(name=f"action:{w}", words=w) for w in words[::-1]]
     assert [e.words for e in ranked(entries, "square")] == words
     assert [e.words for e in ranked(entries, "squp")] == ["square up"]
 
 
 def test_words_are_found_in_any_order_and_by_their_hints():
-    entries = [Entry(name="part:a", words="heel_post", hint="gate_leaf.glb"), Entry(name="part:b", words="post")]
+    entries = [
+        FinderEntry(name="part:a", words="heel_post", hint="gate_leaf.glb"),
+        FinderEntry(name="part:b", words="post"),
+    ]
     assert [e.words for e in ranked(entries, "gate heel")] == ["heel_post"]
     assert ranked(entries, "zzz") == []
     assert [e.words for e in ranked(entries, "")] == ["heel_post", "post"]
@@ -61,7 +64,7 @@ def test_words_are_found_in_any_order_and_by_their_hints():
 
 @given(st.lists(st.text(min_size=1, max_size=12), max_size=8), st.text(max_size=6))
 def test_any_letters_find_a_part_of_what_there_is_and_each_entry_its_own_name(words, letters):
-    entries = [Entry(name=f"asset:{k}", words=w) for k, w in enumerate(words)]
+    entries = [FinderEntry(name=f"asset:{k}", words=w) for k, w in enumerate(words)]
     found = ranked(entries, letters)
     assert {e.name for e in found} <= {e.name for e in entries}
     for entry in entries:

@@ -12,7 +12,7 @@ from PySide6.QtCore import Qt
 
 from oak_square.app.session.document import Document, History
 from oak_square.app.session.habits import read_habits
-from oak_square.app.session.journal import Journal, Looks, left_behind, read_journal
+from oak_square.app.session.journal import Journal, ViewState, left_behind, read_journal
 from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.written import document_of, words_of
 from oak_square.app.start import offer_work
@@ -43,8 +43,8 @@ def test_a_line_that_was_cut_short_costs_itself_alone(tmp_path):
     journal = Journal(tmp_path)
     first = History(now=Document()).done("Try", Document(draft=step("1 m")))
     second = first.done("Keep", first.now.with_draft_kept)
-    journal.follow(first, Looks())
-    journal.follow(second, Looks(stage="size"))
+    journal.follow(first, ViewState())
+    journal.follow(second, ViewState(stage="size"))
     (path,) = tmp_path.glob("*.journal")
     whole = path.read_bytes()
     for end in range(len(whole)):
@@ -65,10 +65,10 @@ def test_a_drag_is_one_entry_and_each_of_its_moments_a_short_line(tmp_path):
     journal, history = Journal(tmp_path), History(now=Document())
     for k in range(200):
         history = history.done(f"Try {k}", Document(draft=step(f"{k + 1} cm")))
-        journal.follow(history, Looks())
+        journal.follow(history, ViewState())
     for k in range(5):
         history = history.done(f"Drag to {k}", Document(draft=step(f"{k + 1} m")), gesture=7)
-        journal.follow(history, Looks())
+        journal.follow(history, ViewState())
     (path,) = tmp_path.glob("*.journal")
     assert max(map(len, path.read_bytes().splitlines()[-4:])) < 300
     saved = read_journal(path)
@@ -80,7 +80,7 @@ def test_a_drag_is_one_entry_and_each_of_its_moments_a_short_line(tmp_path):
 
 def test_what_lives_is_not_offered_and_what_says_nothing_is_thrown_away(tmp_path):
     living = Journal(tmp_path)
-    living.follow(History(now=Document()).done("Try", Document(draft=step("1 m"))), Looks())
+    living.follow(History(now=Document()).done("Try", Document(draft=step("1 m"))), ViewState())
     assert left_behind(tmp_path) == []
     (tmp_path / "20200101-1.journal").write_text('{"journal":1}\n')
     (tmp_path / "20200102-1.journal").write_text("garbage")
@@ -96,7 +96,7 @@ def written(folder, count):
     journal, history = Journal(folder), History(now=Document())
     for k in range(count):
         history = history.done(f"Try {k}", Document(draft=step(f"{k + 1} cm")))
-        journal.follow(history, Looks(stage="size"))
+        journal.follow(history, ViewState(stage="size"))
     (path,) = folder.glob("*.journal")
     journal._file.close()
     return path
@@ -165,7 +165,7 @@ def test_what_was_picked_is_written_once_however_often_it_is_tried(tmp_path):
     for k in range(50):
         words = {"do": "shape", "take": take, "by": [0, k, 0]}
         history = history.done("Try", Document(draft=STEPS["shape"].model_validate(words)), gesture=1)
-        journal.follow(history, Looks())
+        journal.follow(history, ViewState())
     (path,) = tmp_path.glob("*.journal")
     assert path.stat().st_size < 2 * len(json.dumps(take))
     assert read_journal(path).history.now.draft.words() == history.now.draft.words()

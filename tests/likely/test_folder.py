@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oak_square.core.likely import folder as folder_module
-from oak_square.core.likely.folder import Voice, believe, settled_belief
+from oak_square.core.likely.folder import Vote, believe, settled_belief
 from oak_square.core.likely.weights import FORMAT_STAYS, ODD, VOICES
 
 PRIOR = np.array([0.5, 0.3, 0.2])
@@ -46,7 +46,7 @@ def test_what_is_believed_of_each_file_is_what_counting_all_possibilities_gives(
         patch.setattr(folder_module, "ODD_STRENGTH", 1e12)  # how many are odd is not learnt, so that it can be counted
         rows = np.array(says)
         found = believe(
-            [Voice(format=f, says=row, of=k) for k, (f, row) in enumerate(zip(formats, rows, strict=False))],
+            [Vote(format=f, says=row, of=k) for k, (f, row) in enumerate(zip(formats, rows, strict=False))],
             [PRIOR] * len(set(formats[: len(rows)])),
         )
     assert found.files == pytest.approx(counted_out(rows, formats[: len(rows)], PRIOR), abs=1e-9)
@@ -54,7 +54,7 @@ def test_what_is_believed_of_each_file_is_what_counting_all_possibilities_gives(
 
 
 def plain(best, strength, of, k=3):
-    return Voice(format="obj", says=np.where(np.arange(k) == best, 0.0, -strength), of=of)
+    return Vote(format="obj", says=np.where(np.arange(k) == best, 0.0, -strength), of=of)
 
 
 def test_what_is_known_by_size_alone_has_one_voice_however_many_files_there_are():

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from oak_square.app.desk.arrange_desk import ArrangeDesk, Standing
+from oak_square.app.desk.arrange_desk import ArrangeDesk, WindowParts
 from oak_square.app.desk.card_desk import CardDesk
 from oak_square.app.desk.files import FileMenu
 from oak_square.app.desk.finder_desk import FinderDesk
@@ -45,7 +45,7 @@ from oak_square.app.widgets.entry_keys import FilterEdit, leaves_undo
 from oak_square.app.widgets.find_button import FindButton
 from oak_square.app.widgets.finder import Finder
 from oak_square.app.widgets.foot import Foot
-from oak_square.app.widgets.frame import Frame, Parts, opening_size
+from oak_square.app.widgets.frame import Parts, WindowFrame, opening_size
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.hold_bar import HoldBar
@@ -112,7 +112,7 @@ class Window(QMainWindow):
 
     def _make_parts(self) -> None:
         # What is made where it will stand is not dressed twice: that takes most of the time there is to a first window.
-        home = self.frame = Frame(self)
+        home = self.frame = WindowFrame(self)
         self.setCentralWidget(home)
         self.title = TitleButton(home)
         self.ruler = StageRuler(home)
@@ -202,7 +202,7 @@ class Window(QMainWindow):
         self.files.menu.addSeparator()
         self.files.menu.addActions([self.deeds[name] for name in ("finder", "manual", "keys")])
 
-        standing = Standing(
+        standing = WindowParts(
             frame=self.frame, column=self.column, sort=self.sort, desk=self.desk,
             view=lambda: self.views.view, show_view=self._show_view,
         )  # fmt: skip

@@ -17,7 +17,7 @@ from oak_square.core.boxes import Box
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Surface
 from oak_square.core.tolerances import TINY
 
-__all__ = ["Camera", "camera_on", "png_of", "portrait"]
+__all__ = ["PortraitCamera", "camera_on", "png_of", "portrait"]
 
 Array = NDArray[np.float64]
 Pixels = NDArray[np.uint8]
@@ -34,7 +34,7 @@ _STEPS = 24.0  # of light: few, so that a picture packs small
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Camera:
+class PortraitCamera:
     """An eye infinitely far away.
 
     Attributes
@@ -63,16 +63,16 @@ def _axes() -> Array:
 _AXES = _axes()
 
 
-def camera_on(boxes: Sequence[Box], width: int, height: int) -> Camera:
+def camera_on(boxes: Sequence[Box], width: int, height: int) -> PortraitCamera:
     """Return the camera that sees boxes, of what is given at least one, whole and as large as they can be."""
     corners = np.concatenate([box.corners for box in boxes])
     seen = corners @ _AXES.T
     low, high = seen.min(axis=0), seen.max(axis=0)
     across = max(high[0] - low[0], (high[1] - low[1]) * width / height, TINY)
-    return Camera(middle=(low + high) / 2 @ _AXES, across=float(across * _MARGIN), width=width, height=height)
+    return PortraitCamera(middle=(low + high) / 2 @ _AXES, across=float(across * _MARGIN), width=width, height=height)
 
 
-def portrait(asset: Asset, camera: Camera) -> Pixels:
+def portrait(asset: Asset, camera: PortraitCamera) -> Pixels:
     """Return an asset as a camera sees it, a cross at the world's origin, shape (height, width, 3), sRGB."""
     shape = camera.height * _FINER, camera.width * _FINER
     depth = np.full(shape[0] * shape[1], -np.inf)
@@ -100,7 +100,7 @@ def portrait(asset: Asset, camera: Camera) -> Pixels:
     return found
 
 
-def _mark_origin(picture: Pixels, camera: Camera) -> None:
+def _mark_origin(picture: Pixels, camera: PortraitCamera) -> None:
     """Draw a cross where the world's origin is, in front of all."""
     x, y, _ = (-camera.middle) @ _AXES.T * camera.width / camera.across
     column, row = int(np.floor(x + camera.width / 2)), int(np.floor(camera.height / 2 - y))

@@ -14,7 +14,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.shapes import corners_of, is_closed
 from oak_square.core.tolerances import CUT, SAME_ANGLE_DEG, TINY
 
-__all__ = ["Cut", "Sweep", "depth_in", "sweep", "swing_motion", "turn_about"]
+__all__ = ["Collision", "Sweep", "depth_in", "sweep", "swing_motion", "turn_about"]
 
 Array = NDArray[np.float64]
 _STEP_DEG = 2.0
@@ -27,7 +27,7 @@ _CHUNK = 2_000_000  # points times triangles at a time
 
 
 @dataclass(frozen=True, slots=True)
-class Cut:
+class Collision:
     """Where a part cuts into another: its name, the first angle, degrees, and the greatest depth, metres, and where."""
 
     part: str
@@ -40,7 +40,7 @@ class Cut:
 class Sweep:
     """What a swing comes to: the cuts, the first one first; `coarse` where a dense mesh was looked at by samples."""
 
-    cuts: tuple[Cut, ...]
+    cuts: tuple[Collision, ...]
     coarse: bool = False
 
 
@@ -86,7 +86,7 @@ def sweep(
     angles = np.linspace(low_deg, high_deg, count + 1)
     # Outward from rest: what is met first on either side is met first by a hand that swings it.
     angles = angles[np.argsort(np.abs(angles), kind="stable")]
-    cuts, coarse = list[Cut](), swung.coarse
+    cuts, coarse = list[Collision](), swung.coarse
     for i in still:
         other = _Solid(corners_of(asset, [i]), spacing)
         coarse |= other.coarse
@@ -104,7 +104,7 @@ def sweep(
             first = float(angles[over[0]])
             clear = _clear_before(angles, depths, first, least)
             cuts.append(
-                Cut(
+                Collision(
                     part=asset.nodes[i].name,
                     angle_deg=_closed_in(depth, rest + least, clear, first),
                     depth_m=float(depths.max()),

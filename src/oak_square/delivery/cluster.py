@@ -21,7 +21,7 @@ from typing import Any
 
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.delivery.holding import ends_held_back
-from oak_square.delivery.pool import CRASHED, Hand
+from oak_square.delivery.pool import CRASHED, Subprocess
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.version import __version__
 
@@ -35,7 +35,7 @@ _ROUND_S = 1.0  # between looks at who has come and gone
 _SEEN_S = 3.0  # until what was just made is seen over a shared file system
 _DEATHS = 1  # of workers over one asset that it is begun anew after
 
-_IDLE: list[Hand] = []
+_IDLE: list[Subprocess] = []
 """In a worker: processes that wait for work, one for each of its threads."""
 
 Paths = Callable[[Any], Sequence[Path]]
@@ -336,7 +336,7 @@ def _worked(whole: bytes, terms: _Terms) -> tuple[Any, str]:
     # A nanny's worker counts as a daemon, which may start no process; ours ends with it by itself.
     multiprocessing.current_process()._config["daemon"] = False  # type: ignore[attr-defined]
     work, item = pickle.loads(whole)
-    hand = _IDLE.pop() if _IDLE else Hand()
+    hand = _IDLE.pop() if _IDLE else Subprocess()
     try:
         return hand.do(work, item, lambda: terms.shop is not None and not terms.shop.exists())
     finally:

@@ -30,7 +30,7 @@ from oak_square.core.words import say
 from oak_square.delivery.apart import context_apart
 from oak_square.formats.limits import LIMITS
 
-__all__ = ["CRASHED", "Hand", "fitting", "in_processes"]
+__all__ = ["CRASHED", "Subprocess", "fitting", "in_processes"]
 
 CRASHED = say("its reader crashed, or ran out of memory")
 """What is said of a file whose process died over it."""
@@ -193,7 +193,7 @@ def _room() -> int:
     return there
 
 
-class Hand:
+class Subprocess:
     """One process that does items one after the other, and is replaced where it dies; for one thread at a time."""
 
     def __init__(self) -> None:

@@ -57,8 +57,8 @@ def prove_across(source: Received, wanted: Asset, reopened: Received, there: Ass
     if trouble:
         raise Failed(say("re-opened, {trouble}", trouble=trouble))
     prove_nodes_across(wanted, there)
-    old = _Drawn.of(wanted, before, FORMATS[source.asset.format].plains(source, wanted))
-    new = _Drawn.of(there, after, kind.plains(reopened, there))
+    old = _DrawnTriangles.of(wanted, before, FORMATS[source.asset.format].plains(source, wanted))
+    new = _DrawnTriangles.of(there, after, kind.plains(reopened, there))
     _prove_rows(old, new, turns, kind)
     _prove_looks(old, new, kind)
     return off
@@ -118,11 +118,11 @@ class _Part:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Drawn:
+class _DrawnTriangles:
     parts: tuple[_Part, ...]
 
     @staticmethod
-    def of(asset: Asset, walk: list[int], plains: dict[int, Plain]) -> _Drawn:
+    def of(asset: Asset, walk: list[int], plains: dict[int, Plain]) -> _DrawnTriangles:
         found = []
         for i in walk:
             mesh, matrix = asset.nodes[i].mesh, asset.world_from_mesh(i)
@@ -132,7 +132,7 @@ class _Drawn:
                 rows = flipped(rows) if is_mirror(matrix) else rows
                 carry = normal_matrix(matrix[:3, :3])
                 found.append(_Part(name=asset.nodes[i].name, plain=plains[mesh], rows=rows, normal_matrix=carry))
-        return _Drawn(parts=tuple(found))
+        return _DrawnTriangles(parts=tuple(found))
 
     def corners(self, field: str) -> Array | None:
         """Return a field of all parts in a row; not a number for parts that have none; None where none has any."""
@@ -156,7 +156,7 @@ def _unit_rows(rows: Array) -> Array:
     return found
 
 
-def _prove_rows(old: _Drawn, new: _Drawn, turns: Rows, kind: Format) -> None:
+def _prove_rows(old: _DrawnTriangles, new: _DrawnTriangles, turns: Rows, kind: Format) -> None:
     """Hold what is told of corners against what should be told of them, where the format is made with it."""
     in_one = "names" not in kind.makes  # all parts become one mesh, which has what all of them have
     made = {*kind.makes, *kind.shades}
@@ -173,7 +173,7 @@ def _prove_rows(old: _Drawn, new: _Drawn, turns: Rows, kind: Format) -> None:
         _hold_rows(colours, new.corners("colours"), turns, old, say("vertex colours"), ROUNDED_COLOUR)
 
 
-def _look_colours(drawn: _Drawn) -> Array:
+def _look_colours(drawn: _DrawnTriangles) -> Array:
     """Return the colour that a vertex colour is multiplied by, shape (M, 1, 3): white where there is a texture."""
     rows = [
         np.tile((1.0, 1.0, 1.0) if look.image is not None else look.colour, (count, 1))
@@ -183,7 +183,9 @@ def _look_colours(drawn: _Drawn) -> Array:
     return np.concatenate(rows)[:, None, :]
 
 
-def _hold_rows(before: Array, after: Array | None, turns: Rows, old: _Drawn, what: str, allowed: float) -> None:
+def _hold_rows(
+    before: Array, after: Array | None, turns: Rows, old: _DrawnTriangles, what: str, allowed: float
+) -> None:
     if after is None or after.shape != before.shape:
         raise Failed(say("re-opened, '{name}' has lost or gained {lost}", name=old.name_at(0), lost=say(what)))
     turned = np.take_along_axis(after, np.array(_TURNS)[turns][:, :, None], axis=1)
@@ -201,7 +203,7 @@ def _hold_rows(before: Array, after: Array | None, turns: Rows, old: _Drawn, wha
         )
 
 
-def _prove_looks(old: _Drawn, new: _Drawn, kind: Format) -> None:
+def _prove_looks(old: _DrawnTriangles, new: _DrawnTriangles, kind: Format) -> None:
     """Hold the looks of runs of triangles against what they should be, as far as the format is made with them."""
     pairs = list(_pair_looks(old, new))
     # In one mesh that holds one texture, what has several is warned of.
@@ -216,7 +218,7 @@ def _prove_looks(old: _Drawn, new: _Drawn, kind: Format) -> None:
                 raise Failed(say("re-opened, the materials of '{name}' are not what they were", name=name))
 
 
-def _pair_looks(old: _Drawn, new: _Drawn) -> Iterator[tuple[str, Look, Look]]:
+def _pair_looks(old: _DrawnTriangles, new: _DrawnTriangles) -> Iterator[tuple[str, Look, Look]]:
     """Yield looks that the same triangles had and have, with the part that they are of."""
     before = [(part.name, count, look) for part in old.parts for count, look in part.looks()]
     after = [(count, look) for part in new.parts for count, look in part.looks()]

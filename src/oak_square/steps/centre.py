@@ -23,11 +23,11 @@ __all__ = [
     "BoxPoint",
     "Centre",
     "DatumName",
+    "MappingWords",
     "MarkName",
     "PartName",
     "Place",
     "Spot",
-    "Words",
     "Xyz",
     "XyzPoint",
     "centre_point",
@@ -68,13 +68,13 @@ Xyz = Annotated[list[Length], Field(min_length=3, max_length=3)]
 """Three lengths along the delivery axes."""
 
 
-class Words(BaseModel):
+class MappingWords(BaseModel):
     """What is written as a small mapping."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, defer_build=True)
 
 
-class Spot(Words):
+class Spot(MappingWords):
     """A point of a box, moved inward from its sides by insets."""
 
     point: BoxPoint
@@ -92,26 +92,26 @@ class Spot(Words):
         return self
 
 
-class XyzPoint(Words):
+class XyzPoint(MappingWords):
     """A point by its coordinates."""
 
     xyz: Xyz
     in_: Literal["part"] | None = Field(None, alias="in")
 
 
-class PartName(Words):
+class PartName(MappingWords):
     """The pivot of a part or group of the asset at hand."""
 
     part: str
 
 
-class DatumName(Words):
+class DatumName(MappingWords):
     """A named frame of the sheet."""
 
     datum: str
 
 
-class MarkName(Words):
+class MarkName(MappingWords):
     """A mark of the sheet: the point where it is found."""
 
     mark: str

@@ -20,10 +20,10 @@ from oak_square.core.words import counted, joined, numbers_in_a_row, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.centre import (
     DatumName,
+    MappingWords,
     MarkName,
     PartName,
     Spot,
-    Words,
     Xyz,
     XyzPoint,
     named_point,
@@ -53,25 +53,25 @@ OF_NODES = ("origin", "parent", "children")
 """What only a part or a group has."""
 
 
-class CirclePoints(Words):
+class CirclePoints(MappingWords):
     """The centre of the circle through three points."""
 
     circle: Annotated[list[Xyz], Field(min_length=3, max_length=3)]
 
 
-class Vertices(Words):
+class Vertices(MappingWords):
     """The mean of some vertices, by their numbers over the part's primitives in order."""
 
     vertices: Annotated[list[Annotated[int, Field(ge=0)]], Field(min_length=1, max_length=100_000)]
 
 
-class Across(Words):
+class Across(MappingWords):
     """On the other side: mirrored through the middle of the asset's box."""
 
     across: Literal["width", "height", "depth"]
 
 
-class Move(Words):
+class Move(MappingWords):
     """From where it is, by lengths along some axes."""
 
     move: Xyz

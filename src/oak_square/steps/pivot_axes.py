@@ -15,7 +15,7 @@ from oak_square.core.terms import term
 from oak_square.core.words import joined, numbers_in_a_row, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, To, bring_turn, direction_words
-from oak_square.steps.centre import DatumName, Words
+from oak_square.steps.centre import DatumName, MappingWords
 from oak_square.steps.step import Setting, own_axes, unit_axes
 
 __all__ = ["Axes", "axes_turn", "axes_words"]
@@ -23,20 +23,20 @@ __all__ = ["Axes", "axes_turn", "axes_words"]
 Array = NDArray[np.float64]
 
 
-class BringTo(Words):
+class BringTo(MappingWords):
     """The smallest turn of the axes that brings one direction onto another."""
 
     bring: Bring
     to: To
 
 
-class Half(Words):
+class Half(MappingWords):
     """Half a turn about one of its own axes."""
 
     half: Literal["x", "y", "z"]
 
 
-class TurnBy(Words):
+class TurnBy(MappingWords):
     """Degrees about x, then y, then z of some axes."""
 
     turn: Annotated[list[Annotated[float, Field(allow_inf_nan=False)]], Field(min_length=3, max_length=3)]

@@ -24,9 +24,9 @@ from oak_square.steps.centre import (
     OF_SEVERAL,
     BoxPoint,
     Centre,
+    MappingWords,
     MarkName,
     Spot,
-    Words,
     Xyz,
     centre_point,
     centre_words,
@@ -42,13 +42,13 @@ Array = NDArray[np.float64]
 Axis = Literal["x", "y", "z"]
 
 
-class BerthName(Words):
+class BerthName(MappingWords):
     """A named place of the sheet: where it is, and how what is set down there is turned."""
 
     berth: str
 
 
-class Onto(Words):
+class Onto(MappingWords):
     """A point of another asset's box, or of a part's with all below it, or a mark on either; the middle of its top."""
 
     onto: Annotated[str, Field(min_length=1)] | MarkName

@@ -21,7 +21,7 @@ from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.core.topology import topology
 from oak_square.core.words import capital, counted, say
-from oak_square.steps.centre import MarkName, Words
+from oak_square.steps.centre import MappingWords, MarkName
 from oak_square.steps.step import Length, Setting, said
 
 __all__ = [
@@ -57,7 +57,7 @@ def _is_near(value: float | str) -> float | str:
     return value
 
 
-class TakeSide(Words):
+class TakeSide(MappingWords):
     """The vertices at a side of the part's box."""
 
     side: Side
@@ -66,7 +66,7 @@ class TakeSide(Words):
     )
 
 
-class TakeSlab(Words):
+class TakeSlab(MappingWords):
     """The vertices between two heights, or along another extent, from the low side of the part's box."""
 
     from_: Annotated[dict[Extent, Length], Field(min_length=1, max_length=1)] | None = Field(None, alias="from")
@@ -91,7 +91,7 @@ class TakeSlab(Words):
         return next(iter(end))
 
 
-class TakeVertices(Words):
+class TakeVertices(MappingWords):
     """Vertices by their numbers, which run over the part's primitives in order, on the mesh of that fingerprint."""
 
     vertices: Annotated[list[Annotated[int, Field(ge=0)]], Field(min_length=1)]

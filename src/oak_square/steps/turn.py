@@ -24,7 +24,7 @@ from oak_square.core.tolerances import SAME_FACTOR
 from oak_square.core.words import counted, joined, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
-from oak_square.steps.centre import OF_SEVERAL, Centre, Words, centre_point, centre_words
+from oak_square.steps.centre import OF_SEVERAL, Centre, MappingWords, centre_point, centre_words
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, own_axes, registered
 from oak_square.steps.way import GUESS, taken_way
 
@@ -41,7 +41,7 @@ def _is_order(order: str) -> str:
     return order
 
 
-class Angles(Words):
+class Angles(MappingWords):
     """Some of the three angles, degrees, that a rotation channel is written as."""
 
     order: Annotated[str, AfterValidator(_is_order), Field(json_schema_extra={"enum": list(_ORDERS)})] = "xyz"

@@ -19,24 +19,24 @@ from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import VIEWS
 from oak_square.app.widgets.actions import Actions
 from oak_square.app.widgets.batch_column import BatchColumn
-from oak_square.app.widgets.frame import Frame, opening_size
+from oak_square.app.widgets.frame import WindowFrame, opening_size
 from oak_square.app.widgets.sort_menu import SortButton
 from oak_square.core.errors import did_you_mean
 from oak_square.core.terms import term
 from oak_square.core.words import say
 from oak_square.demo import BATCH
 
-__all__ = ["ArrangeDesk", "Standing"]
+__all__ = ["ArrangeDesk", "WindowParts"]
 
 _RESTS_MS = 200
 _STEP = 40  # pixels by which a key widens a column
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Standing:
+class WindowParts:
     """The parts of the window that stand in one place or another."""
 
-    frame: Frame
+    frame: WindowFrame
     column: BatchColumn
     sort: SortButton
     desk: ViewDesk
@@ -50,7 +50,7 @@ class ArrangeDesk(QObject):
     open_wished = Signal(list)  # paths of a batch, or of a sheet
 
     def __init__(
-        self, session: Session, habits: HabitBook, deeds: Actions, parts: Standing, menu: QMenu, window: QWidget
+        self, session: Session, habits: HabitBook, deeds: Actions, parts: WindowParts, menu: QMenu, window: QWidget
     ) -> None:
         super().__init__(window)
         self._session, self._habits, self._parts, self._window = session, habits, parts, window

@@ -8,7 +8,7 @@ from typing import Any, Protocol
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.desk.hands_desk import HandsDesk
-from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.session.session import Session
 from oak_square.core.lengths import point_in
 from oak_square.core.words import say
@@ -16,7 +16,7 @@ from oak_square.core.words import say
 __all__ = ["BerthDesk"]
 
 
-Take = Callable[[dict[str, Any], Aim], None]
+Take = Callable[[dict[str, Any], ClickTarget], None]
 
 
 class _WantsPoint(Protocol):
@@ -43,7 +43,7 @@ class BerthDesk:
             else:
                 session.put_berth("", point)
 
-    def _at(self, aim: Aim) -> None:
+    def _at(self, aim: ClickTarget) -> None:
         self._session.put_berth("", self._hands.coordinates(aim.anchor.world(self._hands.shown(aim.file))))
 
     def set_down(self, berth: str) -> None:

@@ -8,9 +8,9 @@ import numpy as np
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication
 
-from oak_square.app.desk.hand import Hand
+from oak_square.app.desk.hand import InstrumentDesk
 from oak_square.app.desk.hands_desk import HandsDesk
-from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.instruments.pick import Picker
 from oak_square.app.session.session import Session
 from oak_square.core.lengths import point_in
@@ -23,11 +23,11 @@ __all__ = ["ClipDesk"]
 class ClipDesk(QObject):
     """Copies the point or the direction under the pointer, and pastes a point as a position, a pivot or a datum."""
 
-    def __init__(self, session: Session, hand: Hand, hands: HandsDesk, parent: QObject) -> None:
+    def __init__(self, session: Session, hand: InstrumentDesk, hands: HandsDesk, parent: QObject) -> None:
         super().__init__(parent)
         self._session, self._hand, self._hands = session, hand, hands
 
-    def _aim(self) -> Aim | None:
+    def _aim(self) -> ClickTarget | None:
         """Return what Pick aims at; says so where that is nothing."""
         picker = self._hand.instruments["pick"]
         assert isinstance(picker, Picker)

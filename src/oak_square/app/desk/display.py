@@ -8,11 +8,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.app.desk.hand import Hand
+from oak_square.app.desk.hand import InstrumentDesk
 from oak_square.app.desk.playing import Playing
 from oak_square.app.facts.bake_rows import consequence_notes
 from oak_square.app.facts.bench import bench_view, moved_view
-from oak_square.app.facts.hold import Hold, hold_of
+from oak_square.app.facts.hold import HeldNodes, hold_of
 from oak_square.app.facts.lineup import LineUpFacts
 from oak_square.app.facts.measurements import measure_marks
 from oak_square.app.facts.named_things import berths_shown, named_things
@@ -62,14 +62,14 @@ _NONE_SELECTED = say("Select an asset in the list at the left to see it here")
 class Display:
     """Shows what is selected in whichever view is in front."""
 
-    def __init__(self, session: Session, views: ViewArea, hierarchy: Hierarchy, hand: Hand) -> None:
+    def __init__(self, session: Session, views: ViewArea, hierarchy: Hierarchy, hand: InstrumentDesk) -> None:
         self._session, self._views, self._hierarchy, self._hand = session, views, hierarchy, hand
         self.facts = Facts()
         self._row_facts = LineUpFacts()
         views.lineup.row_wished.connect(self.show_row)
         self.playing = Playing(session, views)
         self.picking: Callable[[str], None] | None = None  # the next asset that is clicked goes there
-        self._moved_from: tuple[Picture, Hold | None] = Picture(), None
+        self._moved_from: tuple[Picture, HeldNodes | None] = Picture(), None
         self.preview: dict[str, Asset] = {}
         """What a drag makes of assets, until the batch has been worked out with it."""
         self.dragging = False

@@ -10,7 +10,7 @@ from PySide6.QtCore import QEvent, QObject, Signal
 from PySide6.QtGui import QAction, QContextMenuEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
-from oak_square.app.facts.finder import SETTLE, Entry, things_named, things_of
+from oak_square.app.facts.finder import SETTLE, FinderEntry, things_named, things_of
 from oak_square.app.facts.findings import having
 from oak_square.app.panel.bodies import Bodies
 from oak_square.app.session.habit_book import HabitBook
@@ -57,7 +57,7 @@ class FinderDesk(QObject):
         self._others, self._forms = where
         self.finder, self.tray = parts
         self._controls: dict[str, Control] = {}
-        self._entries: dict[str, Entry] = {}
+        self._entries: dict[str, FinderEntry] = {}
         self.finder.run_wished.connect(self.run)
         self.finder.tray_wished.connect(self.turn_tray)
         self.tray.run_wished.connect(self.run)
@@ -77,22 +77,22 @@ class FinderDesk(QObject):
 
     # What there is
 
-    def entries(self) -> list[Entry]:
+    def entries(self) -> list[FinderEntry]:
         """Return all there is now: what can be done first, then what it can be done to."""
         found = [self._action_entry(row.name) for row in self._deeds.rows() if row.name]
         return [*found, *self._scan().values(), *things_of(self._session), *self._pages()]
 
-    def _pages(self) -> list[Entry]:
+    def _pages(self) -> list[FinderEntry]:
         """Return the pages of the manual, those of the stage that is looked at first."""
         own = sorted(pages(), key=lambda page: page.stage != self._session.stage)
-        return [Entry(name=f"manual:{page.name}", words=page.title, hint=_summary(page.text)) for page in own]
+        return [FinderEntry(name=f"manual:{page.name}", words=page.title, hint=_summary(page.text)) for page in own]
 
     def _regions(self) -> dict[str, tuple[str, QWidget]]:
         """Return the regions that are there by now: the forms before the column that they lie in."""
         forms: dict[str, tuple[str, QWidget]] = {name: ("means", body) for name, body in self._forms.made().items()}
         return forms | dict(self._others)
 
-    def _scan(self, stages: Iterable[str] = STAGES) -> dict[str, Entry]:
+    def _scan(self, stages: Iterable[str] = STAGES) -> dict[str, FinderEntry]:
         """Look for the controls there are; some are made when they are first needed, as the forms of `stages` now."""
         self._controls, self._entries = {}, {}
         for stage in stages:
@@ -110,7 +110,7 @@ class FinderDesk(QObject):
         self._scan()
         return list(self._controls.values())
 
-    def _named(self, names: Sequence[str]) -> list[Entry]:
+    def _named(self, names: Sequence[str]) -> list[FinderEntry]:
         """Return the entries of these names that are there now."""
         found = things_named(self._session, names)
         found |= {page.name: page for page in self._pages()}
@@ -130,15 +130,15 @@ class FinderDesk(QObject):
         here = self._regions()[region][1]
         return any(here.isAncestorOf(root) and root.isAncestorOf(control.target) for root in inner)
 
-    def _action_entry(self, name: str) -> Entry:
+    def _action_entry(self, name: str) -> FinderEntry:
         sets = self._deeds.settings.get(name, "")
         kind = "setting" if sets else "action"
         words = self._deeds[name].text().rstrip("…")
-        return Entry(name=f"{kind}:{name}", words=words, hint=term(sets), keys=self._deeds.keys(name))
+        return FinderEntry(name=f"{kind}:{name}", words=words, hint=term(sets), keys=self._deeds.keys(name))
 
-    def _control_entry(self, kind: str, region: str, control: Control) -> Entry:
+    def _control_entry(self, kind: str, region: str, control: Control) -> FinderEntry:
         words = " › ".join([*([stage_name(region)] if region in STAGES else []), *control.trail, control.word])
-        return Entry(
+        return FinderEntry(
             name=f"{kind}:{control.path}", words=words, hint="" if control.tip == control.word else control.tip
         )
 

@@ -11,7 +11,7 @@ from oak_square.app.view import Bench
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
 
-__all__ = ["Hand"]
+__all__ = ["InstrumentDesk"]
 
 _NAMES = {
     Qt.Key.Key_Return: "enter",
@@ -21,7 +21,7 @@ _NAMES = {
 }
 
 
-class Hand(QObject):
+class InstrumentDesk(QObject):
     """Knows every instrument by its register alone. Those without a key are at hand under the one that is held."""
 
     changed = Signal()  # another is held, or it says something else

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QMenu
 
 from oak_square.app.desk.display import Display
 from oak_square.app.facts.taken import as_shape, is_shaping
-from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.instruments.wishes import HangAt, ListUnder, TakePoint, TryWords
 from oak_square.app.session.aim import target_words
 from oak_square.app.session.session import Session
@@ -48,8 +48,8 @@ class HandsDesk(QObject):
         self._pending: tuple[dict[str, Any], int] | None = None
         self._due = QTimer(self, singleShot=True, interval=_TRY_MS)
         self._due.timeout.connect(self._flush)
-        self._waiting: Callable[[dict[str, Any], Aim], None] | None = None
-        self._last_marks: dict[str, Aim] = {}
+        self._waiting: Callable[[dict[str, Any], ClickTarget], None] | None = None
+        self._last_marks: dict[str, ClickTarget] = {}
         self._any_will_do = False
         self.wants = ""
 
@@ -171,7 +171,9 @@ class HandsDesk(QObject):
 
     # Picks
 
-    def _marked(self, words: Mapping[str, Any], picked: Mapping[str, Aim]) -> tuple[dict[str, Any], dict[str, Mark]]:
+    def _marked(
+        self, words: Mapping[str, Any], picked: Mapping[str, ClickTarget]
+    ) -> tuple[dict[str, Any], dict[str, Mark]]:
         """Return words whose placeholders are marks made of what was picked, and those marks."""
         taken = self._session.mark_names
         names, marks = dict[str, str](), dict[str, Mark]()
@@ -183,7 +185,7 @@ class HandsDesk(QObject):
             marks[names[place]] = mark
         return _filled(words, names), marks
 
-    def _mark_of(self, aim: Aim, words: Mapping[str, Any]) -> Mark:
+    def _mark_of(self, aim: ClickTarget, words: Mapping[str, Any]) -> Mark:
         """Return the mark that finds a pick, on every node that the words are for where it is on one of them.
 
         Raises
@@ -202,7 +204,7 @@ class HandsDesk(QObject):
             {"on": told.on, "kind": told.kind, "where": list(told.where), "way": way, "size": told.size}
         )
 
-    def point_words(self, aim: Aim, words: Mapping[str, Any], *, plain: bool = False) -> dict[str, Any] | None:
+    def point_words(self, aim: ClickTarget, words: Mapping[str, Any], *, plain: bool = False) -> dict[str, Any] | None:
         """Return how a step names a picked point, its mark on the sheet by then; None where only numbers could.
 
         Parameters
@@ -254,7 +256,7 @@ class HandsDesk(QObject):
             session.enter_stage("pivot")
             session.try_whole({**scope, "at": at})
 
-    def centre_at(self, aim: Aim) -> None:
+    def centre_at(self, aim: ClickTarget) -> None:
         """Let turns and sizes happen about a picked point, where it is found again; else about its part's pivot."""
         session = self._session
         about = f"part {aim.anchor.name}"
@@ -267,7 +269,7 @@ class HandsDesk(QObject):
         session.set_grip(lambda g: replace(g, about=about))
         session.said.emit(say("About {about}", about=about))
 
-    def lay_face(self, aim: Aim | None) -> None:
+    def lay_face(self, aim: ClickTarget | None) -> None:
         """Lay the face under the pointer on the ground."""
         session = self._session
         if aim is None:
@@ -314,7 +316,9 @@ class HandsDesk(QObject):
         """Return an asset of the batch as it is shown."""
         return self._display.preview.get(file, self._session.outcomes[file].after.asset)
 
-    def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None], *, any_will_do: bool = False) -> None:
+    def want_point(
+        self, asks: str, take: Callable[[dict[str, Any], ClickTarget], None], *, any_will_do: bool = False
+    ) -> None:
         """Wait for a point to be picked in the view: `take` is given how a step names it, and the pick.
 
         With `any_will_do` it may be one that no step names.
@@ -350,7 +354,7 @@ class HandsDesk(QObject):
 
     # The list of what lies under the pointer
 
-    def list_under(self, wish: ListUnder, take: Callable[[Aim], None]) -> QMenu:
+    def list_under(self, wish: ListUnder, take: Callable[[ClickTarget], None]) -> QMenu:
         """Offer what lies under the pointer in a list, each with what it is of; `take` is given the one chosen."""
         menu = QMenu(self._bench)
         seen = set[tuple[str, str, tuple[float, ...]]]()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, Signal
 
-from oak_square.app.desk.hand import Hand
+from oak_square.app.desk.hand import InstrumentDesk
 from oak_square.app.facts.measurements import measure_rows
 from oak_square.app.instruments.dividers import Dividers
 from oak_square.app.panel.measures_form import MeasuresForm
@@ -21,7 +21,7 @@ class MeasureDesk(QObject):
 
     step_wished = Signal(dict)
 
-    def __init__(self, session: Session, hand: Hand, parent: QObject) -> None:
+    def __init__(self, session: Session, hand: InstrumentDesk, parent: QObject) -> None:
         super().__init__(parent)
         self._session, self._hand = session, hand
 

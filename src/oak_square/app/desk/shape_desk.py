@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.facts.taken import taken_rows
-from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.instruments.wishes import ShapeAt, ShapeFramed
 from oak_square.app.session.session import Session
 from oak_square.core.features import features_of
@@ -66,7 +66,7 @@ class ShapeDesk:
         if shown is not None:
             self._take_rows(shown, wish.node, wish.rows, beside=wish.beside)
 
-    def take_connected(self, aim: Aim) -> None:
+    def take_connected(self, aim: ClickTarget) -> None:
         """Take hold of all that hangs together with what was picked."""
         shown = self._settled(aim.file)
         if shown is None or aim.anchor.node is None:
@@ -130,7 +130,7 @@ class ShapeDesk:
             session.select(session.selection, (node,))
 
 
-def _on_its_edge(aim: Aim) -> Aim:
+def _on_its_edge(aim: ClickTarget) -> ClickTarget:
     """Return a pick somewhere on an edge as one of the edge."""
     if aim.kind != "edge" or len(aim.ring) < 2:
         return aim

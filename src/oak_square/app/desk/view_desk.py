@@ -13,7 +13,7 @@ from oak_square.app.desk.berth_desk import BerthDesk
 from oak_square.app.desk.clip_desk import ClipDesk
 from oak_square.app.desk.datum_desk import DatumDesk
 from oak_square.app.desk.display import Display
-from oak_square.app.desk.hand import Hand
+from oak_square.app.desk.hand import InstrumentDesk
 from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.desk.measure_desk import MeasureDesk
 from oak_square.app.desk.shape_desk import ShapeDesk
@@ -22,7 +22,7 @@ from oak_square.app.facts.hold import about_choices, along_choices
 from oak_square.app.facts.stages import size_words
 from oak_square.app.facts.taken import is_shaping
 from oak_square.app.facts.units import question_facts
-from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.instruments.holder import Holder
 from oak_square.app.instruments.plates import Plates
 from oak_square.app.instruments.swing import Swing
@@ -81,7 +81,7 @@ class ViewDesk(QObject):
     ) -> None:
         super().__init__(parent)
         self._session, self._views, self._bodies = session, views, bodies
-        self.hand = Hand(views.bench, self)
+        self.hand = InstrumentDesk(views.bench, self)
         self.measuring = MeasureDesk(session, self.hand, self)
         self.display = Display(session, views, hierarchy, self.hand)
         self.hands = HandsDesk(session, self.display, views.bench, self)
@@ -248,7 +248,7 @@ class ViewDesk(QObject):
     def _list_under(self, wish: ListUnder) -> None:
         """List what lies under the pointer: to be taken where a point is waited for, else its part to be picked."""
 
-        def take(aim: Aim) -> None:
+        def take(aim: ClickTarget) -> None:
             if self.hands.wants:
                 self.hands.take_point(TakePoint(aim=aim))
             elif is_shaping(self._session):
@@ -275,7 +275,9 @@ class ViewDesk(QObject):
         asks = say("Centre: click what it shall happen about, a pivot, a corner, a circle, another part")
         self.want_point(asks, lambda _, aim: self.hands.centre_at(aim), any_will_do=True)
 
-    def want_point(self, asks: str, take: Callable[[dict[str, Any], Aim], None], *, any_will_do: bool = False) -> None:
+    def want_point(
+        self, asks: str, take: Callable[[dict[str, Any], ClickTarget], None], *, any_will_do: bool = False
+    ) -> None:
         """Wait for a point that a form asks for: picked with Pick, on the Bench."""
         if self._views.view != "bench":
             self.view_wished.emit("bench")

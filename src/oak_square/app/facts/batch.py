@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oak_square.app.facts.stages import size_words
-from oak_square.app.session.document import Row
+from oak_square.app.session.document import BatchRow
 from oak_square.app.session.state import State
 from oak_square.core.stages import STAGES
 from oak_square.core.words import say
@@ -54,7 +54,7 @@ def asset_rows(session: State, filtered: str) -> list[AssetRow]:
     return [_asset_row(session, r) for f, r in session.rows.items() if letters in f.casefold()]
 
 
-def _asset_row(session: State, row: Row) -> AssetRow:
+def _asset_row(session: State, row: BatchRow) -> AssetRow:
     outcome = session.outcomes.get(row.file)
     title = row.file.rsplit("/", 1)[-1].rsplit(".", 1)[0]
     if row.error is not None:

@@ -14,7 +14,7 @@ from oak_square.core.words import say
 from oak_square.formats.shared.crossing import losses_said, target_of
 from oak_square.steps.step import Step
 
-__all__ = ["Consequence", "EffectRow", "effect_rows", "loss_lines"]
+__all__ = ["ConsequenceRow", "EffectRow", "effect_rows", "loss_lines"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,7 +30,7 @@ class EffectRow:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Consequence:
+class ConsequenceRow:
     """What the draft brings about besides what is asked of it: for which assets, in words; or why it stops there."""
 
     assets: tuple[str, ...]
@@ -58,13 +58,13 @@ def loss_lines(session: State) -> list[str]:
     return found
 
 
-def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], list[Consequence]]:
+def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], list[ConsequenceRow]]:
     """Return what the draft does to each asset it is for; how many assets, parts and groups it meets; consequences."""
     draft, number = session.document.draft, len(session.document.before.steps) + 1
     assert draft is not None
     rows: list[EffectRow] = []
     said: dict[str, list[str]] = {}  # what happens, and to which assets
-    stopped_by: list[Consequence] = []
+    stopped_by: list[ConsequenceRow] = []
     parts = groups = 0
     for file in session.included():
         outcome = session.outcomes.get(file)
@@ -88,12 +88,12 @@ def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], 
         parts, groups = parts + met[0], groups + met[1]
         name = outcome.after.asset.name
         if stopped:
-            stopped_by.append(Consequence(assets=(name,), words=detail, stops=True))
+            stopped_by.append(ConsequenceRow(assets=(name,), words=detail, stops=True))
         else:
             warned = own.warnings if own is not None else ()
             for words_of in (*warned, *_of_clips(draft, outcome), *(_parting(p) for p in outcome.partings)):
                 said.setdefault(words_of, []).append(name)
-    consequences = [Consequence(assets=tuple(names), words=w) for w, names in said.items()]
+    consequences = [ConsequenceRow(assets=tuple(names), words=w) for w, names in said.items()]
     return rows, (len(rows), parts, groups), [*stopped_by, *consequences]
 
 

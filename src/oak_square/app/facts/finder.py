@@ -12,7 +12,7 @@ from oak_square.core.scene import Node
 from oak_square.core.terms import term
 from oak_square.core.words import counted, say
 
-__all__ = ["KINDS_FOUND", "SETTLE", "Entry", "ranked", "things_named", "things_of"]
+__all__ = ["KINDS_FOUND", "SETTLE", "FinderEntry", "ranked", "things_named", "things_of"]
 
 KINDS_FOUND = ("action", "means", "asset", "part", "group", "mark", "datum", "berth", "finding", "setting", "manual")
 """What there is to be found."""
@@ -24,7 +24,7 @@ _START, _WORD, _WITHIN, _LETTERS = 0, 1, 2, 4  # how far from what was meant a m
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
+class FinderEntry:
     """One thing that can be found and run.
 
     Attributes
@@ -55,17 +55,17 @@ class Entry:
         return self.name.partition(":")[2]
 
 
-def things_of(session: State) -> list[Entry]:
+def things_of(session: State) -> list[FinderEntry]:
     """Return the assets, parts, groups, marks, datums, berths and findings there are."""
     nodes = (_node(file, k, node) for file, asset in session.assets.items() for k, node in enumerate(asset.nodes))
     return [*_named(session), *(_asset(file) for file in session.rows), *nodes]
 
 
-def things_named(session: State, names: Iterable[str]) -> dict[str, Entry]:
+def things_named(session: State, names: Iterable[str]) -> dict[str, FinderEntry]:
     """Return those of `things_of` that have one of these names and are there now."""
     names = list(names)
     few = any(name.startswith(("finding:", "mark:", "datum:", "berth:")) for name in names)
-    found = {entry.name: entry for entry in _named(session)} if few else dict[str, Entry]()
+    found = {entry.name: entry for entry in _named(session)} if few else dict[str, FinderEntry]()
     for name in names:
         kind, _, own = name.partition(":")
         file, _, node = own.partition("\n")
@@ -79,36 +79,40 @@ def things_named(session: State, names: Iterable[str]) -> dict[str, Entry]:
     return found
 
 
-def _named(session: State) -> list[Entry]:
+def _named(session: State) -> list[FinderEntry]:
     groups = finding_groups(session)[0]
-    found = [Entry(name=f"finding:{g.code}", words=g.title, hint=_having(g.files)) for g in groups]
+    found = [FinderEntry(name=f"finding:{g.code}", words=g.title, hint=_having(g.files)) for g in groups]
     found += [
-        Entry(name=f"finding:{SETTLE}{g.code}", words=say("Settle: {title}", title=g.title), hint=_having(g.files))
+        FinderEntry(
+            name=f"finding:{SETTLE}{g.code}", words=say("Settle: {title}", title=g.title), hint=_having(g.files)
+        )
         for g in groups
         if g.settles
     ]
     sheet = session.document.sheet
     found += [
-        Entry(name=f"mark:{name}", words=name, hint=say("{kind} on {on}", kind=term(mark.kind), on=mark.on))
+        FinderEntry(name=f"mark:{name}", words=name, hint=say("{kind} on {on}", kind=term(mark.kind), on=mark.on))
         for name, mark in sheet.marks.items()
         if not is_unnamed(name)
     ]
-    found += [Entry(name=f"datum:{name}", words=name, hint=say("use it, or put it aside")) for name in sheet.datums]
+    found += [
+        FinderEntry(name=f"datum:{name}", words=name, hint=say("use it, or put it aside")) for name in sheet.datums
+    ]
     return found + [
-        Entry(name=f"berth:{name}", words=name, hint=say("set down what is selected")) for name in sheet.berths
+        FinderEntry(name=f"berth:{name}", words=name, hint=say("set down what is selected")) for name in sheet.berths
     ]
 
 
-def _asset(file: str) -> Entry:
-    return Entry(name=f"asset:{file}", words=file)
+def _asset(file: str) -> FinderEntry:
+    return FinderEntry(name=f"asset:{file}", words=file)
 
 
-def _node(file: str, k: int, node: Node) -> Entry:
+def _node(file: str, k: int, node: Node) -> FinderEntry:
     kind = "group" if node.mesh is None else "part"
-    return Entry(name=f"{kind}:{file}\n{k}\n{node.name}", words=node.name, hint=file)
+    return FinderEntry(name=f"{kind}:{file}\n{k}\n{node.name}", words=node.name, hint=file)
 
 
-def ranked(entries: Iterable[Entry], letters: str, most: int = 200) -> list[Entry]:
+def ranked(entries: Iterable[FinderEntry], letters: str, most: int = 200) -> list[FinderEntry]:
     """Return the entries that some letters mean, the likeliest first.
 
     Each word that is typed begins a word of the entry, lies within it, or has its letters in it in this order; words
@@ -117,7 +121,7 @@ def ranked(entries: Iterable[Entry], letters: str, most: int = 200) -> list[Entr
     words = letters.casefold().split()
     if not words:
         return list(entries)[:most]
-    found: list[tuple[float, int, Entry]] = []
+    found: list[tuple[float, int, FinderEntry]] = []
     for k, entry in enumerate(entries):
         away = _away(entry, words)
         if away is not None:
@@ -126,7 +130,7 @@ def ranked(entries: Iterable[Entry], letters: str, most: int = 200) -> list[Entr
     return [entry for _, _, entry in found[:most]]
 
 
-def _away(entry: Entry, words: Sequence[str]) -> float | None:
+def _away(entry: FinderEntry, words: Sequence[str]) -> float | None:
     """Return how far an entry is from what was typed; None where it is not meant."""
     said, hint = entry.words.casefold(), f"{term(entry.kind)} {entry.hint}".casefold()
     total = len(said) / 1000

@@ -22,7 +22,7 @@ from oak_square.steps.along import Along, along_axes, along_sides
 from oak_square.steps.centre import Centre, centre_point, centre_words
 from oak_square.steps.step import Setting, Step
 
-__all__ = ["AboutChoice", "Hold", "about_choices", "along_choices", "hold_of"]
+__all__ = ["AboutChoice", "HeldNodes", "about_choices", "along_choices", "hold_of"]
 
 Array = NDArray[np.float64]
 _ALONG: TypeAdapter[Any] = TypeAdapter(Along)
@@ -30,7 +30,7 @@ _CENTRE: TypeAdapter[Any] = TypeAdapter(Centre)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Hold:
+class HeldNodes:
     """What is taken hold of.
 
     Attributes
@@ -105,7 +105,7 @@ class Hold:
         return self.nodes[-1] if self.nodes else None
 
 
-def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...], view_axes: Array) -> Hold:
+def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...], view_axes: Array) -> HeldNodes:
     """Return what is held of the lead asset as it is shown.
 
     Parameters
@@ -139,7 +139,7 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         centre = size_centre = _centre(asset, nodes, "pivot", setting)
         words = {}
     draft = session.document.draft
-    held = Hold(
+    held = HeldNodes(
         asset=asset,
         nodes=nodes,
         centre=centre,
@@ -161,7 +161,7 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
     return _vertices_held(session, held, before) if is_shaping(session) else held
 
 
-def _vertices_held(session: State, held: Hold, before: Asset) -> Hold:
+def _vertices_held(session: State, held: HeldNodes, before: Asset) -> HeldNodes:
     """Return a hold of the vertices that are taken, about their middle where no centre is chosen."""
     points = taken_points(session, before, held.asset, held.nodes)
     if not len(points):
@@ -181,7 +181,7 @@ def _vertices_held(session: State, held: Hold, before: Asset) -> Hold:
     )  # fmt: skip
 
 
-def _datum_held(grip: Grip, setting: Setting, asset: Asset, before: Asset, view_axes: Array) -> Hold:
+def _datum_held(grip: Grip, setting: Setting, asset: Asset, before: Asset, view_axes: Array) -> HeldNodes:
     """Return a datum by itself, along the world's axes, its own, another datum's or the view's."""
     name, trouble = grip.hold_datum, ""
     try:
@@ -195,7 +195,7 @@ def _datum_held(grip: Grip, setting: Setting, asset: Asset, before: Asset, view_
         trouble, frame, axes = str(error), np.eye(4), setting.working_from_delivery
     axes = view_axes.T.copy() if grip.along == "view" else axes
     said = "own" if grip.along == "parent" or grip.datum == name else grip.along
-    return Hold(
+    return HeldNodes(
         asset=asset, nodes=(), centre=frame[:3, 3], size_centre=frame[:3, 3], axes=axes, sides=axes, frame=axes,
         along=said, about=say("itself"), size_about=say("itself"), trouble=trouble, bare=setting.unit, datum=name,
     )  # fmt: skip

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from oak_square.app.session.aim import TARGETS, Aim, Scope, Target, aim_of, is_aimed_so, scope_words, with_nodes
+from oak_square.app.session.aim import TARGETS, Scope, ScopeChoice, Target, aim_of, is_aimed_so, scope_words, with_nodes
 from oak_square.app.session.state import State
 from oak_square.core.words import counted, say
 from oak_square.sheet.text import in_words
@@ -70,20 +70,20 @@ def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> Scope
     )
 
 
-def _globs(aim: Aim, scope: Scope) -> tuple[str, ...]:
+def _globs(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
     """Return the patterns that say which assets: typed, or as typing them would start."""
     if aim.which == "names":
         return aim.globs
     return tuple(globs_for(scope.selected)) if aim.which == "selected" else ("*",)
 
 
-def _names(aim: Aim, scope: Scope) -> tuple[str, ...]:
+def _names(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
     if aim.target == "names":
         return aim.names
     return tuple(globs_for(scope.picked)) if aim.target == "picked" else ("*",)
 
 
-def _aimed_nodes(session: State, aim: Aim, scope: Scope) -> tuple[int, ...] | None:
+def _aimed_nodes(session: State, aim: ScopeChoice, scope: Scope) -> tuple[int, ...] | None:
     outcome = session.outcomes.get(session.lead or "")
     if outcome is None or aim.target == "whole":
         return None
@@ -114,7 +114,7 @@ def met_nodes(session: State) -> dict[str, tuple[int, ...]]:
     }
 
 
-def aim_change(shown: ScopeShown, what: str, value: Any) -> Callable[[Aim], Aim]:
+def aim_change(shown: ScopeShown, what: str, value: Any) -> Callable[[ScopeChoice], ScopeChoice]:
     """Return how an aim changes when the row that shows it is changed: `which`, `target`, `globs` or `names`."""
     # Where patterns are asked for, what holds now is what they start from.
     if what == "which":
@@ -171,4 +171,4 @@ def _unsaid(draft: Step, key: Target, scope: Scope) -> str:
     """Return why the draft can't be for that; empty where it can."""
     if key == "whole" and type(draft).needs_parts:
         return say("It names the parts or groups it is for")
-    return in_words(type(draft), with_nodes(draft.words(), Aim(target=key), scope))
+    return in_words(type(draft), with_nodes(draft.words(), ScopeChoice(target=key), scope))

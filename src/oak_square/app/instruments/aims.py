@@ -18,7 +18,7 @@ from oak_square.core.picks import Circle, Pick, picks_at
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.words import say
 
-__all__ = ["KINDS", "POINTS", "Aim", "Target", "aim_at", "aims_at", "face_under"]
+__all__ = ["KINDS", "POINTS", "ClickTarget", "Target", "aim_at", "aims_at", "face_under"]
 
 Array = NDArray[np.float64]
 KINDS = ("vertex", "edge middle", "edge", "face centre", "circle centre", "pivot", "box point", "surface")
@@ -39,7 +39,7 @@ _BOX_FRACTIONS = np.stack(np.meshgrid(_THIRDS, _THIRDS, _THIRDS, indexing="ij"),
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Aim:
+class ClickTarget:
     """What a click would take.
 
     Attributes
@@ -103,7 +103,7 @@ class Target:
     ready: Callable[[Mesh], bool] = lambda _: True
 
 
-def aim_at(hit: Hit | None, pointer: tuple[float, float], lens: Lens, target: Target) -> Aim | None:
+def aim_at(hit: Hit | None, pointer: tuple[float, float], lens: Lens, target: Target) -> ClickTarget | None:
     """Return what a click at a pixel would take; None where there is nothing. As `aims_at`."""
     found = aims_at(hit, pointer, lens, target)
     return found[0] if found else None
@@ -116,7 +116,7 @@ def aims_at(
     target: Target,
     *,
     wide: bool = False,
-) -> list[Aim]:
+) -> list[ClickTarget]:
     """Return what could be taken at a pixel, what a click would take first.
 
     Parameters
@@ -126,7 +126,7 @@ def aims_at(
     wide : bool
         From further around, as for a list to choose from.
     """
-    found = list[Aim]()
+    found = list[ClickTarget]()
     if hit is not None:
         shape, at, triangle = hit
         found += _of_surface(shape, at, triangle) if target.ready(shape.mesh) else [_bare(shape, at, triangle)]
@@ -154,23 +154,23 @@ def aims_at(
     return [found[k] for _, _, k in sorted(ranked)]
 
 
-def face_under(hit: Hit | None) -> Aim | None:
+def face_under(hit: Hit | None) -> ClickTarget | None:
     """Return the face that a ray meets, wherever on it; None where it meets nothing."""
     if hit is None:
         return None
     return next(aim for aim in _of_surface(*hit) if aim.kind == "face centre")
 
 
-def _rim(aim: Aim, pointer: tuple[float, float], lens: Lens) -> tuple[float, float]:
+def _rim(aim: ClickTarget, pointer: tuple[float, float], lens: Lens) -> tuple[float, float]:
     """Return how far a circle's rim is from the pointer, and how long its longest facet is, pixels."""
     seen = lens.seen(aim.ring)[:, :2]
     facets = np.linalg.norm(np.roll(seen, -1, axis=0) - seen, axis=1)
     return away_from(seen, np.array(pointer), closed=True), float(facets.max())
 
 
-def _pivots(asset: Asset) -> list[Aim]:
+def _pivots(asset: Asset) -> list[ClickTarget]:
     return [
-        Aim(
+        ClickTarget(
             file=asset.file,
             anchor=Anchor(node=i, name=n.name, at=(0.0, 0.0, 0.0), kind="pivot"),
             at=asset.worlds[i][:3, 3],
@@ -179,10 +179,10 @@ def _pivots(asset: Asset) -> list[Aim]:
     ]
 
 
-def _box_point(asset: Asset, box: Box, fractions: Array) -> Aim:
+def _box_point(asset: Asset, box: Box, fractions: Array) -> ClickTarget:
     x, y, z = (float(v) for v in fractions)
     anchor = Anchor(node=None, name="", at=(x, y, z), kind="box point")
-    return Aim(file=asset.file, anchor=anchor, at=box_point(box, (x, y, z)))
+    return ClickTarget(file=asset.file, anchor=anchor, at=box_point(box, (x, y, z)))
 
 
 def _plane(shape: Shape, triangle: int) -> tuple[Anchor, ...]:
@@ -190,8 +190,8 @@ def _plane(shape: Shape, triangle: int) -> tuple[Anchor, ...]:
     return tuple(_anchor(shape, c, "surface") for c in corners)
 
 
-def _bare(shape: Shape, at: Array, triangle: int) -> Aim:
-    return Aim(
+def _bare(shape: Shape, at: Array, triangle: int) -> ClickTarget:
+    return ClickTarget(
         file=shape.file, anchor=_anchor(shape, _local(shape, at), "surface"), at=at, plane=_plane(shape, triangle)
     )
 
@@ -201,18 +201,18 @@ def _local(shape: Shape, at: Array) -> Array:
     return np.asarray(np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3]), dtype=np.float64)
 
 
-def _of_surface(shape: Shape, at: Array, triangle: int) -> list[Aim]:
+def _of_surface(shape: Shape, at: Array, triangle: int) -> list[ClickTarget]:
     plane = _plane(shape, triangle)
     return [_aim(shape, p, plane) for p in picks_at(shape.mesh, shape.world_from_mesh, triangle, at)]
 
 
-def _aim(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> Aim:
+def _aim(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> ClickTarget:
     circle: Circle | None = pick.circle
     rim = () if circle is None else tuple(_anchor(shape, _local(shape, p), "rim") for p in circle.rim[:3])
     ring = np.empty((0, 3)) if pick.line is None else pick.line
     if pick.kind == "circle centre" and circle is not None:
         ring = circle.corners
-    return Aim(
+    return ClickTarget(
         file=shape.file,
         anchor=_anchor(shape, _local(shape, pick.at), pick.kind),
         at=pick.at,

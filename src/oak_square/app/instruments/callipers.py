@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen
 
-from oak_square.app.facts.hold import Hold
+from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.instruments.holder import Handle, Holder, rounded, started, written
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.view.overlay import Canvas, Lens
@@ -44,11 +44,11 @@ class Callipers(Holder):
     does: ClassVar[str] = say("Size")
     example: ClassVar[str] = number("y 5.2 m")
 
-    def centre_said(self, hold: Hold) -> str:
+    def centre_said(self, hold: HeldNodes) -> str:
         """What stays in place when it is sized."""
         return hold.size_about
 
-    def refuses(self, hold: Hold) -> str:
+    def refuses(self, hold: HeldNodes) -> str:
         """A pivot has no size, nor has a datum, and a step sizes along no view."""
         if hold.datum:
             return say("A datum has no size: take hold of what is selected")
@@ -71,13 +71,13 @@ class Callipers(Holder):
         """Where the box's corner with the knob is: right, top, front."""
         return np.ones(3)
 
-    def _at_fractions(self, hold: Hold, fractions: Array) -> Array:
+    def _at_fractions(self, hold: HeldNodes, fractions: Array) -> Array:
         """Return points of the box, world, by rows of fractions."""
         assert hold.box is not None
         found: Array = (hold.box.low + fractions * hold.box.size) @ hold.sides.T
         return found
 
-    def _seen(self, hold: Hold, lens: Lens, fractions: Array) -> Array:
+    def _seen(self, hold: HeldNodes, lens: Lens, fractions: Array) -> Array:
         return lens.seen(self._at_fractions(hold, fractions[None]))[:, :2]
 
     def _side(self, k: int, high: bool) -> Array:
@@ -85,7 +85,7 @@ class Callipers(Holder):
         middle[k] = float(high)
         return middle
 
-    def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
+    def handles(self, hold: HeldNodes, lens: Lens) -> list[Handle]:
         """Return the knob, the pair knobs and the jaws that can be dragged: not those that the centre lies on."""
         if hold.box is None:
             return []
@@ -105,20 +105,20 @@ class Callipers(Holder):
                     found.append(Handle(name=f"{'high' if high else 'low'} {k}", axes=(k,), line=seen))
         return found
 
-    def _stands_off(self, hold: Hold, k: int, high: bool) -> bool:
+    def _stands_off(self, hold: HeldNodes, k: int, high: bool) -> bool:
         assert hold.box is not None
         side = (hold.box.high if high else hold.box.low)[k]
         centre = (hold.sides.T @ hold.size_centre)[k]
         return bool(abs(side - centre) > SAME_PLACE * max(hold.box.diagonal, SPECK) and hold.box.size[k] > 0)
 
-    def letter_handle(self, hold: Hold, letter: str) -> Handle:
+    def letter_handle(self, hold: HeldNodes, letter: str) -> Handle:
         """Return the extent along an axis that is lettered so."""
         k = "xyz".index(letter)
         axis = hold.frame[:, k]
         extent = int(np.argmax(np.abs(hold.sides.T @ axis)))
         return Handle(name=f"high {extent}", axes=(extent,), line=np.empty((0, 2)))
 
-    def dragged(self, hold: Hold, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
+    def dragged(self, hold: HeldNodes, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
         """Return the size so far."""
         assert hold.box is not None
         if len(handle.axes) == 1:
@@ -140,7 +140,7 @@ class Callipers(Holder):
             factor = (rounded(length * factor, now.lens, middle) or length * factor) / length
         return self._sized(hold, {k: float(hold.box.size[k]) * factor for k in handle.axes})
 
-    def _factor(self, hold: Hold, fractions: Array, axis: Array, start: Pointing, now: Pointing) -> float | None:
+    def _factor(self, hold: HeldNodes, fractions: Array, axis: Array, start: Pointing, now: Pointing) -> float | None:
         """Return how many times as far from the centre a point of the box is dragged along an axis."""
         at = self._at_fractions(hold, fractions[None])[0]
         ends = [on_line(p.eye, p.toward, at, axis) for p in (start, now)]
@@ -149,7 +149,7 @@ class Callipers(Holder):
             return None
         return max((away + ends[1] - ends[0]) / away, _LEAST)
 
-    def _sized(self, hold: Hold, lengths: Mapping[int, float]) -> Mapping[str, Any]:
+    def _sized(self, hold: HeldNodes, lengths: Mapping[int, float]) -> Mapping[str, Any]:
         unit = self.scene.unit
         told = {EXTENTS[k]: written(v, unit) for k, v in lengths.items()}
         self.reading = "   ".join(f"{EXTENTS[k]} {unit.length(v)}" for k, v in lengths.items())
@@ -164,7 +164,7 @@ class Callipers(Holder):
         keep = {"keep": "none"} if len(words) == 1 else {}
         return {"do": "size", **words, **keep, **more}
 
-    def typed(self, hold: Hold, handle: Handle, text: str) -> Mapping[str, Any]:
+    def typed(self, hold: HeldNodes, handle: Handle, text: str) -> Mapping[str, Any]:
         """Return the step of a typed length: absolute, or `+4cm`, `*0.5`, `50%` of what it is."""
         assert hold.box is not None
         unit = self.scene.unit
@@ -177,7 +177,7 @@ class Callipers(Holder):
         length = parse_entry(text, present=present, bare=unit.bare, module=unit.module)
         return self._sized(hold, {k: float(hold.box.size[k]) * length / present for k in handle.axes})
 
-    def draw_hold(self, canvas: Canvas, hold: Hold) -> None:
+    def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:
         """Draw the beams, the jaws and the knobs."""
         painter, lens = canvas.painter, canvas.lens
         held = self.handle.axes if self.handle is not None else ()

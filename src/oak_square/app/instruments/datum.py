@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen
 
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
-from oak_square.app.instruments.aims import Aim, aim_at
+from oak_square.app.instruments.aims import ClickTarget, aim_at
 from oak_square.app.instruments.holder import plate
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import PutDatum, Redraw, Wish
@@ -35,7 +35,7 @@ class DatumDropper(Instrument):
     def __init__(self, wish: Callable[[Wish], None]) -> None:
         super().__init__(wish)
         self.dropped = False
-        self._aim: Aim | None = None
+        self._aim: ClickTarget | None = None
 
     @property
     def band(self) -> str:

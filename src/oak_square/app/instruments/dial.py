@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen, QPolygonF
 
-from oak_square.app.facts.hold import Hold
+from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.instruments.holder import LETTERS, Handle, Holder, reach_of, started
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.view.overlay import Canvas, Lens
@@ -46,14 +46,14 @@ class Dial(Holder):
         self._angle = 0.0
         self._from = np.zeros(3)
 
-    def _centre(self, hold: Hold) -> Array:
+    def _centre(self, hold: HeldNodes) -> Array:
         return hold.asset.worlds[hold.nodes[-1]][:3, 3] if hold.pivots and hold.nodes else hold.centre
 
-    def centre_said(self, hold: Hold) -> str:
+    def centre_said(self, hold: HeldNodes) -> str:
         """A pivot's axes turn about it."""
         return say("each one's own pivot") if hold.pivots else hold.about
 
-    def refuses(self, hold: Hold) -> str:
+    def refuses(self, hold: HeldNodes) -> str:
         """An asset's own pivot has no axes to turn."""
         if hold.pivots and not hold.nodes:
             return say("Pick the part or group whose pivot's axes are turned: an asset's are the file's")
@@ -72,17 +72,17 @@ class Dial(Holder):
         found[:3, :3], found[:3, 3] = turn, hold.centre - turn @ hold.centre
         return found
 
-    def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
+    def handles(self, hold: HeldNodes, lens: Lens) -> list[Handle]:
         """Return the arcs."""
         arcs = [(k, self._arc(hold, lens, k)) for k in range(3)]
         return [Handle(name=LETTERS[k], axes=(k,), line=arc) for k, arc in arcs if arc is not None]
 
-    def _faces(self, hold: Hold, lens: Lens) -> Array:
+    def _faces(self, hold: HeldNodes, lens: Lens) -> Array:
         """Return for each axis the sign of its end that is nearer to the eye."""
         back = lens.camera.position - self._centre(hold)
         return np.where(hold.axes.T @ back >= 0, 1.0, -1.0)
 
-    def _around(self, hold: Hold, lens: Lens, k: int, degrees: Array, radius: float = _RADIUS) -> Array:
+    def _around(self, hold: HeldNodes, lens: Lens, k: int, degrees: Array, radius: float = _RADIUS) -> Array:
         """Return points of an axis's circle, world; 0 degrees lies on the next axis, 90 on the one after."""
         a, b = hold.axes[:, (k + 1) % 3], hold.axes[:, (k + 2) % 3]
         around = np.radians(degrees)
@@ -90,7 +90,7 @@ class Dial(Holder):
         found: Array = self._centre(hold) + reach * (np.outer(np.cos(around), a) + np.outer(np.sin(around), b))
         return found
 
-    def _span(self, hold: Hold, lens: Lens, k: int) -> tuple[float, float]:
+    def _span(self, hold: HeldNodes, lens: Lens, k: int) -> tuple[float, float]:
         """Return where an axis's arc begins and ends, degrees: the quarter that faces the eye."""
         signs = self._faces(hold, lens)
         first = 0.0 if signs[(k + 1) % 3] > 0 else _WHOLE
@@ -98,7 +98,7 @@ class Dial(Holder):
         second += 360.0 if second < first - _WHOLE else 0.0
         return min(first, second), max(first, second)
 
-    def _arc(self, hold: Hold, lens: Lens, k: int) -> Array | None:
+    def _arc(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
         low, high = self._span(hold, lens, k)
         if high - low > _WHOLE:
             low, high = high, low + 360.0
@@ -107,7 +107,7 @@ class Dial(Holder):
             return None
         return seen[:, :2] if np.ptp(seen[:, :2], axis=0).max() > 20 else None
 
-    def dragged(self, hold: Hold, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
+    def dragged(self, hold: HeldNodes, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
         """Return the turn so far, at steps of the angle that is set."""
         k, centre = handle.axes[0], self._centre(hold)
         axis = hold.axes[:, k]
@@ -128,7 +128,7 @@ class Dial(Holder):
         self._angle = 0.0
         super().press(at)
 
-    def _turned(self, hold: Hold, k: int, angle: float) -> Mapping[str, Any]:
+    def _turned(self, hold: HeldNodes, k: int, angle: float) -> Mapping[str, Any]:
         self._angle = angle
         self.reading = number(f"{LETTERS[k]} {angle:.6g}°").replace("-", "−")
         around = [angle * (a == k) for a in range(3)]
@@ -144,12 +144,12 @@ class Dial(Holder):
             return {"do": "pivot", "at": {"move": [0, 0, 0]}, "axes": {"turn": by, **hold.axis_words}}
         return {"do": "turn", "by": by, **hold.axis_words, **hold.centre_words}
 
-    def _first(self, hold: Hold) -> Array | None:
+    def _first(self, hold: HeldNodes) -> Array | None:
         """Return the turn that a draft of the same kind has already, along the step's axes."""
         by = None if hold.pivots else started(hold, "turn", ("by",)).get("by")
         return None if by is None else rotation_by(by, "zyx")
 
-    def typed(self, hold: Hold, handle: Handle, text: str) -> Mapping[str, Any]:
+    def typed(self, hold: HeldNodes, handle: Handle, text: str) -> Mapping[str, Any]:
         """Return the step of a typed angle; with `=` in front, the angle that the rotation channel shall have."""
         body = as_written(text.lstrip("=")).rstrip("°").strip()
         try:
@@ -166,7 +166,7 @@ class Dial(Holder):
             return {"do": "turn", "set": {LETTERS[k]: angle}}
         return self._turned(hold, k, angle)
 
-    def draw_hold(self, canvas: Canvas, hold: Hold) -> None:
+    def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:
         """Draw the arcs with their ticks, and the sector that is swept."""
         painter, lens = canvas.painter, canvas.lens
         step = self.scene.angle_step_deg or _FREE_STEP
@@ -199,7 +199,7 @@ class Dial(Holder):
             painter.drawText(middle + QPointF(-3.5, 4), LETTERS[k])
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
-    def _draw_sector(self, canvas: Canvas, hold: Hold, k: int) -> None:
+    def _draw_sector(self, canvas: Canvas, hold: HeldNodes, k: int) -> None:
         painter, lens, centre = canvas.painter, canvas.lens, self._centre(hold)
         a, b = hold.axes[:, (k + 1) % 3], hold.axes[:, (k + 2) % 3]
         off = self._from - centre

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import Qt
 
 from oak_square.app.instruments.aim_marks import AimMark, draw_aim
-from oak_square.app.instruments.aims import Aim, aim_at
+from oak_square.app.instruments.aims import ClickTarget, aim_at
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import AddMeasure, Redraw, Say, Wish
 from oak_square.app.view.overlay import Canvas
@@ -48,7 +48,7 @@ class Points:
         }[self.kind]
         return say("click {word}", word=words[len(self.taken)])
 
-    def touched(self, aim: Aim, *, apart: bool) -> tuple[Points, Measure | None, str]:
+    def touched(self, aim: ClickTarget, *, apart: bool) -> tuple[Points, Measure | None, str]:
         """Return the points after a click, the measurement that it completes, and what there is to say.
 
         `apart`, other assets only stand beside the lead one for the picture's sake.
@@ -120,7 +120,7 @@ class Dividers(Instrument):
         self.begin(self.points.kind)
         return True
 
-    def _found(self, at: Pointing) -> Aim | None:
+    def _found(self, at: Pointing) -> ClickTarget | None:
         target = self.scene.target
         if self.points.kind == "plane":
             # A face is meant, whatever lies over it.

@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPen
 
-from oak_square.app.facts.hold import Hold
-from oak_square.app.instruments.aims import Aim, aim_at
+from oak_square.app.facts.hold import HeldNodes
+from oak_square.app.instruments.aims import ClickTarget, aim_at
 from oak_square.app.instruments.instrument import Instrument, Scene
 from oak_square.app.instruments.wishes import (
     CentreAt,
@@ -93,7 +93,7 @@ class Holder(Instrument, ABC):
         self._pressed: Pointing | None = None
         self._pressed_on: Handle | None = None
         self._last: Pointing | None = None
-        self.begun: Hold | None = None
+        self.begun: HeldNodes | None = None
         self.going = False
         """Whether a drag goes on: what it means so far is not its last word."""
         self.gesture = 0
@@ -104,15 +104,15 @@ class Holder(Instrument, ABC):
     # What each of them says
 
     @abstractmethod
-    def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
+    def handles(self, hold: HeldNodes, lens: Lens) -> list[Handle]:
         """Return the handles as they are in the picture."""
 
     @abstractmethod
-    def dragged(self, hold: Hold, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
+    def dragged(self, hold: HeldNodes, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
         """Return the step that a drag means so far; None where it means nothing yet. Sets `reading`."""
 
     @abstractmethod
-    def typed(self, hold: Hold, handle: Handle, text: str) -> Mapping[str, Any]:
+    def typed(self, hold: HeldNodes, handle: Handle, text: str) -> Mapping[str, Any]:
         """Return the step that a typed number means on a handle.
 
         Raises
@@ -122,15 +122,15 @@ class Holder(Instrument, ABC):
         """
 
     @abstractmethod
-    def draw_hold(self, canvas: Canvas, hold: Hold) -> None:
+    def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:
         """Draw the handles."""
 
-    def letter_handle(self, hold: Hold, letter: str) -> Handle:
+    def letter_handle(self, hold: HeldNodes, letter: str) -> Handle:
         """Return the handle that a letter stands for."""
         k = LETTERS.index(letter)
         return Handle(name=letter, axes=(k,), line=np.empty((0, 2)))
 
-    def refuses(self, hold: Hold) -> str:
+    def refuses(self, hold: HeldNodes) -> str:
         """Return why this can't be done to what is held; empty where it can."""
         return hold.trouble
 
@@ -145,7 +145,7 @@ class Holder(Instrument, ABC):
         return None
 
     @property
-    def onto(self) -> Aim | None:
+    def onto(self) -> ClickTarget | None:
         """What was picked that what is held was brought onto."""
         return None
 
@@ -183,7 +183,7 @@ class Holder(Instrument, ABC):
             example=self.example,
         )
 
-    def centre_said(self, hold: Hold) -> str:
+    def centre_said(self, hold: HeldNodes) -> str:
         """Return the centre in force in words."""
         return hold.about
 
@@ -220,7 +220,7 @@ class Holder(Instrument, ABC):
         self._stop()
         return had
 
-    def _drop(self, hold: Hold | None) -> None:
+    def _drop(self, hold: HeldNodes | None) -> None:
         """Let what was begun come to nothing."""
         if hold is not None and hold.datum:
             self.wish(MoveDatum(name=hold.datum, motion=np.eye(4), gesture=self.gesture))
@@ -251,7 +251,7 @@ class Holder(Instrument, ABC):
         if at is not None and hold is not None and not self.refuses(hold):
             self._over = self._at(hold, at)
 
-    def _at(self, hold: Hold, at: Pointing) -> Handle | None:
+    def _at(self, hold: HeldNodes, at: Pointing) -> Handle | None:
         near = [(h.away(at.x, at.y), k, h) for k, h in enumerate(self.handles(hold, at.lens))]
         near = [n for n in near if n[0] <= _HIT]
         return min(near)[2] if near else None
@@ -271,7 +271,7 @@ class Holder(Instrument, ABC):
             self.handle = self._pressed_on = handle
             self.begun, self.gesture = hold, self.fresh_gesture()
 
-    def grab(self, hold: Hold, at: Pointing) -> Handle | None:
+    def grab(self, hold: HeldNodes, at: Pointing) -> Handle | None:
         """Return a handle of the thing itself under the pointer; None where it is not taken so."""
         return None
 
@@ -351,7 +351,7 @@ class Holder(Instrument, ABC):
             self._type(hold, key)
         self.wish(Redraw())
 
-    def _hold_to(self, hold: Hold, letter: str) -> None:
+    def _hold_to(self, hold: HeldNodes, letter: str) -> None:
         """Hold a drag to an axis; or, while nothing is dragged, begin to type along it."""
         if self._pressed_on is not None:
             self.handle = self.held_to(hold, letter)
@@ -360,11 +360,11 @@ class Holder(Instrument, ABC):
         if not self._armed:
             self.begun, self.gesture = hold, self.fresh_gesture()
 
-    def held_to(self, hold: Hold, letter: str) -> Handle:
+    def held_to(self, hold: HeldNodes, letter: str) -> Handle:
         """Return the handle that a drag goes on with once it is held to an axis."""
         return self.letter_handle(hold, letter)
 
-    def _type(self, hold: Hold, key: str) -> None:
+    def _type(self, hold: HeldNodes, key: str) -> None:
         text = self.entry or ""
         self.entry = text[:-1] if key == "backspace" else text + key
         if self.handle is None or not self.entry.strip(" =+-"):
@@ -391,7 +391,7 @@ class Holder(Instrument, ABC):
         if text:
             plate(canvas, self._plate_at(canvas, hold), text, strong=self.entry is not None)
 
-    def _plate_at(self, canvas: Canvas, hold: Hold) -> QPointF:
+    def _plate_at(self, canvas: Canvas, hold: HeldNodes) -> QPointF:
         """Return where words stand: beside the pointer while it drags, else under the centre."""
         if self._last is not None:
             return QPointF(self._last.x + 18, self._last.y + 14)
@@ -399,12 +399,12 @@ class Holder(Instrument, ABC):
         return QPointF(float(seen[0]) + 16, float(seen[1]) + 18)
 
 
-def _is_same(one: Hold, other: Hold | None) -> bool:
+def _is_same(one: HeldNodes, other: HeldNodes | None) -> bool:
     """Tell whether the same thing is held."""
     return other is not None and (one.asset.file, one.nodes, one.datum) == (other.asset.file, other.nodes, other.datum)
 
 
-def _axes_said(hold: Hold) -> str:
+def _axes_said(hold: HeldNodes) -> str:
     told = {
         "world": say("world axes"),
         "own": say("own axes"),
@@ -431,7 +431,7 @@ def plate(canvas: Canvas, at: QPointF, text: str, *, strong: bool = False) -> QR
     return room
 
 
-def started(hold: Hold, do: str, own: Sequence[str]) -> Mapping[str, Any]:
+def started(hold: HeldNodes, do: str, own: Sequence[str]) -> Mapping[str, Any]:
     """Return the draft's words where a further gesture of the same kind goes on from them; else none."""
     words = hold.started
     if words.get("do") != do or any(k not in (*own, "do", "for", "parts", "of", "along", "about") for k in words):

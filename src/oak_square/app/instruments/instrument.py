@@ -9,7 +9,7 @@ from typing import ClassVar
 
 from PySide6.QtCore import Qt
 
-from oak_square.app.facts.hold import Hold
+from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.facts.picture import Facts
 from oak_square.app.instruments.aims import KINDS, Target
 from oak_square.app.instruments.wishes import Wish
@@ -40,7 +40,7 @@ class Scene:
         Tells whether a mesh's corners, edges and circles are known; of a large one they are worked out meanwhile.
     kinds : frozenset of str
         What can be picked and snapped to: the switches at the foot that are on.
-    hold : Hold or None
+    hold : HeldNodes or None
         What is taken hold of; None where nothing is.
     angle_step_deg : float
         What turns snap to; 0 for nothing.
@@ -59,7 +59,7 @@ class Scene:
     unit: ShownUnit = field(default_factory=ShownUnit)
     ready: Callable[[Mesh], bool] = lambda _: True
     kinds: frozenset[str] = frozenset(KINDS)
-    hold: Hold | None = None
+    hold: HeldNodes | None = None
     angle_step_deg: float = 15.0
     grid_m: float = 0.0
     wants: str = ""

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.app.facts.hold import Hold
-from oak_square.app.instruments.aims import Aim
+from oak_square.app.facts.hold import HeldNodes
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.instruments.instrument import Scene
 from oak_square.app.view.overlay import Lens
 from oak_square.core.features import FeatureKind, features_of
@@ -28,14 +28,14 @@ _REACH = 10.0  # pixels
 class Pairs:
     """The points to either side of a drag, from when it began; the eye stays meanwhile."""
 
-    def __init__(self, scene: Scene, hold: Hold, lens: Lens) -> None:
+    def __init__(self, scene: Scene, hold: HeldNodes, lens: Lens) -> None:
         self._asset = hold.asset
         self._moved = _Side(scene, hold, sorted(hold.moved), _MOST_MOVED)
         still = [i for i in range(len(hold.asset.nodes)) if i not in hold.moved]
         self._still = _Side(scene, hold, still, _MOST_STILL)
         self._nearing = Nearing(self._moved.points, self._still.points, lens.seen)
 
-    def nearest(self, move: Array, held: Array) -> tuple[Aim, Aim, Array] | None:
+    def nearest(self, move: Array, held: Array) -> tuple[ClickTarget, ClickTarget, Array] | None:
         """Return what is moved, what it comes onto, and the move for that; as `Nearing.nearest`."""
         pair = self._nearing.nearest(move, held, _REACH)
         if pair is None:
@@ -46,7 +46,7 @@ class Pairs:
 class _Side:
     """Points of some nodes of the held asset, each with what it is."""
 
-    def __init__(self, scene: Scene, hold: Hold, nodes: Iterable[int], most: int) -> None:
+    def __init__(self, scene: Scene, hold: HeldNodes, nodes: Iterable[int], most: int) -> None:
         self._asset = hold.asset
         self._runs: list[tuple[str, int, Array]] = []  # kind, node, directions: of each run of points
         self._starts = [0]
@@ -69,7 +69,7 @@ class _Side:
             self._runs.append((kind, node, ways))
             self._starts.append(self._starts[-1] + len(at))
 
-    def aim(self, row: int) -> Aim:
+    def aim(self, row: int) -> ClickTarget:
         """Return a point as what it is."""
         run = int(np.searchsorted(self._starts, row, side="right")) - 1
         kind, node, ways = self._runs[run]
@@ -79,4 +79,4 @@ class _Side:
             x, y, z = np.linalg.solve(self._asset.world_from_mesh(node), np.append(at, 1.0))[:3].tolist()
             local = (x, y, z)
         anchor = Anchor(node=node, name=self._asset.nodes[node].name, at=local, kind=kind)
-        return Aim(file=self._asset.file, anchor=anchor, at=at, way=ways[row - self._starts[run]])
+        return ClickTarget(file=self._asset.file, anchor=anchor, at=at, way=ways[row - self._starts[run]])

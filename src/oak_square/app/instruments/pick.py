@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPen
 
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
-from oak_square.app.instruments.aims import Aim, Target, aims_at
+from oak_square.app.instruments.aims import ClickTarget, Target, aims_at
 from oak_square.app.instruments.holder import plate
 from oak_square.app.instruments.instrument import Instrument, Scene, registered
 from oak_square.app.instruments.wishes import (
@@ -61,7 +61,7 @@ class Picker(Instrument):
 
     def __init__(self, wish: Callable[[Wish], None]) -> None:
         super().__init__(wish)
-        self.aim: Aim | None = None
+        self.aim: ClickTarget | None = None
         self._start: Pointing | None = None
         self._frame: QRectF | None = None
 
@@ -100,7 +100,7 @@ class Picker(Instrument):
         had, self._start, self._frame = self._frame is not None, None, None
         return had
 
-    def aims(self, at: Pointing, *, wide: bool = False) -> list[Aim]:
+    def aims(self, at: Pointing, *, wide: bool = False) -> list[ClickTarget]:
         """Return what could be taken at the pointer, what a click would take first."""
         hit, target = at.hit(near=True), self.scene.target
         # Of an asset that stands beside the lead one, or in no common frame with it, its surface alone.
@@ -145,7 +145,7 @@ class Picker(Instrument):
             return
         self.wish(LetGo() if hit is None else PickNode(file=hit[0].file, node=hit[0].node, beside=at.beside))
 
-    def _take_vertices(self, at: Pointing, found: list[Aim]) -> None:
+    def _take_vertices(self, at: Pointing, found: list[ClickTarget]) -> None:
         """Take hold of what is under the pointer; another part, or another asset, is picked first."""
         hit, hold = at.hit(near=True), self.scene.hold
         own = [aim for aim in found if aim.kind in _OF_SHAPES]

@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen, QPolygonF
 
-from oak_square.app.facts.hold import Hold
-from oak_square.app.instruments.aims import Aim
+from oak_square.app.facts.hold import HeldNodes
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.instruments.holder import LETTERS, Handle, Holder, reach_of, rounded, started, written
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.instruments.pairs import Pairs
@@ -50,17 +50,19 @@ class Rule(Holder):
 
     def __init__(self, wish: Any) -> None:
         super().__init__(wish)
-        self._grip: Aim | None = None
+        self._grip: ClickTarget | None = None
         self._snap: Snap | None = None
         self._to_go = ""
         self._still: Box | None = None
-        self._marks: Mapping[str, Aim] = {}
+        self._marks: Mapping[str, ClickTarget] = {}
         self._moved = np.zeros(3)
         self._pairs: Pairs | None = None
-        self._paired: Aim | None = None  # the point of the moved thing that came near, where it is not what is gripped
+        self._paired: ClickTarget | None = (
+            None  # the point of the moved thing that came near, where it is not what is gripped
+        )
 
     @property
-    def marks(self) -> Mapping[str, Aim]:
+    def marks(self) -> Mapping[str, ClickTarget]:
         """The points that it was moved by and to, where both can be found again."""
         return self._marks
 
@@ -72,7 +74,7 @@ class Rule(Holder):
             return None
         return translation(hold.axes @ self._moved)
 
-    def handles(self, hold: Hold, lens: Lens) -> list[Handle]:
+    def handles(self, hold: HeldNodes, lens: Lens) -> list[Handle]:
         """Return the sliders, the plates, and the rails themselves."""
         found = list[Handle]()
         for k in range(3):
@@ -85,7 +87,7 @@ class Rule(Holder):
                 found.append(Handle(name="".join(LETTERS[k] for k in pair), axes=pair, line=corner.mean(axis=0)[None]))
         return found
 
-    def _rail(self, hold: Hold, lens: Lens, k: int) -> Array | None:
+    def _rail(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
         """Return a rail's ends in the picture, rows of pixels; None where it runs toward the eye."""
         reach = reach_of(lens, hold.centre, _RAIL)
         ends = lens.segment(hold.centre, hold.centre + hold.axes[:, k] * reach)
@@ -94,7 +96,7 @@ class Rule(Holder):
         line = np.array([[p.x(), p.y()] for p in ends])
         return line if np.linalg.norm(line[1] - line[0]) > 14 else None
 
-    def _plate(self, hold: Hold, lens: Lens, pair: tuple[int, ...]) -> Array | None:
+    def _plate(self, hold: HeldNodes, lens: Lens, pair: tuple[int, ...]) -> Array | None:
         near, far = (reach_of(lens, hold.centre, p) for p in _PLATE)
         a, b = (hold.axes[:, k] for k in pair)
         corners = hold.centre + np.array(
@@ -105,7 +107,7 @@ class Rule(Holder):
         area = abs(float(ax * by - ay * bx))
         return seen[:, :2] if (seen[:, 2] > 0).all() and area > 90 else None
 
-    def grab(self, hold: Hold, at: Pointing) -> Handle | None:
+    def grab(self, hold: HeldNodes, at: Pointing) -> Handle | None:
         """Take hold of a point of the thing itself."""
         self._grip = grip_of(self.scene, hold, at)
         return None if self._grip is None else Handle(name="grab", axes=(0, 1, 2), line=np.empty((0, 2)))
@@ -117,12 +119,12 @@ class Rule(Holder):
         super().press(at)
         self._still = still_box(self.begun) if self.begun is not None else None
 
-    def held_to(self, hold: Hold, letter: str) -> Handle:
+    def held_to(self, hold: HeldNodes, letter: str) -> Handle:
         """Hold to an axis, by the same point."""
         k = LETTERS.index(letter)
         return Handle(name="grab" if self._grip is not None else letter, axes=(k,), line=np.empty((0, 2)))
 
-    def dragged(self, hold: Hold, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
+    def dragged(self, hold: HeldNodes, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
         """Return the shift so far; onto what is snapped to, where there is something."""
         at = hold.centre if self._grip is None else self._grip.at
         move = self._free(hold, handle, at, start, now)
@@ -154,7 +156,9 @@ class Rule(Holder):
         words = None if self.going else self._onto(hold, handle)
         return words if words is not None else self._shift(hold, move)
 
-    def _pair(self, hold: Hold, move: Array, held: Array, now: Pointing) -> tuple[Aim, Aim, Array] | None:
+    def _pair(
+        self, hold: HeldNodes, move: Array, held: Array, now: Pointing
+    ) -> tuple[ClickTarget, ClickTarget, Array] | None:
         """Return two points that come near, where the pointer itself aims at none that would be taken."""
         if (
             now.free
@@ -172,11 +176,11 @@ class Rule(Holder):
         return self._pairs.nearest(move, held)
 
     @property
-    def onto(self) -> Aim | None:
+    def onto(self) -> ClickTarget | None:
         """What was snapped to."""
         return self._snap.aim if self._snap is not None and self._snap.taken else None
 
-    def _free(self, hold: Hold, handle: Handle, at: Array, start: Pointing, now: Pointing) -> Array | None:
+    def _free(self, hold: HeldNodes, handle: Handle, at: Array, start: Pointing, now: Pointing) -> Array | None:
         """Return the move that the pointer alone means, world, metres."""
         if len(handle.axes) == 1:
             axis = hold.axes[:, handle.axes[0]]
@@ -188,7 +192,7 @@ class Rule(Holder):
         points = [on_plane(p.eye, p.toward, at, normal) for p in (start, now)]
         return None if points[0] is None or points[1] is None else points[1] - points[0]
 
-    def _on_grid(self, hold: Hold, handle: Handle, at: Array, move: Array) -> Array:
+    def _on_grid(self, hold: HeldNodes, handle: Handle, at: Array, move: Array) -> Array:
         """Return the move that brings its point onto lines of the grid, along the axes that it goes along."""
         grid = self.scene.grid_m
         there = hold.axes.T @ (at + move)
@@ -197,7 +201,7 @@ class Rule(Holder):
             wanted[k] = np.round(there[k] / grid) * grid
         return move + hold.axes @ (wanted - there)
 
-    def _onto(self, hold: Hold, handle: Handle) -> Mapping[str, Any] | None:
+    def _onto(self, hold: HeldNodes, handle: Handle) -> Mapping[str, Any] | None:
         """Return the step that brings one picked point onto the other as what they are; None where none can."""
         snap, grip = self._snap, self._paired or self._grip
         if snap is None or not snap.taken or hold.pivots or _shift_of(self, hold) is not None:
@@ -205,7 +209,7 @@ class Rule(Holder):
         if hold.points is not None:
             return None  # vertices are moved by numbers
         by: Any = "pivot" if grip is None and hold.nodes else None
-        marks = dict[str, Aim]()
+        marks = dict[str, ClickTarget]()
         if grip is not None and grip.kind in MARKABLE:
             by, marks["by"] = {"mark": "by"}, grip
         if by is None or snap.aim.kind not in MARKABLE:
@@ -223,19 +227,19 @@ class Rule(Holder):
         self._marks = marks
         return {"do": "place", "by": by, "at": at, **axes, **together}
 
-    def _shift(self, hold: Hold, move: Array) -> Mapping[str, Any]:
+    def _shift(self, hold: HeldNodes, move: Array) -> Mapping[str, Any]:
         along = hold.frame.T @ move
         first = _shift_of(self, hold)
         return self._words(hold, along if first is None else first + along)
 
-    def _words(self, hold: Hold, lengths: Array) -> Mapping[str, Any]:
+    def _words(self, hold: HeldNodes, lengths: Array) -> Mapping[str, Any]:
         told = [written(float(v), self.scene.unit) if abs(v) > NOTHING_M else 0 for v in lengths]
         along = dict(hold.axis_words)
         if hold.pivots:
             return {"do": "pivot", "at": {"move": told, **along}}
         return {"do": "place", "shift": told, **along}
 
-    def typed(self, hold: Hold, handle: Handle, text: str) -> Mapping[str, Any]:
+    def typed(self, hold: HeldNodes, handle: Handle, text: str) -> Mapping[str, Any]:
         """Return the step of a typed distance; with `=` in front, of the coordinate it shall have."""
         unit, k = self.scene.unit, handle.axes[0]
         self._marks, self._snap = {}, None
@@ -262,7 +266,7 @@ class Rule(Holder):
     def _said(self, handle: Handle) -> str:
         return "   ".join(f"{LETTERS[k]} {self.scene.unit.length(float(self._moved[k]))}" for k in handle.axes)
 
-    def draw_hold(self, canvas: Canvas, hold: Hold) -> None:
+    def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:
         """Draw the rails with their ticks, the sliders, the plates, and what would be snapped to."""
         painter, lens = canvas.painter, canvas.lens
         for pair in combinations(range(3), 2):
@@ -279,7 +283,7 @@ class Rule(Holder):
         if self._snap is not None and self._pressed_on is not None:
             draw_snap(canvas, self._snap, self._to_go, by="" if self._paired is None else self._paired.kind)
 
-    def _draw_rail(self, canvas: Canvas, hold: Hold, k: int) -> None:
+    def _draw_rail(self, canvas: Canvas, hold: HeldNodes, k: int) -> None:
         painter, lens = canvas.painter, canvas.lens
         ends = self._rail(hold, lens, k)
         if ends is None:
@@ -311,7 +315,7 @@ class Rule(Holder):
         painter.drawText(QPointF(at[0] - 3.5, at[1] + 4), LETTERS[k])
 
 
-def _shift_of(rule: Rule, hold: Hold) -> Array | None:
+def _shift_of(rule: Rule, hold: HeldNodes) -> Array | None:
     """Return the shift that a draft of the same kind has already, along the step's axes, metres; None where none."""
     unit = rule.scene.unit
     words = started(hold, "pivot", ("at",)) if hold.pivots else started(hold, "place", ("shift",))

@@ -9,10 +9,10 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QPen
 
-from oak_square.app.facts.hold import Hold
+from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.facts.picture import Shape
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
-from oak_square.app.instruments.aims import Aim, Target, aims_at
+from oak_square.app.instruments.aims import ClickTarget, Target, aims_at
 from oak_square.app.instruments.holder import plate
 from oak_square.app.instruments.instrument import Scene
 from oak_square.app.view.overlay import Canvas
@@ -32,15 +32,15 @@ _SNAPS = 14.0  # pixels from which a point is taken
 class Snap:
     """A candidate: what it is, and whether it is near enough to be taken."""
 
-    aim: Aim
+    aim: ClickTarget
     taken: bool
 
 
-def _moves(hold: Hold, shape: Shape) -> bool:
+def _moves(hold: HeldNodes, shape: Shape) -> bool:
     return shape.file == hold.asset.file and shape.node in hold.moved
 
 
-def still_box(hold: Hold) -> Box | None:
+def still_box(hold: HeldNodes) -> Box | None:
     """Return the box of what stands still in the asset; None where all of it moves."""
     boxes = [node_box(hold.asset, i) for i in hold.asset.parts if i not in hold.moved]
     still = [b for b in boxes if b is not None]
@@ -49,7 +49,7 @@ def still_box(hold: Hold) -> Box | None:
     return Box(np.min([b.low for b in still], axis=0), np.max([b.high for b in still], axis=0))
 
 
-def snap_at(scene: Scene, hold: Hold, at: Pointing, still: Box | None, *, surface: bool = False) -> Snap | None:
+def snap_at(scene: Scene, hold: HeldNodes, at: Pointing, still: Box | None, *, surface: bool = False) -> Snap | None:
     """Return what a drag would snap to at the pointer; None where nothing stands still there, or nothing is wanted.
 
     `still` is the box of what stands still. With `surface`, any point of a surface will do where no other is near.
@@ -77,7 +77,7 @@ def snap_at(scene: Scene, hold: Hold, at: Pointing, still: Box | None, *, surfac
     return Snap(aim=found[0], taken=near)
 
 
-def grip_of(scene: Scene, hold: Hold, at: Pointing) -> Aim | None:
+def grip_of(scene: Scene, hold: HeldNodes, at: Pointing) -> ClickTarget | None:
     """Return the point of the thing itself that is taken hold of; None where the pointer is not on it."""
     hit = at.hit(near=True)
     if hit is None or not _moves(hold, hit[0]):

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen, QPolygonF
 
-from oak_square.app.facts.hold import Hold
+from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.instruments.holder import LETTERS, plate, reach_of
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import EndSwing, LetGo, PickNode, Redraw, SwingTo, Wish
@@ -115,7 +115,7 @@ class Swing(Instrument):
         self.swung = Swung(axis=upright)
         self._tell()
 
-    def _axes(self, hold: Hold) -> Array:
+    def _axes(self, hold: HeldNodes) -> Array:
         """Return the part's own axes as its file names them, as unit columns."""
         assert self.part is not None
         linear = hold.asset.worlds[self.part][:3, :3]
@@ -152,11 +152,11 @@ class Swing(Instrument):
             if point is not None:
                 self._start = point, self.swung.angle_deg
 
-    def _on_plane(self, hold: Hold, at: Pointing) -> Array | None:
+    def _on_plane(self, hold: HeldNodes, at: Pointing) -> Array | None:
         assert self.part is not None
         return on_plane(at.eye, at.toward, hold.asset.worlds[self.part][:3, 3], self._axis(hold))
 
-    def _axis(self, hold: Hold) -> Array:
+    def _axis(self, hold: HeldNodes) -> Array:
         """Return the axis that it swings about; the swing does not change it."""
         axis: Array = self._axes(hold)[:, self.swung.axis]
         return axis
@@ -203,12 +203,12 @@ class Swing(Instrument):
             self._entry = (self._entry or "")[:-1] if key == "backspace" else (self._entry or "") + key
         self.wish(Redraw())
 
-    def _arc(self, hold: Hold, lens: Lens) -> Array | None:
+    def _arc(self, hold: HeldNodes, lens: Lens) -> Array | None:
         """Return the arc between the limits, rows of pixels, as it lies about the pivot; None where it is not seen."""
         seen = lens.seen(self._around(hold, lens, np.linspace(self.swung.low_deg, self.swung.high_deg, 41)))
         return seen[:, :2] if (seen[:, 2] > 0).all() else None
 
-    def _around(self, hold: Hold, lens: Lens, degrees: Array, pixels: float = _RADIUS) -> Array:
+    def _around(self, hold: HeldNodes, lens: Lens, degrees: Array, pixels: float = _RADIUS) -> Array:
         """Return points about the pivot, world, at angles from where the part is at rest."""
         assert self.part is not None
         pivot = hold.asset.worlds[self.part][:3, 3]
@@ -216,7 +216,7 @@ class Swing(Instrument):
         reach = reach_of(lens, pivot, pixels)
         return np.array([pivot + reach * (turn_about(self._axis(hold), float(d)) @ rest) for d in degrees])
 
-    def _out(self, hold: Hold) -> Array:
+    def _out(self, hold: HeldNodes) -> Array:
         """Return the direction from the pivot to the middle of the part as it is shown, square to the axis; unit."""
         assert self.part is not None
         axis, box = self._axis(hold), tree_box(hold.asset, self.part)

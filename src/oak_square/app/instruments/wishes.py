@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.app.instruments.aims import Aim
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.core.measuring import Measure
 
 __all__ = [
@@ -71,7 +71,7 @@ class TryWords:
         What is tried in one gesture is one entry of the history.
     going : bool
         The gesture goes on: what is shown meanwhile need not be the last word.
-    marks : mapping of placeholder to Aim
+    marks : mapping of placeholder to ClickTarget
         What of `words` is a mark of what was picked: a mark is made of each.
     motion : ndarray, shape (4, 4), or None
         The one world motion that all that is held makes since the gesture began; None where each makes its own.
@@ -80,7 +80,7 @@ class TryWords:
     words: Mapping[str, Any]
     gesture: int = 0
     going: bool = False
-    marks: Mapping[str, Aim] = field(default_factory=dict)
+    marks: Mapping[str, ClickTarget] = field(default_factory=dict)
     motion: NDArray[np.float64] | None = None
 
 
@@ -98,7 +98,7 @@ class DropTried:
 class ShapeAt:
     """Take hold of the vertices of what was picked; `beside` those that are taken."""
 
-    aim: Aim
+    aim: ClickTarget
     beside: bool
 
 
@@ -115,7 +115,7 @@ class ShapeFramed:
 class TakePoint:
     """A point was picked for whoever waits for one; `plain` by its numbers."""
 
-    aim: Aim
+    aim: ClickTarget
     plain: bool = False
 
 
@@ -123,14 +123,14 @@ class TakePoint:
 class CentreAt:
     """Let turns and sizes happen about what was picked."""
 
-    aim: Aim
+    aim: ClickTarget
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class HangAt:
     """Hang what is held, or what lies there, at a picked point; `plain` by its numbers."""
 
-    aim: Aim
+    aim: ClickTarget
     node: int | None
     plain: bool = False
 
@@ -139,7 +139,7 @@ class HangAt:
 class PutDatum:
     """Put a datum down at a picked point; or, with a way, line the one in use up with it."""
 
-    aim: Aim
+    aim: ClickTarget
     lines_up: bool = False
 
 
@@ -160,7 +160,7 @@ class MoveDatum:
         The world motion it makes since the gesture began.
     gesture, going
         As of `TryWords`.
-    onto : Aim or None
+    onto : ClickTarget or None
         What was picked that it stands at from now on.
     """
 
@@ -168,7 +168,7 @@ class MoveDatum:
     motion: NDArray[np.float64]
     gesture: int = 0
     going: bool = False
-    onto: Aim | None = None
+    onto: ClickTarget | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -183,7 +183,7 @@ class PickNodes:
 class ListUnder:
     """Offer a list of all that lies under the pointer, at these pixels of the Bench."""
 
-    aims: tuple[Aim, ...]
+    aims: tuple[ClickTarget, ...]
     at: tuple[float, float]
 
 

@@ -44,7 +44,7 @@ _SHORTLY = Qt.ItemDataRole.UserRole
 Index = QModelIndex | QPersistentModelIndex
 
 
-class _Rows(QAbstractTableModel):
+class _NodeRows(QAbstractTableModel):
     """Rows to look at; the first column is ticked where the node is met."""
 
     ticked = Signal(int, bool)
@@ -182,7 +182,7 @@ class BakeTable(QWidget):
         self.unclean.setToolTip(say("Show only the nodes with a rotation or a scale, or to which something happens"))
         self.unclean.toggled.connect(lambda _: self._fill())
         rows.addWidget(self.unclean)
-        self.model = _Rows(self)
+        self.model = _NodeRows(self)
         self.model.ticked.connect(self._tick)
         self.view = QTableView(self)
         self.view.setModel(self.model)

@@ -9,7 +9,7 @@ import numpy as np
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from oak_square.app.facts.effects import Consequence, EffectRow
+from oak_square.app.facts.effects import ConsequenceRow, EffectRow
 from oak_square.app.facts.scopes import ScopeShown
 from oak_square.app.panel.bodies import Bodies
 from oak_square.app.panel.body import Array, Body
@@ -200,7 +200,7 @@ class PanelColumn(QWidget):
             self._rows.setStretchFactor(other, 1 if not makes and other is body else 0)
         self._spacer_wanted(makes)
 
-    def show_effect(self, rows: Sequence[EffectRow], consequences: Sequence[Consequence]) -> None:
+    def show_effect(self, rows: Sequence[EffectRow], consequences: Sequence[ConsequenceRow]) -> None:
         """Show what the draft would do to the assets it is for, and what else it would bring about."""
         self.effect.show_effect(rows)
         self.consequences.show_consequences(consequences)

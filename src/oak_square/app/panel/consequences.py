@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from oak_square.app.facts.effects import Consequence
+from oak_square.app.facts.effects import ConsequenceRow
 from oak_square.app.widgets.fields import Advice
 from oak_square.core.words import say
 
@@ -37,7 +37,7 @@ class ConsequenceView(QWidget):
         self.area.setWidget(self.lines)
         rows.addWidget(self.area)
 
-    def show_consequences(self, found: Sequence[Consequence]) -> None:
+    def show_consequences(self, found: Sequence[ConsequenceRow]) -> None:
         """Match the lines to `found`; hidden when there is none."""
         self.setVisible(bool(found))
         if not found:

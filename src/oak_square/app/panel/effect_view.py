@@ -21,7 +21,7 @@ Index = QModelIndex | QPersistentModelIndex
 _ROW, _MOST_SHOWN = 38, 6
 
 
-class _Rows(QAbstractTableModel):
+class _EffectRows(QAbstractTableModel):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.rows: tuple[EffectRow, ...] = ()
@@ -72,7 +72,7 @@ class EffectView(QWidget):
         rows.addWidget(self._title)
         self.table = QTableView(self)
         self.table.setAccessibleName(say("Before and after"))
-        self._rows = _Rows(self.table)
+        self._rows = _EffectRows(self.table)
         self.table.setModel(self._rows)
         self.table.horizontalHeader().hide()
         self.table.verticalHeader().hide()

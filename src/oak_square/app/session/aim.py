@@ -11,8 +11,8 @@ from oak_square.steps.step import STEPS, Step
 
 __all__ = [
     "TARGETS",
-    "Aim",
     "Scope",
+    "ScopeChoice",
     "Target",
     "Which",
     "aim_of",
@@ -44,7 +44,7 @@ class Scope:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Aim:
+class ScopeChoice:
     """What a new step would be for, as it was chosen; what is None is left to what is selected and picked.
 
     Attributes
@@ -64,16 +64,16 @@ class Aim:
     target: Target | None = None
     names: tuple[str, ...] = ()
 
-    def settled(self, scope: Scope) -> Aim:
+    def settled(self, scope: Scope) -> ScopeChoice:
         """Return the aim with what is left open filled in from what is selected and picked."""
         which = self.which or ("selected" if scope.selected else "all")
         target = self.target or ("picked" if scope.picked else "whole")
         if target == "picked" and not scope.picked:
             target = "whole"
-        return Aim(which=which, globs=self.globs, target=target, names=self.names)
+        return ScopeChoice(which=which, globs=self.globs, target=target, names=self.names)
 
 
-def scope_words(aim: Aim, scope: Scope) -> dict[str, Any]:
+def scope_words(aim: ScopeChoice, scope: Scope) -> dict[str, Any]:
     """Return which assets a step is for, as it says so."""
     aim = aim.settled(scope)
     if aim.which == "selected":
@@ -81,7 +81,7 @@ def scope_words(aim: Aim, scope: Scope) -> dict[str, Any]:
     return {"for": list(aim.globs)} if aim.which == "names" else {}
 
 
-def target_words(aim: Aim, scope: Scope, words: Mapping[str, Any]) -> dict[str, Any]:
+def target_words(aim: ScopeChoice, scope: Scope, words: Mapping[str, Any]) -> dict[str, Any]:
     """Return which nodes a step of these words is for, as it says so; nothing where it takes none."""
     kind = STEPS[str(words["do"])]
     if not kind.is_for_nodes(words):
@@ -107,12 +107,12 @@ def fitting(words: Mapping[str, Any]) -> dict[str, Any]:
     return {**words, "parts": ["*"]} if kind.means_all and "parts" not in words else dict(words)
 
 
-def with_assets(words: Mapping[str, Any], aim: Aim, scope: Scope) -> dict[str, Any]:
+def with_assets(words: Mapping[str, Any], aim: ScopeChoice, scope: Scope) -> dict[str, Any]:
     """Return a step's words for other assets."""
     return {**{k: v for k, v in words.items() if k != "for"}, **scope_words(aim, scope)}
 
 
-def with_nodes(words: Mapping[str, Any], aim: Aim, scope: Scope) -> dict[str, Any]:
+def with_nodes(words: Mapping[str, Any], aim: ScopeChoice, scope: Scope) -> dict[str, Any]:
     """Return a step's words for other nodes."""
     found = {**{k: v for k, v in words.items() if k not in ("parts", "of")}, **target_words(aim, scope, words)}
     if aim.target == "names" and "of" in found and words.get("of") in ("parts", "groups"):
@@ -121,7 +121,7 @@ def with_nodes(words: Mapping[str, Any], aim: Aim, scope: Scope) -> dict[str, An
     return found
 
 
-def is_aimed_so(step: Step, aim: Aim, scope: Scope) -> bool:
+def is_aimed_so(step: Step, aim: ScopeChoice, scope: Scope) -> bool:
     """Tell whether a step says just what `aim` would make it say."""
     words = _plain(step.words())
     return _plain(with_nodes(with_assets(words, aim, scope), aim, scope)) == words
@@ -133,7 +133,7 @@ def _plain(words: Mapping[str, Any]) -> dict[str, Any]:
     return {k: v for k, v in words.items() if k != "of" or v != usual}
 
 
-def aim_of(step: Step, scope: Scope) -> Aim:
+def aim_of(step: Step, scope: Scope) -> ScopeChoice:
     """Return what a step is for, as it would be chosen."""
     which: Which = "names"
     if step.for_ is None:
@@ -148,7 +148,9 @@ def aim_of(step: Step, scope: Scope) -> Aim:
     elif step.parts is None and of in ("parts", "groups"):
         target = "parts" if of == "parts" else "groups"
     else:
-        picked = Aim(which=which, globs=tuple(step.for_ or ()), target="picked")
+        picked = ScopeChoice(which=which, globs=tuple(step.for_ or ()), target="picked")
         if scope.picked and is_aimed_so(step, picked, scope):
             target = "picked"
-    return Aim(which=which, globs=tuple(step.for_ if step.for_ is not None else ("*",)), target=target, names=names)
+    return ScopeChoice(
+        which=which, globs=tuple(step.for_ if step.for_ is not None else ("*",)), target=target, names=names
+    )

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
-from oak_square.app.session.aim import Aim
+from oak_square.app.session.aim import ScopeChoice
 from oak_square.app.session.grip import Grip
 from oak_square.core.findings import Finding
 from oak_square.core.measuring import Measure
@@ -18,11 +18,11 @@ from oak_square.sheet.model import Sheet
 from oak_square.sheet.text import dump_sheet
 from oak_square.steps.step import Step
 
-__all__ = ["Document", "History", "Row", "default_delivery"]
+__all__ = ["BatchRow", "Document", "History", "default_delivery"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Row:
+class BatchRow:
     """One file of the batch: being read (neither asset nor error), read, or unreadable; `digest` is its content's."""
 
     source: Source
@@ -49,7 +49,7 @@ class Document:
         The step being tried.
     editing : int or None
         The kept step, from 0, that the draft would replace; the batch is then seen as it stands after it.
-    aim : Aim
+    aim : ScopeChoice
         What a new step would be for.
     grip : Grip
         Along which axes and about what things are taken hold of.
@@ -72,7 +72,7 @@ class Document:
     sheet: Sheet = field(default_factory=Sheet)
     draft: Step | None = None
     editing: int | None = None
-    aim: Aim = field(default_factory=Aim)
+    aim: ScopeChoice = field(default_factory=ScopeChoice)
     grip: Grip = field(default_factory=Grip)
     together: bool = False
     left_out: frozenset[str] = frozenset()
@@ -117,7 +117,7 @@ class Document:
 
     def with_sheet(self, sheet: Sheet) -> Document:
         """Return the document with another sheet, and nothing being tried; marks that nobody named or needs go."""
-        return replace(self, sheet=sheet.without_loose_marks(), draft=None, editing=None, aim=Aim())
+        return replace(self, sheet=sheet.without_loose_marks(), draft=None, editing=None, aim=ScopeChoice())
 
     def with_steps(self, steps: tuple[Step, ...]) -> Sheet:
         """Return the sheet with other steps."""

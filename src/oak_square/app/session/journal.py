@@ -23,7 +23,7 @@ from oak_square.app.session.written import document_of, words_of
 from oak_square.core.errors import OakSquareError
 from oak_square.core.shown_units import ShownUnit
 
-__all__ = ["Journal", "Looks", "Saved", "left_behind", "read_journal"]
+__all__ = ["Journal", "Saved", "ViewState", "left_behind", "read_journal"]
 
 _VERSION = 2  # since the second, long lists stand once
 _OPENING = json.dumps({"journal": _VERSION}).encode() + b"\n"
@@ -40,7 +40,7 @@ _NOT_READ = (
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Looks:
+class ViewState:
     """What is open and looked at, beside the document."""
 
     paths: tuple[str, ...] = ()
@@ -59,7 +59,7 @@ class Saved:
 
     path: Path
     at: datetime
-    looks: Looks
+    looks: ViewState
     history: History
     lost: int = 0
 
@@ -88,10 +88,10 @@ class Journal:
         self._lists: dict[str, int] = {}
         self._documents: list[Document] = []  # kept, so that their numbers are not given to others
         self._history = History(now=Document())
-        self._looks = Looks()
+        self._looks = ViewState()
         self._number(self._history.now, first=True)
 
-    def follow(self, history: History, looks: Looks) -> None:
+    def follow(self, history: History, looks: ViewState) -> None:
         """Write what differs from what was written last.
 
         Raises
@@ -180,7 +180,7 @@ def _same(some: Sequence[tuple[str, Document]], others: Sequence[tuple[str, Docu
     return all(a[1] is b[1] for a, b in zip(some, others, strict=True))
 
 
-def _looks_words(looks: Looks) -> dict[str, Any]:
+def _looks_words(looks: ViewState) -> dict[str, Any]:
     return {**asdict(looks), "unit": asdict(looks.unit)}
 
 
@@ -211,7 +211,7 @@ def _move_aside(path: Path) -> None:
 
 def read_journal(path: Path) -> Saved:
     """Return what a journal tells of, line by line: one that can't be read costs what it alone told of."""
-    history, looks = History(now=Document()), Looks()
+    history, looks = History(now=Document()), ViewState()
     documents, lists, lost, has_any = {0: history.now}, dict[int, Any](), 0, False
     with path.open("rb") as file:
         while line := file.readline(_MOST_LINE_BYTES):
@@ -275,8 +275,8 @@ def _document(told: int | dict[str, Any], documents: dict[int, Document]) -> Doc
     return documents[number]
 
 
-def _looks(words: dict[str, Any]) -> Looks:
+def _looks(words: dict[str, Any]) -> ViewState:
     unit = ShownUnit(**words["unit"])
     told: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in words.items()}
     told["unit"] = unit
-    return Looks(**told)
+    return ViewState(**told)

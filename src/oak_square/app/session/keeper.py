@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject
 
 from oak_square.app.session.document import History
-from oak_square.app.session.journal import Journal, Looks, Saved, left_behind
+from oak_square.app.session.journal import Journal, Saved, ViewState, left_behind
 from oak_square.app.session.session import Session
 from oak_square.core.errors import OakSquareError
 from oak_square.core.words import counted, say
@@ -49,7 +49,7 @@ class Keeper(QObject):
         if self._journal is None:
             return
         session = self._session
-        looks = Looks(
+        looks = ViewState(
             paths=tuple(str(p.absolute()) for p in session.paths),
             taken_out=tuple(sorted(session.taken_out)),
             selection=session.selection,

@@ -8,11 +8,11 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from oak_square.app.session.document import Row
+from oak_square.app.session.document import BatchRow
 from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.reading import ReadResult
 from oak_square.app.session.source_watch import SourceWatch
-from oak_square.app.session.stamps import Found
+from oak_square.app.session.stamps import FoundSource
 from oak_square.app.session.worker import Worker
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.scene import Asset
@@ -35,7 +35,7 @@ class OpenBatch(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.rows: dict[str, Row] = {}
+        self.rows: dict[str, BatchRow] = {}
         self.paths: list[Path] = []
         self.taken_out: set[str] = set()  # files that were taken out of the batch, until something is opened again
         self.outcomes: dict[str, Outcome] = {}
@@ -90,7 +90,7 @@ class OpenBatch(QObject):
         self.worker.find_sources(paths)
         self.opened.emit(paths)
 
-    def _take_found(self, paths: list[Path], found: list[Found], why: str | None) -> None:
+    def _take_found(self, paths: list[Path], found: list[FoundSource], why: str | None) -> None:
         if self._finding == 0 or not set(paths) <= set(self.paths):
             return  # the batch was closed meanwhile
         self._finding -= 1
@@ -98,7 +98,7 @@ class OpenBatch(QObject):
         new = [f for f in found if f.home not in known and f.source.file not in self.taken_out]
         fresh = told_apart([f.source for f in new], self.rows)
         for source, met in zip(fresh, new, strict=True):
-            self.rows[source.file] = Row(source=source)
+            self.rows[source.file] = BatchRow(source=source)
             self._homes[source.file] = met.home
             self._unread.add(source.file)
         self.watch.add(paths, zip(fresh, (f.stamp for f in new), strict=True))
@@ -123,11 +123,11 @@ class OpenBatch(QObject):
         for source in changed:
             # What was read last stays to be seen until the new is there.
             if source.file not in self.rows:
-                self.rows[source.file] = Row(source=source)
+                self.rows[source.file] = BatchRow(source=source)
                 self._homes[source.file] = os.path.realpath(source.path)
             self._unread.add(source.file)
         for file in gone:
-            self.rows[file] = Row(source=self.rows[file].source, error=say("is not there any more"))
+            self.rows[file] = BatchRow(source=self.rows[file].source, error=say("is not there any more"))
             self._unread.discard(file)
             self.outcomes.pop(file, None)
             self._owed.discard(file)
@@ -147,7 +147,7 @@ class OpenBatch(QObject):
         self.watch.watch_also(source, also)
         if row.asset is not None:
             self.worker.forget([source.file])
-        self.rows[source.file] = Row(source=source, asset=asset, error=error, findings=findings, digest=digest)
+        self.rows[source.file] = BatchRow(source=source, asset=asset, error=error, findings=findings, digest=digest)
         if asset is not None:
             self._fresh.append(asset)
         if not self._gathering.isActive():

@@ -11,8 +11,8 @@ from typing import Any
 from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.session.aim import (
-    Aim,
     Scope,
+    ScopeChoice,
     aim_of,
     fitting,
     is_aimed_so,
@@ -229,7 +229,7 @@ class Session(Berths):
         aim, scope = self.document.aim, self.scope
         return {**words, **scope_words(aim, scope), **target_words(aim, scope, words)}
 
-    def aim_at(self, change: Callable[[Aim], Aim], *, nodes: bool, gesture: int | None = None) -> None:
+    def aim_at(self, change: Callable[[ScopeChoice], ScopeChoice], *, nodes: bool, gesture: int | None = None) -> None:
         """Aim at other assets, or at other nodes of them: the draft, and what comes next if there is none."""
         draft, scope = self.own_draft, self.scope
         aim = self.document.aim
@@ -311,7 +311,8 @@ class Session(Berths):
         if self.document.editing == index:
             return
         self._do(
-            say("Open step {index}", index=index + 1), replace(self.document, draft=step, editing=index, aim=Aim())
+            say("Open step {index}", index=index + 1),
+            replace(self.document, draft=step, editing=index, aim=ScopeChoice()),
         )
         self.enter_stage(step.stage)
 

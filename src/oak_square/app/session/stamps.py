@@ -10,7 +10,7 @@ from pathlib import Path
 from oak_square.core.errors import OakSquareError
 from oak_square.delivery.batch import Source, find_sources, told_apart
 
-__all__ = ["Found", "News", "Stamp", "Watched", "news_of", "stamp_of"]
+__all__ = ["FoundSource", "News", "Stamp", "Watched", "news_of", "stamp_of"]
 
 Stamp = tuple[int, int] | None
 """When a file was last written, nanoseconds, and its size in bytes; None where it is not there."""
@@ -26,7 +26,7 @@ def stamp_of(path: Path) -> Stamp:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Found:
+class FoundSource:
     """A source that was looked for: its stamp, and where it lies once links are followed."""
 
     source: Source
@@ -34,9 +34,9 @@ class Found:
     home: str
 
     @staticmethod
-    def of(source: Source) -> Found:
+    def of(source: Source) -> FoundSource:
         """Return a source as it is now."""
-        return Found(source=source, stamp=stamp_of(source.path), home=os.path.realpath(source.path))
+        return FoundSource(source=source, stamp=stamp_of(source.path), home=os.path.realpath(source.path))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

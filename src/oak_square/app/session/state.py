@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Protocol
 
 from oak_square.app.session.aim import Scope
-from oak_square.app.session.document import Document, Row
+from oak_square.app.session.document import BatchRow, Document
 from oak_square.app.session.outcomes import Outcome
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
@@ -24,7 +24,7 @@ class State(Protocol):
     @property
     def document(self) -> Document: ...
     @property
-    def rows(self) -> Mapping[str, Row]: ...
+    def rows(self) -> Mapping[str, BatchRow]: ...
     @property
     def assets(self) -> Mapping[str, Asset]: ...
     @property

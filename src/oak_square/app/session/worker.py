@@ -21,7 +21,7 @@ from PySide6.QtCore import QObject, Signal
 
 from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.reading import ReadResult, read_bare, read_source
-from oak_square.app.session.stamps import Found
+from oak_square.app.session.stamps import FoundSource
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, fault_words, os_words
 from oak_square.core.findings import Finding
@@ -127,7 +127,7 @@ class Worker(QObject):
 
     def _find(self, paths: list[Path]) -> None:
         try:
-            sources, why = [Found.of(s) for s in find_sources(paths)], None
+            sources, why = [FoundSource.of(s) for s in find_sources(paths)], None
         except OakSquareError as error:
             sources, why = [], str(error)
         if not self._closed:

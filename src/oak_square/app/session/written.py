@@ -8,7 +8,7 @@ from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
-from oak_square.app.session.aim import Aim
+from oak_square.app.session.aim import ScopeChoice
 from oak_square.app.session.document import Document
 from oak_square.app.session.grip import Grip
 from oak_square.core.size_book import parse_book
@@ -65,9 +65,9 @@ def _grip(words: Mapping[str, Any]) -> Grip:
     return Grip(**{**words, "aside": (str(words["aside"][0]), str(words["aside"][1]))})
 
 
-def _aim(words: Mapping[str, Any]) -> Aim:
+def _aim(words: Mapping[str, Any]) -> ScopeChoice:
     told: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in words.items()}
-    return Aim(**told)
+    return ScopeChoice(**told)
 
 
 _FIELDS: Mapping[str, Any] = {

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 from oak_square.core.tolerances import SPECK
 
-__all__ = ["Layout", "Slot", "laid_out", "spans_decades"]
+__all__ = ["RowLayout", "Slot", "laid_out", "spans_decades"]
 
 _GAP = 0.32  # between two, as a share of the smaller one's larger side
 _LEAST_GAP = 0.02  # as a share of the larger one's
@@ -37,7 +37,7 @@ class Slot:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Layout:
+class RowLayout:
     """The whole row.
 
     Attributes
@@ -90,7 +90,7 @@ class Layout:
         return [t for t in found if lowest <= t[0] <= highest]
 
 
-def laid_out(sides: Sequence[tuple[float, float]], *, even: bool) -> Layout:
+def laid_out(sides: Sequence[tuple[float, float]], *, even: bool) -> RowLayout:
     """Return the places of assets in a row.
 
     Parameters
@@ -100,7 +100,7 @@ def laid_out(sides: Sequence[tuple[float, float]], *, even: bool) -> Layout:
         Every metre alike; else the logarithmic scale.
     """
     heights = [h for _, h in sides if h > 0] or [1.0]
-    shape = Layout(shortest=min(heights), even=even)
+    shape = RowLayout(shortest=min(heights), even=even)
     tallest = max(shape.height_of(h) for h in heights)
     slots: list[Slot] = []
     at = 0.0
@@ -112,10 +112,10 @@ def laid_out(sides: Sequence[tuple[float, float]], *, even: bool) -> Layout:
             at += max(_GAP * min(a, b), _LEAST_GAP * max(a, b))
         slots.append(Slot(left=at, width=wide, height=high, per_metre=per_metre))
         at += wide
-    return Layout(slots=tuple(slots), shortest=shape.shortest, even=even)
+    return RowLayout(slots=tuple(slots), shortest=shape.shortest, even=even)
 
 
-def _scale(shape: Layout, width: float, height: float, tallest: float) -> float:
+def _scale(shape: RowLayout, width: float, height: float, tallest: float) -> float:
     if shape.even:
         return 1.0
     per_metre = shape.height_of(height) / height if height > 0 else math.inf

@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QWidget
 
 from oak_square.app.facts.lineup import FIGURE, LineUpItem
-from oak_square.app.view.elevation import Layout, laid_out
+from oak_square.app.view.elevation import RowLayout, laid_out
 from oak_square.app.view.lineup_marks import (
     LANES,
     Scale,
@@ -55,7 +55,7 @@ class LineUp(QWidget):
         self.setAccessibleName(say("Line-up"))
         self.shown = ShownUnit()
         self.items: tuple[LineUpItem, ...] = ()
-        self.layout_ = Layout()
+        self.layout_ = RowLayout()
         self._lefts: list[float] = []
         self.side = "front"
         self.selection: tuple[str, ...] = ()

@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QLinearGradient, QPainter, QPainterPath, QPen
 
 from oak_square.app.facts.lineup import Range
-from oak_square.app.view.elevation import Layout, Slot
+from oak_square.app.view.elevation import RowLayout, Slot
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.shown_units import ShownUnit
 
@@ -30,7 +30,7 @@ _TICK_PIXELS = 74  # wanted between two heights
 class Scale:
     """From a layout's units to the widget's pixels: what is at its left edge, and where the ground lies."""
 
-    layout: Layout
+    layout: RowLayout
     per_unit: float
     left: float
     ground: float

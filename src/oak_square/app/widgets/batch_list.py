@@ -34,7 +34,7 @@ _ROW_HEIGHT, _HEADING, _THUMB, _TICK = 56, 24, 44, 14
 ROW_ROLE = Qt.ItemDataRole.UserRole + 1
 
 
-class _Rows(QAbstractListModel):
+class _AssetRows(QAbstractListModel):
     """Holds the rows as they were last shown."""
 
     def __init__(self, parent: QWidget) -> None:
@@ -199,7 +199,7 @@ class BatchList(QListView):
         self.setSelectionMode(QListView.SelectionMode.ExtendedSelection)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
-        self._rows = _Rows(self)
+        self._rows = _AssetRows(self)
         self.setModel(self._rows)
         painter = _Painter(thumbnail, self)
         painter.tick_wished.connect(lambda file, wanted: self.inclusion_wished.emit((file,), wanted))

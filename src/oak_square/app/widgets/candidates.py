@@ -16,7 +16,7 @@ __all__ = ["Candidates"]
 _ROW = 26
 
 
-class _Row(QAbstractButton):
+class _CandidateRow(QAbstractButton):
     def __init__(self, row: CandidateRow, parent: QWidget) -> None:
         super().__init__(parent)
         self.row = row
@@ -84,7 +84,7 @@ class Candidates(QWidget):
             button.deleteLater()
         self.buttons = {}
         for row in rows:
-            button = _Row(row, self)
+            button = _CandidateRow(row, self)
             button.clicked.connect(lambda _=False, unit=row.unit: self.unit_wished.emit(unit))
             self.buttons[row.unit] = button
             self._column.addWidget(button)

@@ -27,7 +27,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from oak_square.app.facts.finder import Entry, ranked
+from oak_square.app.facts.finder import FinderEntry, ranked
 from oak_square.app.widgets.actions import keys_said
 from oak_square.app.widgets.over_card import OverCard
 from oak_square.app.widgets.theme import colour, font
@@ -61,7 +61,7 @@ class Finder(OverCard):
         self.model = _Entries()
         self.list = _List(self)
         self.list.setModel(self.model)
-        self.list.setItemDelegate(_Row(self.list))
+        self.list.setItemDelegate(_FinderRow(self.list))
         self.list.setAccessibleName(say("What is found"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setMouseTracking(True)
@@ -79,9 +79,9 @@ class Finder(OverCard):
         self.field.textChanged.connect(self._find)
         self.field.key_pressed.connect(self._key)
         self.list.clicked.connect(self._clicked)
-        self._entries: Sequence[Entry] = ()
+        self._entries: Sequence[FinderEntry] = ()
 
-    def open(self, entries: Sequence[Entry], tray: Collection[str], back: QWidget | None) -> None:
+    def open(self, entries: Sequence[FinderEntry], tray: Collection[str], back: QWidget | None) -> None:
         """Show what there is, and take the keys; `back` has them again afterwards."""
         self._entries, self.back = entries, back
         self.model.tray = frozenset(tray)
@@ -104,7 +104,7 @@ class Finder(OverCard):
         self.list.viewport().update()
 
     @property
-    def found(self) -> list[Entry]:
+    def found(self) -> list[FinderEntry]:
         """What the letters mean, the likeliest first."""
         return self.model.entries
 
@@ -181,10 +181,10 @@ class _Field(QLineEdit):
 class _Entries(QAbstractListModel):
     def __init__(self) -> None:
         super().__init__()
-        self.entries: list[Entry] = []
+        self.entries: list[FinderEntry] = []
         self.tray: frozenset[str] = frozenset()
 
-    def show_entries(self, entries: list[Entry]) -> None:
+    def show_entries(self, entries: list[FinderEntry]) -> None:
         self.beginResetModel()
         self.entries = entries
         self.endResetModel()
@@ -201,7 +201,7 @@ class _Entries(QAbstractListModel):
         return None
 
 
-class _Row(QStyledItemDelegate):
+class _FinderRow(QStyledItemDelegate):
     """Two lines: what it is called and its key; its kind and where it is. A pin at the right."""
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:

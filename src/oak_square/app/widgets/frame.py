@@ -13,7 +13,7 @@ from oak_square.app.widgets.fields import Choices
 from oak_square.app.widgets.theme import colour
 from oak_square.core.words import say
 
-__all__ = ["FOLDED_BELOW", "Frame", "Parts", "opening_size"]
+__all__ = ["FOLDED_BELOW", "Parts", "WindowFrame", "opening_size"]
 
 FOLDED_BELOW = 1100
 """Pixels of width below which the two side columns share one place, behind tabs."""
@@ -50,7 +50,7 @@ class Parts:
     opening: QWidget
 
 
-class Frame(QWidget):
+class WindowFrame(QWidget):
     """Places the parts it is given; folds the side columns to tabs where there is little room."""
 
     folded = Signal(bool)

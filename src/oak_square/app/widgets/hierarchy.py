@@ -27,7 +27,7 @@ Index = QModelIndex | QPersistentModelIndex
 _DRAGGED = "application/x-oak-square-nodes"
 
 
-class _Nodes(QAbstractItemModel):
+class _HierarchyModel(QAbstractItemModel):
     """An asset's nodes, asked for as they are unfolded."""
 
     dropped = Signal(tuple, int)  # nodes, and what they shall hang from; -1 for nothing
@@ -145,7 +145,7 @@ class Hierarchy(QWidget):
         self.tree.setDropIndicatorShown(True)
         self._framing = Framing(self.tree)
         self._framing.wished.connect(self.frame_wished)
-        self._nodes = _Nodes(self.tree)
+        self._nodes = _HierarchyModel(self.tree)
         self._nodes.dropped.connect(self.hang_wished)
         self.tree.setModel(self._nodes)
         self.tree.selectionModel().selectionChanged.connect(self._tell)

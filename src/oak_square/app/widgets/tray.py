@@ -8,7 +8,7 @@ from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QWidget
 
-from oak_square.app.facts.finder import Entry
+from oak_square.app.facts.finder import FinderEntry
 from oak_square.app.widgets.actions import keys_said
 from oak_square.app.widgets.theme import colour
 from oak_square.core.words import say
@@ -49,10 +49,10 @@ class Tray(QWidget):
         line.addWidget(self._label)
         line.addWidget(self._area, 1)
         self.buttons: list[_Favourite] = []
-        self.shown: tuple[Entry, ...] = ()
+        self.shown: tuple[FinderEntry, ...] = ()
         self.hide()
 
-    def show_entries(self, entries: Sequence[Entry]) -> None:
+    def show_entries(self, entries: Sequence[FinderEntry]) -> None:
         """Match the buttons to `entries`; empty, the tray takes no room."""
         if tuple(entries) == self.shown:
             return
@@ -106,7 +106,7 @@ class _Favourite(QPushButton):
     shift_wished = Signal(int)
     dropped = Signal(int)  # an x of the screen
 
-    def __init__(self, entry: Entry, parent: QWidget) -> None:
+    def __init__(self, entry: FinderEntry, parent: QWidget) -> None:
         super().__init__(entry.words, parent)
         self.name = entry.name
         self.setProperty("role", "small")

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.frames import AXES
 from oak_square.core.likely.clues import Clues
-from oak_square.core.likely.folder import Voice, believe, settled_belief
+from oak_square.core.likely.folder import Vote, believe, settled_belief
 from oak_square.core.likely.sides import SideRanking, front_axis, side_prior, side_says, side_words, usual_front
 from oak_square.core.likely.units import Ranking, Weighed, prior_of, ranked, unit_of, weigh
 from oak_square.core.likely.weights import AT_ODDS, SLANTS, UNITS_MET
@@ -244,7 +244,7 @@ def _joined(
     each = {c.file: says[c.file].reshape(len(answers), -1) for c in free}
     prior = {f: np.outer(p, slants).ravel() for f, p in priors.items()}
     formats = list(dict.fromkeys(c.format for c in free))
-    voices = [Voice(format=c.format, says=each[c.file].ravel(), of=of[c.file]) for c in free]
+    voices = [Vote(format=c.format, says=each[c.file].ravel(), of=of[c.file]) for c in free]
     # One file alone has no custom: only what it says itself counts.
     ways = None if customs is None or len(free) < 2 else np.repeat(customs, len(slants))
     belief = believe(voices, [prior[f] for f in formats], ways)

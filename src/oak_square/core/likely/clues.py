@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import asset_box
 from oak_square.core.likely.nouns import named_by, said_lengths
 from oak_square.core.likely.sample import sample_of
-from oak_square.core.likely.shape import Shape, shape_of
+from oak_square.core.likely.shape import ShapeTells, shape_of
 from oak_square.core.likely.units import UnitClues
 from oak_square.core.memo import Memo
 from oak_square.core.tolerances import ON_GRID
@@ -38,7 +38,7 @@ class Clues:
     file, format : str
     unit : UnitClues or None
         None where it has no extent to judge by.
-    shape : Shape or None
+    shape : ShapeTells or None
         None where it has no surface to judge by.
     up, front : str
         The axes it is read with as received.
@@ -51,7 +51,7 @@ class Clues:
     file: str
     format: str
     unit: UnitClues | None
-    shape: Shape | None
+    shape: ShapeTells | None
     up: str
     front: str
     declared_up: bool

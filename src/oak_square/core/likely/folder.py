@@ -20,14 +20,14 @@ from numpy.typing import NDArray
 from oak_square.core.likely.weights import ALIKE, FORMAT_STAYS, ODD, ODD_STRENGTH, VOICES
 from oak_square.core.tolerances import UNLIKELY
 
-__all__ = ["Belief", "Voice", "believe", "settled_belief"]
+__all__ = ["Belief", "Vote", "believe", "settled_belief"]
 
 Array = NDArray[np.float64]
 _ROUNDS = 4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Voice:
+class Vote:
     """What one file says.
 
     Attributes
@@ -52,12 +52,12 @@ class Belief:
     folder: Array
 
 
-def believe(voices: Sequence[Voice], prior: Sequence[Array], customs: Array | None = None) -> Belief:
+def believe(voices: Sequence[Vote], prior: Sequence[Array], customs: Array | None = None) -> Belief:
     """Return what is believed of a folder's files.
 
     Parameters
     ----------
-    voices : sequence of Voice
+    voices : sequence of Vote
         One for each file.
     prior : sequence of ndarray, shape (K,)
         For each format in the order they first come in, how likely each answer is before anything is known.
@@ -93,7 +93,7 @@ def settled_belief(says: Array, prior: Array, settled: Sequence[int]) -> Array:
     return found
 
 
-def _weights(voices: Sequence[Voice]) -> Array:
+def _weights(voices: Sequence[Vote]) -> Array:
     """Return for how much of a voice each file counts to the others, shape (N,)."""
     counts = Counter(v.of for v in voices)
     each = np.array([1.0 / counts[None] if v.of is None else counts[v.of] ** (ALIKE - 1) for v in voices])

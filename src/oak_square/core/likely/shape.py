@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from oak_square.core.likely.sample import Sample
 from oak_square.core.tolerances import NO_EXTENT, SAME_PLACE, TINY, UNLIKELY
 
-__all__ = ["TELLS", "Shape", "shape_of"]
+__all__ = ["TELLS", "ShapeTells", "shape_of"]
 
 Array = NDArray[np.float64]
 
@@ -41,7 +41,7 @@ TELLS: tuple[str, ...] = (
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Shape:
+class ShapeTells:
     """What a shape tells.
 
     Attributes
@@ -58,7 +58,7 @@ class Shape:
     falls: NDArray[np.bool_]
 
 
-def shape_of(sample: Sample) -> Shape:
+def shape_of(sample: Sample) -> ShapeTells:
     """Return what a sampled shape tells of each side."""
     sides = np.zeros((6, len(TELLS)))
     mirrors, rounds = _likenesses(sample)
@@ -73,7 +73,7 @@ def shape_of(sample: Sample) -> Shape:
             row = _of_side(sample, sizes, centre, axis, up, others, outline)
             falls[2 * axis + (up < 0)] = row["stands"] < 0
             sides[2 * axis + (up < 0)] = [(row | both)[name] for name in TELLS]
-    return Shape(sides=sides, mirrors=mirrors, falls=falls)
+    return ShapeTells(sides=sides, mirrors=mirrors, falls=falls)
 
 
 def _of_axis(

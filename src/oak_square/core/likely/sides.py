@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from oak_square.core.frames import AXES, FRONT_OF, SIDES, axis_vector
 from oak_square.core.likely.nouns import Named, named_by
 from oak_square.core.likely.sample import sample_of
-from oak_square.core.likely.shape import TELLS, Shape, shape_of
+from oak_square.core.likely.shape import TELLS, ShapeTells, shape_of
 from oak_square.core.likely.units import percent
 from oak_square.core.likely.weights import (
     CERTAIN,
@@ -125,13 +125,13 @@ def side_prior(format_key: str, declared: str | None) -> Array:
     return whole
 
 
-def side_says(shape: Shape, named: Named | None) -> Array:
+def side_says(shape: ShapeTells, named: Named | None) -> Array:
     """Return what a shape and its name say of each axis being up, log-likelihoods, shape (6,)."""
     found: Array = shape.sides @ _WEIGHTS + _name_says(shape, named)
     return found
 
 
-def _name_says(shape: Shape, named: Named | None) -> Array:
+def _name_says(shape: ShapeTells, named: Named | None) -> Array:
     """Return what a name says: by how much the extent that is up is the longest, or the shortest, of three."""
     told = np.zeros(6)
     if named is None:
@@ -149,7 +149,7 @@ def _name_says(shape: Shape, named: Named | None) -> Array:
     return told
 
 
-def side_words(shape: Shape, named: Named | None, best: str, present: str) -> tuple[str, ...]:
+def side_words(shape: ShapeTells, named: Named | None, best: str, present: str) -> tuple[str, ...]:
     """Return what speaks for an axis being up rather than the one that is taken for it now, the strongest first."""
     a, b = AXES.index(best), AXES.index(present)
     told = dict(zip(TELLS, shape.sides[a] * _WEIGHTS, strict=True))

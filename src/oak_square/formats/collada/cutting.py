@@ -24,7 +24,7 @@ _BY_FACE = {"triangles", "polylist"}
 
 
 @dataclass(slots=True)
-class _Faces:
+class _GroupFaces:
     """A group's faces: the columns of its indices, and in which piece each face is."""
 
     group: Group
@@ -77,7 +77,7 @@ class GeometryCutter:
         first = self._geometry.start
         return spliced(own_text, np.array(starts) - first, np.array(ends) - first, texts)
 
-    def _faces_of(self, group: Group) -> _Faces:
+    def _faces_of(self, group: Group) -> _GroupFaces:
         offsets = [int(i.attributes.get("offset", "0")) for i in group.element.all("input")]
         rows, counts, _ = corners_of_group(self._document, group.element, 1 + max(offsets, default=0))
         if group.element.tag in _BY_FACE and len(rings_of(group.element)) > 1:
@@ -87,12 +87,12 @@ class GeometryCutter:
         piece_of_face = np.full(len(counts), -1)
         filled = counts > 0
         piece_of_face[filled] = self._piece_of[points[first[filled]]]
-        return _Faces(group=group, rows=rows, counts=counts, piece_of_face=piece_of_face)
+        return _GroupFaces(group=group, rows=rows, counts=counts, piece_of_face=piece_of_face)
 
     def _join_columns(self) -> list[list[str]]:
         """Return the sources by what numbers their rows: all that a column names, or that share a source with it."""
         joined: list[set[str]] = []
-        columns: list[tuple[_Faces, int, set[str]]] = []
+        columns: list[tuple[_GroupFaces, int, set[str]]] = []
         for faces in self._faces:
             for column in range(faces.rows.shape[1]):
                 own = self._named_in(faces.group.element, column)
@@ -157,7 +157,7 @@ def _count_anew(element: Element | None, count: int) -> list[Edit]:
     return [] if span is None else [(*span, b"%d" % count)]
 
 
-def _cut_faces(faces: _Faces, piece: int, kept: Sequence[Ints]) -> list[Edit]:
+def _cut_faces(faces: _GroupFaces, piece: int, kept: Sequence[Ints]) -> list[Edit]:
     """Return the edits that leave a group the faces of one piece, by the new numbers of their rows."""
     element, here = faces.group.element, faces.piece_of_face == piece
     if not here.any():

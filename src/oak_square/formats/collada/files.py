@@ -14,13 +14,13 @@ from oak_square.formats.collada import COLLADA
 from oak_square.formats.collada.document import ColladaDocument, open_document, opened_again, up_word
 from oak_square.formats.collada.hanging import rehung_text
 from oak_square.formats.collada.making import made
-from oak_square.formats.collada.reading import Stand, asset_of, attached_of, plains_of
+from oak_square.formats.collada.reading import NodePlace, asset_of, attached_of, plains_of
 from oak_square.formats.collada.writing import written
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import Entry
 from oak_square.formats.shared.hanging import Rehanging, file_order, rehanging_of
 from oak_square.formats.shared.model_file import Companion, Format, Received, Written, checked_size, registered
-from oak_square.formats.shared.plain import Plain, Scene
+from oak_square.formats.shared.plain import Plain, PlainScene
 from oak_square.formats.shared.text_edit import as_it_came
 from oak_square.formats.shared.xml_rest import BySteps, rest_of_xml
 
@@ -43,9 +43,9 @@ _CHANGED = BySteps(
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class _Carrier:
+class _ColladaCarrier:
     document: ColladaDocument
-    stands: tuple[Stand, ...]
+    stands: tuple[NodePlace, ...]
 
 
 @registered
@@ -78,11 +78,11 @@ class Collada(Format):
         checked_size(path, file, limits)
         document = open_document(path, path.read_bytes(), file, limits)
         asset, stands, textures = asset_of(document, self.key)
-        return Received(asset=asset, carrier=_Carrier(document=document, stands=stands), companions=textures)
+        return Received(asset=asset, carrier=_ColladaCarrier(document=document, stands=stands), companions=textures)
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text edited, in the unit and axes of `reading`."""
-        carrier: _Carrier = received.carrier
+        carrier: _ColladaCarrier = received.carrier
         change = rehanging_of(received.asset, asset)
         if change is None:
             out = written(carrier.document, carrier.stands, received.asset, asset, reading)
@@ -117,7 +117,7 @@ class Collada(Format):
         """Return its meshes, a vertex for each set of position, normal and texture coordinate."""
         return plains_of(received.carrier.document, received.asset, asset, received.carrier.stands)
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a new file of a scene, in its unit and axes."""
         return made(scene)
 

@@ -15,7 +15,7 @@ from oak_square.core.words import say
 from oak_square.formats.collada.cutting import GeometryCutter
 from oak_square.formats.collada.document import ColladaDocument
 from oak_square.formats.collada.geometry import free_suffix, position_rows, with_own_ids
-from oak_square.formats.collada.reading import Stand
+from oak_square.formats.collada.reading import NodePlace
 from oak_square.formats.shared.hanging import Rehanging
 from oak_square.formats.shared.text_edit import spliced
 from oak_square.formats.shared.xml_spans import Element, in_value
@@ -28,7 +28,7 @@ _BEHIND_NODES = {"extra", "evaluate_scene"}
 _NAME = re.compile(rb"<([^\s/>]+)")
 
 
-def rehung_text(document: ColladaDocument, stands: tuple[Stand, ...], asset: Asset, change: Rehanging) -> bytes:
+def rehung_text(document: ColladaDocument, stands: tuple[NodePlace, ...], asset: Asset, change: Rehanging) -> bytes:
     """Return the text of a document, its nodes hung as those of `asset`, with a node for each piece.
 
     Raises
@@ -36,7 +36,7 @@ def rehung_text(document: ColladaDocument, stands: tuple[Stand, ...], asset: Ass
     Refused
         If a node that would change stands once in the file for several.
     """
-    return _Hanger(document, stands, asset, change).text()
+    return _NodeHanger(document, stands, asset, change).text()
 
 
 @dataclass(slots=True)
@@ -64,8 +64,10 @@ def _on_lines(texts: list[bytes]) -> bytes:
     return b"".join(b"\n" + text for text in texts) + b"\n"
 
 
-class _Hanger:
-    def __init__(self, document: ColladaDocument, stands: tuple[Stand, ...], asset: Asset, change: Rehanging) -> None:
+class _NodeHanger:
+    def __init__(
+        self, document: ColladaDocument, stands: tuple[NodePlace, ...], asset: Asset, change: Rehanging
+    ) -> None:
         self.document, self.stands, self.asset, self.change = document, stands, asset, change
         self.placed = Counter(stand.element.start for stand in stands)
         self.hung = Counter(stand.place.start for stand in stands)
@@ -153,7 +155,7 @@ class _Hanger:
                 gone |= {instance.start for instance, _ in stand.instances}
         self._drop_geometries(gone)
 
-    def _split(self, stand: Stand, pieces: tuple[int, ...]) -> None:
+    def _split(self, stand: NodePlace, pieces: tuple[int, ...]) -> None:
         """Let a part's instances give way to nodes of its pieces."""
         lists: list[list[bytes]] = [[] for _ in pieces]
         row = 0

@@ -14,7 +14,7 @@ from oak_square.formats.collada.document import PROFILE, up_word
 from oak_square.formats.collada.writing import digits, stack_words
 from oak_square.formats.shared.look import Image, Look, Texture, Wrap
 from oak_square.formats.shared.model_file import Companion, Written
-from oak_square.formats.shared.plain import Plain, Scene, carried, to_srgb
+from oak_square.formats.shared.plain import Plain, PlainScene, carried, to_srgb
 from oak_square.formats.shared.text_edit import nine_digits
 from oak_square.formats.shared.xml_spans import in_text, in_value
 
@@ -25,7 +25,7 @@ _MAPS = ("map", "map_2")
 _WRAPS: dict[Wrap, str] = {"repeat": "WRAP", "clamp": "CLAMP", "mirror": "MIRROR"}
 
 
-def made(scene: Scene) -> Written:
+def made(scene: PlainScene) -> Written:
     """Return the file of a scene, in its unit and axes."""
     looks = list(dict.fromkeys(run.look for plain in scene.plains for run in plain.runs))
     images = list(
@@ -178,7 +178,7 @@ def _source(ident: str, values: NDArray[np.floating], names: str, digits: int = 
     ]
 
 
-def _nodes(scene: Scene, geometries: dict[tuple[int, bytes], str], looks: list[Look]) -> list[str]:
+def _nodes(scene: PlainScene, geometries: dict[tuple[int, bytes], str], looks: list[Look]) -> list[str]:
     below: list[list[int]] = [[] for _ in scene.nodes]
     roots: list[int] = []
     for i, node in enumerate(scene.nodes):

@@ -22,7 +22,7 @@ from oak_square.formats.shared.model_file import Beside, count_not_finite
 from oak_square.formats.shared.plain import Plain, as_shaped, cut_out, plain_mesh, shaded
 from oak_square.formats.shared.xml_spans import Element
 
-__all__ = ["Stand", "asset_of", "attached_of", "plains_of"]
+__all__ = ["NodePlace", "asset_of", "attached_of", "plains_of"]
 
 Array = NDArray[np.float64]
 _LINES = {"lines", "linestrips"}
@@ -37,7 +37,7 @@ _INSTANCES = ("instance_geometry", "instance_controller")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Stand:
+class NodePlace:
     """Where a node of the asset stands in the file.
 
     Attributes
@@ -58,7 +58,7 @@ class Stand:
     place: Element
 
 
-def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[Stand, ...], tuple[str, ...]]:
+def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[NodePlace, ...], tuple[str, ...]]:
     """Return the asset a document holds, where each node stands, and the files it refers to.
 
     Raises
@@ -66,7 +66,7 @@ def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[Stand, .
     BadFile
         If nodes, sources or polygons do not hold together, or a texture lies outside the file's folder.
     """
-    root, stands = document.root, list[Stand]()
+    root, stands = document.root, list[NodePlace]()
     nodes, meshes, known = list[Node](), list[Mesh](), dict[tuple[tuple[object, ...], ...], int]()
     beside = Beside(document.folder, document.file)
     looks, textures = looks_of(document, beside)
@@ -119,7 +119,7 @@ def _shown_scene(document: ColladaDocument) -> Element | None:
     return scene if scene in scenes else (scenes[0] if len(scenes) == 1 else None)
 
 
-def _stand(document: ColladaDocument, element: Element, place: Element, reasons: list[str]) -> Stand:
+def _stand(document: ColladaDocument, element: Element, place: Element, reasons: list[str]) -> NodePlace:
     stack = tuple(c for c in element.children if transform_of(document, c) is not None)
     found = []
     for child in element.children:
@@ -138,7 +138,7 @@ def _stand(document: ColladaDocument, element: Element, place: Element, reasons:
                 )
             )
         found.append((child, target))
-    return Stand(element=element, stack=stack, instances=tuple(found), place=place)
+    return NodePlace(element=element, stack=stack, instances=tuple(found), place=place)
 
 
 def _placed(element: Element) -> list[Element]:
@@ -185,7 +185,7 @@ def _controlled(document: ColladaDocument, controller: Element) -> Element | Non
     return None
 
 
-def _node(document: ColladaDocument, stand: Stand, parent: int | None, mesh: int | None, shown: bool) -> Node:
+def _node(document: ColladaDocument, stand: NodePlace, parent: int | None, mesh: int | None, shown: bool) -> Node:
     matrix = np.eye(4)
     for element in stand.stack:
         own = transform_of(document, element)
@@ -212,7 +212,7 @@ def _as_channels(document: ColladaDocument, stack: tuple[Element, ...]) -> Place
     return Placement.of(translation=values.get("translate", (0, 0, 0)), scale=values.get("scale", (1, 1, 1)))
 
 
-def _mesh(document: ColladaDocument, stand: Stand, looks: dict[str, Look]) -> Mesh:
+def _mesh(document: ColladaDocument, stand: NodePlace, looks: dict[str, Look]) -> Mesh:
     """Return a node's geometries as one mesh: the rows of their position sources, one behind the other."""
     points, triangles, surfaces = list[Array](), list[NDArray[Any]](), list[Surface]()
     corners, counts = [np.empty(0, dtype=np.int64)], [np.empty(0, dtype=np.int64)]
@@ -281,7 +281,9 @@ def _carries(document: ColladaDocument, looks: dict[str, Look], textures: tuple[
     return tuple(k for k, v in there.items() if v)
 
 
-def attached_of(document: ColladaDocument, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, tuple[Attached, ...]]:
+def attached_of(
+    document: ColladaDocument, asset: Asset, stands: tuple[NodePlace, ...]
+) -> dict[int, tuple[Attached, ...]]:
     """Return, for each node with geometry, what each run of its polygons names for its corners beside positions."""
     found: dict[int, tuple[Attached, ...]] = {}
     for i, (stand, node) in enumerate(zip(stands, asset.nodes, strict=False)):
@@ -304,7 +306,7 @@ def attached_of(document: ColladaDocument, asset: Asset, stands: tuple[Stand, ..
     return found
 
 
-def plains_of(document: ColladaDocument, read: Asset, asset: Asset, stands: tuple[Stand, ...]) -> dict[int, Plain]:
+def plains_of(document: ColladaDocument, read: Asset, asset: Asset, stands: tuple[NodePlace, ...]) -> dict[int, Plain]:
     """Return the meshes of `asset`, made of what was read, a vertex for each set of position, normal and the like."""
     looks, _ = looks_of(document, Beside(document.folder, document.file))
     by_place = dict(enumerate(looks.values()))

@@ -21,7 +21,7 @@ from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.words import say
 from oak_square.formats.collada.document import ColladaDocument, transform_of, up_word
 from oak_square.formats.collada.geometry import edits_of, free_suffix, shared_out, with_own_ids
-from oak_square.formats.collada.reading import Stand
+from oak_square.formats.collada.reading import NodePlace
 from oak_square.formats.shared.change import Change, change_of, gather, put_first
 from oak_square.formats.shared.model_file import Written, file_nodes, placements_reach, same_placement
 from oak_square.formats.shared.text_edit import as_it_came, spliced, tidied, tidied_matrix
@@ -33,7 +33,7 @@ Array = NDArray[np.float64]
 
 
 def written(
-    document: ColladaDocument, stands: tuple[Stand, ...], received: Asset, asset: Asset, reading: Reading
+    document: ColladaDocument, stands: tuple[NodePlace, ...], received: Asset, asset: Asset, reading: Reading
 ) -> Written:
     """Return the file for `asset`, prepared from `received`, its numbers under `reading`.
 
@@ -128,7 +128,7 @@ class _Edit:
         if missing:
             self.edits.append((asset.closing, asset.closing, missing))
 
-    def place(self, stand: Stand, node: Node) -> None:
+    def place(self, stand: NodePlace, node: Node) -> None:
         placement, stack = node.placement, stand.stack
         if [e.tag for e in stack] == ["matrix"]:
             self.replace(stack[0], digits(tidied_matrix(placement.matrix).ravel().tolist()))
@@ -159,7 +159,7 @@ class _Edit:
     def replace(self, element: Element, text: bytes) -> None:
         self.edits.append((element.opened, element.closing, text))
 
-    def geometries(self, stands: tuple[Stand, ...], nodes: tuple[Node, ...], asset: Asset) -> None:
+    def geometries(self, stands: tuple[NodePlace, ...], nodes: tuple[Node, ...], asset: Asset) -> None:
         """Rewrite each geometry once for all that place it alike; copies for those that need it otherwise."""
         users: dict[int, list[tuple[Change, list[tuple[Element, str]]]]] = {}
         elements: dict[int, Element] = {}

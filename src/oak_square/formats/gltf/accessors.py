@@ -12,7 +12,7 @@ from oak_square.core.words import say
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
-__all__ = ["Layout", "coded", "dense", "layout_of", "overlaps", "strided"]
+__all__ = ["AccessorLayout", "coded", "dense", "layout_of", "overlaps", "strided"]
 
 _TYPES: dict[int, tuple[str, float]] = {
     5120: ("<i1", 127.0), 5121: ("<u1", 255.0), 5122: ("<i2", 32767.0),
@@ -22,7 +22,7 @@ _WIDTHS = {"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4, "MAT2": 4, "MAT3": 9, "
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Layout:
+class AccessorLayout:
     """Where an accessor's elements lie. `buffer` is None where it has no view: then they are zeros.
 
     Attributes
@@ -66,7 +66,7 @@ def _whole(document: GltfDocument, item: dict[str, Any], key: str, default: int 
     return value
 
 
-def layout_of(document: GltfDocument, index: object, limits: Limits) -> Layout:
+def layout_of(document: GltfDocument, index: object, limits: Limits) -> AccessorLayout:
     """Return the layout of an accessor.
 
     Raises
@@ -79,12 +79,12 @@ def layout_of(document: GltfDocument, index: object, limits: Limits) -> Layout:
         raise document.fail(say("accessor {index} is not there (there are {count})", index=index, count=len(accessors)))
     key = "layout", index, id(limits)
     found = document.known.get(key)
-    if not isinstance(found, Layout):
+    if not isinstance(found, AccessorLayout):
         found = document.known[key] = _worked_out(document, index, limits)
     return found
 
 
-def _worked_out(document: GltfDocument, index: int, limits: Limits) -> Layout:
+def _worked_out(document: GltfDocument, index: int, limits: Limits) -> AccessorLayout:
     accessors = document.items("accessors")
     item, what = accessors[index], say("accessor {index}", index=index)
     component, kind = item.get("componentType"), item.get("type")
@@ -131,7 +131,7 @@ def _worked_out(document: GltfDocument, index: int, limits: Limits) -> Layout:
                 )
             )
         offset += own
-    return Layout(
+    return AccessorLayout(
         buffer=buffer,
         offset=offset,
         stride=stride,
@@ -172,7 +172,7 @@ def _view(document: GltfDocument, index: object, size: int, what: str) -> tuple[
     return buffer, offset, stride, length
 
 
-def strided(data: NDArray[np.uint8], layout: Layout) -> NDArray[Any]:
+def strided(data: NDArray[np.uint8], layout: AccessorLayout) -> NDArray[Any]:
     """Return the elements of `layout` in `data` as a (count, width) view, nothing copied."""
     itemsize = np.dtype(layout.dtype).itemsize
     return np.ndarray(
@@ -218,7 +218,7 @@ def coded(document: GltfDocument, index: object, limits: Limits) -> NDArray[Any]
     return values if layout.sparse is None else _with_sparse(document, values, layout, index)
 
 
-def _with_sparse(document: GltfDocument, values: NDArray[Any], layout: Layout, index: object) -> NDArray[Any]:
+def _with_sparse(document: GltfDocument, values: NDArray[Any], layout: AccessorLayout, index: object) -> NDArray[Any]:
     sparse, what = layout.sparse or {}, say("sparse accessor {index}", index=index)
     count = _whole(document, sparse, "count", None, what)
     where, what_values = sparse.get("indices"), sparse.get("values")
@@ -246,7 +246,7 @@ def _run(
     return np.ndarray(shape=(count, width), dtype=dtype, buffer=data, offset=offset + own)
 
 
-def overlaps(a: Layout, b: Layout) -> bool:
+def overlaps(a: AccessorLayout, b: AccessorLayout) -> bool:
     """Tell whether two accessors share a byte. Interleaved neighbours do not."""
     if a.buffer is None or a.buffer != b.buffer or a.end <= b.offset or b.end <= a.offset:
         return False

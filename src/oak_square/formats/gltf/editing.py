@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_square.formats.gltf.accessors import Layout, layout_of, overlaps
+from oak_square.formats.gltf.accessors import AccessorLayout, layout_of, overlaps
 from oak_square.formats.gltf.document import GltfDocument
 from oak_square.formats.limits import Limits
 
@@ -31,7 +31,7 @@ class Edit:
     appended: list[NDArray[Any]] = field(init=False, default_factory=list)
     appended_bytes: int = field(init=False, default=0)
     home: int = field(init=False)
-    layouts: list[Layout] = field(init=False)
+    layouts: list[AccessorLayout] = field(init=False)
     spans: NDArray[np.int64] = field(init=False)  # of each layout: its buffer, first byte, one past its last
     done: dict[tuple[int, str, bytes], int] = field(init=False, default_factory=dict)
     owners: dict[int, set[tuple[str, bytes]]] = field(init=False, default_factory=dict)
@@ -49,7 +49,7 @@ class Edit:
         spans = [(-1 if at.buffer is None else at.buffer, at.offset, at.end) for at in self.layouts]
         self.spans = np.array(spans, dtype=np.int64).reshape(-1, 3)
 
-    def is_sole(self, accessor: int, layout: Layout) -> bool:
+    def is_sole(self, accessor: int, layout: AccessorLayout) -> bool:
         """Tell whether an accessor's bytes are wanted in one way only, so that they can be written over."""
         if len(self.owners.get(accessor, ())) > 1:
             return False

@@ -21,7 +21,7 @@ from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import Entry
 from oak_square.formats.shared.look import SHADING
 from oak_square.formats.shared.model_file import CARRIED, Format, Received, Written, registered
-from oak_square.formats.shared.plain import Plain, Scene
+from oak_square.formats.shared.plain import Plain, PlainScene
 
 __all__ = ["Glb", "GltfText"]
 
@@ -93,7 +93,7 @@ class _Gltf(Format):
         """Return the default weights and extras of its meshes, and the entries of their primitives."""
         return belongings_of_parts(received.carrier, received.asset)
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a new file of a scene in metres, Y up."""
         return made(scene, binary=self.is_binary)
 

@@ -19,7 +19,7 @@ from oak_square.formats.gltf.materials import WRAPS, Mention, material_of
 from oak_square.formats.gltf.packing import glb_pieces, json_bytes
 from oak_square.formats.shared.look import Image, Look
 from oak_square.formats.shared.model_file import Chunk, Companion, Written
-from oak_square.formats.shared.plain import Plain, Scene, carried, to_linear
+from oak_square.formats.shared.plain import Plain, PlainScene, carried, to_linear
 
 __all__ = ["made"]
 
@@ -30,7 +30,7 @@ _WRAPS = {word: number for number, word in WRAPS.items()}
 _MIME = {b"\x89PNG": "image/png", b"\xff\xd8\xff": "image/jpeg"}
 
 
-def made(scene: Scene, *, binary: bool) -> Written:
+def made(scene: PlainScene, *, binary: bool) -> Written:
     """Return the file of a scene whose numbers are metres, Y up.
 
     Raises
@@ -139,7 +139,7 @@ class _Maker:
             self.looks[look] = len(self.materials) - 1
         return self.looks[look]
 
-    def file(self, scene: Scene, *, binary: bool) -> Written:
+    def file(self, scene: PlainScene, *, binary: bool) -> Written:
         document: dict[str, Any] = {
             "asset": {"version": "2.0", "generator": "Oak Square"},
             "scene": 0,

@@ -120,7 +120,7 @@ class _Image(_Item, rename="camel"):
     mime_type: str | None = None
 
 
-class _Gltf(msgspec.Struct, rename="camel"):
+class _Document(msgspec.Struct, rename="camel"):
     asset: dict[str, Any]
     scene: Index = 0
     scenes: list[_Scene] = []
@@ -149,7 +149,7 @@ def trouble_of(document: dict[str, Any]) -> str | None:
     """Return where a document is not of glTF's shape, and what stands there; None where it is."""
     try:
         with _ONE_AT_A_TIME:
-            msgspec.convert(document, _Gltf)
+            msgspec.convert(document, _Document)
     except msgspec.ValidationError as error:
         return str(error).replace(" - at `$.", ", at `").replace(" - at `$", ", at `")
     return None

@@ -16,7 +16,7 @@ from oak_square.formats.gltf.making import made
 from oak_square.formats.limits import LIMITS
 from oak_square.formats.register import FORMATS
 from oak_square.formats.shared.model_file import Chunk
-from oak_square.formats.shared.plain import Plain, Scene, SceneNode, scene_of
+from oak_square.formats.shared.plain import Plain, PlainScene, SceneNode, scene_of
 from oak_square.formats.shared.set_out_scenes import SCENES, Placed, SceneKind
 
 __all__ = ["read_places", "written"]
@@ -33,7 +33,7 @@ def written(placed: Sequence[Placed], name: str) -> tuple[Chunk, ...]:
         If a model can't be held: a node is sheared, or a number is more than float32 can hold.
     """
     nodes, plains = list[SceneNode](), list[Plain]()
-    known: dict[int, tuple[Scene, int]] = {}  # of each model its scene, and where its meshes begin
+    known: dict[int, tuple[PlainScene, int]] = {}  # of each model its scene, and where its meshes begin
     for each in placed:
         if id(each.received) not in known:
             asset, _ = squared(each.asset, range(len(each.asset.nodes)))
@@ -54,7 +54,7 @@ def written(placed: Sequence[Placed], name: str) -> tuple[Chunk, ...]:
             )
             for node in scene.nodes
         ]
-    whole = Scene(name=name, reading=WORKING, nodes=tuple(nodes), plains=tuple(plains))
+    whole = PlainScene(name=name, reading=WORKING, nodes=tuple(nodes), plains=tuple(plains))
     return made(whole, binary=True).chunks or ()
 
 

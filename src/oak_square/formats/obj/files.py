@@ -53,7 +53,7 @@ from oak_square.formats.shared.model_file import (
     count_not_finite,
     registered,
 )
-from oak_square.formats.shared.plain import Plain, Scene, as_shaped, plain_mesh, shaded
+from oak_square.formats.shared.plain import Plain, PlainScene, as_shaped, plain_mesh, shaded
 from oak_square.formats.shared.polygons import polygons_to_triangles
 from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
 
@@ -64,7 +64,7 @@ _APART = 100 * SAME_MATRIX
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Carrier:
+class _ObjCarrier:
     text: ObjText
     folder: Path
     positions: NDArray[np.float64]  # (N, 3) of the `v` lines
@@ -147,7 +147,7 @@ class Obj(Format):
         there["shading"] = len(shading)
         asset = unframed_asset(self, file, meshes, (k for k, v in there.items() if v))
         asset = replace(asset, astray=tuple(beside.astray), shading=shading)
-        carrier = _Carrier(
+        carrier = _ObjCarrier(
             text=text,
             folder=path.parent,
             positions=positions,
@@ -163,7 +163,7 @@ class Obj(Format):
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of moved parts rewritten."""
-        carrier: _Carrier = received.carrier
+        carrier: _ObjCarrier = received.carrier
         changes = mesh_changes(received.asset, asset, reading)
         companions = tuple(Companion(path=c, source=carrier.folder / c) for c in received.companions)
         lost = lost_pivots(self, asset)
@@ -180,7 +180,7 @@ class Obj(Format):
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals and texture coordinates of each part's corners."""
-        carrier: _Carrier = received.carrier
+        carrier: _ObjCarrier = received.carrier
         faces, parts = carrier.faces, len(carrier.used)
         part_of_corner = np.repeat(carrier.part_of_face, faces.counts) if parts > 1 else None
         # What a corner does not name is the row of no numbers behind all others.
@@ -205,7 +205,7 @@ class Obj(Format):
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its parts with a vertex for each set of position, texture coordinate and normal."""
-        carrier: _Carrier = received.carrier
+        carrier: _ObjCarrier = received.carrier
         text, folder = carrier.text, carrier.folder
         faces, uvs = carrier.faces, carrier.uvs
         vertex, texture, normal, counts = faces.vertex, faces.texture, faces.normal, faces.counts
@@ -234,7 +234,7 @@ class Obj(Format):
             found[node.mesh] = as_shaped(shaded(bare, None if shades is None else shades[rows[:, 0]]), mesh)
         return found
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a text of a scene's parts, with its materials and textures beside it."""
         return made_obj(scene)
 
@@ -359,7 +359,7 @@ def _library_names(beside: Beside, rest: str) -> list[str]:
     return [found for word in rest.split() if (found := beside.name(word)) is not None]
 
 
-def _moved_points(carrier: _Carrier, changes: list[Change], asset: Asset) -> NDArray[np.float64]:
+def _moved_points(carrier: _ObjCarrier, changes: list[Change], asset: Asset) -> NDArray[np.float64]:
     """Return where the `v` lines go.
 
     Raises
@@ -386,7 +386,7 @@ def _moved_points(carrier: _Carrier, changes: list[Change], asset: Asset) -> NDA
     return out
 
 
-def _moved_normals(carrier: _Carrier, changes: list[Change], file: str) -> tuple[ObjText, Numbers]:
+def _moved_normals(carrier: _ObjCarrier, changes: list[Change], file: str) -> tuple[ObjText, Numbers]:
     """Return the text, with more `vn` lines where corners want their own, what these are and what they become."""
     text, normals = carrier.text, carrier.normals
     whole = _carried_whole(carrier, changes)
@@ -396,7 +396,7 @@ def _moved_normals(carrier: _Carrier, changes: list[Change], file: str) -> tuple
     return with_lines_of_their_own(text, file, normals, named, np.repeat(carrier.part_of_face, counts), changes)
 
 
-def _carried_whole(carrier: _Carrier, changes: list[Change]) -> NDArray[np.float64] | None:
+def _carried_whole(carrier: _ObjCarrier, changes: list[Change]) -> NDArray[np.float64] | None:
     """Return what `vn` lines become where all who name one turn it alike, the usual case; None where they do not."""
     out, turned_by = carrier.normals.copy(), np.full(len(carrier.normals), -1)
     if any(change.shaped is not None for change in changes) and len(out):
@@ -412,6 +412,6 @@ def _carried_whole(carrier: _Carrier, changes: list[Change]) -> NDArray[np.float
     return out
 
 
-def _flipped_faces(carrier: _Carrier, changes: list[Change]) -> NDArray[np.bool_] | None:
+def _flipped_faces(carrier: _ObjCarrier, changes: list[Change]) -> NDArray[np.bool_] | None:
     mirrored = np.array([change.mirrors for change in changes], dtype=bool)
     return mirrored[carrier.part_of_face] if mirrored.any() else None

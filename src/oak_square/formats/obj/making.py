@@ -12,7 +12,7 @@ from oak_square.core.scene import PLAIN_COLOUR
 from oak_square.formats.obj.materials import library_colours, library_lines, texture_name
 from oak_square.formats.shared.look import Image, Look, Texture
 from oak_square.formats.shared.model_file import Beside, Companion, Written
-from oak_square.formats.shared.plain import Plain, Scene, flat_parts
+from oak_square.formats.shared.plain import Plain, PlainScene, flat_parts
 from oak_square.formats.shared.text_edit import nine_digits
 
 __all__ = ["library_looks", "made_obj"]
@@ -39,7 +39,7 @@ def library_looks(libraries: Iterable[Path], beside: Beside) -> dict[str, Look]:
     return found
 
 
-def made_obj(scene: Scene) -> Written:
+def made_obj(scene: PlainScene) -> Written:
     """Return an OBJ of a scene's parts, with its materials and textures beside it."""
     parts = flat_parts(scene)
     lines = ["# Oak Square"]

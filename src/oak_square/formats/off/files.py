@@ -25,7 +25,7 @@ from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.off import OFF
 from oak_square.formats.register import Entry
 from oak_square.formats.shared.model_file import Format, Received, Written, checked_size, count_not_finite, registered
-from oak_square.formats.shared.plain import Scene, flat_parts, merged
+from oak_square.formats.shared.plain import PlainScene, flat_parts, merged
 from oak_square.formats.shared.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.shared.text_edit import as_it_came, digits_of, in_utf8, nine_digits, spliced, token_spans
 from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
@@ -40,7 +40,7 @@ _WORD = re.compile(rb"(ST)?(C)?(N)?OFF\Z")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Carrier:
+class _OffCarrier:
     data: bytes
     starts: Ints  # of every word, and one past its end
     ends: Ints
@@ -92,7 +92,7 @@ class Off(Format):
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of its positions and normals rewritten."""
-        carrier: _Carrier = received.carrier
+        carrier: _OffCarrier = received.carrier
         (change,) = mesh_changes(received.asset, asset, reading)
         lost = lost_pivots(self, asset)
         if change.is_none:
@@ -117,7 +117,7 @@ class Off(Format):
 
     def belongings(self, received: Received) -> dict[str, Any]:
         """Return the words behind its vertices and faces, which are colours, by their hash."""
-        carrier: _Carrier = received.carrier
+        carrier: _OffCarrier = received.carrier
         own = carrier.further_words
         spans = zip(carrier.starts[own].tolist(), carrier.ends[own].tolist(), strict=True)
         text = b" ".join(carrier.data[a:b] for a, b in spans)
@@ -128,7 +128,7 @@ class Off(Format):
         normals = received.carrier.normals
         return {} if normals is None else {0: (Attached(what="normals", kind="normal", values=normals),)}
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a text of all vertices and triangles, each of these with its colour."""
         plain = merged(flat_parts(scene))
         colours = np.full((len(plain.triangles), 3), 184)
@@ -211,7 +211,7 @@ class _Words:
         """Return the line number, from 1, that an editor shows."""
         return self.data[: int(self.starts[word])].count(b"\n") + 1
 
-    def carrier(self, at: int, has_normals: bool, limits: Limits) -> _Carrier:
+    def carrier(self, at: int, has_normals: bool, limits: Limits) -> _OffCarrier:
         """Return where vertices and faces are, each on a line of its own."""
         counts = self.numbers(np.arange(at, min(at + 2, len(self.starts))))
         if len(counts) < 2 or not (np.isfinite(counts) & (counts >= 0) & (counts == np.rint(counts))).all():
@@ -284,7 +284,7 @@ class _Words:
         is_further[first[0] if len(first) else 0 :] = True
         for taken in (points, normals, openings, corners):
             is_further[taken] = False
-        return _Carrier(
+        return _OffCarrier(
             data=self.data,
             starts=self.starts,
             ends=self.ends,

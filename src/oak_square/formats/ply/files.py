@@ -39,7 +39,7 @@ from oak_square.formats.shared.model_file import (
     count_not_finite,
     registered,
 )
-from oak_square.formats.shared.plain import Plain, Scene, plain_mesh, shaded
+from oak_square.formats.shared.plain import Plain, PlainScene, plain_mesh, shaded
 from oak_square.formats.shared.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.shared.text_edit import digits_of, nine_digits, spliced, token_spans
 from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
@@ -53,7 +53,7 @@ _CORNER_LISTS = ("texcoord",)  # two numbers for each corner of a face
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Carrier:
+class _PlyCarrier:
     data: NDArray[np.uint8]
     header: Header
     tables: dict[str, Table]
@@ -78,7 +78,7 @@ class Ply(Format):
         data = readonly(np.fromfile(path, dtype=np.uint8))
         header = parse_header(bytes(data[:1_000_000]), file)
         tables, source = tables_of(data, header, file, limits)
-        carrier = _Carrier(data=data, header=header, tables=tables, source=source, folder=path.parent)
+        carrier = _PlyCarrier(data=data, header=header, tables=tables, source=source, folder=path.parent)
         vertices = tables.get("vertex")
         if vertices is not None and vertices.element.count and not vertices.stride:
             raise BadFile(file, say("has vertices with lists of uneven lengths, which are not read"))
@@ -103,7 +103,7 @@ class Ply(Format):
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the file with the numbers of its positions and normals rewritten."""
-        carrier: _Carrier = received.carrier
+        carrier: _PlyCarrier = received.carrier
         (change,) = mesh_changes(received.asset, asset, reading)
         lost = lost_pivots(self, asset)
         companions = tuple(Companion(path=t, source=carrier.folder / t) for t in received.companions)
@@ -117,7 +117,7 @@ class Ply(Format):
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return every column of its vertices but their positions, and the texture coordinates of its corners."""
-        carrier: _Carrier = received.carrier
+        carrier: _PlyCarrier = received.carrier
         normals, rows = _columns(carrier, "vertex", ("nx", "ny", "nz")), list[Attached]()
         if normals is not None:
             rows.append(Attached(what="normals", kind="normal", values=normals))
@@ -129,7 +129,7 @@ class Ply(Format):
 
     def belongings(self, received: Received) -> dict[str, Any]:
         """Return its header, and every column and list that is none of its vertices or of its faces' corners."""
-        carrier: _Carrier = received.carrier
+        carrier: _PlyCarrier = received.carrier
         found = {**super().belongings(received), "header": carrier.data[: carrier.header.end].tobytes()}
         for element, table in carrier.tables.items():
             for column in table.element.properties:
@@ -144,7 +144,7 @@ class Ply(Format):
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its mesh with texture coordinates and vertex colours."""
-        carrier: _Carrier = received.carrier
+        carrier: _PlyCarrier = received.carrier
         image = None
         if received.companions:
             path = carrier.folder / received.companions[0]
@@ -161,12 +161,12 @@ class Ply(Format):
         assert place is not None
         return {place: shaded(replace(plain, uvs=uvs), colours)}
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a little-endian file of all vertices and triangles."""
         return made_ply(scene)
 
 
-def _carries(carrier: _Carrier, textures: tuple[str, ...]) -> tuple[str, ...]:
+def _carries(carrier: _PlyCarrier, textures: tuple[str, ...]) -> tuple[str, ...]:
     columns = {p.name for p in carrier.tables["vertex"].element.properties}
     there = {
         "texture-coordinates": any(set(names) <= columns for names in _UVS),
@@ -182,7 +182,7 @@ def _textures(header: Header, beside: Beside) -> tuple[str, ...]:
     return tuple(dict.fromkeys(found for n in names if (found := beside.name(n)) is not None))
 
 
-def _columns(carrier: _Carrier, element: str, names: tuple[str, ...]) -> NDArray[Any] | None:
+def _columns(carrier: _PlyCarrier, element: str, names: tuple[str, ...]) -> NDArray[Any] | None:
     """Return columns of an element side by side, shape (rows, names); None where it lacks one."""
     table = carrier.tables.get(element)
     plain = {p.name for p in table.element.properties if p.count_kind is None} if table is not None else set()
@@ -203,7 +203,7 @@ def _columns(carrier: _Carrier, element: str, names: tuple[str, ...]) -> NDArray
     return found
 
 
-def _plain_values(carrier: _Carrier, table: Table, name: str) -> NDArray[Any] | None:
+def _plain_values(carrier: _PlyCarrier, table: Table, name: str) -> NDArray[Any] | None:
     """Return a property that is no list, row by row, wherever lists before it make it stand."""
     if table.stride or not table.element.count:
         return _columns(carrier, table.element.name, (name,))
@@ -220,7 +220,7 @@ def _plain_values(carrier: _Carrier, table: Table, name: str) -> NDArray[Any] | 
     return found
 
 
-def _list_items(carrier: _Carrier, table: Table, name: str) -> NDArray[Any]:
+def _list_items(carrier: _PlyCarrier, table: Table, name: str) -> NDArray[Any]:
     """Return the numbers of a list property, those of each row in order of size: a mirror turns a face's corners."""
     kind, counts = table.kind(name), table.lists[name].counts
     values = carrier.source.at(_places(carrier, table, name, 1), kind).astype(np.float64)
@@ -232,14 +232,14 @@ def _digest_of(values: NDArray[Any]) -> str:
     return hashlib.sha256(np.ascontiguousarray(values).tobytes()).hexdigest()
 
 
-def _faces(carrier: _Carrier) -> tuple[str, NDArray[np.int64]] | None:
+def _faces(carrier: _PlyCarrier) -> tuple[str, NDArray[np.int64]] | None:
     """Return the name of the list of a face's corners, and each face's count."""
     table = carrier.tables.get("face")
     name = next((n for n in _FACES if table is not None and n in table.lists), None)
     return None if table is None or name is None else (name, table.lists[name].counts)
 
 
-def _check_no_faces(carrier: _Carrier, file: str) -> None:
+def _check_no_faces(carrier: _PlyCarrier, file: str) -> None:
     """Make sure that a file without faces that are known has none: a name spoilt in its header is not the end of them.
 
     Raises
@@ -266,7 +266,7 @@ def _check_no_faces(carrier: _Carrier, file: str) -> None:
             )
 
 
-def _triples(carrier: _Carrier, table: Table, name: str) -> NDArray[np.uint32] | None:
+def _triples(carrier: _PlyCarrier, table: Table, name: str) -> NDArray[np.uint32] | None:
     """Return faces that are all triangles, the usual case, in one go; None where some are not. Below 0 is far above."""
     own = table.lists[name]
     if not table.stride or not len(own.counts) or own.counts[0] != 3:
@@ -275,7 +275,7 @@ def _triples(carrier: _Carrier, table: Table, name: str) -> NDArray[np.uint32] |
     return grid.astype(np.int64 if grid.dtype.kind == "f" else grid.dtype.newbyteorder("=")).astype(np.uint32)
 
 
-def _items(carrier: _Carrier, table: Table, name: str) -> NDArray[np.int64]:
+def _items(carrier: _PlyCarrier, table: Table, name: str) -> NDArray[np.int64]:
     """Return the whole numbers of a list property, lists in a row."""
     own, kind = table.lists[name], table.kind(name)
     if table.stride and len(own.counts):
@@ -285,7 +285,7 @@ def _items(carrier: _Carrier, table: Table, name: str) -> NDArray[np.int64]:
     return found
 
 
-def _places(carrier: _Carrier, table: Table, name: str, each: int) -> NDArray[np.int64]:
+def _places(carrier: _PlyCarrier, table: Table, name: str, each: int) -> NDArray[np.int64]:
     """Return where every `each` items of a list property start, lists in a row."""
     own = table.lists[name]
     counts = own.counts // each
@@ -297,7 +297,7 @@ def _places(carrier: _Carrier, table: Table, name: str, each: int) -> NDArray[np
 
 
 def _triangles(
-    carrier: _Carrier, points: NDArray[Any], file: str, limits: Limits
+    carrier: _PlyCarrier, points: NDArray[Any], file: str, limits: Limits
 ) -> tuple[NDArray[np.uint32], Faces | None]:
     """Return the triangles, and the faces they were cut from where some are wider."""
     vertices, faces = len(points), _faces(carrier)
@@ -354,7 +354,7 @@ def _strips(corners: NDArray[np.int64], counts: NDArray[np.int64]) -> NDArray[np
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Edit:
+class _PlyEdit:
     """Numbers of one type to be put into rows that are alike, shape (rows, width), or at places, shape (numbers,)."""
 
     values: NDArray[Any]
@@ -365,7 +365,7 @@ class _Edit:
     digits: int = 9
 
 
-def _number_edits(carrier: _Carrier, change: Change) -> list[_Edit]:
+def _number_edits(carrier: _PlyCarrier, change: Change) -> list[_PlyEdit]:
     table = carrier.tables["vertex"]
     edits = []
     for names in (("x", "y", "z"), ("nx", "ny", "nz")):
@@ -382,10 +382,10 @@ def _number_edits(carrier: _Carrier, change: Change) -> list[_Edit]:
             at = table.start + table.offsets[name]
             values = _fitting(new[:, k : k + 1], kind)
             if len(rows) == len(new):
-                edits.append(_Edit(values=values, kind=kind, first=at, stride=table.stride, digits=digits_of(old)))
+                edits.append(_PlyEdit(values=values, kind=kind, first=at, stride=table.stride, digits=digits_of(old)))
             else:
                 places = at + rows * table.stride
-                edits.append(_Edit(values=values[rows, 0], kind=kind, places=places, digits=digits_of(old)))
+                edits.append(_PlyEdit(values=values[rows, 0], kind=kind, places=places, digits=digits_of(old)))
     return edits
 
 
@@ -410,7 +410,7 @@ def _fitting(values: NDArray[np.float64], kind: str) -> NDArray[Any]:
     return whole.astype(kind)
 
 
-def _corner_edits(carrier: _Carrier) -> list[_Edit]:
+def _corner_edits(carrier: _PlyCarrier) -> list[_PlyEdit]:
     """Return the edits that wind every face the other way round, with what is given for each corner."""
     faces = _faces(carrier)
     if faces is None:
@@ -428,7 +428,7 @@ def _corner_edits(carrier: _Carrier) -> list[_Edit]:
     return edits
 
 
-def _turned(carrier: _Carrier, table: Table, name: str, counts: NDArray[np.int64], each: int) -> _Edit:
+def _turned(carrier: _PlyCarrier, table: Table, name: str, counts: NDArray[np.int64], each: int) -> _PlyEdit:
     """Return the edit that winds a list of every face the other way, `each` numbers for each corner."""
     kind, source = table.kind(name), carrier.source
     size, own = source.size(kind), table.lists[name]
@@ -437,13 +437,13 @@ def _turned(carrier: _Carrier, table: Table, name: str, counts: NDArray[np.int64
         old = source.grid(int(own.starts[0]), table.stride, len(counts), width, kind)
         order = reversed_corners(np.array([width // each]))[:, None] * each + np.arange(each)
         values = old[:, order.ravel()].astype(kind)
-        return _Edit(values=values, kind=kind, first=int(own.starts[0]), stride=table.stride)
+        return _PlyEdit(values=values, kind=kind, first=int(own.starts[0]), stride=table.stride)
     places = _places(carrier, table, name, each)[:, None] + np.arange(each) * size
     values = source.at(places[reversed_corners(counts)].ravel(), kind).astype(kind)
-    return _Edit(values=values, kind=kind, places=places.ravel())
+    return _PlyEdit(values=values, kind=kind, places=places.ravel())
 
 
-def _in_binary(carrier: _Carrier, edits: list[_Edit]) -> NDArray[np.uint8]:
+def _in_binary(carrier: _PlyCarrier, edits: list[_PlyEdit]) -> NDArray[np.uint8]:
     data, order = carrier.data.copy(), carrier.header.order
     for edit in edits:
         size = np.dtype(edit.kind).itemsize
@@ -455,7 +455,7 @@ def _in_binary(carrier: _Carrier, edits: list[_Edit]) -> NDArray[np.uint8]:
     return data
 
 
-def _in_text(carrier: _Carrier, edits: list[_Edit]) -> bytes:
+def _in_text(carrier: _PlyCarrier, edits: list[_PlyEdit]) -> bytes:
     starts, ends = token_spans(carrier.data[carrier.header.end :])
     places, texts = [], list[bytes]()
     for edit in edits:

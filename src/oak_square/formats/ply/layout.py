@@ -41,7 +41,7 @@ class Property:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Element:
+class PlyElement:
     """A kind of row."""
 
     name: str
@@ -54,7 +54,7 @@ class Header:
     """What a file declares; `order` is its byte order, empty for text; `end` where its rows begin."""
 
     order: str
-    elements: tuple[Element, ...]
+    elements: tuple[PlyElement, ...]
     comments: tuple[str, ...]
     end: int
 
@@ -82,7 +82,7 @@ class Table:
         Where each row begins, of rows that differ.
     """
 
-    element: Element
+    element: PlyElement
     start: int
     stride: int
     offsets: dict[str, int] = field(default_factory=dict)
@@ -133,7 +133,7 @@ def parse_header(data: bytes, file: str) -> Header:
             )
     if order is None:
         raise BadFile(file, say("its header names no format that is known"))
-    found = tuple(Element(name=n, count=c, properties=tuple(p)) for n, c, p in elements)
+    found = tuple(PlyElement(name=n, count=c, properties=tuple(p)) for n, c, p in elements)
     return Header(order=order, elements=found, comments=tuple(comments), end=at + skipped)
 
 
@@ -296,7 +296,7 @@ def _check_lines(source: Numbers, table: Table, end: int) -> None:
         )
 
 
-def _table(source: Numbers, element: Element, at: int) -> tuple[Table, int]:
+def _table(source: Numbers, element: PlyElement, at: int) -> tuple[Table, int]:
     if not element.count:
         return Table(element=element, start=at, stride=0), at
     alike = _alike(source, element, at)
@@ -327,7 +327,7 @@ def _table(source: Numbers, element: Element, at: int) -> tuple[Table, int]:
     return Table(element=element, start=at, stride=0, lists=lists, begins=np.array(begins)), place
 
 
-def _alike(source: Numbers, element: Element, at: int) -> Table | None:
+def _alike(source: Numbers, element: PlyElement, at: int) -> Table | None:
     """Return the table of rows whose lists are all as long as those of the first; None where some are not."""
     offsets, lengths, place = dict[str, int](), dict[str, tuple[int, int]](), 0
     for p in element.properties:

@@ -7,12 +7,12 @@ from numpy.typing import NDArray
 
 from oak_square.core.words import say
 from oak_square.formats.shared.model_file import Companion, Written
-from oak_square.formats.shared.plain import Plain, Scene, flat_parts, merged
+from oak_square.formats.shared.plain import Plain, PlainScene, flat_parts, merged
 
 __all__ = ["made_ply"]
 
 
-def made_ply(scene: Scene) -> Written:
+def made_ply(scene: PlainScene) -> Written:
     """Return a little-endian PLY of all of a scene's vertices and triangles.
 
     Raises

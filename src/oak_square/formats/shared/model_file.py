@@ -25,7 +25,7 @@ from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import FORMATS, Entry
-from oak_square.formats.shared.plain import Plain, Scene, plain_mesh
+from oak_square.formats.shared.plain import Plain, PlainScene, plain_mesh
 
 __all__ = [
     "CARRIED",
@@ -195,7 +195,7 @@ class Format(ABC):
         """Return what each part has that no step changes, and no list of numbers: values that compare, by its node."""
         return {}
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a new file of this format that holds `scene`.
 
         Raises

@@ -32,9 +32,9 @@ from oak_square.formats.shared.look import Look
 from oak_square.formats.shared.text_edit import digits_of
 
 __all__ = [
+    "MaterialRun",
     "Plain",
-    "Run",
-    "Scene",
+    "PlainScene",
     "SceneNode",
     "as_shaped",
     "carried",
@@ -53,7 +53,7 @@ _HALVES = re.compile("[\ud800-\udfff]")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Run:
+class MaterialRun:
     """Triangles in a row, from `first`, that have one look."""
 
     first: int
@@ -73,7 +73,7 @@ class Plain:
     uvs, more_uvs : ndarray, shape (N, 2), or None
         First and second texture coordinates.
     colours : ndarray, shape (N, 3), 0 to 1, or None
-    runs : tuple of Run
+    runs : tuple of MaterialRun
         All triangles, in order.
     digits : int
         How many digits its positions came with.
@@ -85,7 +85,7 @@ class Plain:
     uvs: NDArray[Any] | None = None
     more_uvs: NDArray[Any] | None = None
     colours: NDArray[Any] | None = None
-    runs: tuple[Run, ...] = ()
+    runs: tuple[MaterialRun, ...] = ()
     digits: int = 9
 
 
@@ -101,7 +101,7 @@ class SceneNode:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Scene:
+class PlainScene:
     """A model in the numbers of the file it is to become, under its reading; a parent stands before its children."""
 
     name: str
@@ -127,7 +127,7 @@ def plain_mesh(mesh: Mesh, looks: Mapping[int, Look] | None = None) -> Plain:
             red, green, blue = (round(255 * c) for c in surface.colour)
             own = Look(name=f"colour_{red:02x}{green:02x}{blue:02x}", colour=surface.colour, is_ours=True)
         if surface.count:
-            runs.append(Run(first=surface.first, count=surface.count, look=own))
+            runs.append(MaterialRun(first=surface.first, count=surface.count, look=own))
     return Plain(
         points=mesh.points,
         triangles=mesh.triangles,
@@ -146,7 +146,7 @@ def shaded(plain: Plain, colours: NDArray[Any] | None) -> Plain:
     return replace(plain, colours=colours, runs=runs)
 
 
-def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> Scene:
+def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> PlainScene:
     """Return what the default scene shows of `asset` in the numbers of a file under `reading`.
 
     `plains` holds each mesh that a shown part has, by its position in `asset.meshes`.
@@ -173,7 +173,7 @@ def scene_of(asset: Asset, plains: Mapping[int, Plain], reading: Reading) -> Sce
             )
         )
     told = tuple(_with_whole_names(plains[m]) for m in used)
-    return Scene(name=_whole_characters(asset.name), reading=reading, nodes=tuple(found), plains=told)
+    return PlainScene(name=_whole_characters(asset.name), reading=reading, nodes=tuple(found), plains=told)
 
 
 def _whole_characters(name: str) -> str:
@@ -229,7 +229,7 @@ def cut_out(plain: Plain, cut: Cut | None) -> Plain:
         more_uvs=None if plain.more_uvs is None else plain.more_uvs[rows],
         colours=None if plain.colours is None else plain.colours[rows],
         runs=tuple(
-            Run(first=int(a), count=int(b - a), look=plain.runs[run_of[a]].look)
+            MaterialRun(first=int(a), count=int(b - a), look=plain.runs[run_of[a]].look)
             for a, b in zip(firsts, ends, strict=False)
         ),
     )
@@ -249,7 +249,7 @@ def as_shaped(plain: Plain, mesh: Mesh) -> Plain:
     return replace(plain, points=points, normals=normals)
 
 
-def flat_parts(scene: Scene) -> list[tuple[str, Plain]]:
+def flat_parts(scene: PlainScene) -> list[tuple[str, Plain]]:
     """Return each part with its mesh in the file's own frame, names told apart."""
     found: list[tuple[str, Plain]] = []
     taken: set[str] = set()

@@ -27,7 +27,7 @@ from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import Entry
 from oak_square.formats.shared.change import Change
 from oak_square.formats.shared.model_file import Format, Received, Written, checked_size, count_not_finite, registered
-from oak_square.formats.shared.plain import Scene, flat_parts, merged
+from oak_square.formats.shared.plain import PlainScene, flat_parts, merged
 from oak_square.formats.shared.text_edit import as_it_came, in_utf8, spliced, triples_in
 from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unframed_asset
 from oak_square.formats.stl import STL
@@ -139,7 +139,7 @@ class Stl(Format):
         words = np.frombuffer(carrier.data, dtype=np.uint8)[np.cumsum(inside)[:-1] == 0]
         return {"words": hashlib.sha256(words.tobytes()).hexdigest()}
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a binary file of all triangles."""
         plain = merged(flat_parts(scene))
         rows = np.zeros(len(plain.triangles), dtype=_TRIANGLE)

@@ -14,7 +14,7 @@ from oak_square.formats.shared.change import Change, change_of, gather, put_firs
 from oak_square.formats.shared.model_file import same_placement
 from oak_square.formats.shared.text_edit import digits_of, nine_digits, spliced
 from oak_square.formats.shared.xml_spans import Element
-from oak_square.formats.threemf.model import UNITS, Model, Shape, transform_text
+from oak_square.formats.threemf.model import UNITS, MeshRows, Model, transform_text
 
 __all__ = ["declared", "ids_of", "shape_edits", "transform_edits"]
 
@@ -134,7 +134,7 @@ def _copied(element: Element, edits: list[Edit], number: int, places: list[Eleme
     return found
 
 
-def _rewritten(shape: Shape, change: Change) -> list[Edit]:
+def _rewritten(shape: MeshRows, change: Change) -> list[Edit]:
     points = change.points(shape.points)
     rows = np.flatnonzero((points != shape.points).any(axis=1))
     spans = shape.point_spans[rows].reshape(-1, 2)

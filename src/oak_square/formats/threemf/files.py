@@ -35,7 +35,7 @@ from oak_square.formats.shared.model_file import (
     placements_reach,
     registered,
 )
-from oak_square.formats.shared.plain import Plain, Scene, plain_mesh
+from oak_square.formats.shared.plain import Plain, PlainScene, plain_mesh
 from oak_square.formats.shared.text_edit import spliced
 from oak_square.formats.shared.xml_rest import BySteps, rest_of_xml
 from oak_square.formats.shared.xml_spans import Element
@@ -43,7 +43,7 @@ from oak_square.formats.threemf import THREE_MF
 from oak_square.formats.threemf.editing import declared, shape_edits, transform_edits
 from oak_square.formats.threemf.hanging import rehung_model
 from oak_square.formats.threemf.making import made
-from oak_square.formats.threemf.model import UNITS, Model, Shape, open_model, transform_values
+from oak_square.formats.threemf.model import UNITS, MeshRows, Model, open_model, transform_values
 from oak_square.formats.threemf.package import Package, digests_beside, open_package, repacked
 
 __all__ = ["ThreeMf"]
@@ -63,7 +63,7 @@ _CHANGED = BySteps(
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class _Carrier:
+class _ThreeMfCarrier:
     package: Package
     model: Model
     places: tuple[tuple[Element, str], ...]  # for each node: the item or component that places it, and its object
@@ -86,11 +86,11 @@ class ThreeMf(Format):
         package = open_package(path, file, limits)
         model = open_model(package.models, file, limits)
         asset, places = _asset(model, file, self.key, limits)
-        return Received(asset=asset, carrier=_Carrier(package=package, model=model, places=places))
+        return Received(asset=asset, carrier=_ThreeMfCarrier(package=package, model=model, places=places))
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the package with transforms and numbers of its model changed."""
-        carrier: _Carrier = received.carrier
+        carrier: _ThreeMfCarrier = received.carrier
         model, places = carrier.model, carrier.places
         change = rehanging_of(received.asset, asset)
         if change is not None:
@@ -108,21 +108,21 @@ class ThreeMf(Format):
         return Written(chunks=(repacked(carrier.package, models),), warnings=told)
 
     def _write_rehung(self, received: Received, asset: Asset, reading: Reading, change: Rehanging) -> Written:
-        carrier: _Carrier = received.carrier
+        carrier: _ThreeMfCarrier = received.carrier
         text = rehung_model(carrier.model, carrier.places, asset, change)
         models = {**carrier.package.models, next(iter(carrier.package.models)): text}
         model = open_model(models, asset.file, LIMITS)
         there, places = _asset(model, asset.file, self.key, LIMITS)
         order = file_order(received.asset, asset, [n.name for n in asset.nodes], there)
         package = replace(carrier.package, models=models)
-        again = Received(asset=there, carrier=_Carrier(package=package, model=model, places=places))
+        again = Received(asset=there, carrier=_ThreeMfCarrier(package=package, model=model, places=places))
         out = self.write(again, asset.in_order(order), reading)
         chunks = (repacked(package, models),) if out.chunks is None else out.chunks
         return replace(out, chunks=chunks, order=order)
 
     def belongings(self, received: Received) -> dict[str, Any]:
         """Return all that its models say but for places and meshes, and its other parts by their hash."""
-        carrier: _Carrier = received.carrier
+        carrier: _ThreeMfCarrier = received.carrier
         models = rest_of_xml(carrier.model.roots, _CHANGED)
         return {"further elements": models, "parts beside its model": digests_beside(carrier.package)}
 
@@ -132,7 +132,7 @@ class ThreeMf(Format):
         used = {node.mesh for node in asset.nodes if node.mesh is not None}
         return {k: plain_mesh(asset.meshes[k], looks) for k in used}
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a new package of a scene in its unit, +Z up."""
         return Written(chunks=(made(scene),))
 
@@ -255,7 +255,7 @@ def _colour(text: str) -> tuple[float, float, float]:
     return red, green, blue
 
 
-def _mesh(element: Element, ident: str, shape: Shape, looks: dict[tuple[str, int], Look]) -> Mesh:
+def _mesh(element: Element, ident: str, shape: MeshRows, looks: dict[tuple[str, int], Look]) -> Mesh:
     group, index = element.attributes.get("pid", ""), element.attributes.get("pindex", "0")
     # Groups of another model of the package are not those of the root model that have their numbers.
     looks = looks if "#" not in ident else {}
@@ -268,7 +268,7 @@ def _mesh(element: Element, ident: str, shape: Shape, looks: dict[tuple[str, int
     )
 
 
-def _surfaces(shape: Shape, looks: dict[tuple[str, int], Look], group: str, index: int) -> tuple[Surface, ...]:
+def _surfaces(shape: MeshRows, looks: dict[tuple[str, int], Look], group: str, index: int) -> tuple[Surface, ...]:
     """Return runs of triangles of one look."""
     count = len(shape.triangles)
     if not count:

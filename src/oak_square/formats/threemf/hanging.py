@@ -38,10 +38,10 @@ def rehung_model(model: Model, places: Places, asset: Asset, change: Rehanging) 
     Refused
         If 3MF has no room for it, or what would change stands once in the file for several parts.
     """
-    return _Hanger(model, places, asset, change).text()
+    return _ObjectHanger(model, places, asset, change).text()
 
 
-class _Hanger:
+class _ObjectHanger:
     def __init__(self, model: Model, places: Places, asset: Asset, change: Rehanging) -> None:
         self.model, self.places, self.asset, self.change = model, places, asset, change
         self.placed = Counter(place.start for place, _ in places)

@@ -9,7 +9,7 @@ from dataclasses import replace
 import numpy as np
 
 from oak_square.formats.shared.look import Look
-from oak_square.formats.shared.plain import Plain, Scene, carried
+from oak_square.formats.shared.plain import Plain, PlainScene, carried
 from oak_square.formats.shared.text_edit import nine_digits
 from oak_square.formats.shared.xml_spans import in_value
 from oak_square.formats.threemf.model import UNITS, transform_text
@@ -29,7 +29,7 @@ _RELS = """<?xml version="1.0" encoding="UTF-8"?>
 """
 
 
-def made(scene: Scene) -> bytes:
+def made(scene: PlainScene) -> bytes:
     """Return the package of a scene in its unit, +Z up."""
     looks = list(dict.fromkeys(run.look for plain in scene.plains for run in plain.runs))
     unit = next(name for name, metres in UNITS.items() if metres == scene.reading.metres_per_unit)
@@ -73,7 +73,7 @@ def made(scene: Scene) -> bytes:
     return _zipped("\n".join(lines))
 
 
-def _placed(scene: Scene, index: int) -> str:
+def _placed(scene: PlainScene, index: int) -> str:
     matrix = scene.nodes[index].placement.matrix
     return "" if np.array_equal(matrix, np.eye(4)) else f' transform="{transform_text(matrix).decode()}"'
 

@@ -18,7 +18,7 @@ from oak_square.formats.limits import Limits
 from oak_square.formats.shared.text_edit import tidied_matrix
 from oak_square.formats.shared.xml_spans import Element, parse_xml
 
-__all__ = ["UNITS", "Model", "Shape", "open_model", "row_words", "transform_text", "transform_values"]
+__all__ = ["UNITS", "MeshRows", "Model", "open_model", "row_words", "transform_text", "transform_values"]
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -36,7 +36,7 @@ _VALUE = {n: re.compile(rb"(?:^|\s)" + n + rb"\s*=\s*[\"']([^\"']*)[\"']") for n
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Shape:
+class MeshRows:
     """An object's own mesh: numbers, and where each of them stands in the text.
 
     Attributes
@@ -80,7 +80,7 @@ class Model:
     metres: float
     bounds: dict[str, tuple[int, int]]
     objects: dict[str, Element]
-    shapes: dict[str, Shape]
+    shapes: dict[str, MeshRows]
 
     def called(self, place: Element, above: str, file: str) -> str:
         """Return what the object is called that an item or component places, itself in the object `above`.
@@ -107,7 +107,7 @@ def open_model(models: dict[str, bytes], file: str, limits: Limits) -> Model:
         If one is no model, or vertices and triangles do not hold together.
     """
     data = b"".join(models.values())
-    objects, shapes, bounds = dict[str, Element](), dict[str, Shape](), dict[str, tuple[int, int]]()
+    objects, shapes, bounds = dict[str, Element](), dict[str, MeshRows](), dict[str, tuple[int, int]]()
     start, roots = 0, list[Element]()
     for part, text in models.items():
         blanked, inside = _blanked(text, start)
@@ -151,7 +151,7 @@ def _blanked(text: bytes, base: int) -> tuple[bytes, dict[int, tuple[int, int]]]
     return bytes(blanked), inside
 
 
-def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block, limits: Limits) -> Shape:
+def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block, limits: Limits) -> MeshRows:
     points = _rows(data, file, vertices, (b"x", b"y", b"z"), b"vertex", limits.vertices)
     corners = _rows(data, file, triangles, (b"v1", b"v2", b"v3"), b"triangle", limits.triangles)
     named, there = corners.values, len(points.values)
@@ -164,7 +164,7 @@ def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block
                 there=there,
             ),
         )
-    return Shape(
+    return MeshRows(
         points=points.values,
         point_spans=points.spans,
         triangles=named.astype(np.int64),
@@ -175,7 +175,7 @@ def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class _Rows:
+class _TextRows:
     """Three numbers of every row, where each stands, and the whole numbers of two more attributes, -1 for none."""
 
     values: Array
@@ -183,16 +183,18 @@ class _Rows:
     more: dict[bytes, Ints]
 
 
-def _rows(data: bytes, file: str, block: Block, names: tuple[bytes, ...], tag: bytes, most: int) -> _Rows:
+def _rows(data: bytes, file: str, block: Block, names: tuple[bytes, ...], tag: bytes, most: int) -> _TextRows:
     if block is None:
         none = np.empty(0, dtype=np.int64)
-        return _Rows(
+        return _TextRows(
             values=np.empty((0, 3)), spans=np.empty((0, 3, 2), dtype=np.int64), more=dict.fromkeys(_MORE, none)
         )
     return _plain_rows(data, block, names, tag, most) or _any_rows(data, file, block, names, tag, most)
 
 
-def _plain_rows(data: bytes, block: tuple[int, int], names: tuple[bytes, ...], tag: bytes, most: int) -> _Rows | None:
+def _plain_rows(
+    data: bytes, block: tuple[int, int], names: tuple[bytes, ...], tag: bytes, most: int
+) -> _TextRows | None:
     """Return the rows of a block as programs write them, without a loop; None where something is unusual."""
     body = np.frombuffer(data, dtype=np.uint8, count=block[1] - block[0], offset=block[0])
     quotes = np.flatnonzero(body == ord('"'))
@@ -234,10 +236,12 @@ def _plain_rows(data: bytes, block: tuple[int, int], names: tuple[bytes, ...], t
         more[name] = found
     chosen = np.stack(picked, axis=1)
     spans = np.stack([starts[chosen] + 1, ends[chosen]], axis=2) + block[0]
-    return _Rows(values=numbers[chosen], spans=spans, more=more)
+    return _TextRows(values=numbers[chosen], spans=spans, more=more)
 
 
-def _any_rows(data: bytes, file: str, block: tuple[int, int], names: tuple[bytes, ...], tag: bytes, most: int) -> _Rows:
+def _any_rows(
+    data: bytes, file: str, block: tuple[int, int], names: tuple[bytes, ...], tag: bytes, most: int
+) -> _TextRows:
     """Return the rows of a block however they are written."""
     texts, spans = list[bytes](), list[int]()
     more: dict[bytes, list[int]] = {name: [] for name in _MORE}
@@ -270,7 +274,7 @@ def _any_rows(data: bytes, file: str, block: tuple[int, int], names: tuple[bytes
         values = np.array(texts).astype(np.float64) if texts else np.empty(0)
     except ValueError as error:
         raise BadFile(file, say("has a {decode} with something that is no number", decode=tag.decode())) from error
-    return _Rows(
+    return _TextRows(
         values=values.reshape(-1, 3),
         spans=np.array(spans, dtype=np.int64).reshape(-1, 3, 2),
         more={name: np.array(rows, dtype=np.int64) for name, rows in more.items()},

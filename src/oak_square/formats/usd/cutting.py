@@ -50,7 +50,7 @@ def cut_mesh(layer: Any, source: Any, path: Any, pieces: Sequence[Mesh], names: 
     if str(spec.typeName) != "Mesh" or arcs or told:
         what = ", ".join(told or arcs) or str(spec.typeName)
         raise Refused(say("'{name}' can't be cut into pieces: it has {what}", name=spec.name, what=what))
-    faces = _Faces(source.GetPrimAtPath(path), pieces)
+    faces = _MeshFaces(source.GetPrimAtPath(path), pieces)
     for number, (piece, name) in enumerate(zip(pieces, names, strict=True)):
         _add_piece(layer, source, path, name)
         faces.cut(layer.GetPrimAtPath(path.AppendChild(name)), number, piece)
@@ -95,7 +95,7 @@ def _add_piece(layer: Any, source: Any, path: Any, name: str) -> None:
             spec.ClearInfo(key)
 
 
-class _Faces:
+class _MeshFaces:
     """The faces of a mesh, and the piece that each is in."""
 
     def __init__(self, spec: Any, pieces: Sequence[Mesh]) -> None:

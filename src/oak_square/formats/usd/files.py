@@ -16,7 +16,7 @@ from oak_square.formats.register import Entry
 from oak_square.formats.shared.hanging import Rehanging, file_order, rehanging_of
 from oak_square.formats.shared.look import SHADING
 from oak_square.formats.shared.model_file import Companion, Format, Received, Written, checked_size, registered
-from oak_square.formats.shared.plain import Plain, Scene
+from oak_square.formats.shared.plain import Plain, PlainScene
 from oak_square.formats.usd import USDA, USDC, USDZ
 from oak_square.formats.usd.belongings import belongings_of
 from oak_square.formats.usd.hanging import rehung_layer
@@ -31,7 +31,7 @@ _AXES = {("+Y", "+Z"), ("+Z", "-Y")}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class _Carrier:
+class _UsdCarrier:
     path: Path
     content: Content
     limits: Limits
@@ -87,12 +87,12 @@ class _Usd(Format):
             raise BadFile(file, str(error)) from error
         except (UnicodeDecodeError, RuntimeError) as error:  # Tf's errors are RuntimeErrors
             raise BadFile(file, say("is no USD that can be read: {name}", name=type(error).__name__)) from error
-        carrier = _Carrier(path=path, content=content, limits=limits)
+        carrier = _UsdCarrier(path=path, content=content, limits=limits)
         return Received(asset=content.asset, carrier=carrier, companions=opened.companions)
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the root layer with what steps changed authored on its prims."""
-        carrier: _Carrier = received.carrier
+        carrier: _UsdCarrier = received.carrier
         suffix = carrier.path.suffix.lower() if received.asset.format == self.key else self.suffixes[0]
         change = rehanging_of(received.asset, asset)
         if change is None:
@@ -107,7 +107,7 @@ class _Usd(Format):
     ) -> Written:
         from pxr import Usd
 
-        carrier: _Carrier = received.carrier
+        carrier: _UsdCarrier = received.carrier
         path, before = carrier.path, received.asset.reading
         with quiet(), rehung_layer(path, carrier.content, asset, change) as (layer, named):
             stage = Usd.Stage.Open(layer, Usd.Stage.LoadAll)
@@ -123,31 +123,31 @@ class _Usd(Format):
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals of its meshes, and every primvar of theirs."""
-        carrier: _Carrier = received.carrier
+        carrier: _UsdCarrier = received.carrier
         with quiet():
             stage = open_stage(carrier.path, received.asset.file, carrier.limits).stage
             return attached_of(stage, carrier.content)
 
     def belongings(self, received: Received) -> dict[str, Any]:
         """Return every field of its root layer but places and numbers of geometry."""
-        carrier: _Carrier = received.carrier
+        carrier: _UsdCarrier = received.carrier
         with quiet():
             return {**super().belongings(received), **belongings_of(carrier.path)}
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its meshes, corners told apart where normals or texture coordinates are."""
-        carrier: _Carrier = received.carrier
+        carrier: _UsdCarrier = received.carrier
         with quiet():
             stage = open_stage(carrier.path, asset.file, carrier.limits).stage
             return plains_of(stage, carrier.content, asset, carrier.limits)
 
-    def make(self, scene: Scene) -> Written:
+    def make(self, scene: PlainScene) -> Written:
         """Return a new layer of a scene, in its unit and axes."""
         return made(scene, self.suffixes[0])
 
     def made_trouble(self, received: Received) -> str:
         """Return whether it has no default prim of a kind, or a mesh that would be drawn smoother than it is."""
-        carrier: _Carrier = received.carrier
+        carrier: _UsdCarrier = received.carrier
         with quiet():
             return made_trouble(open_stage(carrier.path, received.asset.file, carrier.limits).stage)
 

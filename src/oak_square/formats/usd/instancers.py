@@ -16,7 +16,7 @@ from oak_square.core.placement import Placement, turn_degrees
 from oak_square.core.scene import Mesh, Surface
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
-from oak_square.formats.shared.plain import Plain, Run, merged
+from oak_square.formats.shared.plain import MaterialRun, Plain, merged
 from oak_square.formats.usd.stage import values_of
 
 __all__ = ["carry", "drawn", "drawn_plain"]
@@ -89,7 +89,8 @@ def _spread_plain(plain: Plain, spread: Array) -> Plain:
         more_uvs=None if plain.more_uvs is None else np.tile(plain.more_uvs, (count, 1)),
         colours=None if plain.colours is None else np.tile(plain.colours, (count, 1)),
         runs=tuple(
-            Run(first=s.first, count=s.count, look=r.look) for s, r in zip(mesh.surfaces, plain.runs, strict=False)
+            MaterialRun(first=s.first, count=s.count, look=r.look)
+            for s, r in zip(mesh.surfaces, plain.runs, strict=False)
         ),
     )
 

@@ -13,7 +13,7 @@ from oak_square.core.scene import PLAIN_COLOUR
 from oak_square.formats.shared.look import SHADING, Image, Look, Texture, Wrap
 from oak_square.formats.shared.plain import to_srgb
 
-__all__ = ["NO_LOOK", "Looks"]
+__all__ = ["NO_LOOK", "StageMaterials"]
 
 NO_LOOK = -1
 _WRAPS: dict[str, Wrap] = {"clamp": "clamp", "mirror": "mirror"}
@@ -72,7 +72,7 @@ def _linear(values: Any) -> tuple[float, float, float]:
     return red, green, blue
 
 
-class Looks:
+class StageMaterials:
     """The materials of a stage, each looked up once.
 
     Attributes

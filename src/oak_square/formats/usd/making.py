@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.words import say
 from oak_square.formats.shared.look import Look
 from oak_square.formats.shared.model_file import Companion, Written
-from oak_square.formats.shared.plain import Plain, Scene, carried, to_linear
+from oak_square.formats.shared.plain import Plain, PlainScene, carried, to_linear
 from oak_square.formats.usd.material_making import MAPS, material_of
 from oak_square.formats.usd.stage import quiet
 from oak_square.formats.usd.writing import author_place, exported
@@ -21,7 +21,7 @@ __all__ = ["fresh_stage", "made", "made_trouble", "prim_name", "spelled"]
 Array = NDArray[np.float64]
 
 
-def made(scene: Scene, suffix: str) -> Written:
+def made(scene: PlainScene, suffix: str) -> Written:
     """Return the layer of a scene, in its unit and axes, as a file of that suffix.
 
     Raises

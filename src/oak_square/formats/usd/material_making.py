@@ -26,7 +26,7 @@ def material_of(stage: Any, path: str, look: Look) -> Any:
     shader = UsdShade.Shader.Define(stage, f"{path}/surface")
     shader.CreateIdAttr("UsdPreviewSurface")
     material.CreateSurfaceOutput().ConnectToSource(shader.ConnectableAPI(), "surface")
-    nodes = _Nodes(stage, path)
+    nodes = _ShaderNodes(stage, path)
     linear = to_linear(np.array(look.colour)).tolist()
 
     def colour(name: str, value: Sequence[float], source: Any) -> None:
@@ -74,7 +74,7 @@ def _or(value: float | None, usual: float) -> float:
     return usual if value is None else value
 
 
-class _Nodes:
+class _ShaderNodes:
     """The nodes of one material that read textures; one that reads coordinates serves all that are laid on by them."""
 
     def __init__(self, stage: Any, path: str) -> None:

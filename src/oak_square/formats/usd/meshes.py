@@ -15,7 +15,7 @@ from oak_square.formats.shared.model_file import count_not_finite
 from oak_square.formats.shared.plain import Plain, plain_mesh, shaded, to_srgb
 from oak_square.formats.shared.polygons import polygons_to_triangles, reversed_corners
 from oak_square.formats.usd.instancers import drawn, drawn_plain
-from oak_square.formats.usd.looks import NO_LOOK, Looks
+from oak_square.formats.usd.looks import NO_LOOK, StageMaterials
 from oak_square.formats.usd.shapes import flattened, mesh_of_shape, rows_at_corners
 from oak_square.formats.usd.stage import values_of
 
@@ -50,7 +50,7 @@ def _map_of(primvars: Any, name: str = "") -> Any:
     return min(there, key=lambda p: str(p.GetName()), default=None)
 
 
-def mesh_of(prim: Any, looks: Looks, file: str, most: int) -> Mesh | None:
+def mesh_of(prim: Any, looks: StageMaterials, file: str, most: int) -> Mesh | None:
     """Return a prim's geometry; of what can't be written out, and of instances of over `most` vertices, the extent.
 
     Raises
@@ -74,7 +74,7 @@ def mesh_of(prim: Any, looks: Looks, file: str, most: int) -> Mesh | None:
     return replace(found, sealed=_SHARED) if found is not None and prim.IsInstanceProxy() else found
 
 
-def plain_of(prim: Any, mesh: Mesh, looks: Looks, file: str, most: int) -> Plain:
+def plain_of(prim: Any, mesh: Mesh, looks: StageMaterials, file: str, most: int) -> Plain:
     """Return a prim's geometry, read as `mesh`, its corners told apart where what they have is per corner."""
     from pxr import UsdGeom
 
@@ -118,7 +118,7 @@ def _extent(prim: Any, why: str) -> Mesh | None:
     return Mesh(name=str(prim.GetName()), points=corners, triangles=np.empty((0, 3), dtype=np.uint32), sealed=why)
 
 
-def _polygons(prim: Any, looks: Looks, file: str) -> Mesh:
+def _polygons(prim: Any, looks: StageMaterials, file: str) -> Mesh:
     from pxr import UsdGeom
 
     mesh = UsdGeom.Mesh(prim)
@@ -164,7 +164,7 @@ def is_left_handed(prim: Any) -> bool:
     return str(UsdGeom.Mesh(prim).GetOrientationAttr().Get()) == "leftHanded"
 
 
-def _surfaces(prim: Any, looks: Looks, counts: NDArray[np.int64]) -> tuple[Surface, ...]:
+def _surfaces(prim: Any, looks: StageMaterials, counts: NDArray[np.int64]) -> tuple[Surface, ...]:
     """Return runs of triangles that are bound to one material: by face, in the order of faces."""
     from pxr import UsdGeom, UsdShade
 

@@ -20,7 +20,7 @@ from oak_square.core.words import say
 from oak_square.formats.limits import Limits
 from oak_square.formats.shared.plain import Plain, as_shaped, cut_out
 from oak_square.formats.shared.polygons import reversed_corners
-from oak_square.formats.usd.looks import Looks
+from oak_square.formats.usd.looks import StageMaterials
 from oak_square.formats.usd.meshes import is_left_handed, mesh_of, plain_of, primvars_of
 from oak_square.formats.usd.normals import normals_of
 from oak_square.formats.usd.shapes import PROPERTIES, flattened, shape_primvars
@@ -39,7 +39,7 @@ class Content:
 
     asset: Asset
     paths: tuple[str, ...]
-    looks: Looks
+    looks: StageMaterials
 
 
 def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) -> Content:
@@ -55,7 +55,7 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
 
     nodes, meshes, paths = list[Node](), list[Mesh](), list[str]()
     place: dict[str, int] = {}
-    looks = Looks(folder)
+    looks = StageMaterials(folder)
     reasons: list[str] = []
     carries: set[str] = set()
     prims = iter(Usd.PrimRange(stage.GetPseudoRoot(), Usd.TraverseInstanceProxies()))
