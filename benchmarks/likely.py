@@ -16,6 +16,7 @@ from collections import Counter
 from pathlib import Path
 
 import numpy as np
+from stores.making import TRUTH, write_stores
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.frames import Reading
@@ -26,7 +27,6 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.surveying import receive
-from oak_square.demo.stores.making import TRUTH, write_stores
 
 
 def read(home: Path) -> tuple[list[Clues], dict[str, dict[str, str]], float]:

@@ -13,8 +13,10 @@ from pathlib import Path
 from tempfile import TemporaryDirectory, mkdtemp
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent))  # for what the benchmarks make
 
 import numpy as np
+from benchmarks.stores.making import write_stores
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
@@ -31,7 +33,6 @@ from oak_square.delivery.report import write_reports
 from oak_square.delivery.running import Run
 from oak_square.delivery.running import deliver as run_through
 from oak_square.demo import BATCH, SHEET
-from oak_square.demo.stores.making import write_stores
 from oak_square.steps.step import STEPS
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"

@@ -18,8 +18,9 @@ from oak_square.core.terms import TERMS
 from oak_square.languages import CONTEXT
 from oak_square.steps.step import STEPS
 
-SOURCE = Path(__file__).resolve().parent.parent / "src" / "oak_square"
-FOLDER = SOURCE / "languages"
+ROOT = Path(__file__).resolve().parent.parent
+SOURCE = ROOT / "src" / "oak_square"
+FOLDER = ROOT / "translations"
 Key = tuple[str, str]
 _LETTER = re.compile(r"[^\W\d_]")
 _PART = re.compile(r"\{[^{}]*\}")
@@ -106,5 +107,5 @@ if __name__ == "__main__":
     place = FOLDER / "de.ts"
     text = written("de", read(place))
     place.write_text(text, "utf-8")
-    compiled(place, FOLDER / "de.qm")
+    compiled(place, SOURCE / "languages" / "de.qm")
     print(f"{place}: {text.count('unfinished')} of {len(said())} unfinished", file=sys.stderr)

@@ -26,9 +26,10 @@ elif _LANGUAGE != "en":
 
     languages.speak_in(_LANGUAGE)
 
+from benchmarks.stores.making import write_stores  # noqa: E402
+
 from oak_square.delivery import guessing, pictures, proving, running, surveying  # noqa: E402
 from oak_square.demo import BATCH  # noqa: E402
-from oak_square.demo.stores.making import write_stores  # noqa: E402
 
 IS_LONG = "OAK_SQUARE_LONG" in os.environ
 """Whether more is tried than in a common run: `scripts/test.sh --long`."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 
 import pytest
+from benchmarks.stores.making import TRUTH
 
 from oak_square.core.frames import Reading
 from oak_square.core.likely.answers import answers_of
@@ -13,7 +14,6 @@ from oak_square.core.likely.suspects import suspects
 from oak_square.delivery.batch import Source, find_sources
 from oak_square.delivery.surveying import load_book, receive
 from oak_square.demo import BATCH
-from oak_square.demo.stores.making import TRUTH
 
 DEMO = {
     "lamp_standard.obj": ("in", "+Z"),

@@ -17,9 +17,10 @@ from oak_square.core.frames import axis_vector
 from oak_square.core.lengths import UNITS
 from oak_square.demo.files import write_obj, write_stl
 from oak_square.demo.shapes import Solid
-from oak_square.demo.stores.furnishings import FURNISHINGS
-from oak_square.demo.stores.workshop import WORKSHOP
-from oak_square.demo.stores.yard import YARD
+
+from .furnishings import FURNISHINGS
+from .workshop import WORKSHOP
+from .yard import YARD
 
 __all__ = ["MAKERS", "TRUTH", "Maker", "write_stores"]
 
