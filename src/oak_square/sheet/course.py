@@ -100,7 +100,7 @@ class Course:
         bad = sum(m.not_finite for m in asset.meshes)
         if bad:
             self._read = self.current = asset
-            self._stop("failed", say("{bad} coordinates are NaN or infinite", bad=bad))
+            self._stop_course("failed", say("{bad} coordinates are NaN or infinite", bad=bad))
             return
         self._read, self._dropped = _settle_reading(asset, self._due, self._refused, answer)
         self.current = self._read
@@ -156,9 +156,11 @@ class Course:
         except Refused as error:
             outcome = _refused(number, step, str(error))
             if not step.may_refuse:
-                self._stop("refused", say("step {number} ({do}): {error}", number=number, do=step.do, error=error))
+                self._stop_course(
+                    "refused", say("step {number} ({do}): {error}", number=number, do=step.do, error=error)
+                )
         except DataTrouble as error:
-            self._stop("failed", say("step {number} ({do}): {error}", number=number, do=step.do, error=error))
+            self._stop_course("failed", say("step {number} ({do}): {error}", number=number, do=step.do, error=error))
             return
         self._outcomes.append(outcome)
 
@@ -169,9 +171,11 @@ class Course:
             return
         self._outcomes.append(_refused(number, step, refusal))
         if not step.may_refuse:
-            self._stop("refused", say("step {number} ({do}): {refusal}", number=number, do=step.do, refusal=refusal))
+            self._stop_course(
+                "refused", say("step {number} ({do}): {refusal}", number=number, do=step.do, refusal=refusal)
+            )
 
-    def _stop(self, status: Literal["refused", "failed"], why: str) -> None:
+    def _stop_course(self, status: Literal["refused", "failed"], why: str) -> None:
         self._status, self.why, self._at = status, why, len(self._due)
 
 

@@ -57,10 +57,10 @@ class Standings:
 
     def run(self, course: Course, until: int = _FAR) -> None:
         """Run a course to its end, or to the step `until`, and those that it hangs on as far as it does."""
-        self._run(course, until)
+        self._run_courses(course, until)
         self._let_go()
 
-    def _run(self, course: Course, until: int) -> None:
+    def _run_courses(self, course: Course, until: int) -> None:
         due = [(course, until)]
         while due:
             now, until = due[-1]
@@ -68,15 +68,15 @@ class Standings:
             if step is None or step[0] >= until:
                 due.pop()
                 continue
-            lacking = self._lacking(now.file, step[0])
+            lacking = self._course_due_first(now.file, step[0])
             if lacking is not None:
                 due.append((lacking, step[0]))
                 continue
             if self._courses.get(now.file) is now:
-                self._keep(now, step[0])
-            now.take_step(partial(self._standing, step[0]), frozenset(self._named.get(now.file, ())))
+                self._keep_standings(now, step[0])
+            now.take_step(partial(self._give_standing, step[0]), frozenset(self._named.get(now.file, ())))
 
-    def _lacking(self, file: str, number: int) -> Course | None:
+    def _course_due_first(self, file: str, number: int) -> Course | None:
         """Return the course that must go on before a step of a file can be taken."""
         name = self._sheet.steps[number - 1].refers_to
         other = None if name is None else self._file_called(name)
@@ -88,13 +88,13 @@ class Standings:
         self._found[other, number] = _standing_of(course)
         return None
 
-    def _keep(self, course: Course, number: int) -> None:
+    def _keep_standings(self, course: Course, number: int) -> None:
         """Keep how a file stands before it takes a step, for steps up to that one which name it."""
         for asked in self._asked.get(course.file, ()):
             if asked <= number:
                 self._found.setdefault((course.file, asked), _standing_of(course))
 
-    def _standing(self, number: int, name: str) -> Asset | None:
+    def _give_standing(self, number: int, name: str) -> Asset | None:
         """Return the asset called `name` as it stands before a step; None where none is called so."""
         file = self._file_called(name)
         if file is None:
@@ -103,7 +103,7 @@ class Standings:
         if found is None:  # named by more than the step's own reference
             course = self._course_called(file)
             if isinstance(course, Course):
-                self._run(course, number)
+                self._run_courses(course, number)
             found = _standing_of(course)
         if isinstance(found, DataTrouble):
             raise found

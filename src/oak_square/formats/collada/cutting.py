@@ -130,14 +130,16 @@ class GeometryCutter:
         found = []
         own = np.flatnonzero(self._piece_of == piece)
         for number, idents in enumerate(self._sources):
-            named = [own[(own >= s) & (own < s + self._rows(i))] - s for i, s in self._starts.items() if i in idents]
+            named = [
+                own[(own >= s) & (own < s + self._count_rows(i))] - s for i, s in self._starts.items() if i in idents
+            ]
             for faces in self._faces:
                 here = np.repeat(faces.piece_of_face == piece, faces.counts)
                 named += [faces.rows[here, c] for c, k in enumerate(faces.classes) if k == number]
             found.append(np.unique(np.concatenate(named)))
         return found
 
-    def _rows(self, ident: str) -> int:
+    def _count_rows(self, ident: str) -> int:
         return len(self._document.source(ident).rows)
 
     def _cut_source(self, ident: str, kept: Ints) -> list[Edit]:

@@ -82,15 +82,15 @@ class _NodeHanger:
         for i in self.change.anew:  # those below others first: what goes along is in place by then
             if i in self.pieces:
                 head, inside, tail = self.pieces[i]
-                self._hang(i, head + b"".join(inside) + tail, is_node=True)
+                self._hang_node(i, head + b"".join(inside) + tail, is_node=True)
                 continue
             place = self.stands[i].place
             if self.hung[place.start] > 1:
                 self._refuse_many(i)
-            self._hang(i, self._spliced(place.start, place.end), is_node=place.tag == "node")
-        return self._spliced(0, len(self.document.data))
+            self._hang_node(i, self._splice_span(place.start, place.end), is_node=place.tag == "node")
+        return self._splice_span(0, len(self.document.data))
 
-    def _hang(self, i: int, text: bytes, *, is_node: bool) -> None:
+    def _hang_node(self, i: int, text: bytes, *, is_node: bool) -> None:
         """Put a node's text below the node that it hangs from."""
         above = self.asset.nodes[i].parent
         if above in self.pieces:
@@ -125,7 +125,7 @@ class _NodeHanger:
             say("'{name}' stands once in the file for several parts, which would have to change alike", name=name)
         )
 
-    def _spliced(self, start: int, end: int) -> bytes:
+    def _splice_span(self, start: int, end: int) -> bytes:
         """Return a span of the text with all that changes in it, without what hangs elsewhere now."""
         out = [c for c in self.cuts if start <= c[0] and c[1] <= end and c != (start, end)]
 
@@ -151,11 +151,11 @@ class _NodeHanger:
                 self._refuse_many(i)
             if stand.element.start not in done:
                 done.add(stand.element.start)
-                self._split(stand, pieces)
+                self._cut_part(stand, pieces)
                 gone |= {instance.start for instance, _ in stand.instances}
         self._drop_geometries(gone)
 
-    def _split(self, stand: NodePlace, pieces: tuple[int, ...]) -> None:
+    def _cut_part(self, stand: NodePlace, pieces: tuple[int, ...]) -> None:
         """Let a part's instances give way to nodes of its pieces."""
         lists: list[list[bytes]] = [[] for _ in pieces]
         row = 0
@@ -175,7 +175,7 @@ class _NodeHanger:
                     lists[k].append(self._placed_piece(instance, geometry, text, k + 1))
             self.edits.append((instance.start, instance.end, b""))
         for k, (node, instances) in enumerate(zip(pieces, lists, strict=True), 1):
-            head, tail = self._tags(stand.element, self.asset.nodes[node].name, k)
+            head, tail = self._tags_of_piece(stand.element, self.asset.nodes[node].name, k)
             self.pieces[node] = head, instances, tail
 
     def _placed_piece(self, instance: Element, geometry: Element, text: bytes, number: int) -> bytes:
@@ -191,7 +191,7 @@ class _NodeHanger:
         own = self.document.data
         return own[instance.start : span[1]] + suffix.encode() + own[span[1] : instance.end]
 
-    def _tags(self, part: Element, name: str, number: int) -> tuple[bytes, bytes]:
+    def _tags_of_piece(self, part: Element, name: str, number: int) -> tuple[bytes, bytes]:
         """Return the tags of the node of a piece: those of its part, under another name."""
         head = self.document.data[part.start : part.opened].rstrip(b">").rstrip(b"/").rstrip()
         edits: list[Edit] = []

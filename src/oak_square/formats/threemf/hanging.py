@@ -63,14 +63,14 @@ class _ObjectHanger:
         for ident in dict.fromkeys(self.places[i][1] for i in self.change.pieces):
             self._cut_object(ident)
         for i in self.change.anew:
-            self._hang(i)
+            self._place_node(i)
         resources, build = self.model.root.one("resources"), self.model.root.one("build")
         assert resources is not None
         assert build is not None
         edits: list[Edit] = [(o.start, o.end, b"") for o in resources.all("object")]
         edits += [(resources.closing, resources.closing, b"\n".join(self._object_texts()) + b"\n")]
         edits += [(e.start, e.end, b"") for e in self.gone.values() if e.tag == "item"]
-        edits += self._retarget("item")
+        edits += self._retarget_places("item")
         edits.append((build.closing, build.closing, b"".join(item + b"\n" for item in self.items)))
         starts, ends, texts = zip(*edits, strict=True)
         last = self.model.bounds[next(iter(self.model.bounds))][1]
@@ -98,7 +98,7 @@ class _ObjectHanger:
         for i in users:
             if self.placed[self.places[i][0].start] > 1:
                 self._refuse_many(i)
-            own = ident if self.users[ident] == 1 else self._number()
+            own = ident if self.users[ident] == 1 else self._take_number()
             self.own[i], self.cut[own] = own, ident
 
     def _keeps_its_pieces(self, part: int) -> bool:
@@ -129,18 +129,18 @@ class _ObjectHanger:
         ]
 
     def _make_piece(self, element: Element, name: str, cut: Cut, rows: tuple[list[bytes], list[bytes]]) -> str:
-        number = self._number()
-        head = self._opening(element, number, name, drop=("partnumber",))
+        number = self._take_number()
+        head = self._write_opening_tag(element, number, name, drop=("partnumber",))
         lists = []
         for tag, lines, own in zip(("vertex", "triangle"), rows, (cut.points, cut.triangles), strict=True):
-            lists.append(b"".join(b"<%s %s/>" % (self._tag(tag), lines[k].strip()) for k in own.tolist()))
-        mesh, points, faces = (self._tag(t) for t in ("mesh", "vertices", "triangles"))
+            lists.append(b"".join(b"<%s %s/>" % (self._prefix_tag(tag), lines[k].strip()) for k in own.tolist()))
+        mesh, points, faces = (self._prefix_tag(t) for t in ("mesh", "vertices", "triangles"))
         self.made[number] = b"%s<%s><%s>%s</%s><%s>%s</%s></%s></%s>" % (
-            head, mesh, points, lists[0], points, faces, lists[1], faces, mesh, self._tag("object"),
+            head, mesh, points, lists[0], points, faces, lists[1], faces, mesh, self._prefix_tag("object"),
         )  # fmt: skip
         return number
 
-    def _opening(self, element: Element, number: str, name: str, drop: tuple[str, ...]) -> bytes:
+    def _write_opening_tag(self, element: Element, number: str, name: str, drop: tuple[str, ...]) -> bytes:
         """Return the opening tag of an object under another number and name, without what only one can have."""
         head = element.data[element.start : element.opened]
         edits: list[Edit] = []
@@ -162,17 +162,17 @@ class _ObjectHanger:
         starts, ends, texts = zip(*edits, strict=True)
         return spliced(head, np.array(starts), np.array(ends), texts)
 
-    def _hang(self, i: int) -> None:
+    def _place_node(self, i: int) -> None:
         """Let the object that a node hangs from place it, or the build."""
         above = self.asset.nodes[i].parent
         ident = self.own.get(i, self.places[i][1] if i < len(self.places) else "")
-        text = b'<%s objectid="%s"/>' % (self._tag("item" if above is None else "component"), ident.encode())
+        text = b'<%s objectid="%s"/>' % (self._prefix_tag("item" if above is None else "component"), ident.encode())
         if i < len(self.places):
             place = self.places[i][0]
             if self.placed[place.start] > 1:
                 self._refuse_many(i)
             self.gone[place.start] = place
-            text = self._placing(place, ident, is_item=above is None)
+            text = self._write_place(place, ident, is_item=above is None)
         if i in self.shared:
             return
         if above is None:
@@ -190,7 +190,7 @@ class _ObjectHanger:
             self._refuse_many(i)
         return ident
 
-    def _placing(self, place: Element, ident: str, *, is_item: bool) -> bytes:
+    def _write_place(self, place: Element, ident: str, *, is_item: bool) -> bytes:
         """Return what places an object, as an item or a component."""
         more = place.attributes.keys() - _PLACING
         if not is_item and (more or place.children):
@@ -204,9 +204,9 @@ class _ObjectHanger:
         start, end = span[0] - place.start, span[1] - place.start
         attributes = head[:start] + ident.encode() + head[end:]
         words = attributes.split(None, 1)[1].rstrip(b">").rstrip(b"/").rstrip()
-        return b"<%s %s/>" % (self._tag("item" if is_item else "component"), words)
+        return b"<%s %s/>" % (self._prefix_tag("item" if is_item else "component"), words)
 
-    def _retarget(self, tag: str) -> list[Edit]:
+    def _retarget_places(self, tag: str) -> list[Edit]:
         """Return the edits of what places a part that has got an object of its own, where it is."""
         found: list[Edit] = []
         for i, ident in self.own.items():
@@ -219,7 +219,7 @@ class _ObjectHanger:
 
     def _object_texts(self) -> list[bytes]:
         """Return the texts of all objects, each behind those it is made of."""
-        retargeted = self._retarget("component")
+        retargeted = self._retarget_places("component")
         had = Counter(self.places[i][1] for i in self.own if i < len(self.places))
         left = {ident for ident, count in had.items() if count == self.users[ident]}
         texts = {
@@ -266,11 +266,11 @@ class _ObjectHanger:
                 say("'{name}' would be left empty, which 3MF can't hold", name=element.attributes.get("name") or ident)
             )
         name = element.attributes.get("name") or element.attributes.get("partnumber") or f"object_{ident}"
-        head = self._opening(element, own, name, drop=_OF_A_MESH)
+        head = self._write_opening_tag(element, own, name, drop=_OF_A_MESH)
         between = element.data[element.opened : mesh.start]
-        components = self._tag("components")
+        components = self._prefix_tag("components")
         inside = b"".join(text for _, text in self.added[own])
-        return b"%s%s<%s>%s</%s></%s>" % (head, between, components, inside, components, self._tag("object"))
+        return b"%s%s<%s>%s</%s></%s>" % (head, between, components, inside, components, self._prefix_tag("object"))
 
     def _refuse_many(self, i: int) -> None:
         name = self.asset.nodes[i].name
@@ -278,11 +278,11 @@ class _ObjectHanger:
             say("'{name}' stands once in the file for several parts, which would have to change alike", name=name)
         )
 
-    def _number(self) -> str:
+    def _take_number(self) -> str:
         self.fresh += 1
         return str(self.fresh - 1)
 
-    def _tag(self, tag: str) -> bytes:
+    def _prefix_tag(self, tag: str) -> bytes:
         return (self.prefix + tag).encode()
 
 

@@ -40,14 +40,16 @@ def belongings_of(path: Path) -> dict[str, Any]:
         found["files beside its first layer"] = _digests_beside(path)
     if layer is not None:
         lines = list(_list_fields(layer))
-        near = Counter(_near(layer, path, key, value) for path, key, value in lines if not _is_cut(layer, path, key))
+        near = Counter(
+            _place_in_node(layer, path, key, value) for path, key, value in lines if not _is_cut(layer, path, key)
+        )
         made = frozenset(form for _, form in near if _may_be_made(form[0], form[1]))
         told = Counter((str(path), key, value) for path, key, value in lines)
         found["further fields"] = Kept(lines=told, near=near, made=made)
     return found
 
 
-def _near(layer: Any, path: Any, key: str, value: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+def _place_in_node(layer: Any, path: Any, key: str, value: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """Return a field by the nearest prim with a place, and what it is without any place."""
     names = [p.name for p in path.GetPrimPath().GetPrefixes()]
     prims = [layer.GetPrimAtPath(p) for p in path.GetPrimPath().GetPrefixes()]

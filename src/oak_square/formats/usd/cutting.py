@@ -68,10 +68,10 @@ def _is_constant(spec: Any, attribute: Any) -> bool:
     """Tell whether a primvar holds for a prim and all below it."""
     name = str(attribute.name).removesuffix(":indices")
     own = spec.attributes[name] if name in spec.attributes else attribute  # noqa: SIM401 - no mapping of Python's
-    return name.startswith("primvars:") and _how(own) == "constant"
+    return name.startswith("primvars:") and _interpolation_of(own) == "constant"
 
 
-def _how(attribute: Any) -> str:
+def _interpolation_of(attribute: Any) -> str:
     found = attribute.GetInfo("interpolation") if attribute.HasInfo("interpolation") else None
     return str(found) if found else ("vertex" if attribute.name == "normals" else "constant")
 
@@ -100,9 +100,9 @@ class _MeshFaces:
 
     def __init__(self, spec: Any, pieces: Sequence[Mesh]) -> None:
         self.counts, self.corners = (
-            _values(spec, n).astype(np.int64) for n in ("faceVertexCounts", "faceVertexIndices")
+            _numbers_of(spec, n).astype(np.int64) for n in ("faceVertexCounts", "faceVertexIndices")
         )
-        piece_of = np.full(len(_values(spec, "points")), -1)
+        piece_of = np.full(len(_numbers_of(spec, "points")), -1)
         self.place = np.zeros(len(piece_of), dtype=np.int64)
         for number, piece in enumerate(pieces):
             assert piece.cut is not None
@@ -119,16 +119,16 @@ class _MeshFaces:
         at_corner = np.repeat(here, self.counts)
         points, faces, corners = piece.cut.points, np.flatnonzero(here), np.flatnonzero(at_corner)
         rows = {"vertex": points, "varying": points, "uniform": faces, "faceVarying": corners}
-        own = _values(spec, "points")[points]
-        _put(spec, "points", own)
-        _put(spec, "faceVertexCounts", self.counts[here])
-        _put(spec, "faceVertexIndices", self.place[self.corners[at_corner]])
+        own = _numbers_of(spec, "points")[points]
+        _put_numbers(spec, "points", own)
+        _put_numbers(spec, "faceVertexCounts", self.counts[here])
+        _put_numbers(spec, "faceVertexIndices", self.place[self.corners[at_corner]])
         if "extent" in spec.attributes:
-            _put(spec, "extent", np.stack([own.min(axis=0), own.max(axis=0)]))
+            _put_numbers(spec, "extent", np.stack([own.min(axis=0), own.max(axis=0)]))
         for attribute in list(spec.attributes):
             name = str(attribute.name)
             if name == "normals" or (name.startswith("primvars:") and not name.endswith(":indices")):
-                _cut_values(spec, name, rows.get(_how(attribute)))
+                _cut_values(spec, name, rows.get(_interpolation_of(attribute)))
         for child in list(spec.nameChildren):
             self._cut_subset(spec, child, faces)
 
@@ -136,10 +136,10 @@ class _MeshFaces:
         kind = subset.attributes["elementType"].default if "elementType" in subset.attributes else "face"
         if str(kind) != "face":
             raise Refused(say("'{name}' is a subset of {kind}s, which can't be cut", name=subset.name, kind=kind))
-        named = _values(subset, "indices").astype(np.int64)
+        named = _numbers_of(subset, "indices").astype(np.int64)
         own = named[np.isin(named, faces)]
         if len(own):
-            _put(subset, "indices", np.searchsorted(faces, own))
+            _put_numbers(subset, "indices", np.searchsorted(faces, own))
         else:
             del spec.nameChildren[subset.name]
 
@@ -148,27 +148,27 @@ def _cut_values(spec: Any, name: str, rows: Ints | None) -> None:
     """Leave an attribute the rows of one piece, and of a list with indices the values that these name."""
     if rows is None:
         return
-    indices, values = f"{name}:indices", _first(spec, name)
-    is_indexed = indices in spec.attributes and _first(spec, indices)
-    named = _values(spec, indices).astype(np.int64) if is_indexed else np.arange(len(values or ()))
+    indices, values = f"{name}:indices", _first_value(spec, name)
+    is_indexed = indices in spec.attributes and _first_value(spec, indices)
+    named = _numbers_of(spec, indices).astype(np.int64) if is_indexed else np.arange(len(values or ()))
     size = spec.attributes[name].GetInfo("elementSize") if spec.attributes[name].HasInfo("elementSize") else 1
     if size != 1 or len(named) <= int(rows.max(initial=0)) or int(named.max(initial=0)) >= len(values):
         raise Refused(say("'{name}' of '{prim}' does not fit its mesh, and can't be cut", name=name, prim=spec.name))
     kept, own = np.unique(named[rows], return_inverse=True)
     if is_indexed:
-        _put(spec, indices, own.reshape(-1))
+        _put_numbers(spec, indices, own.reshape(-1))
     if np.array(values).dtype.kind in "fiub":
-        _put(spec, name, np.array(values)[kept])
+        _put_numbers(spec, name, np.array(values)[kept])
     else:
         spec.attributes[name].default = type(values)([values[k] for k in kept.tolist()])
 
 
-def _values(spec: Any, name: str) -> NDArray[Any]:
+def _numbers_of(spec: Any, name: str) -> NDArray[Any]:
     """Return the numbers of an attribute, its first ones where it has any by time."""
-    return np.array(_first(spec, name))
+    return np.array(_first_value(spec, name))
 
 
-def _first(spec: Any, name: str) -> Any:
+def _first_value(spec: Any, name: str) -> Any:
     attribute = spec.attributes[name]
     if attribute.default is not None:
         return attribute.default
@@ -176,9 +176,9 @@ def _first(spec: Any, name: str) -> Any:
     return spec.layer.QueryTimeSample(attribute.path, times[0])
 
 
-def _put(spec: Any, name: str, values: NDArray[Any]) -> None:
+def _put_numbers(spec: Any, name: str, values: NDArray[Any]) -> None:
     attribute = spec.attributes[name]
-    like = _first(spec, name)
+    like = _first_value(spec, name)
     kind = np.array(like).dtype
     for time in spec.layer.ListTimeSamplesForPath(attribute.path):
         spec.layer.EraseTimeSample(attribute.path, time)

@@ -44,7 +44,7 @@ def rehung_layer(path: Path, content: Content, asset: Asset, change: Rehanging) 
     # Heavy, and wanted for USD files alone.
     from pxr import Sdf, Usd
 
-    with _unpacked(path) as first:
+    with _unpack_root(path) as first:
         root = Sdf.Layer.FindOrOpen(str(first))
         kind = root.GetFileFormat() if str(root.GetFileFormat().formatId) in {"usda", "usdc"} else None
         # Beside the source, so that paths in it lead where they led. It is never saved.
@@ -62,7 +62,7 @@ def rehung_layer(path: Path, content: Content, asset: Asset, change: Rehanging) 
             materials.update(dict.fromkeys(pieces, materials[i]))
         anew = set(change.anew)
         for i in (i for i in asset.order if i in anew):  # those above others first: none hangs below itself on the way
-            old, new = _hang(stage, layer, paths, i, asset)
+            old, new = _hang_prim(stage, layer, paths, i, asset)
             for places in (paths, materials):
                 places.update((k, path.ReplacePrefix(old, new)) for k, path in places.items())
         for i, node in enumerate(asset.nodes):
@@ -82,7 +82,7 @@ def _called_so(asset: Asset, names: list[str]) -> Asset:
 
 
 @contextmanager
-def _unpacked(path: Path) -> Iterator[Path]:
+def _unpack_root(path: Path) -> Iterator[Path]:
     """Yield the path of a source's root layer, of a package's one unpacked for the while."""
     if path.suffix.lower() != ".usdz":
         yield path
@@ -143,7 +143,7 @@ def _keep_material(stage: Any, path: Any, wanted: Any) -> None:
     UsdShade.MaterialBindingAPI.Apply(stage.GetPrimAtPath(path)).Bind(material)
 
 
-def _hang(stage: Any, layer: Any, paths: dict[int, Any], i: int, asset: Asset) -> tuple[Any, Any]:
+def _hang_prim(stage: Any, layer: Any, paths: dict[int, Any], i: int, asset: Asset) -> tuple[Any, Any]:
     """Hang a prim from the one that its node hangs from; return where it was and where it is."""
     from pxr import Sdf, Usd
 
