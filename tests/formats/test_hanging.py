@@ -372,10 +372,9 @@ def Xform "lock"
     clash = SIGN.replace(
         'def Xform "arm"\n    {', 'def Xform "arm"\n    {\n        def Xform "board"\n        {\n        }'
     )
-    entry, _ = deliver(
-        tmp_path, "sign.usda", clash, "{do: parent, parts: [arm], to: null}", "{do: split, parts: [board]}"
-    )
-    assert entry["status"] == "delivered"
+    entry, _ = deliver(tmp_path, "sign.usda", clash, "{do: parent, parts: [board], to: arm}")
+    says = "'arm' has a 'board' below it, and USD holds no two of one name there"
+    assert (entry["status"], entry["reason"]) == ("refused", says)
 
 
 def test_a_usd_package_is_hung_and_packed_again(tmp_path):

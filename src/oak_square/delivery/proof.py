@@ -203,7 +203,7 @@ def prove_edited(
             _prove_attached(wanted, there, i, matrix, (before, after))
         _prove_looks(wanted, there, i, materials)
     _prove_sharing(source.asset, wanted, there)
-    _prove_belongings(source, wanted, again, order)
+    _prove_belongings(source, wanted, again, order, is_rehung=is_rehung)
     return off
 
 
@@ -358,11 +358,12 @@ def _still_there(old: Any, new: Any, *, is_rehung: bool) -> bool:
     return old.is_told_in(new) if is_rehung else old.is_in(new)
 
 
-def _prove_belongings(source: Received, wanted: Asset, again: Received, order: Sequence[int]) -> None:
+def _prove_belongings(
+    source: Received, wanted: Asset, again: Received, order: Sequence[int], *, is_rehung: bool
+) -> None:
     """Check that all that no step changes is as it was: of the file, and of each part that is still one."""
     kind, other = FORMATS[source.asset.format], FORMATS[again.asset.format]
     old, new = kind.belongings(source), other.belongings(again)
-    is_rehung = [n.parent for n in source.asset.nodes] != [n.parent for n in wanted.nodes]
     for what in old:
         if not _still_there(old[what], new.get(what), is_rehung=is_rehung):
             raise Failed(say("re-opened, its {what} are not what they were", what=what))

@@ -39,6 +39,7 @@ class Standings:
         self._courses: dict[str, Course | DataTrouble] = {}
         self._found: dict[tuple[str, int], Asset | DataTrouble] = {}
         self._files: dict[str, str | None] = {}
+        self._bytes = 0  # of the geometry that is held
         # For each file, the steps that name it: before those its standing is kept, while its course goes on.
         self._asked: dict[str, list[int]] = {}
         self._named: dict[str, set[str]] = {}
@@ -119,15 +120,16 @@ class Standings:
             assert self._others is not None
             try:
                 asset = self._others.received(file)
-                self._courses[file] = Course(asset, self._sheet, answer=self._answers.get(file))
+                self._courses[file] = course = Course(asset, self._sheet, answer=self._answers.get(file))
+                self._bytes += course.bytes_held
             except DataTrouble as error:
                 self._courses[file] = error
         return self._courses[file]
 
     def _let_go(self) -> None:
         """Forget what was worked out where it holds much: it can be worked out again."""
-        courses = [course for course in self._courses.values() if isinstance(course, Course)]
-        if sum(course.bytes_held for course in courses) > _MOST_BYTES:
+        if self._bytes > _MOST_BYTES:
+            self._bytes = 0
             self._courses.clear()
             self._found.clear()
 
