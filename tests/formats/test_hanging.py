@@ -14,6 +14,7 @@ from pxr import Usd, UsdGeom, UsdShade
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
+from oak_square.formats.register import format_of
 from tests.runs import deliver_as, through, troubles
 from tests.strategies import world_points
 
@@ -385,6 +386,32 @@ def test_a_usd_package_is_hung_and_packed_again(tmp_path):
     _, out = delivered(tmp_path, "sign.usdz", data, "{do: parent, parts: [board], to: arm}")
     assert dict(tree(out))["board"] == "arm"
     assert data == (tmp_path / "in" / "sign.usdz").read_bytes()
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "what", "old", "new"),
+    [
+        ("wall.dae", QUOINS, "further elements", "<kept>yes</kept>", "<kept>no</kept>"),
+        ("wall.dae", QUOINS, "further elements", ">0.5 0.3 0.1 1<", ">0.6 0.3 0.1 1<"),
+        ("wall.dae", QUOINS, "further elements", 'target="#oak"', 'target="#pine"'),
+        ("sign.usda", SIGN, "further fields", 'familyName = "materialBind"', 'familyName = "other"'),
+        ("sign.usda", SIGN, "further fields", "custom rel holds", "custom rel carries"),
+    ],
+)
+def test_what_gets_lost_while_nodes_are_hung_is_seen(tmp_path, name, data, what, old, new):
+    part = "wall" if name == "wall.dae" else "board"
+    _, path = delivered(tmp_path, name, data, f"{{do: split, parts: [{part}], into: pieces}}")
+
+    def told(place):
+        kind = format_of(place)
+        return kind.belongings(kind.read(place, name))[what]
+
+    before = told(tmp_path / "in" / name)
+    assert before.is_told_in(told(path))
+    text = path.read_text()
+    assert old in text
+    path.write_text(text.replace(old, new))
+    assert not before.is_told_in(told(path))
 
 
 @pytest.mark.parametrize(("name", "data"), [("wall.dae", QUOINS), ("gate.3mf", TWIN_GATES), ("sign.usda", SIGN)])
