@@ -37,6 +37,16 @@ IS_LONG = "OAK_SQUARE_LONG" in os.environ
 _PROCESSES = {"tests/delivery"}  # where processes are what it is about
 
 
+_CORE = ("tests/core", "tests/steps", "tests/sheet", "tests/likely")
+
+
+def pytest_collection_modifyitems(items):
+    """Mark what needs no window, no process and no file format: `-m core`."""
+    for item in items:
+        if item.nodeid.startswith(_CORE):
+            item.add_marker("core")
+
+
 def worked_here(work, items, jobs=1, cancelled=None, *, niceness=0, abandoned=None):
     """Stand in for `in_processes`: the same work, one item after the other, in this process."""
     for item in items:

@@ -6,5 +6,5 @@ with other things, for a while.
 
 from __future__ import annotations
 
-WAIT_S = 240.0
+WAIT_S = 120.0
 WAIT_MS = int(1000 * WAIT_S)

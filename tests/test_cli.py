@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import shutil
 import signal
@@ -14,8 +15,9 @@ import pytest
 
 from oak_square import cli
 from oak_square.commands import delivering
-from oak_square.commands.talk import terminated
+from oak_square.commands.talk import interrupted, terminated
 from oak_square.delivery.proving import prove
+from oak_square.delivery.watching import Watcher
 from oak_square.demo import BATCH, SHEET
 from oak_square.steps.step import STEPS
 from oak_square.version import __version__
@@ -297,6 +299,20 @@ def test_a_command_leaves_how_numbers_are_watched_as_it_was(oak):
     before = np.geterr()
     assert oak("survey", BATCH)[0] == 0
     assert np.geterr() == before
+
+
+def test_a_watch_ends_though_what_was_raised_is_dropped(oak, batch, tmp_path, monkeypatch):
+    """As it is where it falls into a finaliser."""
+    (tmp_path / "s.yaml").write_text("prep-sheet: 1\nsteps:\n  - {do: bake}\n")
+    quiet = Watcher._look
+
+    def look(watcher):
+        with contextlib.suppress(KeyboardInterrupt):
+            interrupted()
+        return quiet(watcher)
+
+    monkeypatch.setattr(Watcher, "_look", look)
+    assert oak("watch", tmp_path / "s.yaml", batch, "--out", tmp_path / "out")[0] == 130
 
 
 @pytest.mark.parametrize("how", [(signal.default_int_handler, 130), (terminated, 143)])

@@ -7564,8 +7564,8 @@ Ist nicht mehr da</translation>
    <translation>kein Knoten dieses Namens</translation>
   </message>
   <message>
-   <source>no process can be started: {strerror} (is /dev/shm there?)</source>
-   <translation>kein Prozess lässt sich starten: {strerror} (gibt es /dev/shm?)</translation>
+   <source>no process can be started: {strerror}</source>
+   <translation>kein Prozess lässt sich starten: {strerror}</translation>
   </message>
   <message>
    <source>no rows</source>

@@ -15,7 +15,7 @@ from typing import Annotated, Any
 import typer
 from typer.core import TyperGroup
 
-from oak_square.commands.talk import code_of, hung_up, print_out, say, stoppable, terminated, unheard
+from oak_square.commands.talk import code_of, hung_up, interrupted, print_out, say, stoppable, terminated, unheard
 from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean
 from oak_square.core.words import in_english
 from oak_square.version import __version__
@@ -42,6 +42,8 @@ def main() -> None:
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")
     signal.signal(signal.SIGTERM, terminated)
+    if signal.getsignal(signal.SIGINT) is signal.default_int_handler:  # not where a shell has it ignored
+        signal.signal(signal.SIGINT, interrupted)
     if signal.getsignal(signal.SIGHUP) is signal.SIG_DFL:  # not where `nohup` has it ignored
         signal.signal(signal.SIGHUP, hung_up)
     # What overflows in a hostile file is found and said by the survey and the proof; NumPy's own words help nobody.

@@ -15,7 +15,7 @@ from oak_square.app.session.stamps import stamp_of
 from oak_square.app.view.bench import Bench
 from oak_square.app.widgets import theme
 from oak_square.app.window import Window
-from oak_square.delivery.apart import context_apart
+from oak_square.delivery.workers import load_ahead
 from tests.app.deeds import Deeds
 from tests.patience import WAIT_MS
 
@@ -85,7 +85,7 @@ class Hand:
 def server():
     """What reads files apart is forked for each test from one process that has loaded what reading them takes."""
     read = ("oak_square.app.session.reading", "oak_square.formats.usd.files", "pxr.UsdSkel", "pxr.UsdShade")
-    context_apart(*read, "scipy.spatial", "oak_square.delivery.preparing", "oak_square.delivery.proving")
+    load_ahead(*read, "scipy.spatial", "oak_square.delivery.preparing", "oak_square.delivery.proving")
 
 
 @pytest.fixture(scope="session")

@@ -5,24 +5,27 @@ from __future__ import annotations
 import hashlib
 import os
 import resource
+import signal
+import socket
 import tempfile
-from concurrent.futures.process import BrokenProcessPool
+import time
+from pathlib import Path
 
 import numpy as np
 import pytest
-from pebble.pool.process import PoolManager
 
 from oak_square.core.boxes import Box
 from oak_square.core.errors import BadUsage
-from oak_square.delivery import files, pool, preparing
+from oak_square.delivery import files, preparing, workers
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.pool import CRASHED, in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.surveying import box_json, size_json, unreadable_entry
+from oak_square.delivery.workers import CRASHED, in_processes
 from oak_square.formats.limits import Limits, limits_of
 from oak_square.formats.register import FORMATS
 from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb, write_gltf
+from tests.patience import WAIT_S
 from tests.runs import through
 
 BAKE = parse_sheet("prep-sheet: 1\nsteps:\n  - {do: bake}\n", "s.yaml")
@@ -59,30 +62,69 @@ def dies_once(place) -> str:
     return "done"
 
 
-def test_a_pool_that_is_given_up_because_a_process_died_unheard_of_costs_nothing(monkeypatch):
-    """As where the machine is so busy that a death is seen before the beginning."""
-    given_up = []
-    find = PoolManager.find_expired_task
-
-    def not_heard_of(manager, worker):
-        if not given_up:
-            given_up.append(worker)
-            raise BrokenProcessPool("All workers expired")
-        return find(manager, worker)
-
-    monkeypatch.setattr(PoolManager, "find_expired_task", not_heard_of)
-    results = {item: result for item, result, _ in in_processes(doubled_or_dead, [1, 13, 3, 4], 2)}
-    assert given_up
-    assert results == {1: 2, 13: None, 3: 6, 4: 8}
+def test_a_fork_server_that_died_is_begun_anew():
+    assert list(in_processes(doubled_or_dead, [1], 1)) == [(1, 2, "")]
+    os.kill(workers._SERVER._process, signal.SIGKILL)
+    assert list(in_processes(doubled_or_dead, [2], 1)) == [(2, 4, "")]
 
 
-def test_a_pool_that_is_given_up_again_and_again_ends(monkeypatch):
-    def never_heard_of(_, worker):
-        raise BrokenProcessPool("All workers expired")
+def killed_at_once(number: int) -> int:
+    """Stands in for work that is under way while the process it works for is interrupted."""
+    time.sleep(number)
+    return number
 
-    monkeypatch.setattr(PoolManager, "find_expired_task", never_heard_of)
-    ((item, result, why),) = in_processes(doubled_or_dead, [13], 1)
-    assert (item, result, why) == (13, None, CRASHED)
+
+def test_what_is_interrupted_at_any_point_leaves_no_process_behind_and_goes_on_working(monkeypatch):
+    """Ctrl+C falls between an order and its answer, and while items are under way."""
+    heard = socket.recv_fds
+    monkeypatch.setattr(socket, "recv_fds", lambda *_: (_ for _ in ()).throw(KeyboardInterrupt))
+    with pytest.raises(KeyboardInterrupt):
+        list(in_processes(doubled_or_dead, [1], 1))
+    monkeypatch.setattr(socket, "recv_fds", heard)
+    assert list(in_processes(doubled_or_dead, [3], 1)) == [(3, 6, "")]
+    results = in_processes(killed_at_once, [0, 60, 60], 3)
+    assert next(results) == (0, 0, "")
+    with pytest.raises(KeyboardInterrupt):
+        results.throw(KeyboardInterrupt)
+    until = time.monotonic() + WAIT_S
+    while _children_of(workers._SERVER._process):
+        assert time.monotonic() < until
+        time.sleep(0.05)
+
+
+def _children_of(process):
+    return Path(f"/proc/{process}/task/{process}/children").read_text().split()
+
+
+class _Unsent(Exception):
+    def __init__(self, one, two):
+        super().__init__(one)
+
+
+def _raise_unsent(item):
+    raise _Unsent("a fault", item)
+
+
+def _give_unsent(item):
+    return lambda: item
+
+
+def test_what_can_not_be_sent_back_is_said_in_words():
+    with pytest.raises(RuntimeError, match="_Unsent: a fault"):
+        list(in_processes(_raise_unsent, [1], 1))
+    with pytest.raises(RuntimeError, match="pickle"):
+        list(in_processes(_give_unsent, [1], 1))
+
+
+def test_large_items_and_large_results_cross_at_the_same_time():
+    items = [np.full(4_000_000, k, np.uint8) for k in range(6)]
+    found = list(in_processes(_same, items, 2))
+    assert sorted(int(result[0]) for _, result, _ in found) == list(range(6))
+    assert all(item is items[result[0]] and np.array_equal(item, result) for item, result, _ in found)
+
+
+def _same(item):
+    return item
 
 
 def test_an_item_whose_process_dies_gets_a_second_one(tmp_path):
@@ -101,12 +143,12 @@ def test_an_item_whose_process_dies_gets_a_second_one(tmp_path):
     ],
 )
 def test_no_more_processes_than_memory_has_room_for(monkeypatch, room, sizes, most, count):
-    monkeypatch.setattr(pool, "_room", lambda: room)
-    assert pool.fitting(sizes, most) == count
+    monkeypatch.setattr(workers, "_room", lambda: room)
+    assert workers.fitting(sizes, most) == count
 
 
 def test_the_room_is_what_this_machine_has():
-    assert 100_000_000 < pool._room() <= os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
+    assert 100_000_000 < workers._room() <= os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
 
 
 def test_work_that_is_cancelled_is_not_begun():
@@ -220,7 +262,7 @@ def greedy_or_idle(number: int) -> int:
 
 
 def test_a_reader_that_runs_away_costs_its_own_file(monkeypatch):
-    monkeypatch.setattr("oak_square.delivery.pool.LIMITS", Limits(seconds=3, memory_bytes=8_000_000_000))
+    monkeypatch.setattr("oak_square.delivery.workers.LIMITS", Limits(seconds=3, memory_bytes=8_000_000_000))
     with pytest.raises(MemoryError):
         list(in_processes(greedy_or_idle, [1], 1))
     found = {item: (result, why) for item, result, why in in_processes(greedy_or_idle, [2, 3, 4], 2)}
@@ -271,10 +313,17 @@ def test_where_processes_can_not_begin_that_is_said_at_once(monkeypatch):
     monkeypatch.setattr(resource, "getrlimit", lambda _: (soft, hard))
 
     def without(*_, **__):
-        raise OSError(38, "Function not implemented")
+        raise OSError(11, "Resource temporarily unavailable")
 
-    monkeypatch.setattr("pebble.ProcessPool", without)
-    with pytest.raises(BadUsage, match="/dev/shm"):
+    os.kill(workers._SERVER._process, signal.SIGKILL)
+    monkeypatch.setattr(os, "posix_spawn", without)
+    with pytest.raises(BadUsage, match=r"no process can be started: Resource"):
+        list(in_processes(_pid, [1, 2], 1))
+
+
+def test_where_processes_end_as_they_begin_that_is_said(monkeypatch):
+    monkeypatch.setattr(workers, "_order", lambda *_, **__: {"modules": []})
+    with pytest.raises(BadUsage, match="end as soon as they begin"):
         list(in_processes(_pid, [1, 2], 1))
 
 

@@ -12,7 +12,7 @@ from typing import Annotated, Any
 import typer
 
 from oak_square.commands.options import Paths, SheetFile
-from oak_square.commands.talk import code_of, listed_paths, print_on, progress, say, stoppable
+from oak_square.commands.talk import check_stopped, code_of, listed_paths, print_on, progress, say, stoppable
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
 from oak_square.delivery.batch import find_sources
@@ -141,7 +141,7 @@ def watch_command(  # noqa: PLR0913 - a command's options
     stands = f"stopped; what stands in {out} is whole and recorded"
     with last.told(voice), stoppable(stands), watching(folders, out, say) as watcher:
         while True:
-            sources = watcher.wait(for_all=once)
+            sources = watcher.wait(for_all=once, check=check_stopped)
             run = Run(
                 sources=sources,
                 sheet=loaded,

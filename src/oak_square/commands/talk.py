@@ -15,8 +15,10 @@ import typer
 from oak_square.core.errors import BadUsage, one_line
 
 __all__ = [
+    "check_stopped",
     "code_of",
     "hung_up",
+    "interrupted",
     "listed_paths",
     "print_on",
     "print_out",
@@ -69,8 +71,24 @@ class _HungUp(_Terminated):
     """The terminal is gone."""
 
 
+_CAME: list[type[KeyboardInterrupt]] = []
+
+
+def interrupted(*_: object) -> None:
+    """End as Ctrl+C does: what its signal handler calls."""
+    _CAME.append(KeyboardInterrupt)
+    raise KeyboardInterrupt
+
+
+def check_stopped() -> None:
+    """Raise what was to end this command, and came where Python drops whatever is raised, as while it frees objects."""
+    if _CAME:
+        raise _CAME.pop()
+
+
 def hung_up(*_: object) -> None:
     """End as Ctrl+C does, where the terminal is gone: nobody hears what is still said."""
+    _CAME.append(_HungUp)
     for stream in (sys.stdout, sys.stderr):
         os.dup2(os.open(os.devnull, os.O_WRONLY), stream.fileno())
     raise _HungUp
@@ -78,11 +96,13 @@ def hung_up(*_: object) -> None:
 
 def terminated(*_: object) -> None:
     """End as Ctrl+C does: what a signal handler calls."""
+    _CAME.append(_Terminated)
     raise _Terminated
 
 
 def code_of(error: BaseException) -> int:
     """Return the exit code that a shell expects of what a signal has ended."""
+    _CAME.clear()  # it was heard
     # A run that was stopped says by what; it is not asked for its kind, which would load all that runs.
     ended_by = getattr(error, "by", error)
     if isinstance(ended_by, _HungUp):

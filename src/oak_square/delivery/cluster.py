@@ -1,13 +1,12 @@
 """The same work on the workers of a Dask cluster: files by paths that all of them share, results as they come.
 
-A worker has each asset worked on in a process of its own, as is done here (`pool`): time and memory are bounded there
-too, and what dies costs its asset alone. Dask sees to workers that come, go and die.
+A worker has each asset worked on in a process of its own, as is done here (`workers`): time and memory are bounded
+there too, and what dies costs its asset alone. Dask sees to workers that come, go and die.
 """
 
 from __future__ import annotations
 
 import logging
-import multiprocessing
 import pickle
 import queue
 import re
@@ -20,8 +19,9 @@ from pathlib import Path
 from typing import Any
 
 from oak_square.core.errors import BadUsage, one_line
-from oak_square.delivery.holding import ends_held_back
-from oak_square.delivery.pool import CRASHED, Subprocess
+from oak_square.core.words import say
+from oak_square.delivery.local_cluster import begin_local_cluster, ends_held_back
+from oak_square.delivery.workers import CRASHED, Team
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.version import __version__
 
@@ -35,7 +35,7 @@ _ROUND_S = 1.0  # between looks at who has come and gone
 _SEEN_S = 3.0  # until what was just made is seen over a shared file system
 _DEATHS = 1  # of workers over one asset that it is begun anew after
 
-_IDLE: list[Subprocess] = []
+_IDLE: list[Team] = []
 """In a worker: processes that wait for work, one for each of its threads."""
 
 Paths = Callable[[Any], Sequence[Path]]
@@ -96,7 +96,7 @@ def connected(scheduler: str, sight: Sequence[Path], most: int, say: Say | None)
         "distributed.scheduler.allowed-failures": _DEATHS,
         "distributed.scheduler.worker-saturation": 1.0,  # what waits beside an asset that kills is not blamed for it
     }
-    own = _of_our_own(distributed, min(int(local[1]), max(most, 1))) if local else nullcontext(scheduler)
+    own = begin_local_cluster(min(int(local[1]), max(most, 1)), _PATIENCE_S) if local else nullcontext(scheduler)
     with dask.config.set(settings), own as place:
         client = _client(distributed, place)
         try:
@@ -109,28 +109,6 @@ def connected(scheduler: str, sight: Sequence[Path], most: int, say: Say | None)
                     if client.status == "running":
                         client.run(_let_go, on_error="ignore")
                 client.close(timeout=_LOOK_S * 10)
-
-
-@contextmanager
-def _of_our_own(distributed: Any, workers: int) -> Iterator[Any]:
-    """Give a scheduler with workers on this machine, which end with it."""
-    cluster = None
-    try:
-        with ends_held_back():
-            cluster = distributed.LocalCluster(
-                n_workers=workers,
-                threads_per_worker=1,
-                processes=True,
-                memory_limit=0,  # each asset's process is bounded, as always
-                dashboard_address=None,
-                scheduler_kwargs={"dashboard_address": ":0"},  # it serves on some port even so, and has one it likes
-                silence_logs=logging.CRITICAL,
-            )
-        yield cluster
-    finally:
-        if cluster is not None:
-            with ends_held_back():
-                cluster.close(timeout=_PATIENCE_S)
 
 
 def _client(distributed: Any, address: Any) -> Any:
@@ -333,14 +311,14 @@ def _worked(whole: bytes, terms: _Terms) -> tuple[Any, str]:
     why = _why_unfit(terms)
     if why:
         raise _Unfit(get_worker().address, why)
-    # A nanny's worker counts as a daemon, which may start no process; ours ends with it by itself.
-    multiprocessing.current_process()._config["daemon"] = False  # type: ignore[attr-defined]
     work, item = pickle.loads(whole)
-    hand = _IDLE.pop() if _IDLE else Subprocess()
+    team = _IDLE.pop() if _IDLE else Team(1)
     try:
-        return hand.do(work, item, lambda: terms.shop is not None and not terms.shop.exists())
+        given_up = None, say("given up")
+        found = team.run(work, [item], abandoned=lambda: terms.shop is not None and not terms.shop.exists())
+        return next(((result, why) for _, result, why in found), given_up)
     finally:
-        _IDLE.append(hand)
+        _IDLE.append(team)
 
 
 def _let_go() -> None:

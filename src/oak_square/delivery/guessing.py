@@ -15,8 +15,8 @@ from oak_square.core.likely.clues import Clues, clues_of
 from oak_square.core.likely.nouns import nouns
 from oak_square.core.size_book import SizeBook
 from oak_square.delivery.batch import Source, find_book
-from oak_square.delivery.pool import in_processes
 from oak_square.delivery.surveying import load_book, receive
+from oak_square.delivery.workers import in_processes
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.questions import guesses_for, settled_in
 

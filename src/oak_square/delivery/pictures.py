@@ -16,8 +16,8 @@ from oak_square.core.scene import Asset
 from oak_square.core.size_book import SizeBook
 from oak_square.delivery.batch import Source
 from oak_square.delivery.guessing import guessed
-from oak_square.delivery.pool import fitting, in_processes
 from oak_square.delivery.surveying import receive
+from oak_square.delivery.workers import fitting, in_processes
 from oak_square.formats.register import FORMATS
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.model import Sheet

@@ -21,10 +21,10 @@ from oak_square.core.words import say
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import read_plain, sha256_of
 from oak_square.delivery.outbox import MANIFEST, checked_entries
-from oak_square.delivery.pool import in_processes
 from oak_square.delivery.proof_clips import sampled_times
 from oak_square.delivery.set_out import checked_set_out, scene_trouble
 from oak_square.delivery.surveying import receive
+from oak_square.delivery.workers import in_processes
 from oak_square.formats.register import FORMATS
 
 __all__ = ["Proved", "prove"]

@@ -21,10 +21,10 @@ from oak_square.delivery.files import Digests
 from oak_square.delivery.guessing import guessed
 from oak_square.delivery.landing import Landing, clashing
 from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
-from oak_square.delivery.pool import fitting, in_processes
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.proof_written import COMPARED, NOT_COMPARED
 from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out, write_set_out
+from oak_square.delivery.workers import fitting, in_processes
 from oak_square.formats.register import FORMATS
 from oak_square.sheet.evaluate import unmatched_steps
 from oak_square.sheet.model import Sheet

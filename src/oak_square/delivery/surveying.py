@@ -20,7 +20,7 @@ from oak_square.core.size_book import MOST_BYTES, SizeBook, parse_book
 from oak_square.core.survey import survey
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source
-from oak_square.delivery.pool import in_processes
+from oak_square.delivery.workers import in_processes
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.register import FORMATS, entry_of, format_of
 from oak_square.formats.shared.crossing import losses_said

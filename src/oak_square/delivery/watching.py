@@ -68,13 +68,14 @@ class Watcher:
         self._done: dict[Path, State] | None = None
         self._lost: set[Path] = set()
 
-    def wait(self, *, for_all: bool = False) -> tuple[Source, ...]:
+    def wait(self, *, for_all: bool = False, check: Callable[[], object] = lambda: None) -> tuple[Source, ...]:
         """Return the models that have stopped changing, once one has come, changed or gone since the last time.
 
         The first time, that is once those that are there already have been looked at for long enough. `for_all` waits
-        until nothing changes any more.
+        until nothing changes any more. `check` is called at each look; what it raises ends the wait.
         """
         while True:
+            check()
             self._woken.clear()
             looked = self._look()
             still, growing = looked if looked is not None else ({}, set())

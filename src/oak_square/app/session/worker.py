@@ -37,10 +37,10 @@ from oak_square.core.topology import is_known, topology
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, find_sources
 from oak_square.delivery.pictures import pictures_of
-from oak_square.delivery.pool import in_processes
 from oak_square.delivery.report import check_reports, write_reports
 from oak_square.delivery.running import Run, deliver
 from oak_square.delivery.surveying import why_not
+from oak_square.delivery.workers import in_processes
 from oak_square.formats.register import format_of
 from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
