@@ -1882,10 +1882,6 @@ Ist nicht mehr da</translation>
    <translation>Ist es so groß, wie es sein soll?</translation>
   </message>
   <message>
-   <source>It does not seem to lie on its side or back</source>
-   <translation>Es scheint nicht auf der Seite oder dem Rücken zu liegen</translation>
-  </message>
-  <message>
    <source>It does not seem to lie on its side or back.</source>
    <translation>Es scheint nicht auf der Seite oder dem Rücken zu liegen.</translation>
   </message>
@@ -2443,10 +2439,6 @@ Ist nicht mehr da</translation>
   <message>
    <source>No unit is certain yet</source>
    <translation>Noch ist keine Einheit sicher</translation>
-  </message>
-  <message>
-   <source>Node to hang from</source>
-   <translation>Knoten, an dem es hängt</translation>
   </message>
   <message>
    <source>None yet</source>
@@ -4344,6 +4336,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>What is found</source>
    <translation>Was gefunden ist</translation>
+  </message>
+  <message>
+   <source>What is seldom needed</source>
+   <translation>Was selten gebraucht wird</translation>
   </message>
   <message>
    <source>What is settled about the window can't be kept between runs ({trouble})</source>
@@ -10383,6 +10379,10 @@ Kasten  {size}</translation>
   <message>
    <source>{word} {done} of {total}{words}</source>
    <translation>{word} {done} von {total}{words}</translation>
+  </message>
+  <message>
+   <source>{word}: click it in the view</source>
+   <translation>{word}: in der Ansicht anklicken</translation>
   </message>
   <message>
    <source>{word}: select an asset, or pick parts, to take hold of</source>

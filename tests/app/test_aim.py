@@ -202,7 +202,7 @@ def test_parts_are_hung_and_set_to_their_parents_by_hand(hand, batch):
     hand.pick("narrowboat.glb")
     in_hierarchy(hand, "chimney")
     hand.stage("bake")
-    hang = hand.body("bake").hang
+    hang = hand.body("bake").forms["parent"].editors["to"].box
     hang.setFocus()
     hang.setCurrentIndex(hang.findText("above"))
     hang.activated.emit(hang.currentIndex())
@@ -296,7 +296,7 @@ def test_what_a_split_meets_is_parts_alone(hand, batch):
     hand.open(batch)
     hand.pick("narrowboat.glb")
     hand.stage("bake")
-    hand.click(hand.body("bake").split)
+    hand.click(hand.body("bake").forms["split"].editors["into"].choices.buttons["pieces"])
     assert hand.window.panel.scope.says.text() == "Applies to <b>1 asset</b>, <b>5 parts</b>"
 
 

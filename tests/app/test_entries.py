@@ -209,7 +209,7 @@ def test_a_part_is_taken_apart_and_a_piece_gets_a_pivot_of_its_own(hand, lock):
     hand.open(lock)
     hand.pick("strapping_bollard.glb")
     hand.stage("bake")
-    hand.click(hand.body("bake").split)
+    hand.click(hand.body("bake").forms["split"].editors["into"].choices.buttons["pieces"])
     asset = hand.session.outcomes["strapping_bollard.glb"].after.asset
     assert [n.name for n in asset.nodes if n.kind == "part"] == [f"strapping_bollard.{k}" for k in (1, 2, 3, 4)]
     hand.session.select(("strapping_bollard.glb",), (2,))

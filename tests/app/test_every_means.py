@@ -226,7 +226,7 @@ def test_a_check_is_made_in_deliver_and_fails_those_for_which_it_does_not_hold(g
     gate.stage("deliver")
     gate.click(gate.body("deliver").pages.tabs.buttons["check"])
     assert gate.window.panel.scope.isVisible()
-    typed(gate, gate.body("deliver").check.ends["height"][1], "1 cm")
+    typed(gate, gate.body("deliver").forms["check"].editors["height"].high, "1 cm")
     assert draft(gate) == {"do": "check", "height": {"max": "1 cm"}, **WHOLE}
     gate.key(Qt.Key.Key_Return)
     assert gate.session.outcomes["gate_leaf.glb"].after.status == "failed"
@@ -241,7 +241,7 @@ def test_one_unit_of_the_file_is_typed_in_modules_too(gate):
     gate.settle()
     gate.stage("deliver")
     gate.click(gate.body("deliver").pages.tabs.buttons["check"])
-    typed(gate, gate.body("deliver").check.one, "2 mod")
+    typed(gate, gate.body("deliver").forms["check"].editors["unit"].one, "2 mod")
     assert draft(gate)["unit"] == pytest.approx(1.0)
 
 

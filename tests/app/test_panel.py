@@ -57,6 +57,10 @@ def step(**words):
     return STEPS[words["do"]].model_validate(words)
 
 
+def split_button(bake):
+    return bake.forms["split"].editors["into"].choices.buttons["pieces"]
+
+
 def press(qtbot, button):
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton, pos=QPoint(8, 8))
 
@@ -83,7 +87,11 @@ def test_every_stage_has_a_form_that_says_what_it_is_for(column):
         ("pivot", lambda b: b.places.buttons["mass"], {"do": "pivot", "at": "mass"}),
         ("bake", lambda b: b.channels["location"], {"do": "bake", "what": ["location"]}),
         ("bake", lambda b: b.usual, {"do": "bake", "what": ["rotation", "scale"]}),
-        ("bake", lambda b: b.split, {"do": "split", "into": "pieces"}),
+        (
+            "bake",
+            split_button,
+            {"do": "split", "into": "pieces"},
+        ),
         ("place", lambda b: b.ground, {"do": "place", "ground": True}),
     ],
 )

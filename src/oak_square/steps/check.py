@@ -11,7 +11,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validat
 
 from oak_square.core.boxes import EXTENTS, Box, asset_box, tree_box
 from oak_square.core.errors import Failed
-from oak_square.core.frames import Reading
+from oak_square.core.frames import AXES, Reading
 from oak_square.core.lengths import UNITS, format_length
 from oak_square.core.likely.sides import side_down
 from oak_square.core.placement import turn_degrees
@@ -27,6 +27,7 @@ from oak_square.core.tolerances import (
     SPECK,
 )
 from oak_square.core.words import joined, say
+from oak_square.steps.form_hints import FormHint
 from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Length, Setting, Step, is_unit, registered, said
 
 Array = NDArray[np.float64]
@@ -71,24 +72,68 @@ def _is_unit_of_file(value: float | str) -> float | str:
     return is_unit(value)
 
 
+_BAKED = FormHint(
+    over=say("channels of every node read 0 and 1"),
+    choices=tuple(
+        (c, term(c), say("No node carries a {name}", name=term(c))) for c in ("rotation", "scale", "location")
+    ),
+    usual=("rotation", "scale"),
+)
+_PIVOT = FormHint(
+    word=say("its pivot"),
+    choices=(
+        ("", term("any"), say("The pivot may be anywhere")),
+        ("base", term("base"), say("The pivot is the middle of its box's bottom")),
+        ("middle", term("middle"), say("The pivot is the middle of its box")),
+    ),
+)
+_UNIT = FormHint(
+    over=say("the file's unit is"),
+    kind="unit",
+    choices=(("", term("any"), say("The file may be read in any unit")),),
+    of_asset=True,
+)
+_UP = FormHint(
+    over=say("the file's up is"),
+    choices=(
+        ("", term("any"), say("Any axis of the file may be up")),
+        *((a, a.replace("-", "−"), say("The file's {a} is up", a=a)) for a in AXES),
+    ),
+    of_asset=True,
+)
+
+
 @registered
 class CheckStep(Step):
     """Holds the asset as it stands here against what the team has agreed."""
 
     stage: ClassVar[str] = "deliver"
 
+    about_it: ClassVar[str] = say("A check changes nothing. An asset for which it does not hold is not delivered.")
+
     do: Literal["check"] = "check"
-    width: Between | None = Field(None, description=say("The range its width must lie in."))
+    width: Annotated[Between | None, FormHint(over=say("its size lies between"))] = Field(
+        None, description=say("The range its width must lie in.")
+    )
     height: Between | None = Field(None, description=say("The range its height must lie in."))
     depth: Between | None = Field(None, description=say("The range its depth must lie in."))
-    baked: bool | list[Channel] | None = Field(None, description=say("Rotation and scale of every node read 0 and 1."))
-    grounded: bool | None = Field(None, description=say("Its bottom is at height 0."))
-    upright: bool | None = Field(None, description=say("It does not seem to lie on its side or back."))
-    pivot: Literal["base", "middle"] | None = Field(None, description=say("Where its pivot must be on its box."))
-    unit: Annotated[float | str, AfterValidator(_is_unit_of_file)] | None = Field(
+    baked: Annotated[bool | list[Channel] | None, _BAKED] = Field(
+        None, description=say("Rotation and scale of every node read 0 and 1.")
+    )
+    grounded: Annotated[
+        bool | None,
+        FormHint(over=say("and"), word=say("Its bottom is at height 0"), tip=say("Its lowest point is at height 0")),
+    ] = Field(None, description=say("Its bottom is at height 0."))
+    upright: Annotated[bool | None, FormHint(word=say("It stands upright"), of_asset=True)] = Field(
+        None, description=say("It does not seem to lie on its side or back.")
+    )
+    pivot: Annotated[Literal["base", "middle"] | None, _PIVOT] = Field(
+        None, description=say("Where its pivot must be on its box.")
+    )
+    unit: Annotated[Annotated[float | str, AfterValidator(_is_unit_of_file)] | None, _UNIT] = Field(
         None, description=say("The unit the file must be read in.")
     )
-    up: Literal["+X", "-X", "+Y", "-Y", "+Z", "-Z", "X", "Y", "Z"] | None = Field(
+    up: Annotated[Literal["+X", "-X", "+Y", "-Y", "+Z", "-Z", "X", "Y", "Z"] | None, _UP] = Field(
         None, description=say("The file axis that must be up.")
     )
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-__all__ = ["edited", "own_words"]
+__all__ = ["SHARED", "edited", "own_words"]
 
-_SHARED = ("for", "parts", "skip", "paused", "may-refuse", "note")
+SHARED = ("for", "parts", "skip", "paused", "may-refuse", "note")
 """What a step of any kind may say; it is shown above and below the form of the stage."""
 
 
@@ -23,7 +23,7 @@ def edited(step: Mapping[str, Any], told: Mapping[str, Any], wished: Mapping[str
     wished : mapping
         What the form says now; empty where what it shows was cleared.
     """
-    shared = {k: step[k] for k in _SHARED if k in step}
+    shared = {k: step[k] for k in SHARED if k in step}
     if wished and wished["do"] != step["do"]:
         return {**wished, **shared}
     gone = set(told) - set(wished) - {"do"}
@@ -35,4 +35,4 @@ def edited(step: Mapping[str, Any], told: Mapping[str, Any], wished: Mapping[str
 
 def own_words(step: Mapping[str, Any]) -> dict[str, Any]:
     """Return what the form of a step's stage shows of its words; what else it says has rows of its own."""
-    return {k: v for k, v in step.items() if k not in (*_SHARED, "of")}
+    return {k: v for k, v in step.items() if k not in (*SHARED, "of")}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
@@ -10,7 +10,12 @@ from oak_square.core.errors import Failed, Refused, did_you_mean
 from oak_square.core.motion import rehung
 from oak_square.core.scene import Asset
 from oak_square.core.words import one_or_many, say
+from oak_square.steps.form_hints import FormHint
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+
+_TO = FormHint(
+    word=say("hang from"), kind="node", tip=say("What is aimed at hangs from that node from then on; nothing moves")
+)
 
 
 @registered
@@ -21,7 +26,7 @@ class ParentStep(Step):
     needs_parts: ClassVar[bool] = True
 
     do: Literal["parent"] = "parent"
-    to: str | None = Field(description=say("The node they hang from, by name; null for none."))
+    to: Annotated[str | None, _TO] = Field(description=say("The node they hang from, by name; null for none."))
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset with those nodes hung from there.

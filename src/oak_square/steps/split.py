@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -13,7 +13,18 @@ from oak_square.core.pieces import pieces_of
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.words import say
+from oak_square.steps.form_hints import FormHint
 from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+
+_INTO = FormHint(
+    choices=(
+        (
+            "pieces",
+            say("Take apart in pieces"),
+            say("Pieces that nothing joins become parts of their own, with their own pivots; nothing moves"),
+        ),
+    )
+)
 
 
 @registered
@@ -25,7 +36,7 @@ class SplitStep(Step):
     means_all: ClassVar[bool] = True
 
     do: Literal["split"] = "split"
-    into: Literal["pieces"] = Field(
+    into: Annotated[Literal["pieces"], _INTO] = Field(
         "pieces", description=say("Connected pieces; vertices at one position count as joined.")
     )
 

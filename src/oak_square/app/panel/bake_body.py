@@ -7,12 +7,12 @@ from typing import Any
 
 import numpy as np
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QWidget
 
 from oak_square.app.panel.bake_table import BakeTable
 from oak_square.app.panel.body import Array, Body
 from oak_square.app.panel.shape_page import ShapePage
-from oak_square.app.widgets.fields import Choices, column, labelled
+from oak_square.app.widgets.fields import Choices, column
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import capital, say
@@ -26,13 +26,13 @@ _CHANNELS = (
     ("scale", say("Scale becomes 1; what it did goes into the geometry")),
     ("location", say("Location becomes 0; the pivot goes to the parent's origin")),
 )
-_MOST_NAMES = 200
 
 
 class BakeBody(Body):
     """Which channels to bake or to reset, over a table of what they read; or which vertices to move."""
 
     stage = "bake"
+    by_hand = ("bake", "reset", "shape")
     take_wished = Signal(object)  # the vertices to take hold of, as a shape says it; None for none
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -67,20 +67,9 @@ class BakeBody(Body):
         self.usual.setToolTip(say("The usual bake: pivots stay where they are"))
         self.usual.clicked.connect(lambda: self.wish({"do": "bake", "what": ["rotation", "scale"]}))
         rows.addWidget(self.usual)
-        self.split = QPushButton(say("Take apart in pieces"), self)
-        self.split.setToolTip(
-            say("Pieces that nothing joins become parts of their own, with their own pivots; nothing moves")
-        )
-        self.split.setCheckable(True)
-        self.split.setProperty("role", "choice")
-        self.split.clicked.connect(lambda on: self.wish({"do": "split", "into": "pieces"} if on else {}))
-        rows.addWidget(self.split)
-        self.hang = QComboBox(self)
-        self.hang.setAccessibleName(say("Node to hang from"))
-        self.hang.setToolTip(say("What is aimed at hangs from that node from then on; nothing moves"))
-        self.hang.activated.connect(self._hang_from)
-        self._hanging = labelled(say("hang from"), self.hang, self)
-        rows.addWidget(self._hanging)
+        self._others = QWidget(self)
+        self.add_forms(column(self._others, 6))
+        rows.addWidget(self._others)
         self.shape = ShapePage(self)
         self.shape.wished.connect(self.wish)
         self.shape.take_wished.connect(self.take_wished)
@@ -104,15 +93,12 @@ class BakeBody(Body):
     def _show_means(self) -> None:
         is_shape = self.means.choice == "shape"
         self.shape.setVisible(is_shape)
-        for other in (self._channel_row, self.table, self.usual, self.split):
+        for other in (self._channel_row, self.table, self.usual, self._others):
             other.setVisible(not is_shape)
 
     def show_taken(self, take: Mapping[str, Any] | None, points: Array) -> None:
         """Take note of which vertices are taken hold of, and where those of the lead asset are, shape (N, 3), world."""
         self.take, self.taken = take, points
-
-    def _hang_from(self, index: int) -> None:
-        self.wish({"do": "parent", "to": self.hang.itemData(index)} if index else {})
 
     def _changed(self, _key: str = "") -> None:
         words = self._said()
@@ -134,24 +120,8 @@ class BakeBody(Body):
         told = self.taken, self.delivery_from_working
         self.shape.show_words(own, take, *told, self.names, self.shown, of_nodes=self.nodes is not None)
         self._show_means()
-        self.split.setChecked(step is not None and step.do == "split")
         what = getattr(step, "what", [])
         for name, box in self.channels.items():
             box.setChecked(name in what)
         if step is not None and step.do in self.means.buttons:
             self.means.show_choice(step.do)
-        self._show_hanging(step, asset)
-
-    def _show_hanging(self, step: Step | None, asset: Asset | None) -> None:
-        """Offer what parts and groups can hang from, once some are aimed at."""
-        aimed = asset is not None and self.nodes is not None and self.means.choice != "shape"
-        self._hanging.setVisible(aimed)
-        names = [n.name for n in asset.nodes[:_MOST_NAMES]] if asset is not None and aimed else []
-        if [self.hang.itemText(k) for k in range(2, self.hang.count())] != names:
-            self.hang.clear()
-            self.hang.addItem(say("choose a node…"), "")
-            self.hang.addItem(say("(none)"), None)
-            for name in names:
-                self.hang.addItem(name, name)
-        to = getattr(step, "to", "")
-        self.hang.setCurrentIndex(1 if to is None else max(0, self.hang.findData(to)))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import TypeVar
 
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QBoxLayout, QWidget
 
 from oak_square.app.panel.bake_body import BakeBody
 from oak_square.app.panel.body import Body
@@ -36,6 +36,9 @@ class Bodies(Mapping[str, Body]):
         if stage not in self._made:
             body = self._made[stage] = _KINDS[stage](self._home)
             body.hide()
+            rows = body.layout()
+            assert isinstance(rows, QBoxLayout)
+            body.add_forms(rows)
             for kind, then in self._due:
                 if isinstance(body, kind):
                     then(body)

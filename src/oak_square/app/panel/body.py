@@ -8,15 +8,19 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QBoxLayout, QWidget
 
+from oak_square.app.panel.field_editors import Around
+from oak_square.app.panel.step_form import StepForm
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
-from oak_square.steps.step import Step
+from oak_square.steps.step import STEPS, Step
 
 Array = NDArray[np.float64]
 __all__ = ["Array", "Body", "box_of"]
+
+_MOST_NAMES = 200  # nodes to choose one from
 
 
 class Body(QWidget):
@@ -26,6 +30,8 @@ class Body(QWidget):
     point_wished = Signal(str, object)  # what a point is asked for in words, and what takes it: its words, the pick
     narrowing_changed = Signal()  # another of its means is in front, one that may take no parts
     stage = ""
+    by_hand: tuple[str, ...] = ()
+    """The steps of this stage that it has means of its own for; any other has its form by itself."""
     shown = ShownUnit()
     """What lengths are shown and typed in."""
     nodes: tuple[int, ...] | None = None
@@ -38,6 +44,30 @@ class Body(QWidget):
     """What a number without a unit means on the sheet, metres."""
     delivery_from_working: Array = np.eye(3)
     """The (3, 3) rotation that shows points along the delivery axes."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.forms: dict[str, StepForm] = {}
+
+    def add_form(self, do: str, rows: QBoxLayout) -> None:
+        """Make the form that a kind of step has by itself, at the end of `rows`."""
+        form = self.forms[do] = StepForm(STEPS[do], self)
+        form.wished.connect(self.wish)
+        form.point_wished.connect(self.point_wished)
+        rows.addWidget(form)
+
+    def add_forms(self, rows: QBoxLayout) -> None:
+        """Make those of all steps of this stage that have no other means."""
+        for do, kind in STEPS.items():
+            if kind.stage == self.stage and do not in self.by_hand and do not in self.forms:
+                self.add_form(do, rows)
+
+    def show_forms(self, words: Mapping[str, Any], asset: Asset | None) -> None:
+        """Match these to a step's words, or to none."""
+        nodes = [] if asset is None else [node.name for node in asset.nodes[:_MOST_NAMES]]
+        around = Around(shown=self.shown, names=self.names, nodes=nodes, of_nodes=self.nodes is not None)
+        for form in self.forms.values():
+            form.show_words(words, around)
 
     @property
     def makes_steps(self) -> bool:

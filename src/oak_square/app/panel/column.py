@@ -164,6 +164,7 @@ class PanelColumn(QWidget):
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
         self._told = own_words(self._words)
+        body.show_forms(self._told, asset)
         if own is None:
             self.consequences.show_consequences(())
         self._has_draft = draft is not None

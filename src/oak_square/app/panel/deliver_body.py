@@ -21,7 +21,6 @@ from PySide6.QtWidgets import (
 
 from oak_square.app.panel.afterwards import Afterwards
 from oak_square.app.panel.body import Body
-from oak_square.app.panel.check_form import CheckForm
 from oak_square.app.panel.results import Results
 from oak_square.app.widgets.fields import Advice, column, labelled, section, soft
 from oak_square.app.widgets.pace import Pace
@@ -34,7 +33,6 @@ from oak_square.core.words import counted, say
 from oak_square.delivery.running import WOULD_STOP
 from oak_square.formats.register import FORMATS
 from oak_square.sheet.model import Deliver
-from oak_square.steps.edited import own_words
 from oak_square.steps.step import Step
 
 __all__ = ["DeliverBody"]
@@ -71,9 +69,7 @@ class DeliverBody(Body):
         column(self).addWidget(self.pages, 1)
         self.pages.turned.connect(lambda _: self.narrowing_changed.emit())
         rows = column(self.pages.add("write"))
-        self.check = CheckForm(self)
-        self.check.wished.connect(self.wish)
-        column(self.pages.add("check")).addWidget(self.check)
+        self.add_forms(column(self.pages.add("check")))
         self.summary = soft("", self)
         rows.addWidget(self.summary)
         self._make_target(rows)
@@ -106,7 +102,6 @@ class DeliverBody(Body):
         self._pace = Pace()
         self._into = Path()
         self._is_dry = False
-        self._told: dict[str, Any] = {}
 
     def _make_buttons(self, rows: QVBoxLayout) -> None:
         self.run = QPushButton(say("Deliver and prove"), self)
@@ -129,10 +124,8 @@ class DeliverBody(Body):
 
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a check."""
-        self._told = {} if step is None else own_words(step.words())
         if step is not None:
             self.pages.open_for(step, "check")
-        self.check.show_words(self._told, self.shown, of_nodes=self.nodes is not None)
 
     def _make_target(self, rows: QVBoxLayout) -> None:
         """Make the fields of what is written, and where."""

@@ -47,6 +47,7 @@ class PivotBody(Body):
     """To a box point with insets, to the origin, to coordinates; of the asset, its parts, its groups or all."""
 
     stage = "pivot"
+    by_hand = ("pivot",)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -33,6 +33,7 @@ class PlaceBody(Body):
     _asset = Weakly[Asset]()
 
     stage = "place"
+    by_hand = ("place",)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -41,6 +41,7 @@ class SizeBody(Body):
     """The unit a file's numbers are in, or the size the thing shall have."""
 
     stage = "size"
+    by_hand = ("unit", "size")
     pick_wished = Signal(object)  # what to call with the name of the asset that is picked
 
     def __init__(self, parent: QWidget | None = None) -> None:

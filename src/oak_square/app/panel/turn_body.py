@@ -30,6 +30,7 @@ class TurnBody(Body):
     """Up and front, as signed file axes; degrees about some axes; angles; directions."""
 
     stage = "turn"
+    by_hand = ("turn",)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
