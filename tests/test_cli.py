@@ -304,14 +304,14 @@ def test_a_command_leaves_how_numbers_are_watched_as_it_was(oak):
 def test_a_watch_ends_though_what_was_raised_is_dropped(oak, batch, tmp_path, monkeypatch):
     """As it is where it falls into a finaliser."""
     (tmp_path / "s.yaml").write_text("prep-sheet: 1\nsteps:\n  - {do: bake}\n")
-    quiet = Watcher._look
+    quiet = Watcher._look_for_models
 
     def look(watcher):
         with contextlib.suppress(KeyboardInterrupt):
             interrupted()
         return quiet(watcher)
 
-    monkeypatch.setattr(Watcher, "_look", look)
+    monkeypatch.setattr(Watcher, "_look_for_models", look)
     assert oak("watch", tmp_path / "s.yaml", batch, "--out", tmp_path / "out")[0] == 130
 
 

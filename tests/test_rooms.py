@@ -117,3 +117,12 @@ def test_one_class_has_one_name():
                 homes.setdefault(node.name, []).append(path.relative_to(HOME).as_posix())
     assert len(homes) > 400
     assert {name: there for name, there in homes.items() if len(there) > 1} == {}
+
+
+def test_a_private_function_says_what_it_does_so_that_few_share_a_name():
+    homes: dict[str, list[str]] = {}
+    for path in sorted(HOME.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.FunctionDef) and node.name.startswith("_") and not node.name.startswith("__"):
+                homes.setdefault(node.name, []).append(path.relative_to(HOME).as_posix())
+    assert {name: there for name, there in homes.items() if len(there) > 3} == {}

@@ -62,7 +62,7 @@ def load_sheet(path_or_text: PathLike) -> dict[str, Any]:
     BadInput
         If it can't be read, or says something impossible; with the line.
     """
-    return _plain(sheet_words(_read_sheet(path_or_text).sheet))
+    return _plain_document(sheet_words(_read_sheet(path_or_text).sheet))
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +94,7 @@ def _read_sheet(given: PathLike | Mapping[str, Any]) -> _ReadSheet:
             raise BadInput(f"can't be read: {error.strerror or error}", file) from error
     if len(data) > _MOST_SHEET_BYTES:
         raise BadInput(f"is larger than {_MOST_SHEET_BYTES} bytes, which no sheet is", file)
-    with _told():
+    with _as_bad_input():
         try:
             return _ReadSheet(parse_sheet(data.decode("utf-8-sig"), file), data, file)
         except UnicodeDecodeError as error:
@@ -125,12 +125,12 @@ def survey(
     given = _paths(paths)
     if to is not None and to not in made():
         raise BadInput(f"'{to}' is no format that is made ({', '.join(made())})")
-    with _told():
+    with _as_bad_input():
         found = Path(size_book) if size_book is not None else find_book(given)
         book = None if found is None else load_book(found)
         sources = told_apart(find_sources(given))
         nouns()
-        return _plain(survey_document(survey_batch(sources, book=book, to=to)))
+        return _plain_document(survey_document(survey_batch(sources, book=book, to=to)))
 
 
 def prep(  # noqa: PLR0913 - as the contract has it
@@ -171,7 +171,7 @@ def prep(  # noqa: PLR0913 - as the contract has it
     given = _paths(paths)
     if jobs is not None and jobs < 1:
         raise BadInput(f"{jobs} processes can do nothing")
-    with _told():
+    with _as_bad_input():
         run = Run(
             sources=tuple(find_sources(given)),
             sheet=loaded.sheet,
@@ -184,7 +184,7 @@ def prep(  # noqa: PLR0913 - as the contract has it
             book=book_for(loaded.sheet, given),
         )
         try:
-            return _plain(deliver(run, progress, tell=lambda _: None))
+            return _plain_document(deliver(run, progress, tell=lambda _: None))
         except BadReference as error:
             line = None if isinstance(sheet, Mapping) else step_line(loaded.text, error.step)
             raise BadInput(str(error), loaded.file, line) from error
@@ -205,15 +205,15 @@ def prove(folder: PathLike) -> dict[str, Any]:
     BadInput
         If there is no manifest, or it can't be read.
     """
-    with _told():
+    with _as_bad_input():
         rows = [
             {"output": each.name, "holds": each.trouble is None, "reason": each.trouble}
             for each in proved(Path(folder))
         ]
-    return _plain({"holds": all(row["holds"] for row in rows), "assets": rows})
+    return _plain_document({"holds": all(row["holds"] for row in rows), "assets": rows})
 
 
-def _plain(document: dict[str, Any]) -> dict[str, Any]:
+def _plain_document(document: dict[str, Any]) -> dict[str, Any]:
     """Return a document of nothing but plain text, numbers, lists and dictionaries."""
     plain: dict[str, Any] = in_english(document)
     return plain
@@ -236,7 +236,7 @@ def _is_text(words: str) -> bool:
 
 
 @contextmanager
-def _told() -> Iterator[None]:
+def _as_bad_input() -> Iterator[None]:
     """Let what the command would end with 2 for be told as `BadInput`; numbers that overflow are found, not said."""
     try:
         with np.errstate(all="ignore"):

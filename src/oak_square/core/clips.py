@@ -235,7 +235,7 @@ def carried_values(track: Track, before: Asset, above: Array, below: Array) -> A
         sized: Array = values @ order * (a_size * b_size * along)
         return sized
     if track.path == "rotation":
-        return _turned(quaternion_of(a_turn), values, quaternion_of(b_turn))
+        return _multiply_quaternions(quaternion_of(a_turn), values, quaternion_of(b_turn))
     linear = above[:3, :3]
     carried = values @ linear.T
     rest = matrix_of(node.placement)[:3, :3] @ below[:3, 3]
@@ -287,7 +287,7 @@ def _is_square(turn: Array) -> bool:
     return bool(np.abs(np.abs(turn) - np.abs(np.rint(turn))).max() < SAME_UNIT)
 
 
-def _turned(a: Array, values: Array, b: Array) -> NDArray[Any]:
+def _multiply_quaternions(a: Array, values: Array, b: Array) -> NDArray[Any]:
     """Return quaternions, shape (..., 4), multiplied by one from the left and one from the right: linear in them."""
     left, right = _left(a), _right(b)
     found: Array = values @ (left @ right).T

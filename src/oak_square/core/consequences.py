@@ -58,8 +58,8 @@ def consequences_of(before: Asset, after: Asset) -> tuple[Consequence, ...]:
     moved = np.linalg.norm(new[:, :3, 3] - old[:, :3, 3], axis=1)
     was, now = old[:, :3, :3], new[:, :3, :3]
     has_mesh = np.array([n.mesh is not None for n in before.nodes[:count]], dtype=bool)
-    axes = _axes(was)
-    turned = _turned_deg(axes, _axes(now)) > ROTATION_BAKED_DEG
+    axes = _unit_axes(was)
+    turned = _turned_deg(axes, _unit_axes(now)) > ROTATION_BAKED_DEG
     mirrored = has_mesh & (np.sign(np.linalg.det(was)) * np.sign(np.linalg.det(now)) < 0)
     slants = np.where(has_mesh, _slants(was, now), 0.0)
     found = [Consequence(i, "axes", turn_degrees_of(axes[i])) for i in _of(turned)]
@@ -105,7 +105,7 @@ def _is_other(track: Track, before: Asset, frames: tuple[Array, Array]) -> bool:
     return bool(off.max(initial=0.0) > SAME_PLACE * max(1.0 if track.path == "rotation" else 0.0, np.abs(old).max()))
 
 
-def _axes(linear: Array) -> Array:
+def _unit_axes(linear: Array) -> Array:
     """Return the unit axes of linear parts, shape (N, 3, 3), as columns, mirrors taken out."""
     lengths = np.linalg.norm(linear, axis=1, keepdims=True)
     axes: Array = linear / np.where(lengths > 0, lengths, 1.0)

@@ -97,7 +97,7 @@ def _edges(mesh: Mesh, matrix: Array) -> Features:
     )
 
 
-def _faces(mesh: Mesh, matrix: Array) -> Features:
+def _find_faces(mesh: Mesh, matrix: Array) -> Features:
     known = topology(mesh)
     places = apply(matrix, known.points)
     a, b, c = (places[known.corners[:, k]] for k in range(3))
@@ -121,7 +121,7 @@ def _circles(mesh: Mesh, matrix: Array) -> Features:
     return Features(points=found.centres, ways=found.normals, sizes=found.radii, numbers=found.numbers)
 
 
-_MAKERS = {"vertex": _vertices, "edge": _edges, "face": _faces, "circle": _circles}
+_MAKERS = {"vertex": _vertices, "edge": _edges, "face": _find_faces, "circle": _circles}
 
 
 def fitted_rings(known: Topology, matrix: Array) -> Rings:

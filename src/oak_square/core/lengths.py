@@ -231,7 +231,7 @@ def _parse_text(text: str, bare: float, module: float | None) -> float:
             raise BadLength(say("'{text}' has a number without its unit", text=text))
         if metres >= last_unit:
             raise BadLength(say("'{text}' does not go from the larger unit to the smaller", text=text))
-        total += _number(match.group(1)) * metres
+        total += _parse_number(match.group(1)) * metres
         position, last_unit, terms = match.end(), metres, terms + 1
         if unit is None and position < len(body):
             raise BadLength(say("'{text}' has a number without its unit", text=text))
@@ -250,7 +250,7 @@ def _unit_metres(unit: str | None, bare: float, module: float | None) -> float:
     return metres_per(unit)
 
 
-def _number(text: str) -> float:
+def _parse_number(text: str) -> float:
     try:
         return float(sum(Fraction(word) for word in re.sub(r"\s*/\s*", "/", text).split()))
     except (ZeroDivisionError, OverflowError, ValueError) as error:

@@ -207,12 +207,12 @@ def _on(asset: Asset, mark: MarkLook, node: int) -> Found:
                 name=mark.name,
                 kind=mark.kind,
                 name_2=name,
-                told=_told(mark, fractions, sizes, nearest),
-                turned=_turned(mark, cosine, nearest),
+                told=_describe_nearest(mark, fractions, sizes, nearest),
+                turned=_describe_turn(mark, cosine, nearest),
             )
         )
     if len(rows) > 1 and near[rows[1]] - near[rows[0]] < MARK_APART * (1 - SPECK):
-        one, other = (_told(mark, fractions, sizes, int(r)) for r in rows[:2])
+        one, other = (_describe_nearest(mark, fractions, sizes, int(r)) for r in rows[:2])
         raise Refused(
             say(
                 "mark '{name}': two of '{name_2}' fit as well, one {one}, one {other}",
@@ -237,13 +237,13 @@ def _sign(way: Array, wanted: Array | None) -> float:
     return -1.0 if along < 0 else 1.0
 
 
-def _told(mark: MarkLook, fractions: Array, sizes: Array, row: int) -> str:
+def _describe_nearest(mark: MarkLook, fractions: Array, sizes: Array, row: int) -> str:
     at = joined(", ", (say("{v:.3g}", v=v + 0.0) for v in fractions[row]))
     size = "" if mark.size is None else say(" of size {size:.3g}", size=sizes[row])
     return say("at [{at}]{size}", at=at, size=size)
 
 
-def _turned(mark: MarkLook, cosine: Array, row: int) -> str:
+def _describe_turn(mark: MarkLook, cosine: Array, row: int) -> str:
     if mark.way is None:
         return ""
     angle = float(np.degrees(np.arccos(np.clip(cosine[row], -1, 1))))

@@ -52,7 +52,7 @@ class PortraitCamera:
     height: int
 
 
-def _axes() -> Array:
+def _picture_axes() -> Array:
     """Return the picture's axes in the world as rows: to the right, upwards, towards the eye."""
     back = _BACK / np.linalg.norm(_BACK)
     right = np.cross([0.0, 1.0, 0.0], back)
@@ -60,7 +60,7 @@ def _axes() -> Array:
     return np.array([right, np.cross(back, right), back])
 
 
-_AXES = _axes()
+_AXES = _picture_axes()
 
 
 def camera_on(boxes: Sequence[Box], width: int, height: int) -> PortraitCamera:
@@ -80,14 +80,14 @@ def portrait(asset: Asset, camera: PortraitCamera) -> Pixels:
     scale = shape[1] / camera.across
     left = _BUDGET
     with np.errstate(invalid="ignore", over="ignore"):  # what is no number, or too large for one, is not drawn
-        for corners, own in _faces(asset):
+        for corners, own in _draw_faces(asset):
             seen, own = _sound((corners - camera.middle) @ _AXES.T * scale, own, shape)
             lit = _lit(seen, own)
             for points, rows in _samples(seen, shape):
                 left -= len(points)
                 if left < 0:
                     break
-                at = _places(points, shape)
+                at = _find_pixels(points, shape)
                 inside = at >= 0
                 at, near, rows = at[inside], points[inside, 2], rows[inside]
                 np.maximum.at(depth, at, near)
@@ -111,7 +111,7 @@ def _mark_origin(picture: Pixels, camera: PortraitCamera) -> None:
                     picture[at, to] = _ORIGIN
 
 
-def _faces(asset: Asset) -> Iterator[tuple[Array, NDArray[np.float32]]]:
+def _draw_faces(asset: Asset) -> Iterator[tuple[Array, NDArray[np.float32]]]:
     """Yield the corners in the world, shape (M, 3, 3), and colours, shape (M, 3), of each part's faces."""
     for i in asset.parts:
         mesh, matrix = asset.mesh_of(i), asset.world_from_mesh(i)
@@ -169,7 +169,7 @@ def _samples(seen: Array, shape: tuple[int, int]) -> Iterator[tuple[Array, NDArr
             yield points.reshape(-1, 3), np.repeat(k, len(u))
 
 
-def _places(points: Array, shape: tuple[int, int]) -> NDArray[np.int64]:
+def _find_pixels(points: Array, shape: tuple[int, int]) -> NDArray[np.int64]:
     """Return which pixel each point falls into, row by row; -1 where it is none."""
     x = np.floor(points[:, 0] + shape[1] / 2).astype(np.int64)
     y = np.floor(shape[0] / 2 - points[:, 1]).astype(np.int64)

@@ -142,7 +142,7 @@ def normals_at_triangles(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
 def facets_now(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
     """Return what the normals of a reshaped mesh's faces, shape (F, 3), have become: those of changed faces anew."""
     corners, counts = corners_of(mesh)
-    faces, before, after = _changed(mesh, corners, counts)
+    faces, before, after = _find_changed_faces(mesh, corners, counts)
     found = np.array(normals)
     new, is_one = _directed(after, before, np.asarray(normals, dtype=np.float64)[faces])
     found[faces[is_one]] = new[is_one]
@@ -190,7 +190,7 @@ def _renewed(mesh: Mesh, points: Rows, normals: NDArray[Any], item: Rows) -> NDA
     if mesh.unshaped is None:
         return found
     corners, counts = corners_of(mesh)
-    faces, _, _ = _changed(mesh, corners, counts)
+    faces, _, _ = _find_changed_faces(mesh, corners, counts)
     if not len(faces):
         return found
     places = _WELDS.of(mesh.unshaped, None, lambda: welded(mesh.unshaped.points)[0] if mesh.unshaped else points)
@@ -203,7 +203,7 @@ def _renewed(mesh: Mesh, points: Rows, normals: NDArray[Any], item: Rows) -> NDA
     values = np.asarray(normals[rows], dtype=np.float64)
     is_one = np.isfinite(values).all(axis=1) & (values != 0).any(axis=1)
     rows, values = rows[is_one], values[is_one]
-    first, own = _join_nearly_alike(places[points[rows]], values, *_alike(places[points[rows]], values))
+    first, own = _join_nearly_alike(places[points[rows]], values, *_group_corners(places[points[rows]], values))
     group = np.full(len(points), -1, dtype=np.int64)
     group[rows] = own
     # Every corner that is in a group, with its face, changed or not.
@@ -226,7 +226,7 @@ def _renewed(mesh: Mesh, points: Rows, normals: NDArray[Any], item: Rows) -> NDA
     return found
 
 
-def _alike(places: Rows, normals: Array) -> tuple[Rows, Rows]:
+def _group_corners(places: Rows, normals: Array) -> tuple[Rows, Rows]:
     """Return the first of each lot with one place and one normal, and the lot of each, rows of both."""
     # + 0.0 turns -0.0 into 0.0: one direction has one set of bytes.
     bits = np.ascontiguousarray(normals + 0.0).view(np.uint64).reshape(-1, 3)
@@ -244,7 +244,7 @@ def _alike(places: Rows, normals: Array) -> tuple[Rows, Rows]:
 
 
 def _join_nearly_alike(places: Rows, normals: Array, first: Rows, lot: Rows) -> tuple[Rows, Rows]:
-    """Return lots, as `_alike` gives them, with those at one place joined whose normals differ by rounding alone."""
+    """Return lots, as `_group_corners` gives them, joined at one place where their normals differ by rounding alone."""
     order = np.lexsort((first, places[first]))
     at, ways = places[first][order], normals[first][order]
     ways = ways / np.linalg.norm(ways, axis=1)[:, None]
@@ -276,7 +276,7 @@ def _directed(after: Array, before: Array, normals: Array) -> tuple[Array, Flags
     return np.where(against[:, None], -found, found), sound
 
 
-def _changed(mesh: Mesh, corners: NDArray[Any], counts: NDArray[Any]) -> tuple[Rows, Array, Array]:
+def _find_changed_faces(mesh: Mesh, corners: NDArray[Any], counts: NDArray[Any]) -> tuple[Rows, Array, Array]:
     """Return the faces whose area is another one, or faces another way, with their areas before and after."""
     assert mesh.unshaped is not None
     moved = (np.asarray(mesh.points) != np.asarray(mesh.unshaped.points)).any(axis=1)

@@ -108,7 +108,7 @@ def parse_book(text: str, file: str) -> SizeBook:
     rows = csv.reader(StringIO(text), strict=True)
     entries: list[BookEntry] = []
     try:
-        places = _places(next(rows, []), file)
+        places = _find_columns(next(rows, []), file)
         for cells in rows:
             if any(c.strip() for c in cells):
                 if len(entries) >= _MOST_ENTRIES:
@@ -123,7 +123,7 @@ def parse_book(text: str, file: str) -> SizeBook:
     return SizeBook(entries=tuple(entries))
 
 
-def _places(header: list[str], file: str) -> dict[str, int]:
+def _find_columns(header: list[str], file: str) -> dict[str, int]:
     names = [h.strip().lstrip("\ufeff").lower() for h in header]
     if "pattern" not in names:
         raise BadBook(file, 1, say("is no size book: its first line should read {columns}", columns=",".join(COLUMNS)))

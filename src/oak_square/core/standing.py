@@ -60,7 +60,7 @@ def standing_at(stage: str, asset: Asset) -> Standing:
         return _bake(asset, box)
     if box is None:
         return Standing(stage=stage, size=None)
-    return _LOOKS.get(stage, _size)(stage, asset, box)
+    return _LOOKS.get(stage, _stand_sized)(stage, asset, box)
 
 
 def _extents(box: Box | None) -> tuple[float, float, float] | None:
@@ -70,11 +70,11 @@ def _extents(box: Box | None) -> tuple[float, float, float] | None:
     return width, height, depth
 
 
-def _size(stage: str, _asset: Asset, box: Box) -> Standing:
+def _stand_sized(stage: str, _asset: Asset, box: Box) -> Standing:
     return Standing(stage=stage, size=_extents(box))
 
 
-def _turn(stage: str, asset: Asset, box: Box) -> Standing:
+def _stand_turned(stage: str, asset: Asset, box: Box) -> Standing:
     return Standing(stage=stage, size=_extents(box), up=asset.reading.up)
 
 
@@ -95,7 +95,7 @@ def _bake(asset: Asset, box: Box | None) -> Standing:
     return Standing(stage="bake", size=_extents(box), scales=tuple(sorted(scales)), turned=turned)
 
 
-def _place(stage: str, _asset: Asset, box: Box) -> Standing:
+def _stand_in_place(stage: str, _asset: Asset, box: Box) -> Standing:
     near = SAME_PLACE * max(box.diagonal, SPECK)
     low, away = float(box.low[1]), float(np.hypot(box.base[0], box.base[2]))
     return Standing(
@@ -120,4 +120,8 @@ def _float_step(box: Box) -> float:
     return float32_step(float(np.abs([box.low, box.high]).max()))
 
 
-_LOOKS: dict[str, Callable[[str, Asset, Box], Standing]] = {"turn": _turn, "pivot": _pivot, "place": _place}
+_LOOKS: dict[str, Callable[[str, Asset, Box], Standing]] = {
+    "turn": _stand_turned,
+    "pivot": _pivot,
+    "place": _stand_in_place,
+}

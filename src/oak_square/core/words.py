@@ -141,7 +141,7 @@ def say(pattern: str, sense: str = "", /, **parts: object) -> str:
     **parts
         Text, other `Words`, or numbers; of anything else, its text.
     """
-    kept = {name: _kept(part) for name, part in parts.items()}
+    kept = {name: _keep_part(part) for name, part in parts.items()}
     return _made(pattern, pattern, sense, -1, kept, (say, pattern, sense, kept))
 
 
@@ -150,7 +150,7 @@ def one_or_many(count: int, one: str, many: str, /, **parts: object) -> str:
 
     In a language with a translation, that for `many` has a form for each number that is told apart there.
     """
-    kept = {"count": count} | {name: _kept(part) for name, part in parts.items()}
+    kept = {"count": count} | {name: _keep_part(part) for name, part in parts.items()}
     return _made(one if count == 1 else many, many, "", count, kept, (one_or_many, count, one, many, kept))
 
 
@@ -233,7 +233,7 @@ def _made(english: str, key: str, sense: str, count: int, parts: Mapping[str, ob
     return Words(_spoken.vformat(spoken, (), parts) if parts else spoken, plain, made)
 
 
-def _kept(part: object) -> object:
+def _keep_part(part: object) -> object:
     """Return a part as it can be kept: nothing that may change, or that another process may not have."""
     if isinstance(part, Words) or type(part) in (str, int, float):
         return part

@@ -147,7 +147,7 @@ class Crew:
         self._terms, self._asked = terms, set(self._unfit)
         until = time.monotonic() + _PATIENCE_S
         while not self._fit():
-            self._look()
+            self._look_for_workers()
             if self._fit():
                 return
             if self._threads and set(self._threads) <= set(self._unfit):
@@ -202,11 +202,11 @@ class Crew:
             if abandoned is not None and abandoned():
                 return
             if time.monotonic() >= next_look:
-                self._look()
+                self._look_for_workers()
                 waiting += self._stranded(running)
                 next_look = time.monotonic() + _ROUND_S
             while waiting and len(running) < min(self._most, 2 * sum(self._fit().values())):
-                self._begin(work, waiting[-1], paths, running, done)
+                self._submit_item(work, waiting[-1], paths, running, done)
                 waiting.pop()
             if self._fit():
                 last_seen = time.monotonic()
@@ -229,7 +229,7 @@ class Crew:
         """Return how many threads each worker has that can be used."""
         return {w: n for w, n in self._threads.items() if w not in self._unfit}
 
-    def _look(self) -> None:
+    def _look_for_workers(self) -> None:
         """See who is there; ask those who have come whether they can take up work."""
         there: dict[str, int] = dict(self._client.nthreads())
         fresh = [w for w in there if w not in self._asked]
@@ -250,7 +250,7 @@ class Crew:
             self._unfit[worker] = why
             self._say(one_line(f"worker {worker}: {why}; it is left out"))
 
-    def _begin(
+    def _submit_item(
         self, work: Any, item: Any, paths: Paths, running: dict[Any, tuple[Any, frozenset[str] | None]], done: Any
     ) -> None:
         # Only where some can't be used: of others the scheduler knows best, and it hands on what they had.

@@ -199,11 +199,11 @@ class Outbox:
         """Start the journal of a run with what an earlier one has left that stands."""
         lines = [json.dumps({"oak_square": version, "sheet": sheet})]
         for landed in kept:
-            self._note(landed.entry, landed.read or {})
+            self._note_landed(landed.entry, landed.read or {})
             lines.append(_line(landed.entry, landed.read or {}))
         write_whole(self._shop / _JOURNAL, "".join(f"{line}\n" for line in lines).encode())
 
-    def _note(self, entry: Entry, read: dict[str, str]) -> None:
+    def _note_landed(self, entry: Entry, read: dict[str, str]) -> None:
         self._read[entry["source"]] = read
         self._wants.claim(entry["source"], brought(entry))
 
@@ -211,7 +211,7 @@ class Outbox:
         """Let only these entries, of what has landed, say which files they need."""
         self._wants = Wants()
         for entry in entries:
-            self._note(entry, self._read.get(entry["source"], {}))
+            self._note_landed(entry, self._read.get(entry["source"], {}))
 
     def land(self, staged: Staged, number: int) -> None:
         """Put an asset in place, the model last, and write it down; a model with all that goes with it, or nothing.
@@ -232,7 +232,7 @@ class Outbox:
                 self._check(path, digest, staged.entry["source"])
             due = [(name, path) for name, path in staged.names if path not in digests or path not in self._models]
             self._put(self.stage(number), due)
-        self._note(staged.entry, staged.read)
+        self._note_landed(staged.entry, staged.read)
         with (self._shop / _JOURNAL).open("a", encoding="utf-8") as journal:
             journal.write(_line(staged.entry, staged.read) + "\n")
 

@@ -149,7 +149,7 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         found |= _marks(further_files(job.source.path.parent, received.companions).values())
         read = hashing.submit(_read_files, job.source.path.parent, received.companions)
         ready = _deliver(job, received, entry, hashing, read)
-        if (changed := _changed(found)) is not None:
+        if (changed := _find_changed_file(found)) is not None:
             digest = None  # of what, nobody knows
             raise Failed(say("'{name}' was changed while it was read: --resume does it again", name=changed.name))
         staged = ready
@@ -178,7 +178,7 @@ def _marks(paths: Iterable[Path]) -> dict[Path, tuple[int, int, int]]:
     return {path: mark_of(path.stat()) for path in paths if path.is_file()}
 
 
-def _changed(found: dict[Path, tuple[int, int, int]]) -> Path | None:
+def _find_changed_file(found: dict[Path, tuple[int, int, int]]) -> Path | None:
     """Return the first file that is no longer what was read, or what its hash is of."""
     for path, mark in found.items():
         try:

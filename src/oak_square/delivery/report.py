@@ -73,7 +73,7 @@ def report_text(suffix: str, manifest: dict[str, Any], pictures: Mapping[str, Pi
     manifest = in_english(manifest)
     if suffix == ".json":
         return json_text({**manifest, "totals": _totals(manifest)})
-    return _table(manifest) if suffix == ".csv" else _page(manifest, pictures or {})
+    return _csv_rows(manifest) if suffix == ".csv" else _page(manifest, pictures or {})
 
 
 def _totals(manifest: dict[str, Any]) -> dict[str, int]:
@@ -81,7 +81,7 @@ def _totals(manifest: dict[str, Any]) -> dict[str, int]:
     return {status: counts[status] for status in _ORDER}
 
 
-def _table(manifest: dict[str, Any]) -> str:
+def _csv_rows(manifest: dict[str, Any]) -> str:
     """Return a row for each asset; text that a spreadsheet would take for a formula is marked as text."""
     sizes = [f"{extent}_{when}_m" for when in ("before", "after") for extent in _EXTENTS]
     out = io.StringIO()
@@ -166,7 +166,7 @@ def _page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
         "; before and after from the same side and at the same scale, a cross where the origin is" if pictures else ""
     )
     most = f"Pictures are of the first {MOST_PICTURED} assets alone."
-    notes = "".join(f"<li>{_said(w)}</li>" for w in manifest["warnings"])
+    notes = "".join(f"<li>{_escape_text(w)}</li>" for w in manifest["warnings"])
     digest = manifest["sheet"]["sha256"][:12]
     return f"""<!DOCTYPE html>
 <html lang="en">
@@ -175,13 +175,13 @@ def _page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
 <meta http-equiv="Content-Security-Policy"
   content="default-src 'none'; img-src data:; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
 <meta name="viewport" content="width=device-width">
-<title>Delivery: {_said(title)}</title>
+<title>Delivery: {_escape_text(title)}</title>
 <style>{_STYLE}</style>
 </head>
 <body>
 <main>
-<h1>{_said(title)}</h1>
-<p>Delivered and proved by Oak Square {_said(manifest["oak_square"])}; sheet {digest}.</p>
+<h1>{_escape_text(title)}</h1>
+<p>Delivered and proved by Oak Square {_escape_text(manifest["oak_square"])}; sheet {digest}.</p>
 <p class="totals">{totals or "<span>nothing to deliver</span>"}</p>
 {f"<ul>{notes}</ul>" if notes else ""}
 {f"<p>{most}</p>" if pictures and len(manifest["assets"]) > MOST_PICTURED else ""}
@@ -194,7 +194,7 @@ def _page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
 <caption>Every asset, gravest first{drawn}</caption>
 <thead><tr>{heads}</tr></thead>
 <tbody>
-{"".join(_row(e, pictures.get(e["source"])) for e in ranked)}</tbody>
+{"".join(_asset_row(e, pictures.get(e["source"])) for e in ranked)}</tbody>
 </table>
 {_describe_proof(manifest.get("proof"))}</main>
 <script>{_SCRIPT}</script>
@@ -209,31 +209,31 @@ def _describe_proof(told: Any) -> str:
         return ""
     lists = (("compared", told["compared"]), ("not compared", told["not_compared"]))
     rows = "".join(
-        f"<h2>{word.capitalize()}</h2><ul>{''.join(f'<li>{_said(w)}</li>' for w in words)}</ul>"
+        f"<h2>{word.capitalize()}</h2><ul>{''.join(f'<li>{_escape_text(w)}</li>' for w in words)}</ul>"
         for word, words in lists
     )
     return f"<details><summary>What the proof looks at</summary>{rows}</details>\n"
 
 
-def _row(entry: Entry, pictured: Pictured | None) -> str:
+def _asset_row(entry: Entry, pictured: Pictured | None) -> str:
     sizes = [entry[f"size_{when}_m"] for when in ("before", "after")]
     images = [None, None] if pictured is None else [pictured.before, pictured.after]
     said = [f"{entry['source']} {when}" for when in ("before", "after")]
     drawn = [_picture(image, words) for image, words in zip(images, said, strict=True)]
     if pictured is not None and pictured.closer != 1.0 and drawn[1]:
-        drawn[1] += f"<small>drawn {_said(_times(pictured.closer))} as large</small>"
+        drawn[1] += f"<small>drawn {_escape_text(_times(pictured.closer))} as large</small>"
     told = "".join(
-        f'<td class="n" data-key="{max(s.values()) if s else 0:.9f}">{_size(s)}{picture}</td>'
+        f'<td class="n" data-key="{max(s.values()) if s else 0:.9f}">{_print_size(s)}{picture}</td>'
         for s, picture in zip(sizes, drawn, strict=True)
     )
     off = entry["deviation_m"]
-    most = "" if off is None else _said(in_english(format_deviation(off)))
+    most = "" if off is None else _escape_text(in_english(format_deviation(off)))
     happened = _happened(entry)
     output = entry["output"]
-    into = f"<br><small>as {_said(output)}</small>" if output and output != entry["source"] else ""
+    into = f"<br><small>as {_escape_text(output)}</small>" if output and output != entry["source"] else ""
     return (
-        f'<tr class="{_said(entry["status"])}"><th scope="row">{_said(entry["source"])}{into}</th>'
-        f'<td class="status">{_said(entry["status"])}</td>{told}'
+        f'<tr class="{_escape_text(entry["status"])}"><th scope="row">{_escape_text(entry["source"])}{into}</th>'
+        f'<td class="status">{_escape_text(entry["status"])}</td>{told}'
         f'<td class="n" data-key="{0 if off is None else off:.12f}">{most}</td>'
         f"<td>{happened}</td></tr>\n"
     )
@@ -254,8 +254,8 @@ def _happened(entry: Entry) -> str:
     there = {words: lines for words, lines in parts.items() if lines}
     found = ""
     for words, lines in there.items():
-        head = f"<b>{_said(words)}</b>" if len(there) > 1 else ""
-        found += f"{head}<ul>{''.join(f'<li>{_said(line)}</li>' for line in lines)}</ul>"
+        head = f"<b>{_escape_text(words)}</b>" if len(there) > 1 else ""
+        found += f"{head}<ul>{''.join(f'<li>{_escape_text(line)}</li>' for line in lines)}</ul>"
     return found
 
 
@@ -263,18 +263,18 @@ def _picture(image: bytes | None, words: str) -> str:
     if image is None:
         return ""
     data = base64.b64encode(image).decode()
-    return f'<br><img width="200" height="150" alt="{_said(words)}" src="data:image/png;base64,{data}">'
+    return f'<br><img width="200" height="150" alt="{_escape_text(words)}" src="data:image/png;base64,{data}">'
 
 
 def _times(factor: float) -> str:
     return f"{factor:.3g} times" if factor >= 1 else f"1/{1 / factor:.3g}"
 
 
-def _size(size: dict[str, float] | None) -> str:
-    return _said(in_english(format_size(size["width"], size["height"], size["depth"]))) if size else ""
+def _print_size(size: dict[str, float] | None) -> str:
+    return _escape_text(in_english(format_size(size["width"], size["height"], size["depth"]))) if size else ""
 
 
-def _said(text: object) -> str:
+def _escape_text(text: object) -> str:
     """Return text as a page shows it: nothing in it is taken for anything else."""
     shown = "".join(c if c.isprintable() else repr(c)[1:-1] for c in str(text))
     return escape(shown)

@@ -182,7 +182,7 @@ def _delivered(
     outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
     box = Outbox(run.out, replace=may_exist, models=outputs)
     try:
-        kept, beyond = _kept(run, digest, names, (box, hands.answers), tell) if run.resume else ({}, {})
+        kept, beyond = _find_kept(run, digest, names, (box, hands.answers), tell) if run.resume else ({}, {})
         return _filled(run, digest, outputs, (box, kept, beyond, plan), progress, hands)
     finally:
         box.close()
@@ -194,7 +194,7 @@ def _tried(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> d
     entries: dict[str, Entry] = {}
     for staged, _ in _results(run, list(run.sources), None, hands):
         ready[staged.entry["source"]] = staged
-        _take(entries, staged.entry, run, progress)
+        _take_entry(entries, staged.entry, run, progress)
     for file, why in clashing((ready[s.file] for s in run.sources if s.file in ready), run.out, may_exist).items():
         entries[file].update(status="failed", reason=one_line(why), size_after_m=None)
     manifest = _manifest(run, digest, entries)
@@ -242,9 +242,9 @@ def _filled(
         for staged, number in _results(run, due, box, hands):
             entry = landing.land(staged, number)
             if entry is not None:
-                _take(entries, entry, run, progress)
+                _take_entry(entries, entry, run, progress)
         for entry in landing.settle(entries, [s.file for s in run.sources]):
-            _take(entries, entry, run, progress)
+            _take_entry(entries, entry, run, progress)
     except KeyboardInterrupt as error:
         stopped = error
         # It may have come after an asset landed and before that was noted here: the journal knows.
@@ -270,7 +270,7 @@ def _filled(
     return manifest
 
 
-def _take(entries: dict[str, Entry], entry: Entry, run: Run, progress: Progress | None) -> None:
+def _take_entry(entries: dict[str, Entry], entry: Entry, run: Run, progress: Progress | None) -> None:
     entries[entry["source"]] = entry
     if progress is not None:
         progress(len(entries), len(run.sources), entry)
@@ -345,7 +345,7 @@ def _size_of(source: Source) -> int:
         return 0
 
 
-def _kept(
+def _find_kept(
     run: Run,
     digest: str,
     names: dict[str, str],

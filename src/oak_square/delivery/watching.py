@@ -77,7 +77,7 @@ class Watcher:
         while True:
             check()
             self._woken.clear()
-            looked = self._look()
+            looked = self._look_for_models()
             still, growing = looked if looked is not None else ({}, set())
             if looked is not None and self._is_due(still, growing) and not (for_all and growing):
                 before = self._done or {}
@@ -95,7 +95,7 @@ class Watcher:
         changed = any(self._done.get(path) != state for path, (_, state) in still.items())
         return changed or any(path not in still and path not in growing for path in self._done)
 
-    def _look(self) -> tuple[dict[Path, tuple[Source, State]], set[Path]] | None:
+    def _look_for_models(self) -> tuple[dict[Path, tuple[Source, State]], set[Path]] | None:
         """Return the models that are whole, each with all that tells of a change, and those that are still changing.
 
         None where a folder is not there: a share that is away for a moment has lost nothing.

@@ -108,7 +108,7 @@ class Team:
                     return
                 self._hand_out(work, waiting)
                 for worker in self._ready(abandoned is not None):
-                    yield from self._take(worker, waiting, died)
+                    yield from self._take_answer(worker, waiting, died)
         finally:  # it may be left early: by an error, by Ctrl+C, or by whoever took the results
             self._let_go([worker for worker in self._workers if worker.due])
 
@@ -137,7 +137,7 @@ class Team:
         late = time.monotonic() - LIMITS.seconds
         return [w for w in self._workers if w.channel in heard or (w.due and w.since < late)]
 
-    def _take(self, worker: _Worker, waiting: deque[Any], died: list[Any]) -> Iterator[tuple[Any, Any, str]]:
+    def _take_answer(self, worker: _Worker, waiting: deque[Any], died: list[Any]) -> Iterator[tuple[Any, Any, str]]:
         """Yield what came of the item that `worker` was at; what it had not come to goes back to `waiting`."""
         late = not worker.channel.poll()
         words = None if late else worker.receive()
@@ -248,12 +248,12 @@ class _ForkServer:
             if self._owner != os.getpid():  # forked from the one that has begun it
                 self._control = None
             try:
-                process, handle = self._ask(words, theirs)
+                process, handle = self._order_worker(words, theirs)
             except OSError:  # it has died
-                process, handle = self._ask(words, theirs)
+                process, handle = self._order_worker(words, theirs)
         return _Worker(ours, process, handle)
 
-    def _ask(self, words: bytes, theirs: Connection) -> tuple[int, int | None]:
+    def _order_worker(self, words: bytes, theirs: Connection) -> tuple[int, int | None]:
         control = self._control or self._launch()
         self._control = None
         try:

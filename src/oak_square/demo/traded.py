@@ -26,7 +26,7 @@ def _z_up(points: Array) -> Array:
     return np.column_stack([points[:, 0], -points[:, 2], points[:, 1]])
 
 
-def _words(values: Array, digits: int = 6) -> str:
+def _print_numbers(values: Array, digits: int = 6) -> str:
     return " ".join(f"{round(float(v), digits) + 0.0:g}" for v in values.ravel())
 
 
@@ -83,7 +83,7 @@ def _collada_geometry(name: str, solid: Solid) -> str:
     rows = (("points", points), ("normals", normals))
     sources = "".join(
         f"""      <source id="{name}-{kind}">
-        <float_array id="{name}-{kind}-array" count="{values.size}">{_words(values)}</float_array>
+        <float_array id="{name}-{kind}-array" count="{values.size}">{_print_numbers(values)}</float_array>
         <technique_common><accessor source="#{name}-{kind}-array" count="{len(values)}" stride="3">
           <param name="X" type="float"/><param name="Y" type="float"/><param name="Z" type="float"/>
         </accessor></technique_common>

@@ -141,7 +141,7 @@ def _remedy(code: str) -> str:
     """Return what settles a finding."""
     kind = KINDS[code]
     if kind.remedy is not None:
-        words = ", ".join(f"{k}: {_plain(v)}" for k, v in kind.remedy.items())
+        words = ", ".join(f"{k}: {_print_plain(v)}" for k, v in kind.remedy.items())
         return say("The step `{{{words}}}` settles it.", words=words)
     if kind.asks == "unit":
         return say("A `unit` step with the likeliest unit settles it.")
@@ -150,7 +150,7 @@ def _remedy(code: str) -> str:
     return f"{kind.by_hand}." if kind.by_hand else say("No step settles it: it is in the file itself.")
 
 
-def _plain(value: Any) -> str:
+def _print_plain(value: Any) -> str:
     if isinstance(value, bool):
         return str(value).lower()
     return f"[{', '.join(map(str, value))}]" if isinstance(value, list) else str(value)

@@ -38,10 +38,15 @@ def _pairs(word: str, one: Mapping[str, Any], other: Mapping[str, Any]) -> Itera
     for key in dict.fromkeys((*one, *other)):
         if one.get(key) != other.get(key):
             name = say("{word} {key}", word=word, key=key).strip()
-            yield say("{name}: {said} → {said_2}", name=name, said=_said(one.get(key)), said_2=_said(other.get(key)))
+            yield say(
+                "{name}: {said} → {said_2}",
+                name=name,
+                said=_print_value(one.get(key)),
+                said_2=_print_value(other.get(key)),
+            )
 
 
-def _said(value: Any) -> str:
+def _print_value(value: Any) -> str:
     return "(none)" if value in (None, "", {}) else json.dumps(value, ensure_ascii=False)
 
 
@@ -64,14 +69,18 @@ def _steps(one: tuple[Step, ...], other: tuple[Step, ...]) -> Iterator[str]:
     for i in left:
         k = next((k for k in added if other[k].do == one[i].do), None)
         if k is None:
-            yield say("step {i} ({do}): only in the first: {said}", i=i + 1, do=one[i].do, said=_said(words[0][i]))
+            yield say(
+                "step {i} ({do}): only in the first: {said}", i=i + 1, do=one[i].do, said=_print_value(words[0][i])
+            )
             continue
         added.remove(k)
         place = "" if i == k else say(", step {k} there", k=k + 1)
         for line in _pairs("", words[0][i], words[1][k]):
             yield say("step {i} ({do}{place}): {line}", i=i + 1, do=one[i].do, place=place, line=line)
     for k in added:
-        yield say("step {k} ({do}): only in the second: {said}", k=k + 1, do=other[k].do, said=_said(words[1][k]))
+        yield say(
+            "step {k} ({do}): only in the second: {said}", k=k + 1, do=other[k].do, said=_print_value(words[1][k])
+        )
 
 
 def plain_words(step: Step) -> dict[str, Any]:

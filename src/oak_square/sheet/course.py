@@ -152,7 +152,7 @@ class Course:
                 outcome = StepOutcome(step=number, do=step.do, outcome="nothing", detail=told)
             else:
                 setting = replace(self._plain, others=others)
-                self.current, outcome = _run(self._received, self.current, number, step, setting)
+                self.current, outcome = _run_step(self._received, self.current, number, step, setting)
         except Refused as error:
             outcome = _refused(number, step, str(error))
             if not step.may_refuse:
@@ -221,7 +221,7 @@ def _reading_outcome(
     )
 
 
-def _run(received: Asset, current: Asset, number: int, step: Step, setting: Setting) -> tuple[Asset, StepOutcome]:
+def _run_step(received: Asset, current: Asset, number: int, step: Step, setting: Setting) -> tuple[Asset, StepOutcome]:
     effect = step.apply(current, setting)
     if effect.changed and current.rigid_reason:
         raise Refused(current.rigid_reason)

@@ -135,15 +135,15 @@ def _check_events(text: str, file: str) -> None:
             )
 
 
-def _plain(value: Any, budget: list[int], depth: int = 0) -> Any:
+def _plain_containers(value: Any, budget: list[int], depth: int = 0) -> Any:
     """Return plain containers; the budget stops aliases that unfold without end."""
     budget[0] -= 1
     if budget[0] < 0 or depth > _DEEPEST:
         raise ValueError(say("unfolds to too many values"))
     if isinstance(value, dict):
-        return {str(k): _plain(v, budget, depth + 1) for k, v in value.items()}
+        return {str(k): _plain_containers(v, budget, depth + 1) for k, v in value.items()}
     if isinstance(value, list):
-        return [_plain(v, budget, depth + 1) for v in value]
+        return [_plain_containers(v, budget, depth + 1) for v in value]
     if isinstance(value, bool) or value is None:
         return value
     if isinstance(value, int):
@@ -164,7 +164,7 @@ class _Reader:
 
     def sheet(self, raw: CommentedMap) -> Sheet:
         try:
-            plain = _plain(raw, [_MOST_VALUES])
+            plain = _plain_containers(raw, [_MOST_VALUES])
         except (ValueError, OverflowError) as error:
             raise self.fail(None, str(error)) from error
         known = ("prep-sheet", "title", "deliver", "datums", "berths", "marks", "set-out", "steps")

@@ -66,10 +66,10 @@ def _consequences(asset: Asset, result: Asset, unclean: list[int]) -> tuple[str,
         named = [
             say("'{name}'{amount}", name=asset.nodes[c.node].name, amount=_amount(c)) for c in told if c.kind == kind
         ]
-        said += [say("{words}: {named}", words=words, named=_named(named))] if named else []
+        said += [say("{words}: {named}", words=words, named=_list_part_names(named))] if named else []
     aimed = [say("'{name}'", name=asset.nodes[i].name) for i in unclean if asset.nodes[i].aimed]
     if aimed:
-        said.append(say("cameras and lights keep their direction: {named}", named=_named(aimed)))
+        said.append(say("cameras and lights keep their direction: {named}", named=_list_part_names(aimed)))
     return tuple(said)
 
 
@@ -81,6 +81,6 @@ def _amount(told: Consequence) -> str:
     return say(" ({amount:.2g}°)", amount=told.amount) if told.kind == "shear" else ""
 
 
-def _named(names: list[str]) -> str:
+def _list_part_names(names: list[str]) -> str:
     shown = joined(", ", names[:3])
     return shown if len(names) <= 3 else say("{shown} and {count} more", shown=shown, count=len(names) - 3)

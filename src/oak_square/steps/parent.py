@@ -41,7 +41,7 @@ class ParentStep(Step):
         chosen = self.chosen(asset)
         if not chosen:
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
-        target = self._target(asset)
+        target = self._find_target(asset)
         due = [i for i in chosen if i != target and asset.nodes[i].parent != target]
         if not due:
             return Effect(asset=asset, changed=False, detail=say("they hang from there already"))
@@ -63,7 +63,7 @@ class ParentStep(Step):
         )
         return Effect(asset=rehung(asset, dict.fromkeys(due, target)), changed=True, detail=detail)
 
-    def _target(self, asset: Asset) -> int | None:
+    def _find_target(self, asset: Asset) -> int | None:
         if self.to is None:
             return None
         names = [n.name for n in asset.nodes]

@@ -119,7 +119,7 @@ class PivotStep(Step):
             return Effect(asset=asset, changed=False, detail=say("the origin is there already"))
         moved = carry_all(asset, translation(-point))
         detail = say("origin moved {off} to its {point}", off=format_length(off), point=at_words(self.at)[1])
-        return Effect(asset=moved, changed=True, detail=detail, warnings=self._open(asset, asset.parts))
+        return Effect(asset=moved, changed=True, detail=detail, warnings=self._describe_open_shapes(asset, asset.parts))
 
     def _node_pivots(self, asset: Asset, setting: Setting) -> Effect:
         chosen = self.met(asset)
@@ -165,7 +165,7 @@ class PivotStep(Step):
         )
         words += [say("axes of {turned} turned", turned=turned)] if turned else []
         warnings = (say("{empty} without geometry stay where they are", empty=empty),) if empty else ()
-        opened = self._open(asset, chosen)
+        opened = self._describe_open_shapes(asset, chosen)
         return Effect(
             asset=reframe(asset, worlds), changed=True, detail=joined(", ", words), warnings=(*warnings, *opened)
         )
@@ -181,7 +181,7 @@ class PivotStep(Step):
                 found[k] = point
         return found
 
-    def _open(self, asset: Asset, nodes: tuple[int, ...]) -> tuple[str, ...]:
+    def _describe_open_shapes(self, asset: Asset, nodes: tuple[int, ...]) -> tuple[str, ...]:
         """Say which of the nodes' shapes are open, where the centre of mass was asked for."""
         if self.at != "mass":
             return ()

@@ -105,7 +105,9 @@ def asset_point(asset: Asset, at: At, box: Box, setting: Setting) -> Array | Non
     if at == "received":
         return asset.received[:3, 3].copy()
     return (
-        _moved(asset, None, at, setting) if isinstance(at, Across | Move) else _named(asset, asset.parts, at, setting)
+        _move_pivot(asset, None, at, setting)
+        if isinstance(at, Across | Move)
+        else _find_named_point(asset, asset.parts, at, setting)
     )
 
 
@@ -142,11 +144,11 @@ def node_point(
     if isinstance(at, Vertices):
         return _of_vertices(asset, i, at.vertices)
     if isinstance(at, Across | Move):
-        return _moved(asset, i, at, setting)
+        return _move_pivot(asset, i, at, setting)
     spot = box_spot(at)
     if spot is None:
         parts = tuple(j for j in (asset.below(i) if tree else (i,)) if asset.nodes[j].mesh is not None)
-        return _named(asset, parts, at, setting, i)
+        return _find_named_point(asset, parts, at, setting, i)
     frame = np.eye(4)
     if box_axes == "own":
         frame[:3, :3] = own_axes(asset, i).T
@@ -170,7 +172,9 @@ def spot_points(asset: Asset, nodes: Sequence[int], trees: Sequence[bool], spot:
     return points_on_boxes(own[:, 0], own[:, 1], spot, setting)
 
 
-def _named(asset: Asset, parts: tuple[int, ...], at: At, setting: Setting, node: int | None = None) -> Array | None:
+def _find_named_point(
+    asset: Asset, parts: tuple[int, ...], at: At, setting: Setting, node: int | None = None
+) -> Array | None:
     """Return the point that `at` names other than by a box or a node's own frame, world, metres."""
     if isinstance(at, XyzPoint | PartName | DatumName | MarkName):
         return named_point(asset, at, setting, node)
@@ -185,7 +189,7 @@ def _named(asset: Asset, parts: tuple[int, ...], at: At, setting: Setting, node:
     return None if mass is None else mass[0]
 
 
-def _moved(asset: Asset, node: int | None, at: Across | Move, setting: Setting) -> Array | None:
+def _move_pivot(asset: Asset, node: int | None, at: Across | Move, setting: Setting) -> Array | None:
     pivot = np.zeros(3) if node is None else asset.worlds[node][:3, 3].copy()
     if isinstance(at, Move):
         lengths = np.array([setting.metres(v) for v in at.move])

@@ -65,11 +65,11 @@ def axes_turn(asset: Asset, i: int, axes: Axes, setting: Setting) -> Array:
     own = own_axes(asset, i)
     if axes == "square":
         return nearest_right_angles(own)
-    target: Array = _target(asset, i, axes, setting) @ own.T
+    target: Array = _find_axes(asset, i, axes, setting) @ own.T
     return target
 
 
-def _target(asset: Asset, i: int, axes: str | DatumName, setting: Setting) -> Array:
+def _find_axes(asset: Asset, i: int, axes: str | DatumName, setting: Setting) -> Array:
     if isinstance(axes, DatumName):
         return setting.datum(axes.datum, asset, i)[:3, :3]
     node = asset.nodes[i]

@@ -201,7 +201,7 @@ class PlaceStep(Step):
         turned = replace(thing, box=Box(corners.min(axis=0), corners.max(axis=0)))
         return translation(self._move(turned, point, setting)) @ about
 
-    def _target(self, thing: _Thing, setting: Setting) -> Array:
+    def _find_target(self, thing: _Thing, setting: Setting) -> Array:
         """Return where the point goes, world, metres."""
         asset, node = thing.asset, thing.node
         if isinstance(self.at, list | MarkName):
@@ -221,7 +221,7 @@ class PlaceStep(Step):
             held = np.abs(setting.working_from_delivery) @ chosen
         move = np.zeros(3)
         if self.at is not None:
-            move = (self._target(thing, setting) - point) * held
+            move = (self._find_target(thing, setting) - point) * held
         if self.away is not None and self.from_ is not None:
             line = (point - centre_point(thing.asset, thing.node, self.from_, setting, thing.chosen)) * held
             length = float(np.linalg.norm(line))

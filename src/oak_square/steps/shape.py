@@ -124,7 +124,7 @@ class ShapeStep(Step):
             if not len(rows):
                 continue
             any_taken = True
-            own, words = self._moved(asset, i, rows, setting, chosen)
+            own, words = self._move_rows(asset, i, rows, setting, chosen)
             if own is not None:
                 _check(asset, i, chosen)
                 made[i] = own
@@ -141,7 +141,7 @@ class ShapeStep(Step):
         ).rstrip()
         return Effect(asset=with_shapes(asset, made), changed=True, detail=detail)
 
-    def _moved(
+    def _move_rows(
         self, asset: Asset, node: int, rows: Rows, setting: Setting, chosen: tuple[int, ...]
     ) -> tuple[Mesh | None, str]:
         """Return a part's mesh with the taken rows moved, None where they are there already, and in words how."""
@@ -160,11 +160,11 @@ class ShapeStep(Step):
     ) -> tuple[Array, str]:
         """Return where the taken points, shape (K, 3), world, go, and in words what happens to them."""
         if self.set_ is not None:
-            return self._set(world, self.set_, setting)
+            return self._set_coordinates(world, self.set_, setting)
         if self.by is not None:
             axes = along_axes(asset, node, self.axes, setting)
             return world + axes @ np.array([setting.metres(v) for v in self.by]), say("moved")
-        centre = self._centre(asset, node, world, setting, chosen)
+        centre = self._find_centre(asset, node, world, setting, chosen)
         if self.turn is not None:
             axes = along_axes(asset, node, self.axes, setting)
             motion = in_place(axes @ rotation_by(self.turn, "zyx") @ axes.T, centre)
@@ -180,7 +180,9 @@ class ShapeStep(Step):
             scale = factors_to(lengths, size, self.keep)
         return apply(scaled_about(centre, frame, scale), world), factor_words(scale)
 
-    def _set(self, world: Array, wanted: Mapping[Extent, float | str], setting: Setting) -> tuple[Array, str]:
+    def _set_coordinates(
+        self, world: Array, wanted: Mapping[Extent, float | str], setting: Setting
+    ) -> tuple[Array, str]:
         """Return the points with some coordinates set; they are told along the delivery axes, as those run."""
         named = setting.working_from_delivery
         there = world @ named  # delivery coordinates
@@ -189,7 +191,7 @@ class ShapeStep(Step):
             there[:, axis] = setting.metres(value)
         return there @ named.T, say("set to {values}", values=_each(wanted))
 
-    def _centre(self, asset: Asset, node: int, world: Array, setting: Setting, chosen: tuple[int, ...]) -> Array:
+    def _find_centre(self, asset: Asset, node: int, world: Array, setting: Setting, chosen: tuple[int, ...]) -> Array:
         if self.about is None:
             middle: Array = (world.min(axis=0) + world.max(axis=0)) / 2
             return middle

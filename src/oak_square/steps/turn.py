@@ -190,7 +190,7 @@ class TurnStep(Step):
                 detail=say("{up} is up, {front} is front", up=asset.reading.up, front=asset.reading.front),
             )
         if self.parts is None:
-            turn = self._turn(asset, None, setting)
+            turn = self._find_rotation(asset, None, setting)
             if _is_none(turn):
                 return Effect(asset=asset, changed=False, detail=self._nothing())
             motion = in_place(turn, centre_point(asset, None, self.centre, setting))
@@ -199,8 +199,8 @@ class TurnStep(Step):
         if not chosen:
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
         if self.set_ is not None:
-            return self._set(asset, chosen, self.set_)
-        turns = {i: self._turn(asset, i, setting) for i in chosen}
+            return self._set_angles(asset, chosen, self.set_)
+        turns = {i: self._find_rotation(asset, i, setting) for i in chosen}
         due = {i: t for i, t in turns.items() if not _is_none(t)}
         if not due:
             return Effect(asset=asset, changed=False, detail=self._nothing())
@@ -209,7 +209,7 @@ class TurnStep(Step):
         detail = say("{words}, {parts}", words=words, parts=counted(len(due), "part"))
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
-    def _set(self, asset: Asset, chosen: tuple[int, ...], wanted: Angles) -> Effect:
+    def _set_angles(self, asset: Asset, chosen: tuple[int, ...], wanted: Angles) -> Effect:
         """Give the rotation channels the angles named, as their file writes its axes."""
         named = asset.reading.rotation
         turns = {}
@@ -227,7 +227,7 @@ class TurnStep(Step):
         )
         return Effect(asset=set_rotations(asset, turns), changed=True, detail=detail)
 
-    def _turn(self, asset: Asset, node: int | None, setting: Setting) -> Array:
+    def _find_rotation(self, asset: Asset, node: int | None, setting: Setting) -> Array:
         """Return the working rotation of the asset, or of one node."""
         if self.by is not None:
             axes = along_axes(asset, node, self.along or "world", setting)

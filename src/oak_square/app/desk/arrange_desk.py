@@ -177,12 +177,12 @@ class ArrangeDesk(QObject):
             for paths in lists:
                 words = ", ".join(Path(p).name for p in paths)
                 shown = f"{words}   ({Path(paths[0]).parent})"
-                item = _item(menu, shown, f"open/{'|'.join(paths)}", partial(self._open, paths))
+                item = _item(menu, shown, f"open/{'|'.join(paths)}", partial(self._open_recent, paths))
                 item.setToolTip("\n".join(paths))
             if not lists:
                 menu.addAction(say("None yet")).setEnabled(False)
 
-    def _open(self, paths: list[str]) -> None:
+    def _open_recent(self, paths: list[str]) -> None:
         gone = [p for p in paths if not Path(p).exists()]
         if gone:
             self._session.failed.emit(say("{gone}: is not there any more", gone=gone[0]))

@@ -24,31 +24,31 @@ class BookDesk(QObject):
         super().__init__(owner)
         self._session, self._owner = session, owner
         self._editor: BookEditor | None = None
-        session.document_changed.connect(self._follow)
+        session.document_changed.connect(self._follow_session)
 
     def edit(self) -> BookEditor:
         """Open the editor."""
         if self._editor is None:
             editor = self._editor = BookEditor(self._owner)
-            editor.book_wished.connect(self._take)
+            editor.book_wished.connect(self._set_book)
             editor.make_wished.connect(self._make)
-            editor.open_wished.connect(self._open)
+            editor.open_wished.connect(self._open_book)
             editor.save_wished.connect(self._save)
-        self._show()
+        self._show_book()
         self._editor.show()
         self._editor.raise_()
         return self._editor
 
-    def _show(self) -> None:
+    def _show_book(self) -> None:
         if self._editor is not None:
             self._editor.show_book(self._session.book, self._session.document.book_path)
 
-    def _follow(self) -> None:
+    def _follow_session(self) -> None:
         """Show the session's book anew when it is another one: undone, redone, or opened."""
         if self._editor is not None and self._editor.isVisible() and self._session.book != self._editor.given:
-            self._show()
+            self._show_book()
 
-    def _take(self, book: object, path: object) -> None:
+    def _set_book(self, book: object, path: object) -> None:
         self._session.set_book(book, path)  # type: ignore[arg-type]  # what the signal carries
 
     def _make(self) -> None:
@@ -60,15 +60,15 @@ class BookDesk(QObject):
             if box is not None:
                 sizes.append((file, [float(v) for v in box.size]))
         self._session.set_book(book_of(sizes), None)
-        self._show()
+        self._show_book()
 
-    def _open(self, path: Path) -> None:
+    def _open_book(self, path: Path) -> None:
         try:
             self._session.shelf.open(path)
         except ChoiceTrouble as error:
             self._complain(str(error))
         else:
-            self._show()
+            self._show_book()
 
     def _save(self, path: Path) -> None:
         if self._session.book is None:
@@ -78,7 +78,7 @@ class BookDesk(QObject):
         except OSError as error:
             self._complain(say("{path}: can't be written: {strerror}", path=path, strerror=error.strerror))
         else:
-            self._show()
+            self._show_book()
 
     def _complain(self, why: str) -> None:
         if self._editor is not None:

@@ -41,9 +41,9 @@ class CardDesk(QObject):
         self.shelf: ShelfDialog | None = None
         self._at: int | None = None
         self.strip.edit_wished.connect(self.edit)
-        self.editor.edited.connect(self._tell)
+        self.editor.edited.connect(self._tell_meaning)
         self.editor.keep_wished.connect(self._keep)
-        session.document_changed.connect(self._follow)
+        session.document_changed.connect(self._follow_sheet)
         deeds.add("shelf", say("Sheets on the shelf…"), "F7", self.open_shelf)
 
     # A card
@@ -58,7 +58,7 @@ class CardDesk(QObject):
         title = say("Step {index}: {title}", index=index + 1, title=step.title())
         self.editor.open(title, step.words(), takes_parts=step.takes_parts, card=self.strip.cards[index])
 
-    def _said(self, words: dict[str, Any]) -> Step:
+    def _step_with_words(self, words: dict[str, Any]) -> Step:
         """Return the step with other words of those that any step may say.
 
         Raises
@@ -71,11 +71,11 @@ class CardDesk(QObject):
         whole = {k: v for k, v in {**step.words(), **words}.items() if v is not None}
         return STEPS[step.do].model_validate(whole)
 
-    def _tell(self, words: dict[str, Any]) -> None:
+    def _tell_meaning(self, words: dict[str, Any]) -> None:
         if self._at is None:
             return
         try:
-            step = self._said(words)
+            step = self._step_with_words(words)
         except ValidationError as error:
             self.editor.tell("▲ " + error.errors()[0]["msg"].removeprefix("Value error, "), wrong=True)
             return
@@ -84,11 +84,11 @@ class CardDesk(QObject):
 
     def _keep(self, words: dict[str, Any]) -> None:
         if self._at is not None:
-            at, step = self._at, self._said(words)
+            at, step = self._at, self._step_with_words(words)
             self.editor.leave()
             self._session.change_step(at, step)
 
-    def _follow(self) -> None:
+    def _follow_sheet(self) -> None:
         """A sheet that changes under the editor is not written over by what was typed for another state of it."""
         self.editor.leave()
         if self.shelf is not None and self.shelf.isVisible():
@@ -100,7 +100,7 @@ class CardDesk(QObject):
         """Show the sheets that were kept."""
         if self.shelf is None:
             self.shelf = shelf = ShelfDialog(self._window)
-            shelf.run_wished.connect(self._run)
+            shelf.run_wished.connect(self._run_sheet)
             shelf.name_wished.connect(lambda name, path: self._put(name, path))
             shelf.off_wished.connect(self._take_off)
             shelf.open_wished.connect(self._deeds["open-sheet"].trigger)
@@ -113,7 +113,7 @@ class CardDesk(QObject):
         if self.shelf is not None:
             self.shelf.show_sheets(shelved(self._session, self._habits.now))
 
-    def _run(self, path: Path) -> None:
+    def _run_sheet(self, path: Path) -> None:
         self._open(path)
         if self.shelf is not None:
             self.shelf.close()

@@ -27,7 +27,7 @@ class ClipDesk(QObject):
         super().__init__(parent)
         self._session, self._hand, self._hands = session, hand, hands
 
-    def _aim(self) -> ClickTarget | None:
+    def _find_aim(self) -> ClickTarget | None:
         """Return what Pick aims at; says so where that is nothing."""
         picker = self._hand.instruments["pick"]
         assert isinstance(picker, Picker)
@@ -39,7 +39,7 @@ class ClipDesk(QObject):
 
     def copy_way(self) -> None:
         """Copy which way the thing that Pick aims at points: a face's normal, an edge's line, a circle's axis."""
-        session, aim = self._session, self._aim()
+        session, aim = self._session, self._find_aim()
         if aim is None:
             return
         if not aim.way.any():
@@ -54,7 +54,7 @@ class ClipDesk(QObject):
 
     def copy(self) -> None:
         """Copy the point that Pick aims at."""
-        session, aim = self._session, self._aim()
+        session, aim = self._session, self._find_aim()
         if aim is None:
             return
         asset = self._hands.shown(aim.file)

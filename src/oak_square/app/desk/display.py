@@ -100,7 +100,7 @@ class Display:
             empty = say("Drop a folder of models here, or open one{key}", key=key_hint("open-folder"))
             self._notice(empty if not session.rows else "" if session.selection else _NONE_SELECTED, None)
         else:
-            self._show(outcomes)
+            self._show_outcomes(outcomes)
         self.show_band()
 
     def show_band(self) -> None:
@@ -112,7 +112,7 @@ class Display:
         self.preview = assets
         outcomes = [o for f in self._session.selection if (o := self._session.outcomes.get(f)) is not None]
         if outcomes and self._views.view == "bench":
-            self._show(outcomes, lightly=True)
+            self._show_outcomes(outcomes, lightly=True)
 
     def begin_motion(self) -> None:
         """Take note of what is moved from here on."""
@@ -158,7 +158,7 @@ class Display:
         order, side = page.order.choice or "height", page.side.choice or "front"
         page.show_row(self._row_facts.row(self._session, order=order, side=side))
 
-    def _show(self, outcomes: list[Outcome], *, lightly: bool = False) -> None:
+    def _show_outcomes(self, outcomes: list[Outcome], *, lightly: bool = False) -> None:
         session, views = self._session, self._views
         if not self.dragging and not any(session.owes(f) for f in self.preview):
             self.preview = {}

@@ -78,7 +78,7 @@ class FileMenu(QObject):
             if suffix in {".yaml", ".yml"}:
                 self.open_sheet(path)
             elif suffix == ".csv":
-                self._told(partial(self._session.shelf.open, path))
+                self._do_and_tell(partial(self._session.shelf.open, path))
             elif path.is_file() and entry_of(path) is None:
                 self._session.failed.emit(
                     say("{name}: is no model, prep sheet or size book, so it is not opened", name=path.name)
@@ -86,9 +86,9 @@ class FileMenu(QObject):
             else:
                 models.append(path)
         if models:
-            self._told(partial(self._session.open_paths, models))
+            self._do_and_tell(partial(self._session.open_paths, models))
 
-    def _told(self, work: Callable[[], object]) -> None:
+    def _do_and_tell(self, work: Callable[[], object]) -> None:
         """Do something; what goes wrong with it is said."""
         try:
             work()
@@ -97,7 +97,7 @@ class FileMenu(QObject):
 
     def open_sheet(self, path: Path) -> None:
         """Take a sheet in."""
-        self._told(partial(self._session.open_sheet, path))
+        self._do_and_tell(partial(self._session.open_sheet, path))
 
     def save_sheet(self, path: Path) -> None:
         """Write the sheet; where another hand has changed it meanwhile, that is asked about first."""

@@ -73,7 +73,7 @@ class FinderDesk(QObject):
             )
         deeds.changed.connect(lambda: habits.change(keys=deeds.other_keys()))
         self._followed: Habits | None = None
-        habits.follow(self._follow)
+        habits.follow(self._follow_keys)
 
     # What there is
 
@@ -110,7 +110,7 @@ class FinderDesk(QObject):
         self._scan()
         return list(self._controls.values())
 
-    def _named(self, names: Sequence[str]) -> list[FinderEntry]:
+    def _find_entries(self, names: Sequence[str]) -> list[FinderEntry]:
         """Return the entries of these names that are there now."""
         found = things_named(self._session, names)
         found |= {page.name: page for page in self._pages()}
@@ -177,7 +177,7 @@ class FinderDesk(QObject):
         tray = self._habits.now.tray
         self._habits.change(tray=tuple(n for n in tray if n != name) if name in tray else (*tray, name))
 
-    def _follow(self, habits: Habits) -> None:
+    def _follow_keys(self, habits: Habits) -> None:
         if self._followed is None or habits.keys != self._followed.keys:
             self._deeds.take_up(habits.keys)
         if self._followed is None or habits.tray != self._followed.tray:
@@ -192,7 +192,7 @@ class FinderDesk(QObject):
 
     def _show_tray(self) -> None:
         wanted = self._habits.now.tray
-        self.tray.show_entries(self._named(wanted) if wanted else [])
+        self.tray.show_entries(self._find_entries(wanted) if wanted else [])
 
     def _with_absent(self, names: Sequence[str]) -> tuple[str, ...]:
         """Return the tray in another order; what is not there now stays behind all that is."""

@@ -83,9 +83,9 @@ class FolderDesk(QObject):
             lead = session.outcomes.get(session.lead or "")
             best = reading_words(lead, "up")[0] if lead is not None else ""
             turn.show_answers(facts, *side_rows(session), best)
-            self._draw(facts)
+            self._draw_thumbnails(facts)
 
-    def _draw(self, facts: FolderFacts | None) -> None:
+    def _draw_thumbnails(self, facts: FolderFacts | None) -> None:
         wanted = []
         for tile in facts.tiles if facts is not None else ():
             asset = self._session.assets.get(tile.file)

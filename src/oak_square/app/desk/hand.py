@@ -30,7 +30,7 @@ class InstrumentDesk(QObject):
     def __init__(self, bench: Bench, parent: QObject) -> None:
         super().__init__(parent)
         self._bench = bench
-        self.instruments = {name: kind(self._take) for name, kind in INSTRUMENTS.items()}
+        self.instruments = {name: kind(self._carry_wish) for name, kind in INSTRUMENTS.items()}
         self._always = [i for i in self.instruments.values() if not i.key]
         self.usual = min((i for i in self.instruments.values() if i.key), key=lambda i: i.key)
         self.held: Instrument = self.usual
@@ -39,8 +39,8 @@ class InstrumentDesk(QObject):
         bench.pressed.connect(self._press)
         bench.dragged.connect(lambda at: self._pressed is not None and self._pressed.move(at))
         bench.released.connect(self._release)
-        bench.asked.connect(self._ask)
-        bench.show_marks(self._draw)
+        bench.asked.connect(self._ask_usual)
+        bench.show_marks(self._draw_instruments)
         bench.read_keys(self._reads)
 
     def show(self, scene: Scene) -> None:
@@ -88,7 +88,7 @@ class InstrumentDesk(QObject):
             pressed, self._pressed = self._pressed, None
             pressed.release(at)
 
-    def _ask(self, at: Pointing) -> None:
+    def _ask_usual(self, at: Pointing) -> None:
         # What lies under the pointer is listed whatever is held.
         self.usual.ask(at)
 
@@ -102,11 +102,11 @@ class InstrumentDesk(QObject):
             self.held.read(key)
         return True
 
-    def _draw(self, canvas: Canvas) -> None:
+    def _draw_instruments(self, canvas: Canvas) -> None:
         for instrument in (*self._always, self.held):
             instrument.draw(canvas)
 
-    def _take(self, wish: Wish) -> None:
+    def _carry_wish(self, wish: Wish) -> None:
         if isinstance(wish, Redraw):
             self._bench.update()
             self.changed.emit()

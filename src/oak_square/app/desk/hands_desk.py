@@ -64,7 +64,7 @@ class HandsDesk(QObject):
             session.failed.emit(str(error))
             return
         if wish.gesture != self._gesture:
-            self._begin(words, wish.gesture)
+            self._begin_gesture(words, wish.gesture)
         marks: dict[str, Mark] = {}
         if wish.marks:
             self._last_marks = dict(wish.marks)
@@ -106,7 +106,7 @@ class HandsDesk(QObject):
             return words
         return as_shape(words, take, session.setting.working_from_delivery)
 
-    def _begin(self, words: Mapping[str, Any], gesture: int) -> None:
+    def _begin_gesture(self, words: Mapping[str, Any], gesture: int) -> None:
         """Begin a gesture: it goes on from the draft where that is of the same kind, else the draft is kept first."""
         self._gesture = gesture
         self._display.begin_motion()

@@ -73,7 +73,7 @@ class LooksDesk(QObject):
                 f"language.{code}", words, "", partial(self._set_language, code), sets="looks"
             )
         self._still = deeds.add(
-            "still", say("Keep everything still: no blinking, no sweeping"), "", self._turn, sets="looks"
+            "still", say("Keep everything still: no blinking, no sweeping"), "", self._turn_stillness, sets="looks"
         )
         for items in (self._tones.values(), self._sizes.values(), self._languages.values(), [self._still]):
             for item in items:
@@ -81,7 +81,7 @@ class LooksDesk(QObject):
                 below.addAction(item)
             below.addSeparator()
         theme.follow_tone(drawn_anew)
-        habits.follow(self._follow)
+        habits.follow(self._follow_habits)
 
     def _set_size(self, size: int) -> None:
         if size != self._habits.now.text:
@@ -93,10 +93,10 @@ class LooksDesk(QObject):
             self._session.said.emit(say("The words are other ones from the next start on"))
         self._habits.change_one("language", code)
 
-    def _turn(self) -> None:
+    def _turn_stillness(self) -> None:
         self._habits.change(still=not self._habits.now.still)
 
-    def _follow(self, habits: Habits) -> None:
+    def _follow_habits(self, habits: Habits) -> None:
         for tone, item in self._tones.items():
             item.setChecked(tone == habits.tone)
         for size, item in self._sizes.items():

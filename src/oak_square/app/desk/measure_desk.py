@@ -28,7 +28,7 @@ class MeasureDesk(QObject):
     def take_up(self, form: MeasuresForm) -> None:
         """Carry on what is wished in the form, which was made."""
         form.kind_wished.connect(self._measure)
-        form.chosen.connect(self._choose)
+        form.chosen.connect(self._choose_measure)
         form.forget_wished.connect(self._session.forget_measure)
         form.frame_wished.connect(self._session.tell_along)
         form.length_wished.connect(self._lengthen)
@@ -43,7 +43,7 @@ class MeasureDesk(QObject):
 
     # The list
 
-    def _choose(self, index: int) -> None:
+    def _choose_measure(self, index: int) -> None:
         measures = self._session.document.measures
         self._session.choose_measure(index)
         if index < len(measures) and measures[index].file in self._session.assets:

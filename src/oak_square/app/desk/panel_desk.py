@@ -57,10 +57,10 @@ class PanelDesk(QObject):
         session.delivery_ended.connect(self._remember)
         panel.words_wished.connect(self._try_words)
         scope = panel.scope
-        scope.which_wished.connect(partial(self._aim, "which"))
-        scope.target_wished.connect(partial(self._aim, "target"))
-        scope.globs_wished.connect(partial(self._aim, "globs"))
-        scope.names_wished.connect(partial(self._aim, "names"))
+        scope.which_wished.connect(partial(self._change_aim, "which"))
+        scope.target_wished.connect(partial(self._change_aim, "target"))
+        scope.globs_wished.connect(partial(self._change_aim, "globs"))
+        scope.names_wished.connect(partial(self._change_aim, "names"))
         panel.said_wished.connect(self._say)
         panel.keep_wished.connect(self.keep)
         panel.drop_wished.connect(session.drop_draft)
@@ -136,7 +136,7 @@ class PanelDesk(QObject):
             said = {} if value is None else {key: value}
             self.session.try_whole({**words, **said}, gesture=self._gestures.number)
 
-    def _aim(self, what: str, value: object) -> None:
+    def _change_aim(self, what: str, value: object) -> None:
         """Aim at something else: another choice, or other patterns."""
         change = aim_change(scope_shown(self.session, counts=None), what, value)
         self.session.aim_at(change, nodes=what in ("target", "names"), gesture=self._gestures.number)
@@ -144,9 +144,9 @@ class PanelDesk(QObject):
     def _aim_at_nodes(self, names: tuple[str, ...]) -> None:
         """Aim at the nodes of these names; at each and every one where there are none."""
         if names:
-            self._aim("names", tuple(globs_for(names)))
+            self._change_aim("names", tuple(globs_for(names)))
         else:
-            self._aim("target", "whole")
+            self._change_aim("target", "whole")
 
     def _look_at_node(self, file: str, name: str) -> None:
         """Show an asset, with one of its nodes picked."""

@@ -56,7 +56,7 @@ class ShapeDesk:
             of = {"do": "shape", "parts": globs_for([shown.nodes[node].name]), "for": globs_for([shown.file])}
             mark = self._hands.point_words(aim, of)
             if mark is not None and "mark" in mark:
-                self._take(shown, node, mark)
+                self._take_vertices(shown, node, mark)
                 return
         self._take_rows(shown, node, rows, beside=wish.beside)
 
@@ -117,9 +117,9 @@ class ShapeDesk:
         if not len(rows):
             self._session.said.emit(say("Nothing is taken any more"))
             return
-        self._take(shown, node, take_for(shown, node, rows).model_dump(by_alias=True, exclude_none=True))
+        self._take_vertices(shown, node, take_for(shown, node, rows).model_dump(by_alias=True, exclude_none=True))
 
-    def _take(self, shown: Asset, node: int, take: Mapping[str, Any]) -> None:
+    def _take_vertices(self, shown: Asset, node: int, take: Mapping[str, Any]) -> None:
         session = self._session
         session.set_grip(lambda g: replace(g, take=dict(take)))
         draft = session.document.draft

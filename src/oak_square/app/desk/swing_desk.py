@@ -64,7 +64,7 @@ class SwingDesk(QObject):
         self._timer = QTimer(self, interval=_FRAME_MS)
         self._by = 1
         self._timer.timeout.connect(self._go_on)
-        session.worker.done_aside.connect(self._take)
+        session.worker.done_aside.connect(self._take_sweep)
         session.document_changed.connect(self.end)
 
     @property
@@ -95,14 +95,14 @@ class SwingDesk(QObject):
             self._session.worker.aside(number, partial(sweep, rest, part, axis, low, high, stopped))
         self._display.dragging = True
         self._display.show_preview({file: shown})
-        self._show()
+        self._show_swing()
 
-    def _take(self, number: int, found: object) -> None:
+    def _take_sweep(self, number: int, found: object) -> None:
         if number == self._number and isinstance(found, Sweep) and self.is_on:
             self.found = found
-            self._show()
+            self._show_swing()
 
-    def _show(self) -> None:
+    def _show_swing(self) -> None:
         swing, s = self._swing, self._swing.swung
         swing.reads_words = swept_words(self.found, self._session.unit)
         self.bar.show_swing(s.axis, s.low_deg, s.high_deg, s.angle_deg, swing.reads_words, plays=self._timer.isActive())

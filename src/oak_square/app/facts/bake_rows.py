@@ -87,7 +87,7 @@ def _rows_of(outcome: Outcome, draft: Step | None, met: frozenset[int], unit: Sh
                 file=outcome.file, asset=before.name, name=old.name, depth=deep[i], is_met=i in met,
                 cells=tuple((a[0], b[0] if b[0] != a[0] else "", a[1]) for a, b in pairs),
                 exact=_exact(old, unit),
-                happens=tuple(_said(c, unit) for c in told.get(i, ())),
+                happens=tuple(_describe_consequence(c, unit) for c in told.get(i, ())),
                 shortly=tuple(_SHORT[c.kind] for c in told.get(i, ())),
             )
         )  # fmt: skip
@@ -124,7 +124,7 @@ def _exact(node: Node, unit: ShownUnit) -> tuple[str, str, str]:
     )  # fmt: skip
 
 
-def _said(told: Consequence, unit: ShownUnit) -> str:
+def _describe_consequence(told: Consequence, unit: ShownUnit) -> str:
     amount = {
         "axes": say(", which stood {amount:.3g}° from the world's", amount=told.amount),
         "pivot": say(", {length} away", length=unit.length(told.amount)),
@@ -142,10 +142,10 @@ def consequence_notes(session: State, file: str) -> tuple[NoteMark, ...]:
     by_node: dict[int, list[Consequence]] = {}
     for each in consequences_of(outcome.before.asset, outcome.after.asset):
         by_node.setdefault(each.node, []).append(each)
-    return tuple(_note(outcome.after.asset, i, each) for i, each in list(by_node.items())[:_MOST_NOTES])
+    return tuple(_describe_node(outcome.after.asset, i, each) for i, each in list(by_node.items())[:_MOST_NOTES])
 
 
-def _note(asset: Asset, node: int, told: Sequence[Consequence]) -> NoteMark:
+def _describe_node(asset: Asset, node: int, told: Sequence[Consequence]) -> NoteMark:
     box = node_box(asset, node)
     at = asset.worlds[node][:3, 3] if box is None else box.middle
     return NoteMark(at=at, text=f"{asset.nodes[node].name}: {', '.join(_SHORT[c.kind] for c in told)}")

@@ -36,10 +36,10 @@ def cards(session: State) -> list[Card]:
     if document.draft is not None and document.editing is None:
         shown.append((document.draft, "draft"))
     steps = [step for step, _ in shown]
-    return [_card(session, step, k + 1, kind, _alike(step, steps)) for k, (step, kind) in enumerate(shown)]
+    return [_card(session, step, k + 1, kind, _find_namesakes(step, steps)) for k, (step, kind) in enumerate(shown)]
 
 
-def _alike(step: Step, steps: Sequence[Step]) -> list[Step]:
+def _find_namesakes(step: Step, steps: Sequence[Step]) -> list[Step]:
     """Return the other steps that have the same title."""
     return [other for other in steps if other is not step and other.title() == step.title()]
 
@@ -132,11 +132,14 @@ def _differs(step: Step, alike: Sequence[Step]) -> list[str]:
     others = [other.words() for other in alike]
     keys = [k for k in words if k not in ("do", "parts", "skip", "keep", "about") and words[k] is not None]
     if others and "for" not in words and any("for" in other for other in others):
-        return [say("every asset"), *(_said(k, words[k]) for k in keys if any(o.get(k) != words[k] for o in others))]
-    return [_said(k, words[k]) for k in keys if any(other.get(k) != words[k] for other in others)]
+        return [
+            say("every asset"),
+            *(_describe_value(k, words[k]) for k in keys if any(o.get(k) != words[k] for o in others)),
+        ]
+    return [_describe_value(k, words[k]) for k in keys if any(other.get(k) != words[k] for other in others)]
 
 
-def _said(key: str, value: object) -> str:
+def _describe_value(key: str, value: object) -> str:
     if value is True:
         return term(key.replace("-", " "))
     told = ", ".join(map(str, value)) if isinstance(value, list) else str(value)

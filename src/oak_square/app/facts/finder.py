@@ -57,15 +57,15 @@ class FinderEntry:
 
 def things_of(session: State) -> list[FinderEntry]:
     """Return the assets, parts, groups, marks, datums, berths and findings there are."""
-    nodes = (_node(file, k, node) for file, asset in session.assets.items() for k, node in enumerate(asset.nodes))
-    return [*_named(session), *(_asset(file) for file in session.rows), *nodes]
+    nodes = (_node_entry(file, k, node) for file, asset in session.assets.items() for k, node in enumerate(asset.nodes))
+    return [*_list_named_things(session), *(_asset(file) for file in session.rows), *nodes]
 
 
 def things_named(session: State, names: Iterable[str]) -> dict[str, FinderEntry]:
     """Return those of `things_of` that have one of these names and are there now."""
     names = list(names)
     few = any(name.startswith(("finding:", "mark:", "datum:", "berth:")) for name in names)
-    found = {entry.name: entry for entry in _named(session)} if few else dict[str, FinderEntry]()
+    found = {entry.name: entry for entry in _list_named_things(session)} if few else dict[str, FinderEntry]()
     for name in names:
         kind, _, own = name.partition(":")
         file, _, node = own.partition("\n")
@@ -75,11 +75,11 @@ def things_named(session: State, names: Iterable[str]) -> dict[str, FinderEntry]
             nodes = session.assets[file].nodes
             k = next((k for k, each in enumerate(nodes) if node == f"{k}\n{each.name}"), None)
             if k is not None:
-                found[name] = _node(file, k, nodes[k])
+                found[name] = _node_entry(file, k, nodes[k])
     return found
 
 
-def _named(session: State) -> list[FinderEntry]:
+def _list_named_things(session: State) -> list[FinderEntry]:
     groups = finding_groups(session)[0]
     found = [FinderEntry(name=f"finding:{g.code}", words=g.title, hint=_having(g.files)) for g in groups]
     found += [
@@ -107,7 +107,7 @@ def _asset(file: str) -> FinderEntry:
     return FinderEntry(name=f"asset:{file}", words=file)
 
 
-def _node(file: str, k: int, node: Node) -> FinderEntry:
+def _node_entry(file: str, k: int, node: Node) -> FinderEntry:
     kind = "group" if node.mesh is None else "part"
     return FinderEntry(name=f"{kind}:{file}\n{k}\n{node.name}", words=node.name, hint=file)
 

@@ -118,7 +118,7 @@ def folder_facts(session: State, kind: str) -> FolderFacts | None:
     return FolderFacts(
         kind=kind, folder=folder,
         title=say("the folder {folder}", folder=folder) if folder != "." else say("this folder"),
-        words=_words(kind, way),
+        words=_describe_way(kind, way),
         take=tuple(take) if way is not None and way.is_way else (), doubts=tuple(doubts), certain=tuple(certain),
         tiles=tuple(_tile(session.outcomes[f], kind, way) for f in shown[:_MOST_TILES]),
         answer="" if way is None else way.answer,
@@ -130,7 +130,7 @@ def _would_turn(outcome: Outcome) -> bool:
     return state != "settled" and best.split(" ")[0] != outcome.after.read.reading.up
 
 
-def _words(kind: str, way: Way | None) -> str:
+def _describe_way(kind: str, way: Way | None) -> str:
     if way is None:
         return (
             say("Its files say themselves what they are.")

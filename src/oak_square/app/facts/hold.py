@@ -122,10 +122,10 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
     trouble = ""
     along: Any = axes_words(grip).get("along", "world")
     try:
-        axes, sides = _axes(before if isinstance(along, dict) else asset, lead, along, setting)
+        axes, sides = _find_axes(before if isinstance(along, dict) else asset, lead, along, setting)
     except DataTrouble as error:
         trouble, along = str(error), "world"
-        axes, sides = _axes(asset, lead, "world", setting)
+        axes, sides = _find_axes(asset, lead, "world", setting)
     steps_axes = axes
     if grip.along == "view":
         axes = sides = view_axes.T.copy()
@@ -133,10 +133,12 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
     turn_about, size_about = words.get("about", "pivot"), words.get("about", "pivot" if nodes else "base")
     try:
         fixed = isinstance(turn_about, dict) and not {"mark", "datum"}.isdisjoint(turn_about)
-        centre, size_centre = (_centre(before if fixed else asset, nodes, c, setting) for c in (turn_about, size_about))
+        centre, size_centre = (
+            _find_centre(before if fixed else asset, nodes, c, setting) for c in (turn_about, size_about)
+        )
     except DataTrouble as error:
         trouble = str(error)
-        centre = size_centre = _centre(asset, nodes, "pivot", setting)
+        centre = size_centre = _find_centre(asset, nodes, "pivot", setting)
         words = {}
     draft = session.document.draft
     held = HeldNodes(
@@ -206,12 +208,12 @@ def _is_for_this(session: State, draft: Step) -> bool:
     return is_aimed_so(draft, session.document.aim, session.scope)
 
 
-def _axes(asset: Asset, node: int | None, along: Any, setting: Setting) -> tuple[Array, Array]:
+def _find_axes(asset: Asset, node: int | None, along: Any, setting: Setting) -> tuple[Array, Array]:
     told = _ALONG.validate_python(along)
     return along_axes(asset, node, told, setting), along_sides(asset, node, told, setting)
 
 
-def _centre(asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting) -> Array:
+def _find_centre(asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting) -> Array:
     return centre_point(asset, nodes[-1] if nodes else None, _CENTRE.validate_python(about), setting, nodes)
 
 

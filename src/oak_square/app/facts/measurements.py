@@ -48,7 +48,7 @@ class MeasureRow:
 
 def measure_rows(session: State) -> list[MeasureRow]:
     """Return the rows of the list, as the measurements read now."""
-    return [_row(session, m) for m in session.document.measures]
+    return [_measure_row(session, m) for m in session.document.measures]
 
 
 def _read(session: State, measure: Measure, asset: Asset) -> Measured:
@@ -70,7 +70,7 @@ def _others(session: State) -> Callable[[str], Asset | None]:
     return asset_of
 
 
-def _row(session: State, measure: Measure) -> MeasureRow:
+def _measure_row(session: State, measure: Measure) -> MeasureRow:
     outcome = session.outcomes.get(measure.file)
     files = dict.fromkeys([measure.file, *(a.file for a in measure.anchors if a.file)])
     names = [file.rsplit("/", 1)[-1].rsplit(".", 1)[0] for file in files]
@@ -81,7 +81,7 @@ def _row(session: State, measure: Measure) -> MeasureRow:
         reading = _read(session, measure, outcome.after.asset)
     except (DataTrouble, np.linalg.LinAlgError) as error:
         return MeasureRow(title=title, reads=str(error))
-    values = tuple((term(v.name), _words(v, session.unit)) for v in reading.values)
+    values = tuple((term(v.name), _describe_measure(v, session.unit)) for v in reading.values)
     alone = not any(a.file for a in measure.anchors)
     length = reading.values[0].value if measure.kind == "span" and alone else None
     exact = tuple((term(v.name), _exact(v, session.unit)) for v in reading.values)
@@ -98,13 +98,13 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
                 reading = read_measure(measure, outcome.after.asset, others=_others(session))
             except Failed:
                 continue
-            text = _words(reading.values[0], session.unit)
+            text = _describe_measure(reading.values[0], session.unit)
             if measure.kind == "point":
                 text = session.unit.point(*(v.value for v in reading.values))
             elif measure.kind == "circle":
                 text = f"⌀ {text}"
             elif measure.kind == "plane":
-                text = say("tilt {words}", words=_words(reading.values[1], session.unit))
+                text = say("tilt {words}", words=_describe_measure(reading.values[1], session.unit))
             strong = k == session.chosen_measure
             found.append(MeasureMark(kind=measure.kind, points=reading.points, text=text, strong=strong))
     return tuple(found)
@@ -117,7 +117,7 @@ def _exact(value: Value, shown: ShownUnit) -> str:
     return f"{value.value:.12g}" + ("°" if value.quantity == "angle" else "")
 
 
-def _words(value: Value, shown: ShownUnit) -> str:
+def _describe_measure(value: Value, shown: ShownUnit) -> str:
     if value.quantity == "length":
         return shown.length(value.value)
     digits = number(f"{value.value:.6g}" if abs(value.value) > ROUNDED_TO_NOTHING else "0")

@@ -60,9 +60,9 @@ def set_out_shown(session: State, names: Mapping[str, str]) -> SetOutShown:
     usual = SetOut.model_validate({"file": "set_out.glb", "row": {"gap": "50 cm", "columns": columns}})
     told = sheet.set_out or usual
     berths, lost = _at_berths(told, list(session.rows))
-    places = _places(session, told, berths, ready)
+    places = _find_places(session, told, berths, ready)
     shapes = [s for file, matrix in places for s in _shapes(ready[file], matrix, file == session.lead)]
-    box = _whole(places, ready)
+    box = _box_about_all(places, ready)
     out = [f for f in session.included() if f not in ready]
     note = one_or_many(len(places), "{count} model standing", "{count} models standing")
     note += (
@@ -102,7 +102,7 @@ def _at_berths(told: SetOut, files: list[str]) -> tuple[dict[str, tuple[str, ...
     return found, lost
 
 
-def _places(
+def _find_places(
     session: State, told: SetOut, berths: Mapping[str, tuple[str, ...]], ready: Mapping[str, Asset]
 ) -> list[tuple[str, Array]]:
     setting = session.document.sheet.setting()
@@ -122,7 +122,7 @@ def _shapes(asset: Asset, matrix: Array, picked: bool) -> list[Shape]:
     ]  # fmt: skip
 
 
-def _whole(places: list[tuple[str, Array]], ready: Mapping[str, Asset]) -> Box | None:
+def _box_about_all(places: list[tuple[str, Array]], ready: Mapping[str, Asset]) -> Box | None:
     """Return the box about all that stands, and a figure beside the origin."""
     corners = [np.array([[-1.2, 0.0, -0.3], [-0.4, 1.8, 0.3]])]
     for file, matrix in places:

@@ -20,7 +20,7 @@ def stage_words(standing: Standing, unit: ShownUnit = AUTO) -> str:
     """Return how an asset stands at a stage, in a few words, lengths in `unit`."""
     if standing.size is None and standing.stage != "bake":
         return _EMPTY
-    return _WORDS.get(standing.stage, _size)(standing, unit)
+    return _WORDS.get(standing.stage, _describe_size)(standing, unit)
 
 
 def box_words(box: Box, unit: ShownUnit) -> str:
@@ -34,11 +34,11 @@ def size_words(size: tuple[float, float, float] | None, unit: ShownUnit) -> str:
     return _EMPTY if size is None else unit.size(*size)
 
 
-def _size(standing: Standing, unit: ShownUnit) -> str:
+def _describe_size(standing: Standing, unit: ShownUnit) -> str:
     return size_words(standing.size, unit)
 
 
-def _turn(standing: Standing, unit: ShownUnit) -> str:
+def _describe_turn(standing: Standing, unit: ShownUnit) -> str:
     height = 0.0 if standing.size is None else standing.size[1]
     return say("{up} up, {length} tall", up=standing.up, length=unit.length(height)).replace("-", "−", 1)
 
@@ -70,15 +70,15 @@ def _bake(standing: Standing, unit: ShownUnit) -> str:
     return ", ".join(words) or say("clean")
 
 
-def _place(standing: Standing, unit: ShownUnit) -> str:
+def _describe_place(standing: Standing, unit: ShownUnit) -> str:
     height = say("bottom at {length}", length=unit.length(standing.low_m)) if standing.low_m else say("on the ground")
     away = say(", {length} off", length=unit.length(standing.off_m)) if standing.off_m else ""
     return f"{height}{away}{_coarse(standing, unit)}"
 
 
 _WORDS: dict[str, Callable[[Standing, ShownUnit], str]] = {
-    "turn": _turn,
+    "turn": _describe_turn,
     "pivot": _pivot,
     "bake": _bake,
-    "place": _place,
+    "place": _describe_place,
 }

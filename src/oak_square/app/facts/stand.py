@@ -47,7 +47,7 @@ class StandShown:
 def stand_shown(session: State) -> StandShown:
     """Return the stand check of the included assets as they are prepared; nothing is changed by it."""
     ready = prepared(session)
-    rows = tuple(_row(f, a, session.unit) for f, a in ready.items() if asset_box(a) is not None)
+    rows = tuple(_stand_row(f, a, session.unit) for f, a in ready.items() if asset_box(a) is not None)
     lead = ready.get(session.lead or "")
     if lead is None or asset_box(lead) is None:
         return StandShown(
@@ -55,7 +55,7 @@ def stand_shown(session: State) -> StandShown:
         )
     shapes, notes = list[Shape](), list[NoteMark]()
     for number, ground in enumerate(GROUNDS):
-        stand, shift = _stand(lead, ground), strip_shift(lead, number)
+        stand, shift = _find_stand(lead, ground), strip_shift(lead, number)
         mesh = _MESHES.of(lead, ground, lambda g=ground: ground_mesh(lead, g))  # type: ignore[misc]  # a bound default
         shapes.append(Shape(file="", node=-1, mesh=mesh, world_from_mesh=translation(shift)))
         for place in stand.places:
@@ -66,21 +66,21 @@ def stand_shown(session: State) -> StandShown:
             ]
         notes.append(NoteMark(at=stand.places[0] + shift, text=f"{term(ground)}: {stand_words(stand, session.unit)}"))
     return StandShown(
-        picture=Picture(shapes=tuple(shapes), box=_whole(shapes)), facts=Facts(notes=tuple(notes)), rows=rows
+        picture=Picture(shapes=tuple(shapes), box=_box_about_shapes(shapes)), facts=Facts(notes=tuple(notes)), rows=rows
     )
 
 
-def _whole(shapes: list[Shape]) -> Box | None:
+def _box_about_shapes(shapes: list[Shape]) -> Box | None:
     boxes = [b for s in shapes if (b := points_box(s.mesh.points, s.world_from_mesh)) is not None]
     return Box(np.min([b.low for b in boxes], axis=0), np.max([b.high for b in boxes], axis=0)) if boxes else None
 
 
-def _stand(asset: Asset, ground: str) -> Stand:
+def _find_stand(asset: Asset, ground: str) -> Stand:
     return _STANDS.of(asset, ground, lambda: stand_of(asset, ground))
 
 
-def _row(file: str, asset: Asset, unit: ShownUnit) -> StandRow:
-    stands = [_stand(asset, ground) for ground in GROUNDS]
+def _stand_row(file: str, asset: Asset, unit: ShownUnit) -> StandRow:
+    stands = [_find_stand(asset, ground) for ground in GROUNDS]
     box = asset_box(asset)
     tall = 0.0 if box is None else float(box.size[1])
     level = stands[0]

@@ -110,12 +110,12 @@ def question_facts(session: State, file: str | None) -> QuestionFacts | None:
         stands=say("{size} at its longest", size=size),
         asks=say("{says} If it was made in", says=says),
         best_says=unit_evidence(outcome.question.ranking.best),
-        rows=tuple(_row(c, per_unit * c.metres, session, holds=c is held) for c in shown),
+        rows=tuple(_unit_row(c, per_unit * c.metres, session, holds=c is held) for c in shown),
         why=(*((_EVIDENCE[what], words) for what, words in held.says), ("likely", percent(held.share))),
     )
 
 
-def _row(candidate: Candidate, size: NDArray[np.float64], session: State, *, holds: bool) -> CandidateRow:
+def _unit_row(candidate: Candidate, size: NDArray[np.float64], session: State, *, holds: bool) -> CandidateRow:
     says = dict(candidate.says)
     told = says.get("book") or _shortly(says.get("name", "")) or says.get("folder") or says["size"]
     width, height, depth = (float(v) for v in size)

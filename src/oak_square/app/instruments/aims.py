@@ -203,10 +203,10 @@ def _local(shape: Shape, at: Array) -> Array:
 
 def _of_surface(shape: Shape, at: Array, triangle: int) -> list[ClickTarget]:
     plane = _plane(shape, triangle)
-    return [_aim(shape, p, plane) for p in picks_at(shape.mesh, shape.world_from_mesh, triangle, at)]
+    return [_aim_at_pick(shape, p, plane) for p in picks_at(shape.mesh, shape.world_from_mesh, triangle, at)]
 
 
-def _aim(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> ClickTarget:
+def _aim_at_pick(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> ClickTarget:
     circle: Circle | None = pick.circle
     rim = () if circle is None else tuple(_anchor(shape, _local(shape, p), "rim") for p in circle.rim[:3])
     ring = np.empty((0, 3)) if pick.line is None else pick.line

@@ -46,7 +46,7 @@ class Dial(Holder):
         self._angle = 0.0
         self._from = np.zeros(3)
 
-    def _centre(self, hold: HeldNodes) -> Array:
+    def _find_dial_centre(self, hold: HeldNodes) -> Array:
         return hold.asset.worlds[hold.nodes[-1]][:3, 3] if hold.pivots and hold.nodes else hold.centre
 
     def centre_said(self, hold: HeldNodes) -> str:
@@ -77,22 +77,24 @@ class Dial(Holder):
         arcs = [(k, self._arc(hold, lens, k)) for k in range(3)]
         return [Handle(name=LETTERS[k], axes=(k,), line=arc) for k, arc in arcs if arc is not None]
 
-    def _faces(self, hold: HeldNodes, lens: Lens) -> Array:
+    def _find_near_ends(self, hold: HeldNodes, lens: Lens) -> Array:
         """Return for each axis the sign of its end that is nearer to the eye."""
-        back = lens.camera.position - self._centre(hold)
+        back = lens.camera.position - self._find_dial_centre(hold)
         return np.where(hold.axes.T @ back >= 0, 1.0, -1.0)
 
     def _around(self, hold: HeldNodes, lens: Lens, k: int, degrees: Array, radius: float = _RADIUS) -> Array:
         """Return points of an axis's circle, world; 0 degrees lies on the next axis, 90 on the one after."""
         a, b = hold.axes[:, (k + 1) % 3], hold.axes[:, (k + 2) % 3]
         around = np.radians(degrees)
-        reach = reach_of(lens, self._centre(hold), radius)
-        found: Array = self._centre(hold) + reach * (np.outer(np.cos(around), a) + np.outer(np.sin(around), b))
+        reach = reach_of(lens, self._find_dial_centre(hold), radius)
+        found: Array = self._find_dial_centre(hold) + reach * (
+            np.outer(np.cos(around), a) + np.outer(np.sin(around), b)
+        )
         return found
 
     def _span(self, hold: HeldNodes, lens: Lens, k: int) -> tuple[float, float]:
         """Return where an axis's arc begins and ends, degrees: the quarter that faces the eye."""
-        signs = self._faces(hold, lens)
+        signs = self._find_near_ends(hold, lens)
         first = 0.0 if signs[(k + 1) % 3] > 0 else _WHOLE
         second = 90.0 if signs[(k + 2) % 3] > 0 else -90.0
         second += 360.0 if second < first - _WHOLE else 0.0
@@ -109,7 +111,7 @@ class Dial(Holder):
 
     def dragged(self, hold: HeldNodes, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
         """Return the turn so far, at steps of the angle that is set."""
-        k, centre = handle.axes[0], self._centre(hold)
+        k, centre = handle.axes[0], self._find_dial_centre(hold)
         axis = hold.axes[:, k]
         ends = [on_plane(p.eye, p.toward, centre, axis) for p in (start, now)]
         if ends[0] is None or ends[1] is None:
@@ -121,14 +123,14 @@ class Dial(Holder):
         step = self.scene.angle_step_deg
         if step > 0 and not now.free:
             angle = round(angle / step) * step
-        return self._turned(hold, k, angle)
+        return self._turn_to_angle(hold, k, angle)
 
     def press(self, at: Pointing) -> None:
         """Take hold; nothing is turned yet."""
         self._angle = 0.0
         super().press(at)
 
-    def _turned(self, hold: HeldNodes, k: int, angle: float) -> Mapping[str, Any]:
+    def _turn_to_angle(self, hold: HeldNodes, k: int, angle: float) -> Mapping[str, Any]:
         self._angle = angle
         self.reading = number(f"{LETTERS[k]} {angle:.6g}°").replace("-", "−")
         around = [angle * (a == k) for a in range(3)]
@@ -164,7 +166,7 @@ class Dial(Holder):
                 raise BadLength(say("an angle is set of a part or group"))
             self.reading = number(f"{LETTERS[k]} = {angle:.6g}°")
             return {"do": "turn", "set": {LETTERS[k]: angle}}
-        return self._turned(hold, k, angle)
+        return self._turn_to_angle(hold, k, angle)
 
     def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:
         """Draw the arcs with their ticks, and the sector that is swept."""
@@ -200,7 +202,7 @@ class Dial(Holder):
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
     def _draw_sector(self, canvas: Canvas, hold: HeldNodes, k: int) -> None:
-        painter, lens, centre = canvas.painter, canvas.lens, self._centre(hold)
+        painter, lens, centre = canvas.painter, canvas.lens, self._find_dial_centre(hold)
         a, b = hold.axes[:, (k + 1) % 3], hold.axes[:, (k + 2) % 3]
         off = self._from - centre
         start = float(np.degrees(np.arctan2(off @ b, off @ a))) if off.any() else 0.0

@@ -348,7 +348,7 @@ class Holder(Instrument, ABC):
         elif key == "escape":
             self._drop(hold)
         else:
-            self._type(hold, key)
+            self._type_key(hold, key)
         self.wish(Redraw())
 
     def _hold_to(self, hold: HeldNodes, letter: str) -> None:
@@ -364,7 +364,7 @@ class Holder(Instrument, ABC):
         """Return the handle that a drag goes on with once it is held to an axis."""
         return self.letter_handle(hold, letter)
 
-    def _type(self, hold: HeldNodes, key: str) -> None:
+    def _type_key(self, hold: HeldNodes, key: str) -> None:
         text = self.entry or ""
         self.entry = text[:-1] if key == "backspace" else text + key
         if self.handle is None or not self.entry.strip(" =+-"):

@@ -54,16 +54,16 @@ class _Side:
         nodes = list(nodes)
         if "pivot" in scene.kinds:
             for i in nodes:
-                self._add(points, "pivot", i, hold.asset.worlds[i][None, :3, 3], np.zeros((1, 3)))
+                self._add_points(points, "pivot", i, hold.asset.worlds[i][None, :3, 3], np.zeros((1, 3)))
         parts = [i for i in nodes if hold.asset.nodes[i].mesh is not None and scene.ready(hold.asset.mesh_of(i))]
         for kind in [k for k in _KINDS if k in scene.kinds]:
             for i in parts:
                 found = features_of(hold.asset.mesh_of(i), _KINDS[kind], hold.asset.world_from_mesh(i))
                 if self._starts[-1] + len(found.points) <= most:
-                    self._add(points, kind, i, found.points, found.ways)
+                    self._add_points(points, kind, i, found.points, found.ways)
         self.points: Array = np.vstack(points) if points else np.empty((0, 3))
 
-    def _add(self, points: list[Array], kind: str, node: int, at: Array, ways: Array) -> None:
+    def _add_points(self, points: list[Array], kind: str, node: int, at: Array, ways: Array) -> None:
         if len(at):
             points.append(at)
             self._runs.append((kind, node, ways))

@@ -151,7 +151,7 @@ class Rule(Holder):
             along = [rounded(float(v), now.lens, at) for v in hold.axes.T @ move]
             move = hold.axes @ np.array(along)
         self._moved = hold.axes.T @ move
-        self.reading = self._said(handle)
+        self.reading = self._describe_shift(handle)
         # Marks are made of what is picked once it is let go: on the way a shift shows the same.
         words = None if self.going else self._onto(hold, handle)
         return words if words is not None else self._shift(hold, move)
@@ -230,9 +230,9 @@ class Rule(Holder):
     def _shift(self, hold: HeldNodes, move: Array) -> Mapping[str, Any]:
         along = hold.frame.T @ move
         first = _shift_of(self, hold)
-        return self._words(hold, along if first is None else first + along)
+        return self._step_words(hold, along if first is None else first + along)
 
-    def _words(self, hold: HeldNodes, lengths: Array) -> Mapping[str, Any]:
+    def _step_words(self, hold: HeldNodes, lengths: Array) -> Mapping[str, Any]:
         told = [written(float(v), self.scene.unit) if abs(v) > NOTHING_M else 0 for v in lengths]
         along = dict(hold.axis_words)
         if hold.pivots:
@@ -260,10 +260,10 @@ class Rule(Holder):
         along = np.zeros(3)
         along[k] = length
         self._moved = along
-        self.reading = self._said(handle)
-        return self._words(hold, wanted + hold.frame.T @ (hold.axes @ along))
+        self.reading = self._describe_shift(handle)
+        return self._step_words(hold, wanted + hold.frame.T @ (hold.axes @ along))
 
-    def _said(self, handle: Handle) -> str:
+    def _describe_shift(self, handle: Handle) -> str:
         return "   ".join(f"{LETTERS[k]} {self.scene.unit.length(float(self._moved[k]))}" for k in handle.axes)
 
     def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:

@@ -81,7 +81,7 @@ class Spots(Instrument):
 
     def hint(self, at: Pointing) -> str:
         """Say what a click is for."""
-        return "" if self._over is None else say("Pivot to the {said} point", said=_said(self._over))
+        return "" if self._over is None else say("Pivot to the {said} point", said=_describe_spot(self._over))
 
     def release(self, at: Pointing) -> None:
         """Try the pivot there."""
@@ -102,10 +102,10 @@ class Spots(Instrument):
             at = QPointF(*seen[self._over, :2])
             painter.setBrush(colour("oak"))
             painter.drawEllipse(at, _DOT + 2, _DOT + 2)
-            plate(canvas, at + QPointF(12, 8), _said(self._over))
+            plate(canvas, at + QPointF(12, 8), _describe_spot(self._over))
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
-def _said(spot: int) -> str:
+def _describe_spot(spot: int) -> str:
     sides = [_WORDS[k][i] for k, i in enumerate(_ALL[spot]) if i != 1]
     return " ".join(map(term, sides)) or term("middle")

@@ -92,7 +92,7 @@ class Swing(Instrument):
     def take_up(self) -> None:
         """Swing anew, about the axis of the part that is the most upright."""
         self._for, self._entry, self._start = None, None, None
-        self._begin()
+        self._begin_part()
 
     def lay_down(self) -> bool:
         """Let the part go back; the instrument stays for one more."""
@@ -105,17 +105,17 @@ class Swing(Instrument):
         """Forget the part that swung: the next one that is picked, or the same, swings anew."""
         self._for, self.reads_words = None, ""
 
-    def _begin(self) -> None:
+    def _begin_part(self) -> None:
         """Begin with a part: about its most upright axis where it stands on its side, within the usual limits."""
         hold, part = self.scene.hold, self.part
         if hold is None or part is None or self._for == (hold.asset.file, part):
             return
         self._for = hold.asset.file, part
-        upright = int(np.argmax(np.abs(self._axes(hold)[1])))
+        upright = int(np.argmax(np.abs(self._find_part_axes(hold)[1])))
         self.swung = Swung(axis=upright)
-        self._tell()
+        self._tell_sweep()
 
-    def _axes(self, hold: HeldNodes) -> Array:
+    def _find_part_axes(self, hold: HeldNodes) -> Array:
         """Return the part's own axes as its file names them, as unit columns."""
         assert self.part is not None
         linear = hold.asset.worlds[self.part][:3, :3]
@@ -129,16 +129,16 @@ class Swing(Instrument):
         low, high = sorted((float(told["low_deg"]), float(told["high_deg"])))
         angle = float(np.clip(float(told["angle_deg"]), low, high))
         self.swung = Swung(axis=int(told["axis"]), low_deg=low, high_deg=high, angle_deg=angle)
-        self._tell()
+        self._tell_sweep()
 
-    def _tell(self) -> None:
+    def _tell_sweep(self) -> None:
         s = self.swung
         self.wish(SwingTo(axis=s.axis, low_deg=s.low_deg, high_deg=s.high_deg, angle_deg=s.angle_deg))
         self.wish(Redraw())
 
     def hover(self, at: Pointing | None) -> None:
         """Begin with what is picked by now."""
-        self._begin()
+        self._begin_part()
 
     def press(self, at: Pointing) -> None:
         """Take hold of the arc."""
@@ -158,7 +158,7 @@ class Swing(Instrument):
 
     def _axis(self, hold: HeldNodes) -> Array:
         """Return the axis that it swings about; the swing does not change it."""
-        axis: Array = self._axes(hold)[:, self.swung.axis]
+        axis: Array = self._find_part_axes(hold)[:, self.swung.axis]
         return axis
 
     def move(self, at: Pointing) -> None:
@@ -189,7 +189,7 @@ class Swing(Instrument):
 
     def read(self, key: str) -> None:
         """Take a letter of what is typed."""
-        self._begin()
+        self._begin_part()
         if self._entry is None and key in LETTERS:
             self.swing_to(axis=LETTERS.index(key))
         elif key == "enter":
@@ -223,7 +223,7 @@ class Swing(Instrument):
         off = np.zeros(3) if box is None else box.middle - hold.asset.worlds[self.part][:3, 3]
         off = off - axis * (off @ axis)
         if np.linalg.norm(off) < SPECK:
-            off = self._axes(hold)[:, (self.swung.axis + 1) % 3]
+            off = self._find_part_axes(hold)[:, (self.swung.axis + 1) % 3]
         out: Array = off / np.linalg.norm(off)
         return out
 

@@ -41,7 +41,7 @@ class Afterwards(QWidget):
         self.open.clicked.connect(lambda: QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.folder))))
         self.report = QPushButton(say("Report…"), self)
         self.report.setToolTip(say("Save what the run came to: a page to send on, a table, or a document for scripts"))
-        self.report.clicked.connect(self._ask)
+        self.report.clicked.connect(self._ask_for_report)
         for button in (self.rest, self.open, self.report):
             line.addWidget(button)
         line.addStretch(1)
@@ -53,7 +53,7 @@ class Afterwards(QWidget):
         self.rest.setVisible(any(e["output"] is None for e in manifest["assets"]))
         self.show()
 
-    def _ask(self) -> None:
+    def _ask_for_report(self) -> None:
         start = self.folder.with_name(f"{self.folder.name}.html")
         found, kind = QFileDialog.getSaveFileName(self, say("Save the report"), str(start), _KINDS)
         if found:

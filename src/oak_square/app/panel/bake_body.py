@@ -46,7 +46,7 @@ class BakeBody(Body):
             ],
             self,
         )
-        self.means.chosen.connect(self._turned)
+        self.means.chosen.connect(self._turn_to_means)
         rows.addWidget(self.means)
         self.channels: dict[str, QCheckBox] = {}
         self._channel_row = QWidget(self)
@@ -57,7 +57,7 @@ class BakeBody(Body):
         for name, tip in _CHANNELS:
             box = QCheckBox(capital(term(name)), self._channel_row)
             box.setToolTip(tip)
-            box.clicked.connect(lambda _=False: self._changed())
+            box.clicked.connect(lambda _=False: self._wish_for_channels())
             self.channels[name] = box
             line.addWidget(box)
         line.addStretch(1)
@@ -80,7 +80,7 @@ class BakeBody(Body):
         self.means.show_choice("bake")
         self._show_means()
 
-    def _turned(self, means: str) -> None:
+    def _turn_to_means(self, means: str) -> None:
         """Another of the means is in front: vertices are taken hold of, or things as wholes again."""
         is_shape = means == "shape"
         if is_shape or self.take is not None:
@@ -88,7 +88,7 @@ class BakeBody(Body):
         self._show_means()
         self.narrowing_changed.emit()
         if not is_shape:
-            self._changed()
+            self._wish_for_channels()
 
     def _show_means(self) -> None:
         is_shape = self.means.choice == "shape"
@@ -100,11 +100,11 @@ class BakeBody(Body):
         """Take note of which vertices are taken hold of, and where those of the lead asset are, shape (N, 3), world."""
         self.take, self.taken = take, points
 
-    def _changed(self, _key: str = "") -> None:
-        words = self._said()
+    def _wish_for_channels(self, _key: str = "") -> None:
+        words = self._read_channels()
         self.wish(words if words["what"] else {})
 
-    def _said(self) -> dict[str, Any]:
+    def _read_channels(self) -> dict[str, Any]:
         what = [name for name, box in self.channels.items() if box.isChecked()]
         return {"do": self.means.choice or "bake", "what": what}
 

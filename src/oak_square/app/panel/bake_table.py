@@ -200,7 +200,7 @@ class BakeTable(QWidget):
             header.setSectionResizeMode(k, QHeaderView.ResizeMode.Fixed)
         self.view.setItemDelegate(_TwoLines(self.view))
         self.view.setStyleSheet("QTableView::item { border: none; }")  # the lines between rows are drawn with them
-        self.view.clicked.connect(self._choose)
+        self.view.clicked.connect(self._choose_row)
         rows.addWidget(self.view)
         self.said = soft("", self)
         rows.addWidget(self.said)
@@ -251,6 +251,6 @@ class BakeTable(QWidget):
         every = {r.name for r in self._all}
         self.names_wished.emit(() if set(kept) == every else tuple(dict.fromkeys(kept)))
 
-    def _choose(self, index: QModelIndex) -> None:
+    def _choose_row(self, index: QModelIndex) -> None:
         row = self.model.rows[index.row()]
         self.row_chosen.emit(row.file, row.name)

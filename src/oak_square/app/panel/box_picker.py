@@ -112,7 +112,7 @@ class BoxPicker(QWidget):
         """Wish for the dot under the pointer."""
         dot = self._dot_at(event.position())
         if dot is not None:
-            self.point_wished.emit(_words(dot))
+            self.point_wished.emit(_point_words(dot))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows walk along width and height, Page Up and Down along depth."""
@@ -126,14 +126,14 @@ class BoxPicker(QWidget):
             return
         at = list(self._at or (0.5, 0.0, 0.5))
         at[move[0]] = min(1.0, max(0.0, round((at[move[0]] + move[1]) * 2) / 2))
-        self.point_wished.emit(_words((at[0], at[1], at[2])))
+        self.point_wished.emit(_point_words((at[0], at[1], at[2])))
 
     def event(self, event: QEvent) -> bool:
         """Name the point under the pointer."""
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
             dot = self._dot_at(QPointF(event.pos()))
             text = say("Click a point of the box; arrows and Page Up, Page Down walk it")
-            QToolTip.showText(event.globalPos(), spot_words(_words(dot)) if dot else text, self)
+            QToolTip.showText(event.globalPos(), spot_words(_point_words(dot)) if dot else text, self)
             return True
         return super().event(event)
 
@@ -150,7 +150,7 @@ def _fraction(word: str | float, axis: int) -> float:
     return float(word)
 
 
-def _words(dot: tuple[float, float, float]) -> list[str | float]:
+def _point_words(dot: tuple[float, float, float]) -> list[str | float]:
     return [_word(v, axis) for axis, v in enumerate(dot)]
 
 

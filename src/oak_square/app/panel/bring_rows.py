@@ -39,7 +39,7 @@ class BringRows(QWidget):
         tip = say("Pick a face, an edge or a circle: its normal, line or axis is brought round")
         self.way = PointRow(tip, ("mark",), self, word=say("a picked face or edge"))
         asks = say("Bring: click a face, an edge or a circle")
-        self.way.pick_wished.connect(lambda: self.pick_wished.emit(asks, self._picked))
+        self.way.pick_wished.connect(lambda: self.pick_wished.emit(asks, self._take_pick))
         self.way.chosen.connect(self._bring)
         rows.addWidget(self.way)
         rows.addWidget(section(say("to", "a direction"), self))
@@ -81,25 +81,25 @@ class BringRows(QWidget):
             self.numbers[key] = edits
             inner.addWidget(labelled(word, Triple(list(zip("xyz", edits, strict=True)), self.typed.inner), self))
 
-    def _picked(self, at: Mapping[str, Any], _pick: object = None) -> None:
+    def _take_pick(self, at: Mapping[str, Any], _pick: object = None) -> None:
         if self._usual is None:
             # A face that is picked is most often meant to lie on the ground.
             self._end = self._end or "bottom"
         self._bring(dict(at))
 
     def _bring(self, start: Any) -> None:
-        self._start = _plain(start)
-        self._wish()
+        self._start = _copy_way(start)
+        self._wish_for_ways()
 
     def _to(self, end: Any) -> None:
-        self._end = _plain(end)
-        self._wish()
+        self._end = _copy_way(end)
+        self._wish_for_ways()
 
-    def _wish(self) -> None:
+    def _wish_for_ways(self) -> None:
         if self._start is not None and self._end is not None:
             self.wished.emit(self._start, self._end)
         else:
-            self._show()
+            self._show_ways()
 
     def show_words(self, words: Mapping[str, Any], names: Mapping[str, Sequence[str]]) -> None:
         """Match the rows to a step's words."""
@@ -108,9 +108,9 @@ class BringRows(QWidget):
             # What was chosen before there is a step stays chosen for it.
             self._start, self._end = words.get("bring", self._usual), words.get("to")
         self._had = bool(words)
-        self._show()
+        self._show_ways()
 
-    def _show(self) -> None:
+    def _show_ways(self) -> None:
         for choices, way in ((self.axis, self._start), (self.side, self._end), (self.to_axis, self._end)):
             choices.show_choice(way if isinstance(way, str) else None)
         for key, row, way in (("bring", self.way, self._start), ("to", self.onto, self._end)):
@@ -122,7 +122,7 @@ class BringRows(QWidget):
                 self.typed.open()
 
 
-def _plain(way: Any) -> Any:
+def _copy_way(way: Any) -> Any:
     return dict(way) if isinstance(way, Mapping) else way
 
 

@@ -19,7 +19,7 @@ from oak_square.app.panel.scope_row import ScopeRow
 from oak_square.app.panel.stage_findings import StageFindings
 from oak_square.app.panel.step_row import StepRow
 from oak_square.app.widgets.entries import fields_of, unreadable
-from oak_square.app.widgets.fields import Advice
+from oak_square.app.widgets.fields import Advice, push_button
 from oak_square.core.errors import DataTrouble
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
@@ -89,7 +89,7 @@ class PanelColumn(QWidget):
     def _take_in(self, body: Body) -> None:
         """Give a form that was made its place, and take up what it wishes for."""
         self._rows.insertWidget(self._rows.indexOf(self.findings), body)
-        body.words_wished.connect(self._wish)
+        body.words_wished.connect(self._wish_for_words)
         body.narrowing_changed.connect(self._show_narrowing)
         for field in fields_of(body):
             field.complained.connect(self._tell_trouble)
@@ -107,9 +107,9 @@ class PanelColumn(QWidget):
         self.trouble = Advice(foot)
         self.trouble.hide()
         column.addWidget(self.trouble)
-        self.keep = QPushButton(say("Keep as step  ⏎"), foot)
-        self.keep.setProperty("role", "primary")
-        self.keep.setToolTip(say("Put what is tried on the prep sheet (Enter)"))
+        self.keep = push_button(
+            say("Keep as step  ⏎"), say("Put what is tried on the prep sheet (Enter)"), foot, "primary"
+        )
         self.keep.clicked.connect(self.keep_wished)
         self.drop = QPushButton(say("Drop  Esc"), foot)
         self.drop.setToolTip(say("Forget what is tried; nothing changes (Esc)"))
@@ -206,7 +206,7 @@ class PanelColumn(QWidget):
         self.effect.show_effect(rows)
         self.consequences.show_consequences(consequences)
 
-    def _wish(self, words: Mapping[str, Any]) -> None:
+    def _wish_for_words(self, words: Mapping[str, Any]) -> None:
         told, self._told = self._told, dict(words)
         # What is wished next, before anything is shown anew, is an edit of this.
         self.words_wished.emit(dict(words), told)

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 from oak_square.app.panel.afterwards import Afterwards
 from oak_square.app.panel.body import Body
 from oak_square.app.panel.results import Results
-from oak_square.app.widgets.fields import Advice, column, labelled, section, soft
+from oak_square.app.widgets.fields import Advice, column, labelled, push_button, section, soft
 from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.pages import Pages
 from oak_square.core.errors import Occupied
@@ -104,10 +104,13 @@ class DeliverBody(Body):
         self._is_dry = False
 
     def _make_buttons(self, rows: QVBoxLayout) -> None:
-        self.run = QPushButton(say("Deliver and prove"), self)
-        self.run.setProperty("role", "primary")
-        self.run.setToolTip(say("Write every included asset, re-open each file and hold it against what it should be"))
-        self.run.clicked.connect(self._run)
+        self.run = push_button(
+            say("Deliver and prove"),
+            say("Write every included asset, re-open each file and hold it against what it should be"),
+            self,
+            "primary",
+        )
+        self.run.clicked.connect(self._run_delivery)
         self.look = QPushButton(say("Look first"), self)
         self.look.setToolTip(say("Say what would come of each asset, and what is in the way there; write nothing"))
         self.look.clicked.connect(self._look_first)
@@ -197,8 +200,8 @@ class DeliverBody(Body):
         if found:
             self.folder.setText(found)
 
-    def _run(self) -> None:
-        self._begin(dry=False)
+    def _run_delivery(self) -> None:
+        self._begin_delivery(dry=False)
         self.run_wished.emit(self._into, self.replace.isChecked(), False)
 
     def _run_rest(self) -> None:
@@ -206,10 +209,10 @@ class DeliverBody(Body):
         self.run_wished.emit(self._into, False, True)
 
     def _look_first(self) -> None:
-        self._begin(dry=True)
+        self._begin_delivery(dry=True)
         self.look_wished.emit(self._into, self.replace.isChecked())
 
-    def _begin(self, *, dry: bool) -> None:
+    def _begin_delivery(self, *, dry: bool) -> None:
         self._is_dry = dry
         self._into = Path(self.folder.text()).expanduser()
 

@@ -86,11 +86,11 @@ class _ChoiceEditor(FieldEditor):
         tight = len(words) > _PER_ROW and max(len(word) for _, word, _ in words[1:]) <= 2
         per_row = _MOST_TIGHT if tight else len(words) if letters <= _MANY_LETTERS else _PER_ROW
         self.choices = Choices(words, self, per_row=per_row, tight=tight)
-        self.choices.chosen.connect(self._choose)
+        self.choices.chosen.connect(self._choose_value)
         self.line.addWidget(self.choices)
         self._value = ""
 
-    def _choose(self, value: str) -> None:
+    def _choose_value(self, value: str) -> None:
         # What holds already is taken back, where there is no choice that says so.
         again = value == self._value and all(key for key, _, _ in self.hint.choices)
         self.changed.emit(UNSAID if again or not value else value)
@@ -139,10 +139,10 @@ class _LengthsEditor(FieldEditor):
         self._texts = ["", "", ""]
         self.edits = [LengthEdit(say("{word} {a}", word=self.hint.word, a=a), self.hint.tip, self) for a in "xyz"]
         for k, edit in enumerate(self.edits):
-            edit.entered.connect(lambda text, k=k: self._type(k, text))
+            edit.entered.connect(lambda text, k=k: self._take_coordinate(k, text))
         self.line.addWidget(Triple(list(zip("xyz", self.edits, strict=True)), self))
 
-    def _type(self, axis: int, text: str) -> None:
+    def _take_coordinate(self, axis: int, text: str) -> None:
         self._texts[axis] = text
         self.changed.emit([t or 0 for t in self._texts] if any(self._texts) else UNSAID)
 
@@ -163,10 +163,10 @@ class _RangeEditor(FieldEditor):
         )
         self._held: dict[str, Any] = {}
         for end, edit in (("min", self.low), ("max", self.high)):
-            edit.entered.connect(lambda text, e=end: self._type(e, text))
+            edit.entered.connect(lambda text, e=end: self._take_end(e, text))
             self.line.addWidget(edit)
 
-    def _type(self, end: str, text: str) -> None:
+    def _take_end(self, end: str, text: str) -> None:
         self._held = {k: v for k, v in self._held.items() if k != end} | ({end: text} if text else {})
         self.changed.emit(dict(self._held) or UNSAID)
 
@@ -192,10 +192,10 @@ class _DegreesEditor(FieldEditor):
         self._angles: list[float] = [0.0, 0.0, 0.0]
         self.edits = [NumberEdit(say("Degrees about {a}", a=a), self.hint.tip, self) for a in "xyz"]
         for k, edit in enumerate(self.edits):
-            edit.entered.connect(lambda value, k=k: self._type(k, value))
+            edit.entered.connect(lambda value, k=k: self._take_angle(k, value))
         self.line.addWidget(Triple(list(zip("xyz", self.edits, strict=True)), self))
 
-    def _type(self, axis: int, value: float | None) -> None:
+    def _take_angle(self, axis: int, value: float | None) -> None:
         self._angles[axis] = value or 0.0
         self.changed.emit(list(self._angles) if any(self._angles) else UNSAID)
 
@@ -239,12 +239,12 @@ class _UnitEditor(FieldEditor):
         rows.addWidget(self.choices)
         tip = say("How long one unit of the file is, where it is none of these")
         self.one = LengthEdit(say("One unit of the file"), tip, inner)
-        self.one.entered.connect(self._type)
+        self.one.entered.connect(self._take_unit)
         rows.addWidget(self.one)
         self.line.addWidget(inner)
         self._module: float | None = None
 
-    def _type(self, text: str) -> None:
+    def _take_unit(self, text: str) -> None:
         self.changed.emit(parse_length(text, bare=1.0, module=self._module) if text else UNSAID)
 
     def show_value(self, value: Any, around: Around) -> None:
@@ -288,10 +288,10 @@ class _TextEditor(FieldEditor):
         self.edit = QLineEdit(self)
         self.edit.setAccessibleName(self.hint.word)
         self.edit.setToolTip(self.hint.tip)
-        self.edit.textEdited.connect(self._type)
+        self.edit.textEdited.connect(self._take_words)
         self.line.addWidget(self.edit)
 
-    def _type(self, text: str) -> None:
+    def _take_words(self, text: str) -> None:
         value: Any = text.strip()
         if value and self.hint.kind == "words":
             try:

@@ -40,7 +40,7 @@ class AlongRow(QWidget):
         super().__init__(parent)
         rows = column(self, 4)
         self.kinds = Choices(_AXES, self, tight=True)
-        self.kinds.chosen.connect(self._choose)
+        self.kinds.chosen.connect(self._choose_axes)
         rows.addWidget(labelled(word, self.kinds, self))
         self.datums = QComboBox(self)
         self.datums.setAccessibleName(say("Along the axes of a datum"))
@@ -54,7 +54,7 @@ class AlongRow(QWidget):
         """The button of each kind of axes."""
         return self.kinds.buttons
 
-    def _choose(self, key: str) -> None:
+    def _choose_axes(self, key: str) -> None:
         self.along = key
         self.chosen.emit(key)
 

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPush
 
 from oak_square.app.facts.measurements import MeasureRow
 from oak_square.app.widgets.entries import LengthEdit
-from oak_square.app.widgets.fields import Choices, column, labelled, quiet_table, section, soft
+from oak_square.app.widgets.fields import Choices, column, labelled, push_button, quiet_table, section, soft
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.words import say
 
@@ -51,7 +51,7 @@ class MeasuresForm(QWidget):
         self.table.verticalHeader().setDefaultSectionSize(_ROW)
         self.table.setSelectionBehavior(self.table.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(self.table.SelectionMode.SingleSelection)
-        self.table.itemSelectionChanged.connect(self._tell)
+        self.table.itemSelectionChanged.connect(self._tell_chosen)
         rows.addWidget(self.table)
         self._details = QWidget(self)
         rows.addWidget(self._details)
@@ -82,9 +82,7 @@ class MeasuresForm(QWidget):
             ),
             (say("Forget it"), say("Take this measurement off the list"), self._forget),
         ):
-            button = QPushButton(word, page)
-            button.setProperty("role", "small")
-            button.setToolTip(tip)
+            button = push_button(word, tip, page)
             button.clicked.connect(work)
             line.addWidget(button)
         line.addStretch(1)
@@ -145,9 +143,7 @@ class MeasuresForm(QWidget):
         for k, (name, words) in enumerate(row.values):
             label = QLabel(name, self._details)
             label.setProperty("role", "soft")
-            button = QPushButton(words, self._details)
-            button.setProperty("role", "value")
-            button.setToolTip(say("Copy {exact}", exact=exact[name]))
+            button = push_button(words, say("Copy {exact}", exact=exact[name]), self._details, "value")
             button.clicked.connect(lambda _=False, w=exact[name]: QGuiApplication.clipboard().setText(w))
             self.values[name] = button
             self._grid.addWidget(label, k, 0)
@@ -161,7 +157,7 @@ class MeasuresForm(QWidget):
         """Show the length that a step makes of a span; empty for none."""
         self.length.show_length(text, self.length.present_m or None, shown)
 
-    def _tell(self) -> None:
+    def _tell_chosen(self) -> None:
         rows = self.table.selectionModel().selectedRows()
         if not self._showing and rows:
             self.chosen.emit(rows[0].row())

@@ -69,27 +69,27 @@ class OntoRows(QWidget):
         self.ways.chosen.connect(self._way_chosen)
         rows.addWidget(self.ways)
         self.point = SpotFold(say("at the point of its box"), say("Which point of what it is set onto"), self)
-        self.point.chosen.connect(lambda point: self._wish(self._onto, point))
+        self.point.chosen.connect(lambda point: self._wish_for_place(self._onto, point))
         rows.addWidget(self.point)
         self.mark = PointRow("", ("mark",), self)
         self.mark.pick.hide()
         self.mark.names.setAccessibleName(say("A mark on what it is set onto"))
-        self.mark.chosen.connect(lambda mark: self._wish(self._onto, mark))
+        self.mark.chosen.connect(lambda mark: self._wish_for_place(self._onto, mark))
         rows.addWidget(self.mark)
         self._onto: Any = None
         self._point: Any = _TOP
 
     def _set_onto(self, told: Mapping[str, Any]) -> None:
         onto = dict(told) if "mark" in told else next(iter(told.values()))
-        self._wish(onto, _TOP)
+        self._wish_for_place(onto, _TOP)
 
     def _way_chosen(self, way: str) -> None:
         if way == "place":
             self.place_wished.emit({"onto": self._onto, "point": list(_BASE)})
         else:
-            self._wish(self._onto, _TOP)
+            self._wish_for_place(self._onto, _TOP)
 
-    def _wish(self, onto: Any, point: Any) -> None:
+    def _wish_for_place(self, onto: Any, point: Any) -> None:
         if onto is None:
             return
         whole = {"onto": onto} if isinstance(onto, Mapping) or point == _TOP else {"onto": onto, "point": point}

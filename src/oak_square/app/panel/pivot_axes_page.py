@@ -48,7 +48,7 @@ class PivotAxesPage(QWidget):
             NumberEdit(say("Turn its axes about {a}", a=a), say("Degrees about {a}", a=a), self) for a in "xyz"
         ]
         for k, edit in enumerate(self.angles):
-            edit.entered.connect(lambda value, k=k: self._turned(k, value))
+            edit.entered.connect(lambda value, k=k: self._set_angle(k, value))
         rows.addWidget(Triple(list(zip("xyz", self.angles, strict=True)), self))
         self.along = AlongRow(self)
         self.along.chosen.connect(lambda _: self._along_chosen())
@@ -64,7 +64,7 @@ class PivotAxesPage(QWidget):
         rows.addWidget(self._datum_row)
         self._turn = [0.0, 0.0, 0.0]
 
-    def _turned(self, axis: int, value: float | None) -> None:
+    def _set_angle(self, axis: int, value: float | None) -> None:
         self._turn[axis] = value or 0.0
         self._wish_turn()
 

@@ -80,7 +80,7 @@ class PivotBody(Body):
     def _fill_box(self, page: QWidget) -> None:
         rows = column(page, 4)
         self.picker = BoxPicker(page)
-        self.picker.point_wished.connect(self._picked)
+        self.picker.point_wished.connect(self._take_box_point)
         rows.addWidget(self.picker)
         self.insets: list[tuple[LengthEdit, QWidget]] = []
         for axis in range(3):
@@ -124,24 +124,24 @@ class PivotBody(Body):
             self.wish({})
         else:
             self._at = _STAY if at is None else at
-            self._wish()
+            self._wish_for_pivot()
 
     def _axes_wished(self, axes: Any) -> None:
         """Turn its axes; where no step says yet where it goes, it stays."""
         if self._step_shown is None or self._step_shown.do != "pivot":
             self._at = _STAY
         self._axes = None if axes == "keep" else axes
-        self._wish()
+        self._wish_for_pivot()
 
     def _place_chosen(self, key: str) -> None:
         self._at = key
-        self._wish()
+        self._wish_for_pivot()
 
     def _boxed(self, key: str, value: str) -> None:
         self._box = {**{k: v for k, v in self._box.items() if k != key}, **({key: value} if value else {})}
         self._say_box()
         if self._step_shown is not None and self._step_shown.do == "pivot":
-            self._wish()
+            self._wish_for_pivot()
 
     @property
     def _point(self) -> list[str | float] | None:
@@ -155,7 +155,7 @@ class PivotBody(Body):
         inset = self._at.get("inset", {}) if isinstance(self._at, dict) else {}
         return {side: str(v) for side, v in inset.items()}
 
-    def _picked(self, point: list[str | float]) -> None:
+    def _take_box_point(self, point: list[str | float]) -> None:
         self._to_spot(point, {side: v for side, v in self._inset.items() if side in point})
 
     def _set_in(self, axis: int, text: str) -> None:
@@ -169,9 +169,9 @@ class PivotBody(Body):
             self._at = {"point": list(point), **({"inset": dict(inset)} if inset else {})}
         else:
             self._at = "base" if point == _BASE else "middle"
-        self._wish()
+        self._wish_for_pivot()
 
-    def _wish(self) -> None:
+    def _wish_for_pivot(self) -> None:
         axes = {} if self._axes is None else {"axes": self._axes}
         at = dict(self._at) if isinstance(self._at, Mapping) else self._at
         self.wish({"do": "pivot", **axes, "at": at, **self._box})

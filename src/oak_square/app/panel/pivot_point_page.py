@@ -7,13 +7,13 @@ from typing import Any
 
 import numpy as np
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from oak_square.app.panel.body import Array
 from oak_square.app.panel.frame_rows import AlongRow
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import LengthEdit, Triple
-from oak_square.app.widgets.fields import Choices, Fold, column, section, soft
+from oak_square.app.widgets.fields import Choices, Fold, column, push_button, section, soft
 from oak_square.app.widgets.weakly import Weakly
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
@@ -54,7 +54,7 @@ class PivotPointPage(QWidget):
             say("Pick a point in the view: it is found again on every asset it applies to"), _NAMED, self
         )
         self.point.pick_wished.connect(
-            lambda: self.pick_wished.emit(say("Pivot: click the point it goes to"), self._picked)
+            lambda: self.pick_wished.emit(say("Pivot: click the point it goes to"), self._take_pick)
         )
         self.point.chosen.connect(self.taken)
         rows.addWidget(self.point)
@@ -67,7 +67,7 @@ class PivotPointPage(QWidget):
         self.frame.chosen.connect(self._framed)
         self.xyz = [LengthEdit(say("Pivot {a}", a=a), say("{a} of the new pivot", a=a), self) for a in "xyz"]
         for k, edit in enumerate(self.xyz):
-            edit.entered.connect(lambda text, k=k: self._typed(k, text))
+            edit.entered.connect(lambda text, k=k: self._type_coordinate(k, text))
         rows.addWidget(Triple(list(zip("xyz", self.xyz, strict=True)), self))
         rows.addWidget(self.frame)
         self._fill_more(rows)
@@ -108,9 +108,7 @@ class PivotPointPage(QWidget):
         self.many_said = soft("", self.more.inner)
         self.many_said.hide()
         inner.addWidget(self.many_said)
-        self.fewer = QPushButton(say("Forget these picks"), self.more.inner)
-        self.fewer.setProperty("role", "small")
-        self.fewer.setToolTip(say("Begin the picks anew"))
+        self.fewer = push_button(say("Forget these picks"), say("Begin the picks anew"), self.more.inner)
         self.fewer.clicked.connect(lambda _=False: self._forget_several())
         self.fewer.hide()
         inner.addWidget(self.fewer)
@@ -120,7 +118,7 @@ class PivotPointPage(QWidget):
             for a in "xyz"
         ]
         for k, edit in enumerate(self.move_):
-            edit.entered.connect(lambda text, k=k: self._moved(k, text))
+            edit.entered.connect(lambda text, k=k: self._type_move(k, text))
         inner.addWidget(Triple(list(zip("xyz", self.move_, strict=True)), self.more.inner))
         self.along = AlongRow(self.more.inner)
         self.along.chosen.connect(lambda _: self._tell_move())
@@ -132,7 +130,7 @@ class PivotPointPage(QWidget):
 
     # Picks
 
-    def _picked(self, at: Mapping[str, Any], pick: Any = None) -> None:
+    def _take_pick(self, at: Mapping[str, Any], pick: Any = None) -> None:
         """Take a picked point: as it is found anew, or on some axes alone by its numbers."""
         self.why.hide()
         kept = [axis for axis, box in self.only.items() if not box.isChecked()]
@@ -202,7 +200,7 @@ class PivotPointPage(QWidget):
         if any(self._xyz):
             self._tell_xyz(frame)
 
-    def _typed(self, axis: int, text: str) -> None:
+    def _type_coordinate(self, axis: int, text: str) -> None:
         self._xyz[axis] = text
         in_part = self.frame.choice == "part"
         whole = (
@@ -222,7 +220,7 @@ class PivotPointPage(QWidget):
         given = [v or ("0" if frame == "part" else now) for v, now in zip(self._xyz, self._now, strict=True)]
         self.taken.emit({"xyz": given, **({"in": "part"} if frame == "part" else {})})
 
-    def _moved(self, axis: int, text: str) -> None:
+    def _type_move(self, axis: int, text: str) -> None:
         self._move[axis] = text
         self._tell_move()
 

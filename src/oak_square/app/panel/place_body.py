@@ -60,7 +60,7 @@ class PlaceBody(Body):
         self.ground = QCheckBox(say("Bottom onto the ground"), self)
         self.ground.setToolTip(say("The lowest point comes to height 0"))
         self.origin.clicked.connect(lambda _=False: self._goal_clicked(self.origin))
-        self.ground.clicked.connect(lambda _=False: self._changed())
+        self.ground.clicked.connect(lambda _=False: self._wish_for_place())
         line = QHBoxLayout()
         line.setSpacing(8)
         line.addWidget(self.origin)
@@ -77,7 +77,9 @@ class PlaceBody(Body):
         self.at = self._triple(say("Place {a}"), say("{a} to put it at, in delivery axes"), self._at_typed)
         rows.addWidget(Triple(list(zip("xyz", self.at, strict=True)), self))
         tip = say("Pick a corner, edge, face or circle in the view: it is found again on every asset it applies to")
-        self.onto = self._picked(tip, ("mark", "berth"), say("Place: click the point it goes to"), self._onto_chosen)
+        self.onto = self._make_point_row(
+            tip, ("mark", "berth"), say("Place: click the point it goes to"), self._onto_chosen
+        )
         rows.addWidget(self.onto)
         rows.addWidget(section(say("or onto another"), self))
         self.other = OntoRows(self)
@@ -98,7 +100,9 @@ class PlaceBody(Body):
         self.by.chosen.connect(self._by_chosen)
         rows.addWidget(self.by)
         asks = say("Place: click the point of it that goes there")
-        self.by_mark = self._picked(say("Pick the point of it that goes there"), ("mark",), asks, self._by_marked)
+        self.by_mark = self._make_point_row(
+            say("Pick the point of it that goes there"), ("mark",), asks, self._by_marked
+        )
         rows.addWidget(self.by_mark)
         self.by_spot = SpotFold(say("a point of its box"), say("Which point of its box goes there"), self)
         self.by_spot.chosen.connect(self._by_chosen)
@@ -115,7 +119,7 @@ class PlaceBody(Body):
             box = QCheckBox(axis, self)
             box.setChecked(True)
             box.setToolTip(say("Unticked, {axis} stays as it is", axis=axis))
-            box.clicked.connect(lambda _=False: self._changed())
+            box.clicked.connect(lambda _=False: self._wish_for_place())
             self.axes[axis] = box
             line.addWidget(box)
         line.addStretch(1)
@@ -148,7 +152,7 @@ class PlaceBody(Body):
         self.centre.pick_wished.connect(self.asking(asks, self.centre.choose))
         inner.addWidget(self.centre)
 
-    def _picked(self, tip: str, kinds: tuple[str, ...], asks: str, take: Callable[[Any], None]) -> PointRow:
+    def _make_point_row(self, tip: str, kinds: tuple[str, ...], asks: str, take: Callable[[Any], None]) -> PointRow:
         """Return a row for a point that is picked, or chosen by its name."""
         row = PointRow(tip, kinds, self)
         row.pick_wished.connect(self.asking(asks, take))
@@ -171,7 +175,7 @@ class PlaceBody(Body):
         # What is typed is changed, and nothing else; what is cleared stays as it is.
         for k, box in enumerate(self.axes.values()):
             box.setChecked(bool(self._at[k]) and (box.isChecked() or k == axis))
-        self._changed()
+        self._wish_for_place()
 
     def _at_typed_in(self, axis: int, text: str) -> None:
         """Take a number that is told in another frame: the point that it makes there, by the world's numbers."""
@@ -186,7 +190,7 @@ class PlaceBody(Body):
         self.parent_pivot.setChecked(False)
         for box in self.axes.values():
             box.setChecked(True)
-        self._changed()
+        self._wish_for_place()
 
     def _point_now(self, asset: Asset) -> Array | None:
         """Return the point that is placed: where the step that is open puts it, else where it is, working frame."""
@@ -202,7 +206,7 @@ class PlaceBody(Body):
             self._onto, self._at = {}, [str(v) for v in at["xyz"]]
         self.origin.setChecked(False)
         self.parent_pivot.setChecked(False)
-        self._changed()
+        self._wish_for_place()
 
     def _same_place(self, at: Mapping[str, Any]) -> None:
         """Go to where another thing stands, base onto base."""
@@ -212,16 +216,16 @@ class PlaceBody(Body):
     def _by_marked(self, at: Mapping[str, Any]) -> None:
         if "mark" in at:
             self._by = dict(at)
-            self._changed()
+            self._wish_for_place()
 
     def _by_chosen(self, by: Any) -> None:
         self._by = list(by) if isinstance(by, list) else by
-        self._changed()
+        self._wish_for_place()
 
     def _reframed(self, is_used: bool) -> None:
         """Along other axes, or from another centre: of the step that is open, else of the next one."""
         if is_used:
-            self._changed()
+            self._wish_for_place()
         else:
             self._show_frame({}, anew=False)
 
@@ -231,17 +235,17 @@ class PlaceBody(Body):
             self._onto, self._at = {}, ["", "", ""]
             self.origin.setChecked(False)
             self.parent_pivot.setChecked(False)
-        self._changed()
+        self._wish_for_place()
 
     def _shift_typed(self, axis: int, text: str) -> None:
         self._shift[axis] = text
-        self._changed()
+        self._wish_for_place()
 
     def _as_one_clicked(self) -> None:
         if self.as_one.isChecked() and isinstance(self._by, str):
             self._by = None  # each one's own point is none of them all
-        if len(self._said()) > 1:
-            self._changed()
+        if len(self._read_form()) > 1:
+            self._wish_for_place()
 
     def _goal_clicked(self, goal: QCheckBox) -> None:
         self._onto, self._away = {}, ""
@@ -251,13 +255,13 @@ class PlaceBody(Body):
             self._at = ["", "", ""]
             for box in self.axes.values():
                 box.setChecked(True)
-        self._changed()
+        self._wish_for_place()
 
-    def _changed(self) -> None:
-        words = self._said()
+    def _wish_for_place(self) -> None:
+        words = self._read_form()
         self.wish(words if set(words) - {"do", "as-one"} else {})
 
-    def _said(self) -> dict[str, Any]:
+    def _read_form(self) -> dict[str, Any]:
         """Return where it goes, by which point, along which axes, as the form stands."""
         words: dict[str, Any] = {"do": "place"}
         if self.origin.isChecked():

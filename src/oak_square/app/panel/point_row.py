@@ -6,8 +6,9 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from PySide6.QtCore import QSignalBlocker, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 
+from oak_square.app.widgets.fields import push_button
 from oak_square.core.terms import TERMS, term
 from oak_square.core.words import number, say
 
@@ -41,21 +42,18 @@ class PointRow(QWidget):
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(4)
-        self.pick = QPushButton(word, self)
-        self.pick.setProperty("role", "choice")
-        self.pick.setToolTip(tip)
-        self.pick.setAutoDefault(False)
+        self.pick = push_button(word, tip, self, "choice")
         self.pick.clicked.connect(self.pick_wished)
         self.names = QComboBox(self)
         self.names.setAccessibleName(say("A point that has a name"))
         self.names.setToolTip(say("A mark, a datum, or another part's pivot, by its name"))
         self.names.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.names.setMinimumContentsLength(8)
-        self.names.activated.connect(self._choose)
+        self.names.activated.connect(self._choose_name)
         line.addWidget(self.pick)
         line.addWidget(self.names, 1)
 
-    def _choose(self, index: int) -> None:
+    def _choose_name(self, index: int) -> None:
         told = self.names.itemData(index)
         if told:
             self.chosen.emit({told[0]: told[1]})

@@ -51,8 +51,8 @@ class ScopeRow(QWidget):
         rows.addWidget(self.target)
         self.names = self._patterns(say("Part patterns"), say("flap_*, leaf"), say("the names of parts and groups"))
         rows.addWidget(self.names)
-        self.which.chosen.connect(lambda key: self._choose(key, self.globs, self.which_wished.emit))
-        self.target.chosen.connect(lambda key: self._choose(key, self.names, self.target_wished.emit))
+        self.which.chosen.connect(lambda key: self._choose_key(key, self.globs, self.which_wished.emit))
+        self.target.chosen.connect(lambda key: self._choose_key(key, self.names, self.target_wished.emit))
         self.globs.textEdited.connect(lambda text: self.globs_wished.emit(_parted(text)))
         self.names.textEdited.connect(lambda text: self.names_wished.emit(_parted(text)))
 
@@ -63,7 +63,7 @@ class ScopeRow(QWidget):
         field.setAccessibleName(name)
         return field
 
-    def _choose(self, key: str, field: QLineEdit, wish: object) -> None:
+    def _choose_key(self, key: str, field: QLineEdit, wish: object) -> None:
         wish(key)  # type: ignore[operator]  # a signal's emit
         field.setVisible(key == "names")
         if key == "names":

@@ -82,7 +82,7 @@ class ShapePage(QWidget):
             ],
             page,
         )
-        self.keep.chosen.connect(self._kept)
+        self.keep.chosen.connect(self._choose_keep)
         rows.addWidget(self.keep)
         self.factor = NumberEdit(
             say("Taken factor"), say("How many times as large: 0.5, 50%, *2, /3"), page, factor=True
@@ -106,7 +106,7 @@ class ShapePage(QWidget):
                 say("The coordinate along the {name} that all of them get", name=term(name)),
                 page,
             )
-            edit.entered.connect(lambda text, n=name: self._set(n, text))
+            edit.entered.connect(lambda text, n=name: self._set_extent(n, text))
             self.set[name] = edit
             rows.addWidget(labelled(say("{name} to", name=term(name)), edit, page))
 
@@ -114,7 +114,7 @@ class ShapePage(QWidget):
         page = self.pages.add("by")
         self.by = [LengthEdit(say("Move taken {a}", a=a), say("How far they move along {a}", a=a), page) for a in "xyz"]
         for k, edit in enumerate(self.by):
-            edit.entered.connect(lambda text, k=k: self._moved(k, text))
+            edit.entered.connect(lambda text, k=k: self._type_move(k, text))
         column(page, 6).addWidget(Triple(list(zip("xyz", self.by, strict=True)), page))
         self._by = ["", "", ""]
         page = self.pages.add("turn")
@@ -123,7 +123,7 @@ class ShapePage(QWidget):
             for a in "xyz"
         ]
         for number in self.turn:
-            number.entered.connect(lambda _: self._turned())
+            number.entered.connect(lambda _: self._wish_for_turn())
         column(page, 6).addWidget(Triple(list(zip("xyz", self.turn, strict=True)), page))
 
     def _fill_frame(self) -> None:
@@ -174,7 +174,7 @@ class ShapePage(QWidget):
         keep = {"keep": self._keep} if len(lengths) == 1 and self._keep != "proportions" else {}
         self._do({**lengths, **keep} if lengths else {})
 
-    def _kept(self, key: str) -> None:
+    def _choose_keep(self, key: str) -> None:
         self._keep = key
         lengths = {e: v for e, v in self._words.items() if e in EXTENTS}
         if len(lengths) == 1:
@@ -184,16 +184,16 @@ class ShapePage(QWidget):
         values = [edit.value for edit in self.factors]
         self._do({"factor": [1.0 if v is None else v for v in values]} if any(v is not None for v in values) else {})
 
-    def _set(self, name: str, text: str) -> None:
+    def _set_extent(self, name: str, text: str) -> None:
         had = dict(self._words.get("set", {}))
         wanted = {e: v for e in EXTENTS if (v := text if e == name else had.get(e, "")) != ""}
         self._do({"set": wanted} if wanted else {})
 
-    def _moved(self, axis: int, text: str) -> None:
+    def _type_move(self, axis: int, text: str) -> None:
         self._by[axis] = text
         self._do({"by": [t or 0 for t in self._by]} if any(self._by) else {})
 
-    def _turned(self) -> None:
+    def _wish_for_turn(self) -> None:
         values = [edit.value for edit in self.turn]
         self._do({"turn": [v or 0 for v in values]} if any(values) else {})
 

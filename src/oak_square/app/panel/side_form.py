@@ -37,13 +37,13 @@ class SideForm(QWidget):
         """Match the form to the sides that could be up; hidden where nothing is known."""
         self.setVisible(bool(sides))
         self.asks.setText(say("{name}: in the file, up is most likely", name=name) if sides else "")
-        self.candidates.show_rows([_row(side) for side in sides])
+        self.candidates.show_rows([_side_words(side) for side in sides])
         why = next((s.says for s in sides if s.says), "")
         self.why.setText(say("Because {why}.", why=why) if why else "")
         self.why.setVisible(bool(why))
 
 
-def _row(side: SideRow) -> CandidateRow:
+def _side_words(side: SideRow) -> CandidateRow:
     says = say("as it is read") if side.holds else ""
     tip = say("Read it with {axis} up, {percent}", axis=side.axis, percent=percent(side.share))
     return CandidateRow(

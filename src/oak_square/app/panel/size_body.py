@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
 from oak_square.app.panel.body import Body, box_of
 from oak_square.app.panel.folder_form import FolderForm
@@ -15,7 +15,7 @@ from oak_square.app.panel.measures_form import MeasuresForm
 from oak_square.app.panel.point_row import PointRow
 from oak_square.app.panel.unit_question import UnitQuestionForm
 from oak_square.app.widgets.entries import LengthEdit, NumberEdit, Triple
-from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section, soft
+from oak_square.app.widgets.fields import Choices, Fold, column, labelled, push_button, section, soft
 from oak_square.app.widgets.pages import Pages
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.lengths import UNIT_WORDS, parse_length
@@ -131,7 +131,7 @@ class SizeBody(Body):
             page,
         )
         self.keep.show_choice("proportions")
-        self.keep.chosen.connect(self._kept)
+        self.keep.chosen.connect(self._choose_keep)
         rows.addWidget(self.keep)
 
     def _fill_factor(self, page: QWidget) -> None:
@@ -159,10 +159,10 @@ class SizeBody(Body):
         )
         self.other.activated.connect(lambda _: self._match())
         rows.addWidget(self.other)
-        self.pick = QPushButton(say("Pick it in the list or the view"), page)
-        self.pick.setProperty("role", "small")
-        self.pick.setToolTip(
-            say("The next asset you click, in the list, the Bench or the line-up, is the one to match")
+        self.pick = push_button(
+            say("Pick it in the list or the view"),
+            say("The next asset you click, in the list, the Bench or the line-up, is the one to match"),
+            page,
         )
         self.pick.clicked.connect(lambda: self.pick_wished.emit(self.match_to))
         rows.addWidget(self.pick)
@@ -286,7 +286,7 @@ class SizeBody(Body):
         given = [float(v) if v else 1.0 for v in self._factors]
         self._factored({"factor": given} if any(self._factors) else {})
 
-    def _kept(self, key: str) -> None:
+    def _choose_keep(self, key: str) -> None:
         self._keep = key
         if len(self._lengths) == 1:
             self._wish_lengths()

@@ -40,24 +40,24 @@ class StepForm(QWidget):
         self.more = Fold(say("more ways"), say("What is seldom needed"), self)
         folded = column(self.more.inner, 6)
         for field in self._fields.values():
-            self._add(field, *((self.more.inner, folded) if field.hint.folded else (self, rows)))
+            self._add_field(field, *((self.more.inner, folded) if field.hint.folded else (self, rows)))
         rows.addWidget(self.more)
         self.more.setVisible(any(field.hint.folded for field in self._fields.values()))
         self.trouble = Advice(self)
         self.trouble.hide()
         rows.addWidget(self.trouble)
 
-    def _add(self, field: FormField, home: QWidget, rows: QVBoxLayout) -> None:
+    def _add_field(self, field: FormField, home: QWidget, rows: QVBoxLayout) -> None:
         editor = self.editors[field.key] = editor_of(field, home)
         editor.changed.connect(lambda value, key=field.key: self._change(key, value))
-        editor.pick_wished.connect(lambda: self._ask(editor, field.hint.word))
+        editor.pick_wished.connect(lambda: self._ask_for_point(editor, field.hint.word))
         if field.hint.over:
             rows.addWidget(section(field.hint.over, home))
         hint = field.hint
         bare = hint.kind == "flag" or (hint.over and hint.kind in _BARE) or len(hint.choices) == 1
         rows.addWidget(editor if bare else labelled(field.hint.word, editor, home))
 
-    def _ask(self, editor: FieldEditor, word: str) -> None:
+    def _ask_for_point(self, editor: FieldEditor, word: str) -> None:
         self.point_wished.emit(say("{word}: click it in the view", word=word), lambda at, _pick: editor.take(at))
 
     def _change(self, key: str, value: Any) -> None:

@@ -6,10 +6,10 @@ from collections.abc import Mapping
 from typing import Any
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QPushButton, QWidget
+from PySide6.QtWidgets import QWidget
 
 from oak_square.app.widgets.entries import LengthEdit, ShareEdit
-from oak_square.app.widgets.fields import Choices, column, labelled, soft
+from oak_square.app.widgets.fields import Choices, column, labelled, push_button, soft
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.terms import term
@@ -60,9 +60,11 @@ class TakeRows(QWidget):
             rows.addWidget(self._end_rows[-1])
         self.said = soft("", self)
         rows.addWidget(self.said)
-        self.mean = QPushButton(say("Pivot to their mean"), self)
-        self.mean.setProperty("role", "small")
-        self.mean.setToolTip(say("Hang the part at the mean of the vertices that are taken; geometry stays"))
+        self.mean = push_button(
+            say("Pivot to their mean"),
+            say("Hang the part at the mean of the vertices that are taken; geometry stays"),
+            self,
+        )
         self.mean.clicked.connect(self.mean_wished)
         rows.addWidget(self.mean)
         self.take: dict[str, Any] = {"side": "top"}
@@ -74,7 +76,7 @@ class TakeRows(QWidget):
             self._side()
         elif kind == "slab":
             self._slab()
-        self._show(kind)
+        self._show_kind(kind)
 
     def _side(self) -> None:
         near = {"within": self._near} if self._near else {}
@@ -118,9 +120,9 @@ class TakeRows(QWidget):
                 what=what,
             )
         )
-        self._show(self.kinds.choice or kind)
+        self._show_kind(self.kinds.choice or kind)
 
-    def _show(self, kind: str) -> None:
+    def _show_kind(self, kind: str) -> None:
         self.sides.setVisible(kind == "side")
         self._within_row.setVisible(kind == "side")
         self.extents.setVisible(kind == "slab")

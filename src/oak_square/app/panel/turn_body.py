@@ -103,7 +103,7 @@ class TurnBody(Body):
             NumberEdit(say("Degrees about {a}", a=a), say("Degrees about {a}, right-handed", a=a), page) for a in "xyz"
         ]
         for k, edit in enumerate(self.angles):
-            edit.entered.connect(lambda value, k=k: self._turned(k, value))
+            edit.entered.connect(lambda value, k=k: self._set_degrees(k, value))
         rows.addWidget(Triple(list(zip("xyz", self.angles, strict=True)), page))
         rows.addWidget(section(say("or a quarter on"), page))
         ways = ((90, "↺", "left"), (-90, "↻", "right"))
@@ -124,7 +124,7 @@ class TurnBody(Body):
         self._centre_title.setVisible(turns)
         self.about.setVisible(turns)
 
-    def _turned(self, axis: int, value: float | None) -> None:
+    def _set_degrees(self, axis: int, value: float | None) -> None:
         self._by[axis] = value or 0.0
         self._wish_degrees()
 
@@ -148,13 +148,13 @@ class TurnBody(Body):
         self.wish(self._degrees() if any(self._by) else {})
 
     def _degrees(self) -> dict[str, Any]:
-        return {"do": "turn", "by": list(self._by), **self.along.told(), **self._centre()}
+        return {"do": "turn", "by": list(self._by), **self.along.told(), **self._centre_words()}
 
-    def _centre(self) -> dict[str, Any]:
+    def _centre_words(self) -> dict[str, Any]:
         return {} if self.about.centre == "pivot" else {"about": self.about.centre}
 
     def _brought(self, words: dict[str, Any]) -> None:
-        self.wish({**words, **self._centre()} if words else {})
+        self.wish({**words, **self._centre_words()} if words else {})
 
     @property
     def narrows(self) -> bool:

@@ -57,7 +57,7 @@ class AnglesPage(QWidget):
             for a in "xyz"
         ]
         for k, edit in enumerate(self.angles):
-            edit.entered.connect(lambda value, k=k: self._typed(k, value))
+            edit.entered.connect(lambda value, k=k: self._type_angle(k, value))
         rows.addWidget(Triple(list(zip("xyz", self.angles, strict=True)), self))
         self.quaternion = QLabel(self)
         self.quaternion.setProperty("role", "soft")
@@ -111,7 +111,7 @@ class AnglesPage(QWidget):
         order = self.order.currentText()
         return {**({"order": order} if order != "xyz" else {}), **self._set} if self._set else {}
 
-    def _typed(self, axis: int, value: float | None) -> None:
+    def _type_angle(self, axis: int, value: float | None) -> None:
         if self.told_in.key is not None:
             self._typed_in = {k: v for k, v in self._typed_in.items() if k != axis}
             self._typed_in |= {} if value is None else {axis: value}

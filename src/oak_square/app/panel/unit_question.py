@@ -40,8 +40,8 @@ class UnitQuestionForm(QWidget):
         self.table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self.table.setSelectionBehavior(self.table.SelectionBehavior.SelectRows)
         self.table.verticalHeader().setDefaultSectionSize(_ROW)
-        self.table.cellClicked.connect(self._tell)
-        self.table.cellActivated.connect(self._tell)
+        self.table.cellClicked.connect(self._tell_asset)
+        self.table.cellActivated.connect(self._tell_asset)
         rows.addWidget(self.table)
         self.asks = QLabel(self)
         self.asks.setProperty("role", "soft")
@@ -89,6 +89,6 @@ class UnitQuestionForm(QWidget):
         self.asks.setVisible(bool(rows))
         self.candidates.show_rows(rows)
 
-    def _tell(self, row: int, _: int) -> None:
+    def _tell_asset(self, row: int, _: int) -> None:
         if row < len(self._files):
             self.asset_wished.emit(self._files[row])

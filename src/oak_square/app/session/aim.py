@@ -123,11 +123,11 @@ def with_nodes(words: Mapping[str, Any], aim: ScopeChoice, scope: Scope) -> dict
 
 def is_aimed_so(step: Step, aim: ScopeChoice, scope: Scope) -> bool:
     """Tell whether a step says just what `aim` would make it say."""
-    words = _plain(step.words())
-    return _plain(with_nodes(with_assets(words, aim, scope), aim, scope)) == words
+    words = _drop_usual_of(step.words())
+    return _drop_usual_of(with_nodes(with_assets(words, aim, scope), aim, scope)) == words
 
 
-def _plain(words: Mapping[str, Any]) -> dict[str, Any]:
+def _drop_usual_of(words: Mapping[str, Any]) -> dict[str, Any]:
     """Return a step's words without an `of` that says what is meant without it."""
     usual = "parts" if "parts" in words else "asset"
     return {k: v for k, v in words.items() if k != "of" or v != usual}

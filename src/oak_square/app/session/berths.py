@@ -62,7 +62,7 @@ class Berths(NamedThings):
         if here is None:
             words = {"do": "place", "at": {"berth": berth}, "for": globs_for(files)}
             sheet = self.document.with_steps((*steps, STEPS["place"].model_validate(words)))
-            label = say("Set down {names} at {berth}", names=_said(files), berth=berth)
+            label = say("Set down {names} at {berth}", names=_list_names(files), berth=berth)
         else:
             former = [f for f in self.rows if steps[here].covers(f) and f not in files]
             there = next((k for k, s in enumerate(steps) if k != here and _berth_of(s) and _is_for(s, files)), None)
@@ -77,9 +77,9 @@ class Berths(NamedThings):
             sheet = self.document.with_steps(tuple(steps))
             label = say(
                 "Swap {former} at {berth} for {now}",
-                former=_said(former) or say("nothing"),
+                former=_list_names(former) or say("nothing"),
                 berth=berth,
-                now=_said(files),
+                now=_list_names(files),
             )
         self._do(label, self.document.with_sheet(sheet))
         self.said.emit(label)
@@ -120,6 +120,6 @@ def _for(step: Step, files: Sequence[str]) -> Step:
     return STEPS[step.do].model_validate({**step.words(), "for": globs_for(files)})
 
 
-def _said(files: Sequence[str]) -> str:
+def _list_names(files: Sequence[str]) -> str:
     names = [f.rsplit("/", 1)[-1].rsplit(".", 1)[0] for f in files]
     return ", ".join(names[:2]) + (say(" and {count} more", count=len(names) - 2) if len(names) > 2 else "")

@@ -89,7 +89,7 @@ class Journal:
         self._documents: list[Document] = []  # kept, so that their numbers are not given to others
         self._history = History(now=Document())
         self._looks = ViewState()
-        self._number(self._history.now, first=True)
+        self._number_document(self._history.now, first=True)
 
     def follow(self, history: History, looks: ViewState) -> None:
         """Write what differs from what was written last.
@@ -100,14 +100,14 @@ class Journal:
             If it can't be written.
         """
         if looks != self._looks:
-            self._write({"looks": _looks_words(looks)})
+            self._write_entry({"looks": _looks_words(looks)})
             self._looks = looks
         if history is self._history:
             return
         before, sheet = self._history, self._history.now.sheet
         entry = self._change(before, history)
         self._history = history
-        self._write(entry)
+        self._write_entry(entry)
         if history.now.sheet is not sheet and self._file is not None:
             os.fdatasync(self._file.fileno())
 
@@ -119,28 +119,28 @@ class Journal:
         if same_past and same_future:
             # What is done in one gesture is one entry, named for how it stands.
             label = {"as": after.past[-1][0]} if after.past and after.past[-1][0] != before.past[-1][0] else {}
-            return {**label, "now": self._told(after.now, before.now)}
+            return {**label, "now": self._document_number(after.now, before.now)}
         if not after.future and len(after.past) == len(before.past) + 1 and after.past[-1][1] is before.now:
-            return {"done": after.past[-1][0], "now": self._told(after.now, before.now)}
-        past = [[label, self._told(d)] for label, d in after.past]
-        future = [[label, self._told(d)] for label, d in after.future]
-        return {"whole": {"past": past, "future": future, "now": self._told(after.now, before.now)}}
+            return {"done": after.past[-1][0], "now": self._document_number(after.now, before.now)}
+        past = [[label, self._document_number(d)] for label, d in after.past]
+        future = [[label, self._document_number(d)] for label, d in after.future]
+        return {"whole": {"past": past, "future": future, "now": self._document_number(after.now, before.now)}}
 
-    def _told(self, document: Document, base: Document | None = None) -> int | dict[str, Any]:
+    def _document_number(self, document: Document, base: Document | None = None) -> int | dict[str, Any]:
         """Return the number of a document that was written before; else it, by what differs from another."""
         known = self._numbers.get(id(document))
         if known is not None:
             return known
         at = self._numbers.get(id(base)) if base is not None else None
         words = words_of(document, base if at is not None else None)
-        return {"number": self._number(document), "of": at, **words}
+        return {"number": self._number_document(document), "of": at, **words}
 
-    def _number(self, document: Document, *, first: bool = False) -> int:
+    def _number_document(self, document: Document, *, first: bool = False) -> int:
         self._documents.append(document)
         self._numbers[id(document)] = len(self._documents) - 1
         return 0 if first else len(self._documents) - 1
 
-    def _write(self, entry: dict[str, Any]) -> None:
+    def _write_entry(self, entry: dict[str, Any]) -> None:
         if self._file is None:
             self._folder.mkdir(parents=True, exist_ok=True)
             self._path = self._folder / f"{datetime.now():%Y%m%d-%H%M%S-%f}-{os.getpid()}.journal"
@@ -229,7 +229,7 @@ def read_journal(path: Path) -> Saved:
                 elif "looks" in entry:
                     looks = _looks(entry["looks"])
                 else:
-                    history = _changed(history, _with_lists(entry, lists), documents)
+                    history = _apply_change(history, _with_lists(entry, lists), documents)
             except _NOT_READ:
                 lost += 1
             if file.tell() > _MOST_BYTES:
@@ -247,7 +247,7 @@ def _with_lists(value: Any, lists: Mapping[int, Any]) -> Any:
     return [_with_lists(each, lists) for each in value] if isinstance(value, list) else value
 
 
-def _changed(history: History, entry: dict[str, Any], documents: dict[int, Document]) -> History:
+def _apply_change(history: History, entry: dict[str, Any], documents: dict[int, Document]) -> History:
     if "whole" in entry:
         whole = entry["whole"]
         past = _entries(whole["past"], documents)

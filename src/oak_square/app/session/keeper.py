@@ -33,7 +33,7 @@ class Keeper(QObject):
             session.shown_changed,
             session.batch_changed,
         ):
-            changed.connect(self._note)
+            changed.connect(self._note_change)
 
     def left(self) -> list[Saved]:
         """Return what runs that were not closed have left behind, the newest first."""
@@ -45,7 +45,7 @@ class Keeper(QObject):
             self._journal.end()
             self._journal = None
 
-    def _note(self, *_: object) -> None:
+    def _note_change(self, *_: object) -> None:
         if self._journal is None:
             return
         session = self._session

@@ -77,13 +77,13 @@ class OpenSheet(OpenBatch):
         super().close_batch()
         self._on_disk.clear()
         self._digests.clear()
-        self._set(History(now=Document()))
+        self._set_history(History(now=Document()))
 
     def take_history(self, history: History, on_disk: dict[Path, tuple[Any, Any]]) -> None:
         """Go on with a history of another run; `on_disk` is what the sheets it speaks of hold now."""
         self._on_disk.update(on_disk)
         self._digests.update({path: found for path in on_disk if (found := _digest(path)) is not None})
-        self._set(history)
+        self._set_history(history)
 
     # What the sheet's numbers mean
 
@@ -140,7 +140,9 @@ class OpenSheet(OpenBatch):
         """
         if quietly:
             # It was there all along: no undo goes back behind it.
-            self._set(self.history.told(lambda d: d if d.book is not None else replace(d, book=book, book_path=path)))
+            self._set_history(
+                self.history.told(lambda d: d if d.book is not None else replace(d, book=book, book_path=path))
+            )
         else:
             document = replace(self.document, book=book, book_path=path)
             self._do(say("Change the size book") if book is not None else say("Use no size book"), document)
@@ -273,7 +275,7 @@ class OpenSheet(OpenBatch):
             self.said.emit(say("Nothing to undo"))
             return
         label = self.history.past[-1][0]
-        self._set(self._held_as_now(self.history.undone()))
+        self._set_history(self._held_as_now(self.history.undone()))
         self.said.emit(say("Undid: {label}", label=label))
 
     def redo(self) -> None:
@@ -282,7 +284,7 @@ class OpenSheet(OpenBatch):
             self.said.emit(say("Nothing to redo"))
             return
         label = self.history.future[0][0]
-        self._set(self._held_as_now(self.history.redone()))
+        self._set_history(self._held_as_now(self.history.redone()))
         self.said.emit(say("Redid: {label}", label=label))
 
     def _held_as_now(self, history: History) -> History:
@@ -293,9 +295,9 @@ class OpenSheet(OpenBatch):
         return replace(history, now=replace(history.now, grip=grip))
 
     def _do(self, label: str, document: Document, *, gesture: int | None = None) -> None:
-        self._set(self.history.done(label, document, gesture=gesture))
+        self._set_history(self.history.done(label, document, gesture=gesture))
 
-    def _set(self, history: History) -> None:
+    def _set_history(self, history: History) -> None:
         self.history = history
         module = history.now.sheet.deliver.setting().module
         if module is not None and module != self.unit.module:

@@ -39,7 +39,7 @@ class SourceWatch(QObject):
         self._aside = ThreadPoolExecutor(1, thread_name_prefix="oak-watch")
         self._let_go: set[str] = set()  # known still, so that a look at their folder does not find them anew
         self._looking = self._again = self._closed = False
-        self._seen.connect(self._take)
+        self._seen.connect(self._take_news)
 
     def add(self, paths: Iterable[Path], sources: Iterable[tuple[Source, Stamp]]) -> None:
         """Watch sources, found at `paths`, each as it was before it is read."""
@@ -94,16 +94,16 @@ class SourceWatch(QObject):
             return
         self._looking = True
         watched = Watched(sources=dict(self._stamps), also=dict(self._also), paths=tuple(self._paths))
-        self._aside.submit(news_of, watched).add_done_callback(lambda done: self._tell(watched, done))
+        self._aside.submit(news_of, watched).add_done_callback(lambda done: self._tell_news(watched, done))
 
-    def _tell(self, watched: Watched, done: Future[News]) -> None:
+    def _tell_news(self, watched: Watched, done: Future[News]) -> None:
         if done.cancelled() or self._closed:
             return
         # Whatever went wrong with the disk: the next look is not kept from looking.
         nothing = News(changed=(), gone=())
         self._seen.emit(watched, nothing if done.exception() is not None else done.result())
 
-    def _take(self, watched: Watched, news: News) -> None:
+    def _take_news(self, watched: Watched, news: News) -> None:
         self._looking = False
         # What was read anew or forgotten meanwhile is as it was found then.
         is_same = {f for f, known in watched.sources.items() if self._stamps.get(f) == known}

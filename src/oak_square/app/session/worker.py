@@ -444,12 +444,12 @@ def _reads_in_c(source: Source) -> bool:
 def _is_large(source: Source) -> bool:
     """Tell whether a file is read in a process of its own, however few there are."""
     try:
-        return _size(source) >= _SMALL_BYTES or _reads_in_c(source)
+        return _file_bytes(source) >= _SMALL_BYTES or _reads_in_c(source)
     except Exception:  # it has just gone, or we are at fault: reading it says so
         return False
 
 
-def _size(source: Source) -> int:
+def _file_bytes(source: Source) -> int:
     return source.path.stat().st_size if source.path.is_file() else 0
 
 

@@ -65,7 +65,7 @@ def _grip(words: Mapping[str, Any]) -> Grip:
     return Grip(**{**words, "aside": (str(words["aside"][0]), str(words["aside"][1]))})
 
 
-def _aim(words: Mapping[str, Any]) -> ScopeChoice:
+def _read_aim(words: Mapping[str, Any]) -> ScopeChoice:
     told: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in words.items()}
     return ScopeChoice(**told)
 
@@ -88,7 +88,7 @@ _READERS: Mapping[str, Any] = {
     "sheet": _sheet,
     "draft": lambda words: None if words is None else _step(words),
     "editing": lambda index: None if index is None else int(index),
-    "aim": _aim,
+    "aim": _read_aim,
     "grip": _grip,
     "together": bool,
     "left_out": frozenset,

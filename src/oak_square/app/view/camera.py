@@ -44,7 +44,7 @@ class Camera:
     @property
     def axes(self) -> Array:
         """Right, up and backward of the picture as rows, shape (3, 3)."""
-        return _axes(self.azimuth_deg, self.elevation_deg)
+        return _view_axes(self.azimuth_deg, self.elevation_deg)
 
     @property
     def position(self) -> Array:
@@ -92,7 +92,7 @@ class Camera:
 
 
 @lru_cache(maxsize=64)  # asked for with every point that is drawn
-def _axes(azimuth_deg: float, elevation_deg: float) -> Array:
+def _view_axes(azimuth_deg: float, elevation_deg: float) -> Array:
     a, e = np.radians(azimuth_deg), np.radians(elevation_deg)
     back = np.array([np.sin(a) * np.cos(e), np.sin(e), np.cos(a) * np.cos(e)])
     right = np.array([np.cos(a), 0.0, -np.sin(a)])

@@ -88,7 +88,7 @@ class Compare(QWidget):
         self.sides[0].follow(self._on_left(self.sides[1].camera))
         said = [[stage_words(standing_at(stage, asset), unit) for stage in STEP_STAGES] for asset in (before, after)]
         for k, label in enumerate(self.words):
-            label.setText(self._table(k, said))
+            label.setText(self._print_table(k, said))
 
     def _relate(self, before: Picture, after: Picture) -> None:
         """Work out how the left picture's scale and place stand to the right one's."""
@@ -110,7 +110,7 @@ class Compare(QWidget):
             camera, target=(camera.target - self._shift) / self._scale, distance=camera.distance / self._scale
         )
 
-    def _table(self, side: int, said: list[list[str]]) -> str:
+    def _print_table(self, side: int, said: list[list[str]]) -> str:
         rows = [f"<b>{(say('As received'), say('As prepared'))[side]}</b>"]
         for k, stage in enumerate(STEP_STAGES):
             text = said[side][k]

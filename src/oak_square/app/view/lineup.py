@@ -133,7 +133,7 @@ class LineUp(QWidget):
         self._left = layout.width / 2 - (_EDGE + room[0] / 2) / self._per_unit
         self._ground = self.height() - _BELOW
         self._untouched = True
-        self._moved()
+        self._note_move()
 
     def frame_file(self, file: str) -> None:
         """Bring one asset into the window, large, its neighbours beside it."""
@@ -167,9 +167,9 @@ class LineUp(QWidget):
 
     def _by_hand(self) -> None:
         self._untouched = False
-        self._moved()
+        self._note_move()
 
-    def _moved(self) -> None:
+    def _note_move(self) -> None:
         self._still.start(_STILL_MS)
         self.update()
         self._tell_card()
@@ -368,7 +368,7 @@ class LineUp(QWidget):
         if self._untouched:
             self.frame_all()
         else:
-            self._moved()
+            self._note_move()
 
     def showEvent(self, event: object) -> None:
         """Draw what was not drawn while it was hidden."""

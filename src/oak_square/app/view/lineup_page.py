@@ -111,7 +111,7 @@ class LineUpPage(QWidget):
         )
         for choices, first in ((self.side, "front"), (self.order, ORDERS[0]), (self.scale, "even")):
             choices.show_choice(first)
-            choices.chosen.connect(self._choose)
+            choices.chosen.connect(self._choose_scale)
             line.addWidget(choices)
             line.addSpacing(8)
         self.words = Elided(bar)
@@ -121,7 +121,7 @@ class LineUpPage(QWidget):
         line.addWidget(self.words, 1)
         return bar
 
-    def _choose(self, _: str) -> None:
+    def _choose_scale(self, _: str) -> None:
         self.row.frame_all()
         self.row_wished.emit()
 

@@ -38,7 +38,7 @@ def draw_berths(painter: QPainter, lens: Lens, berths: Iterable[BerthShown]) -> 
             while any(abs(place.x() - p.x()) < 8 * len(berth.name) and abs(place.y() - p.y()) < 20 for p in taken):
                 place += QPointF(0, 20)
             taken.append(place)
-            _write(painter, place, berth.name, strong=False)
+            _write_name(painter, place, berth.name, strong=False)
 
 
 def draw_notes(painter: QPainter, lens: Lens, notes: Iterable[NoteMark]) -> None:
@@ -94,7 +94,7 @@ def _draw_datum(painter: QPainter, lens: Lens, datum: DatumShown) -> None:
             painter.drawText(tip + QPointF(-3, 4), token)
     painter.setPen(QPen(colour("oak-deep"), 2.2 if datum.used else 1.4))
     painter.drawEllipse(at, _RING, _RING)
-    _write(painter, at + QPointF(_RING + 4, -_RING - 4), datum.name, strong=datum.used)
+    _write_name(painter, at + QPointF(_RING + 4, -_RING - 4), datum.name, strong=datum.used)
 
 
 def _draw_mark(painter: QPainter, lens: Lens, mark: MarkShown) -> None:
@@ -113,10 +113,10 @@ def _draw_mark(painter: QPainter, lens: Lens, mark: MarkShown) -> None:
     else:
         painter.drawPolygon([at + QPointF(x, y) for x, y in ((0, -6.5), (6.5, 0), (0, 6.5), (-6.5, 0))])
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    _write(painter, at + QPointF(9, -8), mark.name, strong=mark.tried)
+    _write_name(painter, at + QPointF(9, -8), mark.name, strong=mark.tried)
 
 
-def _write(painter: QPainter, at: QPointF, name: str, *, strong: bool) -> None:
+def _write_name(painter: QPainter, at: QPointF, name: str, *, strong: bool) -> None:
     painter.setFont(font(11, semibold=strong))
     wide = QFontMetricsF(painter.font()).horizontalAdvance(name) + 10
     room = QRectF(at.x(), at.y() - 9, wide, 18)

@@ -183,7 +183,7 @@ def _draw_quiet_sizes(painter: QPainter, lens: Lens, box: Box, sizes: tuple[str,
     painter.setFont(font(11, semibold=True))
     for plate, text in zip(_size_plates(lens, box, sizes, []).values(), sizes, strict=False):
         centre = plate.center()
-        _write(painter, np.array([centre.x(), centre.y()]), text, colour("verdigris"))
+        _write_label(painter, np.array([centre.x(), centre.y()]), text, colour("verdigris"))
 
 
 def _edge_rank(seen: Array, edge: tuple[int, int, int], axis: int) -> float:
@@ -267,11 +267,11 @@ def _draw_arrow(painter: QPainter, lens: Lens, tail: Array, tip: Array, word: st
     beyond = np.array([b.x(), b.y()]) + (along / length * 14 if length > 1 else np.array([0, -12]))
     if beside:
         beyond = np.array([(a.x() + b.x()) / 2 + 18, (a.y() + b.y()) / 2])
-    _write(painter, beyond, word, ink)
+    _write_label(painter, beyond, word, ink)
     return [QRectF(a, b).normalized(), QRectF(beyond[0] - 18, beyond[1] - 8, 36, 16)]
 
 
-def _write(painter: QPainter, at: Array, text: str, ink: QColor) -> None:
+def _write_label(painter: QPainter, at: Array, text: str, ink: QColor) -> None:
     """Write `text` centred at a point, with a light halo so that it reads over anything."""
     metrics = QFontMetricsF(painter.font())
     path = QPainterPath()
@@ -338,7 +338,7 @@ def _draw_axes(painter: QPainter, lens: Lens, mark: PivotMark, seen: Array) -> N
         along = np.array([ends[1].x() - ends[0].x(), ends[1].y() - ends[0].y()])
         length = float(np.linalg.norm(along)) or 1.0
         painter.setFont(font(12, bold=True))
-        _write(painter, np.array([ends[1].x(), ends[1].y()]) + along / length * 8, token, colour(token))
+        _write_label(painter, np.array([ends[1].x(), ends[1].y()]) + along / length * 8, token, colour(token))
 
 
 def _draw_far_pivots(painter: QPainter, lens: Lens, marks: list[PivotMark], box: Box) -> None:

@@ -201,10 +201,10 @@ class Renderer:
             if self._picture is not None and _same_but_for_places(self._picture, picture):
                 self._move(picture)
             else:
-                self._take(picture)
+                self._take_picture(picture)
         self._lighten(picture, wanted=not fine and light)
         self._place_grid(camera, grid)
-        self._aim(camera)
+        self._aim_camera(camera)
         self._window.SetMultiSamples(4 if fine else 0)
         self._window.SetSize(width, height)
         self._window.Render()
@@ -223,7 +223,7 @@ class Renderer:
 
     def let_go(self) -> None:
         """Keep nothing of what was drawn last."""
-        self._take(Picture())
+        self._take_picture(Picture())
 
     def close(self) -> None:
         """Give the graphics context back."""
@@ -259,7 +259,7 @@ class Renderer:
             drawn = self._drawn[mesh] = _Drawn(mesh)
         return drawn
 
-    def _take(self, picture: Picture) -> None:
+    def _take_picture(self, picture: Picture) -> None:
         for actor in self._actors:
             self._scene.RemoveActor(actor)
         self._actors = []
@@ -356,7 +356,7 @@ class Renderer:
         self._grid.GetProperty().LightingOff()
         self._scene.AddActor(self._grid)
 
-    def _aim(self, camera: Camera) -> None:
+    def _aim_camera(self, camera: Camera) -> None:
         lens = self._scene.GetActiveCamera()
         lens.SetFocalPoint(*(camera.target - self._origin))
         lens.SetPosition(*(camera.position - self._origin))

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSpinBox, QVBoxLayout, QWidget
 
 from oak_square.app.facts.set_out import SetOutShown
 from oak_square.app.view.bench import Bench
@@ -18,7 +18,7 @@ from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.widgets.entries import LengthEdit
-from oak_square.app.widgets.fields import Choices
+from oak_square.app.widgets.fields import Choices, push_button
 from oak_square.app.widgets.theme import colour
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.words import say
@@ -52,7 +52,7 @@ class SetOutPage(QWidget):
         self._renderer = Renderer()
         self.bench = Bench(self._renderer, self)
         self.bench.setAccessibleName(say("Set-out"))
-        self.bench.show_marks(self._draw)
+        self.bench.show_marks(self._draw_figure)
         self.bench.pressed.connect(self._press)
         self.bench.dragged.connect(self._drag)
         self.bench.released.connect(self._release)
@@ -99,13 +99,11 @@ class SetOutPage(QWidget):
         self.columns.setToolTip(say("How many stand in a row; all in one where it is 0"))
         self.columns.setRange(0, 999)
         self.columns.valueChanged.connect(lambda n: self._row_said("columns", n or None))
-        self.free = QPushButton(say("off its berth"), bar)
-        self.free.setProperty("role", "small")
-        self.free.setToolTip(say("Take what is selected off its berths: it stands in the rows again"))
+        self.free = push_button(
+            say("off its berth"), say("Take what is selected off its berths: it stands in the rows again"), bar
+        )
         self.free.clicked.connect(lambda _=False: self._free_lead())
-        self.forget = QPushButton(say("no set-out"), bar)
-        self.forget.setProperty("role", "small")
-        self.forget.setToolTip(say("Take the set-out off the sheet; berths stay"))
+        self.forget = push_button(say("no set-out"), say("Take the set-out off the sheet; berths stay"), bar)
         self.forget.clicked.connect(lambda _=False: self.words_wished.emit({}))
         rows = QLabel(say("rows"), bar)
         for widget in (
@@ -133,32 +131,32 @@ class SetOutPage(QWidget):
 
     # What is said
 
-    def _words(self) -> dict[str, Any]:
+    def _wished_words(self) -> dict[str, Any]:
         """Return what is said by now: what was wished last, though it is not shown yet."""
         return dict(self._told)
 
-    def _wish(self, words: Mapping[str, Any]) -> None:
+    def _wish_for_words(self, words: Mapping[str, Any]) -> None:
         self._told = dict(words)
         self.words_wished.emit(dict(words))
 
     def _renamed(self) -> None:
         if self._shown is not None and self.file.text() != self._shown.words["file"]:
-            self._wish({**self._words(), "file": self.file.text().strip()})
+            self._wish_for_words({**self._wished_words(), "file": self.file.text().strip()})
 
     def _rowed(self, along: str) -> None:
-        words = self._words()
+        words = self._wished_words()
         row = dict(words.pop("row", {"gap": "50 cm"}))
-        self._wish({**words, "row": {**row, "along": along}} if along else words)
+        self._wish_for_words({**words, "row": {**row, "along": along}} if along else words)
 
     def _row_said(self, key: str, value: Any) -> None:
-        words = self._words()
+        words = self._wished_words()
         row = {k: v for k, v in words.get("row", {}).items() if k != key}
-        self._wish({**words, "row": {**row, **({} if value is None else {key: value})}})
+        self._wish_for_words({**words, "row": {**row, **({} if value is None else {key: value})}})
 
     def _free_lead(self) -> None:
         lead = next((s.file for s in self.bench.picture.shapes if s.picked), "")
         if lead:
-            self._wish(self._without(self._words(), lead))
+            self._wish_for_words(self._without(self._wished_words(), lead))
 
     def _without(self, words: Mapping[str, Any], file: str) -> dict[str, Any]:
         """Return a set-out in which an asset has no berth; it then has rows to stand in."""
@@ -172,7 +170,7 @@ class SetOutPage(QWidget):
         shown = self._shown
         assert shown is not None
         before = shown.berth_of.get(file, ())
-        words = self._without(self._words(), file)
+        words = self._without(self._wished_words(), file)
         at = dict(words.get("at", {}))
         for other, berths in shown.berth_of.items():
             if berth in berths and other != file:
@@ -182,7 +180,7 @@ class SetOutPage(QWidget):
                 if left:
                     at[shown.names[other]] = left if len(left) > 1 else left[0]
         at[shown.names[file]] = berth
-        self._wish({**words, "at": at})
+        self._wish_for_words({**words, "at": at})
 
     # The hand
 
@@ -214,7 +212,7 @@ class SetOutPage(QWidget):
                 return berth.name
         return ""
 
-    def _draw(self, canvas: Canvas) -> None:
+    def _draw_figure(self, canvas: Canvas) -> None:
         """Draw the figure beside the origin, and where what is dragged would go."""
         lens, painter = canvas.lens, canvas.painter
         foot, head = lens.seen(np.array([_FIGURE_AT, _FIGURE_AT + _FIGURE_HIGH]))

@@ -65,7 +65,7 @@ class ViewArea(QWidget):
         self.title = Elided(self._left)
         self.title.setObjectName("bench-title")
         self.title.setTextFormat(Qt.TextFormat.PlainText)
-        line = _row(self._left)
+        line = _make_row(self._left)
         for key, word in VIEWS.items():
             button = _over(word, self._left)
             button.setCheckable(True)
@@ -81,7 +81,7 @@ class ViewArea(QWidget):
         self.band.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.band.setFixedHeight(_BAND)
         self.band.hide()
-        line = _row(self._right)
+        line = _make_row(self._right)
         self.looks: dict[str, QPushButton] = {}
         for word, azimuth, elevation in _LOOKS:
             button = _over(word, self._right)
@@ -96,7 +96,7 @@ class ViewArea(QWidget):
     def _make_tools(self, instruments: Sequence[tuple[str, str, str]]) -> None:
         """Make the second row over the Bench: the instruments, the common box, the clip."""
         self._tools = QWidget(self)
-        line = _row(self._tools)
+        line = _make_row(self._tools)
         self.instruments: dict[str, QPushButton] = {}
         for key, word, words in instruments:
             button = _over(word, self._tools)
@@ -247,7 +247,7 @@ class ViewArea(QWidget):
             self.stand.close_renderer()
 
 
-def _row(parent: QWidget) -> QHBoxLayout:
+def _make_row(parent: QWidget) -> QHBoxLayout:
     line = QHBoxLayout(parent)
     line.setContentsMargins(0, 0, 0, 0)
     line.setSpacing(4)

@@ -98,7 +98,7 @@ class Actions(QObject):
             self.settings[name] = sets
         if firm:
             self._firm.add(name)
-        self._set(name, self._first[name])
+        self._set_keys(name, self._first[name])
         return made
 
     def __getitem__(self, name: str) -> QAction:
@@ -145,16 +145,16 @@ class Actions(QObject):
         for other in self._made:
             if other != name:
                 left = tuple(k for k in self.keys(other) if not any(_clash(k, key) for key in wanted))
-                self._set(other, left)
-        self._set(name, wanted)
-        self._tell()
+                self._set_keys(other, left)
+        self._set_keys(name, wanted)
+        self._tell_keys()
         self.changed.emit()
 
     def take_up(self, keys: Mapping[str, Sequence[str]]) -> None:
         """Have these actions those keys, and all others the ones they had at first."""
         for name, first in self._first.items():
-            self._set(name, tuple(keys.get(name, first)))
-        self._tell()
+            self._set_keys(name, tuple(keys.get(name, first)))
+        self._tell_keys()
 
     def as_first(self, name: str = "") -> None:
         """Give an action the keys that it had at first, or all actions."""
@@ -164,7 +164,7 @@ class Actions(QObject):
             self.take_up({})
             self.changed.emit()
 
-    def _set(self, name: str, keys: Sequence[str]) -> None:
+    def _set_keys(self, name: str, keys: Sequence[str]) -> None:
         if name in self._firm:
             keys = (*self._first[name], *(key for key in keys if key not in self._first[name]))
         else:
@@ -173,7 +173,7 @@ class Actions(QObject):
         self._made[name].setShortcuts([QKeySequence(key) for key in keys])
         _now[name] = self.keys(name)
 
-    def _tell(self) -> None:
+    def _tell_keys(self) -> None:
         """Let the tooltips that say keys say those of now."""
         for widget in self._owner.findChildren(QWidget):
             if widget.property(_KEY_OF):

@@ -168,14 +168,14 @@ class _Painter(QStyledItemDelegate):
         width = 13 * len(levels) + (4 if levels else 0)
         painter.setFont(font(13, semibold=True))
         painter.setPen(colour("ink"))
-        self._write(painter, room.adjusted(0, -1, -width, 0), row.title)
+        self._write_elided(painter, room.adjusted(0, -1, -width, 0), row.title)
         painter.setFont(font(12))
         painter.setPen(colour("fix") if row.trouble else colour("ink-soft"))
-        self._write(painter, room.adjusted(0, 19, 0, 0), row.trouble or row.detail)
+        self._write_elided(painter, room.adjusted(0, 19, 0, 0), row.trouble or row.detail)
         for k, level in enumerate(levels):
             draw_mark(painter, QRectF(room.right() - width + 4 + 13 * k, room.top() + 3, 9, 9), level)
 
-    def _write(self, painter: QPainter, room: QRectF, text: str) -> None:
+    def _write_elided(self, painter: QPainter, room: QRectF, text: str) -> None:
         shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, int(room.width()))
         painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, shown)
 
@@ -206,7 +206,7 @@ class BatchList(QListView):
         self._framing = Framing(self)
         self._framing.wished.connect(self.frame_wished)
         self.setItemDelegate(painter)
-        self.selectionModel().selectionChanged.connect(self._tell)
+        self.selectionModel().selectionChanged.connect(self._tell_selection)
         self._showing = False
         self.empty = ""
         """What is said where there are no rows."""
@@ -269,7 +269,7 @@ class BatchList(QListView):
         menu.addAction(say("Take out of the batch\tDel"), lambda: self.out_wished.emit(chosen))
         menu.exec(event.globalPos())
 
-    def _tell(self) -> None:
+    def _tell_selection(self) -> None:
         if not self._showing:
             self.selection_wished.emit(self._chosen())
 

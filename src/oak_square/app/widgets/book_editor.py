@@ -82,7 +82,7 @@ class BookEditor(QDialog):
             header.setSectionResizeMode(
                 k, QHeaderView.ResizeMode.Stretch if wide else QHeaderView.ResizeMode.ResizeToContents
             )
-        self.table.itemChanged.connect(self._changed)
+        self.table.itemChanged.connect(self._take_item)
         rows.addWidget(self.table, 1)
         self.complaint = QLabel(self)
         self.complaint.setProperty("role", "wrong")
@@ -96,9 +96,9 @@ class BookEditor(QDialog):
         for key, word, tip, work in (
             ("make", say("Make it from the batch"), say("A book that says what the included assets measure now, ± 2 %"),
              self.make_wished.emit),
-            ("add", say("Add a row"), say("A further pattern, last in the order"), self._add),
+            ("add", say("Add a row"), say("A further pattern, last in the order"), self._add_row),
             ("remove", say("Remove the row"), say("Take the row with the cursor off the book"), self._remove),
-            ("open", say("Open…"), say("Take the book in a CSV file in place of this one"), self._open),
+            ("open", say("Open…"), say("Take the book in a CSV file in place of this one"), self._ask_for_book),
             ("save", say("Save…"), say("Write the book to a CSV file"), self._save),
             ("none", say("Use none"), say("Hold the batch against no book"), lambda: self.book_wished.emit(None, None)),
         ):  # fmt: skip
@@ -131,11 +131,11 @@ class BookEditor(QDialog):
         """Say what went wrong."""
         self.complaint.setText(why)
 
-    def _changed(self, _: QTableWidgetItem) -> None:
+    def _take_item(self, _: QTableWidgetItem) -> None:
         if not self._filling:
-            self._take()
+            self._wish_for_rows()
 
-    def _take(self) -> None:
+    def _wish_for_rows(self) -> None:
         """Wish for what the rows say, once there is no mistake in any of them."""
         entries, wrong = [], []
         self._filling = True
@@ -167,7 +167,7 @@ class BookEditor(QDialog):
             return None, str(error)
         return BookEntry(pattern=cells[0], spans=(spans[0], spans[1], spans[2]), note=cells[7]), ""
 
-    def _add(self) -> None:
+    def _add_row(self) -> None:
         self.table.insertRow(self.table.rowCount())
         self.table.setCurrentCell(self.table.rowCount() - 1, 0)
         self.table.setFocus(Qt.FocusReason.OtherFocusReason)
@@ -175,9 +175,9 @@ class BookEditor(QDialog):
     def _remove(self) -> None:
         if self.table.currentRow() >= 0:
             self.table.removeRow(self.table.currentRow())
-            self._take()
+            self._wish_for_rows()
 
-    def _open(self) -> None:
+    def _ask_for_book(self) -> None:
         found, _ = QFileDialog.getOpenFileName(self, say("Open a size book"), filter=_BOOKS)
         if found:
             self.open_book(Path(found))

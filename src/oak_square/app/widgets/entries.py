@@ -30,7 +30,7 @@ class _Entry(QLineEdit):
         self._tip, self.why = tip, ""
         self.setToolTip(tip)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.textEdited.connect(self._typed)
+        self.textEdited.connect(self.read_typed)
 
     def show_text(self, text: str) -> None:
         """Show a value; what is being typed is left alone."""
@@ -46,7 +46,7 @@ class _Entry(QLineEdit):
         if event.reason() != Qt.FocusReason.MouseFocusReason and not self.hasSelectedText():
             self.end(False)
 
-    def _typed(self, text: str) -> None:
+    def read_typed(self, text: str) -> None:
         raise TypeError("each kind of field reads its own text")
 
     def complain(self, why: str) -> None:
@@ -81,7 +81,7 @@ class LengthEdit(_Entry):
         self.setPlaceholderText("" if present_m is None else (as_shown or unit).length(present_m))
         self.show_text(text)
 
-    def _typed(self, text: str) -> None:
+    def read_typed(self, text: str) -> None:
         if not text.strip():
             self.complain("")
             self.entered.emit("")
@@ -113,7 +113,7 @@ class ShareEdit(_Entry):
         self._unit = unit
         self.show_text(text)
 
-    def _typed(self, text: str) -> None:
+    def read_typed(self, text: str) -> None:
         told, body = "", as_written(text).strip()
         try:
             if body.endswith("%"):
@@ -149,7 +149,7 @@ class NumberEdit(_Entry):
         except (BadLength, ValueError):
             return None
 
-    def _typed(self, text: str) -> None:
+    def read_typed(self, text: str) -> None:
         if not text.strip():
             self.complain("")
             self.entered.emit(None)

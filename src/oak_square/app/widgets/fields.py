@@ -24,7 +24,19 @@ from oak_square.app.widgets.theme import colour
 from oak_square.core.terms import term
 from oak_square.core.words import say
 
-__all__ = ["Advice", "Choices", "Elided", "Fold", "column", "labelled", "quiet_table", "rule", "section", "soft"]
+__all__ = [
+    "Advice",
+    "Choices",
+    "Elided",
+    "Fold",
+    "column",
+    "labelled",
+    "push_button",
+    "quiet_table",
+    "rule",
+    "section",
+    "soft",
+]
 
 
 _ROOM = 268  # pixels that a column leaves a row
@@ -154,24 +166,24 @@ class Fold(QWidget):
         self.button.setProperty("role", "fold")
         self.button.setCheckable(True)
         self.button.setToolTip(tip)
-        self.button.clicked.connect(lambda _=False: self._show())
+        self.button.clicked.connect(lambda _=False: self._show_fold())
         self._rows.addWidget(self.button)
         self.inner = QWidget(self)
         self._rows.addWidget(self.inner)
         self._words = term(words)
-        self._show()
+        self._show_fold()
 
     def say(self, words: str) -> None:
         """Say what holds in there."""
         self._words = words
-        self._show()
+        self._show_fold()
 
     def open(self) -> None:
         """Show what is in there."""
         self.button.setChecked(True)
-        self._show()
+        self._show_fold()
 
-    def _show(self) -> None:
+    def _show_fold(self) -> None:
         is_open = self.button.isChecked()
         self.button.setText(f"{self._words}  {'▴' if is_open else '▾'}")
         self.inner.setVisible(is_open)
@@ -221,6 +233,16 @@ def labelled(text: str, field: QWidget, parent: QWidget) -> QWidget:
     line.addWidget(label)
     line.addWidget(field, 1)
     return row
+
+
+def push_button(words: str, tip: str, parent: QWidget, role: str = "small") -> QPushButton:
+    """Return a button that Enter does not press from elsewhere."""
+    button = QPushButton(words, parent)
+    if role:
+        button.setProperty("role", role)
+    button.setToolTip(tip)
+    button.setAutoDefault(False)
+    return button
 
 
 def rule(parent: QWidget) -> QFrame:

@@ -112,9 +112,9 @@ class Finder(OverCard):
         self.model.show_entries(ranked(self._entries, letters))
         self.list.setVisible(bool(self.model.entries))
         self.nothing.setVisible(not self.model.entries)
-        self._stand(0)
+        self._stand_on_row(0)
 
-    def _stand(self, row: int) -> None:
+    def _stand_on_row(self, row: int) -> None:
         row = min(max(row, 0), len(self.model.entries) - 1)
         index = self.model.index(row)
         self.list.setCurrentIndex(index)
@@ -128,11 +128,11 @@ class Finder(OverCard):
         if key == Qt.Key.Key_Escape:
             self.leave()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and 0 <= here < len(self.model.entries):
-            self._take(self.model.entries[here].name, tray=ctrl)
+            self._run_entry(self.model.entries[here].name, tray=ctrl)
         elif key in _MOVES:
-            self._stand(here + _MOVES[Qt.Key(key)])
+            self._stand_on_row(here + _MOVES[Qt.Key(key)])
 
-    def _take(self, name: str, *, tray: bool) -> None:
+    def _run_entry(self, name: str, *, tray: bool) -> None:
         if tray:
             self.tray_wished.emit(name)
         else:
@@ -141,7 +141,7 @@ class Finder(OverCard):
 
     def _clicked(self, index: QModelIndex) -> None:
         on_pin = pin_rect(self.list.visualRect(index)).contains(self.list.pressed_at)
-        self._take(self.model.entries[index.row()].name, tray=on_pin)
+        self._run_entry(self.model.entries[index.row()].name, tray=on_pin)
 
 
 def pin_rect(row: QRect) -> QRect:
@@ -225,14 +225,14 @@ class _FinderRow(QStyledItemDelegate):
         wide = QFontMetrics(painter.font()).horizontalAdvance(keys) + (16 if keys else 0)
         painter.setPen(colour("ink-soft"))
         painter.drawText(inner, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, keys)
-        _write(painter, inner.adjusted(0, 0, -wide, 0), entry.words, 13, "ink", Qt.AlignmentFlag.AlignTop)
+        _write_row(painter, inner.adjusted(0, 0, -wide, 0), entry.words, 13, "ink", Qt.AlignmentFlag.AlignTop)
         below = f"{term(entry.kind)}  ·  {entry.hint}" if entry.hint else term(entry.kind)
-        _write(painter, inner, below, 11, "ink-soft", Qt.AlignmentFlag.AlignBottom)
+        _write_row(painter, inner, below, 11, "ink-soft", Qt.AlignmentFlag.AlignBottom)
         _draw_pin(painter, pin_rect(room), entry.name in model.tray)
         painter.restore()
 
 
-def _write(painter: QPainter, room: QRect, text: str, pixels: int, ink: str, where: Qt.AlignmentFlag) -> None:
+def _write_row(painter: QPainter, room: QRect, text: str, pixels: int, ink: str, where: Qt.AlignmentFlag) -> None:
     painter.setFont(font(pixels))
     painter.setPen(colour(ink))
     shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, room.width())

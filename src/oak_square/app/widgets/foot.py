@@ -6,9 +6,10 @@ from datetime import datetime
 
 from PySide6.QtCore import QElapsedTimer, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QProgressBar, QPushButton, QSizePolicy, QWidget
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QProgressBar, QSizePolicy, QWidget
 
 from oak_square.app.widgets.actions import tip
+from oak_square.app.widgets.fields import push_button
 from oak_square.app.widgets.marks import draw_mark
 from oak_square.app.widgets.pace import Pace
 from oak_square.app.widgets.theme import colour, font
@@ -51,9 +52,7 @@ class Foot(QWidget):
             label.setProperty("role", "soft")
         self.bar = QProgressBar(self)
         self.bar.setFixedWidth(170)
-        self.stop = QPushButton(say("Stop"), self)
-        self.stop.setProperty("role", "small")
-        self.stop.setToolTip(say("Read no more files; what is read stays"))
+        self.stop = push_button(say("Stop"), say("Read no more files; what is read stays"), self)
         self.stop.clicked.connect(self.stop_wished)
         line.addWidget(self.bar)
         line.addWidget(self.stop)
@@ -123,7 +122,7 @@ class Foot(QWidget):
         self.log.append((datetime.now().strftime("%H:%M:%S"), text, False))
         del self.log[:-_MOST_NOTED]
         if not self.unread:
-            self._show(text)
+            self._show_text(text)
             self._timer.start()
 
     def fail(self, text: str) -> None:
@@ -132,15 +131,15 @@ class Foot(QWidget):
         del self.log[:-_MOST_NOTED]
         self.unread += 1
         self._timer.stop()
-        self._show(text)
+        self._show_text(text)
 
     def take_as_read(self) -> None:
         """Let go of what went wrong."""
         self.unread = 0
         self._timer.stop()
-        self._show("")
+        self._show_text("")
 
-    def _show(self, text: str) -> None:
+    def _show_text(self, text: str) -> None:
         more = say("  (and {unread} more)", unread=self.unread - 1) if self.unread > 1 else ""
         self.words.show_words(text + more, failed=bool(self.unread))
 

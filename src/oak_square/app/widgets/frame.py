@@ -69,7 +69,7 @@ class WindowFrame(QWidget):
         for button in self.tabs.buttons.values():
             tip(button, button.toolTip(), "columns")
         self.tabs.show_choice("right")
-        self.tabs.chosen.connect(lambda _: self._place())
+        self.tabs.chosen.connect(lambda _: self._place_parts())
         self.setMinimumSize(_NARROWEST)
         self._wide = [_LEFT, _RIGHT]
         self._edges = [_Edge(self), _Edge(self)]
@@ -97,7 +97,7 @@ class WindowFrame(QWidget):
     def set_widths(self, left: int, right: int) -> None:
         """Make the side columns so wide, as far as there is room and their words allow."""
         self._wide = [max(_LEAST_LEFT, left), max(_LEAST_RIGHT, right)]
-        self._place()
+        self._place_parts()
 
     def widen(self, side: int, by: int) -> None:
         """Make the left (0) or the right (1) column wider by so many pixels, or narrower."""
@@ -119,7 +119,7 @@ class WindowFrame(QWidget):
     def show_column(self, key: str) -> None:
         """Bring the `left` or the `right` column to the front where they share one place."""
         self.tabs.show_choice(key)
-        self._place()
+        self._place_parts()
 
     def turn_column(self) -> None:
         """Bring the other column to the front."""
@@ -127,16 +127,16 @@ class WindowFrame(QWidget):
 
     def place(self) -> None:
         """Place everything anew: something came or went."""
-        self._place()
+        self._place_parts()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Place everything anew."""
         was = event.oldSize().width()
-        self._place()
+        self._place_parts()
         if (was < FOLDED_BELOW) != self.is_folded or was < 0:
             self.folded.emit(self.is_folded)
 
-    def _place(self) -> None:
+    def _place_parts(self) -> None:
         parts = self._parts
         if parts is None:
             return  # nothing is taken yet

@@ -23,19 +23,19 @@ class Gestures:
 
     def __init__(self, lookout: Lookout) -> None:
         self.number = 0
-        lookout.add((*_BEGINS, QEvent.Type.KeyPress), self._look)
+        lookout.add((*_BEGINS, QEvent.Type.KeyPress), self._note_event)
         self._typed_in: QObject | None = None
 
-    def _look(self, watched: QObject, event: QEvent) -> bool:
+    def _note_event(self, watched: QObject, event: QEvent) -> bool:
         """Take note; keeps nothing from anyone."""
         if not isinstance(event, QKeyEvent):
-            self._begin(None)
+            self._begin_gesture(None)
         else:
             typing = isinstance(watched, QLineEdit) and not watched.isReadOnly()
             if not typing or watched is not self._typed_in:
-                self._begin(watched if typing else None)
+                self._begin_gesture(watched if typing else None)
         return False
 
-    def _begin(self, typed_in: QObject | None) -> None:
+    def _begin_gesture(self, typed_in: QObject | None) -> None:
         self.number += 1
         self._typed_in = typed_in

@@ -148,7 +148,7 @@ class Hierarchy(QWidget):
         self._nodes = _HierarchyModel(self.tree)
         self._nodes.dropped.connect(self.hang_wished)
         self.tree.setModel(self._nodes)
-        self.tree.selectionModel().selectionChanged.connect(self._tell)
+        self.tree.selectionModel().selectionChanged.connect(self._tell_nodes)
         self.tree.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.tree.customContextMenuRequested.connect(self._offer)
         self.menu = QMenu(self.tree)
@@ -185,9 +185,9 @@ class Hierarchy(QWidget):
             self._nodes.asset = asset
         self._title.setText(say("hierarchy") if asset is None else say("hierarchy of {name}", name=asset.name))
         picked = [n for n in nodes if asset is not None and n < len(asset.nodes)]
-        if picked != self._picked():
+        if picked != self._picked_nodes():
             self._select(picked)
-        words = self._words(asset, picked[-1], unit) if picked else ""
+        words = self._describe_node(asset, picked[-1], unit) if picked else ""
         self._details.setText(
             say("{count} picked, the last one:\n{words}", count=len(picked), words=words) if len(picked) > 1 else words
         )
@@ -212,29 +212,31 @@ class Hierarchy(QWidget):
         if not index.isValid() or asset is None:
             return
         node = int(index.internalId())
-        if node not in self._picked():
+        if node not in self._picked_nodes():
             self.nodes_wished.emit((node,))
         menu = self.menu
         menu.clear()
         kind = asset.nodes[node].kind
         whole = say("all below it") if kind == "group" or asset.children[node] else "it"
-        self._add(say("Pivot to the middle of {whole}", whole=whole), {"at": "middle", "box": "tree"})
-        self._add(say("Pivot to the base of {whole}", whole=whole), {"at": "base", "box": "tree"})
+        self._add_pivot_item(say("Pivot to the middle of {whole}", whole=whole), {"at": "middle", "box": "tree"})
+        self._add_pivot_item(say("Pivot to the base of {whole}", whole=whole), {"at": "base", "box": "tree"})
         if asset.nodes[node].parent is not None:
-            self._add(say("Pivot to its parent's"), {"at": "parent"})
+            self._add_pivot_item(say("Pivot to its parent's"), {"at": "parent"})
         for child in asset.children[node][:_MOST_CHILDREN]:
-            self._add(say("Pivot to {name}'s", name=asset.nodes[child].name), {"at": {"part": asset.nodes[child].name}})
+            self._add_pivot_item(
+                say("Pivot to {name}'s", name=asset.nodes[child].name), {"at": {"part": asset.nodes[child].name}}
+            )
         if asset.children[node]:
-            self._add(say("Pivot to the mean of its children's"), {"at": "children"})
-        self._add(say("Pivot as received"), {"at": "received", "axes": "received"})
+            self._add_pivot_item(say("Pivot to the mean of its children's"), {"at": "children"})
+        self._add_pivot_item(say("Pivot as received"), {"at": "received", "axes": "received"})
         if kind == "part":
             menu.addAction(say("Take apart in pieces")).triggered.connect(lambda _=False: self.pieces_wished.emit())
         menu.popup(self.tree.viewport().mapToGlobal(at))
 
-    def _add(self, words: str, told: dict[str, Any]) -> None:
+    def _add_pivot_item(self, words: str, told: dict[str, Any]) -> None:
         self.menu.addAction(words).triggered.connect(lambda _=False: self.pivot_wished.emit(told))
 
-    def _words(self, asset: Asset | None, index: int, unit: ShownUnit) -> str:
+    def _describe_node(self, asset: Asset | None, index: int, unit: ShownUnit) -> str:
         if asset is None:
             return ""
         node = asset.nodes[index]
@@ -252,7 +254,7 @@ class Hierarchy(QWidget):
             size=size,
         )
 
-    def _picked(self) -> list[int]:
+    def _picked_nodes(self) -> list[int]:
         """Return the nodes whose rows are selected, the current one last."""
         model = self.tree.selectionModel()
         found = [int(index.internalId()) for index in model.selectedIndexes()]
@@ -273,9 +275,9 @@ class Hierarchy(QWidget):
             model.setCurrentIndex(lead, flags.NoUpdate)
             self.tree.scrollTo(lead)
 
-    def _tell(self) -> None:
+    def _tell_nodes(self) -> None:
         if not self._showing:
-            self.nodes_wished.emit(tuple(self._picked()))
+            self.nodes_wished.emit(tuple(self._picked_nodes()))
 
     def place_of(self, node: int) -> QModelIndex:
         """Return the index of a node's row."""

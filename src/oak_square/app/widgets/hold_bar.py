@@ -11,6 +11,7 @@ from PySide6.QtGui import QAction, QActionGroup, QPainter, QPaintEvent, QPen, QP
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QWidget
 
 from oak_square.app.widgets.actions import tip
+from oak_square.app.widgets.fields import push_button
 from oak_square.app.widgets.theme import colour
 from oak_square.app.widgets.things_menu import ThingsButton
 from oak_square.core.errors import BadLength
@@ -51,7 +52,7 @@ class _Switch(QAbstractButton):
             painter.drawRoundedRect(room, 4, 4)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(colour("ink" if self.isChecked() else "ink-soft"), 1.4))
-        _draw(painter, room.center(), self._kind)
+        _draw_snap_sign(painter, room.center(), self._kind)
         if not self.isChecked():
             painter.drawLine(room.bottomLeft() + QPointF(3, -3), room.topRight() + QPointF(-3, 3))
         if self.hasFocus():
@@ -59,7 +60,7 @@ class _Switch(QAbstractButton):
             painter.drawRoundedRect(room, 4, 4)
 
 
-def _draw(painter: QPainter, at: QPointF, kind: str) -> None:
+def _draw_snap_sign(painter: QPainter, at: QPointF, kind: str) -> None:
     if kind == "vertex":
         painter.drawRect(QRectF(at.x() - 4, at.y() - 4, 8, 8))
     elif kind == "edge middle":
@@ -120,10 +121,10 @@ class HoldBar(QWidget):
         self._drawn = (1.0, 5)
         self._said = (say("world"), say("its pivot"))
         line.addSpacing(8)
-        self.step = self._button("15°", say("What turns snap to while they are dragged; Shift snaps to nothing"))
-        self.along = self._button(say("along: world"), "")
+        self.step = self._menu_button("15°", say("What turns snap to while they are dragged; Shift snaps to nothing"))
+        self.along = self._menu_button(say("along: world"), "")
         tip(self.along, say("The axes in force; to swap world and own"), "axes")
-        self.about = self._button(say("about: its pivot"), "")
+        self.about = self._menu_button(say("about: its pivot"), "")
         tip(self.about, say("What turns and sizes happen about; to pick it in the view"), "centre")
         for button in (self.step, self.along, self.about):
             line.addWidget(button)
@@ -139,10 +140,8 @@ class HoldBar(QWidget):
         menu.addAction(say("Another…")).triggered.connect(self._ask_step)
         self.step.setMenu(menu)
 
-    def _button(self, word: str, tip: str) -> QPushButton:
-        button = QPushButton(word, self)
-        button.setProperty("role", "small")
-        button.setToolTip(tip)
+    def _menu_button(self, word: str, tip: str) -> QPushButton:
+        button = push_button(word, tip, self)
         button.setMenu(QMenu(self))
         return button
 

@@ -12,14 +12,13 @@ from PySide6.QtWidgets import (
     QKeySequenceEdit,
     QLabel,
     QLineEdit,
-    QPushButton,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from oak_square.app.widgets.actions import Actions, KeyRow, keys_said
-from oak_square.app.widgets.fields import quiet_table
+from oak_square.app.widgets.fields import push_button, quiet_table
 from oak_square.core.words import say
 
 __all__ = ["KeysSheet"]
@@ -48,10 +47,10 @@ class KeysSheet(QDialog):
         self.edit.setAccessibleName(say("The new key"))
         self.edit.setToolTip(say("Press the keys that shall do what is chosen above"))
         self.edit.setMaximumSequenceLength(1)
-        self.give = self._button(say("Give it this key"), say("Let this key do what is chosen above"))
-        self.none = self._button(say("No key"), say("Let what is chosen above have no key"))
-        self.back = self._button(say("As at first"), say("Give what is chosen above the key that it had at first"))
-        self.all_back = self._button(say("All as at first"), say("Give everything the keys that it had at first"))
+        self.give = push_button(say("Give it this key"), say("Let this key do what is chosen above"), self)
+        self.none = push_button(say("No key"), say("Let what is chosen above have no key"), self)
+        self.back = push_button(say("As at first"), say("Give what is chosen above the key that it had at first"), self)
+        self.all_back = push_button(say("All as at first"), say("Give everything the keys that it had at first"), self)
         self.says = QLabel(self)
         self.says.setWordWrap(True)
         self.says.setMinimumHeight(34)
@@ -59,19 +58,12 @@ class KeysSheet(QDialog):
         self.shown: list[KeyRow] = []
         self.filter.textChanged.connect(lambda _: self.show_rows())
         self.table.itemSelectionChanged.connect(self._chosen)
-        self.edit.keySequenceChanged.connect(lambda _: self._tell())
+        self.edit.keySequenceChanged.connect(lambda _: self._tell_new_key())
         self.give.clicked.connect(lambda _=False: self._give([self.edit.keySequence().toString()]))
         self.none.clicked.connect(lambda _=False: self._give([]))
         self.back.clicked.connect(lambda _=False: self._as_first(self._name()))
         self.all_back.clicked.connect(lambda _=False: self._as_first(""))
         self.show_rows()
-
-    def _button(self, words: str, tip: str) -> QPushButton:
-        button = QPushButton(words, self)
-        button.setProperty("role", "small")
-        button.setToolTip(tip)
-        button.setAutoDefault(False)
-        return button
 
     def _lay_out(self) -> None:
         rows = QVBoxLayout(self)
@@ -106,21 +98,21 @@ class KeysSheet(QDialog):
         self.table.selectRow(at)
         self._chosen()
 
-    def _row(self) -> KeyRow | None:
+    def _current_row(self) -> KeyRow | None:
         at = self.table.currentRow()
         return self.shown[at] if 0 <= at < len(self.shown) else None
 
     def _name(self) -> str:
-        row = self._row()
+        row = self._current_row()
         return row.name if row is not None else ""
 
     def _chosen(self) -> None:
         self.edit.clear()
-        self._tell()
+        self._tell_new_key()
 
-    def _tell(self) -> None:
+    def _tell_new_key(self) -> None:
         """Say what a new key would mean, and let it be given where it may."""
-        row = self._row()
+        row = self._current_row()
         free = row is not None and bool(row.name)
         key = self.edit.keySequence()
         self.edit.setEnabled(free)

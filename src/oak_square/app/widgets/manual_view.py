@@ -30,13 +30,13 @@ class ManualView(QDialog):
         self.text = QTextBrowser(self)
         self.text.setAccessibleName(say("The page"))
         self.text.setOpenLinks(False)
-        self.text.anchorClicked.connect(self._follow)
+        self.text.anchorClicked.connect(self._follow_link)
         line = QHBoxLayout(self)
         line.setContentsMargins(16, 14, 16, 14)
         line.setSpacing(16)
         line.addWidget(self.list)
         line.addWidget(self.text, 1)
-        self.list.currentRowChanged.connect(self._show)
+        self.list.currentRowChanged.connect(self._show_place)
         self.list.setCurrentRow(0)
         follow_tone(self._dress)
 
@@ -49,7 +49,7 @@ class ManualView(QDialog):
         self.raise_()
         self.text.setFocus()
 
-    def _show(self, at: int) -> None:
+    def _show_place(self, at: int) -> None:
         document = self.text.document()
         document.setDefaultFont(font(13))
         ink, soft, ground = (colour(name).name() for name in ("ink", "ink-soft", "paper"))
@@ -59,8 +59,8 @@ class ManualView(QDialog):
         self.text.setMarkdown(self._pages[at].text)
 
     def _dress(self) -> None:
-        self._show(self.list.currentRow())
+        self._show_place(self.list.currentRow())
 
-    def _follow(self, link: QUrl) -> None:
+    def _follow_link(self, link: QUrl) -> None:
         """Go to another page; nothing outside of the manual is opened."""
         self.open_page(link.fileName().removesuffix(".md"))

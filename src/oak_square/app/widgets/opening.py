@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVB
 
 from oak_square.app.facts.opening import Offer
 from oak_square.app.widgets.actions import tip
-from oak_square.app.widgets.fields import rule, section
+from oak_square.app.widgets.fields import push_button, rule, section
 from oak_square.app.widgets.theme import colour, font
 from oak_square.core.words import say
 
@@ -53,7 +53,7 @@ class Opening(QWidget):
             (say("Open files…"), say("Open models one by one"), self.files_wished, "open-files"),
             (say("Open a prep sheet…"), say("Open steps that were kept"), self.sheet_wished, "open-sheet"),
         ):
-            button = self._button(words, does, wish, "primary" if wish is self.folder_wished else "")
+            button = self._make_button(words, does, wish, "primary" if wish is self.folder_wished else "")
             tip(button, does, deed)
             line.addWidget(button)
         line.addStretch(1)
@@ -71,16 +71,16 @@ class Opening(QWidget):
         rows.addWidget(rule(self._inner))
         line = QHBoxLayout()
         line.setSpacing(8)
-        self.demo = self._button(
+        self.demo = self._make_button(
             say("Open the demo batch"),
             say("Fenwick Lock: a canal lock's models, with all that goes wrong in real ones"),
             self.demo_wished,
             "",
         )
-        self.tour = self._button(
+        self.tour = self._make_button(
             say("Take the tour"), say("Five steps on the demo batch; Esc leaves it at any time"), self.tour_wished, ""
         )
-        self.keys = self._button(say("All keys"), say("All keys on one sheet"), self.keys_wished, "")
+        self.keys = self._make_button(say("All keys"), say("All keys on one sheet"), self.keys_wished, "")
         tip(self.keys, say("All keys on one sheet"), "keys")
         for button in (self.demo, self.tour, self.keys):
             line.addWidget(button)
@@ -97,9 +97,9 @@ class Opening(QWidget):
         self.demo_words.setProperty("role", "soft")
         self.demo_words.setWordWrap(True)
         rows.addWidget(self.demo_words)
-        self._stand()
+        self._centre_column()
 
-    def _stand(self) -> None:
+    def _centre_column(self) -> None:
         """Stand in the middle, no wider than is read easily."""
         self._inner.setMaximumWidth(_WIDEST)
         across = QHBoxLayout()
@@ -112,11 +112,8 @@ class Opening(QWidget):
         down.addLayout(across)
         down.addStretch(3)
 
-    def _button(self, words: str, tip: str, wish: SignalInstance, role: str) -> QPushButton:
-        button = QPushButton(words, self._inner)
-        button.setToolTip(tip)
-        if role:
-            button.setProperty("role", role)
+    def _make_button(self, words: str, tip: str, wish: SignalInstance, role: str) -> QPushButton:
+        button = push_button(words, tip, self._inner, role)
         button.clicked.connect(lambda _=False: wish.emit())
         return button
 

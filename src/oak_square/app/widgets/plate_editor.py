@@ -32,7 +32,7 @@ class PlateEditor(QFrame):
         self._shown = ShownUnit()
         self._common_m: float | None = None
         self.field = LengthEdit(say("Extent"), say("The length it shall have"), self)
-        self.field.entered.connect(self._typed)
+        self.field.entered.connect(self._type_length)
         self.field.complained.connect(lambda why: self._hint(why))
         self.keep = Choices(
             [
@@ -42,7 +42,7 @@ class PlateEditor(QFrame):
             ],
             self,
         )
-        self.keep.chosen.connect(self._kept)
+        self.keep.chosen.connect(self._choose_keep)
         self.hint = soft("", self)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(7, 7, 7, 7)
@@ -82,16 +82,16 @@ class PlateEditor(QFrame):
         self.hint.setText(why or usual)
         self.adjustSize()
 
-    def _typed(self, text: str) -> None:
+    def _type_length(self, text: str) -> None:
         self._text = text
-        self.words_wished.emit(self._words())
+        self.words_wished.emit(self._step_words())
 
-    def _kept(self, key: str) -> None:
+    def _choose_keep(self, key: str) -> None:
         self._keep = key
         if self._text:
-            self.words_wished.emit(self._words())
+            self.words_wished.emit(self._step_words())
 
-    def _words(self) -> dict[str, Any]:
+    def _step_words(self) -> dict[str, Any]:
         if not self._text:
             return {}
         if self._common_m is not None:

@@ -13,14 +13,13 @@ from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QPlainTextEdit,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from oak_square.app.facts.shelf import Shelved
 from oak_square.app.widgets.actions import key_hint
-from oak_square.app.widgets.fields import Choices
+from oak_square.app.widgets.fields import Choices, push_button
 from oak_square.app.widgets.theme import colour
 from oak_square.core.words import say
 
@@ -62,29 +61,25 @@ class ShelfDialog(QDialog):
         self.text = QPlainTextEdit(self)
         self.text.setReadOnly(True)
         self.text.setAccessibleName(say("What the sheet says"))
-        self.run = self._button(
+        self.run = push_button(
             say("Run it on this batch"),
             say("Take it in place of the sheet at hand; undo{key} takes that back", key=key_hint("undo")),
+            self,
+            "",
         )
         self.run.setProperty("role", "primary")
-        self.name = self._button(say("Put it on the shelf as…"), say("Keep it here under a name"))
-        self.off = self._button(say("Take it off the shelf"), say("Forget its name; the file stays"))
-        self.other = self._button(say("Open a sheet…"), say("Look for a sheet that is not listed"))
+        self.name = push_button(say("Put it on the shelf as…"), say("Keep it here under a name"), self, "")
+        self.off = push_button(say("Take it off the shelf"), say("Forget its name; the file stays"), self, "")
+        self.other = push_button(say("Open a sheet…"), say("Look for a sheet that is not listed"), self, "")
         self._lay_out()
         self.shown: tuple[Shelved, ...] = ()
-        self.list.currentRowChanged.connect(lambda _: self._show())
-        self.list.itemActivated.connect(lambda _: self._run())
-        self.pages.chosen.connect(lambda _: self._show())
-        self.run.clicked.connect(lambda _=False: self._run())
+        self.list.currentRowChanged.connect(lambda _: self._show_row())
+        self.list.itemActivated.connect(lambda _: self._run_chosen())
+        self.pages.chosen.connect(lambda _: self._show_row())
+        self.run.clicked.connect(lambda _=False: self._run_chosen())
         self.name.clicked.connect(lambda _=False: self._ask_name())
         self.off.clicked.connect(lambda _=False: self._take_off())
         self.other.clicked.connect(lambda _=False: self.open_wished.emit())
-
-    def _button(self, words: str, tip: str) -> QPushButton:
-        button = QPushButton(words, self)
-        button.setToolTip(tip)
-        button.setAutoDefault(False)
-        return button
 
     def _lay_out(self) -> None:
         right = QVBoxLayout()
@@ -122,13 +117,13 @@ class ShelfDialog(QDialog):
             self.list.addItem(item)
         at = next((k for k, each in enumerate(sheets) if held is not None and each.path == held.path), 0)
         self.list.setCurrentRow(at if sheets else -1)
-        self._show()
+        self._show_row()
 
     def _here(self) -> Shelved | None:
         at = self.list.currentRow()
         return self.shown[at] if 0 <= at < len(self.shown) else None
 
-    def _show(self) -> None:
+    def _show_row(self) -> None:
         here = self._here()
         readable = here is not None and not here.trouble
         self.run.setEnabled(readable)
@@ -149,7 +144,7 @@ class ShelfDialog(QDialog):
         }[self.pages.choice or "steps"]
         self.text.setPlainText(here.trouble or "\n".join(lines))
 
-    def _run(self) -> None:
+    def _run_chosen(self) -> None:
         here = self._here()
         if here is not None and not here.trouble:
             self.run_wished.emit(here.path)

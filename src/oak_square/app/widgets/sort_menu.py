@@ -101,7 +101,7 @@ class SortButton(QPushButton):
                 item.setCheckable(True)
                 item.setChecked(key == self.arrangement[at])
                 exclusive.addAction(item)
-                item.triggered.connect(lambda _=False, a=at, k=key: self._choose(a, k))
+                item.triggered.connect(lambda _=False, a=at, k=key: self._choose_order(a, k))
                 self.items[("sort", "group")[at], key] = item
         self.setMenu(menu)
 
@@ -111,7 +111,7 @@ class SortButton(QPushButton):
         for at, key in zip(("sort", "group"), self.arrangement, strict=True):
             self.items[at, key].setChecked(True)
 
-    def _choose(self, at: int, key: str) -> None:
+    def _choose_order(self, at: int, key: str) -> None:
         sort, group = self.arrangement
         self.arrangement = (key, group) if at == 0 else (sort, key)
         self.arrangement_wished.emit(self.arrangement)

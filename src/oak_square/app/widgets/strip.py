@@ -70,12 +70,12 @@ class _CardView(QAbstractButton):
         painter.setBrush(edge)
         painter.drawRect(QRectF(room.left(), room.top() + 3, 4, room.height() - 6))
         painter.setOpacity(0.5 if card.paused else 1.0)
-        self._write(painter, room.adjusted(13, 8, -6, 0), card.title, font(13, semibold=True), "ink")
-        self._write(
+        self._write_line(painter, room.adjusted(13, 8, -6, 0), card.title, font(13, semibold=True), "ink")
+        self._write_line(
             painter, room.adjusted(13, 28, -6, 0), card.detail, font(12), "fix" if card.troubled else "ink-soft"
         )
 
-    def _write(self, painter: QPainter, room: QRectF, text: str, type_: object, token: str) -> None:
+    def _write_line(self, painter: QPainter, room: QRectF, text: str, type_: object, token: str) -> None:
         painter.setFont(type_)  # type: ignore[arg-type]
         painter.setPen(colour(token))
         shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, int(room.width()))
@@ -179,15 +179,15 @@ class Strip(QWidget):
         painter.setPen(QPen(colour("line"), 1))
         painter.drawLine(QPointF(0, 0.5), QPointF(self.width(), 0.5))
 
-    def _kept(self) -> list[_CardView]:
+    def _kept_cards(self) -> list[_CardView]:
         return [v for v, c in zip(self.cards, self.shown, strict=True) if c.kind != "draft"]
 
     def _place_at(self, at: QPointF) -> int:
         """Return before which kept card a drop at a screen point puts one."""
-        return sum(at.x() > view.mapToGlobal(QPointF(view.width() / 2, 0)).x() for view in self._kept())
+        return sum(at.x() > view.mapToGlobal(QPointF(view.width() / 2, 0)).x() for view in self._kept_cards())
 
     def _show_gap(self, at: QPointF) -> None:
-        kept, place = self._kept(), self._place_at(at)
+        kept, place = self._kept_cards(), self._place_at(at)
         x = kept[place].x() - 6 if place < len(kept) else kept[-1].geometry().right() + 4
         self._gap.move(x, kept[0].y())
         self._gap.raise_()
@@ -199,7 +199,7 @@ class Strip(QWidget):
 
     def _shift(self, index: int, way: int) -> None:
         to = index + (2 if way > 0 else -1)
-        if 0 <= to <= len(self._kept()):
+        if 0 <= to <= len(self._kept_cards()):
             self.move_wished.emit(index, to)
 
     def show_cards(self, cards: Sequence[Card]) -> None:

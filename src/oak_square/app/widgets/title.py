@@ -42,8 +42,8 @@ class TitleButton(QPushButton):
         painter.setBrush(colour("oak"))
         painter.drawRect(QRectF(16, 30, 18, 5))
         room = QRectF(46, 7, self.width() - 74, 20)
-        self._write(painter, room, self._name, 13, bold=True)
-        self._write(painter, room.translated(0, 17), self._detail, 11, bold=False)
+        self._write_title(painter, room, self._name, 13, bold=True)
+        self._write_title(painter, room.translated(0, 17), self._detail, 11, bold=False)
         painter.setPen(QPen(colour("ink-soft"), 1.4))
         x, y = self.width() - 20.0, self.height() / 2 - 1
         painter.drawPolyline([QPointF(x - 4, y - 1), QPointF(x, y + 3), QPointF(x + 4, y - 1)])
@@ -54,7 +54,7 @@ class TitleButton(QPushButton):
             painter.setPen(QPen(colour("oak-deep"), 1))
             painter.drawRect(QRectF(self.rect()).adjusted(1.5, 1.5, -2.5, -2.5))
 
-    def _write(self, painter: QPainter, room: QRectF, text: str, pixels: int, *, bold: bool) -> None:
+    def _write_title(self, painter: QPainter, room: QRectF, text: str, pixels: int, *, bold: bool) -> None:
         painter.setFont(font(pixels, semibold=bold))
         painter.setPen(colour("ink" if bold else "ink-soft"))
         shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, int(room.width()))

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPoint, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from oak_square.app.widgets.fields import push_button
 from oak_square.app.widgets.theme import colour
 from oak_square.core.words import say
 
@@ -33,9 +34,9 @@ class TourCard(QFrame):
         self.title.setProperty("role", "heading")
         for label in (self.title, self.text):
             label.setWordWrap(True)
-        self.back = self._button(say("Back", "a step"), say("The step before"))
-        self.leave = self._button(say("Leave the tour  Esc"), say("Leave it; all stays as it is"))
-        self.on = self._button(say("Next"), say("The next step"))
+        self.back = push_button(say("Back", "a step"), say("The step before"), self)
+        self.leave = push_button(say("Leave the tour  Esc"), say("Leave it; all stays as it is"), self)
+        self.on = push_button(say("Next"), say("The next step"), self)
         self.on.setProperty("role", "primary")
         line = QHBoxLayout()
         line.addWidget(self.leave)
@@ -53,12 +54,6 @@ class TourCard(QFrame):
         self.back.clicked.connect(lambda _=False: self.back_wished.emit())
         self.leave.clicked.connect(lambda _=False: self.leave_wished.emit())
         self.hide()
-
-    def _button(self, words: str, tip: str) -> QPushButton:
-        button = QPushButton(words, self)
-        button.setProperty("role", "small")
-        button.setToolTip(tip)
-        return button
 
     def show_step(self, k: int, total: int, title: str, text: str) -> None:
         """Say what the `k`th step says, from 0."""

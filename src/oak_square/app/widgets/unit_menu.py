@@ -34,19 +34,21 @@ class UnitButton(QPushButton):
         self.menu_ = QMenu(self)
         self._exclusive = QActionGroup(self)
         self.actions_: dict[str, QAction] = {}
-        self._add(self.menu_, "auto", say("metric, as it suits each length"), {"kind": "auto"})
+        self._add_unit_item(self.menu_, "auto", say("metric, as it suits each length"), {"kind": "auto"})
         for unit in _METRIC:
-            self._add(
+            self._add_unit_item(
                 self.menu_, unit, say("metric, always {unit_word}", unit_word=term(UNIT_WORDS[unit])), {"kind": unit}
             )
         self.menu_.addSeparator()
         feet = self.menu_.addMenu(say("feet and inches"))
         for d in DENOMINATORS:
-            self._add(feet, f"ft-in/{d}", say("inches to 1/{d}", d=d), {"kind": "ft-in", "denominator": d})
+            self._add_unit_item(feet, f"ft-in/{d}", say("inches to 1/{d}", d=d), {"kind": "ft-in", "denominator": d})
         for unit in ("in", "ft"):
-            self._add(feet, unit, say("decimal {unit_word}", unit_word=term(UNIT_WORDS[unit])), {"kind": unit})
+            self._add_unit_item(
+                feet, unit, say("decimal {unit_word}", unit_word=term(UNIT_WORDS[unit])), {"kind": unit}
+            )
         self.menu_.addSeparator()
-        self._add(self.menu_, "mod", say("modules"), {"kind": "mod"})
+        self._add_unit_item(self.menu_, "mod", say("modules"), {"kind": "mod"})
         module = self.menu_.addAction(say("Set the module…"))
         module.setData("module")
         module.triggered.connect(self._ask_module)
@@ -71,7 +73,7 @@ class UnitButton(QPushButton):
                 lambda _=False, n=count: self.unit_wished.emit(replace(self._shown, majors=n))
             )
 
-    def _add(self, menu: QMenu, key: str, words: str, change: dict[str, object]) -> None:
+    def _add_unit_item(self, menu: QMenu, key: str, words: str, change: dict[str, object]) -> None:
         item = menu.addAction(words)
         item.setData(key)
         item.setCheckable(True)

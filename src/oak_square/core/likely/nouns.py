@@ -175,7 +175,7 @@ def parse_nouns(text: str, file: str) -> dict[str, tuple[Noun, ...]]:
     found: dict[str, list[Noun]] = {}
     try:
         for row in rows:
-            noun, words = _row(row, file, rows.line_num)
+            noun, words = _parse_row(row, file, rows.line_num)
             for word in words:
                 found.setdefault(word, []).append(noun)
     except csv.Error as error:
@@ -183,7 +183,7 @@ def parse_nouns(text: str, file: str) -> dict[str, tuple[Noun, ...]]:
     return {word: tuple(senses) for word, senses in found.items()}
 
 
-def _row(row: dict[str, str | None], file: str, line: int) -> tuple[Noun, set[str]]:
+def _parse_row(row: dict[str, str | None], file: str, line: int) -> tuple[Noun, set[str]]:
     cells = {key: (row.get(key) or "").strip() for key in COLUMNS}
     words = [w.strip().lower() for key in ("noun", "german") for w in cells[key].split("/") if w.strip()]
     if not words:
@@ -213,7 +213,7 @@ def _folded(word: str) -> str:
 
 
 @lru_cache(maxsize=4)
-def _table(own: Path | None, mark: tuple[int, int]) -> dict[str, tuple[Noun, ...]]:
+def _load_table(own: Path | None, mark: tuple[int, int]) -> dict[str, tuple[Noun, ...]]:
     table = parse_nouns(_TABLE.read_text("utf-8"), _TABLE.name)
     if own is not None:
         try:
@@ -245,7 +245,7 @@ def nouns() -> dict[str, tuple[Noun, ...]]:
         there = own.stat() if own is not None else None
     except OSError as error:
         raise BadBook(str(own), None, say("can't be read: {strerror}", strerror=error.strerror)) from error
-    return _table(own, (0, 0) if there is None else (there.st_mtime_ns, there.st_size))
+    return _load_table(own, (0, 0) if there is None else (there.st_mtime_ns, there.st_size))
 
 
 def _known() -> dict[str, tuple[Noun, ...]]:
@@ -253,7 +253,7 @@ def _known() -> dict[str, tuple[Noun, ...]]:
     try:
         return nouns()
     except BadBook:
-        return _table(None, (0, 0))
+        return _load_table(None, (0, 0))
 
 
 def named_by(file: str, inside: Sequence[str] = ()) -> Named | None:
@@ -267,16 +267,16 @@ def named_by(file: str, inside: Sequence[str] = ()) -> Named | None:
         Names of its nodes.
     """
     path, table = PurePosixPath(file), _known()
-    found = _named(path.stem, table, 1.0)
+    found = _find_nouns(path.stem, table, 1.0)
     if found is None and 0 < len(inside) <= 3:
-        found = next((n for n in (_named(name, table, 0.6) for name in inside) if n is not None), None)
+        found = next((n for n in (_find_nouns(name, table, 0.6) for name in inside) if n is not None), None)
     if found is None and path.parent.name:
-        found = _named(path.parent.name, table, FOLDER_TRUST)
+        found = _find_nouns(path.parent.name, table, FOLDER_TRUST)
         found = None if found is None else replace(found, by_folder=True)
     return found
 
 
-def _named(name: str, table: dict[str, tuple[Noun, ...]], trust: float) -> Named | None:
+def _find_nouns(name: str, table: dict[str, tuple[Noun, ...]], trust: float) -> Named | None:
     words = [w.lower() for w in _WORD.findall(name[-_MOST_LETTERS:])]
     words = [w for w in words if len(w) > 1 and w not in _ASIDE] or [w for w in words if len(w) > 2]
     if words and words[-1] in _STUFFS and (other := _last_noun(words[:-1], table, trust * 0.8)) is not None:

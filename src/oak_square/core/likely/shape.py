@@ -193,7 +193,7 @@ def _likenesses(sample: Sample) -> tuple[Array, Array]:
     for axis in range(3):
         across = few.copy()
         across[:, axis] *= -1
-        mirrors[axis] = _alike(float(np.mean(tree.query(across + middle)[0])) / usual)
+        mirrors[axis] = _rate_likeness(float(np.mean(tree.query(across + middle)[0])) / usual)
         a, b = (axis + 1) % 3, (axis + 2) % 3
         size = sample.box.size
         if max(size[a], size[b]) > 1.15 * min(size[a], size[b]):
@@ -203,10 +203,10 @@ def _likenesses(sample: Sample) -> tuple[Array, Array]:
             turned = few.copy()
             turned[:, a] = few[:, a] * np.cos(angle) - few[:, b] * np.sin(angle)
             turned[:, b] = few[:, a] * np.sin(angle) + few[:, b] * np.cos(angle)
-            found.append(_alike(float(np.mean(tree.query(turned + middle)[0])) / usual))
+            found.append(_rate_likeness(float(np.mean(tree.query(turned + middle)[0])) / usual))
         rounds[axis] = sum(found) / 2
     return mirrors, rounds
 
 
-def _alike(ratio: float) -> float:
+def _rate_likeness(ratio: float) -> float:
     return float(np.clip(1 - np.log(max(ratio, 1.0)) / np.log(4), 0, 1))

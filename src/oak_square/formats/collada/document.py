@@ -224,7 +224,7 @@ def _source(document: ColladaDocument, ident: str) -> Floats:
     if element is None or floats is None:
         raise document.fail(say("source '{ident}' is not there, or holds no numbers", ident=ident[:60]))
     numbers = document.numbers(floats)
-    told = _whole(floats.attributes.get("count"), len(numbers))
+    told = _parse_whole(floats.attributes.get("count"), len(numbers))
     if told != len(numbers):
         raise document.fail(
             say(
@@ -235,7 +235,7 @@ def _source(document: ColladaDocument, ident: str) -> Floats:
             )
         )
     declared = dict(accessor.attributes) if accessor is not None else {}
-    count, stride, first = (_whole(declared.get(k), d) for k, d in (("count", -1), ("stride", 3), ("offset", 0)))
+    count, stride, first = (_parse_whole(declared.get(k), d) for k, d in (("count", -1), ("stride", 3), ("offset", 0)))
     if stride < 1:
         raise document.fail(say("source '{ident}' has a stride of {stride}", ident=ident[:60], stride=stride))
     count = (len(numbers) - first) // stride if count < 0 else count
@@ -262,14 +262,14 @@ def name_of(element: Element) -> str:
     return element.attributes.get("name") or element.attributes.get("id") or "node"
 
 
-def _whole(text: str | None, default: int) -> int:
+def _parse_whole(text: str | None, default: int) -> int:
     return int(text) if text is not None and text.strip().isdecimal() and len(text) < 12 else default
 
 
 def _group(document: ColladaDocument, geometry: Element, element: Element) -> Group:
     sources, offsets, width = dict[str, Floats](), dict[str, int](), 1
-    for item in sorted(element.all("input"), key=lambda e: _whole(e.attributes.get("set"), 0)):
-        semantic, offset = item.attributes.get("semantic", ""), _whole(item.attributes.get("offset"), 0)
+    for item in sorted(element.all("input"), key=lambda e: _parse_whole(e.attributes.get("set"), 0)):
+        semantic, offset = item.attributes.get("semantic", ""), _parse_whole(item.attributes.get("offset"), 0)
         width = max(width, offset + 1)
         target = document.target(item.attributes.get("source"))
         if target is None:

@@ -26,7 +26,7 @@ _BUMPED = {"bump", "normal", "normalmap"}
 def looks_of(document: ColladaDocument, beside: Beside) -> tuple[dict[str, Look], tuple[str, ...]]:
     """Return the look of each material by its id, and the image files that are there."""
     maps = _Maps(document)
-    found = {m.attributes.get("id", ""): _look(document, beside, maps, m) for m in _materials(document)}
+    found = {m.attributes.get("id", ""): _read_look(document, beside, maps, m) for m in _materials(document)}
     textures = (_reference(beside, e) for e in document.root.all("library_images", "image"))
     return found, tuple(dict.fromkeys(t for t in textures if t is not None))
 
@@ -37,7 +37,7 @@ def shading_of(document: ColladaDocument, looks: dict[str, Look]) -> tuple[str, 
     for material in _materials(document):
         effect = _effect_of(document, material)
         for element in effect.walk() if effect is not None else ():
-            if element.tag in _FURTHER and (element.one("texture") is not None or any(_colour(document, element))):
+            if element.tag in _FURTHER and (element.one("texture") is not None or any(_read_colour(document, element))):
                 there.add("further shading")
             if element.tag in _BUMPED:
                 there.add("normal maps")
@@ -53,7 +53,7 @@ def _effect_of(document: ColladaDocument, material: Element) -> Element | None:
     return document.target(named.attributes.get("url")) if named is not None else None
 
 
-def _look(document: ColladaDocument, beside: Beside, maps: _Maps, material: Element) -> Look:
+def _read_look(document: ColladaDocument, beside: Beside, maps: _Maps, material: Element) -> Look:
     effect, name = _effect_of(document, material), name_of(material)
     if effect is None:
         return Look(name=name, colour=PLAIN_COLOUR)
@@ -64,9 +64,9 @@ def _look(document: ColladaDocument, beside: Beside, maps: _Maps, material: Elem
     if diffuse is not None and diffuse.one("texture") is not None:
         colour = (1.0, 1.0, 1.0)
     elif diffuse is not None:
-        colour = _colour(document, diffuse, PLAIN_COLOUR)
+        colour = _read_colour(document, diffuse, PLAIN_COLOUR)
     glow_texture = maps.texture(beside, effect, emission)
-    glow = (1.0, 1.0, 1.0) if glow_texture is not None else _linear(_colour(document, emission))
+    glow = (1.0, 1.0, 1.0) if glow_texture is not None else _linear(_read_colour(document, emission))
     opacity = _opacity(document, parts)
     return Look(
         name=name,
@@ -78,7 +78,7 @@ def _look(document: ColladaDocument, beside: Beside, maps: _Maps, material: Elem
     )
 
 
-def _colour(document: ColladaDocument, element: Element | None, usual: Colour = _BLACK) -> Colour:
+def _read_colour(document: ColladaDocument, element: Element | None, usual: Colour = _BLACK) -> Colour:
     plain = element.one("color") if element is not None else None
     values = _numbers_or_none(document, plain)
     if len(values) < 3:
@@ -135,9 +135,9 @@ class _Maps:
         there = set[int]()
         for element in document.root.walk():
             if element.tag == "input" and element.attributes.get("semantic") == "TEXCOORD":
-                there.add(_whole(element.attributes.get("set")))
+                there.add(_parse_channel(element.attributes.get("set")))
             elif element.tag == "bind_vertex_input" and element.attributes.get("input_semantic") == "TEXCOORD":
-                which = _whole(element.attributes.get("input_set"))
+                which = _parse_channel(element.attributes.get("input_set"))
                 self.sets.setdefault(element.attributes.get("semantic", ""), which)
         self.order = sorted(there)
 
@@ -169,7 +169,7 @@ class _Maps:
         )
 
 
-def _whole(text: str | None) -> int:
+def _parse_channel(text: str | None) -> int:
     return int(text) if text is not None and text.strip().isdecimal() and len(text) < 9 else 0
 
 

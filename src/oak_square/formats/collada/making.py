@@ -107,8 +107,8 @@ def _effect(number: int, look: Look, images: list[Image]) -> list[str]:
     if look.glow_texture is not None:
         glow = f"<emission>{texture_of('glow', look.glow_texture)}</emission>"
     elif any(look.glow):
-        glow = f"<emission>{_colour(to_srgb(np.array(look.glow)))}</emission>"
-    base = _colour(look.colour) if look.texture is None else texture_of("base", look.texture)
+        glow = f"<emission>{_print_colour(to_srgb(np.array(look.glow)))}</emission>"
+    base = _print_colour(look.colour) if look.texture is None else texture_of("base", look.texture)
     seen = f"<transparency><float>{look.opacity:.9g}</float></transparency>" if look.opacity < 1 else ""
     return [
         f'  <effect id="effect-{number}"><profile_COMMON>',
@@ -118,7 +118,7 @@ def _effect(number: int, look: Look, images: list[Image]) -> list[str]:
     ]
 
 
-def _colour(colour: Iterable[float]) -> str:
+def _print_colour(colour: Iterable[float]) -> str:
     red, green, blue = colour
     return f"<color>{red:.9g} {green:.9g} {blue:.9g} 1</color>"
 

@@ -81,17 +81,17 @@ def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[NodePlac
         element, place, parent, is_shown, within = due.pop()
         if len(nodes) > document.limits.nodes:
             raise document.fail(say("has over {nodes} nodes", nodes=document.limits.nodes))
-        stand = _stand(document, element, place, reasons)
+        stand = _find_place(document, element, place, reasons)
         mesh = None
         if stand.instances:
             # One geometry under other materials is another mesh: it looks otherwise.
             places = tuple((geometry.start, *sorted(_symbols(i).items())) for i, geometry in stand.instances)
             if places not in known:
-                meshes.append(_mesh(document, stand, looks))
+                meshes.append(_read_mesh(document, stand, looks))
                 known[places] = len(meshes) - 1
             mesh = known[places]
         stands.append(stand)
-        nodes.append(_node(document, stand, parent, mesh, is_shown))
+        nodes.append(_read_node(document, stand, parent, mesh, is_shown))
         within = within | {element.start} if _placed(element) else within
         below = [child for child in element.children if child.tag in {"node", "instance_node"}]
         due += [(_meant(document, c, within), c, len(nodes) - 1, is_shown, within) for c in reversed(below)]
@@ -119,7 +119,7 @@ def _shown_scene(document: ColladaDocument) -> Element | None:
     return scene if scene in scenes else (scenes[0] if len(scenes) == 1 else None)
 
 
-def _stand(document: ColladaDocument, element: Element, place: Element, reasons: list[str]) -> NodePlace:
+def _find_place(document: ColladaDocument, element: Element, place: Element, reasons: list[str]) -> NodePlace:
     stack = tuple(c for c in element.children if transform_of(document, c) is not None)
     found = []
     for child in element.children:
@@ -185,7 +185,7 @@ def _controlled(document: ColladaDocument, controller: Element) -> Element | Non
     return None
 
 
-def _node(document: ColladaDocument, stand: NodePlace, parent: int | None, mesh: int | None, shown: bool) -> Node:
+def _read_node(document: ColladaDocument, stand: NodePlace, parent: int | None, mesh: int | None, shown: bool) -> Node:
     matrix = np.eye(4)
     for element in stand.stack:
         own = transform_of(document, element)
@@ -212,7 +212,7 @@ def _as_channels(document: ColladaDocument, stack: tuple[Element, ...]) -> Place
     return Placement.of(translation=values.get("translate", (0, 0, 0)), scale=values.get("scale", (1, 1, 1)))
 
 
-def _mesh(document: ColladaDocument, stand: NodePlace, looks: dict[str, Look]) -> Mesh:
+def _read_mesh(document: ColladaDocument, stand: NodePlace, looks: dict[str, Look]) -> Mesh:
     """Return a node's geometries as one mesh: the rows of their position sources, one behind the other."""
     points, triangles, surfaces = list[Array](), list[NDArray[Any]](), list[Surface]()
     corners, counts = [np.empty(0, dtype=np.int64)], [np.empty(0, dtype=np.int64)]
@@ -315,12 +315,12 @@ def plains_of(document: ColladaDocument, read: Asset, asset: Asset, stands: tupl
         if node.mesh is not None and node.mesh not in found:
             source = i if node.cut_from is None else node.cut_from
             groups = [g for _, geometry in stands[source].instances for g in document.groups_of(geometry)]
-            whole = _plain(plain_mesh(read.mesh_of(source), by_place), groups)
+            whole = _add_values(plain_mesh(read.mesh_of(source), by_place), groups)
             found[node.mesh] = as_shaped(cut_out(whole, asset.meshes[node.mesh].cut), asset.meshes[node.mesh])
     return found
 
 
-def _plain(plain: Plain, groups: list[Group]) -> Plain:
+def _add_values(plain: Plain, groups: list[Group]) -> Plain:
     kinds = [k for k in ("NORMAL", "TEXCOORD", "TEXCOORD_1", "COLOR") if groups and all(k in g.sources for g in groups)]
     points, triangles, more = list[Array](), list[NDArray[Any]](), {k: list[Array]() for k in kinds}
     start = 0

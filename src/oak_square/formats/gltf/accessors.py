@@ -59,7 +59,7 @@ class AccessorLayout:
         return self.dtype == "<f4" and self.sparse is None and self.buffer is not None
 
 
-def _whole(document: GltfDocument, item: dict[str, Any], key: str, default: int | None, what: str) -> int:
+def _read_whole(document: GltfDocument, item: dict[str, Any], key: str, default: int | None, what: str) -> int:
     value = item.get(key, default)
     if not isinstance(value, int) or isinstance(value, bool) or value < 0:
         raise document.fail(say("{what} has no usable {key}", what=what, key=key))
@@ -93,7 +93,7 @@ def _worked_out(document: GltfDocument, index: int, limits: Limits) -> AccessorL
             say("{what} has an unknown type {component} {kind}", what=what, component=component, kind=kind)
         )
     dtype, divisor = _TYPES[component]
-    count = _whole(document, item, "count", None, what)
+    count = _read_whole(document, item, "count", None, what)
     if count > limits.vertices * 3:
         raise document.fail(
             say(
@@ -117,7 +117,7 @@ def _worked_out(document: GltfDocument, index: int, limits: Limits) -> AccessorL
     sparse = item.get("sparse")
     buffer, offset, stride = None, 0, size
     if "bufferView" in item:
-        own = _whole(document, item, "byteOffset", 0, what)
+        own = _read_whole(document, item, "byteOffset", 0, what)
         buffer, offset, stride, room = _view(document, item["bufferView"], size, what)
         need = own + (stride * (count - 1) + size if count else 0)
         if need > room:
@@ -149,12 +149,12 @@ def _view(document: GltfDocument, index: object, size: int, what: str) -> tuple[
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(views):
         raise document.fail(say("{what} names buffer view {index}, which is not there", what=what, index=index))
     view, name = views[index], say("buffer view {index}", index=index)
-    buffer = _whole(document, view, "buffer", None, name)
+    buffer = _read_whole(document, view, "buffer", None, name)
     if buffer >= len(document.buffers):
         raise document.fail(say("{name} names buffer {buffer}, which is not there", name=name, buffer=buffer))
-    offset = _whole(document, view, "byteOffset", 0, name)
-    length = _whole(document, view, "byteLength", None, name)
-    stride = _whole(document, view, "byteStride", size, name) or size
+    offset = _read_whole(document, view, "byteOffset", 0, name)
+    length = _read_whole(document, view, "byteLength", None, name)
+    stride = _read_whole(document, view, "byteStride", size, name) or size
     there = len(document.buffers[buffer].data)
     if offset + length > there:
         raise document.fail(
@@ -220,26 +220,26 @@ def coded(document: GltfDocument, index: object, limits: Limits) -> NDArray[Any]
 
 def _with_sparse(document: GltfDocument, values: NDArray[Any], layout: AccessorLayout, index: object) -> NDArray[Any]:
     sparse, what = layout.sparse or {}, say("sparse accessor {index}", index=index)
-    count = _whole(document, sparse, "count", None, what)
+    count = _read_whole(document, sparse, "count", None, what)
     where, what_values = sparse.get("indices"), sparse.get("values")
     if not isinstance(where, dict) or not isinstance(what_values, dict):
         raise document.fail(say("{what} lacks its indices or values", what=what))
     if not isinstance(where.get("componentType"), int) or where["componentType"] not in _TYPES:
         raise document.fail(say("{what} lacks its indices or values", what=what))
     index_type = _TYPES[where["componentType"]][0]
-    rows = _run(document, where, np.dtype(index_type).itemsize, count, index_type, 1, what)[:, 0].astype(np.int64)
+    rows = _read_run(document, where, np.dtype(index_type).itemsize, count, index_type, 1, what)[:, 0].astype(np.int64)
     if count > layout.count or (len(rows) and (rows.max() >= layout.count or rows.min() < 0)):
         raise document.fail(say("{what} names elements that are not there", what=what))
     values = np.array(values)
-    values[rows] = _run(document, what_values, layout.size, count, layout.dtype, layout.width, what)
+    values[rows] = _read_run(document, what_values, layout.size, count, layout.dtype, layout.width, what)
     return values
 
 
-def _run(
+def _read_run(
     document: GltfDocument, item: dict[str, Any], size: int, count: int, dtype: str, width: int, what: str
 ) -> NDArray[Any]:
     buffer, offset, _, room = _view(document, item.get("bufferView"), size, what)
-    own = _whole(document, item, "byteOffset", 0, what)
+    own = _read_whole(document, item, "byteOffset", 0, what)
     if own + size * count > room:
         raise document.fail(say("{what} reaches past its bytes", what=what))
     data = document.buffers[buffer].data

@@ -104,12 +104,12 @@ def _track(document: GltfDocument, animation: int, channel: int, path: Path, wid
     kind = sampler.get("interpolation", "LINEAR")
     if kind not in _KINDS:
         raise _Unknown(say("its clips go '{kind}' between keys, which this version does not know", kind=kind))
-    times = _rows(document, sampler["input"], 1, limits)[:, 0]
+    times = _read_rows(document, sampler["input"], 1, limits)[:, 0]
     if path == "weights":
-        rows = _rows(document, sampler["output"], 1, limits)
+        rows = _read_rows(document, sampler["output"], 1, limits)
         values = rows.reshape(-1, width) if len(rows) % width == 0 else rows
     else:
-        values = _rows(document, sampler["output"], width, limits)
+        values = _read_rows(document, sampler["output"], width, limits)
     each = 3 if kind == "CUBICSPLINE" else 1
     if not len(times) or len(values) != each * len(times) or (np.diff(times) < 0).any():
         raise document.fail(
@@ -126,7 +126,7 @@ def _track(document: GltfDocument, animation: int, channel: int, path: Path, wid
     return Track(node=node, path=path, times=times, values=values, interpolation=kind)
 
 
-def _rows(document: GltfDocument, accessor: Any, width: int, limits: Limits) -> NDArray[np.float64]:
+def _read_rows(document: GltfDocument, accessor: Any, width: int, limits: Limits) -> NDArray[np.float64]:
     found = dense(document, accessor, limits)
     if found.shape[1] != width or not np.isfinite(found).all():
         raise BadFile(

@@ -147,15 +147,15 @@ def unpacked(edit: Edit, primitive: dict[str, Any]) -> dict[str, Any]:
     if rest:
         new["extensions"] = rest
     new["attributes"] = {
-        name: accessor if name in _CARRIED else _plain(edit, accessor)
+        name: accessor if name in _CARRIED else _unpack_accessor(edit, accessor)
         for name, accessor in primitive["attributes"].items()
     }
     if "indices" in primitive:
-        new["indices"] = _plain(edit, primitive["indices"], index=True)
+        new["indices"] = _unpack_accessor(edit, primitive["indices"], index=True)
     return new
 
 
-def _plain(edit: Edit, accessor: int, *, index: bool = False) -> int:
+def _unpack_accessor(edit: Edit, accessor: int, *, index: bool = False) -> int:
     values = edit.document.decoded.get(accessor)
     if values is None:
         return accessor

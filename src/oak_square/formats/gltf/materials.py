@@ -40,15 +40,15 @@ def look_of(document: GltfDocument, index: int, owner: str) -> Look:
         opacity=1.0 if mode == "OPAQUE" else float(np.clip(factor[3], 0, 1)),
         texture=texture,
         seen_through=mode != "OPAQUE" and texture is not None,
-        cutoff=_number(item.get("alphaCutoff"), _USUAL_CUTOFF) if mode == "MASK" else None,
+        cutoff=_read_number(item.get("alphaCutoff"), _USUAL_CUTOFF) if mode == "MASK" else None,
         both_sides=item.get("doubleSided") is True,
-        roughness=_number(surface.get("roughnessFactor"), 1.0),
-        metalness=_number(surface.get("metallicFactor"), 1.0),
+        roughness=_read_number(surface.get("roughnessFactor"), 1.0),
+        metalness=_read_number(surface.get("metallicFactor"), 1.0),
         rough_metal=_texture(document, surface.get("metallicRoughnessTexture"), owner),
         normal=_texture(document, normal, owner),
-        bump=_number(_object(item, "normalTexture").get("scale"), 1.0),
+        bump=_read_number(_object(item, "normalTexture").get("scale"), 1.0),
         occlusion=_texture(document, occlusion, owner),
-        shade=_number(_object(item, "occlusionTexture").get("strength"), 1.0),
+        shade=_read_number(_object(item, "occlusionTexture").get("strength"), 1.0),
         glow=(glow[0], glow[1], glow[2]),
         glow_texture=_texture(document, item.get("emissiveTexture"), owner),
     )
@@ -65,7 +65,7 @@ def shading_of(document: GltfDocument) -> tuple[str, ...]:
             and _numbers(surface.get("baseColorFactor"), 4, 1.0)[:3] != [1.0, 1.0, 1.0],
             "roughness and metalness": _LIT & set(surface),
             "normal maps": item.get("normalTexture"),
-            "normal map strength": _number(_object(item, "normalTexture").get("scale"), 1.0) != 1,
+            "normal map strength": _read_number(_object(item, "normalTexture").get("scale"), 1.0) != 1,
             "occlusion": item.get("occlusionTexture"),
             "emission": any(_numbers(item.get("emissiveFactor"), 3, 0.0)),
             "cut-outs": item.get("alphaMode") == "MASK",
@@ -92,7 +92,7 @@ def _object(item: dict[str, Any], key: str) -> dict[str, Any]:
     return found if isinstance(found, dict) else {}
 
 
-def _number(value: object, usual: float) -> float:
+def _read_number(value: object, usual: float) -> float:
     there = isinstance(value, int | float) and not isinstance(value, bool) and np.isfinite(value)
     return float(value) if there and isinstance(value, int | float) else usual
 

@@ -60,7 +60,11 @@ def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) 
             _rewrite(edit, mesh, target, change)
             if rank:
                 split.append(
-                    say("'{json}' for {named}", json=edit.json["meshes"][target]["name"], named=_named(edit, members))
+                    say(
+                        "'{json}' for {named}",
+                        json=edit.json["meshes"][target]["name"],
+                        named=_list_node_names(edit, members),
+                    )
                 )
         if split:
             name = edit.document.items("meshes")[mesh].get("name") or f"mesh_{mesh}"
@@ -97,7 +101,7 @@ def _split(edit: Edit, mesh: int, members: list[int]) -> int:
     return len(edit.json["meshes"]) - 1
 
 
-def _named(edit: Edit, members: list[int]) -> str:
+def _list_node_names(edit: Edit, members: list[int]) -> str:
     names = [f"'{edit.json['nodes'][i].get('name', i)}'" for i in members]
     return say(" and ").join(names[:2]) + (say(" and {count} more", count=len(names) - 2) if len(names) > 2 else "")
 
@@ -117,7 +121,9 @@ def _rewrite(edit: Edit, source: int, target: int, change: Change) -> None:
         if "POSITION" in old["attributes"]:
             first += edit.layouts[old["attributes"]["POSITION"]].count
         if "targets" in old:
-            new["targets"] = [_target(edit, t, old["attributes"], matrix, target != source) for t in old["targets"]]
+            new["targets"] = [
+                _write_target(edit, t, old["attributes"], matrix, target != source) for t in old["targets"]
+            ]
         if is_mirror(matrix) and "POSITION" in new["attributes"] and old.get("mode", 4) >= 4:
             _flip(edit, old, new, source)
         primitives.append(new)
@@ -173,7 +179,7 @@ def _attribute(edit: Edit, accessor: int, kind: str, change: Change, old: NDArra
     return target
 
 
-def _target(edit: Edit, old: dict[str, int], bases: dict[str, int], matrix: Array, split: bool) -> dict[str, int]:
+def _write_target(edit: Edit, old: dict[str, int], bases: dict[str, int], matrix: Array, split: bool) -> dict[str, int]:
     """Rewrite a morph target; where its numbers lie alone as float32 they are rewritten in place."""
     new = dict(old)
     for kind in (k for k in MORPHED if k in old):

@@ -55,7 +55,7 @@ def write_pieces(edit: Edit, asset: Asset, nodes: tuple[Node, ...], received: in
         cut = asset.meshes[mesh].cut
         assert cut is not None
         for rank, (change, members) in enumerate(groups):
-            item = _mesh(edit, source, cut, change)
+            item = _write_mesh(edit, source, cut, change)
             item["name"] = asset.meshes[mesh].name + (f".{rank + 1}" if rank else "")
             if source in in_use:
                 edit.json["meshes"].append(item)
@@ -86,7 +86,7 @@ def retarget_weights(edit: Edit, nodes: tuple[Node, ...], received: int) -> None
         edit.json["animations"] = animations
 
 
-def _mesh(edit: Edit, source: int, cut: Cut, change: Change) -> dict[str, Any]:
+def _write_mesh(edit: Edit, source: int, cut: Cut, change: Change) -> dict[str, Any]:
     """Return the JSON of a mesh of the rows of `cut`, changed."""
     shaped = {} if change.shaped is None else shaped_rows(edit, source, change.shaped)
     item = dict(edit.document.items("meshes")[source])
@@ -125,11 +125,11 @@ def _primitive(
     if DRACO in old.get("extensions", {}):
         new["extensions"] = {k: v for k, v in old["extensions"].items() if k != DRACO}
     new["attributes"] = {
-        name: _rows(edit, a, name, rows, matrix, now=shaped.get(name)) for name, a in old["attributes"].items()
+        name: _write_rows(edit, a, name, rows, matrix, now=shaped.get(name)) for name, a in old["attributes"].items()
     }
     if "targets" in old:
         new["targets"] = [
-            {name: _rows(edit, a, name, rows, matrix, old["attributes"]) for name, a in target.items()}
+            {name: _write_rows(edit, a, name, rows, matrix, old["attributes"]) for name, a in target.items()}
             for target in old["targets"]
         ]
     if old.get("mode", _TRIANGLES) < _TRIANGLES:
@@ -146,7 +146,7 @@ def _primitive(
     return new
 
 
-def _rows(
+def _write_rows(
     edit: Edit,
     accessor: int,
     kind: str,

@@ -43,7 +43,7 @@ def asset_of(document: GltfDocument, limits: Limits, key: str) -> Asset:
     for i in range(len(document.items("accessors"))):
         layout_of(document, i, limits)
     decode_draco(document, limits)
-    meshes = [_mesh(document, i, item, limits) for i, item in enumerate(document.items("meshes"))]
+    meshes = [_read_mesh(document, i, item, limits) for i, item in enumerate(document.items("meshes"))]
     total = sum(len(m.points) for m in meshes)
     if total > limits.vertices:
         raise document.fail(
@@ -52,7 +52,9 @@ def asset_of(document: GltfDocument, limits: Limits, key: str) -> Asset:
     shown, shading = _shown(document, parents), shading_of(document)
     clips, unknown = clips_of(document, limits, tuple(len(m.morphs) for m in meshes))
     count = len(meshes)
-    nodes = [_node(document, i, item, parents[i], shown[i], count) for i, item in enumerate(document.items("nodes"))]
+    nodes = [
+        _read_node(document, i, item, parents[i], shown[i], count) for i, item in enumerate(document.items("nodes"))
+    ]
     _weigh(document, nodes, meshes, limits)
     asset = Asset(
         file=document.file,
@@ -123,7 +125,9 @@ def _shown(document: GltfDocument, parents: list[int | None]) -> list[bool]:
     return shown
 
 
-def _node(document: GltfDocument, i: int, item: dict[str, Any], parent: int | None, shown: bool, meshes: int) -> Node:
+def _read_node(
+    document: GltfDocument, i: int, item: dict[str, Any], parent: int | None, shown: bool, meshes: int
+) -> Node:
     name = str(item.get("name") or f"node_{i}")
     mesh = None if "mesh" not in item else _index(document, item["mesh"], meshes, say("node {i}'s mesh", i=i))
     try:
@@ -149,7 +153,7 @@ def _weigh(document: GltfDocument, nodes: list[Node], meshes: list[Mesh], limits
                         vertices=limits.vertices,
                     )
                 )
-            meshes.append(_mesh(document, index, {**item, "weights": weights}, limits))
+            meshes.append(_read_mesh(document, index, {**item, "weights": weights}, limits))
             made[key] = len(meshes) - 1
         nodes[i] = replace(nodes[i], mesh=made[key])
 
@@ -177,7 +181,7 @@ def _primitives(document: GltfDocument, index: int, item: dict[str, Any]) -> lis
     return primitives
 
 
-def _mesh(document: GltfDocument, index: int, item: dict[str, Any], limits: Limits) -> Mesh:
+def _read_mesh(document: GltfDocument, index: int, item: dict[str, Any], limits: Limits) -> Mesh:
     points, triangles, normals, surfaces, morphs, strokes = [], [], [], [], [], []
     vertices = faces = 0
     weights: tuple[float, ...] = ()

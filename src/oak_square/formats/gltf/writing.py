@@ -53,13 +53,13 @@ def written(document: GltfDocument, received: Asset, asset: Asset, limits: Limit
     add_piece_nodes(edit, nodes, count)
     for i, (old, new) in enumerate(zip(received.nodes, nodes, strict=False)):
         if not same_placement(old.placement, new.placement, reach):
-            _place(edit, i, new)
+            _write_placement(edit, i, new)
         if old.parent != new.parent:
             _hang(edit, i, received, new.parent)
     if any(a.parent != b.parent for a, b in zip(received.nodes, nodes, strict=False)):
         keep_skeletons(edit, nodes)
     for i, new in enumerate(nodes[count:], count):
-        _place(edit, i, new)
+        _write_placement(edit, i, new)
         _hang_piece(edit, i, new, received)
     write_meshes(edit, nodes, asset.meshes)
     write_pieces(edit, asset, nodes, count)
@@ -87,7 +87,7 @@ def written(document: GltfDocument, received: Asset, asset: Asset, limits: Limit
     )
 
 
-def _place(edit: Edit, index: int, node: Node) -> None:
+def _write_placement(edit: Edit, index: int, node: Node) -> None:
     """Write a node's new placement in the form it had: a matrix stays a matrix, channels stay channels."""
     placement, item = node.placement, edit.json["nodes"][index]
     if lean(placement) > SHEARED:

@@ -50,12 +50,12 @@ def made_obj(scene: PlainScene) -> Written:
     firsts = np.array([1, 1, 1])
     for name, plain in parts:
         lines.append(f"o {' '.join(name.split())}")
-        lines += _rows("v", plain.points, plain.digits)
-        lines += _rows("vt", plain.uvs)
-        lines += _rows("vn", plain.normals)
+        lines += _print_rows("v", plain.points, plain.digits)
+        lines += _print_rows("vt", plain.uvs)
+        lines += _print_rows("vn", plain.normals)
         for run in plain.runs:
             lines.append(f"usemtl {names[run.look]}")
-            lines += _faces(plain, plain.triangles[run.first : run.first + run.count], firsts)
+            lines += _print_faces(plain, plain.triangles[run.first : run.first + run.count], firsts)
         firsts += [len(plain.points), *(0 if a is None else len(a) for a in (plain.uvs, plain.normals))]
     text = ("\n".join(lines) + "\n").encode()
     companions = [Companion(path=f"{_word(scene.name)}.mtl", chunks=(_library(looks, names),))] if looks else []
@@ -64,7 +64,7 @@ def made_obj(scene: PlainScene) -> Written:
     return Written(chunks=(text,), companions=tuple(companions))
 
 
-def _rows(word: str, values: NDArray[np.floating] | None, digits: int = 9) -> list[str]:
+def _print_rows(word: str, values: NDArray[np.floating] | None, digits: int = 9) -> list[str]:
     if values is None or not len(values):
         return []
     width = values.shape[1]
@@ -73,7 +73,7 @@ def _rows(word: str, values: NDArray[np.floating] | None, digits: int = 9) -> li
     return [f"{word} " + b" ".join(row).decode() for row in zip(*columns, strict=True)]
 
 
-def _faces(plain: Plain, triangles: NDArray[np.integer], firsts: NDArray[np.int64]) -> list[str]:
+def _print_faces(plain: Plain, triangles: NDArray[np.integer], firsts: NDArray[np.int64]) -> list[str]:
     rows = triangles.astype(np.int64)
     kinds = [True, plain.uvs is not None, plain.normals is not None]
     corner = {

@@ -223,7 +223,7 @@ def _plain_values(carrier: _PlyCarrier, table: Table, name: str) -> NDArray[Any]
 def _list_items(carrier: _PlyCarrier, table: Table, name: str) -> NDArray[Any]:
     """Return the numbers of a list property, those of each row in order of size: a mirror turns a face's corners."""
     kind, counts = table.kind(name), table.lists[name].counts
-    values = carrier.source.at(_places(carrier, table, name, 1), kind).astype(np.float64)
+    values = carrier.source.at(_find_list_starts(carrier, table, name, 1), kind).astype(np.float64)
     order = np.lexsort((values, np.repeat(np.arange(len(counts)), counts)))
     return np.concatenate([counts.astype(np.float64), values[order]])
 
@@ -232,7 +232,7 @@ def _digest_of(values: NDArray[Any]) -> str:
     return hashlib.sha256(np.ascontiguousarray(values).tobytes()).hexdigest()
 
 
-def _faces(carrier: _PlyCarrier) -> tuple[str, NDArray[np.int64]] | None:
+def _find_face_list(carrier: _PlyCarrier) -> tuple[str, NDArray[np.int64]] | None:
     """Return the name of the list of a face's corners, and each face's count."""
     table = carrier.tables.get("face")
     name = next((n for n in _FACES if table is not None and n in table.lists), None)
@@ -281,11 +281,11 @@ def _items(carrier: _PlyCarrier, table: Table, name: str) -> NDArray[np.int64]:
     if table.stride and len(own.counts):
         grid = carrier.source.grid(int(own.starts[0]), table.stride, len(own.counts), int(own.counts[0]), kind)
         return grid.astype(np.int64).ravel()
-    found: NDArray[np.int64] = carrier.source.at(_places(carrier, table, name, 1), kind).astype(np.int64)
+    found: NDArray[np.int64] = carrier.source.at(_find_list_starts(carrier, table, name, 1), kind).astype(np.int64)
     return found
 
 
-def _places(carrier: _PlyCarrier, table: Table, name: str, each: int) -> NDArray[np.int64]:
+def _find_list_starts(carrier: _PlyCarrier, table: Table, name: str, each: int) -> NDArray[np.int64]:
     """Return where every `each` items of a list property start, lists in a row."""
     own = table.lists[name]
     counts = own.counts // each
@@ -300,7 +300,7 @@ def _triangles(
     carrier: _PlyCarrier, points: NDArray[Any], file: str, limits: Limits
 ) -> tuple[NDArray[np.uint32], Faces | None]:
     """Return the triangles, and the faces they were cut from where some are wider."""
-    vertices, faces = len(points), _faces(carrier)
+    vertices, faces = len(points), _find_face_list(carrier)
     if faces is None:
         strips = carrier.tables.get("tristrips")
         if strips is None or "vertex_indices" not in strips.lists:
@@ -412,23 +412,23 @@ def _fitting(values: NDArray[np.float64], kind: str) -> NDArray[Any]:
 
 def _corner_edits(carrier: _PlyCarrier) -> list[_PlyEdit]:
     """Return the edits that wind every face the other way round, with what is given for each corner."""
-    faces = _faces(carrier)
+    faces = _find_face_list(carrier)
     if faces is None:
         if "tristrips" in carrier.tables:
             raise Refused(say("its triangle strips can't be wound the other way round"))
         return []
     name, counts = faces
     table = carrier.tables["face"]
-    edits = [_turned(carrier, table, name, counts, 1)]
+    edits = [_reverse_winding(carrier, table, name, counts, 1)]
     edits += [
-        _turned(carrier, table, other, counts, 2)
+        _reverse_winding(carrier, table, other, counts, 2)
         for other in _CORNER_LISTS
         if other in table.lists and (table.lists[other].counts == 2 * counts).all()
     ]
     return edits
 
 
-def _turned(carrier: _PlyCarrier, table: Table, name: str, counts: NDArray[np.int64], each: int) -> _PlyEdit:
+def _reverse_winding(carrier: _PlyCarrier, table: Table, name: str, counts: NDArray[np.int64], each: int) -> _PlyEdit:
     """Return the edit that winds a list of every face the other way, `each` numbers for each corner."""
     kind, source = table.kind(name), carrier.source
     size, own = source.size(kind), table.lists[name]
@@ -438,7 +438,7 @@ def _turned(carrier: _PlyCarrier, table: Table, name: str, counts: NDArray[np.in
         order = reversed_corners(np.array([width // each]))[:, None] * each + np.arange(each)
         values = old[:, order.ravel()].astype(kind)
         return _PlyEdit(values=values, kind=kind, first=int(own.starts[0]), stride=table.stride)
-    places = _places(carrier, table, name, each)[:, None] + np.arange(each) * size
+    places = _find_list_starts(carrier, table, name, each)[:, None] + np.arange(each) * size
     values = source.at(places[reversed_corners(counts)].ravel(), kind).astype(kind)
     return _PlyEdit(values=values, kind=kind, places=places.ravel())
 

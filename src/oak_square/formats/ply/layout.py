@@ -160,7 +160,7 @@ class Numbers:
         self.words: NDArray[np.float64] | None = None
         self.line_starts = np.empty(0, dtype=bool)  # of each word, whether it is the first on its line
         if not header.order:
-            self.words, self.line_starts = _words(data[header.end :], file)
+            self.words, self.line_starts = _parse_rows(data[header.end :], file)
             self.first, self.end = 0, len(self.words)
 
     def size(self, kind: str) -> int:
@@ -170,7 +170,7 @@ class Numbers:
     def at(self, places: Ints, kind: str) -> NDArray[Any]:
         """Return the numbers of one type at any places."""
         if self.words is not None:
-            return self._whole(self.words[places], places, kind)
+            return self._check_whole(self.words[places], places, kind)
         size = np.dtype(kind).itemsize
         rows = self.data[places[:, None] + np.arange(size)]
         return np.ascontiguousarray(rows).view(self.order + kind)[:, 0]
@@ -182,11 +182,11 @@ class Numbers:
         if self.words is not None:
             found = np.ndarray((count, width), np.float64, self.words, first * 8, (stride * 8, 8))
             places = first + np.arange(count)[:, None] * stride + np.arange(width)
-            return self._whole(found, places, kind) if kind[0] in "iu" else found
+            return self._check_whole(found, places, kind) if kind[0] in "iu" else found
         dtype = np.dtype(self.order + kind)
         return np.ndarray((count, width), dtype, self.data, first, (stride, dtype.itemsize))
 
-    def _whole(self, values: NDArray[np.float64], places: Ints, kind: str) -> NDArray[np.float64]:
+    def _check_whole(self, values: NDArray[np.float64], places: Ints, kind: str) -> NDArray[np.float64]:
         """Return words, of a type of whole numbers where they are such."""
         odd = np.flatnonzero(values != np.rint(values)) if kind[0] in "iu" else np.empty(0)
         if len(odd):
@@ -208,7 +208,7 @@ class Numbers:
         return int(self.at(np.array([place]), kind)[0])
 
 
-def _words(body: NDArray[np.uint8], file: str) -> tuple[NDArray[np.float64], NDArray[np.bool_]]:
+def _parse_rows(body: NDArray[np.uint8], file: str) -> tuple[NDArray[np.float64], NDArray[np.bool_]]:
     """Return the numbers of a text's rows, and which are the first on their lines."""
     text, starts = body.tobytes(), token_spans(body)[0]
     count, breaks = len(starts), np.flatnonzero(body == ord("\n"))
@@ -246,7 +246,7 @@ def tables_of(data: NDArray[np.uint8], header: Header, file: str, limits: Limits
                 ),
             )
         try:
-            table, at = _table(source, element, at)
+            table, at = _find_table(source, element, at)
         except EOFError as error:
             raise BadFile(
                 file,
@@ -296,10 +296,10 @@ def _check_lines(source: Numbers, table: Table, end: int) -> None:
         )
 
 
-def _table(source: Numbers, element: PlyElement, at: int) -> tuple[Table, int]:
+def _find_table(source: Numbers, element: PlyElement, at: int) -> tuple[Table, int]:
     if not element.count:
         return Table(element=element, start=at, stride=0), at
-    alike = _alike(source, element, at)
+    alike = _find_even_table(source, element, at)
     if alike is not None:
         return alike, at + alike.stride * element.count
     if sum(p.count_kind is not None for p in element.properties) > 4:
@@ -327,7 +327,7 @@ def _table(source: Numbers, element: PlyElement, at: int) -> tuple[Table, int]:
     return Table(element=element, start=at, stride=0, lists=lists, begins=np.array(begins)), place
 
 
-def _alike(source: Numbers, element: PlyElement, at: int) -> Table | None:
+def _find_even_table(source: Numbers, element: PlyElement, at: int) -> Table | None:
     """Return the table of rows whose lists are all as long as those of the first; None where some are not."""
     offsets, lengths, place = dict[str, int](), dict[str, tuple[int, int]](), 0
     for p in element.properties:

@@ -152,7 +152,7 @@ class Stl(Format):
         return Written(chunks=(head, rows.view(np.uint8).reshape(-1)))
 
 
-def _mesh(name: str, points: NDArray[Any]) -> Mesh:
+def _make_mesh(name: str, points: NDArray[Any]) -> Mesh:
     triangles = np.arange(len(points), dtype=np.uint32).reshape(-1, 3)
     return Mesh(
         name=name,
@@ -172,7 +172,7 @@ def _read_binary(path: Path, file: str, count: int, limits: Limits) -> tuple[lis
     data = readonly(np.fromfile(path, dtype=np.uint8))
     rows = data[_HEADER : _HEADER + count * _TRIANGLE.itemsize].view(_TRIANGLE)
     points = rows["corners"].reshape(-1, 3)
-    parts = [_mesh(path.stem, points)] if count else []
+    parts = [_make_mesh(path.stem, points)] if count else []
     return parts, _Binary(data=data, count=count)
 
 
@@ -234,7 +234,7 @@ def _read_text(path: Path, file: str, limits: Limits) -> tuple[list[Mesh], _Text
     values = np.array(b" ".join(numbers).split(), dtype=np.float64).reshape(-1, 3)
     points = values[kinds]
     ends = [*starts[1:], vertices]
-    parts = [_mesh(n, points[a:b]) for n, a, b in zip(names, starts, ends, strict=True) if b > a]
+    parts = [_make_mesh(n, points[a:b]) for n, a, b in zip(names, starts, ends, strict=True) if b > a]
     kept = np.array([a for a, b in zip(starts, ends, strict=True) if b > a], dtype=np.int64)
     carrier = _Text(
         data=data,

@@ -177,7 +177,7 @@ def _asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tu
         if ident in model.shapes:
             if ident not in known:
                 known[ident] = len(meshes)
-                meshes.append(_mesh(element, ident, model.shapes[ident], looks))
+                meshes.append(_make_mesh(element, ident, model.shapes[ident], looks))
             mesh = known[ident]
         matrix = transform_values(place.attributes.get("transform"), file)
         name = _name(element)
@@ -243,11 +243,11 @@ def looks_of(model: Model) -> dict[tuple[str, int], Look]:
                 text = row.attributes.get("displaycolor") or row.attributes.get("color", "")
                 name = row.attributes.get("name") or f"colour_{text.lstrip('#')[:6].lower() or k}"
                 opacity = int(text[7:9], 16) / 255 if _ALPHA.fullmatch(text) else 1.0
-                found[group.attributes.get("id", ""), k] = Look(name=name, colour=_colour(text), opacity=opacity)
+                found[group.attributes.get("id", ""), k] = Look(name=name, colour=_parse_colour(text), opacity=opacity)
     return found
 
 
-def _colour(text: str) -> tuple[float, float, float]:
+def _parse_colour(text: str) -> tuple[float, float, float]:
     try:
         red, green, blue = (int(text[k : k + 2], 16) / 255 for k in (1, 3, 5))
     except ValueError:
@@ -255,7 +255,7 @@ def _colour(text: str) -> tuple[float, float, float]:
     return red, green, blue
 
 
-def _mesh(element: Element, ident: str, shape: MeshRows, looks: dict[tuple[str, int], Look]) -> Mesh:
+def _make_mesh(element: Element, ident: str, shape: MeshRows, looks: dict[tuple[str, int], Look]) -> Mesh:
     group, index = element.attributes.get("pid", ""), element.attributes.get("pindex", "0")
     # Groups of another model of the package are not those of the root model that have their numbers.
     looks = looks if "#" not in ident else {}

@@ -152,8 +152,8 @@ def _blanked(text: bytes, base: int) -> tuple[bytes, dict[int, tuple[int, int]]]
 
 
 def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block, limits: Limits) -> MeshRows:
-    points = _rows(data, file, vertices, (b"x", b"y", b"z"), b"vertex", limits.vertices)
-    corners = _rows(data, file, triangles, (b"v1", b"v2", b"v3"), b"triangle", limits.triangles)
+    points = _find_rows(data, file, vertices, (b"x", b"y", b"z"), b"vertex", limits.vertices)
+    corners = _find_rows(data, file, triangles, (b"v1", b"v2", b"v3"), b"triangle", limits.triangles)
     named, there = corners.values, len(points.values)
     if len(named) and (named.min() < 0 or named.max() >= there or (named != np.rint(named)).any()):
         raise BadFile(
@@ -183,7 +183,7 @@ class _TextRows:
     more: dict[bytes, Ints]
 
 
-def _rows(data: bytes, file: str, block: Block, names: tuple[bytes, ...], tag: bytes, most: int) -> _TextRows:
+def _find_rows(data: bytes, file: str, block: Block, names: tuple[bytes, ...], tag: bytes, most: int) -> _TextRows:
     if block is None:
         none = np.empty(0, dtype=np.int64)
         return _TextRows(

@@ -39,7 +39,7 @@ def _source(socket: Any) -> Any:
     return sources[0] if sources else None
 
 
-def _plain(shader: Any, name: str, usual: Any) -> Any:
+def _input_value(shader: Any, name: str, usual: Any) -> Any:
     """Return an input's own value, or that of the input of its material it is connected to; `usual` where none."""
     from pxr import Usd
 
@@ -59,7 +59,7 @@ def _number_or(value: Any, usual: float) -> float:
 
 def _factor(shader: Any, name: str, usual: float, source: Any, channel: int) -> float:
     """Return the number of an input, or what the channel of its texture is multiplied by."""
-    return float(source.scale[channel]) if source else _number_or(_plain(shader, name, usual), usual)
+    return float(source.scale[channel]) if source else _number_or(_input_value(shader, name, usual), usual)
 
 
 def _srgb(linear: Any) -> tuple[float, float, float]:
@@ -106,32 +106,32 @@ class StageMaterials:
         path = str(material.GetPath())
         if path not in self.known:
             self.known[path] = len(self.found)
-            self.found.append(self._look(material))
+            self.found.append(self._read_look(material))
         return self.known[path]
 
-    def _look(self, material: Any) -> Look:
+    def _read_look(self, material: Any) -> Look:
         name = str(material.GetPrim().GetDisplayName() or material.GetPrim().GetName())
         shader, _, _ = material.ComputeSurfaceSource()
         if not shader or str(shader.GetIdAttr().Get()) != "UsdPreviewSurface":
             self.beyond |= bool(shader)
-            return Look(name=name, colour=self._colour(shader))
+            return Look(name=name, colour=self._input_colour(shader))
         told = {str(i.GetBaseName()) for i in shader.GetInputs() if i.GetAttr().HasAuthoredValue() or _source(i)}
-        self.beyond |= bool(told - _CARRIED) or bool(_plain(shader, "useSpecularWorkflow", 0))
+        self.beyond |= bool(told - _CARRIED) or bool(_input_value(shader, "useSpecularWorkflow", 0))
         base = self._connected(shader, "diffuseColor")
         rough, metal = self._connected(shader, "roughness"), self._connected(shader, "metallic")
         through, normal = self._connected(shader, "opacity"), self._connected(shader, "normal")
         shade, glow = self._connected(shader, "occlusion"), self._connected(shader, "emissiveColor")
         lit = told & {"roughness", "metallic"}
         packed = self._packed(rough, metal)
-        cutoff = float(_plain(shader, "opacityThreshold", 0.0))
-        opacity = through.scale[3] if through is not None else float(_plain(shader, "opacity", 1.0))
+        cutoff = float(_input_value(shader, "opacityThreshold", 0.0))
+        opacity = through.scale[3] if through is not None else float(_input_value(shader, "opacity", 1.0))
         seen_through = (
             through is not None and base is not None and (through.texture, through.output) == (base.texture, "a")
         )
         self.beyond |= (through is not None and not seen_through) or (shade is not None and shade.output != "r")
         return Look(
             name=name,
-            colour=_srgb(base.scale) if base is not None else self._colour(shader),
+            colour=_srgb(base.scale) if base is not None else self._input_colour(shader),
             opacity=min(1.0, max(0.0, opacity)),
             texture=None if base is None else base.texture,
             seen_through=seen_through,
@@ -143,12 +143,12 @@ class StageMaterials:
             bump=1.0 if normal is None else normal.scale[0] / 2,
             occlusion=None if shade is None else shade.texture,
             shade=1.0 if shade is None else shade.scale[0],
-            glow=_linear(glow.scale if glow is not None else _plain(shader, "emissiveColor", (0.0, 0.0, 0.0))),
+            glow=_linear(glow.scale if glow is not None else _input_value(shader, "emissiveColor", (0.0, 0.0, 0.0))),
             glow_texture=None if glow is None else glow.texture,
         )
 
-    def _colour(self, shader: Any) -> tuple[float, float, float]:
-        value = _plain(shader, "diffuseColor", None) if shader else None
+    def _input_colour(self, shader: Any) -> tuple[float, float, float]:
+        value = _input_value(shader, "diffuseColor", None) if shader else None
         return PLAIN_COLOUR if value is None else _srgb(value)  # linear in the file
 
     def _packed(self, rough: _Connected | None, metal: _Connected | None) -> Texture | None:
@@ -169,14 +169,14 @@ class StageMaterials:
         if source is None:
             return None
         node = UsdShade.Shader(source.source.GetPrim())
-        asset = _plain(node, "file", None) if node and str(node.GetIdAttr().Get()) == "UsdUVTexture" else None
+        asset = _input_value(node, "file", None) if node and str(node.GetIdAttr().Get()) == "UsdUVTexture" else None
         image = self._image(asset)
         if image is None:
             self.beyond |= asset is None
             return None
-        across, up = (_WRAPS.get(str(_plain(node, k, "")), "repeat") for k in ("wrapS", "wrapT"))
+        across, up = (_WRAPS.get(str(_input_value(node, k, "")), "repeat") for k in ("wrapS", "wrapT"))
         texture = Texture(image=image, across=across, up=up, uv=self._map(node))
-        told = _plain(node, "scale", (1.0, 1.0, 1.0, 1.0))
+        told = _input_value(node, "scale", (1.0, 1.0, 1.0, 1.0))
         scale = tuple(_number_or(v, 1.0) for v in told) if len(told) == 4 else (1.0, 1.0, 1.0, 1.0)
         return _Connected(texture=texture, output=str(source.sourceName), scale=scale)
 
@@ -190,7 +190,7 @@ class StageMaterials:
             self.beyond = True
             source = _source(reader.GetInput("in"))
             reader = UsdShade.Shader(source.source.GetPrim()) if source is not None else None
-        name = str(_plain(reader, "varname", "") or "st") if reader else "st"
+        name = str(_input_value(reader, "varname", "") or "st") if reader else "st"
         if name not in self.maps:
             self.maps.append(name)
         self.beyond |= self.maps.index(name) > 1

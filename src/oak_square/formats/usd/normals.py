@@ -46,13 +46,13 @@ class Normals:
 
         Those of whole faces are given for each of their corners. None where they don't fit the mesh.
         """
-        place = self._places(mesh)
+        place = self._find_corner_places(mesh)
         if place is None:
             return None
         found: Array = self.values[place]
         return found
 
-    def _places(self, mesh: Mesh) -> NDArray[np.int64] | None:
+    def _find_corner_places(self, mesh: Mesh) -> NDArray[np.int64] | None:
         corners, counts = corners_of(mesh)
         corners = np.asarray(corners, dtype=np.int64)
         face_of = np.repeat(np.arange(len(counts)), counts)

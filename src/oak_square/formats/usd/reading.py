@@ -61,7 +61,7 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
     prims = iter(Usd.PrimRange(stage.GetPseudoRoot(), Usd.TraverseInstanceProxies()))
     total = 0
     for prim in prims:
-        _note(prim, carries, reasons)
+        _note_losses(prim, carries, reasons)
         if not prim.IsA(UsdGeom.Xformable):
             continue
         if len(nodes) > limits.nodes:
@@ -77,7 +77,7 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
             meshes.append(mesh)
         place[str(prim.GetPath())] = len(nodes)
         paths.append(str(prim.GetPath()))
-        nodes.append(_node(prim, place, None if mesh is None else len(meshes) - 1, file))
+        nodes.append(_read_node(prim, place, None if mesh is None else len(meshes) - 1, file))
     if looks.found:
         carries.add("materials")
     if looks.shading():
@@ -97,7 +97,7 @@ def content_of(stage: Any, file: str, key: str, folder: Path, limits: Limits) ->
     return Content(asset=with_reading(asset, reading_of(stage, file)), paths=tuple(paths), looks=looks)
 
 
-def _note(prim: Any, carries: set[str], reasons: list[str]) -> None:
+def _note_losses(prim: Any, carries: set[str], reasons: list[str]) -> None:
     """Note what a prim brings that is not carried."""
     from pxr import UsdGeom
 
@@ -139,7 +139,7 @@ def _changes_size(prim: Any) -> bool:
     return any(a.GetNumTimeSamples() > 1 for a in own)
 
 
-def _node(prim: Any, place: dict[str, int], mesh: int | None, file: str) -> Node:
+def _read_node(prim: Any, place: dict[str, int], mesh: int | None, file: str) -> Node:
     from pxr import Usd, UsdGeom
 
     xformable = UsdGeom.Xformable(prim)

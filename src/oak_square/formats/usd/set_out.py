@@ -53,7 +53,7 @@ def _layer(placed: Sequence[Placed], name: str, suffix: str) -> bytes:
         prim = UsdGeom.Xform.Define(stage, path).GetPrim()
         if prim.GetName() != each.name:
             prim.SetDisplayName(each.name)
-        _place(prim, each.matrix)
+        _place_prim(prim, each.matrix)
         _refer(stage, path, each)
     return exported(layer, suffix)
 
@@ -72,13 +72,13 @@ def _refer(stage: Any, path: str, placed: Placed) -> None:
     correction = np.eye(4)
     correction[:3, :3] = placed.asset.reading.working_from_file[:3, :3]
     if not np.array_equal(correction, np.eye(4)):
-        _place(model, correction)
+        _place_prim(model, correction)
     for root in roots:
         child = stage.DefinePrim(f"{path}/model/{root.name}")
         child.GetReferences().AddReference(f"./{placed.path}", root.path)
 
 
-def _place(prim: Any, matrix: Array) -> None:
+def _place_prim(prim: Any, matrix: Array) -> None:
     from pxr import Gf, UsdGeom
 
     # Rows of a USD matrix are our columns.

@@ -38,14 +38,14 @@ def mesh_of_shape(prim: Any) -> Mesh | None:
     """
     kind = str(prim.GetTypeName())
     if kind == "Cube":
-        points, normals, triangles = _cube(_number(prim, "size"))
+        points, normals, triangles = _cube(_read_number(prim, "size"))
     elif kind == "Plane":
-        points, normals, triangles = _plane(_number(prim, "width"), _number(prim, "length"), _axis(prim))
+        points, normals, triangles = _plane(_read_number(prim, "width"), _read_number(prim, "length"), _axis(prim))
     else:
         strips = _strips(prim, kind)
         if strips is None:
             return None
-        points, normals, triangles = _turned(strips)
+        points, normals, triangles = _sweep_outlines(strips)
         order = {"X": [2, 0, 1], "Y": [1, 2, 0]}.get(_axis(prim) if kind != "Sphere" else "Z")
         if order is not None:  # cyclic: nothing is mirrored
             points, normals = points[:, order], normals[:, order]
@@ -59,7 +59,7 @@ def mesh_of_shape(prim: Any) -> Mesh | None:
     )
 
 
-def _number(prim: Any, name: str) -> float:
+def _read_number(prim: Any, name: str) -> float:
     from pxr import Usd
 
     value = prim.GetAttribute(name).Get(Usd.TimeCode.EarliestTime())
@@ -103,14 +103,14 @@ def _strips(prim: Any, kind: str) -> list[Array] | None:
     Each is of rows (radius, height, normal outwards, normal up); None where it is no shape of rotation.
     """
     if kind == "Sphere":
-        return [_arc(_number(prim, "radius"), -90.0, 90.0, 0.0)]
+        return [_arc(_read_number(prim, "radius"), -90.0, 90.0, 0.0)]
     if kind not in {"Cylinder", "Cone", "Capsule", "Cylinder_1", "Capsule_1"}:
         return None
-    half = _number(prim, "height") / 2
+    half = _read_number(prim, "height") / 2
     low, high = (
-        (_number(prim, "radiusBottom"), _number(prim, "radiusTop"))
+        (_read_number(prim, "radiusBottom"), _read_number(prim, "radiusTop"))
         if kind.endswith("_1")
-        else (_number(prim, "radius"), 0.0 if kind == "Cone" else _number(prim, "radius"))
+        else (_read_number(prim, "radius"), 0.0 if kind == "Cone" else _read_number(prim, "radius"))
     )
     slope = np.array([2 * half, low - high])
     length = float(np.linalg.norm(slope))
@@ -134,7 +134,7 @@ def _arc(radius: float, start: float, end: float, height: float) -> Array:
     return np.column_stack([radius * out, radius * up + height, out, up])
 
 
-def _turned(strips: list[Array]) -> tuple[Array, Array, NDArray[np.int64]]:
+def _sweep_outlines(strips: list[Array]) -> tuple[Array, Array, NDArray[np.int64]]:
     """Return the surface that outlines sweep about +Z: points, normals and triangles, wound to face out."""
     angles = np.arange(_SIDES) * (2 * np.pi / _SIDES)
     around = np.column_stack([np.cos(angles), np.sin(angles)])
@@ -221,7 +221,7 @@ def resized(prim: Any, matrix: Array) -> bool:
     for name in _LENGTHS:
         attribute = prim.GetAttribute(name)
         if attribute:
-            attribute.Set(_number(prim, name) * factor)
+            attribute.Set(_read_number(prim, name) * factor)
     extent = UsdGeom.Boundable(prim).GetExtentAttr()
     if extent.IsAuthored() and (ends := extent.Get()):
         extent.Set([Gf.Vec3f(*(float(v) * factor for v in end)) for end in ends])

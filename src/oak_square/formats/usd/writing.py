@@ -242,7 +242,7 @@ def author_place(prim: Any, placement: Placement) -> None:
             1.0, float(np.abs(rest).max())
         )
         if same:
-            _set(ops[0], placement.translation - rest[:3, 3])
+            _set_matrix(ops[0], placement.translation - rest[:3, 3])
             return
     keep = bool(xformable.GetResetXformStack())
     if placement.is_sheared:
@@ -251,14 +251,14 @@ def author_place(prim: Any, placement: Placement) -> None:
     else:
         xformable.ClearXformOpOrder()
         if placement.translation.any():
-            _set(_op(xformable, UsdGeom.XformOp.TypeTranslate), placement.translation)
+            _set_matrix(_op(xformable, UsdGeom.XformOp.TypeTranslate), placement.translation)
         x, y, z, w = (float(v) for v in placement.rotation)
         if (x, y, z) != (0.0, 0.0, 0.0):
             orient = _op(xformable, UsdGeom.XformOp.TypeOrient)
             single = orient.GetPrecision() == UsdGeom.XformOp.PrecisionFloat
             orient.Set(Gf.Quatf(w, x, y, z) if single else Gf.Quatd(w, x, y, z))
         if (placement.scale != 1).any():
-            _set(_op(xformable, UsdGeom.XformOp.TypeScale), placement.scale)
+            _set_matrix(_op(xformable, UsdGeom.XformOp.TypeScale), placement.scale)
     if keep:
         xformable.SetResetXformStack(True)
 
@@ -274,7 +274,7 @@ def _op(xformable: Any, kind: Any) -> Any:
     return xformable.AddXformOp(kind, precision)
 
 
-def _set(op: Any, values: Array) -> None:
+def _set_matrix(op: Any, values: Array) -> None:
     from pxr import Gf, UsdGeom
 
     single = op.GetPrecision() == UsdGeom.XformOp.PrecisionFloat
@@ -340,10 +340,10 @@ def _with_comments(source: bytes, plain: bytes, edited: bytes) -> bytes:
         if k < len(own) and k not in drop:
             out.append(line)
     text = "\n".join(out).encode()
-    return text if _plain(text) == edited else edited
+    return text if _normalise_text(text) == edited else edited
 
 
-def _plain(text: bytes) -> bytes:
+def _normalise_text(text: bytes) -> bytes:
     """Return how the library writes what a text says; nothing where it says nothing that can be read."""
     from pxr import Sdf, Tf
 
