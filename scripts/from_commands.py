@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from oak_square.cli import COMMANDS, whole
-from oak_square.core.findings import LEVELS
+from oak_square.core.findings.finding import LEVELS
 from oak_square.core.stages import STAGES
 from oak_square.formats.register import made
 from oak_square.version import __version__

@@ -8,7 +8,7 @@ import pytest
 from scripts import manual
 
 import oak_square
-from oak_square.core.findings import KINDS
+from oak_square.core.findings.finding import KINDS
 from oak_square.demo import BATCH
 from oak_square.manual import pages
 from oak_square.manual.pages import sheets_in

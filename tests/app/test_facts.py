@@ -17,13 +17,13 @@ from oak_square.app.session.remedies import remedy
 from oak_square.app.view import Camera, Facts, PivotMark, framed
 from oak_square.app.view.overlay import Lens, draw_facts, draw_sizes
 from oak_square.core.boxes import Box
-from oak_square.core.findings import KINDS, finding
+from oak_square.core.findings.finding import KINDS, finding
+from oak_square.core.findings.survey import survey
 from oak_square.core.frames import Reading, translation
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.standing import standing_at
-from oak_square.core.survey import survey
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.surveying import receive
 from oak_square.sheet.evaluate import evaluate

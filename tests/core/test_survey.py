@@ -5,13 +5,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oak_square.core.findings import KINDS, LEVELS
+from oak_square.core.findings.finding import KINDS, LEVELS
+from oak_square.core.findings.survey import survey
 from oak_square.core.frames import Reading, translation
 from oak_square.core.motion import carry_all
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.stages import STAGES
-from oak_square.core.survey import survey
 from tests.strategies import solid_box
 
 DECLARED = Reading(metres_per_unit=1.0, up="+Y", front="+Z", source="declared")

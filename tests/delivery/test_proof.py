@@ -12,10 +12,10 @@ import numpy as np
 import pytest
 
 from oak_square.core.errors import Failed
+from oak_square.core.findings.survey import survey
 from oak_square.core.geometry import write_points
 from oak_square.core.motion import resize_all
 from oak_square.core.placement import Placement
-from oak_square.core.survey import survey
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.documents import json_text
 from oak_square.delivery.files import write_chunks

@@ -1,6 +1,6 @@
 from __future__ import annotations
 
-from oak_square.core.findings import KINDS
+from oak_square.core.findings.finding import KINDS
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.surveying import survey_batch
 from oak_square.demo import BATCH

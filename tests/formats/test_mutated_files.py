@@ -9,7 +9,7 @@ import warnings
 import pytest
 
 from oak_square.core.errors import BadFile
-from oak_square.core.survey import survey
+from oak_square.core.findings.survey import survey
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH

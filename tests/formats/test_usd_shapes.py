@@ -9,7 +9,7 @@ import pytest
 from pxr import Gf, Sdf, Usd, UsdGeom, UsdSkel
 
 from oak_square.core.boxes import asset_box, node_box
-from oak_square.core.survey import survey
+from oak_square.core.findings.survey import survey
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.surveying import receive
 from oak_square.formats.usd.shapes import mesh_of_shape

@@ -57,7 +57,7 @@ def survey_command(
 
 def _levels_from(level: str) -> Sequence[str]:
     """Return a level of findings and those that are graver."""
-    from oak_square.core.findings import LEVELS
+    from oak_square.core.findings.finding import LEVELS
 
     if level not in LEVELS:
         raise BadUsage(f"--fail-on: '{level}' is no level ({', '.join(LEVELS)}){did_you_mean(level, LEVELS)}")

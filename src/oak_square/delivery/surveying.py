@@ -10,14 +10,14 @@ from typing import Any
 
 from oak_square.core.boxes import Box, asset_box, node_box, tree_boxes
 from oak_square.core.errors import BadBook, BadFile, OakSquareError
-from oak_square.core.findings import Finding, finding
+from oak_square.core.findings.finding import Finding, finding
+from oak_square.core.findings.survey import survey
 from oak_square.core.frames import Reading
 from oak_square.core.likely.answers import Answer, answers_of
 from oak_square.core.likely.clues import Clues, clues_of
 from oak_square.core.likely.suspects import suspects, with_suspects
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import MOST_BYTES, SizeBook, parse_book
-from oak_square.core.survey import survey
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source
 from oak_square.delivery.workers import in_processes

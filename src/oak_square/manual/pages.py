@@ -8,7 +8,7 @@ from functools import cache
 from importlib.resources import files
 from typing import Any, Literal, get_args, get_origin
 
-from oak_square.core.findings import KINDS
+from oak_square.core.findings.finding import KINDS
 from oak_square.core.stages import STAGE_HELP, STAGES, stage_name
 from oak_square.core.words import language, say
 from oak_square.sheet.text import parse_sheet

@@ -23,7 +23,7 @@ from oak_square.app.widgets.keys_sheet import KeysSheet
 from oak_square.app.widgets.manual_view import ManualView
 from oak_square.app.widgets.tray import Tray
 from oak_square.core.errors import DataTrouble
-from oak_square.core.findings import KINDS
+from oak_square.core.findings.finding import KINDS
 from oak_square.core.marks import mark_bearers
 from oak_square.core.stages import STAGES, stage_name
 from oak_square.core.terms import term

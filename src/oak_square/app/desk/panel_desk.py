@@ -29,7 +29,7 @@ from oak_square.app.session.session import Session
 from oak_square.app.widgets.entries import unreadable
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
-from oak_square.core.findings import KINDS
+from oak_square.core.findings.finding import KINDS
 from oak_square.core.words import say
 from oak_square.sheet.model import Deliver
 from oak_square.steps.naming import called, globs_for

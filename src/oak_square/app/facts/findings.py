@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from oak_square.app.session.remedies import can_settle
 from oak_square.app.session.state import State
-from oak_square.core.findings import KINDS, LEVELS, Finding
+from oak_square.core.findings.finding import KINDS, LEVELS, Finding
 from oak_square.core.stages import STAGES
 from oak_square.core.words import counted, one_or_many, say
 

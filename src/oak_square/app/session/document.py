@@ -8,7 +8,7 @@ from pathlib import Path
 
 from oak_square.app.session.aim import ScopeChoice
 from oak_square.app.session.grip import Grip
-from oak_square.core.findings import Finding
+from oak_square.core.findings.finding import Finding
 from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import SizeBook

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from oak_square.core.errors import BadReference
-from oak_square.core.findings import Finding
+from oak_square.core.findings.finding import Finding
 from oak_square.core.likely.answers import Answer
 from oak_square.core.scene import Asset
 from oak_square.core.sharing import Parting

@@ -6,10 +6,10 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from oak_square.app.session.stamps import Stamp, stamp_of
-from oak_square.core.findings import Finding
+from oak_square.core.findings.finding import Finding
+from oak_square.core.findings.survey import survey
 from oak_square.core.likely.clues import Clues, clues_of
 from oak_square.core.scene import Asset
-from oak_square.core.survey import survey
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import further_files, sha256_of
 from oak_square.delivery.surveying import receive, why_not

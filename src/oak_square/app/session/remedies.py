@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping, Sequence
 
-from oak_square.core.findings import KINDS, Finding
+from oak_square.core.findings.finding import KINDS, Finding
 from oak_square.core.lengths import UNITS
 from oak_square.steps.naming import as_reads, globs_for
 from oak_square.steps.step import STEPS, Step

@@ -24,7 +24,8 @@ from oak_square.app.session.reading import ReadResult, read_bare, read_source
 from oak_square.app.session.stamps import FoundSource
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, fault_words, os_words
-from oak_square.core.findings import Finding
+from oak_square.core.findings.finding import Finding
+from oak_square.core.findings.survey import survey
 from oak_square.core.likely.answers import Answer, Settled, answers_of
 from oak_square.core.likely.clues import Clues, clues_of
 from oak_square.core.likely.suspects import suspects, with_suspects
@@ -32,7 +33,6 @@ from oak_square.core.scene import Asset, Mesh
 from oak_square.core.sharing import Parting, partings
 from oak_square.core.size_book import SizeBook
 from oak_square.core.standing import standing_at
-from oak_square.core.survey import survey
 from oak_square.core.topology import is_known, topology
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, find_sources

@@ -10,7 +10,7 @@ from PySide6.QtGui import QActionGroup
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
 from oak_square.app.facts.batch import AssetRow
-from oak_square.core.findings import LEVELS
+from oak_square.core.findings.finding import LEVELS
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGES, stage_name
 from oak_square.core.words import say

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from oak_square.core.findings import Finding, finding
+from oak_square.core.findings.finding import Finding, finding
 from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNIT_WORDS, format_length
 from oak_square.core.likely.answers import Answer
