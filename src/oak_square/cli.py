@@ -18,6 +18,7 @@ from typer.core import TyperGroup
 from oak_square.commands.talk import code_of, hung_up, interrupted, print_out, say, stoppable, terminated, unheard
 from oak_square.core.errors import BadUsage, ChoiceTrouble, did_you_mean
 from oak_square.core.words import in_english
+from oak_square.delivery.workers import load_ahead
 from oak_square.version import __version__
 
 __all__ = ["COMMANDS", "main", "whole"]
@@ -33,6 +34,14 @@ COMMANDS: dict[str, tuple[str, str]] = {
     "formats": ("formats:formats_command", "Say what each format reads, writes and can carry."),
 }
 """Each command: where it stands, and the first line of its help, so that listing them loads none."""
+
+_WORKED_BY = {
+    "survey": ("oak_square.delivery.surveying",),
+    "prep": ("oak_square.delivery.preparing", "oak_square.delivery.guessing"),
+    "watch": ("oak_square.delivery.preparing", "oak_square.delivery.guessing"),
+    "prove": ("oak_square.delivery.proving",),
+}
+"""What the processes load that a command has work done in."""
 
 
 def main() -> None:
@@ -85,6 +94,9 @@ class _Commands(TyperGroup):
     def get_command(self, ctx: Any, cmd_name: str) -> Any:
         if cmd_name not in COMMANDS:
             raise BadUsage(f"No such command '{cmd_name}'{did_you_mean(cmd_name, list(COMMANDS))} (see --help)")
+        if cmd_name in _WORKED_BY and "--help" not in sys.argv:
+            # What reads files takes as long to load as the command itself: it does so beside it.
+            load_ahead(*_WORKED_BY[cmd_name])
         return _loaded(cmd_name)
 
     def invoke(self, ctx: Any) -> Any:

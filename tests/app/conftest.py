@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import hashlib
+import time
 from weakref import WeakKeyDictionary
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEventLoop, QPoint, Qt, QTimer
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.session import worker
@@ -17,9 +18,21 @@ from oak_square.app.widgets import theme
 from oak_square.app.window import Window
 from oak_square.delivery.workers import load_ahead
 from tests.app.deeds import Deeds
-from tests.patience import WAIT_MS
+from tests.patience import WAIT_MS, WAIT_S
 
+_BEAT_MS = 5
 CHATTER = "This plugin does not support"
+
+
+def work_off(is_done) -> None:
+    """Deal with events as they come until something is so."""
+    until = time.monotonic() + WAIT_S
+    # A thread that is through sends an event; where none comes, it is looked at anew after a while all the same.
+    beat = QTimer(interval=_BEAT_MS)
+    beat.start()
+    while not is_done():
+        assert time.monotonic() < until, "nothing came of it"
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
 
 
 class Hand:
@@ -41,9 +54,9 @@ class Hand:
 
     def settle(self) -> None:
         """Wait until all is read, worked out and shown."""
-        self.qtbot.waitUntil(lambda: self.session.is_settled() and not self.session.delivering, timeout=WAIT_MS)
+        work_off(lambda: self.session.is_settled() and not self.session.delivering)
         QApplication.processEvents()
-        self.qtbot.waitUntil(self.window.is_shown, timeout=WAIT_MS)
+        work_off(self.window.is_shown)
 
     def click(self, widget, at: QPoint | None = None, keys=Qt.KeyboardModifier.NoModifier) -> None:
         assert widget.isVisible(), f"{widget} can't be seen"

@@ -16,38 +16,38 @@ import signal
 import socket
 import sys
 import threading
+from collections.abc import Sequence
 from importlib import import_module
 from multiprocessing.connection import Connection
 from queue import SimpleQueue
 from typing import Any
 
-import numpy as np
-
 __all__ = ["LARGEST_ORDER", "LAUNCH", "serve"]
 
-LAUNCH = "import sys; sys.path[:] = sys.argv[1:]; from oak_square.delivery.fork_server import serve; serve()"
-"""Python that a process runs to become the server; its arguments are the caller's `sys.path`."""
+LAUNCH = (
+    "import sys; sys.path[:] = sys.argv[2:]; from oak_square.delivery.fork_server import serve; serve(sys.argv[1])"
+)
+"""Python that a process runs to become the server; its arguments are modules to load, and the caller's `sys.path`."""
 LARGEST_ORDER = 1 << 17
 """Bytes that say what a worker is to be."""
 _LEAST_CEILING_BYTES = 2_000_000_000
 
 
-def serve() -> None:
-    """Fork a worker for each order on standard input, a socket, until its other end is closed.
+def serve(modules: str = "") -> None:
+    """Load modules, told with commas between; then fork a worker for each order, until standard input is closed.
 
-    An order is JSON, along with the worker's end of a channel; the answer is the worker's process number, along with a
-    handle of it where the system has such.
+    Standard input is a socket. An order is JSON, along with the worker's end of a channel; the answer is the worker's
+    process number, along with a handle of it where the system has such.
     """
     signal.signal(signal.SIGCHLD, signal.SIG_IGN)  # nobody waits for workers: their sockets tell of their end
     control = socket.socket(fileno=0)
+    _load(modules.split(",") if modules else ())
     while True:
         words, handles, _, _ = socket.recv_fds(control, LARGEST_ORDER, 1)
         if not words:
             return
         order = json.loads(words)
-        for module in order["modules"]:
-            with contextlib.suppress(Exception):  # the worker that needs it says so
-                import_module(module)
+        _load(order["modules"])
         process = os.fork()
         if process == 0:
             try:
@@ -62,6 +62,12 @@ def serve() -> None:
         socket.send_fds(control, [str(process).encode()], handle)
         for each in handle:
             os.close(each)
+
+
+def _load(modules: Sequence[str]) -> None:
+    for module in modules:
+        with contextlib.suppress(Exception):  # the worker that needs it says so
+            import_module(module)
 
 
 def _work(channel: Connection, order: dict[str, Any]) -> None:
@@ -112,6 +118,8 @@ def _settle_in(order: dict[str, Any]) -> None:
     if order["aside"]:
         os.environ["TMPDIR"] = order["aside"]
     os.nice(order["niceness"])
+    import numpy as np  # not before: a command begins the server before it has loaded anything itself
+
     # What overflows in a hostile file is found and said by the survey and the proof; nothing else is said of it.
     np.seterr(all="ignore")
     _, hard = resource.getrlimit(resource.RLIMIT_AS)

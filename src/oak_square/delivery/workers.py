@@ -267,7 +267,13 @@ class _ForkServer:
         self._control = control
         return int(answer), handles[0] if handles else None
 
-    def _launch(self) -> socket.socket:
+    def begin(self, *modules: str) -> None:
+        """Begin the process, unless it is there, and have it load modules while this one goes on."""
+        with self._lock, contextlib.suppress(OSError):  # whoever orders a worker is told
+            if self._control is None or self._owner != os.getpid():
+                self._control = self._launch(*modules)
+
+    def _launch(self, *modules: str) -> socket.socket:
         if self._owner == os.getpid():
             with contextlib.suppress(ChildProcessError):
                 os.waitpid(self._process, os.WNOHANG)
@@ -277,7 +283,7 @@ class _ForkServer:
             try:
                 self._process = os.posix_spawn(
                     sys.executable,
-                    [sys.executable, "-c", LAUNCH, *_search_path()],
+                    [sys.executable, "-c", LAUNCH, ",".join(modules), *_search_path()],
                     os.environ,
                     file_actions=[(os.POSIX_SPAWN_DUP2, theirs.fileno(), 0), *nowhere],
                     # A terminal gives Ctrl+C to all processes of a command: the one that the user started says what
@@ -333,16 +339,8 @@ def _order(*modules: str, niceness: int = 0, aside: str = "") -> dict[str, Any]:
 
 
 def load_ahead(*modules: str) -> None:
-    """Have all workers that begin after this find `modules` loaded.
-
-    Raises
-    ------
-    OSError
-        If no process can be started.
-    """
-    worker = _SERVER.fork(_order(*modules))
-    worker.kill()
-    worker.close()
+    """Begin what workers are forked from, and have it load `modules`, while this process goes on with its own work."""
+    _SERVER.begin(*modules)
 
 
 def _make_folder_aside() -> str:

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QScrollArea, QWidget
 
 __all__ = ["bring_in_sight", "next_in_order"]
 
+_BY_TAB = frozenset((Qt.FocusPolicy.TabFocus, Qt.FocusPolicy.StrongFocus, Qt.FocusPolicy.WheelFocus))
 _SAME_LINE = 8  # pixels; what starts no further below stands on the same line
 
 
@@ -17,13 +18,21 @@ def next_in_order(regions: Sequence[QWidget], present: QWidget | None, *, forwar
 
     None where there is nowhere to go.
     """
-    order = [w for region in regions for w in _in_region(region)]
-    if not order:
-        return None
-    at = next((order.index(w) for w in _with_parents(present) if w in order), None)
-    if at is None:
-        return order[0 if forward else -1]
-    return order[(at + (1 if forward else -1)) % len(order)]
+    around = _with_parents(present)
+    home = next((k for k, region in enumerate(regions) if region in around), None)
+    on = 1 if forward else -1
+    if home is not None:
+        order = _in_region(regions[home])
+        at = next((order.index(w) for w in around if w in order), None)
+        if at is not None and 0 <= at + on < len(order):
+            return order[at + on]
+    # Round to its own region again: that of a window of one region leads back to its other end.
+    first = home + on if home is not None else 0 if forward else -1
+    for k in range(len(regions)):
+        order = _in_region(regions[(first + k * on) % len(regions)])
+        if order:
+            return order[0 if forward else -1]
+    return None
 
 
 def bring_in_sight(widget: QWidget) -> None:
@@ -47,9 +56,7 @@ def _in_region(region: QWidget) -> list[QWidget]:
 
 
 def _takes_tab(widget: QWidget) -> bool:
-    policy = widget.focusPolicy()
-    takes = bool(policy.value & Qt.FocusPolicy.TabFocus.value)
-    return takes and widget.focusProxy() is None and widget.isVisible() and widget.isEnabled()
+    return widget.focusPolicy() in _BY_TAB and widget.isVisible() and widget.isEnabled() and widget.focusProxy() is None
 
 
 def _with_parents(widget: QWidget | None) -> list[QWidget]:
