@@ -12,7 +12,16 @@ from typing import Annotated, Any
 import typer
 
 from oak_square.commands.options import Paths, SheetFile
-from oak_square.commands.talk import check_stopped, code_of, listed_paths, print_on, progress, say, stoppable
+from oak_square.commands.talk import (
+    check_stopped,
+    code_of,
+    listed_paths,
+    print_on,
+    progress,
+    say,
+    stoppable,
+    tell_at_once,
+)
 from oak_square.core.errors import BadReference, BadSheet, BadUsage, ChoiceTrouble, one_line
 from oak_square.core.lengths import format_size
 from oak_square.delivery.batch import find_sources
@@ -133,6 +142,7 @@ def watch_command(  # noqa: PLR0913 - a command's options
     document: Annotated[bool, typer.Option("--json", help="Print the manifest in the end, and nothing else.")] = False,
 ) -> None:
     """Prepare, deliver and prove every file as it comes or changes."""
+    tell_at_once()
     voice, last = Voice(quiet, lines, document), _Last()
     check_reports(report or [], out)
     loaded, data = load_sheet(sheet)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import os
 import signal
 import sys
@@ -25,6 +26,7 @@ __all__ = [
     "progress",
     "say",
     "stoppable",
+    "tell_at_once",
     "terminated",
     "unheard",
 ]
@@ -44,6 +46,12 @@ def print_on(text: str, end: str = "\n", *, flush: bool = False) -> None:
         print(text, end=end, flush=flush)
     except BrokenPipeError:
         unheard()
+
+
+def tell_at_once() -> None:
+    """Have each line heard as it is printed, also by a file or a pipe: a command that goes on for days has no end."""
+    if isinstance(sys.stdout, io.TextIOWrapper):
+        sys.stdout.reconfigure(line_buffering=True)
 
 
 def unheard() -> int:

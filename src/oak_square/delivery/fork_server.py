@@ -24,9 +24,7 @@ from typing import Any
 
 __all__ = ["LARGEST_ORDER", "LAUNCH", "serve"]
 
-LAUNCH = (
-    "import sys; sys.path[:] = sys.argv[2:]; from oak_square.delivery.fork_server import serve; serve(sys.argv[1])"
-)
+LAUNCH = "import sys; sys.path[:] = sys.argv[2:]; from oak_square.delivery.fork_server import serve; serve(sys.argv[1])"
 """Python that a process runs to become the server; its arguments are modules to load, and the caller's `sys.path`."""
 LARGEST_ORDER = 1 << 17
 """Bytes that say what a worker is to be."""
