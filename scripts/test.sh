@@ -2,7 +2,7 @@
 # Sets up what is missing, runs the linters and all tests, and prints the tests' share of the code.
 source "$(dirname "${BASH_SOURCE[0]}")/setup.sh"
 cd "$ROOT"
-# Two test processes share the cores: threads of their own in each make both wait.
+# More test processes than cores: many tests wait for a command to end. Threads of their own would make all wait.
 # Hundreds of processes are started: what Python compiles of ours for one serves the next.
 unset PYTHONDONTWRITEBYTECODE
 export QT_QPA_PLATFORM=offscreen LP_NUM_THREADS=0 OPENBLAS_NUM_THREADS=1
@@ -22,4 +22,4 @@ if [ "${1:-}" = --long ]; then
   export OAK_SQUARE_LONG=1
   shift
 fi
-"$PYTHON" -m pytest -n 2 --dist worksteal "$@"
+"$PYTHON" -m pytest -n 4 --dist worksteal "$@"

@@ -20,8 +20,11 @@ from PySide6.QtWidgets import (
     QTreeView,
     QWidget,
 )
+from pytestqt.qtbot import QtBot
 
+from oak_square.app.desk.hover_pictures import HoverPictures
 from oak_square.app.view.view_area import VIEWS
+from oak_square.app.widgets import theme
 from oak_square.core.likely.nouns import nouns
 from oak_square.core.stages import STAGES
 from oak_square.core.words import in_english
@@ -31,6 +34,7 @@ from oak_square.manual import pages
 from oak_square.sheet.model import Mark
 from oak_square.sheet.text import load_sheet
 from oak_square.steps.step import STEPS
+from tests.app.conftest import Hand
 from tests.marked import LEFT, RIGHT, unmarked
 
 IS_MARKED = os.environ.get("OAK_SQUARE_TEST_LANGUAGE") == "marked"
@@ -60,12 +64,15 @@ TRIED = (
 TEXTS = ("text", "toolTip", "accessibleName", "accessibleDescription", "placeholderText", "windowTitle", "title")
 
 
+OWN = set[str]()  # what a window that is kept goes on showing from test to test
+
+
 class Ears:
     """Hears all that a window says, and keeps what of it has no mark."""
 
     def __init__(self, monkeypatch) -> None:
         # The table of nouns has them in German beside the English.
-        self.own = {noun.said[:] for senses in nouns().values() for noun in senses if noun.german}
+        self.own = OWN | {noun.said[:] for senses in nouns().values() for noun in senses if noun.german}
         self.heard: dict[str, str] = {}
         drawn = QPainter.drawText
 
@@ -76,18 +83,27 @@ class Ears:
             return drawn(painter, *told)
 
         monkeypatch.setattr(QPainter, "drawText", draw)
+        # What a row shows under the pointer takes longer to draw than all that it says.
+        picture, drawn_of = HoverPictures.__call__, dict[str, str]()
+        monkeypatch.setattr(
+            HoverPictures,
+            "__call__",
+            lambda self, f: drawn_of[f] if f in drawn_of else drawn_of.setdefault(f, picture(self, f)),
+        )
 
     def hear(self, where: str, text: str) -> None:
         self.heard.setdefault(text, where)
 
+    def _names(self) -> re.Pattern[str]:
+        return re.compile("|".join(re.escape(name) for name in sorted(self.own, key=len, reverse=True)) or "(?!)")
+
     def left(self) -> dict[str, str]:
         """Return what was heard without a mark that is no name."""
         found = {}
-        names = sorted(self.own, key=len, reverse=True)
+        names = self._names()
         for text, where in self.heard.items():
             rest = re.sub(r"<[^<>]*>|[\w.]*…", " ", unmarked(text))  # what is cut off is no word
-            for name in names:
-                rest = rest.replace(name, " ")
+            rest = names.sub(" ", rest)
             for known in (NAMES, STEP_WORDS):
                 rest = known.sub(" ", rest)
             if re.search(r"[A-Za-z]{2,}", rest):
@@ -97,10 +113,9 @@ class Ears:
     def pointed(self) -> dict[str, str]:
         """Return what has a number with a point in it, as English has them."""
         found = {}
+        names = self._names()
         for text, where in self.heard.items():
-            rest = text.replace(LEFT, "").replace(RIGHT, "")
-            for name in self.own:
-                rest = rest.replace(name, " ")
+            rest = names.sub(" ", text.replace(LEFT, "").replace(RIGHT, ""))
             if re.search(r"\d\.\d", rest) and "base64" not in rest:
                 found[rest[:90]] = where
         return found
@@ -165,6 +180,26 @@ def _learn(ears: Ears, hand) -> None:
     ears.own |= {note for note in notes if note}
 
 
+@pytest.fixture(scope="module")
+def kept(qapp, pictures, request):
+    """A window that is open from test to test: what one leaves in it is more for the next to hear."""
+    theme.install(qapp)
+    bot = QtBot(request)
+    made = Hand(bot, pictures=pictures)
+    made.open(BATCH)
+    yield made
+    made.window.close()
+    OWN.clear()
+
+
+@pytest.fixture
+def opened(kept, ears):
+    kept.session.drop_draft()
+    kept.settle()
+    _learn(ears, kept)
+    return kept
+
+
 @marked
 def test_no_english_is_left_where_nothing_is_open(hand, ears):
     ears.listen("nothing open")
@@ -180,44 +215,40 @@ def test_no_english_is_left_where_nothing_is_open(hand, ears):
 
 
 @marked
-def test_no_english_is_left_in_any_stage_or_view(hand, ears):
-    hand.open(BATCH)
-    _learn(ears, hand)
+def test_no_english_is_left_in_any_stage_or_view(opened, ears):
     for file in ("weather_vane.glb", "gate_leaf.glb"):
-        hand.session.select((file,))
+        opened.session.select((file,))
         for stage in STAGES:
-            hand.session.enter_stage(stage)
-            hand.settle()
+            opened.session.enter_stage(stage)
+            opened.settle()
             ears.listen(stage)
     for view in VIEWS:
-        hand.window._show_view(view)
-        hand.settle()
+        opened.window._show_view(view)
+        opened.settle()
         ears.listen(view)
     assert not ears.left()
     assert not ears.pointed()
 
 
 @marked
-def test_no_english_is_left_in_what_is_tried_and_kept(hand, ears):
-    hand.open(BATCH)
-    _learn(ears, hand)
+def test_no_english_is_left_in_what_is_tried_and_kept(opened, ears):
     said = []
-    hand.session.said.connect(said.append)
-    hand.session.failed.connect(said.append)
-    hand.session.select(("gate_leaf.glb",))
+    opened.session.said.connect(said.append)
+    opened.session.failed.connect(said.append)
+    opened.session.select(("gate_leaf.glb",))
     for words in TRIED:
-        hand.session.enter_stage(STEPS[words["do"]].stage)
-        hand.session.try_whole(dict(words))
-        hand.settle()
+        opened.session.enter_stage(STEPS[words["do"]].stage)
+        opened.session.try_whole(dict(words))
+        opened.settle()
         ears.listen(f"trying {words['do']}")
         if words["do"] in {"bake", "size", "check"}:
-            hand.session.keep_draft()
-        hand.settle()
+            opened.session.keep_draft()
+        opened.settle()
     ears.listen("kept")
     for _ in range(3):
-        hand.session.undo()
-    hand.settle()
-    for outcome in hand.session.outcomes.values():
+        opened.session.undo()
+    opened.settle()
+    for outcome in opened.session.outcomes.values():
         ears.hear("a reason", outcome.after.reason or "")
         for line in outcome.after.warnings:
             ears.hear("a warning", line)
@@ -228,10 +259,8 @@ def test_no_english_is_left_in_what_is_tried_and_kept(hand, ears):
 
 
 @marked
-def test_no_english_is_left_in_dialogs_the_finder_the_keys_and_the_manual(hand, ears):
-    hand.open(BATCH)
-    _learn(ears, hand)
-    window = hand.window
+def test_no_english_is_left_in_dialogs_the_finder_the_keys_and_the_manual(opened, ears):
+    window = opened.window
     window.finder_desk.open()
     for entry in window.finder_desk.entries():
         ears.hear("the finder", f"{entry.words} {entry.hint}" if not entry.name.startswith("manual:") else entry.words)
@@ -239,7 +268,7 @@ def test_no_english_is_left_in_dialogs_the_finder_the_keys_and_the_manual(hand, 
     window.files.edit_book()
     for name in ("shelf", "said"):
         window.deeds[name].trigger()
-    hand.settle()
+    opened.settle()
     ears.own |= {page.title for page in pages()} | {str(page.text) for page in pages()}
     ears.listen("dialogs")
     for top in QApplication.topLevelWidgets():
@@ -253,42 +282,40 @@ def test_no_english_is_left_in_dialogs_the_finder_the_keys_and_the_manual(hand, 
 
 
 @marked
-def test_no_english_is_left_in_the_instruments(hand, ears):
-    hand.open(BATCH)
-    _learn(ears, hand)
-    hand.session.select(("gate_leaf.glb",))
-    hand.settle()
-    bench = hand.window.bench
-    for name in [n for n in hand.window.deeds._made if n.startswith("hold.")]:
-        hand.window.deeds[name].trigger()
-        hand.settle()
-        for x in range(40, bench.width(), 90):
-            for y in range(90, bench.height(), 70):
+def test_no_english_is_left_in_the_instruments(opened, ears):
+    opened.session.select(("gate_leaf.glb",))
+    opened.settle()
+    bench = opened.window.bench
+    for name in [n for n in opened.window.deeds._made if n.startswith("hold.")]:
+        opened.window.deeds[name].trigger()
+        opened.settle()
+        for x in range(40, bench.width(), 130):
+            for y in range(90, bench.height(), 110):
                 QTest.mouseMove(bench, QPoint(x, y))
-        hand.settle()
+        opened.settle()
         ears.listen(name)
     assert not ears.left()
     assert not ears.pointed()
 
 
 @marked
-def test_no_english_is_left_in_what_is_delivered_and_named(hand, ears, tmp_path):
-    hand.open(BATCH)
-    _learn(ears, hand)
-    ears.own |= {f"{tmp_path}/out/delivery.json", f"{tmp_path}/out", "sill"}
+def test_no_english_is_left_in_what_is_delivered_and_named(opened, ears, tmp_path):
+    OWN.update((f"{tmp_path}/out/delivery.json", f"{tmp_path}/out", "sill"))
+    ears.own |= OWN
     said = []
-    hand.session.said.connect(said.append)
-    hand.session.failed.connect(said.append)
-    hand.session.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
-    hand.session.try_whole({"do": "check", "height": {"max": "2 m"}})
-    hand.session.keep_draft()
-    hand.stage("deliver")
-    body = hand.window.panel_desk.deliver_body
+    opened.session.said.connect(said.append)
+    opened.session.failed.connect(said.append)
+    opened.session.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
+    opened.session.try_whole({"do": "check", "height": {"max": "2 m"}})
+    opened.session.keep_draft()
+    opened.stage("deliver")
+    body = opened.window.panel_desk.deliver_body
+    opened.click(body.pages.tabs.buttons["write"])
     body.folder.setText(str(tmp_path / "out"))
     for button in (body.look, body.run, body.run):
-        hand.click(button)
+        opened.click(button)
         ears.listen("delivered")
-    for entry in hand.window.finder_desk.entries():
+    for entry in opened.window.finder_desk.entries():
         if not entry.name.startswith("manual:"):
             ears.hear("the finder", f"{entry.words} {entry.hint}")
     for line in said:
@@ -299,14 +326,12 @@ def test_no_english_is_left_in_what_is_delivered_and_named(hand, ears, tmp_path)
 
 
 @marked
-def test_no_english_is_left_of_marks_datums_and_berths(hand, ears, monkeypatch):
-    hand.open(BATCH)
-    _learn(ears, hand)
+def test_no_english_is_left_of_marks_datums_and_berths(opened, ears, monkeypatch):
     marks = {"vertex": "peg", "edge": "rail", "face": "plank", "circle": "bore"}
     ears.own |= {"sill", "quay", "weir", *marks.values()}
     said = []
-    hand.session.said.connect(said.append)
-    hand.session.failed.connect(said.append)
+    opened.session.said.connect(said.append)
+    opened.session.failed.connect(said.append)
 
     def asked(_owner, title, label, *_):
         ears.hear("asked, title", title)
@@ -314,35 +339,35 @@ def test_no_english_is_left_of_marks_datums_and_berths(hand, ears, monkeypatch):
         return "weir", True
 
     monkeypatch.setattr(QInputDialog, "getText", asked)
-    hand.session.select(("gate_leaf.glb",))
-    hand.settle()
-    node = next(n.name for n in hand.session.assets["gate_leaf.glb"].nodes if n.mesh is not None)
+    opened.session.select(("gate_leaf.glb",))
+    opened.settle()
+    node = next(n.name for n in opened.session.assets["gate_leaf.glb"].nodes if n.mesh is not None)
     for kind, name in marks.items():
-        hand.session.put_marks({name: Mark(on=node, kind=kind, where=[0.5, 0.5, 0.5])})
-        hand.session.put_berth(f"quay_{name}", {"mark": name})
+        opened.session.put_marks({name: Mark(on=node, kind=kind, where=[0.5, 0.5, 0.5])})
+        opened.session.put_berth(f"quay_{name}", {"mark": name})
     ears.own |= {f"quay_{name}" for name in marks.values()}
-    hand.session.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
-    hand.session.put_berth("quay", [5, 0, 0])
-    hand.session.set_down("quay", ["milepost.glb"])
-    hand.settle()
+    opened.session.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
+    opened.session.put_berth("quay", [5, 0, 0])
+    opened.session.set_down("quay", ["milepost.glb"])
+    opened.settle()
     ears.listen("named things")
-    things = hand.window.hold_bar.things
+    things = opened.window.hold_bar.things
     things._ask_name("berth", "quay")
     things._ask_place("sill")
     things._ask_berth()
-    hand.settle()
+    opened.settle()
     for kind, name in (("datum", "sill"), ("berth", "weir")):
-        hand.session.forget_thing(kind, name)
-        hand.settle()
+        opened.session.forget_thing(kind, name)
+        opened.settle()
     ears.listen("forgotten")
-    for entry in hand.window.finder_desk.entries():
+    for entry in opened.window.finder_desk.entries():
         if not entry.name.startswith("manual:"):
             ears.hear("the finder", f"{entry.words} {entry.hint}")
     for line in said:
         ears.hear("said", line)
-    assert {*hand.session.document.sheet.marks} == {*marks.values()}
-    assert "weir" in hand.session.document.sheet.berths  # something is set down there: it says so, and stays
-    assert "sill" not in hand.session.document.sheet.datums
+    assert {*opened.session.document.sheet.marks} == {*marks.values()}
+    assert "weir" in opened.session.document.sheet.berths  # something is set down there: it says so, and stays
+    assert "sill" not in opened.session.document.sheet.datums
     assert not ears.left()
     assert not ears.pointed()
 

@@ -17,10 +17,9 @@ LAYOUTS = "cuts_words_off or seen_whole"
     ("language", "what"),
     [
         ("marked", ["tests/app/in_german.py"]),
-        ("de", ["tests/app/in_german.py"]),
-        ("de", ["tests/app/test_looks.py", "-k", f"({LAYOUTS}) and not 2560"]),
+        ("de", ["tests/app/in_german.py", "tests/app/test_looks.py", "-k", f"in_german or ({LAYOUTS}) and not 2560"]),
     ],
-    ids=["no English left", "numbers and plurals", "seen whole"],
+    ids=["no English left", "numbers, plurals, and seen whole"],
 )
 def test_the_german_window(language, what):
     environment = {**os.environ, "OAK_SQUARE_TEST_LANGUAGE": language}
