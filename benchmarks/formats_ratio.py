@@ -210,7 +210,8 @@ def prep(folder: Path, out: Path) -> None:
     """The whole of a run, in this process."""
     from oak_square.delivery import running
     from oak_square.delivery.batch import find_sources
-    from oak_square.delivery.running import Run, deliver
+    from oak_square.delivery.run import Run
+    from oak_square.delivery.running import deliver
     from oak_square.sheet.text import parse_sheet
 
     running.in_processes = lambda work, items, *_, **__: ((i, work(i), "") for i in items)

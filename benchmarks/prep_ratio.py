@@ -84,7 +84,8 @@ def child(what: str, folder: str, out: str) -> None:
     """Run one of the two; print seconds and the peak of memory over what imports alone took, bytes."""
     from oak_square.delivery.batch import find_sources
     from oak_square.delivery.preparing import Job, prepare
-    from oak_square.delivery.running import Run, deliver
+    from oak_square.delivery.run import Run
+    from oak_square.delivery.running import deliver
     from oak_square.sheet.text import parse_sheet
 
     sheet = parse_sheet(SHEET, "benchmark")

@@ -30,7 +30,7 @@ from oak_square.core.features import features_of
 from oak_square.core.scene import Asset
 from oak_square.delivery.pictures import pictures_of
 from oak_square.delivery.report import write_reports
-from oak_square.delivery.running import Run
+from oak_square.delivery.run import Run
 from oak_square.delivery.running import deliver as run_through
 from oak_square.demo import BATCH, SHEET
 from oak_square.steps.step import STEPS

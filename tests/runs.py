@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proving import prove
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.sheet.text import parse_sheet
 
 

@@ -19,11 +19,13 @@ from oak_square.delivery.batch import find_book, find_sources, told_apart
 from oak_square.delivery.documents import survey_document
 from oak_square.delivery.guessing import book_for
 from oak_square.delivery.proving import prove as proved
-from oak_square.delivery.running import Run, Unrecorded, deliver
+from oak_square.delivery.run import Run, Unrecorded
+from oak_square.delivery.running import deliver
 from oak_square.delivery.surveying import load_book, survey_batch
 from oak_square.formats.register import made
+from oak_square.sheet.dumping import sheet_words
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.text import parse_sheet, sheet_words, step_line
+from oak_square.sheet.text import parse_sheet, step_line
 
 __all__ = ["BadInput", "load_sheet", "prep", "prove", "survey"]
 

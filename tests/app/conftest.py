@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtCore import QEventLoop, QPoint, Qt, QTimer
 from PySide6.QtWidgets import QApplication
 
-from oak_square.app.session import worker
+from oak_square.app.session import memory, worker
 from oak_square.app.session.session import Session
 from oak_square.app.session.stamps import stamp_of
 from oak_square.app.view.bench import Bench
@@ -171,7 +171,7 @@ def _digest(path) -> str:
         return ""
 
 
-_REMEMBERED = Remembered(worker.read_bare, worker.clues_of)
+_REMEMBERED = Remembered(worker.read_bare, memory.clues_of)
 
 
 @pytest.fixture(autouse=True)
@@ -180,4 +180,4 @@ def remembered(request, monkeypatch):
     if request.node.get_closest_marker("anew"):
         return
     monkeypatch.setattr(worker, "read_bare", _REMEMBERED.read_bare)
-    monkeypatch.setattr(worker, "clues_of", _REMEMBERED.clues_of)
+    monkeypatch.setattr(memory, "clues_of", _REMEMBERED.clues_of)

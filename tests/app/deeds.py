@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QApplication
 
 from oak_square.core.boxes import asset_box, tree_box
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.delivery.surveying import receive
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.model import Sheet

@@ -13,7 +13,8 @@ from oak_square.steps.centre import Centre, MappingWords, Xyz
 from oak_square.steps.check import Between
 from oak_square.steps.form_hints import FORM_KINDS, FormHint, form_fields
 from oak_square.steps.pivot import PivotStep
-from oak_square.steps.step import STEPS, Channel, Effect, Length, Step
+from oak_square.steps.setting import Length
+from oak_square.steps.step import STEPS, Channel, Effect, Step
 
 
 class Dowel(MappingWords):

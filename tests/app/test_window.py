@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from oak_square.app.view import bench as bench_module
 from oak_square.app.widgets.batch_list import tick_rect
 from oak_square.core.boxes import asset_box
-from oak_square.sheet.text import dump_sheet
+from oak_square.sheet.dumping import dump_sheet
 from tests.patience import WAIT_MS
 from tests.runs import troubles
 

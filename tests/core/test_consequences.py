@@ -9,10 +9,10 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from oak_square.core.baking import baked
 from oak_square.core.consequences import consequences_of
 from oak_square.core.errors import Refused
 from oak_square.core.frames import axis_turn
-from oak_square.core.motion import baked
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.delivery.batch import find_sources

@@ -5,6 +5,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from oak_square.core.baking import baked, reset
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import Refused
 from oak_square.core.frames import AXES, Reading, translation
@@ -15,7 +16,7 @@ from oak_square.core.geometry import (
     write_directions,
     write_points,
 )
-from oak_square.core.motion import baked, carry, carry_all, reframe, reset, resize_all, with_reading
+from oak_square.core.motion import carry, carry_all, reframe, resize_all, with_reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from tests.strategies import (

@@ -19,7 +19,8 @@ from distributed import Client, LocalCluster
 from oak_square.core.errors import BadUsage
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.cluster import connected
-from oak_square.delivery.running import Run, Stopped, deliver
+from oak_square.delivery.run import Run, Stopped
+from oak_square.delivery.running import deliver
 from oak_square.delivery.workers import CRASHED
 from oak_square.demo import BATCH, SHEET
 from oak_square.sheet.text import parse_sheet

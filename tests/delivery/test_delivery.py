@@ -16,7 +16,8 @@ from oak_square.delivery import surveying
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proof import prove_asset
 from oak_square.delivery.proving import prove
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.delivery.surveying import receive, survey_source, surveyed
 from oak_square.demo import SHEET
 from oak_square.sheet.text import load_sheet, parse_sheet

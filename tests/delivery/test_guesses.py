@@ -9,7 +9,8 @@ import pytest
 
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.guessing import book_for
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.sheet.text import parse_sheet
 
 GUESS = (

@@ -14,7 +14,8 @@ from pathlib import Path
 import pytest
 
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb, write_gltf
 from tests.patience import WAIT_S

@@ -12,7 +12,8 @@ import pytest
 from oak_square.core.errors import BadUsage
 from oak_square.delivery import running as running_module
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.sheet.text import parse_sheet
 from tests.made import TRIANGLE
 

@@ -14,7 +14,8 @@ from oak_square.core.errors import BadUsage
 from oak_square.delivery import files as delivery_files
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.outbox import Outbox
-from oak_square.delivery.running import Run, Unrecorded, deliver
+from oak_square.delivery.run import Run, Unrecorded
+from oak_square.delivery.running import deliver
 from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb, write_gltf
 from tests.runs import through

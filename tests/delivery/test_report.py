@@ -17,7 +17,8 @@ from oak_square.delivery import pictures
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.pictures import pictures_of
 from oak_square.delivery.report import check_reports, write_reports
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.demo import BATCH
 from oak_square.sheet.text import parse_sheet
 from tests.made import triangle_document, write_glb

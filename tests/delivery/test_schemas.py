@@ -7,7 +7,8 @@ from pathlib import Path
 import pytest
 
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.demo import BATCH, SHEET
 from oak_square.sheet.text import load_sheet, parse_sheet
 

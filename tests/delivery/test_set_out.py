@@ -13,7 +13,8 @@ from pxr import Usd, UsdGeom
 
 from oak_square.core.errors import BadReference, BadSheet, BadUsage
 from oak_square.delivery.proving import prove
-from oak_square.sheet.text import dump_sheet, parse_sheet
+from oak_square.sheet.dumping import dump_sheet
+from oak_square.sheet.text import parse_sheet
 from tests.app import lockworks
 from tests.delivery.test_delivery import hashes, run
 

@@ -13,7 +13,8 @@ from pathlib import Path
 import pytest
 
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.demo import BATCH, SHEET
 from oak_square.sheet.text import parse_sheet
 from tests.formats.test_draco import squeezed

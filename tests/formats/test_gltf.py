@@ -7,9 +7,10 @@ import sys
 import numpy as np
 import pytest
 
+from oak_square.core.baking import baked
 from oak_square.core.errors import BadFile, Refused
 from oak_square.core.frames import WORKING, translation
-from oak_square.core.motion import baked, carry_all, reframe
+from oak_square.core.motion import carry_all, reframe
 from oak_square.formats.register import FORMATS
 from tests.made import GLOWING, TRIANGLE, accessor, glb, opened, triangle_document, write_glb, write_gltf
 from tests.strategies import world_points

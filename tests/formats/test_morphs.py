@@ -11,7 +11,8 @@ from oak_square.core.boxes import asset_box, node_box
 from oak_square.core.clips import morphed_points, sampled
 from oak_square.core.errors import BadFile
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.delivery.surveying import receive
 from oak_square.formats.gltf.accessors import dense
 from oak_square.formats.limits import LIMITS

@@ -14,7 +14,8 @@ import pytest
 from oak_square.delivery import proving, running
 from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proving import prove
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.delivery.surveying import survey_source
 from oak_square.demo import BATCH
 from oak_square.formats.register import FORMATS, Entry, format_of

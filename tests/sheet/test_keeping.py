@@ -7,9 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oak_square.demo import SHEET
+from oak_square.sheet.dumping import dump_sheet
 from oak_square.sheet.keeping import SheetText
 from oak_square.sheet.model import Deliver, Frame, Sheet
-from oak_square.sheet.text import dump_sheet, parse_sheet
+from oak_square.sheet.text import parse_sheet
 from oak_square.steps.step import STEPS
 
 TEXT = """# The autumn batch.

@@ -10,9 +10,10 @@ import pytest
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadSheet
 from oak_square.core.measuring import Anchor, Measure
+from oak_square.sheet.dumping import dump_sheet
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.measures import dump_measures, load_measures, measures_path
-from oak_square.sheet.text import dump_sheet, parse_sheet
+from oak_square.sheet.text import parse_sheet
 from tests.steps.test_steps import one_part
 
 SPAN = Measure(

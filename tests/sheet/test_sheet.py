@@ -10,9 +10,10 @@ from oak_square.core.frames import WORKING, Reading
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from oak_square.demo import SHEET
+from oak_square.sheet.dumping import dump_sheet
 from oak_square.sheet.evaluate import evaluate, unmatched_steps
 from oak_square.sheet.model import Deliver
-from oak_square.sheet.text import dump_sheet, load_sheet, parse_sheet
+from oak_square.sheet.text import load_sheet, parse_sheet
 from tests.strategies import solid_box
 
 HEAD = "prep-sheet: 1\nsteps:\n"

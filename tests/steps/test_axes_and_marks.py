@@ -18,10 +18,12 @@ from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import rotation_of
+from oak_square.sheet.dumping import dump_sheet
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.text import dump_sheet, parse_sheet
-from oak_square.steps.step import STEPS, Setting
+from oak_square.sheet.text import parse_sheet
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import STEPS
 from tests.bored import plate_asset
 from tests.steps.test_pivots_and_places import axes, lock_gate, node, pivot
 from tests.steps.test_steps import one_part

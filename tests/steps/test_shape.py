@@ -18,7 +18,8 @@ from oak_square.core.reshaping import fingerprint
 from oak_square.core.scene import Asset, Node
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.model import Deliver, Sheet
-from oak_square.steps.step import STEPS, Setting
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import STEPS
 from tests.strategies import assets, solid_box, world_points
 
 SIDES = {"left": (0, 0), "right": (0, 1), "bottom": (1, 0), "top": (1, 1), "back": (2, 0), "front": (2, 1)}

@@ -18,7 +18,8 @@ from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.model import Deliver, Sheet
 from oak_square.sheet.references import asset_called
 from oak_square.sheet.standings import Standings
-from oak_square.steps.step import NO_SUCH_NODE, STEPS, Setting
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import NO_SUCH_NODE, STEPS
 from tests.strategies import assets, solid_box, world_points
 
 EXAMPLES = [

@@ -31,7 +31,8 @@ from oak_square.delivery.guessing import book_for
 from oak_square.delivery.pictures import Pictured, pictures_of
 from oak_square.delivery.proving import Proved, prove
 from oak_square.delivery.report import check_reports, write_reports
-from oak_square.delivery.running import WOULD_STOP, Run, Stopped, Unrecorded, deliver
+from oak_square.delivery.run import Run, Stopped, Unrecorded
+from oak_square.delivery.running import WOULD_STOP, deliver
 from oak_square.delivery.watching import watching
 from oak_square.sheet.text import load_sheet, step_line
 

@@ -9,8 +9,9 @@ from oak_square.core.errors import DataTrouble, one_line
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source
 from oak_square.delivery.files import sha256_of
-from oak_square.delivery.outbox import Clash, Entry, Outbox, Staged, Wants, brought, check_free
+from oak_square.delivery.outbox import Entry, Outbox, check_free
 from oak_square.delivery.preparing import blank_entry
+from oak_square.delivery.staged import Clash, Staged, Wants, brought
 
 __all__ = ["Landing", "clashing"]
 

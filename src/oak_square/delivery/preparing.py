@@ -30,8 +30,8 @@ from oak_square.delivery.files import (
     take_away,
     write_chunks,
 )
-from oak_square.delivery.outbox import Staged
 from oak_square.delivery.proof_written import prove_written
+from oak_square.delivery.staged import Staged
 from oak_square.delivery.surveying import receive, size_json
 from oak_square.formats.limits import LIMITS
 from oak_square.formats.register import FORMATS

@@ -7,23 +7,24 @@ import multiprocessing
 import os
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import nullcontext
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from oak_square.core.errors import BadUsage, OakSquareError, Occupied, one_line
+from oak_square.core.errors import BadUsage, Occupied, one_line
 from oak_square.core.likely.answers import Answer
-from oak_square.core.size_book import SizeBook
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, check_outputs, conflicts, find_sources, output_of
 from oak_square.delivery.cluster import Crew, connected
 from oak_square.delivery.files import Digests
 from oak_square.delivery.guessing import guessed
 from oak_square.delivery.landing import Landing, clashing
-from oak_square.delivery.outbox import MANIFEST, TAKEN_AWAY, Entry, Landed, Outbox, Staged
+from oak_square.delivery.outbox import MANIFEST, Entry, Outbox
 from oak_square.delivery.preparing import Job, blank_entry, prepare
 from oak_square.delivery.proof_written import COMPARED, NOT_COMPARED
+from oak_square.delivery.run import Run, Stopped, Unrecorded
 from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out, write_set_out
+from oak_square.delivery.staged import Landed, Staged
 from oak_square.delivery.workers import fitting, in_processes
 from oak_square.formats.register import FORMATS
 from oak_square.sheet.evaluate import unmatched_steps
@@ -32,79 +33,12 @@ from oak_square.sheet.references import named_assets, referred_to
 from oak_square.steps.step import NO_SUCH_NODE
 from oak_square.version import __version__
 
-__all__ = ["MANIFEST", "WOULD_STOP", "Run", "Stopped", "Unrecorded", "deliver"]
+__all__ = ["MANIFEST", "WOULD_STOP", "deliver"]
 
 WOULD_STOP = say("it would stop: ")
 """What warnings of a dry run begin with that tell of what the run itself would not begin over."""
 _MANY_BYTES = 64_000_000
 Progress = Callable[[int, int, Entry], None]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Run:
-    """A request to deliver a batch.
-
-    Attributes
-    ----------
-    sources : tuple of Source
-    sheet : Sheet
-    sheet_bytes : bytes
-        The sheet's file, for its hash.
-    out : Path
-    jobs : int
-        Processes; 0 chooses by the batch's size. With a scheduler, how many assets are under way at once; 0 for all
-        that its workers take.
-    scheduler : str
-        Where a Dask scheduler is, or `local:N`; empty to work in processes of this machine.
-    dry, replace, resume : bool
-    known : tuple of Source
-        Further assets that steps may name, not delivered themselves.
-    keeps : bool
-        What an earlier run of the same sheet delivered stays in the manifest though its source is not among `sources`,
-        and models in `out` that no run tells of are warned of.
-    book : SizeBook, optional
-        What lies in the batch's folder, for guesses.
-    digests : Digests
-        Shared by runs one after the other, so that what nobody touched in between is not read again.
-    """
-
-    sources: tuple[Source, ...]
-    sheet: Sheet
-    sheet_bytes: bytes
-    out: Path
-    jobs: int = 1
-    scheduler: str = ""
-    dry: bool = False
-    replace: bool = False
-    resume: bool = False
-    known: tuple[Source, ...] = ()
-    keeps: bool = False
-    book: SizeBook | None = None
-    digests: Digests = field(default_factory=Digests)
-
-
-class Stopped(KeyboardInterrupt):
-    """A run that was stopped `by` its user: `manifest` tells of what had landed by then, of `total` assets."""
-
-    def __init__(self, manifest: dict[str, Any], total: int, by: KeyboardInterrupt) -> None:
-        super().__init__()
-        self.by = by
-        self.manifest = manifest
-        self.total = total
-
-
-class Unrecorded(OakSquareError):
-    """A run whose manifest could not be written: `manifest` is what it would say; whether that `stands`."""
-
-    options = say(", --resume goes on")
-
-    def __init__(self, manifest: dict[str, Any], why: str) -> None:
-        self.stands = why != TAKEN_AWAY
-        also = say("; what was delivered stands") if self.stands else ""
-        super().__init__(
-            one_line(say("{manifest} can't be written: {why}{also}", manifest=MANIFEST, why=why, also=also))
-        )
-        self.manifest = manifest
 
 
 def deliver(

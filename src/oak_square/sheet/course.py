@@ -18,7 +18,8 @@ from oak_square.core.scene import Asset
 from oak_square.core.skins import bent_skin, parted_skin
 from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
-from oak_square.steps.step import Setting, Step
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import Step
 
 __all__ = ["Course", "Prepared", "StepOutcome"]
 

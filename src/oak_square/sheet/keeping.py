@@ -19,8 +19,9 @@ from ruamel.yaml.error import ReusedAnchorWarning, YAMLError
 from ruamel.yaml.mergevalue import merge_attrib
 
 from oak_square.core.errors import BadSheet
+from oak_square.sheet.dumping import dump_sheet
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.text import dump_sheet, parse_sheet
+from oak_square.sheet.text import parse_sheet
 
 __all__ = ["SheetText"]
 

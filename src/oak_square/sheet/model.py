@@ -20,7 +20,8 @@ from oak_square.formats.register import made
 from oak_square.sheet.set_out import SetOut
 from oak_square.steps.bring import SheetDirection, direction
 from oak_square.steps.centre import MarkName, Xyz
-from oak_square.steps.step import Length, NamedFrame, Setting, Step
+from oak_square.steps.setting import Length, NamedFrame, Setting
+from oak_square.steps.step import Step
 
 __all__ = ["Deliver", "Frame", "Mark", "Sheet", "named_in"]
 

@@ -18,7 +18,7 @@ from oak_square.core.lengths import parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.setting_out import row_shifts
 from oak_square.core.words import say
-from oak_square.steps.step import Length, Setting
+from oak_square.steps.setting import Length, Setting
 
 __all__ = ["Row", "SetOut", "Stood"]
 

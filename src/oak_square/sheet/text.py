@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import warnings
 from collections.abc import Mapping
-from io import StringIO
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -12,22 +10,19 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 from ruamel.yaml import YAML
 from ruamel.yaml.comments import CommentedMap, CommentedSeq
-from ruamel.yaml.error import MarkedYAMLError, ReusedAnchorWarning, YAMLError
-from ruamel.yaml.events import AliasEvent, CollectionEndEvent, CollectionStartEvent, NodeEvent
 
 from oak_square.core.errors import BadSheet, did_you_mean
 from oak_square.core.words import say
 from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
+from oak_square.sheet.parsing import MOST_VALUES, parse_yaml, plain_containers
 from oak_square.sheet.set_out import SetOut
 from oak_square.steps.step import STEPS, Step
 
-__all__ = ["dump_sheet", "in_words", "load_sheet", "parse_sheet", "sheet_words", "step_line"]
+__all__ = ["in_words", "load_sheet", "parse_sheet", "step_line"]
 
 M = TypeVar("M", bound=BaseModel)
 
 _MOST_BYTES = 4_000_000
-_MOST_VALUES = 200_000
-_DEEPEST = 20
 
 
 def load_sheet(path: Path) -> tuple[Sheet, bytes]:
@@ -64,7 +59,7 @@ def parse_sheet(text: str, file: str) -> Sheet:
     BadSheet
         With the line of the first mistake.
     """
-    raw = _parse_yaml(text, file)
+    raw = parse_yaml(text, file)
     return _Reader(file).sheet(raw)
 
 
@@ -72,85 +67,6 @@ def step_line(data: bytes, number: int | None) -> int | None:
     """Return the line that step `number`, counting from 1, begins on in a sheet that was read."""
     steps = YAML(typ="rt").load(data.decode("utf-8-sig")).get("steps")
     return None if number is None else _item_line(steps, number - 1)
-
-
-def _parse_yaml(text: str, file: str) -> CommentedMap:
-    try:
-        _check_events(text, file)
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore", ReusedAnchorWarning)  # one may be given anew: the last holds
-            raw = YAML(typ="rt").load(text)
-    except MarkedYAMLError as error:
-        mark = error.problem_mark or error.context_mark
-        raise BadSheet(
-            file, None if mark is None else mark.line + 1, str(error.problem or say("is no YAML"))
-        ) from error
-    except (YAMLError, ValueError, RecursionError) as error:
-        raise BadSheet(file, None, say("is no YAML: {splitline}", splitline=str(error).splitlines()[0])) from error
-    if not isinstance(raw, CommentedMap):
-        raise BadSheet(file, 1, say("is no prep sheet: it should start with 'prep-sheet: 1'"))
-    return raw
-
-
-def _check_events(text: str, file: str) -> None:
-    """Look through a text before anything is built of it.
-
-    Raises
-    ------
-    BadSheet
-        If it has a tag, which asks for something other than plain values; if an alias stands inside what it names; or
-        if aliases unfold to more values than a sheet may have: with the line.
-    """
-    sizes: dict[str, int] = {}
-    open_since: list[tuple[str | None, int]] = []
-    total = 0
-    for event in YAML(typ="safe", pure=True).parse(text):
-        line = event.start_mark.line + 1
-        if isinstance(event, AliasEvent):
-            if event.anchor not in sizes:
-                raise BadSheet(file, line, say("'*{anchor}' stands inside what it names", anchor=event.anchor))
-            total += sizes[event.anchor]
-        elif isinstance(event, NodeEvent):
-            tag = getattr(event, "tag", None)
-            if tag is not None and str(tag) != "!":
-                raise BadSheet(file, line, say("the tag '{tag}' is not read: a sheet holds plain values", tag=tag))
-            total += 1
-            if isinstance(event, CollectionStartEvent):
-                open_since.append((event.anchor, total))
-            elif event.anchor is not None:
-                sizes[event.anchor] = 1
-        elif isinstance(event, CollectionEndEvent):
-            anchor, since = open_since.pop()
-            if anchor is not None:
-                sizes[anchor] = total - since + 1
-        if total > _MOST_VALUES or len(open_since) > _DEEPEST:
-            raise BadSheet(
-                file,
-                line,
-                say(
-                    "unfolds to over {_most_values} values, or over {_deepest} deep",
-                    _most_values=_MOST_VALUES,
-                    _deepest=_DEEPEST,
-                ),
-            )
-
-
-def _plain_containers(value: Any, budget: list[int], depth: int = 0) -> Any:
-    """Return plain containers; the budget stops aliases that unfold without end."""
-    budget[0] -= 1
-    if budget[0] < 0 or depth > _DEEPEST:
-        raise ValueError(say("unfolds to too many values"))
-    if isinstance(value, dict):
-        return {str(k): _plain_containers(v, budget, depth + 1) for k, v in value.items()}
-    if isinstance(value, list):
-        return [_plain_containers(v, budget, depth + 1) for v in value]
-    if isinstance(value, bool) or value is None:
-        return value
-    if isinstance(value, int):
-        return int(value)
-    if isinstance(value, float):
-        return float(value)
-    return str(value)
 
 
 class _Reader:
@@ -164,7 +80,7 @@ class _Reader:
 
     def sheet(self, raw: CommentedMap) -> Sheet:
         try:
-            plain = _plain_containers(raw, [_MOST_VALUES])
+            plain = plain_containers(raw, [MOST_VALUES])
         except (ValueError, OverflowError) as error:
             raise self.fail(None, str(error)) from error
         known = ("prep-sheet", "title", "deliver", "datums", "berths", "marks", "set-out", "steps")
@@ -404,47 +320,3 @@ def in_words(kind: type[BaseModel], words: Any) -> str:
     except ValidationError as error:
         return _in_words(error.errors()[0], kind)
     return ""
-
-
-def sheet_words(sheet: Sheet) -> dict[str, Any]:
-    """Return the sheet as plain words, as people type them: what it means anyway is left out."""
-    top: dict[str, Any] = {"prep-sheet": 1}
-    if sheet.title:
-        top["title"] = sheet.title
-    deliver = sheet.deliver.model_dump(exclude_defaults=True)
-    if deliver:
-        top["deliver"] = deliver
-    for key in ("datums", "berths", "marks"):
-        named: Mapping[str, BaseModel] = getattr(sheet, key)
-        if named:
-            top[key] = {name: model.model_dump(exclude_defaults=True) for name, model in named.items()}
-    if sheet.set_out is not None:
-        top["set-out"] = sheet.set_out.model_dump(by_alias=True, exclude_defaults=True)
-    return top | {"steps": [step.words() for step in sheet.steps]}
-
-
-def dump_sheet(sheet: Sheet) -> str:
-    """Return the sheet as YAML, one step a line, in the form people type."""
-    yaml = YAML()
-    yaml.default_flow_style = False
-    yaml.width = 4096
-    yaml.indent(mapping=2, sequence=4, offset=2)
-    top = CommentedMap(sheet_words(sheet))
-    if "deliver" in top:
-        top["deliver"] = _on_one_line(top["deliver"])
-    for key in ("datums", "berths", "marks"):
-        if key in top:
-            top[key] = CommentedMap({name: _on_one_line(words) for name, words in top[key].items()})
-    if "set-out" in top:
-        told = top["set-out"].items()
-        top["set-out"] = CommentedMap({k: _on_one_line(v) if k in ("at", "row") else v for k, v in told})
-    top["steps"] = CommentedSeq(_on_one_line(words) for words in top["steps"])
-    out = StringIO()
-    yaml.dump(top, out)
-    return out.getvalue()
-
-
-def _on_one_line(words: Mapping[str, Any]) -> CommentedMap:
-    found = CommentedMap(words)
-    found.fa.set_flow_style()
-    return found

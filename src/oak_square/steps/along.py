@@ -11,7 +11,8 @@ from oak_square.core.errors import Refused
 from oak_square.core.scene import Asset
 from oak_square.core.words import counted, say
 from oak_square.steps.centre import DatumName
-from oak_square.steps.step import Setting, own_axes
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import own_axes
 
 __all__ = ["NODE_AXES", "Along", "along_axes", "along_sides", "along_words"]
 

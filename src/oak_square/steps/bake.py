@@ -6,13 +6,14 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from oak_square.core.baking import baked
 from oak_square.core.consequences import KINDS_OF_CONSEQUENCE, Consequence, consequences_of
 from oak_square.core.lengths import format_length
-from oak_square.core.motion import baked
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import counted, joined, say
-from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Step, registered, unclean_nodes
 
 _TOLD: tuple[Literal["axes", "pivot", "mirror", "shear"], ...] = ("axes", "pivot", "mirror", "shear")
 """What a bake warns of; whoever writes the file tells of clips and of geometry that comes apart."""

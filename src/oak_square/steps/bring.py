@@ -15,7 +15,8 @@ from oak_square.core.shapes import smallest_turn
 from oak_square.core.terms import term
 from oak_square.core.words import numbers_in_a_row, say
 from oak_square.steps.centre import MarkName
-from oak_square.steps.step import Setting, own_axes
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import own_axes
 
 __all__ = [
     "Bring",

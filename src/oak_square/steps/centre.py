@@ -15,7 +15,7 @@ from oak_square.core.frames import SIDES
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import joined, number, numbers_in_a_row, say
-from oak_square.steps.step import Length, Setting
+from oak_square.steps.setting import Length, Setting
 
 __all__ = [
     "AXIS_SIDES",

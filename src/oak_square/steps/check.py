@@ -28,7 +28,8 @@ from oak_square.core.tolerances import (
 )
 from oak_square.core.words import joined, say
 from oak_square.steps.form_hints import FormHint
-from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Length, Setting, Step, is_unit, registered, said
+from oak_square.steps.setting import Length, Setting, is_unit, said
+from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Step, registered
 
 Array = NDArray[np.float64]
 

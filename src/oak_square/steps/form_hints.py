@@ -15,7 +15,8 @@ from pydantic.fields import FieldInfo
 from oak_square.core.terms import term
 from oak_square.steps.centre import DatumName, MarkName, PartName
 from oak_square.steps.edited import SHARED
-from oak_square.steps.step import Length, Step
+from oak_square.steps.setting import Length
+from oak_square.steps.step import Step
 
 __all__ = ["FORM_KINDS", "FormField", "FormHint", "form_fields"]
 

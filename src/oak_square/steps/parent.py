@@ -11,7 +11,8 @@ from oak_square.core.motion import rehung
 from oak_square.core.scene import Asset
 from oak_square.core.words import one_or_many, say
 from oak_square.steps.form_hints import FormHint
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, registered
 
 _TO = FormHint(
     word=say("hang from"), kind="node", tip=say("What is aimed at hangs from that node from then on; nothing moves")

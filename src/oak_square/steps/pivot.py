@@ -31,7 +31,8 @@ from oak_square.steps.pivot_at import (
     spot_points,
 )
 from oak_square.steps.pivot_axes import Axes, axes_turn, axes_words
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, registered
 
 Array = NDArray[np.float64]
 KINDS = {"parts": ("part",), "groups": ("group",), "all": ("part", "group")}

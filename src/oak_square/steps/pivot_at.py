@@ -31,7 +31,8 @@ from oak_square.steps.centre import (
     points_on_boxes,
     spot_words,
 )
-from oak_square.steps.step import Setting, own_axes, said
+from oak_square.steps.setting import Setting, said
+from oak_square.steps.step import own_axes
 
 __all__ = [
     "OF_NODES",

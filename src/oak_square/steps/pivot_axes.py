@@ -16,7 +16,8 @@ from oak_square.core.words import joined, numbers_in_a_row, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, To, bring_turn, direction_words
 from oak_square.steps.centre import DatumName, MappingWords
-from oak_square.steps.step import Setting, own_axes, unit_axes
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import own_axes, unit_axes
 
 __all__ = ["Axes", "axes_turn", "axes_words"]
 

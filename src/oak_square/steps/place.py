@@ -36,7 +36,8 @@ from oak_square.steps.centre import (
     point_on_box,
     spot_words,
 )
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
+from oak_square.steps.setting import Length, Setting, said
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, registered
 
 Array = NDArray[np.float64]
 Axis = Literal["x", "y", "z"]

@@ -6,11 +6,12 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from oak_square.core.motion import reset
+from oak_square.core.baking import reset
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import counted, joined, say
-from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Setting, Step, registered, unclean_nodes
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import NO_SUCH_NODE, Channel, Effect, Step, registered, unclean_nodes
 
 
 @registered

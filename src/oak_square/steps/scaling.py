@@ -17,7 +17,7 @@ from oak_square.core.terms import term
 from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_FACTOR
 from oak_square.core.words import joined, say
 from oak_square.steps.along import Along, along_axes
-from oak_square.steps.step import Length, Setting
+from oak_square.steps.setting import Length, Setting
 
 __all__ = ["Factor", "Keep", "Positive", "factor_words", "factors_along", "factors_to", "ratio", "scaled_about"]
 

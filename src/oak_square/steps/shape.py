@@ -23,7 +23,8 @@ from oak_square.core.words import counted, joined, numbers_in_a_row, say
 from oak_square.steps.along import NODE_AXES, Along, along_axes, along_sides, along_words
 from oak_square.steps.centre import OF_SEVERAL, Centre, Xyz, centre_point, centre_words
 from oak_square.steps.scaling import Factor, Keep, Positive, factor_words, factors_along, factors_to, scaled_about
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Length, Setting, Step, registered, said
+from oak_square.steps.setting import Length, Setting, said
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, registered
 from oak_square.steps.take import Extent, Take, take_words, taken
 
 Array = NDArray[np.float64]

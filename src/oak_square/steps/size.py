@@ -26,7 +26,8 @@ from oak_square.steps.scaling import (
     ratio,
     scaled_about,
 )
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered, said
+from oak_square.steps.setting import Setting, said
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, registered
 
 Array = NDArray[np.float64]
 

@@ -14,7 +14,8 @@ from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Mesh, Node
 from oak_square.core.words import say
 from oak_square.steps.form_hints import FormHint
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, registered
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, registered
 
 _INTO = FormHint(
     choices=(

@@ -4,24 +4,23 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
-from functools import cache, lru_cache
+from functools import lru_cache
 from pathlib import PurePosixPath
-from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
+from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from oak_square.core.errors import BadLength, Failed, Refused, did_you_mean
-from oak_square.core.frames import Reading, axis_turn
-from oak_square.core.lengths import UNITS, parse_length
-from oak_square.core.marks import Found, MarkLook, find_mark
+from oak_square.core.errors import Refused
+from oak_square.core.frames import Reading
 from oak_square.core.placement import Placement, is_singular, turn_degrees
-from oak_square.core.tolerances import EXACT_CHANNEL, GREATEST_UNIT_M, LEAST_UNIT_M, SAME_PLACE, TINY
-from oak_square.core.words import number, say
+from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE, TINY
+from oak_square.core.words import say
+from oak_square.steps.setting import Setting
 
 if TYPE_CHECKING:
     from oak_square.core.likely.answers import Answer
@@ -32,15 +31,10 @@ __all__ = [
     "STEPS",
     "Channel",
     "Effect",
-    "Length",
-    "NamedFrame",
-    "Setting",
     "Step",
-    "is_unit",
     "nodes_named",
     "own_axes",
     "registered",
-    "said",
     "unclean_nodes",
     "unit_axes",
 ]
@@ -49,183 +43,8 @@ Array = NDArray[np.float64]
 Channel = Literal["rotation", "scale", "location"]
 
 
-def said(length: float | str | None) -> str:
-    """Return a length as a card says it: as it was typed, numbers without needless digits."""
-    return number(f"{length:g}" if isinstance(length, int | float) else str(length))
-
-
-def _is_length(value: float | str) -> float | str:
-    try:
-        parse_length(value, bare=1.0, module=1.0)
-    except BadLength as error:
-        raise ValueError(str(error)) from error
-    return value
-
-
-_WORDS = ("declared", "guess")
-
-
-def is_unit(value: float | str) -> float | str:
-    """Return `value` when it names a unit, or is metres per unit.
-
-    Raises
-    ------
-    ValueError
-        If it is neither; the nearest unit is suggested.
-    """
-    if isinstance(value, str):
-        if value not in UNITS and value not in _WORDS:
-            hint = did_you_mean(value, [*UNITS, *_WORDS]) or say(" (units are {units})", units=", ".join(UNITS))
-            raise ValueError(say("'{value}' is no unit{hint}", value=value, hint=hint))
-    elif not (LEAST_UNIT_M <= value <= GREATEST_UNIT_M):
-        raise ValueError(say("metres per unit must be a positive number, not {value}", value=value))
-    return value
-
-
 NO_SUCH_NODE = say("no node of that name")
 """The detail of a step whose `parts` name nothing in an asset; the batch warns when that is so in all of them."""
-
-Length = Annotated[int | float | str, BeforeValidator(_is_length)]
-"""A length as the sheet writes it: a number in the delivery unit, or text that may carry its own."""
-
-
-@cache
-def _delivery_axes(up: str) -> Array:
-    front = "+Z" if up == "Y" else "-Y"
-    axes = Reading(metres_per_unit=1.0, up=f"+{up}", front=front, source="sheet").rotation
-    axes.setflags(write=False)
-    return axes
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class NamedFrame:
-    """A named frame of the sheet: world from frame, shape (4, 4), working frame; at a mark's point where it has one."""
-
-    frame: Array
-    mark: str | None = None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Setting:
-    """What the sheet tells every step.
-
-    Attributes
-    ----------
-    unit : float, metres
-        One delivery unit.
-    up : {"Y", "Z"}
-        The delivery axis that is up.
-    module : float, metres, optional
-    others : callable, optional
-        Returns another asset of the batch as it stands before the step that asks; None where none is called so.
-    datums, berths : mapping of name to NamedFrame
-        The sheet's named frames.
-    marks : mapping of name to MarkLook
-        The sheet's marks.
-    """
-
-    unit: float = 1.0
-    up: str = "Y"
-    module: float | None = None
-    others: Callable[[str], Asset | None] | None = None
-    datums: Mapping[str, NamedFrame] = field(default_factory=dict)
-    berths: Mapping[str, NamedFrame] = field(default_factory=dict)
-    marks: Mapping[str, MarkLook] = field(default_factory=dict)
-
-    def other(self, name: str) -> Asset:
-        """Return the asset of that path or name as it stands before this step.
-
-        Raises
-        ------
-        DataTrouble
-            If there is none, or it comes to nothing.
-        """
-        if self.others is None:
-            raise Failed(say("there is no batch to find '{name}' in", name=name))
-        found = self.others(name)
-        if found is None:
-            raise Failed(say("there is no asset '{name}' in the batch", name=name))
-        return found
-
-    def datum(self, name: str, asset: Asset, node: int | None = None) -> Array:
-        """Return a named frame of the sheet, world from datum, shape (4, 4), as it is for an asset as it stands.
-
-        Parameters
-        ----------
-        node : int, optional
-            The node that a step goes through: a mark may be its own.
-
-        Raises
-        ------
-        DataTrouble
-            If the sheet declares none of that name, or the mark it is at is not found.
-        """
-        if name not in self.datums:
-            raise Failed(
-                say(
-                    "the sheet declares no datum '{name}'{did_you_mean}",
-                    name=name,
-                    did_you_mean=did_you_mean(name, self.datums),
-                )
-            )
-        return self._frame(self.datums[name], asset, node)
-
-    def berth(self, name: str, asset: Asset, node: int | None = None) -> Array:
-        """Return a named place of the sheet, world from berth, shape (4, 4); as `datum`."""
-        if name not in self.berths:
-            raise Failed(
-                say(
-                    "the sheet declares no berth '{name}'{did_you_mean}",
-                    name=name,
-                    did_you_mean=did_you_mean(name, self.berths),
-                )
-            )
-        return self._frame(self.berths[name], asset, node)
-
-    def _frame(self, named: NamedFrame, asset: Asset, node: int | None) -> Array:
-        if named.mark is None:
-            return named.frame
-        frame = named.frame.copy()
-        frame[:3, 3] = self.mark(named.mark, asset, node).point
-        return frame
-
-    def mark(self, name: str, asset: Asset, node: int | None = None) -> Found:
-        """Return where a mark of the sheet is on an asset as it stands; `node` as for `datum`.
-
-        Raises
-        ------
-        DataTrouble
-            If the sheet declares none of that name, or it is not found.
-        """
-        if name not in self.marks:
-            raise Failed(
-                say(
-                    "the sheet declares no mark '{name}'{did_you_mean}",
-                    name=name,
-                    did_you_mean=did_you_mean(name, self.marks),
-                )
-            )
-        return find_mark(asset, self.marks[name], node)
-
-    def metres(self, value: float | str) -> float:
-        """Return a sheet length in metres."""
-        return parse_length(value, bare=self.unit, module=self.module)
-
-    @property
-    def working_from_delivery(self) -> Array:
-        """The (3, 3) rotation from delivery axes to working axes."""
-        return _delivery_axes(self.up)
-
-    def turned(self, by: Sequence[float]) -> Array:
-        """Return the delivery axes turned by degrees about x, then y, then z, as working axes, shape (3, 3)."""
-        x, y, z = (axis_turn(k, angle) for k, angle in enumerate(by))
-        found: Array = self.working_from_delivery @ z @ y @ x
-        return found
-
-    def point(self, values: Sequence[float | str]) -> Array:
-        """Return three sheet lengths along the delivery axes as a working point, metres."""
-        moved: Array = self.working_from_delivery @ np.array([self.metres(v) for v in values])
-        return moved
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -22,7 +22,7 @@ from oak_square.core.tolerances import SAME_PLACE
 from oak_square.core.topology import topology
 from oak_square.core.words import capital, counted, say
 from oak_square.steps.centre import MappingWords, MarkName
-from oak_square.steps.step import Length, Setting, said
+from oak_square.steps.setting import Length, Setting, said
 
 __all__ = [
     "Extent",

@@ -25,7 +25,8 @@ from oak_square.core.words import counted, joined, say
 from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
 from oak_square.steps.centre import OF_SEVERAL, Centre, MappingWords, centre_point, centre_words
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Setting, Step, own_axes, registered
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, own_axes, registered
 from oak_square.steps.way import GUESS, taken_way
 
 Array = NDArray[np.float64]

@@ -15,7 +15,8 @@ from oak_square.core.likely.suspects import unit_evidence
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import joined, number, say
-from oak_square.steps.step import Effect, Setting, Step, is_unit, registered
+from oak_square.steps.setting import Setting, is_unit
+from oak_square.steps.step import Effect, Step, registered
 
 
 @registered

@@ -18,7 +18,7 @@ from oak_square.core.lengths import point_in
 from oak_square.core.marking import MARKABLE
 from oak_square.core.shapes import nearest_right_angles, smallest_turn
 from oak_square.core.words import say
-from oak_square.steps.step import Setting
+from oak_square.steps.setting import Setting
 
 __all__ = ["DatumDesk"]
 

@@ -20,7 +20,8 @@ from oak_square.core.scene import Asset
 from oak_square.core.words import say
 from oak_square.steps.along import Along, along_axes, along_sides
 from oak_square.steps.centre import Centre, centre_point, centre_words
-from oak_square.steps.step import Setting, Step
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import Step
 
 __all__ = ["AboutChoice", "HeldNodes", "about_choices", "along_choices", "hold_of"]
 

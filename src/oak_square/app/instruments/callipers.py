@@ -11,7 +11,8 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen
 
 from oak_square.app.facts.hold import HeldNodes
-from oak_square.app.instruments.holder import Handle, Holder, rounded, started, written
+from oak_square.app.instruments.handles import Handle, rounded, written
+from oak_square.app.instruments.holder import Holder, started
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPen
 
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
 from oak_square.app.instruments.aims import ClickTarget, aim_at
-from oak_square.app.instruments.holder import plate
+from oak_square.app.instruments.handle_plate import plate
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import PutDatum, Redraw, Wish
 from oak_square.app.view.overlay import Canvas

@@ -11,7 +11,8 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen, QPolygonF
 
 from oak_square.app.facts.hold import HeldNodes
-from oak_square.app.instruments.holder import LETTERS, Handle, Holder, reach_of, started
+from oak_square.app.instruments.handles import Handle, reach_of
+from oak_square.app.instruments.holder import LETTERS, Holder, started
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing

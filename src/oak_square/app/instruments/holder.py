@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFontMetricsF, QPen
+from PySide6.QtCore import QPointF, Qt
 
 from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.instruments.aims import ClickTarget, aim_at
+from oak_square.app.instruments.handle_plate import describe_axes, plate
+from oak_square.app.instruments.handles import Handle
 from oak_square.app.instruments.instrument import Instrument, Scene
 from oak_square.app.instruments.wishes import (
     CentreAt,
@@ -30,52 +30,15 @@ from oak_square.app.instruments.wishes import (
 )
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
-from oak_square.app.widgets.theme import colour, font
-from oak_square.core.dragging import away_from
 from oak_square.core.errors import BadLength
-from oak_square.core.shown_units import ShownUnit
-from oak_square.core.terms import along_word
-from oak_square.core.tolerances import SPECK
 from oak_square.core.words import say
 
-__all__ = ["LETTERS", "Handle", "Holder", "plate", "reach_of", "rounded", "started", "written"]
+__all__ = ["LETTERS", "Holder", "started"]
 
 Array = NDArray[np.float64]
 LETTERS = "xyz"
 _HIT = 10.0  # pixels to either side of a handle: 20 in all
 _TYPED = set("0123456789.,+-−*/%='\" ")
-
-
-def written(metres: float, unit: ShownUnit) -> str:
-    """Return a length as a step says it: in the unit shown, to twelve digits; modules in metres."""
-    return f"{float(f'{metres:.12g}'):.12g} m" if unit.kind == "mod" else unit.exact(metres)
-
-
-def rounded(metres: float, lens: Lens, at: Array) -> float:
-    """Return a dragged length without the digits that a pixel can't tell: a round number of a tenth of its size."""
-    pixel = reach_of(lens, at, 1.0)
-    step = 10.0 ** np.floor(np.log10(max(pixel, SPECK)))
-    return float(np.round(metres / step) * step)
-
-
-def reach_of(lens: Lens, at: Array, pixels: float) -> float:
-    """Return how long something at a world point must be, metres, to be so many pixels long in the picture."""
-    depth = max(float(lens.seen(at[None])[0, 2]), SPECK)
-    per_pixel = lens.camera.metres_per_pixel(lens.height)
-    return pixels * per_pixel * (depth / lens.camera.distance if lens.camera.flat_m is None else 1.0)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Handle:
-    """Something to take hold of: which axes it goes along, and the pixels it is drawn at, shape (N, 2): a line."""
-
-    name: str
-    axes: tuple[int, ...]
-    line: Array
-
-    def away(self, x: float, y: float) -> float:
-        """Return how far a pixel is from it."""
-        return away_from(self.line, np.array([x, y]))
 
 
 class Holder(Instrument, ABC):
@@ -178,7 +141,7 @@ class Holder(Instrument, ABC):
             "{word}: {pivots}along {axes}{about}  ·  drag, or type {example}  ·  Esc",
             word=self.word,
             pivots=pivots,
-            axes=_axes_said(hold),
+            axes=describe_axes(hold),
             about=about,
             example=self.example,
         )
@@ -402,33 +365,6 @@ class Holder(Instrument, ABC):
 def _is_same(one: HeldNodes, other: HeldNodes | None) -> bool:
     """Tell whether the same thing is held."""
     return other is not None and (one.asset.file, one.nodes, one.datum) == (other.asset.file, other.nodes, other.datum)
-
-
-def _axes_said(hold: HeldNodes) -> str:
-    told = {
-        "world": say("world axes"),
-        "own": say("own axes"),
-        "parent": say("parent axes"),
-        "view": say("view axes"),
-    }
-    return told[hold.along] if hold.along in told else along_word(hold.along)
-
-
-def plate(canvas: Canvas, at: QPointF, text: str, *, strong: bool = False) -> QRectF:
-    """Write words on a small plate, kept inside the picture; return where it is."""
-    painter, lens = canvas.painter, canvas.lens
-    painter.setFont(font(13, semibold=True))
-    wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 16
-    left = min(max(at.x(), 6.0), lens.width - wide - 6.0)
-    top = min(max(at.y(), 6.0), lens.height - 30.0)
-    room = QRectF(left, top, wide, 24)
-    painter.setPen(QPen(colour("verdigris" if strong else "oak-deep"), 1.6 if strong else 1))
-    painter.setBrush(colour("card", 245))
-    painter.drawRoundedRect(room, 4, 4)
-    painter.setPen(colour("ink"))
-    painter.drawText(room, Qt.AlignmentFlag.AlignCenter, text)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    return room
 
 
 def started(hold: HeldNodes, do: str, own: Sequence[str]) -> Mapping[str, Any]:

@@ -12,7 +12,7 @@ from PySide6.QtGui import QPen
 
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
 from oak_square.app.instruments.aims import ClickTarget, Target, aims_at
-from oak_square.app.instruments.holder import plate
+from oak_square.app.instruments.handle_plate import plate
 from oak_square.app.instruments.instrument import Instrument, Scene, registered
 from oak_square.app.instruments.wishes import (
     HangAt,

@@ -13,7 +13,8 @@ from PySide6.QtGui import QPen, QPolygonF
 
 from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.instruments.aims import ClickTarget
-from oak_square.app.instruments.holder import LETTERS, Handle, Holder, reach_of, rounded, started, written
+from oak_square.app.instruments.handles import Handle, reach_of, rounded, written
+from oak_square.app.instruments.holder import LETTERS, Holder, started
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.instruments.pairs import Pairs
 from oak_square.app.instruments.snap import Snap, draw_snap, grip_of, snap_at, still_box

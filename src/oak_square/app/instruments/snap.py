@@ -13,7 +13,7 @@ from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.facts.picture import Shape
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
 from oak_square.app.instruments.aims import ClickTarget, Target, aims_at
-from oak_square.app.instruments.holder import plate
+from oak_square.app.instruments.handle_plate import plate
 from oak_square.app.instruments.instrument import Scene
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen
 
-from oak_square.app.instruments.holder import plate
+from oak_square.app.instruments.handle_plate import plate
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import TryWords, Wish
 from oak_square.app.view.overlay import Canvas, Lens

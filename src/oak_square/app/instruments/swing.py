@@ -13,7 +13,9 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen, QPolygonF
 
 from oak_square.app.facts.hold import HeldNodes
-from oak_square.app.instruments.holder import LETTERS, plate, reach_of
+from oak_square.app.instruments.handle_plate import plate
+from oak_square.app.instruments.handles import reach_of
+from oak_square.app.instruments.holder import LETTERS
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import EndSwing, LetGo, PickNode, Redraw, SwingTo, Wish
 from oak_square.app.view.overlay import Canvas, Lens

@@ -26,7 +26,8 @@ from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGE_HELP, stage_name
 from oak_square.core.words import say
 from oak_square.steps.edited import own_words
-from oak_square.steps.step import STEPS, Setting, Step
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["PanelColumn"]
 

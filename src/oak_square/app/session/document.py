@@ -13,9 +13,9 @@ from oak_square.core.measuring import Measure
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import SizeBook
 from oak_square.delivery.batch import Source
+from oak_square.sheet.dumping import dump_sheet
 from oak_square.sheet.keeping import SheetText
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.text import dump_sheet
 from oak_square.steps.step import Step
 
 __all__ = ["BatchRow", "Document", "History", "default_delivery"]

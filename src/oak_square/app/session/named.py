@@ -14,7 +14,8 @@ from oak_square.core.terms import term
 from oak_square.core.words import one_or_many, say
 from oak_square.sheet.model import Frame, Mark, Sheet, named_in
 from oak_square.sheet.text import in_words
-from oak_square.steps.step import STEPS, Setting, Step
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import STEPS, Step
 
 __all__ = ["NamedThings", "renamed", "unused_name"]
 

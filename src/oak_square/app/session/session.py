@@ -30,7 +30,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.terms import term
 from oak_square.core.words import capital, say
-from oak_square.delivery.running import Run
+from oak_square.delivery.run import Run
 from oak_square.sheet.model import Mark
 from oak_square.sheet.references import named_assets
 from oak_square.sheet.text import in_words

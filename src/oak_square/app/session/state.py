@@ -13,7 +13,8 @@ from oak_square.app.session.outcomes import Outcome
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
-from oak_square.steps.step import Setting, Step
+from oak_square.steps.setting import Setting
+from oak_square.steps.step import Step
 
 __all__ = ["State", "prepared"]
 

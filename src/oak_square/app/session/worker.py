@@ -9,43 +9,39 @@ from __future__ import annotations
 import multiprocessing
 import threading
 import time
-from collections import OrderedDict
 from collections.abc import Callable, Iterable, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
-from weakref import WeakKeyDictionary, WeakSet
+from weakref import WeakSet
 
 from PySide6.QtCore import QObject, Signal
 
+from oak_square.app.session.memory import Memory
 from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.reading import ReadResult, read_bare, read_source
 from oak_square.app.session.stamps import FoundSource
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, fault_words, os_words
 from oak_square.core.findings.finding import Finding
-from oak_square.core.findings.survey import survey
-from oak_square.core.likely.answers import Answer, Settled, answers_of
-from oak_square.core.likely.clues import Clues, clues_of
+from oak_square.core.likely.answers import Answer
 from oak_square.core.likely.suspects import suspects, with_suspects
 from oak_square.core.scene import Asset, Mesh
 from oak_square.core.sharing import Parting, partings
-from oak_square.core.size_book import SizeBook
 from oak_square.core.standing import standing_at
 from oak_square.core.topology import is_known, topology
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, find_sources
 from oak_square.delivery.pictures import pictures_of
 from oak_square.delivery.report import check_reports, write_reports
-from oak_square.delivery.running import Run, deliver
+from oak_square.delivery.run import Run
+from oak_square.delivery.running import deliver
 from oak_square.delivery.surveying import why_not
 from oak_square.delivery.workers import in_processes
 from oak_square.formats.register import format_of
-from oak_square.sheet.evaluate import Prepared, evaluate
+from oak_square.sheet.evaluate import Prepared
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.questions import is_open, settled_in, side_question, unit_question
-from oak_square.sheet.standings import Standings
+from oak_square.sheet.questions import is_open, side_question, unit_question
 
 __all__ = ["Worker"]
 
@@ -56,20 +52,6 @@ _MANY_TRIANGLES = 20_000  # from which on working out corners and circles would 
 _TELL_EVERY_S = 0.25  # each time the lists are drawn anew, and that takes from what is still to be worked out
 _BREATH_S = 0.05  # for the window to draw what is looked at, before the rest takes the interpreter again
 _FIRST_S = 1.0  # for the very first asset to be worked out, at most
-_REMEMBERED = 8
-
-Memo = OrderedDict[tuple[str, ...], "_Known"]
-
-
-@dataclass(slots=True, eq=False)
-class _Known:
-    """What was worked out of an asset under some steps; surveyed once that is asked for."""
-
-    prepared: Prepared
-    is_as_read: bool
-    asset: Asset
-    book: SizeBook | None
-    findings: tuple[Finding, ...] | None = None
 
 
 class Worker(QObject):
@@ -92,14 +74,9 @@ class Worker(QObject):
         self._cancel, self._stop = threading.Event(), threading.Event()
         self._told = threading.Event()  # that something was worked out
         self._closed = False
-        self._memos: dict[str, Memo] = {}
         self._gathering: WeakSet[Mesh] = WeakSet()
         self._reads: list[Future[Any]] = []
-        self._surveyed: WeakKeyDictionary[Asset, tuple[Finding, ...]] = WeakKeyDictionary()
-        self._clues: WeakKeyDictionary[Asset, Clues] = WeakKeyDictionary()
-        self._answers: tuple[object, Mapping[str, Answer]] = (None, {})
-        self._answered: object = None
-        self._standings: tuple[Plan | None, dict[tuple[int, int], Standings]] = (None, {})
+        self._memory = Memory()
         self._faulty: object = None
 
     def gather(self, mesh: Mesh) -> bool:
@@ -167,7 +144,7 @@ class Worker(QObject):
 
         They take the interpreter from whoever draws: all at once, the first picture comes half a second later.
         """
-        if self._surveyed or not sources or _is_large(sources[0]):
+        if self._memory.has_read or not sources or _is_large(sources[0]):
             return sources
         self._told.clear()
         if self._read_here(sources[0]):
@@ -200,12 +177,7 @@ class Worker(QObject):
         if drop_plan:
             self._latest = -1
         if not self._closed:
-            self._thinker.submit(self._forget, tuple(files)).add_done_callback(self._tell_fault)
-
-    def _forget(self, files: tuple[str, ...]) -> None:
-        for file in files:
-            self._memos.pop(file, None)
-        self._standings, self._answers, self._answered = (None, {}), (None, {}), None
+            self._thinker.submit(self._memory.forget, tuple(files)).add_done_callback(self._tell_fault)
 
     def deliver(self, run: Run) -> None:
         """Deliver; `progressed` and `delivered` tell of it."""
@@ -250,9 +222,7 @@ class Worker(QObject):
 
     def _tell_read(self, source: Source, result: ReadResult) -> None:
         if result[0] is not None:
-            self._surveyed[result[0]] = result[2]
-            if result[5] is not None:
-                self._clues[result[0]] = result[5]
+            self._memory.note_read(result[0], result[2], result[5])
         if not self._closed:
             self.read.emit(source, result)
 
@@ -266,8 +236,8 @@ class Worker(QObject):
     def _work_out(self, plan: Plan) -> None:
         keys = {id(sheet): _step_words(sheet) for sheet in (plan.before, plan.tried, plan.kept)}
         guesses = any(step.is_guess for sheet in (plan.before, plan.tried, plan.kept) for step in sheet.steps)
-        answers = self._answers[1]
-        if not guesses and not plan.reading and self._is_open(plan):
+        answers = self._memory.answers
+        if not guesses and not plan.reading and self._memory.is_open(plan):
             # What is looked at is told of first: what its folder says of it takes longer.
             rough = [self._outcome_of(a, plan, keys, answers, rough=True) for a in plan.assets[: plan.first]]
             self._tell_outcomes(plan, rough)
@@ -275,7 +245,7 @@ class Worker(QObject):
         if guesses or not plan.reading:
             # While more are still to come, all are worked out anew once they are there.
             try:
-                answers = self._answers_of(plan)
+                answers = self._memory.answers_of(plan)
             except Exception as error:  # each is judged by itself then
                 answers = {}
                 self._tell_once(plan, error)
@@ -319,11 +289,11 @@ class Worker(QObject):
         *,
         rough: bool = False,
     ) -> Outcome:
-        before = self._known(asset, plan, plan.before, keys[id(plan.before)], answers).prepared
-        after = self._known(asset, plan, plan.tried, keys[id(plan.tried)], answers).prepared
-        known = self._known(asset, plan, plan.kept, keys[id(plan.kept)], answers)
+        before = self._memory.known(asset, plan, plan.before, keys[id(plan.before)], answers).prepared
+        after = self._memory.known(asset, plan, plan.tried, keys[id(plan.tried)], answers).prepared
+        known = self._memory.known(asset, plan, plan.kept, keys[id(plan.kept)], answers)
         kept, answer = known.prepared, answers.get(asset.file)
-        findings = with_suspects(self._findings(known), _suspects(kept, plan.kept, answer))
+        findings = with_suspects(self._memory.findings_of(known), _suspects(kept, plan.kept, answer))
         declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
         standings, apart = None, tuple[Parting, ...]()
         if plan.draft is not None and plan.draft.covers(asset.file):
@@ -349,66 +319,6 @@ class Worker(QObject):
         if not self._closed:
             self.worked_out.emit(plan.request, tuple(outcomes))
             self._told.set()
-
-    def _is_open(self, plan: Plan) -> bool:
-        """Whether what the folders of a plan say is still to be worked out."""
-        return self._answers[0] != self._asked(plan)[0]
-
-    def _asked(self, plan: Plan) -> tuple[object, Settled]:
-        settled = settled_in(plan.kept, list(plan.batch))
-        files = tuple(map(id, plan.batch.values()))
-        return (files, tuple(settled.units.items()), tuple(settled.ways.items()), id(plan.book)), settled
-
-    def _answers_of(self, plan: Plan) -> Mapping[str, Answer]:
-        """Return what each asset of the batch most likely is, beside what the kept steps settle of others."""
-        key, settled = self._asked(plan)
-        if self._answers[0] != key:
-            # Assets and book go along, so that their numbers are not given to others while they are a key.
-            clues = [self._clues_of(asset) for asset in plan.batch.values()]
-            self._answers = key, answers_of(clues, settled, plan.book)
-            self._answered = plan.batch, plan.book
-        return self._answers[1]
-
-    def _clues_of(self, asset: Asset) -> Clues:
-        found = self._clues.get(asset)
-        if found is None:
-            found = self._clues[asset] = clues_of(asset)
-        return found
-
-    def _known(self, asset: Asset, plan: Plan, sheet: Sheet, words: list[str], answers: Mapping[str, Answer]) -> _Known:
-        """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""
-        covering = [(w, step) for w, step in zip(words[1:], sheet.steps, strict=True) if step.covers(asset.file)]
-        key = (str(id(asset)), str(id(plan.book)), words[0], *(w for w, _ in covering))
-        if any(step.refers_to is not None for _, step in covering):
-            # What it is held against hangs on all steps, and on the files that are there.
-            key = (*key, *words, *(str(id(a)) for a in plan.batch.values()), str(id(answers)))
-        if (answer := answers.get(asset.file)) is not None:
-            key = (*key, *(step.guess_words(answer) for _, step in covering if step.is_guess))
-        memo = self._memos.setdefault(asset.file, OrderedDict())
-        if key not in memo:
-            # Asset and book go along, so that their numbers are not given to others while they are keys.
-            prepared = evaluate(asset, sheet, self._standings_of(plan, sheet, answers), answers=answers)
-            memo[key] = _Known(prepared=prepared, is_as_read=not covering, asset=asset, book=plan.book)
-            if len(memo) > _REMEMBERED:
-                memo.popitem(last=False)
-        memo.move_to_end(key)
-        return memo[key]
-
-    def _standings_of(self, plan: Plan, sheet: Sheet, answers: Mapping[str, Answer]) -> Standings:
-        """Return how the batch of a plan stands under one of its sheets, for steps that name another asset."""
-        if self._standings[0] is not plan:
-            self._standings = plan, {}
-        known, key = self._standings[1], (id(sheet), id(answers))  # both are held by what is remembered
-        if key not in known:
-            known[key] = Standings(sheet, plan, answers)
-        return known[key]
-
-    def _findings(self, known: _Known) -> tuple[Finding, ...]:
-        if known.findings is None:
-            # What no step covers is as it was read, and was surveyed then.
-            read = self._surveyed.get(known.asset) if known.is_as_read and known.book is None else None
-            known.findings = survey(known.prepared.asset, known.book) if read is None else read
-        return known.findings
 
     def _deliver(self, run: Run) -> None:
         try:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Any
 from weakref import WeakKeyDictionary
 
 import numpy as np
@@ -12,148 +11,38 @@ import vtkmodules.vtkRenderingOpenGL2  # noqa: F401  registers the OpenGL classe
 from numpy.typing import NDArray
 from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray, vtk_to_numpy
 from vtkmodules.vtkCommonCore import mutable, vtkPoints, vtkUnsignedCharArray
-from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData, vtkStaticCellLocator
-from vtkmodules.vtkCommonMath import vtkMatrix4x4
-from vtkmodules.vtkFiltersCore import vtkCleanPolyData, vtkFeatureEdges, vtkQuadricClustering
-from vtkmodules.vtkRenderingCore import vtkActor, vtkLight, vtkPolyDataMapper, vtkRenderer, vtkRenderWindow
+from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
+from vtkmodules.vtkRenderingCore import vtkActor, vtkLight, vtkPolyDataMapper, vtkRenderer
 
 from oak_square.app.facts.picture import Picture, Shape
 from oak_square.app.view.camera import Camera
+from oak_square.app.view.drawn import Drawn, line_actor, offscreen_window, vtk_matrix
 from oak_square.app.view.grid import grid_lines
 from oak_square.core.frames import apply, translation
-from oak_square.core.geometry import flipped, is_mirror
+from oak_square.core.geometry import is_mirror
 from oak_square.core.scene import Mesh, Surface
-from oak_square.core.tolerances import SAME_VERTEX, SPECK, TINY
+from oak_square.core.tolerances import SPECK, TINY
 
 __all__ = ["Renderer"]
 
 Array = NDArray[np.float64]
-_EDGES_UP_TO = 150_000  # triangles; beyond, lines cost more than they tell
-_EDGE_ANGLE = 32.0
 _MANY_TRIANGLES = 200_000  # in a picture: from here on only fewer of them make a software frame faster
-_LIGHT = 56  # cells a side that a stand-in gathers vertices in
 _HEAVY = 20_000  # triangles of a mesh that gets a stand-in
 _NEAR_SHARE = 1000.0
-_PICKED = np.array([0.122, 0.478, 0.455])
 # Of pieces that lie beside one another: as far apart in lightness as in hue.
 _TINTS = (
     (0.62, 0.36, 0.20), (0.33, 0.52, 0.55), (0.80, 0.66, 0.36), (0.45, 0.38, 0.55), (0.56, 0.64, 0.40),
     (0.74, 0.48, 0.42), (0.30, 0.38, 0.46), (0.86, 0.78, 0.62),
 )  # fmt: skip
-_LEAD = np.array([0.659, 0.455, 0.227])  # oak: told from the others by its heavier line too
 _GRID_MINOR, _GRID_MAJOR = (0.62, 0.55, 0.45), (0.48, 0.40, 0.30)
-
-
-class _Drawn:
-    """A mesh as VTK holds it: float32 about its own middle, so that far-away numbers keep their details."""
-
-    def __init__(self, mesh: Mesh) -> None:
-        points = np.asarray(mesh.points, dtype=np.float64)
-        finite = points[np.isfinite(points).all(axis=1)] if mesh.not_finite else points
-        self.middle = (finite.min(axis=0) + finite.max(axis=0)) / 2 if len(finite) else np.zeros(3)
-        self.data = vtkPolyData()
-        near = np.nan_to_num((points - self.middle).astype(np.float32))
-        held = vtkPoints()
-        held.SetData(numpy_to_vtk(near, deep=True))
-        self.data.SetPoints(held)
-        self.data.SetPolys(_cells(np.asarray(mesh.triangles)))
-        if mesh.normals is not None:
-            self.data.GetPointData().SetNormals(numpy_to_vtk(np.array(mesh.normals, dtype=np.float32), deep=True))
-        self.has_normals = mesh.normals is not None
-        colours = np.full((len(mesh.triangles), 3), 178, dtype=np.uint8)
-        for surface in mesh.surfaces:
-            rows = slice(surface.first, surface.first + surface.count)
-            colours[rows] = np.round(np.array(surface.colour) * 255).astype(np.uint8)
-        self.data.GetCellData().SetScalars(numpy_to_vtk(colours, deep=True))
-        self.edges = _feature_edges(self.data) if 0 < len(mesh.triangles) <= _EDGES_UP_TO else None
-        self._triangles = mesh.triangles
-        self._turned: vtkPolyData | None = None
-        self._light: vtkPolyData | None = None
-        self._locator: Any = None
-
-    def outward(self, *, mirrored: bool) -> vtkPolyData:
-        """The triangles wound so that a matrix that mirrors, or one that doesn't, leaves them facing outward."""
-        if not mirrored:
-            return self.data
-        if self._turned is None:
-            self._turned = vtkPolyData()
-            self._turned.ShallowCopy(self.data)
-            self._turned.SetPolys(_cells(flipped(np.asarray(self._triangles))))
-        return self._turned
-
-    def stand_in(self) -> vtkPolyData:
-        """Fewer triangles of about the same shape, for pictures that move; made when first asked for."""
-        if self._light is None:
-            clusters = vtkQuadricClustering()
-            clusters.SetInputData(self.data)
-            clusters.AutoAdjustNumberOfDivisionsOff()
-            clusters.SetNumberOfDivisions(_LIGHT, _LIGHT, _LIGHT)
-            clusters.CopyCellDataOn()
-            clusters.Update()
-            self._light = clusters.GetOutput()
-        return self._light
-
-    def locator(self) -> Any:
-        """The static cell locator over it, built when first asked for."""
-        if self._locator is None:
-            self._locator = vtkStaticCellLocator()
-            self._locator.SetDataSet(self.data)
-            self._locator.BuildLocator()
-        return self._locator
-
-
-def _cells(triangles: NDArray[Any]) -> vtkCellArray:
-    offsets = np.arange(0, 3 * len(triangles) + 1, 3, dtype=np.int64)
-    cells = vtkCellArray()
-    flat = np.ascontiguousarray(triangles, dtype=np.int64).ravel()
-    cells.SetData(numpy_to_vtkIdTypeArray(offsets, deep=True), numpy_to_vtkIdTypeArray(flat, deep=True))
-    return cells
-
-
-def _feature_edges(data: vtkPolyData) -> vtkPolyData:
-    bare = vtkPolyData()
-    bare.SetPoints(data.GetPoints())
-    bare.SetPolys(data.GetPolys())
-    welded = vtkCleanPolyData()
-    welded.SetInputData(bare)
-    welded.PointMergingOn()
-    welded.SetTolerance(SAME_VERTEX)
-    edges = vtkFeatureEdges()
-    edges.SetInputConnection(welded.GetOutputPort())
-    edges.SetFeatureAngle(_EDGE_ANGLE)
-    edges.ManifoldEdgesOff()
-    edges.NonManifoldEdgesOff()
-    edges.ColoringOff()
-    edges.Update()
-    return edges.GetOutput()
-
-
-def _matrix(values: Array) -> vtkMatrix4x4:
-    matrix = vtkMatrix4x4()
-    matrix.DeepCopy(np.asarray(values, dtype=np.float64).ravel().tolist())
-    return matrix
-
-
-def _offscreen_window() -> vtkRenderWindow:
-    try:
-        # By name: the factory would try a display first, and complain on stderr where there is none.
-        from vtkmodules.vtkRenderingOpenGL2 import vtkEGLRenderWindow
-    except ImportError:
-        window = vtkRenderWindow()
-    else:
-        window = vtkEGLRenderWindow()
-    window.SetOffScreenRendering(1)
-    window.SetMultiSamples(0)
-    window.SetAlphaBitPlanes(1)
-    return window
 
 
 class Renderer:
     """Draws pictures. Keeps what VTK needs of each mesh for as long as the mesh lives."""
 
     def __init__(self) -> None:
-        self._drawn: WeakKeyDictionary[Mesh, _Drawn] = WeakKeyDictionary()
-        self._window = _offscreen_window()
+        self._drawn: WeakKeyDictionary[Mesh, Drawn] = WeakKeyDictionary()
+        self._window = offscreen_window()
         self._scene = vtkRenderer()
         self._scene.SetBackgroundAlpha(0.0)
         self._scene.SetAutomaticLightCreation(0)
@@ -253,10 +142,10 @@ class Renderer:
                     best = (far, shape, at, hit[1])
         return None if best is None else best[1:]
 
-    def _of(self, mesh: Mesh) -> _Drawn:
+    def _of(self, mesh: Mesh) -> Drawn:
         drawn = self._drawn.get(mesh)
         if drawn is None:
-            drawn = self._drawn[mesh] = _Drawn(mesh)
+            drawn = self._drawn[mesh] = Drawn(mesh)
         return drawn
 
     def _take_picture(self, picture: Picture) -> None:
@@ -296,13 +185,13 @@ class Renderer:
             if old.world_from_mesh is not new.world_from_mesh:
                 placed = new.world_from_mesh.copy()
                 placed[:3, 3] += placed[:3, :3] @ self._of(new.mesh).middle - self._origin
-                world = _matrix(placed)
+                world = vtk_matrix(placed)
                 for actor in actors:
                     actor.SetUserMatrix(world)
 
     def _actors_of(self, shape: Shape) -> list[vtkActor]:
         drawn = self._of(shape.mesh)
-        world = _matrix(translation(-self._origin) @ shape.world_from_mesh @ translation(drawn.middle))
+        world = vtk_matrix(translation(-self._origin) @ shape.world_from_mesh @ translation(drawn.middle))
         body = vtkActor()
         mapper = vtkPolyDataMapper()
         mapper.SetInputData(drawn.outward(mirrored=is_mirror(shape.world_from_mesh)))
@@ -321,7 +210,7 @@ class Renderer:
             surface.SetInterpolationToFlat()
         actors = [body]
         if drawn.edges is not None:
-            actors.append(_line_actor(drawn.edges, world, shape))
+            actors.append(line_actor(drawn.edges, world, shape))
         return actors
 
     def _place_grid(self, camera: Camera, grid: tuple[float, int] | None) -> None:
@@ -391,22 +280,7 @@ def _same_but_for_places(one: Picture, other: Picture) -> bool:
     )
 
 
-def _line_actor(edges: vtkPolyData, world: vtkMatrix4x4, shape: Shape) -> vtkActor:
-    actor = vtkActor()
-    mapper = vtkPolyDataMapper()
-    mapper.SetInputData(edges)
-    mapper.ScalarVisibilityOff()
-    actor.SetMapper(mapper)
-    actor.SetUserMatrix(world)
-    ink = actor.GetProperty()
-    ink.LightingOff()
-    ink.SetColor(*(_LEAD if shape.lead else _PICKED if shape.picked else (0.13, 0.11, 0.09)))
-    ink.SetOpacity(1.0 if shape.picked else 0.55)
-    ink.SetLineWidth(2.6 if shape.lead else 2.0 if shape.picked else 1.0)
-    return actor
-
-
-def _hit(drawn: _Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> tuple[Array, int] | None:
+def _hit(drawn: Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> tuple[Array, int] | None:
     start = apply(mesh_from_world, eye)
     along = mesh_from_world[:3, :3] @ toward
     bounds = np.array(drawn.data.GetBounds()).reshape(3, 2)

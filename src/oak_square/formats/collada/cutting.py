@@ -10,8 +10,9 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import Refused
 from oak_square.core.words import say
-from oak_square.formats.collada.document import ColladaDocument, Group, corners_of_group, rings_of
+from oak_square.formats.collada.document import ColladaDocument
 from oak_square.formats.collada.geometry import position_starts
+from oak_square.formats.collada.groups import Group, corners_of_group, rings_of
 from oak_square.formats.shared.text_edit import spliced
 from oak_square.formats.shared.xml_spans import Element
 

@@ -17,7 +17,9 @@ from oak_square.core.geometry import write_directions
 from oak_square.core.reshaping import normals_at_corners, squared_to
 from oak_square.core.scene import Faces, Mesh, Unshaped
 from oak_square.core.words import say
-from oak_square.formats.collada.document import ColladaDocument, Floats, Group, rings_of
+from oak_square.formats.collada.document import ColladaDocument
+from oak_square.formats.collada.groups import Group, rings_of
+from oak_square.formats.collada.sources import Floats
 from oak_square.formats.shared.change import Change, told_apart
 from oak_square.formats.shared.polygons import reversed_corners
 from oak_square.formats.shared.text_edit import digits_of, nine_digits, spliced, token_spans

@@ -15,7 +15,8 @@ from oak_square.core.motion import with_reading
 from oak_square.core.placement import REST, Placement
 from oak_square.core.scene import PLAIN_COLOUR, Asset, Faces, Mesh, Node, Surface
 from oak_square.core.words import say
-from oak_square.formats.collada.document import ColladaDocument, Group, name_of, transform_of
+from oak_square.formats.collada.document import ColladaDocument, name_of, transform_of
+from oak_square.formats.collada.groups import Group
 from oak_square.formats.collada.looks import looks_of, shading_of
 from oak_square.formats.shared.look import Look
 from oak_square.formats.shared.model_file import Beside, count_not_finite

@@ -9,8 +9,8 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_square.core.baking import squared
 from oak_square.core.frames import WORKING
-from oak_square.core.motion import squared
 from oak_square.core.placement import Placement, settled
 from oak_square.formats.gltf.making import made
 from oak_square.formats.limits import LIMITS

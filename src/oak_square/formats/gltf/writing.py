@@ -6,9 +6,9 @@ from dataclasses import replace
 from typing import Any
 from urllib.parse import unquote
 
+from oak_square.core.baking import squared
 from oak_square.core.errors import Refused
 from oak_square.core.frames import WORKING
-from oak_square.core.motion import squared
 from oak_square.core.placement import Placement, lean
 from oak_square.core.scene import Asset, Node
 from oak_square.core.tolerances import SHEARED

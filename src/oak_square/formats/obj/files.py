@@ -16,13 +16,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.attached import Attached
-from oak_square.core.errors import BadFile, Refused
+from oak_square.core.errors import BadFile
 from oak_square.core.frames import Reading
 from oak_square.core.scene import Asset, Faces, Mesh
-from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.formats.obj import OBJ
+from oak_square.formats.obj.editing import ObjCarrier, flip_faces, move_normals, move_points
 from oak_square.formats.obj.faces import FaceCorners, face_corners, stroke_lines, stroke_vertices
 from oak_square.formats.obj.making import library_looks, made_obj
 from oak_square.formats.obj.materials import (
@@ -32,9 +32,7 @@ from oak_square.formats.obj.materials import (
     surfaces_of,
     texture_names,
 )
-from oak_square.formats.obj.normals import with_lines_of_their_own
 from oak_square.formats.obj.text import (
-    Numbers,
     ObjText,
     further_words,
     number_counts,
@@ -42,7 +40,6 @@ from oak_square.formats.obj.text import (
     with_numbers,
 )
 from oak_square.formats.register import Entry
-from oak_square.formats.shared.change import Change
 from oak_square.formats.shared.model_file import (
     Beside,
     Companion,
@@ -60,21 +57,6 @@ from oak_square.formats.shared.unframed import lost_pivots, mesh_changes, unfram
 __all__ = ["Obj"]
 
 _LARGEST_TEXTURE_LIST = 10_000
-_APART = 100 * SAME_MATRIX
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _ObjCarrier:
-    text: ObjText
-    folder: Path
-    positions: NDArray[np.float64]  # (N, 3) of the `v` lines
-    normals: NDArray[np.float64]  # (M, 3) of the `vn` lines
-    part_of_vertex: NDArray[np.int64]  # (N,) first part that uses it, -1 for none
-    used: tuple[NDArray[np.int64], ...]  # per part: vertices it uses
-    used_normals: tuple[NDArray[np.int64], ...]
-    part_of_face: NDArray[np.int64]
-    faces: FaceCorners
-    uvs: NDArray[np.float64]  # (K, 2) of the `vt` lines
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -147,7 +129,7 @@ class Obj(Format):
         there["shading"] = len(shading)
         asset = unframed_asset(self, file, meshes, (k for k, v in there.items() if v))
         asset = replace(asset, astray=tuple(beside.astray), shading=shading)
-        carrier = _ObjCarrier(
+        carrier = ObjCarrier(
             text=text,
             folder=path.parent,
             positions=positions,
@@ -163,24 +145,24 @@ class Obj(Format):
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
         """Return the text with the numbers of moved parts rewritten."""
-        carrier: _ObjCarrier = received.carrier
+        carrier: ObjCarrier = received.carrier
         changes = mesh_changes(received.asset, asset, reading)
         companions = tuple(Companion(path=c, source=carrier.folder / c) for c in received.companions)
         lost = lost_pivots(self, asset)
         if all(change.is_none for change in changes):
             return Written(chunks=None, companions=companions, warnings=lost)
-        text, normals = _moved_normals(carrier, changes, asset.file)
+        text, normals = move_normals(carrier, changes, asset.file)
         pieces = with_numbers(
             text,
-            positions=(carrier.positions, _moved_points(carrier, changes, asset)),
+            positions=(carrier.positions, move_points(carrier, changes, asset)),
             normals=normals,
-            flipped=_flipped_faces(carrier, changes),
+            flipped=flip_faces(carrier, changes),
         )
         return Written(chunks=(pieces,), companions=companions, warnings=lost)
 
     def attached(self, received: Received) -> dict[int, tuple[Attached, ...]]:
         """Return the normals and texture coordinates of each part's corners."""
-        carrier: _ObjCarrier = received.carrier
+        carrier: ObjCarrier = received.carrier
         faces, parts = carrier.faces, len(carrier.used)
         part_of_corner = np.repeat(carrier.part_of_face, faces.counts) if parts > 1 else None
         # What a corner does not name is the row of no numbers behind all others.
@@ -205,7 +187,7 @@ class Obj(Format):
 
     def plains(self, received: Received, asset: Asset) -> dict[int, Plain]:
         """Return its parts with a vertex for each set of position, texture coordinate and normal."""
-        carrier: _ObjCarrier = received.carrier
+        carrier: ObjCarrier = received.carrier
         text, folder = carrier.text, carrier.folder
         faces, uvs = carrier.faces, carrier.uvs
         vertex, texture, normal, counts = faces.vertex, faces.texture, faces.normal, faces.counts
@@ -357,61 +339,3 @@ def _library_names(beside: Beside, rest: str) -> list[str]:
     if whole is not None:
         return [whole]
     return [found for word in rest.split() if (found := beside.name(word)) is not None]
-
-
-def _moved_points(carrier: _ObjCarrier, changes: list[Change], asset: Asset) -> NDArray[np.float64]:
-    """Return where the `v` lines go.
-
-    Raises
-    ------
-    Refused
-        If two parts share some, and would have to move apart.
-    """
-    out = carrier.positions.copy()
-    reach = float(np.abs(out[np.isfinite(out)]).max(initial=0.0))
-    for k, change in enumerate(changes):
-        own = carrier.used[k]
-        if k == 0:
-            # Vertices no face uses go with the first part: they are reference points of the whole.
-            spare = np.flatnonzero(carrier.part_of_vertex < 0)
-            out[spare] = replace(change, shaped=None).points(carrier.positions[spare])
-        moved = change.points(carrier.positions[own])
-        first = carrier.part_of_vertex[own]
-        is_mine = first == k
-        apart = ~is_mine & (np.abs(moved - out[own]).max(axis=1, initial=0.0) > _APART * reach)
-        if apart.any():
-            a, b = asset.nodes[int(first[apart][0])].name, asset.nodes[k].name
-            raise Refused(say("parts '{a}' and '{b}' share vertices, and would have to move apart", a=a, b=b))
-        out[own[is_mine]] = moved[is_mine]
-    return out
-
-
-def _moved_normals(carrier: _ObjCarrier, changes: list[Change], file: str) -> tuple[ObjText, Numbers]:
-    """Return the text, with more `vn` lines where corners want their own, what these are and what they become."""
-    text, normals = carrier.text, carrier.normals
-    whole = _carried_whole(carrier, changes)
-    if whole is not None:
-        return text, (normals, whole)
-    named, counts = carrier.faces.normal, carrier.faces.counts
-    return with_lines_of_their_own(text, file, normals, named, np.repeat(carrier.part_of_face, counts), changes)
-
-
-def _carried_whole(carrier: _ObjCarrier, changes: list[Change]) -> NDArray[np.float64] | None:
-    """Return what `vn` lines become where all who name one turn it alike, the usual case; None where they do not."""
-    out, turned_by = carrier.normals.copy(), np.full(len(carrier.normals), -1)
-    if any(change.shaped is not None for change in changes) and len(out):
-        return None
-    for k, (own, change) in enumerate(zip(carrier.used_normals, changes, strict=True)):
-        rows = own[turned_by[own] < 0]
-        moved = change.normals(carrier.normals[rows])
-        out[rows] = moved
-        shared = own[turned_by[own] >= 0]
-        if len(shared) and np.abs(change.normals(carrier.normals[shared]) - out[shared]).max() > _APART:
-            return None
-        turned_by[rows] = k
-    return out
-
-
-def _flipped_faces(carrier: _ObjCarrier, changes: list[Change]) -> NDArray[np.bool_] | None:
-    mirrored = np.array([change.mirrors for change in changes], dtype=bool)
-    return mirrored[carrier.part_of_face] if mirrored.any() else None

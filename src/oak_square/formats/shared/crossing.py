@@ -6,9 +6,10 @@ from dataclasses import replace
 
 import numpy as np
 
+from oak_square.core.baking import squared
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
-from oak_square.core.motion import same_matrix, squared
+from oak_square.core.motion import same_matrix
 from oak_square.core.scene import Asset
 from oak_square.core.words import counted, say
 from oak_square.formats.register import FORMATS

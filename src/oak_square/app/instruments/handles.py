@@ -1,0 +1,49 @@
+"""Handles that a hand takes hold of, and lengths as they are written beside them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_square.app.view.overlay import Lens
+from oak_square.core.dragging import away_from
+from oak_square.core.shown_units import ShownUnit
+from oak_square.core.tolerances import SPECK
+
+__all__ = ["Handle", "reach_of", "rounded", "written"]
+
+Array = NDArray[np.float64]
+
+
+def written(metres: float, unit: ShownUnit) -> str:
+    """Return a length as a step says it: in the unit shown, to twelve digits; modules in metres."""
+    return f"{float(f'{metres:.12g}'):.12g} m" if unit.kind == "mod" else unit.exact(metres)
+
+
+def rounded(metres: float, lens: Lens, at: Array) -> float:
+    """Return a dragged length without the digits that a pixel can't tell: a round number of a tenth of its size."""
+    pixel = reach_of(lens, at, 1.0)
+    step = 10.0 ** np.floor(np.log10(max(pixel, SPECK)))
+    return float(np.round(metres / step) * step)
+
+
+def reach_of(lens: Lens, at: Array, pixels: float) -> float:
+    """Return how long something at a world point must be, metres, to be so many pixels long in the picture."""
+    depth = max(float(lens.seen(at[None])[0, 2]), SPECK)
+    per_pixel = lens.camera.metres_per_pixel(lens.height)
+    return pixels * per_pixel * (depth / lens.camera.distance if lens.camera.flat_m is None else 1.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Handle:
+    """Something to take hold of: which axes it goes along, and the pixels it is drawn at, shape (N, 2): a line."""
+
+    name: str
+    axes: tuple[int, ...]
+    line: Array
+
+    def away(self, x: float, y: float) -> float:
+        """Return how far a pixel is from it."""
+        return away_from(self.line, np.array([x, y]))
