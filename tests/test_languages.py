@@ -26,10 +26,12 @@ _PART = re.compile(r"\{[A-Za-z_0-9]*(?:[:!][^{}]*)?\}")
 def test_every_sentence_has_its_german_and_none_is_left_over():
     said = words.said()
     assert len(said) > 2000
-    assert set(GERMAN) == set(said)
+    new, gone = set(said) - set(GERMAN), set(GERMAN) - set(said)
+    assert not new, f"{len(new)} sentences are new, run scripts/words.py: {sorted(new)[:3]}"
+    assert not gone, f"{len(gone)} sentences are no longer said, run scripts/words.py: {sorted(gone)[:3]}"
     for key, plural in said.items():
-        assert len(GERMAN[key]) == (2 if plural else 1), key
-        assert all(GERMAN[key]), key
+        assert len(GERMAN[key]) == (2 if plural else 1), f"{key}: run scripts/words.py"
+        assert all(GERMAN[key]), f"{key}: give it its German in translations/de.ts, and run scripts/words.py"
 
 
 def test_german_sentences_have_the_parts_that_are_put_in():
@@ -39,7 +41,8 @@ def test_german_sentences_have_the_parts_that_are_put_in():
 
 
 def test_the_file_that_ships_is_made_of_the_one_that_is_written(tmp_path):
-    assert (words.FOLDER / "de.ts").read_text("utf-8") == words.written("de", GERMAN)
+    is_written = (words.FOLDER / "de.ts").read_text("utf-8") == words.written("de", GERMAN)
+    assert is_written, "translations/de.ts is not as scripts/words.py writes it: run that"
     words.compiled(words.FOLDER / "de.ts", tmp_path / "de.qm")
     assert (tmp_path / "de.qm").read_bytes() == (words.SOURCE / "languages" / "de.qm").read_bytes()
 

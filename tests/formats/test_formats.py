@@ -15,7 +15,8 @@ from oak_square.delivery.batch import find_sources
 from oak_square.delivery.proof import deviation
 from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
-from oak_square.formats.register import FORMATS, format_of
+from oak_square.formats.register import FORMATS, entry_of
+from oak_square.formats.shared.crossing import cross
 from tests.formats.test_collada import BRIDGE
 from tests.formats.test_off import SIGN
 from tests.formats.test_ply import made
@@ -39,7 +40,18 @@ def source_of(key, tmp_path):
     if key in BY_HAND:
         (tmp_path / f"sign.{key}").write_bytes(BY_HAND[key])
         return find_sources([tmp_path / f"sign.{key}"])[0]
-    return next(s for s in SOURCES.values() if format_of(s.path).key == key)
+    found = next((s for s in SOURCES.values() if entry_of(s.path).key == key), None)
+    if found is None and not FORMATS.entry(key).is_made:
+        pytest.fail(f"no file of '{key}' to try its laws on: add the bytes of a small one to BY_HAND in this file")
+    return found or made_of_a_sign(key, tmp_path)
+
+
+def made_of_a_sign(key, tmp_path):
+    received, kind = receive(source_of("off", tmp_path)), FORMATS[key]
+    out = cross(received, received.asset, kind, received.asset.reading)
+    path = tmp_path / f"sign{kind.entry.suffixes[0]}"
+    path.write_bytes(b"".join(out.chunks))
+    return find_sources([path])[0]
 
 
 def redelivered(received, asset, reading, folder, name):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from importlib import import_module
@@ -103,8 +104,13 @@ FORMATS = _Register()
 
 
 def enter(package: str, key: str, title: str, *suffixes: str, is_made: bool = True, scenes: bool = False) -> Entry:
-    """Enter a format that the module `files` of `package` registers, and its scenes, if any, the module `set_out`."""
-    home, stage = f"{package}.files", f"{package}.set_out" if scenes else ""
+    """Enter a format, and return what there is to know of it.
+
+    It is registered by the module `files` of its package, or by the module itself where that is all there is; its
+    scenes, if any, are written by `set_out` of the package.
+    """
+    is_folder = hasattr(sys.modules[package], "__path__")
+    home, stage = f"{package}.files" if is_folder else package, f"{package}.set_out" if scenes else ""
     return FORMATS.enter(Entry(key=key, title=title, suffixes=suffixes, is_made=is_made, home=home, scenes=stage))
 
 

@@ -106,7 +106,7 @@ class Format(ABC):
 
     entry: ClassVar[Entry]
     declares: ClassVar[bool]
-    holds: ClassVar[tuple[str, ...]]
+    holds: ClassVar[tuple[str, ...]] = ()
     """What it can carry, of `CARRIED`."""
     makes: ClassVar[tuple[str, ...]] = ()
     """What of `holds` such a file gets."""
