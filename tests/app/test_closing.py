@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import gc
+import subprocess
+import sys
 import weakref
 
 import pytest
 from PySide6.QtCore import QCoreApplication, QEvent, Qt
 
+from oak_square.app import window as window_module
 from oak_square.app.session.session import Session
 from oak_square.app.window import Window
 from oak_square.steps.step import STEPS
@@ -136,3 +139,42 @@ def test_a_file_read_anew_leaves_nothing_of_its_former_self(hand, batch):
     hand.qtbot.waitUntil(lambda: hand.session.assets["milepost.glb"] is not former(), timeout=WAIT_MS)
     hand.settle()
     freed(hand, [former])
+
+
+def test_a_closed_batch_gives_its_memory_back_once(hand, batch, monkeypatch):
+    given = []
+    monkeypatch.setattr(window_module, "give_memory_back", lambda: given.append(len(hand.session.rows)))
+    hand.settle()
+    hand.open(batch)
+    hand.stage("size")
+    assert given == []
+    hand.session.close_batch()
+    hand.settle()
+    hand.qtbot.waitUntil(lambda: given == [0], timeout=WAIT_MS)
+
+
+GIVING = """
+import time
+import numpy as np
+from pathlib import Path
+from oak_square.app.session.memory import give_memory_back
+
+def resident():
+    return int(Path("/proc/self/status").read_text().split("VmRSS:")[1].split()[0]) / 1000
+
+del [bytearray(31_000_000)][0]  # the C library then keeps what smaller ones lay in
+held = [np.ones(1_000_000, np.uint8) for _ in range(300)]
+above = np.ones(400_000, np.uint8)
+del held
+before = resident()
+give_memory_back()
+until = time.monotonic() + 30
+while resident() > before - 250 and time.monotonic() < until:
+    time.sleep(0.01)
+print(before - resident())
+"""
+
+
+def test_what_was_freed_goes_back_to_the_system():
+    done = subprocess.run([sys.executable, "-c", GIVING], capture_output=True, text=True, check=True)
+    assert float(done.stdout) > 250

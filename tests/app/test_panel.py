@@ -25,7 +25,7 @@ from oak_square.app.widgets.strip import Strip
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGE_HELP, STAGES
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.preparing import blank_entry
+from oak_square.delivery.entries import ManifestEntry
 from oak_square.delivery.surveying import receive
 from oak_square.demo import BATCH
 from oak_square.steps.step import STEPS
@@ -217,7 +217,7 @@ def test_a_delivery_under_way_shows_how_far_it_is_and_can_be_cancelled(qtbot, tm
     assert body.summary.text().startswith("3 assets through 1 step, each in the format it came in.")
     assert body.folder.text() == str(tmp_path / "out")
     body.show_running(0, 3, None)
-    body.show_running(1, 3, {**blank_entry("a.glb", "refused", "it has a skin"), "source": "a.glb"})
+    body.show_running(1, 3, ManifestEntry(source="a.glb", status="refused", reason="it has a skin").as_json())
     assert body.bar.text().startswith("1 of 3")
     assert [body.results.table.item(0, k).text() for k in range(3)] == ["a.glb", "refused", ""]
     assert body.results.table.item(0, 0).toolTip() == "it has a skin"

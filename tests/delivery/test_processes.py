@@ -18,7 +18,8 @@ from oak_square.core.boxes import Box
 from oak_square.core.errors import BadUsage
 from oak_square.delivery import files, preparing, workers
 from oak_square.delivery.batch import find_sources
-from oak_square.delivery.preparing import Job, blank_entry, prepare
+from oak_square.delivery.entries import ManifestEntry
+from oak_square.delivery.preparing import Job, prepare
 from oak_square.delivery.surveying import box_json, size_json, unreadable_entry
 from oak_square.delivery.workers import CRASHED, in_processes
 from oak_square.formats.limits import Limits, limits_of
@@ -187,7 +188,7 @@ def test_what_a_process_left_that_died_is_not_in_the_way(tmp_path):
     source = find_sources([write_glb(tmp_path / "sign.glb", document, binary)])[0]
     (tmp_path / "stage").mkdir()
     (tmp_path / "stage" / "half").write_bytes(b"half")
-    assert prepare(job(source, tmp_path / "stage")).entry["status"] == "delivered"
+    assert prepare(job(source, tmp_path / "stage")).entry.status == "delivered"
     assert not (tmp_path / "stage" / "half").exists()
 
 
@@ -204,8 +205,8 @@ def test_a_full_disk_fails_the_asset_and_leaves_no_half_files(tmp_path, monkeypa
 
     monkeypatch.setattr(files.os, "fsync", full)
     staged = prepare(job(source, tmp_path / "stage"))
-    assert (staged.entry["status"], staged.entry["output"], staged.names) == ("failed", None, ())
-    assert staged.entry["reason"] == "No space left on device: the folder to deliver into"
+    assert (staged.entry.status, staged.entry.output, staged.names) == ("failed", None, ())
+    assert staged.entry.reason == "No space left on device: the folder to deliver into"
 
 
 @pytest.mark.parametrize("changed", ["text.gltf", "sign data.bin"])
@@ -223,11 +224,11 @@ def test_a_source_that_changes_while_it_is_read_is_not_delivered_under_a_hash_it
 
     monkeypatch.setattr(preparing, "evaluate", and_changed)
     staged = prepare(job(source, tmp_path / "stage"))
-    assert (staged.entry["status"], staged.entry["output"], staged.names) == ("failed", None, ())
-    assert staged.entry["reason"] == f"'{changed}' was changed while it was read: --resume does it again"
-    assert staged.entry["source_sha256"] is None
+    assert (staged.entry.status, staged.entry.output, staged.names) == ("failed", None, ())
+    assert staged.entry.reason == f"'{changed}' was changed while it was read: --resume does it again"
+    assert staged.entry.source_sha256 is None
     monkeypatch.undo()
-    assert prepare(job(source, tmp_path / "stage")).entry["status"] == "delivered"
+    assert prepare(job(source, tmp_path / "stage")).entry.status == "delivered"
 
 
 def test_a_fault_of_ours_costs_one_asset_and_is_one_line(tmp_path, monkeypatch):
@@ -235,11 +236,11 @@ def test_a_fault_of_ours_costs_one_asset_and_is_one_line(tmp_path, monkeypatch):
     source = find_sources([write_glb(tmp_path / "sign.glb", document, binary)])[0]
     monkeypatch.setattr(preparing, "evaluate", lambda *_, **__: 1 / 0)
     entry = prepare(job(source, tmp_path / "one")).entry
-    assert entry["status"] == "failed"
-    assert entry["reason"].startswith("a fault of ours: ZeroDivisionError")
+    assert entry.status == "failed"
+    assert entry.reason.startswith("a fault of ours: ZeroDivisionError")
     monkeypatch.setattr(type(FORMATS["glb"]), "read", lambda *_: [][1])
     entry = prepare(job(source, tmp_path / "two")).entry
-    assert "by a fault of ours: IndexError" in entry["reason"]
+    assert "by a fault of ours: IndexError" in entry.reason
 
 
 def test_a_source_that_vanished_is_one_line(tmp_path):
@@ -248,8 +249,8 @@ def test_a_source_that_vanished_is_one_line(tmp_path):
     source = find_sources([path])[0]
     path.unlink()
     entry = prepare(job(source, None)).entry
-    assert entry["status"] == "failed"
-    assert entry["reason"] == "is not there"
+    assert entry.status == "failed"
+    assert entry.reason == "is not there"
 
 
 def greedy_or_idle(number: int) -> int:
@@ -292,7 +293,7 @@ def test_a_model_that_can_not_be_put_in_place_takes_its_companions_back(tmp_path
 
 
 def test_entries_have_every_name_of_the_contract_even_when_there_is_nothing():
-    assert list(blank_entry("a.glb", "failed", "why")) == [
+    assert list(ManifestEntry(source="a.glb", status="failed", reason="why").as_json()) == [
         "source", "source_sha256", "output", "output_sha256", "companions", "status", "reason",
         "size_before_m", "size_after_m", "deviation_m", "steps", "warnings",
     ]  # fmt: skip

@@ -33,6 +33,7 @@ from oak_square.app.instruments import held_in_turn
 from oak_square.app.panel import PanelColumn
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.keeper import Keeper
+from oak_square.app.session.memory import give_memory_back
 from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
 from oak_square.app.view.thumbnails import Thumbnails
@@ -83,6 +84,7 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self._renderer = Renderer()
         self._small: Renderer | None = None
+        self._had_rows = False
         self._took_ms = 0
         self.thumbnails = Thumbnails(self._small_renderer, cache, self)
         self.habits = habits if habits is not None else HabitBook()
@@ -411,6 +413,9 @@ class Window(QMainWindow):
                 renderer.let_go()
         self.desk.display.show()
         self.desk.show_bar()
+        if self._had_rows and not self.session.rows:
+            QTimer.singleShot(0, give_memory_back)  # once nothing of it is on the way any more
+        self._had_rows = bool(self.session.rows)
         self._spare.start()
 
     def _prepare(self) -> None:

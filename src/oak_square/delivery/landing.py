@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
-from oak_square.core.errors import DataTrouble, one_line
+from oak_square.core.errors import DataTrouble
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source
+from oak_square.delivery.entries import ManifestEntry
 from oak_square.delivery.files import sha256_of
-from oak_square.delivery.outbox import Entry, Outbox, check_free
-from oak_square.delivery.preparing import blank_entry
-from oak_square.delivery.staged import Clash, Staged, Wants, brought
+from oak_square.delivery.outbox import Outbox, check_free
+from oak_square.delivery.staged import Clash, Staged, Wants
 
 __all__ = ["Landing", "clashing"]
 
@@ -23,7 +23,7 @@ def clashing(ready: Iterable[Staged], out: Path, may_exist: bool) -> dict[str, s
     """
     wants, found = Wants(), dict[str, str]()
     for staged in ready:
-        source = staged.entry["source"]
+        source = staged.entry.source
         try:
             if (clash := wants.clash(source, staged.brings)) is not None:
                 raise clash
@@ -46,12 +46,12 @@ class Landing:
         self._box = box
         self._held: dict[str, tuple[Staged, int]] = {}
 
-    def land(self, staged: Staged, number: int) -> Entry | None:
+    def land(self, staged: Staged, number: int) -> ManifestEntry | None:
         """Return the entry of an asset that was put in place, or why it could not be; None where it is held."""
         try:
             self._box.land(staged, number)
         except Clash:
-            self._held[staged.entry["source"]] = staged, number
+            self._held[staged.entry.source] = staged, number
             return None
         except (DataTrouble, OSError) as error:
             why = str(error)
@@ -63,14 +63,13 @@ class Landing:
         self._box.clear(number)
         return staged.entry
 
-    def _failed(self, staged: Staged, number: int, why: str) -> Entry:
-        failed = blank_entry(staged.entry["source"], "failed", one_line(why))
-        failed.update({k: staged.entry[k] for k in ("source_sha256", "size_before_m", "steps", "warnings")})
+    def _failed(self, staged: Staged, number: int, why: str) -> ManifestEntry:
+        failed = staged.entry.given_up("failed", why)
         self._box.land(Staged(entry=failed), number)
         self._box.clear(number)
         return failed
 
-    def settle(self, entries: Mapping[str, Entry], order: Sequence[str]) -> Iterator[Entry]:
+    def settle(self, entries: Mapping[str, ManifestEntry], order: Sequence[str]) -> Iterator[ManifestEntry]:
         """Let those stand that would, had they come in `order`, the batch's; yield what became of those it is about.
 
         `entries` are those that have landed, by source.
@@ -80,17 +79,17 @@ class Landing:
         stand = [e for f, e in entries.items() if f not in set(order)]  # of an earlier run, and not in this one
         wants, lost = Wants(), dict[str, str]()
         for entry in stand:
-            wants.claim(entry["source"], brought(entry))
+            wants.claim(entry.source, entry.brings)
         for file in (f for f in order if f in entries or f in self._held):
             entry = self._held[file][0].entry if file in self._held else entries[file]
-            clash = wants.clash(file, brought(entry))
+            clash = wants.clash(file, entry.brings)
             if clash is not None:
                 lost[file] = str(clash)
                 continue
             stand.append(entry)
-            wants.claim(file, brought(entry))
-        self._box.reclaim([e for e in stand if e["source"] not in self._held])
-        standing = {c["path"] for e in stand if e["source"] not in self._held for c in e["companions"]}
+            wants.claim(file, entry.brings)
+        self._box.reclaim([e for e in stand if e.source not in self._held])
+        standing = {c.path for e in stand if e.source not in self._held for c in e.companions}
         for file in (f for f in order if f in lost and f not in self._held):
             yield self._taken_back(entries[file], standing, lost[file])
         for file in (f for f in order if f in self._held):
@@ -100,26 +99,33 @@ class Landing:
                 yield became
         self._held.clear()
 
-    def _taken_back(self, entry: Entry, standing: set[str], why: str) -> Entry:
-        for path in (entry["output"], *(c["path"] for c in entry["companions"] if c["path"] not in standing)):
+    def _taken_back(self, entry: ManifestEntry, standing: set[str], why: str) -> ManifestEntry:
+        own = [] if entry.output is None else [entry.output]
+        for path in (*own, *(c.path for c in entry.companions if c.path not in standing)):
             self._box.take_back(path)
         return self._failed(Staged(entry=entry), -1, why)
 
-    def join(self, entries: Mapping[str, Entry], outputs: Mapping[str, Source]) -> None:
-        """See to models that others are made of: what those need must be what was delivered, else they fail."""
-        by_output = {e["output"]: e for e in entries.values() if e["output"] is not None}
-        for entry in entries.values():
-            for companion in entry["companions"]:
-                path = companion["path"]
-                if path not in outputs or entry["output"] is None:
+    def join(self, entries: Mapping[str, ManifestEntry], outputs: Mapping[str, Source]) -> dict[str, ManifestEntry]:
+        """See to models that others are made of: what those need must be what was delivered, else they fail.
+
+        Return the entries of all, by source.
+        """
+        found = dict(entries)
+        by_output = {e.output: e.source for e in entries.values() if e.output is not None}
+        for file, entry in entries.items():
+            for companion in entry.companions:
+                path = companion.path
+                if path not in outputs or found[file].output is None or entry.output is None:
                     continue
-                other = by_output.get(path)
-                if other is None and sha256_of(outputs[path].path) == companion["sha256"]:
+                other = found[by_output[path]] if path in by_output else None
+                if other is None and sha256_of(outputs[path].path) == companion.sha256:
                     self._box.copy(outputs[path].path, path)
-                elif other is None or other["output_sha256"] != companion["sha256"]:
-                    self._box.take_back(entry["output"])
+                elif other is None or other.output_sha256 != companion.sha256:
+                    self._box.take_back(entry.output)
                     why = say(
                         "it is made of '{path}', which is delivered changed, as a model of its own: leave that out",
                         path=path,
                     )
-                    entry.update(blank_entry(entry["source"], "failed", why), source_sha256=entry["source_sha256"])
+                    gone = ManifestEntry(source=file, status="failed", reason=why, source_sha256=entry.source_sha256)
+                    found[file] = gone
+        return found

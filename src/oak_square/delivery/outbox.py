@@ -22,14 +22,14 @@ from oak_square.core.errors import BadUsage, Failed, one_line
 from oak_square.core.words import in_english, say
 from oak_square.delivery.batch import WORKSHOP, find_sources
 from oak_square.delivery.documents import json_text
+from oak_square.delivery.entries import ManifestEntry, checked_entries
 from oak_square.delivery.files import copy_file, holds, read_plain, sha256_of, sync_folder, take_away, write_whole
-from oak_square.delivery.staged import Landed, Staged, Wants, brought
+from oak_square.delivery.staged import Landed, Staged, Wants
 
-__all__ = ["MANIFEST", "TAKEN_AWAY", "Entry", "Outbox", "check_free", "checked_entries"]
+__all__ = ["MANIFEST", "TAKEN_AWAY", "Outbox", "check_free"]
 
 MANIFEST = "delivery.json"
 TAKEN_AWAY = say("the folder was taken away while it was filled")
-Entry = dict[str, Any]
 _JOURNAL, _LOCK, _READ, _STAGE = "journal.jsonl", "lock", "read.json", "stage-"
 
 
@@ -123,15 +123,15 @@ class Outbox:
             lines.append(_line(landed.entry, landed.read or {}))
         write_whole(self._shop / _JOURNAL, "".join(f"{line}\n" for line in lines).encode())
 
-    def _note_landed(self, entry: Entry, read: dict[str, str]) -> None:
-        self._read[entry["source"]] = read
-        self._wants.claim(entry["source"], brought(entry))
+    def _note_landed(self, entry: ManifestEntry, read: dict[str, str]) -> None:
+        self._read[entry.source] = read
+        self._wants.claim(entry.source, entry.brings)
 
-    def reclaim(self, entries: Iterable[Entry]) -> None:
+    def reclaim(self, entries: Iterable[ManifestEntry]) -> None:
         """Let only these entries, of what has landed, say which files they need."""
         self._wants = Wants()
         for entry in entries:
-            self._note_landed(entry, self._read.get(entry["source"], {}))
+            self._note_landed(entry, self._read.get(entry.source, {}))
 
     def land(self, staged: Staged, number: int) -> None:
         """Put an asset in place, the model last, and write it down; a model with all that goes with it, or nothing.
@@ -146,10 +146,10 @@ class Outbox:
             If it can't be written, or the folder was taken away.
         """
         self.check_there()
-        if staged.entry["output"] is not None:
-            digests = {c["path"]: c["sha256"] for c in staged.entry["companions"]}
+        if staged.entry.output is not None:
+            digests = dict(staged.entry.brings)
             for path, digest in digests.items():
-                self._check(path, digest, staged.entry["source"])
+                self._check(path, digest, staged.entry.source)
             due = [(name, path) for name, path in staged.names if path not in digests or path not in self._models]
             self._put(self.stage(number), due)
         self._note_landed(staged.entry, staged.read)
@@ -195,8 +195,8 @@ class Outbox:
             self._known_owners = {}
             with contextlib.suppress(OSError, ValueError, KeyError, TypeError, RecursionError):
                 for entry in checked_entries(json.loads(read_plain(self.out / MANIFEST))):
-                    for path, _ in brought(entry):
-                        self._known_owners.setdefault(path.casefold(), set()).add(entry["output"])
+                    for path, _ in entry.brings:
+                        self._known_owners.setdefault(path.casefold(), set()).add(entry.output or "")
         return self._known_owners
 
     def _put(self, stage: Path, due: list[tuple[str, str]]) -> None:
@@ -303,7 +303,7 @@ class Outbox:
         if (manifest["oak_square"], manifest["sheet"]["sha256"]) == (version, sheet):
             read = note.get("read", {}) if note else None
             for entry in entries:
-                source = entry["source"]
+                source = entry.source
                 found[source] = Landed(entry=entry, read=None if read is None else read.get(source, {}))
         return ""
 
@@ -318,7 +318,7 @@ class Outbox:
             try:
                 row = json.loads(line)
                 (entry,) = checked_entries({"oak_square": "", "sheet": {"sha256": ""}, "assets": [row["entry"]]})
-                found[entry["source"]] = Landed(entry=entry, read=dict(row["read"]))
+                found[entry.source] = Landed(entry=entry, read=dict(row["read"]))
             except (ValueError, KeyError, TypeError):
                 continue  # the last line, cut short
 
@@ -340,36 +340,9 @@ def _opened_lock(path: Path) -> IO[bytes]:
     return os.fdopen(handle, "r+b")
 
 
-def _line(entry: Entry, read: dict[str, str]) -> str:
-    return json.dumps({"entry": in_english(entry), "read": read})
+def _line(entry: ManifestEntry, read: dict[str, str]) -> str:
+    return json.dumps({"entry": in_english(entry.as_json()), "read": read})
 
 
 def _digest(text: bytes) -> str:
     return hashlib.sha256(text).hexdigest()
-
-
-_TEXTS = ("source", "status")
-_PERHAPS = ("source_sha256", "output", "output_sha256", "reason")
-
-
-def checked_entries(manifest: Any) -> list[Entry]:
-    """Return a manifest's entries.
-
-    Raises
-    ------
-    KeyError, TypeError, ValueError
-        If they are not what a manifest holds.
-    """
-    if not isinstance(manifest["oak_square"], str) or not isinstance(manifest["sheet"]["sha256"], str):
-        raise TypeError
-    entries: list[Entry] = manifest["assets"]
-    for entry in entries:
-        texts = [entry[k] for k in _TEXTS] + [entry[k] for k in _PERHAPS if entry[k] is not None]
-        texts += [text for c in entry["companions"] for text in (c["path"], c["sha256"])]
-        if not all(isinstance(text, str) for text in texts):
-            raise TypeError
-        if not all(isinstance(entry[k], list) for k in ("steps", "warnings", "companions")):
-            raise TypeError
-        if (entry["output"] is None) != (entry["output_sha256"] is None):
-            raise ValueError
-    return entries

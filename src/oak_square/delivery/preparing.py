@@ -21,6 +21,7 @@ from oak_square.core.motion import with_reading
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, output_name
+from oak_square.delivery.entries import FileBeside, ManifestEntry
 from oak_square.delivery.files import (
     copy_file,
     further_files,
@@ -41,9 +42,7 @@ from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.standings import Standings
 
-__all__ = ["Job", "blank_entry", "prepare"]
-
-Entry = dict[str, Any]
+__all__ = ["Job", "prepare"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,34 +105,33 @@ def _standings_of(job: Job) -> Standings:
     return _standings[0][2]
 
 
-def blank_entry(file: str, status: str, reason: str | None) -> Entry:
-    """Return a manifest entry for an asset that has no output."""
-    return {
-        "source": file,
-        "source_sha256": None,
-        "output": None,
-        "output_sha256": None,
-        "companions": [],
-        "status": status,
-        "reason": reason,
-        "size_before_m": None,
-        "size_after_m": None,
-        "deviation_m": None,
-        "steps": [],
-        "warnings": [],
-    }
+class _Note:
+    """What is known so far of an asset that is being prepared: it stays, whatever goes wrong after."""
+
+    def __init__(self, file: str) -> None:
+        self.entry = ManifestEntry(source=file, status="failed")
+
+    def take(self, **told: Any) -> None:
+        self.entry = replace(self.entry, **told)
+
+    def give_up(self, status: str, reason: str) -> None:
+        self.entry = self.entry.given_up(status, reason)
+
+    def take_steps(self, prepared: Prepared) -> None:
+        steps = ({"step": o.step, "do": o.do, "outcome": o.outcome, "detail": o.detail} for o in prepared.outcomes)
+        box = asset_box(prepared.read)
+        self.take(size_before_m=size_json(box), steps=tuple(steps), warnings=tuple(prepared.warnings))
 
 
 def prepare(job: Job) -> Staged:
     """Prepare, write and prove one asset; what is wrong with it is said in its entry, not raised."""
-    entry = blank_entry(job.source.file, "failed", None)
     with ThreadPoolExecutor(2) as hashing:
-        return _prepare(job, entry, hashing)
+        return _prepare(job, _Note(job.source.file), hashing)
 
 
-def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
+def _prepare(job: Job, note: _Note, hashing: ThreadPoolExecutor) -> Staged:
     digest = read = None
-    staged = Staged(entry=entry)
+    staged = Staged(entry=note.entry)
     try:
         if job.source.trouble:
             raise BadFile(job.source.file, job.source.trouble)
@@ -148,30 +146,30 @@ def _prepare(job: Job, entry: Entry, hashing: ThreadPoolExecutor) -> Staged:
         received = receive(job.source)
         found |= _marks(further_files(job.source.path.parent, received.companions).values())
         read = hashing.submit(_read_files, job.source.path.parent, received.companions)
-        ready = _deliver(job, received, entry, hashing, read)
+        ready = _deliver(job, received, note, hashing, read)
         if (changed := _find_changed_file(found)) is not None:
             digest = None  # of what, nobody knows
             raise Failed(say("'{name}' was changed while it was read: --resume does it again", name=changed.name))
         staged = ready
     except Refused as error:
-        _give_up(entry, "refused", str(error))
+        note.give_up("refused", str(error))
     except BadFile as error:
-        _give_up(entry, "failed", error.reason)
+        note.give_up("failed", error.reason)
     except DataTrouble as error:
-        _give_up(entry, "failed", str(error))
+        note.give_up("failed", str(error))
     except OSError as error:
         full = error.errno in {errno.ENOSPC, errno.EDQUOT} and job.stage is not None
         where = say("the folder to deliver into") if full else error.filename or job.source.path
-        _give_up(entry, "failed", say("{strerror}: {where}", strerror=error.strerror or error, where=where))
+        note.give_up("failed", say("{strerror}: {where}", strerror=error.strerror or error, where=where))
     except Exception as error:  # the border of a job: a fault of ours costs this asset, not the batch
-        _give_up(entry, "failed", fault_words(error))
+        note.give_up("failed", fault_words(error))
     finally:
         tempfile.tempdir = None
     if digest is not None and digest.exception() is None:
-        entry["source_sha256"] = digest.result()
+        note.take(source_sha256=digest.result())
     if staged.names and read is not None and read.exception() is None:
-        return replace(staged, read=read.result())
-    return Staged(entry=entry, brings=staged.brings)
+        return replace(staged, entry=note.entry, read=read.result())
+    return Staged(entry=note.entry, brings=staged.brings)
 
 
 def _marks(paths: Iterable[Path]) -> dict[Path, tuple[int, int, int]]:
@@ -194,50 +192,36 @@ def _read_files(folder: Path, names: tuple[str, ...]) -> dict[str, str]:
     return {name: sha256_of(path) for name, path in further_files(folder, names).items()}
 
 
-def _give_up(entry: Entry, status: str, reason: str) -> None:
-    entry.update(
-        status=status, reason=one_line(reason), output=None, output_sha256=None, companions=[], size_after_m=None,
-        deviation_m=None,
-    )  # fmt: skip
-
-
-def _note_steps(entry: Entry, prepared: Prepared) -> None:
-    entry["size_before_m"] = size_json(asset_box(prepared.read))
-    entry["steps"] = [{"step": o.step, "do": o.do, "outcome": o.outcome, "detail": o.detail} for o in prepared.outcomes]
-    entry["warnings"] = list(prepared.warnings)
-
-
 def _deliver(
-    job: Job, received: Received, entry: Entry, hashing: ThreadPoolExecutor, read: Future[dict[str, str]]
+    job: Job, received: Received, note: _Note, hashing: ThreadPoolExecutor, read: Future[dict[str, str]]
 ) -> Staged:
-    prepared = _evaluated(job, received.asset, entry, {})
+    prepared = _evaluated(job, received.asset, note, {})
     if prepared is None:
-        return Staged(entry=entry)
+        return Staged(entry=note.entry)
     target = target_of(received.asset, job.sheet.deliver.format)
     _check_astray(received.asset, target)
-    prepared, written, reading = _written(job, received, prepared, target, entry)
+    prepared, written, reading = _written(job, received, prepared, target, note)
     if written is None:
-        return Staged(entry=entry)
+        return Staged(entry=note.entry)
     written = _with_plain_paths(written)
-    entry["warnings"] += [*written.warnings, *target.unnamed(_asked_reading(job, prepared, target))]
-    entry["status"] = "unchanged" if written.chunks is None else "delivered"
+    further = *written.warnings, *target.unnamed(_asked_reading(job, prepared, target))
+    note.take(warnings=(*note.entry.warnings, *further), status="unchanged" if written.chunks is None else "delivered")
     if job.stage is None:
-        entry["size_after_m"] = size_json(asset_box(prepared.asset))
-        return Staged(entry=entry, brings=_brought(written, PurePosixPath(job.source.file).parent))
+        note.take(size_after_m=size_json(asset_box(prepared.asset)))
+        return Staged(entry=note.entry, brings=_brought(written, PurePosixPath(job.source.file).parent))
     output = output_name(job.source.file, target.entry)
     model = job.stage / Path(output).name
     _stage(model, job.source, written)
     digest = hashing.submit(sha256_of, model)
     reopened = target.read(model, output, LIMITS)
     wanted = written.asset or prepared.asset
-    entry["deviation_m"] = prove_written(received, wanted, written, reopened, reading)
-    entry["size_after_m"] = size_json(asset_box(with_reading(reopened.asset, reading)))
-    entry["output_sha256"] = digest.result()
-    entry["output"] = output
+    deviation = prove_written(received, wanted, written, reopened, reading)
+    size = size_json(asset_box(with_reading(reopened.asset, reading)))
     names = [(n, PurePosixPath(output).parent.joinpath(n).as_posix()) for n in _companions(written)]
-    entry["companions"] = [{"path": path, "sha256": sha256_of(job.stage / name)} for name, path in names]
-    _prove_copies(written, {n: c["sha256"] for (n, _), c in zip(names, entry["companions"], strict=True)}, read)
-    return Staged(entry=entry, names=(*names, (model.name, output)))
+    beside = tuple(FileBeside(path=path, sha256=sha256_of(job.stage / name)) for name, path in names)
+    note.take(deviation_m=deviation, size_after_m=size, output=output, output_sha256=digest.result(), companions=beside)
+    _prove_copies(written, {n: c.sha256 for (n, _), c in zip(names, beside, strict=True)}, read)
+    return Staged(entry=note.entry, names=(*names, (model.name, output)))
 
 
 def _check_astray(asset: Asset, target: Format) -> None:
@@ -256,15 +240,15 @@ def _check_astray(asset: Asset, target: Format) -> None:
         )
 
 
-def _evaluated(job: Job, asset: Asset, entry: Entry, refused: Mapping[int, str]) -> Prepared | None:
+def _evaluated(job: Job, asset: Asset, note: _Note, refused: Mapping[int, str]) -> Prepared | None:
     """Return what the sheet makes of an asset, noted in its entry; None where it comes to nothing.
 
     The steps of `refused`, by number, are left out for the reasons given.
     """
     prepared = evaluate(asset, job.sheet, _standings_of(job), refused=refused, answers=job.answers)
-    _note_steps(entry, prepared)
+    note.take_steps(prepared)
     if prepared.status != "ready":
-        entry.update(status=prepared.status, reason=one_line(prepared.reason or ""))
+        note.take(status=prepared.status, reason=one_line(prepared.reason or ""))
         return None
     return prepared
 
@@ -284,7 +268,7 @@ def _asked_reading(job: Job, prepared: Prepared, target: Format) -> Reading:
 
 
 def _written(
-    job: Job, received: Received, prepared: Prepared, target: Format, entry: Entry
+    job: Job, received: Received, prepared: Prepared, target: Format, note: _Note
 ) -> tuple[Prepared, Written | None, Reading]:
     """Return what is written, with the reading it is in; where the format refuses, without steps that may refuse.
 
@@ -307,7 +291,7 @@ def _written(
             if not may:
                 raise
             refused[may[-1]] = str(error)
-        again = _evaluated(job, received.asset, entry, refused)
+        again = _evaluated(job, received.asset, note, refused)
         if again is None:
             return prepared, None, reading
         prepared = again

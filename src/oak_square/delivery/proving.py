@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
@@ -19,8 +19,9 @@ from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_SIZE
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source
+from oak_square.delivery.entries import ManifestEntry, checked_entries
 from oak_square.delivery.files import read_plain, sha256_of
-from oak_square.delivery.outbox import MANIFEST, checked_entries
+from oak_square.delivery.outbox import MANIFEST
 from oak_square.delivery.proof_clips import sampled_times
 from oak_square.delivery.set_out import checked_set_out, scene_trouble
 from oak_square.delivery.surveying import receive
@@ -55,7 +56,7 @@ def prove(folder: Path, jobs: int = 1, told: Callable[[int, int, Proved], None] 
     path = folder / MANIFEST
     try:
         manifest = json.loads(read_plain(path))
-        entries = [e for e in checked_entries(manifest) if e["output"] is not None]
+        entries = [e for e in checked_entries(manifest) if e.output is not None]
     except OSError as error:
         raise BadUsage(
             say(
@@ -70,7 +71,7 @@ def prove(folder: Path, jobs: int = 1, told: Callable[[int, int, Proved], None] 
     scene = manifest.get("set_out")
     total = len(entries) + bool(isinstance(scene, dict) and scene.get("output") is not None)
     for entry, proved, why in in_processes(partial(_proved, folder), entries, jobs):
-        name = entry["output"]
+        name = str(entry.output)
         found[name] = proved or Proved(name=name, trouble=why)
         if told is not None:
             told(len(found), total, found[name])
@@ -78,7 +79,7 @@ def prove(folder: Path, jobs: int = 1, told: Callable[[int, int, Proved], None] 
     if told is not None:
         for each in last:
             told(total, total, each)
-    return [*(found[e["output"]] for e in entries), *last]
+    return [*(found[str(e.output)] for e in entries), *last]
 
 
 def _proved_set_out(folder: Path, said: Any) -> list[Proved]:
@@ -92,8 +93,8 @@ def _proved_set_out(folder: Path, said: Any) -> list[Proved]:
     return [Proved(name=told["output"], trouble=scene_trouble(folder, told))]
 
 
-def _proved(folder: Path, entry: dict[str, Any]) -> Proved:
-    name = str(entry["output"])
+def _proved(folder: Path, entry: ManifestEntry) -> Proved:
+    name = str(entry.output)
     trouble = _file_trouble(folder, entry)
     if trouble is not None:
         return Proved(name=name, trouble=trouble + _since(folder, entry))
@@ -114,36 +115,38 @@ def _there(folder: Path, name: str) -> Asset:
     return receive(Source(path=folder / name, file=name, folder=folder, searched=True)).asset
 
 
-def _since(folder: Path, entry: dict[str, Any]) -> str:
+def _since(folder: Path, entry: ManifestEntry) -> str:
     """Return in what a model differs from the one that was delivered, as far as its numbers tell; empty where it can't.
 
     It is read only where it is the model itself that was changed, in its own place.
     """
-    target = folder / entry["output"]
+    target = folder / str(entry.output)
     if not target.resolve().is_relative_to(folder.resolve()) or not target.is_file():
         return ""
     try:
-        if sha256_of(target) == entry["output_sha256"]:
+        if sha256_of(target) == entry.output_sha256:
             return ""
-        asset = _there(folder, entry["output"])
+        asset = _there(folder, str(entry.output))
     except BadFile as error:
         return say("; it can't be read: {reason}", reason=error.reason)
     except OSError:
         return ""
     if _geometry_trouble(asset, entry) is None:
         return say("; its size is still the same")
-    box, was = asset_box(asset), entry["size_after_m"]
+    box, was = asset_box(asset), entry.size_after_m
     if box is None or was is None or not np.isfinite(box.size).all() or not FORMATS[asset.format].declares:
         return say("; its size is another")
     return say(
-        "; its size is {value}, and was {value_2}", value=format_size(*box.size), value_2=format_size(*was.values())
+        "; its size is {value}, and was {value_2}",
+        value=format_size(*box.size),
+        value_2=format_size(was["width"], was["height"], was["depth"]),
     )
 
 
-def _file_trouble(folder: Path, entry: dict[str, Any]) -> str | None:
+def _file_trouble(folder: Path, entry: ManifestEntry) -> str | None:
     """Return which of an asset's files is not what was delivered."""
     home = folder.resolve()
-    for path, digest in [(entry["output"], entry["output_sha256"]), *_companions(entry)]:
+    for path, digest in [(str(entry.output), entry.output_sha256), *entry.brings]:
         target = (folder / path).resolve()
         if not target.is_relative_to(home):
             return say("'{path}' leads out of the delivery", path=path)
@@ -158,10 +161,10 @@ def _file_trouble(folder: Path, entry: dict[str, Any]) -> str | None:
     return None
 
 
-def _geometry_trouble(asset: Asset, entry: dict[str, Any]) -> str | None:
+def _geometry_trouble(asset: Asset, entry: ManifestEntry) -> str | None:
     """Return whether its size, as it is read again, is not the one that was delivered."""
     box = asset_box(asset)
-    wanted = entry["size_after_m"]
+    wanted = entry.size_after_m
     bad = sum(m.not_finite for m in asset.meshes)
     if bad:
         return say("{bad} of its coordinates are NaN or infinite", bad=bad)
@@ -170,11 +173,6 @@ def _geometry_trouble(asset: Asset, entry: dict[str, Any]) -> str | None:
     if not np.isfinite(box.size).all():
         return say("it has no finite size")
     return _size_trouble(box.size, np.array(list(wanted.values())), FORMATS[asset.format].declares)
-
-
-def _companions(entry: dict[str, Any]) -> Iterator[tuple[str, str]]:
-    for companion in entry["companions"]:
-        yield companion["path"], companion["sha256"]
 
 
 def _size_trouble(there: Any, wanted: Any, declares: bool) -> str | None:

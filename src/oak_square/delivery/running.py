@@ -16,11 +16,12 @@ from oak_square.core.likely.answers import Answer
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, check_outputs, conflicts, find_sources, output_of
 from oak_square.delivery.cluster import Crew, connected
+from oak_square.delivery.entries import ManifestEntry
 from oak_square.delivery.files import Digests
 from oak_square.delivery.guessing import guessed
 from oak_square.delivery.landing import Landing, clashing
-from oak_square.delivery.outbox import MANIFEST, Entry, Outbox
-from oak_square.delivery.preparing import Job, blank_entry, prepare
+from oak_square.delivery.outbox import MANIFEST, Outbox
+from oak_square.delivery.preparing import Job, prepare
 from oak_square.delivery.proof_written import COMPARED, NOT_COMPARED
 from oak_square.delivery.run import Run, Stopped, Unrecorded
 from oak_square.delivery.set_out import SetOutPlan, blank_set_out, plan_set_out, write_set_out
@@ -38,7 +39,7 @@ __all__ = ["MANIFEST", "WOULD_STOP", "deliver"]
 WOULD_STOP = say("it would stop: ")
 """What warnings of a dry run begin with that tell of what the run itself would not begin over."""
 _MANY_BYTES = 64_000_000
-Progress = Callable[[int, int, Entry], None]
+Progress = Callable[[int, int, dict[str, Any]], None]
 
 
 def deliver(
@@ -125,12 +126,12 @@ def _delivered(
 def _tried(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> dict[str, Any]:
     """Return what a run would come to, with what would stop it among its warnings."""
     may_exist, ready = run.replace or run.resume, dict[str, Staged]()
-    entries: dict[str, Entry] = {}
+    entries: dict[str, ManifestEntry] = {}
     for staged, _ in _results(run, list(run.sources), None, hands):
-        ready[staged.entry["source"]] = staged
+        ready[staged.entry.source] = staged
         _take_entry(entries, staged.entry, run, progress)
     for file, why in clashing((ready[s.file] for s in run.sources if s.file in ready), run.out, may_exist).items():
-        entries[file].update(status="failed", reason=one_line(why), size_after_m=None)
+        entries[file] = entries[file].given_up("failed", why)
     manifest = _manifest(run, digest, entries)
     in_the_way = [e for _, e in conflicts(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=may_exist)]
     try:
@@ -187,8 +188,9 @@ def _filled(
         } | entries
     except OSError as error:
         raise Unrecorded(_manifest(run, digest, entries | gone), error.strerror or str(error)) from error
-    landing.join(entries | gone, outputs)
-    manifest = _manifest(run, digest, entries | gone)
+    everything = landing.join(entries | gone, outputs)
+    entries = {file: everything[file] for file in entries}
+    manifest = _manifest(run, digest, everything)
     if plan is not None and stopped is None:
         by_file = {s.file: s for s in run.sources}
         manifest["set_out"], warnings = write_set_out(plan, run.sheet, by_file, entries, box, hands.answers)
@@ -204,20 +206,20 @@ def _filled(
     return manifest
 
 
-def _take_entry(entries: dict[str, Entry], entry: Entry, run: Run, progress: Progress | None) -> None:
-    entries[entry["source"]] = entry
+def _take_entry(entries: dict[str, ManifestEntry], entry: ManifestEntry, run: Run, progress: Progress | None) -> None:
+    entries[entry.source] = entry
     if progress is not None:
-        progress(len(entries), len(run.sources), entry)
+        progress(len(entries), len(run.sources), entry.as_json())
 
 
-def _manifest(run: Run, digest: str, entries: dict[str, Entry]) -> dict[str, Any]:
+def _manifest(run: Run, digest: str, entries: dict[str, ManifestEntry]) -> dict[str, Any]:
     ordered = [entries[name] for name in sorted(entries)]
-    acted = {s["step"] for e in ordered for s in e["steps"] if s["detail"] != NO_SUCH_NODE}
+    acted = {s["step"] for e in ordered for s in e.steps if s["detail"] != NO_SUCH_NODE}
     found: dict[str, Any] = {
         "oak_square": __version__,
         "sheet": {"title": run.sheet.title, "sha256": digest},
         "warnings": list(unmatched_steps(run.sheet, [s.file for s in run.sources], acted)),
-        "assets": ordered,
+        "assets": [e.as_json() for e in ordered],
         "proof": {"compared": list(COMPARED), "not_compared": list(NOT_COMPARED)},
     }
     if run.sheet.set_out is not None:
@@ -250,7 +252,11 @@ def _results(run: Run, due: list[Source], box: Outbox | None, hands: _Hands) -> 
         shop = None if box is None else box.stage(0).absolute().parent
         results = hands.crew.do(prepare, jobs, _read_by, shop, hands.cancelled, abandoned=hands.abandoned)
     for job, staged, why in results:
-        lost = None if staged is not None else Staged(entry=blank_entry(job.source.file, "failed", why))
+        lost = (
+            None
+            if staged is not None
+            else Staged(entry=ManifestEntry(source=job.source.file, status="failed", reason=why))
+        )
         yield lost or staged, job.number
 
 
@@ -315,7 +321,7 @@ def _find_kept(
     return kept, {
         file: landed
         for file, landed in earlier.items()
-        if file not in files and _is_whole(run, landed.entry) and landed.entry["output"].casefold() not in taken
+        if file not in files and _is_whole(run, landed.entry) and (landed.entry.output or "").casefold() not in taken
     }
 
 
@@ -331,20 +337,20 @@ def _untold(out: Path, manifest: dict[str, Any]) -> list[str]:
 
 def _same_source(source: Source, landed: Landed, digests: Digests) -> bool:
     """Tell whether a source, and all it is read from, is what was read for an earlier delivery."""
-    if source.trouble or digests.of(source.path) != landed.entry["source_sha256"]:
+    if source.trouble or digests.of(source.path) != landed.entry.source_sha256:
         return False
     if landed.read is None:  # nobody wrote down what else it was read from
-        return not landed.entry["companions"]
+        return not landed.entry.companions
     folder = source.path.parent
     return all(digests.of(folder / path) == digest for path, digest in landed.read.items())
 
 
-def _same_guess(sheet: Sheet, entry: Entry, answer: Answer | None) -> bool:
+def _same_guess(sheet: Sheet, entry: ManifestEntry, answer: Answer | None) -> bool:
     """Tell whether what an entry says was guessed is what would be guessed now: the rest of its folder has a say."""
     if answer is None:
         return True
     guesses = {n: step for n, step in enumerate(sheet.steps, 1) if step.is_guess}
-    for told in entry["steps"]:
+    for told in entry.steps:
         step = guesses.get(told["step"])
         if step is not None and not told["detail"].startswith(step.guess_words(answer)):
             return False
@@ -362,11 +368,11 @@ def _hangs_on(sheet: Sheet, file: str, names: dict[str, str]) -> set[str]:
     return found
 
 
-def _is_whole(run: Run, entry: Entry) -> bool:
-    if entry["status"] not in {"delivered", "unchanged"} or entry["output"] is None:
+def _is_whole(run: Run, entry: ManifestEntry) -> bool:
+    if not entry.is_delivered:
         return False
     home = os.path.realpath(run.out)
-    there = [(entry["output"], entry["output_sha256"]), *((c["path"], c["sha256"]) for c in entry["companions"])]
+    there = [(str(entry.output), entry.output_sha256), *entry.brings]
     return all(
         Path(os.path.realpath(run.out / path)).is_relative_to(home) and run.digests.of(run.out / path) == digest
         for path, digest in there

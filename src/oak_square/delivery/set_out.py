@@ -16,8 +16,9 @@ from oak_square.core.motion import with_reading
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, output_of
+from oak_square.delivery.entries import ManifestEntry
 from oak_square.delivery.files import sha256_of, write_chunks
-from oak_square.delivery.outbox import Entry, Outbox
+from oak_square.delivery.outbox import Outbox
 from oak_square.delivery.surveying import receive
 from oak_square.formats.register import FORMATS
 from oak_square.formats.shared.crossing import losses_said
@@ -88,7 +89,7 @@ def write_set_out(
     plan: SetOutPlan,
     sheet: Sheet,
     sources: Mapping[str, Source],
-    entries: Mapping[str, Entry],
+    entries: Mapping[str, ManifestEntry],
     box: Outbox,
     answers: Mapping[str, Answer],
 ) -> tuple[dict[str, Any], list[str]]:
@@ -97,7 +98,7 @@ def write_set_out(
     An asset that was not delivered is left out, with a warning.
     """
     wanted = list(dict.fromkeys((*(f for f, _ in plan.at), *plan.row)))
-    there = [f for f in wanted if entries.get(f, {}).get("output") is not None]
+    there = [f for f in wanted if f in entries and entries[f].output is not None]
     warnings = [say("set-out: '{f}' was not delivered, and is left out", f=f) for f in wanted if f not in there]
     try:
         models = {f: _model(sources[f], sheet, entries[f], box.out, answers) for f in there}
@@ -132,16 +133,16 @@ def write_set_out(
     return whole, warnings
 
 
-def _model(source: Source, sheet: Sheet, entry: Entry, out: Path, answers: Mapping[str, Answer]) -> Placed:
+def _model(source: Source, sheet: Sheet, entry: ManifestEntry, out: Path, answers: Mapping[str, Answer]) -> Placed:
     """Return a delivered model at its own place."""
-    received = receive(Source(path=out / entry["output"], file=entry["output"], folder=out, searched=True))
+    received = receive(Source(path=out / str(entry.output), file=str(entry.output), folder=out, searched=True))
     kind = FORMATS[received.asset.format]
     asset = received.asset
     if not kind.declares:
         # The file does not say what its numbers mean: the sheet does, of the source.
         read = evaluate(receive(source).asset, sheet, before=1, answers=answers).read.reading
         asset = with_reading(asset, kind.reading_out(sheet.deliver.file_reading(read, declares=False)))
-    return Placed(name=asset.name, received=received, asset=asset, matrix=np.eye(4), path=entry["output"])
+    return Placed(name=asset.name, received=received, asset=asset, matrix=np.eye(4), path=str(entry.output))
 
 
 def scene_trouble(folder: Path, said: Mapping[str, Any]) -> str | None:

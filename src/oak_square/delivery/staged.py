@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from typing import Any
 
 from oak_square.core.errors import Failed
 from oak_square.core.words import say
+from oak_square.delivery.entries import ManifestEntry
 
-__all__ = ["Clash", "Landed", "Staged", "Wants", "brought"]
-
-Entry = dict[str, Any]
+__all__ = ["Clash", "Landed", "Staged", "Wants"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -20,7 +18,7 @@ class Staged:
 
     Attributes
     ----------
-    entry : dict
+    entry : ManifestEntry
         Its entry in the manifest.
     names : tuple of (str, str)
         What lies in its stage: each file's name there, and the path in the delivery it is for, the model last.
@@ -30,7 +28,7 @@ class Staged:
         In a dry run: the path in the delivery, and the SHA-256, of each file that would go with it.
     """
 
-    entry: Entry
+    entry: ManifestEntry
     names: tuple[tuple[str, str], ...] = ()
     read: dict[str, str] = field(default_factory=dict)
     brings: tuple[tuple[str, str], ...] = ()
@@ -40,7 +38,7 @@ class Staged:
 class Landed:
     """What an earlier run has recorded of an asset."""
 
-    entry: Entry
+    entry: ManifestEntry
     read: dict[str, str] | None
 
 
@@ -75,8 +73,3 @@ class Wants:
         """Note what an asset wants."""
         for path, digest in brings:
             self._by_path.setdefault(path.casefold(), (digest, source))
-
-
-def brought(entry: Entry) -> list[tuple[str, str]]:
-    """Return path and hash of each file that goes with an asset."""
-    return [(c["path"], c["sha256"]) for c in entry["companions"]]

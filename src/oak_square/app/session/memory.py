@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
+import ctypes
+import gc
+import threading
 from collections import OrderedDict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -19,9 +23,21 @@ from oak_square.sheet.model import Sheet
 from oak_square.sheet.questions import settled_in
 from oak_square.sheet.standings import Standings
 
-__all__ = ["Known", "Memory"]
+__all__ = ["Known", "Memory", "give_memory_back"]
 
 _REMEMBERED = 8  # of each asset: what it came to under the steps that were tried lately
+
+
+def give_memory_back() -> None:
+    """Let go of what is unreachable, and let the system have what was freed: on the thread that has the widgets.
+
+    The C library keeps what many small arrays lay in for the next ones; of a batch of a gigabyte that is most of it.
+    """
+    gc.collect()
+    with contextlib.suppress(OSError, AttributeError):  # another C library has no such call, and may need none
+        trim = ctypes.CDLL(None).malloc_trim
+        # It goes through all there is, and holds nobody up meanwhile.
+        threading.Thread(target=trim, args=(0,), daemon=True).start()
 
 
 @dataclass(slots=True, eq=False)
