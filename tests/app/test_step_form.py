@@ -25,7 +25,7 @@ class PegStep(Step):
     """Made up: it has a field of every kind."""
 
     stage: ClassVar[str] = "place"
-    about_it: ClassVar[str] = "Pegs hold a frame together."
+    form_note: ClassVar[str] = "Pegs hold a frame together."
 
     do: Literal["peg"] = "peg"
     driven: bool | None = None

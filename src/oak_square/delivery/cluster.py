@@ -21,7 +21,7 @@ from typing import Any
 from oak_square.core.errors import BadUsage, one_line
 from oak_square.core.words import say
 from oak_square.delivery.local_cluster import begin_local_cluster, ends_held_back
-from oak_square.delivery.workers import CRASHED, Team
+from oak_square.delivery.workers import CRASHED, WorkerPool
 from oak_square.formats.limits import LIMITS, Limits
 from oak_square.version import __version__
 
@@ -35,7 +35,7 @@ _ROUND_S = 1.0  # between looks at who has come and gone
 _SEEN_S = 3.0  # until what was just made is seen over a shared file system
 _DEATHS = 1  # of workers over one asset that it is begun anew after
 
-_IDLE: list[Team] = []
+_IDLE: list[WorkerPool] = []
 """In a worker: processes that wait for work, one for each of its threads."""
 
 Paths = Callable[[Any], Sequence[Path]]
@@ -312,13 +312,13 @@ def _worked(whole: bytes, terms: _Terms) -> tuple[Any, str]:
     if why:
         raise _Unfit(get_worker().address, why)
     work, item = pickle.loads(whole)
-    team = _IDLE.pop() if _IDLE else Team(1)
+    pool = _IDLE.pop() if _IDLE else WorkerPool(1)
     try:
         given_up = None, say("given up")
-        found = team.run(work, [item], abandoned=lambda: terms.shop is not None and not terms.shop.exists())
+        found = pool.run(work, [item], abandoned=lambda: terms.shop is not None and not terms.shop.exists())
         return next(((result, why) for _, result, why in found), given_up)
     finally:
-        _IDLE.append(team)
+        _IDLE.append(pool)
 
 
 def _let_go() -> None:

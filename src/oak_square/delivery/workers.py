@@ -28,7 +28,7 @@ from oak_square.core.words import say
 from oak_square.delivery.fork_server import LARGEST_ORDER, LAUNCH
 from oak_square.formats.limits import LIMITS
 
-__all__ = ["CRASHED", "Team", "fitting", "in_processes", "load_ahead"]
+__all__ = ["CRASHED", "WorkerPool", "fitting", "in_processes", "load_ahead"]
 
 CRASHED = say("its reader crashed, or ran out of memory")
 """What is said of a file whose process died over it."""
@@ -62,14 +62,14 @@ def in_processes(
     """
     if not items:
         return
-    team = Team(max(1, min(jobs, len(items))), niceness)
+    pool = WorkerPool(max(1, min(jobs, len(items))), niceness)
     try:
-        yield from team.run(work, items, cancelled, abandoned)
+        yield from pool.run(work, items, cancelled, abandoned)
     finally:
-        team.end()
+        pool.end()
 
 
-class Team:
+class WorkerPool:
     """Processes that do items of work, and are replaced where they die; for one thread at a time.
 
     Parameters

@@ -110,7 +110,7 @@ class CheckStep(Step):
 
     stage: ClassVar[str] = "deliver"
 
-    about_it: ClassVar[str] = say("A check changes nothing. An asset for which it does not hold is not delivered.")
+    form_note: ClassVar[str] = say("A check changes nothing. An asset for which it does not hold is not delivered.")
 
     do: Literal["check"] = "check"
     width: Annotated[Between | None, FormHint(over=say("its size lies between"))] = Field(

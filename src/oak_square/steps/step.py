@@ -66,7 +66,7 @@ class Step(BaseModel, ABC):
     takes_parts: ClassVar[bool] = True
     needs_parts: ClassVar[bool] = False
     means_all: ClassVar[bool] = False  # of all parts, where it needs some and none are chosen
-    about_it: ClassVar[str] = ""  # what its form says above its fields
+    form_note: ClassVar[str] = ""  # what its form says above its fields
 
     do: str
     for_: list[str] | None = Field(

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QBoxLayout, QWidget
 
-from oak_square.app.panel.field_editors import Around
+from oak_square.app.panel.field_editors import FormContext
 from oak_square.app.panel.step_form import StepForm
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.scene import Asset
@@ -65,9 +65,9 @@ class Body(QWidget):
     def show_forms(self, words: Mapping[str, Any], asset: Asset | None) -> None:
         """Match these to a step's words, or to none."""
         nodes = [] if asset is None else [node.name for node in asset.nodes[:_MOST_NAMES]]
-        around = Around(shown=self.shown, names=self.names, nodes=nodes, of_nodes=self.nodes is not None)
+        context = FormContext(shown=self.shown, names=self.names, nodes=nodes, of_nodes=self.nodes is not None)
         for form in self.forms.values():
-            form.show_words(words, around)
+            form.show_words(words, context)
 
     @property
     def makes_steps(self) -> bool:

@@ -21,7 +21,7 @@ from oak_square.core.terms import term
 from oak_square.core.words import say
 from oak_square.steps.form_hints import FormField, FormHint
 
-__all__ = ["UNSAID", "Around", "FieldEditor", "editor_of"]
+__all__ = ["UNSAID", "FieldEditor", "FormContext", "editor_of"]
 
 UNSAID: Any = object()
 """The value of a field of which a step says nothing; None is what it says itself."""
@@ -31,7 +31,7 @@ _MOST_TIGHT = 7  # choices of a sign and a letter, such as axes, stand close in 
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Around:
+class FormContext:
     """What a form is shown in: the unit of lengths, names by kind, the lead asset's nodes, whether for nodes."""
 
     shown: ShownUnit
@@ -58,7 +58,7 @@ class FieldEditor(QWidget):
         """Make the controls."""
         raise NotImplementedError
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         """Match the controls to a value; sends nothing."""
         raise NotImplementedError
 
@@ -75,7 +75,7 @@ class _FlagEditor(FieldEditor):
         self.line.addWidget(self.box)
         self.line.addStretch(1)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         self.box.setChecked(value is True)
 
 
@@ -95,7 +95,7 @@ class _ChoiceEditor(FieldEditor):
         again = value == self._value and all(key for key, _, _ in self.hint.choices)
         self.changed.emit(UNSAID if again or not value else value)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         self._value = "" if value is UNSAID else str(value)
         # Of axes a sheet may leave the plus out.
         known = {key for key, _, _ in self.hint.choices}
@@ -118,7 +118,7 @@ class _TicksEditor(FieldEditor):
         usual = ticked and ticked == list(self.hint.usual)
         self.changed.emit(True if usual else ticked or UNSAID)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         ticked = self.hint.usual if value is True else () if value is UNSAID or value is None else value
         for key, box in self.boxes.items():
             box.setChecked(key in ticked)
@@ -130,8 +130,8 @@ class _LengthEditor(FieldEditor):
         self.edit.entered.connect(lambda text: self.changed.emit(text or UNSAID))
         self.line.addWidget(self.edit)
 
-    def show_value(self, value: Any, around: Around) -> None:
-        self.edit.show_length("" if value is UNSAID else str(value), None, around.shown)
+    def show_value(self, value: Any, context: FormContext) -> None:
+        self.edit.show_length("" if value is UNSAID else str(value), None, context.shown)
 
 
 class _LengthsEditor(FieldEditor):
@@ -146,10 +146,10 @@ class _LengthsEditor(FieldEditor):
         self._texts[axis] = text
         self.changed.emit([t or 0 for t in self._texts] if any(self._texts) else UNSAID)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         self._texts = ["", "", ""] if value is UNSAID else [str(v) if v else "" for v in value]
         for edit, text in zip(self.edits, self._texts, strict=True):
-            edit.show_length(text, None, around.shown)
+            edit.show_length(text, None, context.shown)
 
 
 class _RangeEditor(FieldEditor):
@@ -170,10 +170,10 @@ class _RangeEditor(FieldEditor):
         self._held = {k: v for k, v in self._held.items() if k != end} | ({end: text} if text else {})
         self.changed.emit(dict(self._held) or UNSAID)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         self._held = {} if value is UNSAID else dict(value)
         for edit, end, hint in ((self.low, "min", say("at least")), (self.high, "max", say("at most"))):
-            edit.show_length(str(self._held.get(end, "")), None, around.shown)
+            edit.show_length(str(self._held.get(end, "")), None, context.shown)
             edit.setPlaceholderText(hint)
 
 
@@ -183,7 +183,7 @@ class _NumberEditor(FieldEditor):
         self.edit.entered.connect(lambda value: self.changed.emit(UNSAID if value is None else value))
         self.line.addWidget(self.edit)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         self.edit.show_text("" if value is UNSAID else f"{value:g}")
 
 
@@ -199,7 +199,7 @@ class _DegreesEditor(FieldEditor):
         self._angles[axis] = value or 0.0
         self.changed.emit(list(self._angles) if any(self._angles) else UNSAID)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         self._angles = [0.0, 0.0, 0.0] if value is UNSAID else [float(v) for v in value]
         for edit, angle in zip(self.edits, self._angles, strict=True):
             edit.show_text(f"{angle:g}" if angle else "")
@@ -211,8 +211,8 @@ class _AlongEditor(FieldEditor):
         self.row.chosen.connect(lambda along: self.changed.emit(UNSAID if along == "world" else along))
         self.line.addWidget(self.row)
 
-    def show_value(self, value: Any, around: Around) -> None:
-        self.row.show_along("world" if value is UNSAID else value, around.names, of_nodes=around.of_nodes)
+    def show_value(self, value: Any, context: FormContext) -> None:
+        self.row.show_along("world" if value is UNSAID else value, context.names, of_nodes=context.of_nodes)
 
 
 class _CentreEditor(FieldEditor):
@@ -222,8 +222,8 @@ class _CentreEditor(FieldEditor):
         self.row.pick_wished.connect(self.pick_wished)
         self.line.addWidget(self.row)
 
-    def show_value(self, value: Any, around: Around) -> None:
-        self.row.show_centre("pivot" if value is UNSAID else value, around.names, of_nodes=around.of_nodes)
+    def show_value(self, value: Any, context: FormContext) -> None:
+        self.row.show_centre("pivot" if value is UNSAID else value, context.names, of_nodes=context.of_nodes)
 
     def take(self, value: Any) -> None:
         self.row.choose(value)
@@ -247,11 +247,11 @@ class _UnitEditor(FieldEditor):
     def _take_unit(self, text: str) -> None:
         self.changed.emit(parse_length(text, bare=1.0, module=self._module) if text else UNSAID)
 
-    def show_value(self, value: Any, around: Around) -> None:
-        self._module = around.shown.module
+    def show_value(self, value: Any, context: FormContext) -> None:
+        self._module = context.shown.module
         unit = "" if value is UNSAID else value
         self.choices.show_choice(unit if isinstance(unit, str) else None)
-        self.one.show_length("" if isinstance(unit, str) else f"{unit:.12g} m", None, around.shown)
+        self.one.show_length("" if isinstance(unit, str) else f"{unit:.12g} m", None, context.shown)
         self.one.setPlaceholderText(say("or one is"))
 
 
@@ -265,12 +265,12 @@ class _NameEditor(FieldEditor):
         self.box.activated.connect(lambda k: self.changed.emit(self.box.itemData(k)[0]))
         self.line.addWidget(self.box)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         is_node = self.hint.kind == "node"
         first = say("choose a node…") if is_node else say("choose an asset…")
         offered: list[tuple[str, Any]] = [(first, UNSAID)]
         offered += [(say("(none)"), None)] if is_node else []
-        names = around.nodes if is_node else around.names.get("asset", ())
+        names = context.nodes if is_node else context.names.get("asset", ())
         offered += [(name, name) for name in names]
         if isinstance(value, str) and value not in names:
             offered.append((value, value))
@@ -300,7 +300,7 @@ class _TextEditor(FieldEditor):
                 return  # it is not typed to its end
         self.changed.emit(UNSAID if value in ("", None) else value)
 
-    def show_value(self, value: Any, around: Around) -> None:
+    def show_value(self, value: Any, context: FormContext) -> None:
         if not self.edit.hasFocus():
             plain = value if isinstance(value, str) else json.dumps(value) if value is not UNSAID else ""
             self.edit.setText(plain)

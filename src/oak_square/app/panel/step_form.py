@@ -8,7 +8,7 @@ from typing import Any
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from oak_square.app.panel.field_editors import UNSAID, Around, FieldEditor, editor_of
+from oak_square.app.panel.field_editors import UNSAID, FieldEditor, FormContext, editor_of
 from oak_square.app.widgets.fields import Advice, Fold, column, labelled, section, soft
 from oak_square.core.words import say
 from oak_square.sheet.text import in_words
@@ -35,8 +35,8 @@ class StepForm(QWidget):
         self._words: dict[str, Any] = {}
         self._of_nodes = self._had = False
         rows = column(self, 6)
-        if kind.about_it:
-            rows.addWidget(soft(kind.about_it, self))
+        if kind.form_note:
+            rows.addWidget(soft(kind.form_note, self))
         self.more = Fold(say("more ways"), say("What is seldom needed"), self)
         folded = column(self.more.inner, 6)
         for field in self._fields.values():
@@ -77,15 +77,15 @@ class StepForm(QWidget):
         parts = {"parts": ["*"]} if self._of_nodes or self.kind.needs_parts else {}
         return in_words(self.kind, {"do": self.do, **parts, **self._words})
 
-    def show_words(self, words: Mapping[str, Any], around: Around) -> None:
+    def show_words(self, words: Mapping[str, Any], context: FormContext) -> None:
         """Match the form to a step's own words; of another kind of step, or of none, it says nothing."""
         own = words if words.get("do") == self.do else {}
         if own or self._had or not self._words:
             # What is told by halves, while no step is open, stays.
             self._words = {k: v for k, v in own.items() if k in self._fields}
             self.trouble.hide()
-        self._had, self._of_nodes = bool(own), around.of_nodes
+        self._had, self._of_nodes = bool(own), context.of_nodes
         for key, editor in self.editors.items():
-            editor.show_value(self._words.get(key, UNSAID), around)
-            editor.setEnabled(not (self._fields[key].hint.of_asset and around.of_nodes))
-        self.setVisible(around.of_nodes or self.kind.means_all or not self.kind.needs_parts)
+            editor.show_value(self._words.get(key, UNSAID), context)
+            editor.setEnabled(not (self._fields[key].hint.of_asset and context.of_nodes))
+        self.setVisible(context.of_nodes or self.kind.means_all or not self.kind.needs_parts)
