@@ -17,8 +17,8 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 from PySide6.QtCore import QCoreApplication
 
+from oak_square.app.session.autosave import Autosave
 from oak_square.app.session.journal import read_journal
-from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.session.written import words_of
 from oak_square.core.measuring import Anchor, Measure
@@ -74,7 +74,7 @@ def edited(session: Session):
 def child(folder: Path, told: int) -> None:
     """Edit, writing a letter into the pipe after each deed, until killed."""
     session = Session()
-    Keeper(session, folder)
+    Autosave(session, folder)
     for _ in edited(session):
         os.write(told, b".")
     time.sleep(60)

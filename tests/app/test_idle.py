@@ -12,7 +12,7 @@ from PySide6.QtGui import QImage
 from oak_square.app.panel.turn_body import TurnBody
 from oak_square.app.view import Camera, Picture, Renderer
 from oak_square.app.view.thumbnails import Thumbnails
-from oak_square.app.widgets.foot import Foot
+from oak_square.app.widgets.status_bar import StatusBar
 from oak_square.core.geometry import ends
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGES
@@ -93,7 +93,7 @@ def test_reading_can_be_stopped_and_what_is_read_stays(hand, lock):
 
 
 def test_progress_is_told_by_asset_once_it_takes_a_moment(qtbot, monkeypatch):
-    foot = Foot()
+    foot = StatusBar()
     qtbot.addWidget(foot)
     foot.resize(700, 30)
     foot.show()

@@ -10,10 +10,10 @@ import sys
 import pytest
 from PySide6.QtCore import Qt
 
+from oak_square.app.session.autosave import Autosave
 from oak_square.app.session.document import Document, History
 from oak_square.app.session.habits import read_habits
 from oak_square.app.session.journal import Journal, ViewState, left_behind, read_journal
-from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.written import document_of, words_of
 from oak_square.app.start import offer_work
 from oak_square.sheet.text import load_sheet
@@ -174,7 +174,7 @@ def test_what_was_picked_is_written_once_however_often_it_is_tried(tmp_path):
 
 def test_a_journal_that_can_not_be_written_is_said_once(hand, tmp_path):
     (tmp_path / "work").write_text("in the way")
-    Keeper(hand.session, tmp_path / "work")
+    Autosave(hand.session, tmp_path / "work")
     said = []
     hand.session.failed.connect(said.append)
     hand.session.try_step(step("1 m"))
@@ -193,7 +193,7 @@ def left(qtbot, lock, tmp_path):
         ):
             path.unlink()
     hand = Hand(qtbot)
-    hand.window.keeper = Keeper(hand.session, tmp_path / "work")
+    hand.window.autosave = Autosave(hand.session, tmp_path / "work")
     hand.open(lock)
     hand.pick(POST)
     hand.stage("size")
@@ -210,9 +210,9 @@ def left(qtbot, lock, tmp_path):
 
 def test_another_window_takes_it_up_just_as_it_was(left, hand, tmp_path):
     # Killed: the lock goes with the process; here its file is let go.
-    keeper = left.window.keeper
-    keeper._journal._file.close()
-    hand.window.keeper = Keeper(hand.session, tmp_path / "work")
+    autosave = left.window.autosave
+    autosave._journal._file.close()
+    hand.window.autosave = Autosave(hand.session, tmp_path / "work")
     hand.window.files.ask_work = lambda saved: "take"
     offer_work(hand.window)
     hand.settle()
@@ -233,7 +233,7 @@ def test_another_window_takes_it_up_just_as_it_was(left, hand, tmp_path):
     # It is written down anew, and offered to nobody while this window lives.
     assert left_behind(tmp_path / "work") == []
     assert len(list((tmp_path / "work").glob("*.journal"))) == 1
-    left.window.keeper = None
+    left.window.autosave = None
 
 
 def test_closed_by_hand_nothing_is_left(left, tmp_path):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtWidgets import QInputDialog
 
-from oak_square.app.widgets.foot import Foot
+from oak_square.app.widgets.status_bar import StatusBar
 from oak_square.app.widgets.unit_menu import UnitButton
 from oak_square.core.shown_units import ShownUnit
 
@@ -79,7 +79,7 @@ def test_the_grid_is_set_by_choice_or_by_typing_and_follows_again(button, monkey
 
 
 def test_where_the_pointer_is_is_told_in_one_unit(qtbot):
-    foot = Foot()
+    foot = StatusBar()
     qtbot.addWidget(foot)
     foot.show_point((1.465, 0.03499, -3.2), ShownUnit())
     assert foot._point.text() == "x 1.465 m   y 0.035 m   z -3.20 m"

@@ -27,8 +27,8 @@ from PySide6.QtWidgets import QApplication
 
 from oak_square import languages
 from oak_square.app.panel.deliver_body import DeliverBody
+from oak_square.app.session.autosave import Autosave
 from oak_square.app.session.habit_book import HabitBook
-from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.session import Session
 from oak_square.app.signals import closing_on_signals
 from oak_square.app.view.view_area import VIEWS
@@ -134,7 +134,7 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None, *, kept: bool 
     state = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericStateLocation)
     watch_faults(window, Path(state or ".") / "oak-square" / "faults.log")
     if state:
-        window.keeper = Keeper(session, Path(state) / "oak-square" / "work")
+        window.autosave = Autosave(session, Path(state) / "oak-square" / "work")
     window.standing.restore()
     if habits.trouble:
         session.failed.emit(
@@ -157,13 +157,13 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None, *, kept: bool 
 
 def offer_work(window: Window) -> None:
     """Offer what a run that was not closed has left behind: to be taken up, left for later, or thrown away."""
-    keeper = window.keeper
-    for saved in keeper.left() if keeper is not None else ():
+    autosave = window.autosave
+    for saved in autosave.left() if autosave is not None else ():
         choice = window.files.ask_work(saved)
         if choice == "away":
             saved.put_away()
-        elif choice == "take" and keeper is not None:
-            keeper.take_up(saved)
+        elif choice == "take" and autosave is not None:
+            autosave.take_up(saved)
             return
 
 

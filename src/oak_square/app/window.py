@@ -31,8 +31,8 @@ from oak_square.app.facts.cards import cards
 from oak_square.app.facts.titles import title_of
 from oak_square.app.instruments import held_in_turn
 from oak_square.app.panel import PanelColumn
+from oak_square.app.session.autosave import Autosave
 from oak_square.app.session.habit_book import HabitBook
-from oak_square.app.session.keeper import Keeper
 from oak_square.app.session.memory import give_memory_back
 from oak_square.app.session.session import Session
 from oak_square.app.view import Renderer
@@ -43,18 +43,18 @@ from oak_square.app.widgets.batch_column import BatchColumn
 from oak_square.app.widgets.batch_list import BatchList
 from oak_square.app.widgets.card_editor import CardEditor
 from oak_square.app.widgets.entry_keys import FilterEdit, leaves_undo
+from oak_square.app.widgets.event_filter import EventFilter
 from oak_square.app.widgets.find_button import FindButton
 from oak_square.app.widgets.finder import Finder
-from oak_square.app.widgets.foot import Foot
 from oak_square.app.widgets.frame import Parts, WindowFrame, opening_size
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.hold_bar import HoldBar
-from oak_square.app.widgets.lookout import Lookout
 from oak_square.app.widgets.opening import Opening
 from oak_square.app.widgets.said_log import SaidLog
 from oak_square.app.widgets.sort_menu import SortButton, arranged
 from oak_square.app.widgets.stage_ruler import StageRuler
+from oak_square.app.widgets.status_bar import StatusBar
 from oak_square.app.widgets.strip import Strip
 from oak_square.app.widgets.tab_order import bring_in_sight, next_in_order
 from oak_square.app.widgets.title import TitleButton
@@ -78,7 +78,7 @@ class Window(QMainWindow):
         self.session = session
         # What listens to the session keeps the window alive for as long as the session lives: they go together.
         session.setParent(self)
-        self.keeper: Keeper | None = None
+        self.autosave: Autosave | None = None
         self.setWindowTitle("Oak Square")
         self.resize(opening_size(self.screen().availableSize()))
         self.setAcceptDrops(True)
@@ -105,8 +105,8 @@ class Window(QMainWindow):
         self._spare = QTimer(self, singleShot=True, interval=_SPARE_MS)
         self._spare.timeout.connect(self._prepare)
         self._is_looking = False
-        self._lookout.add((QEvent.Type.ShortcutOverride,), leaves_undo)
-        self._lookout.add((QEvent.Type.ContextMenu,), self.finder_desk.offer_tray)
+        self._events.add((QEvent.Type.ShortcutOverride,), leaves_undo)
+        self._events.add((QEvent.Type.ContextMenu,), self.finder_desk.offer_tray)
         self.refresh()
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -120,8 +120,8 @@ class Window(QMainWindow):
         self.ruler = StageRuler(home)
         self.filter = FilterEdit(self)
         self.filter.done.connect(self._leave_filter)
-        self._lookout = Lookout(self)
-        self.gestures = Gestures(self._lookout)
+        self._events = EventFilter(self)
+        self.gestures = Gestures(self._events)
         self.batch = BatchList(self.thumbnails.of, self)
         self.hierarchy = Hierarchy(self)
         self.views = ViewArea(
@@ -131,7 +131,7 @@ class Window(QMainWindow):
             self,
         )
         self.bench = self.views.bench
-        self.foot = Foot(self)
+        self.foot = StatusBar(self)
         self.hold_bar = HoldBar(self)
         self.panel = PanelColumn(home)
         self.strip = Strip(home)
@@ -350,7 +350,7 @@ class Window(QMainWindow):
         super().showEvent(event)
         if not self._is_looking:
             self._is_looking = True
-            QTimer.singleShot(0, self._lookout.begin)
+            QTimer.singleShot(0, self._events.begin)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep the finder in the middle."""
@@ -380,7 +380,7 @@ class Window(QMainWindow):
         if not self.session.is_saved and not self.files.may_leave():
             event.ignore()
             return
-        self._lookout.end()
+        self._events.end()
         self.habits.flush()
         self.thumbnails.stop()
         self.folder_desk.proposed.stop()
@@ -388,8 +388,8 @@ class Window(QMainWindow):
         self._lead_due.stop()
         self._spare.stop()
         self.session.close()
-        if self.keeper is not None:
-            self.keeper.end()
+        if self.autosave is not None:
+            self.autosave.end()
         self.views.lineup.row.sprites.stop()
         self.desk.display.playing.stop()
         self._renderer.close()

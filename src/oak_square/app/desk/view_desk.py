@@ -23,8 +23,8 @@ from oak_square.app.facts.stages import size_words
 from oak_square.app.facts.taken import is_shaping
 from oak_square.app.facts.units import question_facts
 from oak_square.app.instruments.aims import ClickTarget
+from oak_square.app.instruments.box_labels import BoxLabels
 from oak_square.app.instruments.holder import Holder
-from oak_square.app.instruments.plates import Plates
 from oak_square.app.instruments.swing import Swing
 from oak_square.app.instruments.wishes import (
     AddMeasure,
@@ -55,9 +55,9 @@ from oak_square.app.panel.body import Body
 from oak_square.app.panel.size_body import SizeBody
 from oak_square.app.session.session import Session
 from oak_square.app.view.view_area import ViewArea
+from oak_square.app.widgets.box_label_editor import BoxLabelEditor
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.hold_bar import HoldBar
-from oak_square.app.widgets.plate_editor import PlateEditor
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.terms import along_word, term
 from oak_square.core.words import say
@@ -104,7 +104,7 @@ class ViewDesk(QObject):
         bar.about_wished.connect(lambda key: session.set_grip(lambda g: replace(g, about=key)))
         bar.about_pick_wished.connect(self.pick_centre)
         self._connect_things(bar)
-        self.plate_editor = PlateEditor(views.bench)
+        self.plate_editor = BoxLabelEditor(views.bench)
         self.hand.wished.connect(self._carry)
         self.hand.changed.connect(self.changed)
         views.pointed_apart.connect(self.hand.usual.release)
@@ -336,10 +336,10 @@ class ViewDesk(QObject):
     # Sizes in the view
 
     @property
-    def plates(self) -> Plates:
+    def plates(self) -> BoxLabels:
         """The instrument that writes the sizes."""
         plates = self.hand.instruments["plates"]
-        assert isinstance(plates, Plates)
+        assert isinstance(plates, BoxLabels)
         return plates
 
     def _type_over(self, name: str, plate: QRectF) -> None:

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPen
 
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
 from oak_square.app.instruments.aims import ClickTarget, aim_at
-from oak_square.app.instruments.handle_plate import plate
+from oak_square.app.instruments.hint_label import draw_hint
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import PutDatum, Redraw, Wish
 from oak_square.app.view.overlay import Canvas
@@ -87,7 +87,7 @@ class DatumDropper(Instrument):
             if aim.way.any()
             else say("line up toward")
         )
-        plate(
+        draw_hint(
             canvas,
             at + QPointF(14, 10),
             say("{verb} {kind} of {whose}", verb=verb, kind=term(aim.kind), whose=aim.whose),

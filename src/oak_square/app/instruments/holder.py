@@ -12,8 +12,8 @@ from PySide6.QtCore import QPointF, Qt
 
 from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.instruments.aims import ClickTarget, aim_at
-from oak_square.app.instruments.handle_plate import describe_axes, plate
 from oak_square.app.instruments.handles import Handle
+from oak_square.app.instruments.hint_label import describe_axes, draw_hint
 from oak_square.app.instruments.instrument import Instrument, Scene
 from oak_square.app.instruments.wishes import (
     CentreAt,
@@ -352,7 +352,7 @@ class Holder(Instrument, ABC):
             axes = " ".join(LETTERS[k] for k in self.handle.axes) if len(self.handle.axes) < 3 else "all"
             text = f"{axes}  {self.entry}│"
         if text:
-            plate(canvas, self._plate_at(canvas, hold), text, strong=self.entry is not None)
+            draw_hint(canvas, self._plate_at(canvas, hold), text, strong=self.entry is not None)
 
     def _plate_at(self, canvas: Canvas, hold: HeldNodes) -> QPointF:
         """Return where words stand: beside the pointer while it drags, else under the centre."""

@@ -12,7 +12,7 @@ from PySide6.QtGui import QPen
 
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
 from oak_square.app.instruments.aims import ClickTarget, Target, aims_at
-from oak_square.app.instruments.handle_plate import plate
+from oak_square.app.instruments.hint_label import draw_hint
 from oak_square.app.instruments.instrument import Instrument, Scene, registered
 from oak_square.app.instruments.wishes import (
     HangAt,
@@ -209,7 +209,7 @@ class Picker(Instrument):
         draw_kind(painter, at, aim.kind)
         if strong:
             radius = f"  ⌀ {self.scene.unit.length(2 * aim.size)}" if aim.kind == "circle centre" else ""
-            plate(
+            draw_hint(
                 canvas,
                 at + QPointF(14, 10),
                 say("{kind} of {whose}{radius}", kind=term(aim.kind), whose=aim.whose, radius=radius),

@@ -13,7 +13,7 @@ from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.facts.picture import Shape
 from oak_square.app.instruments.aim_marks import draw_kind, draw_ring
 from oak_square.app.instruments.aims import ClickTarget, Target, aims_at
-from oak_square.app.instruments.handle_plate import plate
+from oak_square.app.instruments.hint_label import draw_hint
 from oak_square.app.instruments.instrument import Scene
 from oak_square.app.view.overlay import Canvas
 from oak_square.app.view.pointing import Pointing
@@ -103,4 +103,4 @@ def draw_snap(canvas: Canvas, snap: Snap, to_go: str, *, by: str = "") -> None:
         "" if snap.taken else say(", {to_go} to go", to_go=to_go)
     )
     words = say("{by} onto {words}", by=by, words=words) if by else words
-    plate(canvas, at + QPointF(14, -34), words, strong=snap.taken)
+    draw_hint(canvas, at + QPointF(14, -34), words, strong=snap.taken)

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen
 
-from oak_square.app.instruments.handle_plate import plate
+from oak_square.app.instruments.hint_label import draw_hint
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import TryWords, Wish
 from oak_square.app.view.overlay import Canvas, Lens
@@ -102,7 +102,7 @@ class Spots(Instrument):
             at = QPointF(*seen[self._over, :2])
             painter.setBrush(colour("oak"))
             painter.drawEllipse(at, _DOT + 2, _DOT + 2)
-            plate(canvas, at + QPointF(12, 8), _describe_spot(self._over))
+            draw_hint(canvas, at + QPointF(12, 8), _describe_spot(self._over))
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
 

@@ -13,8 +13,8 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen, QPolygonF
 
 from oak_square.app.facts.hold import HeldNodes
-from oak_square.app.instruments.handle_plate import plate
 from oak_square.app.instruments.handles import reach_of
+from oak_square.app.instruments.hint_label import draw_hint
 from oak_square.app.instruments.holder import LETTERS
 from oak_square.app.instruments.instrument import Instrument, registered
 from oak_square.app.instruments.wishes import EndSwing, LetGo, PickNode, Redraw, SwingTo, Wish
@@ -259,7 +259,7 @@ class Swing(Instrument):
         text = number(f"{self.swung.angle_deg:.4g}°").replace("-", "−")
         if self._entry is not None:
             text = say("to  {entry}│", entry=self._entry)
-        plate(canvas, at + QPointF(14, 8), text, strong=self._entry is not None)
+        draw_hint(canvas, at + QPointF(14, 8), text, strong=self._entry is not None)
 
 
 def _limits(text: str) -> tuple[float, float] | None:

@@ -6,7 +6,7 @@ from PySide6.QtCore import QEvent, QObject
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit
 
-from oak_square.app.widgets.lookout import Lookout
+from oak_square.app.widgets.event_filter import EventFilter
 
 __all__ = ["Gestures"]
 
@@ -21,9 +21,9 @@ _BEGINS = (
 class Gestures:
     """Numbers gestures as they begin. Looks at all that happens, since any widget may begin one."""
 
-    def __init__(self, lookout: Lookout) -> None:
+    def __init__(self, events: EventFilter) -> None:
         self.number = 0
-        lookout.add((*_BEGINS, QEvent.Type.KeyPress), self._note_event)
+        events.add((*_BEGINS, QEvent.Type.KeyPress), self._note_event)
         self._typed_in: QObject | None = None
 
     def _note_event(self, watched: QObject, event: QEvent) -> bool:

@@ -13,11 +13,11 @@ from oak_square.app.view.pointing import Pointing
 from oak_square.core.terms import term
 from oak_square.core.words import say
 
-__all__ = ["Plates"]
+__all__ = ["BoxLabels"]
 
 
 @registered
-class Plates(Instrument):
+class BoxLabels(Instrument):
     """Draws the plates; a click on one opens it to be typed into."""
 
     name: ClassVar[str] = "plates"

@@ -15,10 +15,10 @@ from oak_square.core.words import counted, say
 from oak_square.sheet.measures import load_measures, measures_path
 from oak_square.sheet.text import load_sheet
 
-__all__ = ["Keeper"]
+__all__ = ["Autosave"]
 
 
-class Keeper(QObject):
+class Autosave(QObject):
     """Writes down what changes in a session, at once; says so once where it can't."""
 
     def __init__(self, session: Session, folder: Path) -> None:

@@ -7,12 +7,12 @@ from collections.abc import Callable, Iterable
 from PySide6.QtCore import QEvent, QObject
 from PySide6.QtWidgets import QApplication
 
-__all__ = ["Lookout"]
+__all__ = ["EventFilter"]
 
 Look = Callable[[QObject, QEvent], bool]
 
 
-class Lookout(QObject):
+class EventFilter(QObject):
     """Passes events of some kinds on to who wants to see them, until one keeps such an event for itself."""
 
     def __init__(self, parent: QObject) -> None:

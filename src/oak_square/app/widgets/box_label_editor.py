@@ -14,12 +14,12 @@ from oak_square.core.lengths import parse_length
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.words import say
 
-__all__ = ["PlateEditor"]
+__all__ = ["BoxLabelEditor"]
 
 _WIDE = 190
 
 
-class PlateEditor(QFrame):
+class BoxLabelEditor(QFrame):
     """Shows one extent; wishes for a size step as it is typed. Enter and Esc are the window's."""
 
     words_wished = Signal(dict)

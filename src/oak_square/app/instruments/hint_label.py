@@ -13,7 +13,7 @@ from oak_square.app.widgets.theme import colour, font
 from oak_square.core.terms import along_word
 from oak_square.core.words import say
 
-__all__ = ["describe_axes", "plate"]
+__all__ = ["describe_axes", "draw_hint"]
 
 Array = NDArray[np.float64]
 
@@ -29,7 +29,7 @@ def describe_axes(hold: HeldNodes) -> str:
     return told[hold.along] if hold.along in told else along_word(hold.along)
 
 
-def plate(canvas: Canvas, at: QPointF, text: str, *, strong: bool = False) -> QRectF:
+def draw_hint(canvas: Canvas, at: QPointF, text: str, *, strong: bool = False) -> QRectF:
     """Write words on a small plate, kept inside the picture; return where it is."""
     painter, lens = canvas.painter, canvas.lens
     painter.setFont(font(13, semibold=True))

@@ -17,14 +17,14 @@ from oak_square.app.widgets.unit_menu import UnitButton
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.words import say
 
-__all__ = ["Foot"]
+__all__ = ["StatusBar"]
 
 _SAID_MS = 6000
 _MOMENT_S = 0.4
 _MOST_NOTED = 200
 
 
-class Foot(QWidget):
+class StatusBar(QWidget):
     """Shows facts in words, and how far long work is; wishes only to stop it."""
 
     stop_wished = Signal()
