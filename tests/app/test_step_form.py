@@ -137,6 +137,16 @@ def test_what_a_form_says_is_kept_opened_changed_and_taken_back(pegs):
     assert (step.wood, step.driven) == ("ash", None)
 
 
+def test_what_was_typed_for_a_step_that_is_kept_does_not_stand_for_the_next(pegs):
+    edit = pegs.body("place").forms["peg"].editors
+    typed(pegs, edit["stamp"].edit, "F L")
+    pegs.key(Qt.Key.Key_Return)
+    assert pegs.steps() == ["Peg"]
+    assert edit["stamp"].edit.text() == ""
+    typed(pegs, edit["stamp"].edit, "G")
+    assert pegs.session.document.draft.stamp == "G"
+
+
 def test_a_field_of_assets_alone_rests_for_parts_and_what_is_missing_is_said(pegs):
     edit = pegs.body("place").forms["peg"].editors
     typed(pegs, edit["dowel"].edit, "{wide: 3}")

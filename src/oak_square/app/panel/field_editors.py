@@ -301,7 +301,7 @@ class _TextEditor(FieldEditor):
         self.changed.emit(UNSAID if value in ("", None) else value)
 
     def show_value(self, value: Any, context: FormContext) -> None:
-        if not self.edit.hasFocus():
+        if not self.edit.hasFocus() or not self.edit.isModified():  # what is being typed is left alone
             plain = value if isinstance(value, str) else json.dumps(value) if value is not UNSAID else ""
             self.edit.setText(plain)
 
