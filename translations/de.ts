@@ -8370,6 +8370,10 @@ Kasten  {size}</translation>
    <translation>scheint auf der Seite zu liegen</translation>
   </message>
   <message>
+   <source>select an asset, or pick parts, to take hold of</source>
+   <translation>zum Anfassen ein Modell auswählen oder Teile greifen</translation>
+  </message>
+  <message>
    <source>selected {selected}</source>
    <translation>ausgewählte {selected}</translation>
   </message>
@@ -9230,6 +9234,10 @@ Kasten  {size}</translation>
   <message>
    <source>turned {how}</source>
    <translation>gedreht {how}</translation>
+  </message>
+  <message>
+   <source>type the axis first: {example}</source>
+   <translation>zuerst die Achse tippen: {example}</translation>
   </message>
   <message>
    <source>unchanged</source>
@@ -10387,6 +10395,10 @@ Kasten  {size}</translation>
   <message>
    <source>{word}: select an asset, or pick parts, to take hold of</source>
    <translation>{word}: ein Modell auswählen oder Teile wählen, um zuzugreifen</translation>
+  </message>
+  <message>
+   <source>{word}: {entry}: {why}  ·  Esc</source>
+   <translation>{word}: {entry}: {why}  ·  Esc</translation>
   </message>
   <message>
    <source>{word}: {pivots}along {axes}{about}  ·  drag, or type {example}  ·  Esc</source>

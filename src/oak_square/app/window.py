@@ -25,6 +25,7 @@ from oak_square.app.desk.looks_desk import LooksDesk
 from oak_square.app.desk.opening_desk import OpeningDesk
 from oak_square.app.desk.panel_desk import PanelDesk
 from oak_square.app.desk.tour import tour_steps
+from oak_square.app.desk.typing_desk import TypingDesk
 from oak_square.app.desk.view_desk import ViewDesk
 from oak_square.app.facts.batch import asset_rows, stage_notes
 from oak_square.app.facts.cards import cards
@@ -106,6 +107,7 @@ class Window(QMainWindow):
         self._spare.timeout.connect(self._prepare)
         self._is_looking = False
         self._events.add((QEvent.Type.ShortcutOverride,), leaves_undo)
+        self.typing = TypingDesk(self._events, self, self.desk.hand, self.views, self.deeds)
         self._events.add((QEvent.Type.ContextMenu,), self.finder_desk.offer_tray)
         self.refresh()
         self.batch.setFocus(Qt.FocusReason.OtherFocusReason)
@@ -400,7 +402,7 @@ class Window(QMainWindow):
 
     def is_shown(self) -> bool:
         """Whether all that the session is stands on screen."""
-        return not (self._fresh.isActive() or self._lead_due.isActive())
+        return not (self._fresh.isActive() or self._lead_due.isActive() or self.typing.is_waiting)
 
     def warm_up(self) -> None:
         """Make the graphics contexts and their shaders before they are needed."""

@@ -41,7 +41,7 @@ class InstrumentDesk(QObject):
         bench.released.connect(self._release)
         bench.asked.connect(self._ask_usual)
         bench.show_marks(self._draw_instruments)
-        bench.read_keys(self._reads)
+        bench.read_keys(self.reads)
 
     def show(self, scene: Scene) -> None:
         """Let every instrument know what stands on the Bench."""
@@ -92,7 +92,7 @@ class InstrumentDesk(QObject):
         # What lies under the pointer is listed whatever is held.
         self.usual.ask(at)
 
-    def _reads(self, event: QKeyEvent, only_asked: bool) -> bool:
+    def reads(self, event: QKeyEvent, only_asked: bool) -> bool:
         """Give a key to the instrument in hand; tell whether it is, or would be, read there."""
         key = _NAMES.get(Qt.Key(event.key()), event.text())
         plain = not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)

@@ -128,6 +128,8 @@ class Holder(Instrument, ABC):
     def band(self) -> str:
         """What it goes along and about, and how to type."""
         hold = self.scene.hold
+        if self.is_bare:
+            return say("{word}: {entry}: {why}  ·  Esc", word=self.word, entry=self.entry, why=self._why_idle())
         if hold is None:
             return say("{word}: select an asset, or pick parts, to take hold of", word=self.word)
         pivots = say("pivots only, geometry stays  ·  ") if hold.pivots else ""
@@ -178,7 +180,7 @@ class Holder(Instrument, ABC):
     def lay_down(self) -> bool:
         """Close the entry, or drop what is dragged just now."""
         had = self.entry is not None or self._pressed_on is not None
-        if had:
+        if had and not self.is_bare:
             self._drop(self.begun)
         self._stop()
         return had
@@ -282,15 +284,15 @@ class Holder(Instrument, ABC):
 
     def reads(self, key: str) -> bool:
         """Letters of axes any time; numbers while something is dragged or just was; all while an entry is open."""
-        hold = self.scene.hold
-        if hold is None or self.refuses(hold):
-            return False
         if key == "escape" and self._armed:
             return True
         if self.entry is not None:
             return key in ("enter", "escape", "backspace") or (len(key) == 1 and key.isprintable())
         if key in LETTERS and len(key) == 1:
             return True
+        hold = self.scene.hold
+        if hold is None or self.refuses(hold):
+            return False
         return (
             (self._armed or self._pressed_on is not None) and self.handle is not None and key in _TYPED and key != " "
         )
@@ -299,7 +301,8 @@ class Holder(Instrument, ABC):
         """Take a letter of what is typed."""
         going = self._armed or self._pressed_on is not None or self.entry is not None
         hold = self.begun if going and self.begun is not None else self.scene.hold
-        if hold is None:
+        if self.is_bare or hold is None or self.refuses(hold):
+            self._read_bare(key)
             return
         if self.entry is None and key in LETTERS:
             self._hold_to(hold, key)
@@ -313,6 +316,41 @@ class Holder(Instrument, ABC):
         else:
             self._type_key(hold, key)
         self.wish(Redraw())
+
+    @property
+    def is_bare(self) -> bool:
+        """Whether what is typed so far says of no axis: it is shown, and does nothing."""
+        return self.entry is not None and self.handle is None
+
+    @property
+    def begins_entry(self) -> bool:
+        """Whether a digit may begin an entry: where none is open, and none goes on from a drag."""
+        return self.entry is None and self._pressed_on is None
+
+    def open_entry(self, text: str) -> None:
+        """Show what was typed without an axis; of nothing, close it."""
+        self._stop()
+        self.entry = text or None
+        self.wish(Redraw())
+
+    def _read_bare(self, key: str) -> None:
+        """Take a letter of what can't act: it is shown, and Enter says why it does nothing."""
+        text = self.entry or ""
+        if key == "enter":
+            self.wish(Say(self._why_idle()))
+        elif key == "escape":
+            self._stop()
+        else:
+            self.entry = text[:-1] if key == "backspace" else text + key
+            self.entry = self.entry or None
+        self.wish(Redraw())
+
+    def _why_idle(self) -> str:
+        """Return why what is typed does nothing."""
+        hold = self.scene.hold
+        if hold is None:
+            return say("select an asset, or pick parts, to take hold of")
+        return self.refuses(hold) or say("type the axis first: {example}", example=self.example)
 
     def _hold_to(self, hold: HeldNodes, letter: str) -> None:
         """Hold a drag to an axis; or, while nothing is dragged, begin to type along it."""
@@ -351,6 +389,8 @@ class Holder(Instrument, ABC):
         if self.entry is not None and self.handle is not None:
             axes = " ".join(LETTERS[k] for k in self.handle.axes) if len(self.handle.axes) < 3 else "all"
             text = f"{axes}  {self.entry}│"
+        elif self.entry is not None:
+            text = f"{self.entry}│"
         if text:
             draw_hint(canvas, self._plate_at(canvas, hold), text, strong=self.entry is not None)
 

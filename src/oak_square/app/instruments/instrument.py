@@ -149,6 +149,14 @@ class Instrument:
     def read(self, key: str) -> None:
         """Read a key that it said it would."""
 
+    @property
+    def begins_entry(self) -> bool:
+        """Whether a digit may begin something that is typed to it, though it says of no axis yet."""
+        return False
+
+    def open_entry(self, text: str) -> None:
+        """Take what was typed so far; nothing, where it came to nothing."""
+
     def ask(self, at: Pointing) -> None:
         """The right button was clicked."""
 

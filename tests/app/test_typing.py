@@ -1,0 +1,183 @@
+"""What is typed with an instrument in hand goes to the instrument, with the focus where the last click left it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from tests.app.test_aim import in_hierarchy
+from tests.patience import WAIT_MS
+
+WORK = {
+    "rule": ("x10 cm", {"do": "place", "shift": ["0.1 m", 0, 0]}),
+    "dial": ("y30", {"do": "turn", "by": [0.0, 30.0, 0.0]}),
+    "callipers": ("y 50%", {"do": "size"}),
+}
+
+
+def bench(hand):
+    hand.window.bench.setFocus()
+
+
+def batch(hand):
+    hand.pick("gate_leaf.glb")
+
+
+def hierarchy(hand):
+    in_hierarchy(hand, "leaf")
+
+
+def panel(hand):
+    hand.stage("pivot")
+    hand.window.panel.bodies["pivot"].places.buttons["base"].setFocus()
+
+
+def strip(hand):
+    hand.window.strip.setFocus()
+
+
+def ruler(hand):
+    hand.window.ruler.setFocus()
+
+
+PLACES = [bench, batch, hierarchy, panel, strip, ruler]
+
+
+@pytest.fixture
+def leaf(hand, batch):
+    hand.open(batch / "gate_leaf.glb", batch / "milepost.glb")
+    hand.pick("gate_leaf.glb")
+    return hand
+
+
+def take_up(hand, name):
+    hand.click(hand.window.views.instruments[name])
+    assert hand.window.desk.hand.held.name == name
+
+
+def press(hand, text):
+    """Type as fast as a hand does, wherever the focus is."""
+    for letter in text:
+        hand.qtbot.keyClick(QApplication.focusWidget(), letter)
+
+
+def draft(hand):
+    found = hand.session.document.draft
+    return None if found is None else {k: v for k, v in found.words().items() if k not in ("for", "of")}
+
+
+@pytest.mark.parametrize("place", PLACES, ids=lambda p: p.__name__)
+@pytest.mark.parametrize("name", WORK)
+def test_what_the_band_says_is_typed_wherever_the_focus_is(leaf, place, name):
+    take_up(leaf, name)
+    place(leaf)
+    assert not isinstance(QApplication.focusWidget(), QLineEdit)
+    text, words = WORK[name]
+    press(leaf, text)
+    leaf.settle()
+    assert {k: draft(leaf)[k] for k in words} == words
+    assert leaf.window.desk.hand.held.name == name
+    leaf.key(Qt.Key.Key_Return)
+    assert len(leaf.steps()) == 1
+
+
+@pytest.mark.parametrize("place", PLACES, ids=lambda p: p.__name__)
+@pytest.mark.parametrize("name", WORK)
+def test_a_number_without_an_axis_is_shown_and_does_nothing(leaf, place, name):
+    take_up(leaf, name)
+    place(leaf)
+    said = []
+    leaf.session.said.connect(said.append)
+    press(leaf, "10 cm")
+    leaf.settle()
+    held = leaf.window.desk.hand.held
+    assert (held.name, held.entry) == (name, "10 cm")
+    assert "10 cm" in held.band
+    assert draft(leaf) is None
+    leaf.key(Qt.Key.Key_Return)
+    assert said
+    assert held.example in said[-1]
+    assert leaf.steps() == []
+    leaf.key(Qt.Key.Key_Escape)
+    assert (held.entry, leaf.window.desk.hand.held.name) == (None, name)
+
+
+def test_a_digit_alone_does_what_its_key_does_after_a_moment(leaf):
+    take_up(leaf, "rule")
+    batch(leaf)
+    press(leaf, "3")
+    assert leaf.window.desk.hand.held.name == "rule"
+    leaf.settle()
+    assert leaf.window.desk.hand.held.name == "dial"
+    press(leaf, "0")
+    leaf.settle()
+    assert draft(leaf)["at"] == "origin"
+
+
+def test_a_digit_that_is_taken_back_does_nothing(leaf):
+    take_up(leaf, "rule")
+    batch(leaf)
+    press(leaf, "0")
+    leaf.key(Qt.Key.Key_Escape)
+    leaf.qtbot.wait(600)
+    leaf.settle()
+    assert draft(leaf) is None
+    assert leaf.window.desk.hand.held.name == "rule"
+
+
+def test_with_nothing_in_hand_digits_act_at_once(leaf):
+    batch(leaf)
+    press(leaf, "2")
+    assert leaf.window.desk.hand.held.name == "rule"
+
+
+def test_letters_over_a_hold_that_is_blocked_say_why_and_fire_nothing(leaf):
+    take_up(leaf, "dial")
+    leaf.session.set_grip(lambda g: replace(g, about="part nobody"))
+    leaf.settle()
+    batch(leaf)
+    held = leaf.window.desk.hand.held
+    why = held.refuses(held.scene.hold)
+    assert why
+    press(leaf, "y30")
+    leaf.settle()
+    assert held.entry == "y30"
+    assert why in held.band
+    assert draft(leaf) is None
+    assert leaf.window.desk.hand.held is held
+
+
+def test_with_nothing_selected_nothing_is_fired_either(leaf):
+    take_up(leaf, "rule")
+    leaf.session.select(())
+    leaf.settle()
+    leaf.window.batch.setFocus()
+    press(leaf, "x10")
+    leaf.settle()
+    assert leaf.window.desk.hand.held.entry == "x10"
+    assert draft(leaf) is None
+
+
+def test_a_field_keeps_what_is_typed_into_it(leaf):
+    take_up(leaf, "rule")
+    leaf.stage("size")
+    leaf.click(leaf.body("size").pages.tabs.buttons["extent"])
+    edit = leaf.body("size").extents["height"]
+    leaf.click(edit)
+    assert isinstance(QApplication.focusWidget(), QLineEdit)
+    press(leaf, "2 m")
+    leaf.settle()
+    assert draft(leaf)["height"] == "2 m"
+    assert leaf.window.desk.hand.held.entry is None
+
+
+def test_a_drag_that_was_just_let_go_takes_digits_at_once(leaf):
+    take_up(leaf, "rule")
+    held = leaf.window.desk.hand.held
+    press(leaf, "x")
+    press(leaf, "1")
+    assert held.entry == "1"
+    leaf.qtbot.waitUntil(lambda: draft(leaf) is not None, timeout=WAIT_MS)
