@@ -8371,7 +8371,7 @@ Kasten  {size}</translation>
   </message>
   <message>
    <source>select an asset, or pick parts, to take hold of</source>
-   <translation>zum Anfassen ein Modell auswählen oder Teile greifen</translation>
+   <translation>ein Modell auswählen oder Teile wählen, um zuzugreifen</translation>
   </message>
   <message>
    <source>selected {selected}</source>
