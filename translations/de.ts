@@ -6440,6 +6440,10 @@ Ist nicht mehr da</translation>
    <translation>es ist schon so gedreht</translation>
   </message>
   <message>
+   <source>it moves by a distance, or to a place: not both at once</source>
+   <translation>es bewegt sich um einen Abstand oder an eine Stelle: nicht beides zugleich</translation>
+  </message>
+  <message>
    <source>it must be given</source>
    <translation>es muss angegeben sein</translation>
   </message>
@@ -6490,6 +6494,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>it touches the ground with little of itself as it lies</source>
    <translation>so, wie es liegt, berührt es den Boden mit wenig von sich</translation>
+  </message>
+  <message>
+   <source>it turns by an angle, or to one: not both at once</source>
+   <translation>es dreht sich um einen Winkel oder auf einen: nicht beides zugleich</translation>
   </message>
   <message>
    <source>it would stop: </source>

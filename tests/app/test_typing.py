@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QLineEdit
 
+from oak_square.core.lengths import parse_length
 from tests.app.test_aim import in_hierarchy
 from tests.patience import WAIT_MS
 
@@ -181,3 +182,67 @@ def test_a_drag_that_was_just_let_go_takes_digits_at_once(leaf):
     press(leaf, "1")
     assert held.entry == "1"
     leaf.qtbot.waitUntil(lambda: draft(leaf) is not None, timeout=WAIT_MS)
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "words"),
+    [
+        ("rule", "x10 cm y20 cm", {"shift": ["0.1 m", "0.2 m", 0]}),
+        ("rule", "z-1 yd x 2", {"shift": ["2 m", 0, "-0.9144 m"]}),
+        ("rule", "x=1 y=2 m", {"at": ["1 m", "2 m", 0], "axes": ["x", "y"]}),
+        ("dial", "x10 y20", {"by": [10.0, 20.0, 0.0]}),
+        ("callipers", "x1 m y2 m z3 m", {"width": "1 m", "height": "2 m", "depth": "3 m"}),
+    ],
+)
+def test_several_axes_in_one_entry_are_one_step(leaf, name, text, words):
+    take_up(leaf, name)
+    batch(leaf)
+    press(leaf, text)
+    leaf.settle()
+    assert {k: draft(leaf)[k] for k in words} == words
+    assert leaf.window.desk.hand.held.entry == text[1:]
+    leaf.key(Qt.Key.Key_Return)
+    assert len(leaf.steps()) == 1
+
+
+def dragged(hand, text):
+    """Drag along x, then type on from it; return what the step moved, turned or sized by the drag, and then."""
+    held = hand.window.desk.hand.held
+    handle = next(h for h in held.handles(held.scene.hold, hand.window.bench.lens()) if h.axes == (0,))
+    start = handle.line[-1] if held.name != "dial" else handle.line[len(handle.line) // 2]
+    bench, (x, y) = hand.window.bench, start
+    hand.qtbot.mousePress(bench, Qt.MouseButton.LeftButton, pos=QPoint(int(x), int(y)))
+    for k in range(1, 9):
+        hand.qtbot.mouseMove(bench, QPoint(int(x) + 6 * k, int(y) - 3 * k))
+    hand.qtbot.mouseRelease(bench, Qt.MouseButton.LeftButton, pos=QPoint(int(x) + 48, int(y) - 24))
+    hand.settle()
+    first = draft(hand)
+    press(hand, text)
+    hand.settle()
+    return first, draft(hand)
+
+
+def metres(text):
+    return parse_length(text, bare=1.0)
+
+
+def test_a_relative_entry_starts_from_what_was_dragged_as_it_began(leaf):
+    take_up(leaf, "rule")
+    first, then = dragged(leaf, "+4cm")
+    moved = metres(first["shift"][0])
+    assert moved != 0
+    assert metres(then["shift"][0]) == pytest.approx(moved + 0.04)
+    leaf.key(Qt.Key.Key_Escape)
+    first, then = dragged(leaf, "50%")
+    assert metres(then["shift"][0]) == pytest.approx(metres(first["shift"][0]) / 2)
+
+
+def test_a_relative_angle_and_a_relative_size_do_too(leaf):
+    take_up(leaf, "dial")
+    first, then = dragged(leaf, "+5")
+    assert first["by"][0] != 0
+    assert then["by"][0] == pytest.approx(first["by"][0] + 5)
+    leaf.key(Qt.Key.Key_Escape)
+    take_up(leaf, "callipers")
+    first, then = dragged(leaf, "+4cm")
+    assert metres(then["width"]) == pytest.approx(metres(first["width"]) + 0.04)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, ClassVar
 
 import numpy as np
@@ -14,6 +14,7 @@ from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.instruments.handles import Handle, rounded, written
 from oak_square.app.instruments.holder import Holder, started
 from oak_square.app.instruments.instrument import registered
+from oak_square.app.instruments.wishes import Wish
 from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.actions import key_hint
@@ -44,6 +45,11 @@ class Callipers(Holder):
     tip: ClassVar[str] = say("Size what is selected by its sides, or all of it by the knob")
     does: ClassVar[str] = say("Size")
     example: ClassVar[str] = number("y 5.2 m")
+
+    def __init__(self, wish: Callable[[Wish], None]) -> None:
+        super().__init__(wish)
+        self._dragged: dict[int, float] = {}
+        self._present: dict[int, float] = {}  # as an entry began
 
     def centre_said(self, hold: HeldNodes) -> str:
         """What stays in place when it is sized."""
@@ -139,7 +145,8 @@ class Callipers(Holder):
         length = max(float(hold.box.size[k]) for k in handle.axes)
         if length > 0:
             factor = (rounded(length * factor, now.lens, middle) or length * factor) / length
-        return self._sized(hold, {k: float(hold.box.size[k]) * factor for k in handle.axes})
+        self._dragged = {k: float(hold.box.size[k]) * factor for k in handle.axes}
+        return self._sized(hold, self._dragged)
 
     def _factor(self, hold: HeldNodes, fractions: Array, axis: Array, start: Pointing, now: Pointing) -> float | None:
         """Return how many times as far from the centre a point of the box is dragged along an axis."""
@@ -150,12 +157,13 @@ class Callipers(Holder):
             return None
         return max((away + ends[1] - ends[0]) / away, _LEAST)
 
-    def _sized(self, hold: HeldNodes, lengths: Mapping[int, float]) -> Mapping[str, Any]:
+    def _sized(self, hold: HeldNodes, lengths: Mapping[int, float], *, each: bool = False) -> Mapping[str, Any]:
+        """Return the step of some extents; of all three in proportion, unless `each` has its own."""
         unit = self.scene.unit
         told = {EXTENTS[k]: written(v, unit) for k, v in lengths.items()}
         self.reading = "   ".join(f"{EXTENTS[k]} {unit.length(v)}" for k, v in lengths.items())
         more = {**hold.axis_words, **hold.centre_words}
-        if len(lengths) == 3:
+        if len(lengths) == 3 and not each:
             # In proportion: the height says it for all, where there is one.
             k = next(k for k in (1, 0, 2) if lengths[k] > 0)
             return {"do": "size", EXTENTS[k]: told[EXTENTS[k]], **more}
@@ -165,18 +173,25 @@ class Callipers(Holder):
         keep = {"keep": "none"} if len(words) == 1 else {}
         return {"do": "size", **words, **keep, **more}
 
-    def typed(self, hold: HeldNodes, handle: Handle, text: str) -> Mapping[str, Any]:
-        """Return the step of a typed length: absolute, or `+4cm`, `*0.5`, `50%` of what it is."""
+    def note_present(self, hold: HeldNodes, *, goes_on: bool) -> None:
+        """Take note of the extents, as they were dragged."""
         assert hold.box is not None
-        unit = self.scene.unit
-        if len(handle.axes) == 1:
-            k = handle.axes[0]
-            present = float(hold.box.size[k])
-            length = parse_entry(text, present=present, bare=unit.bare, module=unit.module)
-            return self._sized(hold, {k: length})
-        present = float(hold.box.size[1]) or float(hold.box.size.max())
-        length = parse_entry(text, present=present, bare=unit.bare, module=unit.module)
-        return self._sized(hold, {k: float(hold.box.size[k]) * length / present for k in handle.axes})
+        self._present = {k: float(hold.box.size[k]) for k in range(3)} | (self._dragged if goes_on else {})
+
+    def typed(self, hold: HeldNodes, parts: Sequence[tuple[Handle, str]]) -> Mapping[str, Any]:
+        """Return the step of typed lengths: absolute, or `+4cm`, `*0.5`, `50%` of what each was as this began."""
+        assert hold.box is not None
+        unit, size = self.scene.unit, hold.box.size
+        if any(len(handle.axes) == 1 for handle, _ in parts) or len(parts) > 1:
+            lengths = {
+                h.axes[0]: parse_entry(t, present=self._present[h.axes[0]], bare=unit.bare, module=unit.module)
+                for h, t in parts
+            }
+            return self._sized(hold, lengths, each=True)
+        ((handle, text),) = parts
+        k = 1 if size[1] else int(np.argmax(size))
+        length = parse_entry(text, present=self._present[k], bare=unit.bare, module=unit.module)
+        return self._sized(hold, {a: float(size[a]) * length / float(size[k]) for a in handle.axes})
 
     def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:
         """Draw the beams, the jaws and the knobs."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any, ClassVar
 
 import numpy as np
@@ -45,6 +45,7 @@ class Dial(Holder):
     def __init__(self, wish: Any) -> None:
         super().__init__(wish)
         self._angle = 0.0
+        self._present = 0.0  # as an entry began
         self._from = np.zeros(3)
 
     def _find_dial_centre(self, hold: HeldNodes) -> Array:
@@ -132,9 +133,13 @@ class Dial(Holder):
         super().press(at)
 
     def _turn_to_angle(self, hold: HeldNodes, k: int, angle: float) -> Mapping[str, Any]:
-        self._angle = angle
-        self.reading = number(f"{LETTERS[k]} {angle:.6g}°").replace("-", "−")
-        around = [angle * (a == k) for a in range(3)]
+        return self._turn_by(hold, [angle * (a == k) for a in range(3)], k)
+
+    def _turn_by(self, hold: HeldNodes, around: list[float], k: int) -> Mapping[str, Any]:
+        """Return the step of a turn about the axes drawn, x first; axis `k` is the one that is shown."""
+        self._angle = around[k]
+        axes = [a for a in range(3) if around[a] or a == k]
+        self.reading = number("   ".join(f"{LETTERS[a]} {around[a]:.6g}°" for a in axes)).replace("-", "−")
         turn = rotation_by(around, "zyx")
         # What is turned along the axes drawn, as the step's own axes see it; behind what it says already.
         into = hold.frame.T @ hold.axes
@@ -152,8 +157,24 @@ class Dial(Holder):
         by = None if hold.pivots else started(hold, "turn", ("by",)).get("by")
         return None if by is None else rotation_by(by, "zyx")
 
-    def typed(self, hold: HeldNodes, handle: Handle, text: str) -> Mapping[str, Any]:
-        """Return the step of a typed angle; with `=` in front, the angle that the rotation channel shall have."""
+    def note_present(self, hold: HeldNodes, *, goes_on: bool) -> None:
+        """Take note of how far it was turned."""
+        self._present = self._angle if goes_on else 0.0
+
+    def typed(self, hold: HeldNodes, parts: Sequence[tuple[Handle, str]]) -> Mapping[str, Any]:
+        """Return the step of typed angles, `+5` on from what it is turned; with `=`, of the rotation channel's own."""
+        angles = {handle.axes[0]: self._read_angle(text, k == 0) for k, (handle, text) in enumerate(parts)}
+        sets = [text.startswith("=") for _, text in parts]
+        if not any(sets):
+            return self._turn_by(hold, [angles.get(k, 0.0) for k in range(3)], parts[-1][0].axes[0])
+        if not all(sets):
+            raise BadLength(say("it turns by an angle, or to one: not both at once"))
+        if not hold.nodes or hold.pivots:
+            raise BadLength(say("an angle is set of a part or group"))
+        self.reading = number("   ".join(f"{LETTERS[k]} = {angle:.6g}°" for k, angle in angles.items()))
+        return {"do": "turn", "set": {LETTERS[k]: angles[k] for k in range(3) if k in angles}}
+
+    def _read_angle(self, text: str, is_first: bool) -> float:
         body = as_written(text.lstrip("=")).rstrip("°").strip()
         try:
             angle = float(body)
@@ -161,13 +182,8 @@ class Dial(Holder):
             raise BadLength(say("'{text}' is no angle", text=text)) from error
         if not np.isfinite(angle):
             raise BadLength(say("'{text}' is no angle", text=text))
-        k = handle.axes[0]
-        if text.startswith("="):
-            if not hold.nodes or hold.pivots:
-                raise BadLength(say("an angle is set of a part or group"))
-            self.reading = number(f"{LETTERS[k]} = {angle:.6g}°")
-            return {"do": "turn", "set": {LETTERS[k]: angle}}
-        return self._turn_to_angle(hold, k, angle)
+        # What was dragged was about the axis that is typed first.
+        return angle + self._present if is_first and body.startswith("+") else angle
 
     def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:
         """Draw the arcs with their ticks, and the sector that is swept."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any, ClassVar
@@ -38,6 +39,7 @@ __all__ = ["LETTERS", "Holder", "started"]
 Array = NDArray[np.float64]
 LETTERS = "xyz"
 _HIT = 10.0  # pixels to either side of a handle: 20 in all
+_FURTHER = re.compile(r"(?<![A-Za-z])([xyz])\s*(?=[-+−*/=.,\d])")  # a further axis; not the y of yd
 _TYPED = set("0123456789.,+-−*/%='\" ")
 
 
@@ -75,13 +77,13 @@ class Holder(Instrument, ABC):
         """Return the step that a drag means so far; None where it means nothing yet. Sets `reading`."""
 
     @abstractmethod
-    def typed(self, hold: HeldNodes, handle: Handle, text: str) -> Mapping[str, Any]:
-        """Return the step that a typed number means on a handle.
+    def typed(self, hold: HeldNodes, parts: Sequence[tuple[Handle, str]]) -> Mapping[str, Any]:
+        """Return the step that typed numbers mean, each on its handle. Sets `reading`.
 
         Raises
         ------
         BadLength
-            If it is no number.
+            If that is no number, or none that this can be set to.
         """
 
     @abstractmethod
@@ -352,11 +354,15 @@ class Holder(Instrument, ABC):
             return say("select an asset, or pick parts, to take hold of")
         return self.refuses(hold) or say("type the axis first: {example}", example=self.example)
 
+    def note_present(self, hold: HeldNodes, *, goes_on: bool) -> None:
+        """Take note of what is there as an entry begins, which `+4cm` starts from; `goes_on`, from what was dragged."""
+
     def _hold_to(self, hold: HeldNodes, letter: str) -> None:
         """Hold a drag to an axis; or, while nothing is dragged, begin to type along it."""
         if self._pressed_on is not None:
             self.handle = self.held_to(hold, letter)
             return
+        self.note_present(hold, goes_on=self._armed)
         self.handle, self.entry = self.letter_handle(hold, letter), ""
         if not self._armed:
             self.begun, self.gesture = hold, self.fresh_gesture()
@@ -366,12 +372,17 @@ class Holder(Instrument, ABC):
         return self.letter_handle(hold, letter)
 
     def _type_key(self, hold: HeldNodes, key: str) -> None:
+        if self.entry is None:
+            self.note_present(hold, goes_on=True)
         text = self.entry or ""
         self.entry = text[:-1] if key == "backspace" else text + key
         if self.handle is None or not self.entry.strip(" =+-"):
             return
+        first, *more = _FURTHER.split(self.entry)
+        further = zip(more[::2], more[1::2], strict=True)
+        parts = [(self.handle, first.strip()), *((self.letter_handle(hold, a), t.strip()) for a, t in further)]
         try:
-            words = self.typed(hold, self.handle, self.entry.strip())
+            words = self.typed(hold, parts)
         except BadLength:
             return  # not a number yet
         self._try(words)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from itertools import combinations
 from typing import Any, ClassVar
 
@@ -57,6 +57,7 @@ class Rule(Holder):
         self._still: Box | None = None
         self._marks: Mapping[str, ClickTarget] = {}
         self._moved = np.zeros(3)
+        self._present = np.zeros(3)  # as an entry began
         self._pairs: Pairs | None = None
         self._paired: ClickTarget | None = (
             None  # the point of the moved thing that came near, where it is not what is gripped
@@ -240,29 +241,41 @@ class Rule(Holder):
             return {"do": "pivot", "at": {"move": told, **along}}
         return {"do": "place", "shift": told, **along}
 
-    def typed(self, hold: HeldNodes, handle: Handle, text: str) -> Mapping[str, Any]:
-        """Return the step of a typed distance; with `=` in front, of the coordinate it shall have."""
-        unit, k = self.scene.unit, handle.axes[0]
+    def note_present(self, hold: HeldNodes, *, goes_on: bool) -> None:
+        """Take note of how far it was dragged."""
+        self._present = self._moved.copy() if goes_on else np.zeros(3)
+
+    def typed(self, hold: HeldNodes, parts: Sequence[tuple[Handle, str]]) -> Mapping[str, Any]:
+        """Return the step of typed distances; with `=` in front, of the coordinates it shall have."""
+        unit = self.scene.unit
         self._marks, self._snap = {}, None
-        if text.startswith("="):
-            to = parse_length(as_written(text[1:]), bare=unit.bare, module=unit.module)
-            if hold.datum and hold.along == "world":
-                along = np.zeros(3)
-                along[k] = to - float(hold.centre @ hold.axes[:, k])
-                self._moved = along
-                return {"do": "place", "shift": along.tolist()}
-            if hold.axis_words or not np.allclose(hold.axes, hold.frame) or hold.pivots or hold.datum:
-                raise BadLength(say("a coordinate is the world's"))
-            at = [written(to, unit) if a == k else 0 for a in range(3)]
-            return {"do": "place", "at": at, "by": "pivot", "axes": [LETTERS[k]]}
-        length = parse_entry(text, present=float(self._moved[k]), bare=unit.bare, module=unit.module)
+        told = {handle.axes[0]: text for handle, text in parts}
+        if any(text.startswith("=") for text in told.values()):
+            return self._typed_places(hold, told)
+        along = np.zeros(3)
+        for k, text in told.items():
+            along[k] = parse_entry(text, present=float(self._present[k]), bare=unit.bare, module=unit.module)
         first = _shift_of(self, hold)
         wanted = np.zeros(3) if first is None else first.copy()
-        along = np.zeros(3)
-        along[k] = length
         self._moved = along
-        self.reading = self._describe_shift(handle)
+        self.reading = "   ".join(f"{LETTERS[k]} {unit.length(float(along[k]))}" for k in told)
         return self._step_words(hold, wanted + hold.frame.T @ (hold.axes @ along))
+
+    def _typed_places(self, hold: HeldNodes, told: Mapping[int, str]) -> Mapping[str, Any]:
+        unit = self.scene.unit
+        if not all(text.startswith("=") for text in told.values()):
+            raise BadLength(say("it moves by a distance, or to a place: not both at once"))
+        to = {k: parse_length(as_written(t[1:]), bare=unit.bare, module=unit.module) for k, t in told.items()}
+        if hold.datum and hold.along == "world":
+            along = np.zeros(3)
+            for k, length in to.items():
+                along[k] = length - float(hold.centre @ hold.axes[:, k])
+            self._moved = along
+            return {"do": "place", "shift": along.tolist()}
+        if hold.axis_words or not np.allclose(hold.axes, hold.frame) or hold.pivots or hold.datum:
+            raise BadLength(say("a coordinate is the world's"))
+        at = [written(to[k], unit) if k in to else 0 for k in range(3)]
+        return {"do": "place", "at": at, "by": "pivot", "axes": [LETTERS[k] for k in range(3) if k in to]}
 
     def _describe_shift(self, handle: Handle) -> str:
         return "   ".join(f"{LETTERS[k]} {self.scene.unit.length(float(self._moved[k]))}" for k in handle.axes)
