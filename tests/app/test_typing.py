@@ -246,3 +246,24 @@ def test_a_relative_angle_and_a_relative_size_do_too(leaf):
     take_up(leaf, "callipers")
     first, then = dragged(leaf, "+4cm")
     assert metres(then["width"]) == pytest.approx(metres(first["width"]) + 0.04)
+
+
+def test_escape_drops_what_was_begun_last(leaf):
+    take_up(leaf, "rule")
+    press(leaf, "0")
+    leaf.settle()
+    assert draft(leaf) is not None
+    leaf.key(Qt.Key.Key_Escape)
+    assert draft(leaf) is None
+    assert leaf.window.desk.hand.held.name == "rule"
+    leaf.key(Qt.Key.Key_Escape)
+    assert leaf.window.desk.hand.held is leaf.window.desk.hand.usual
+    press(leaf, "0")
+    leaf.settle()
+    assert draft(leaf) is not None
+    take_up(leaf, "dial")
+    leaf.key(Qt.Key.Key_Escape)
+    assert leaf.window.desk.hand.held is leaf.window.desk.hand.usual
+    assert draft(leaf) is not None
+    leaf.key(Qt.Key.Key_Escape)
+    assert draft(leaf) is None

@@ -106,6 +106,8 @@ class ViewDesk(QObject):
         self._connect_things(bar)
         self.plate_editor = BoxLabelEditor(views.bench)
         self.hand.wished.connect(self._carry)
+        self._drafted_before = False
+        session.document_changed.connect(self._forget_draft)
         self.hand.changed.connect(self.changed)
         views.pointed_apart.connect(self.hand.usual.release)
         views.lineup.selection_wished.connect(self.select)
@@ -161,6 +163,7 @@ class ViewDesk(QObject):
         if self._views.view != "bench" and instrument != self.hand.usual.name:
             self.view_wished.emit("bench")
         self.hand.take_up(instrument)
+        self._drafted_before = self._session.document.draft is not None
         # What is typed next is typed to it.
         self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
         held = self.hand.held
@@ -177,6 +180,10 @@ class ViewDesk(QObject):
             pass
         elif self.plate_editor.isVisible() and self._session.document.draft is None:
             self._hide_plate()
+        elif self.hand.held.lay_down():
+            pass
+        elif self._is_draft_newer():
+            return False  # what was begun last goes first: the draft, then what is in hand
         elif self.hand.lay_down():
             pass
         elif self._session.document.grip.hold_datum:
@@ -189,6 +196,18 @@ class ViewDesk(QObject):
             return False
         self.changed.emit()
         return True
+
+    def _is_draft_newer(self) -> bool:
+        """Whether what is tried was begun after the instrument in hand was taken up."""
+        return (
+            self._session.document.draft is not None
+            and self.hand.held is not self.hand.usual
+            and not self._drafted_before
+        )
+
+    def _forget_draft(self) -> None:
+        if self._session.document.draft is None:
+            self._drafted_before = False
 
     def select(self, files: tuple[str, ...]) -> None:
         """Select assets, or give the one clicked to whoever waits for it."""
