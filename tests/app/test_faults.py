@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 
-from oak_square.app.session import worker
+from oak_square.app.session import memory
 from oak_square.app.start import watch_faults
 from oak_square.core.stages import STAGES
 
@@ -25,9 +25,9 @@ def test_a_fault_is_told_of_and_logged_and_the_window_stays(hand, batch, tmp_pat
 
 
 def test_an_asset_that_a_fault_of_ours_has_cost_is_a_row_that_says_so_at_every_stage(hand, batch, monkeypatch):
-    real = worker.evaluate
-    monkeypatch.setattr(worker, "evaluate", lambda a, *m, **k: {}["milk"] if "windlass" in a.file else real(a, *m, **k))
-    monkeypatch.setattr(worker, "answers_of", lambda *_: {}["honey"])
+    real = memory.evaluate
+    monkeypatch.setattr(memory, "evaluate", lambda a, *m, **k: {}["milk"] if "windlass" in a.file else real(a, *m, **k))
+    monkeypatch.setattr(memory, "answers_of", lambda *_: {}["honey"])
     hand.open(batch)
     assert [line for _, line, went_wrong in hand.window.foot.log if went_wrong] == [
         "A fault of ours, please report it: KeyError('honey')",

@@ -10,7 +10,7 @@ import time
 import numpy as np
 import pytest
 
-from oak_square.app.session import reading, worker
+from oak_square.app.session import memory, reading, worker
 from oak_square.app.session.reading import read_source
 from oak_square.app.session.session import Session
 from oak_square.core.errors import BadUsage
@@ -78,9 +78,9 @@ def test_only_the_newest_answer_counts(opened, qtbot):
 
 def test_the_same_question_is_worked_out_once(opened, qtbot, monkeypatch):
     asked = []
-    real = worker.evaluate
+    real = memory.evaluate
     monkeypatch.setattr(
-        worker, "evaluate", lambda asset, sheet, *_, **__: asked.append(asset.file) or real(asset, sheet)
+        memory, "evaluate", lambda asset, sheet, *_, **__: asked.append(asset.file) or real(asset, sheet)
     )
     opened.try_step(step(do="unit", reads="mm", **{"for": ["windlass.*"]}))
     settle(opened, qtbot)
@@ -137,7 +137,7 @@ def test_left_out_assets_neither_count_nor_go(opened, qtbot):
 def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
     said = []
     opened.failed.connect(said.append)
-    monkeypatch.setattr(worker, "evaluate", lambda *_, **__: 1 / 0)
+    monkeypatch.setattr(memory, "evaluate", lambda *_, **__: 1 / 0)
     opened.try_step(step(do="bake"))
     qtbot.waitUntil(lambda: bool(said), timeout=WAIT_MS)
     settle(opened, qtbot)
@@ -145,8 +145,8 @@ def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
 
 
 def test_a_fault_of_ours_in_what_a_step_makes_of_an_asset_costs_that_asset_alone(opened, qtbot, monkeypatch):
-    real = worker.evaluate
-    monkeypatch.setattr(worker, "evaluate", lambda a, *m, **k: {}["milk"] if "windlass" in a.file else real(a, *m, **k))
+    real = memory.evaluate
+    monkeypatch.setattr(memory, "evaluate", lambda a, *m, **k: {}["milk"] if "windlass" in a.file else real(a, *m, **k))
     opened.try_step(step(do="bake"))
     settle(opened, qtbot)
     assert {f: o.after.status for f, o in opened.outcomes.items() if o.after.status != "ready"} == {
