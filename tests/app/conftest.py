@@ -9,6 +9,8 @@ from weakref import WeakKeyDictionary
 import pytest
 from PySide6.QtCore import QEventLoop, QPoint, Qt, QTimer
 from PySide6.QtWidgets import QApplication
+from pytestqt.exceptions import TimeoutError
+from pytestqt.qtbot import QtBot
 
 from oak_square.app.session import memory, worker
 from oak_square.app.session.session import Session
@@ -24,15 +26,28 @@ _BEAT_MS = 5
 CHATTER = "This plugin does not support"
 
 
-def work_off(is_done) -> None:
+def work_off(is_done, seconds=WAIT_S) -> None:
     """Deal with events as they come until something is so."""
-    until = time.monotonic() + WAIT_S
+    until = time.monotonic() + seconds
     # A thread that is through sends an event; where none comes, it is looked at anew after a while all the same.
     beat = QTimer(interval=_BEAT_MS)
     beat.start()
     while not is_done():
-        assert time.monotonic() < until, "nothing came of it"
+        if time.monotonic() > until:
+            raise TimeoutError("nothing came of it")
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+
+
+def wait_until(_bot, callback, *, timeout=WAIT_MS) -> None:
+    """Stand in for what pytest-qt waits with: its loops run no longer once some test has asked Qt to quit."""
+
+    def is_done():
+        try:
+            return callback() in (None, True)
+        except AssertionError:
+            return False
+
+    work_off(is_done, timeout / 1000)
 
 
 class Hand:
@@ -113,6 +128,13 @@ def hand(qtbot, qapp, pictures):
     made = Hand(qtbot, pictures=pictures)
     yield made
     made.window.close()
+
+
+@pytest.fixture(autouse=True)
+def waits(qapp, monkeypatch):
+    """Wait by dealing with events, and go on when the last window is closed."""
+    qapp.setQuitOnLastWindowClosed(False)
+    monkeypatch.setattr(QtBot, "waitUntil", wait_until)
 
 
 @pytest.fixture(autouse=True)

@@ -285,7 +285,7 @@ def test_enter_and_esc_keep_what_they_do_whatever_else_does_it_too(hand, batch, 
     assert (deeds.keys("keep"), deeds.keys("drop"), deeds.keys("undo")) == (("Return", "Enter"), ("Esc",), ())
 
 
-OF_A_KEY = re.compile(r"\b(Ctrl|Alt|Shift)\+\w+|\bF\d+\b|\(([A-Z0-9])\)|\b[A-Z] (?=(?!axis\b|is\b)[a-z]+s\b)")
+OF_A_KEY = re.compile(r"\b(Ctrl|Alt|Shift)\+\w+|\bF\d+\b|\(([A-Z0-9])\)|(?<![-−+])\b[A-Z] (?=[a-z]+s\b)")  # no axis
 STAY = {
     "Ctrl+Left",
     "Ctrl+Right",
