@@ -83,6 +83,9 @@ def test_a_new_instrument_is_one_file(plumb_line, hand, batch):
     assert hand.session.document.draft.words() == {"do": "place", "shift": ["10 cm", 0, 0], "for": ["milepost.glb"]}
     assert len(hand.session.history.past) == past + 1
     assert hand.session.nodes == ()  # nothing was picked meanwhile
+    hand.key(Qt.Key.Key_Escape)  # what was begun last goes first
+    assert hand.session.document.draft is None
+    assert window.desk.hand.held.name == "plumb"
     hand.key(Qt.Key.Key_Escape)
     assert window.desk.hand.held.name == "pick"
 
