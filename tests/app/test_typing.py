@@ -267,3 +267,22 @@ def test_escape_drops_what_was_begun_last(leaf):
     assert draft(leaf) is not None
     leaf.key(Qt.Key.Key_Escape)
     assert draft(leaf) is None
+
+
+@pytest.mark.parametrize(("name", "text"), [("rule", "+4cm"), ("callipers", "+4cm")])
+def test_what_an_earlier_drag_came_to_is_not_gone_on_from(leaf, name, text):
+    take_up(leaf, name)
+    dragged(leaf, "")
+    leaf.key(Qt.Key.Key_Escape)
+    held, bench = leaf.window.desk.hand.held, leaf.window.bench
+    handle = next(h for h in held.handles(held.scene.hold, bench.lens()) if h.axes == (0,))
+    width = float(held.scene.hold.box.size[0])
+    x, y = handle.line[-1]
+    leaf.qtbot.mousePress(bench, Qt.MouseButton.LeftButton, pos=QPoint(int(x), int(y)))
+    press(leaf, text)
+    leaf.settle()
+    if name == "rule":
+        assert metres(draft(leaf)["shift"][0]) == pytest.approx(0.04)
+    else:
+        assert metres(draft(leaf)["width"]) == pytest.approx(width + 0.04)
+    leaf.qtbot.mouseRelease(bench, Qt.MouseButton.LeftButton, pos=QPoint(int(x), int(y)))

@@ -1,4 +1,4 @@
-"""What is typed while an instrument is in hand is the instrument's, wherever in the window the focus is."""
+"""Axes and numbers typed while an instrument is in hand are the instrument's, wherever in the window the focus is."""
 
 from __future__ import annotations
 
@@ -73,7 +73,7 @@ class TypingDesk(QObject):
         elif not self._hand.reads(event, False):
             self._digit = event.text()
             self._hand.held.open_entry("")
-            if any(self._digit in self._deeds.keys(row.name) for row in self._deeds.rows() if row.name):
+            if self._find_deed(self._digit):
                 self._alone.start()
             else:
                 digit, self._digit = self._digit, ""
@@ -83,7 +83,9 @@ class TypingDesk(QObject):
         """Do what a digit does as a key of its own: nothing followed it."""
         digit, self._digit = self._digit, ""
         self._alone.stop()
-        for row in self._deeds.rows():
-            if row.name and digit in self._deeds.keys(row.name):
-                self._deeds[row.name].trigger()
-                return
+        if name := self._find_deed(digit):
+            self._deeds[name].trigger()
+
+    def _find_deed(self, key: str) -> str:
+        """Return the name of the action that has a key; empty where none has."""
+        return next((row.name for row in self._deeds.rows() if row.name and key in row.keys), "")

@@ -173,6 +173,11 @@ class Callipers(Holder):
         keep = {"keep": "none"} if len(words) == 1 else {}
         return {"do": "size", **words, **keep, **more}
 
+    def press(self, at: Pointing) -> None:
+        """Take hold; nothing is sized yet."""
+        self._dragged = {}
+        super().press(at)
+
     def note_present(self, hold: HeldNodes, *, goes_on: bool) -> None:
         """Take note of the extents, as they were dragged."""
         assert hold.box is not None

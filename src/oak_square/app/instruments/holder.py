@@ -224,7 +224,7 @@ class Holder(Instrument, ABC):
         return min(near)[2] if near else None
 
     def press(self, at: Pointing) -> None:
-        """Take hold."""
+        """Take hold; nothing is dragged yet."""
         hold = self.scene.hold
         self._pressed, self._pressed_on, self._armed, self.entry = at, None, False, None
         self._last, self.reading = None, ""

@@ -118,6 +118,7 @@ class Rule(Holder):
         """Take hold; nothing is snapped to yet."""
         self._grip, self._snap, self._marks, self.reading = None, None, {}, ""
         self._pairs = self._paired = None
+        self._moved = np.zeros(3)
         super().press(at)
         self._still = still_box(self.begun) if self.begun is not None else None
 

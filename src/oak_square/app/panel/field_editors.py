@@ -56,11 +56,11 @@ class FieldEditor(QWidget):
 
     def fill(self) -> None:
         """Make the controls."""
-        raise NotImplementedError
+        raise TypeError("each kind of editor makes its own controls")
 
     def show_value(self, value: Any, context: FormContext) -> None:
         """Match the controls to a value; sends nothing."""
-        raise NotImplementedError
+        raise TypeError("each kind of editor shows its own values")
 
     def take(self, value: Any) -> None:
         """Take what was picked in the view."""
