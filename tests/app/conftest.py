@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import gc
 import hashlib
 import time
 from weakref import WeakKeyDictionary
 
 import pytest
-from PySide6.QtCore import QEventLoop, QPoint, Qt, QTimer
+from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop, QPoint, Qt, QTimer
 from PySide6.QtWidgets import QApplication
 from pytestqt.exceptions import TimeoutError
 from pytestqt.qtbot import QtBot
@@ -132,9 +133,13 @@ def hand(qtbot, qapp, pictures):
 
 @pytest.fixture(autouse=True)
 def waits(qapp, monkeypatch):
-    """Wait by dealing with events, and go on when the last window is closed."""
+    """Wait by dealing with events, and go on when the last window is closed; leave no window behind."""
     qapp.setQuitOnLastWindowClosed(False)
     monkeypatch.setattr(QtBot, "waitUntil", wait_until)
+    yield
+    # Outside of a loop nothing that is to be deleted later ever is: each test left four hundred widgets to the next.
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    gc.collect()
 
 
 @pytest.fixture(autouse=True)

@@ -30,6 +30,7 @@ from oak_square.app.desk.view_desk import ViewDesk
 from oak_square.app.facts.batch import asset_rows, stage_notes
 from oak_square.app.facts.cards import cards
 from oak_square.app.facts.titles import title_of
+from oak_square.app.garbage import GarbageTimer
 from oak_square.app.instruments import held_in_turn
 from oak_square.app.panel import PanelColumn
 from oak_square.app.session.autosave import Autosave
@@ -106,6 +107,7 @@ class Window(QMainWindow):
         self._spare = QTimer(self, singleShot=True, interval=_SPARE_MS)
         self._spare.timeout.connect(self._prepare)
         self._is_looking = False
+        self._garbage = GarbageTimer(self)
         self._events.add((QEvent.Type.ShortcutOverride,), leaves_undo)
         self.typing = TypingDesk(self._events, self, self.desk.hand, self.views, self.deeds)
         self._events.add((QEvent.Type.ContextMenu,), self.finder_desk.offer_tray)
@@ -394,6 +396,7 @@ class Window(QMainWindow):
             self.autosave.end()
         self.views.lineup.row.sprites.stop()
         self.desk.display.playing.stop()
+        self._garbage.end()
         self._renderer.close()
         self.views.close_renderers()
         if self._small is not None:
