@@ -1706,8 +1706,8 @@ Ist nicht mehr da</translation>
    <translation>Dem oben Gewählten die Taste geben, die es am Anfang hatte</translation>
   </message>
   <message>
-   <source>Globs on node names.</source>
-   <translation>Muster für Knotennamen.</translation>
+   <source>Globs on node names; with a / in them on paths from the root, ** over levels. cask#2 is the second node called cask.</source>
+   <translation>Muster auf Namen von Knoten; mit einem / auf Pfade von der Wurzel, ** über Ebenen hinweg. fass#2 ist der zweite Knoten, der fass heißt.</translation>
   </message>
   <message>
    <source>Globs on path or name; all that stand at no berth if not given.</source>
@@ -2099,6 +2099,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>Leave out {what}</source>
    <translation>{what} auslassen</translation>
+  </message>
+  <message>
+   <source>Leave the other assets out, whose parts have the same names</source>
+   <translation>Die anderen Assets auslassen, deren Teile dieselben Namen haben</translation>
   </message>
   <message>
    <source>Leave the question for later; it stays in the Size panel</source>
@@ -4318,6 +4322,10 @@ Ist nicht mehr da</translation>
    <translation>Was folgt, wenn eine Ausdehnung angegeben ist: alles, nichts, oder die anderen geben nach.</translation>
   </message>
   <message>
+   <source>What goes together: other assets have parts of the names that are picked</source>
+   <translation>Was miteinander geht: Andere Assets haben Teile mit den Namen der ausgewählten</translation>
+  </message>
+  <message>
    <source>What is aimed at hangs from that node from then on; nothing moves</source>
    <translation>Das Gemeinte hängt von da an an diesem Knoten; nichts bewegt sich</translation>
   </message>
@@ -4368,6 +4376,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>What it is: a vertex, an edge, a face or a circle.</source>
    <translation>Was sie ist: ein Eckpunkt, eine Kante, eine Fläche oder ein Kreis.</translation>
+  </message>
+  <message>
+   <source>What names one of them means them all; NAME#2 names the second.</source>
+   <translation>Wer eines davon nennt, meint alle; NAME#2 nennt das zweite.</translation>
   </message>
   <message>
    <source>What needs attention first</source>
@@ -6368,16 +6380,12 @@ Ist nicht mehr da</translation>
    <translation>es hat keine Geometrie, also keinen Kasten</translation>
   </message>
   <message>
-   <source>it has no node '{to}'{did_you_mean}</source>
-   <translation>es hat keinen Knoten „{to}“{did_you_mean}</translation>
+   <source>it has no node '{name}'{did_you_mean}</source>
+   <translation>es hat keinen Knoten „{name}“{did_you_mean}</translation>
   </message>
   <message>
    <source>it has no part '{name}' to measure on</source>
    <translation>es hat kein Teil „{name}“, an dem zu messen wäre</translation>
-  </message>
-  <message>
-   <source>it has no part '{name}'{did_you_mean}</source>
-   <translation>es hat kein Teil „{name}“{did_you_mean}</translation>
   </message>
   <message>
    <source>it has no pattern</source>
@@ -7845,6 +7853,10 @@ Ist nicht mehr da</translation>
    <translation>nur was nicht sauber ist</translation>
   </message>
   <message>
+   <source>only {name}</source>
+   <translation>nur {name}</translation>
+  </message>
+  <message>
    <source>only {parts}</source>
    <translation>nur {parts}</translation>
   </message>
@@ -8019,6 +8031,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>parts '{a}' and '{b}' share vertices, and would have to move apart</source>
    <translation>die Teile „{a}“ und „{b}“ haben gemeinsame Eckpunkte und müssten auseinanderrücken</translation>
+  </message>
+  <message>
+   <source>parts have one name</source>
+   <translation>Teile heißen gleich</translation>
   </message>
   <message>
    <source>parts of {title} files</source>
@@ -9663,6 +9679,10 @@ Kasten  {size}</translation>
     <numerusform>{count} Knoten</numerusform>
    </translation>
   </message>
+  <message>
+   <source>{count} nodes are called '{name}': say which one with a number, as '{name}#1'</source>
+   <translation>{count} Knoten heißen „{name}“: mit einer Nummer sagen, welcher, etwa „{name}#1“</translation>
+  </message>
   <message numerus="yes">
    <source>{count} nodes hang from {where}</source>
    <translation>
@@ -9699,6 +9719,10 @@ Kasten  {size}</translation>
     <numerusform>{count} Teil oder Gruppe</numerusform>
     <numerusform>{count} Teile und Gruppen</numerusform>
    </translation>
+  </message>
+  <message>
+   <source>{count} parts are called '{name}'</source>
+   <translation>{count} Teile heißen „{name}“</translation>
   </message>
   <message>
    <source>{count} parts sized</source>
@@ -10047,6 +10071,10 @@ Kasten  {size}</translation>
    <translation>{noun}: meist {words}</translation>
   </message>
   <message>
+   <source>{only} ({count} of {asset})</source>
+   <translation>{only} ({count} in {asset})</translation>
+  </message>
+  <message>
    <source>{option}: '{wanted}' is none of {known}{did_you_mean}</source>
    <translation>{option}: „{wanted}“ ist nichts von {known}{did_you_mean}</translation>
   </message>
@@ -10365,6 +10393,10 @@ Kasten  {size}</translation>
   <message>
    <source>{what}: {count} decoded, {count_2} declared</source>
    <translation>{what}: {count} entpackt, {count_2} erklärt</translation>
+  </message>
+  <message>
+   <source>{what}; nothing is tried yet.</source>
+   <translation>{what}; noch wird nichts versucht.</translation>
   </message>
   <message numerus="yes">
    <source>{what}{count} vertices of the lead asset</source>

@@ -170,7 +170,7 @@ def test_a_thing_is_set_onto_another_asset_or_a_part_of_its_own():
     lost = sheet_with({"do": "place", "at": {"onto": "laef"}})
     nobody = evaluate(gate, lost, Standings(lost, Batch(gate)))
     assert (nobody.status, nobody.reason) == (
-        "failed", "step 1 (place): it has no part 'laef'; did you mean 'leaf'?",
+        "failed", "step 1 (place): it has no node 'laef'; did you mean 'leaf'?",
     )  # fmt: skip
 
 

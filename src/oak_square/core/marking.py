@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
-from fnmatch import fnmatchcase
 from glob import escape
 from os.path import commonprefix
 
@@ -16,11 +15,12 @@ from oak_square.core.errors import Refused
 from oak_square.core.features import FeatureKind
 from oak_square.core.frames import SIDES
 from oak_square.core.marks import candidates
+from oak_square.core.node_names import nodes_named, patterns_for
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import MARK_SAME_WAY
 from oak_square.core.words import say
 
-__all__ = ["MARKABLE", "PickedMark", "fresh_name", "is_unnamed", "mark_words", "shared_glob"]
+__all__ = ["MARKABLE", "PickedMark", "fresh_name", "is_unnamed", "mark_words", "shared_pattern"]
 
 Array = NDArray[np.float64]
 MARKABLE: dict[str, FeatureKind] = {
@@ -101,21 +101,24 @@ def is_unnamed(name: str) -> bool:
     return name.startswith(_UNNAMED) and name.removeprefix(_UNNAMED).isdigit()
 
 
-def shared_glob(names: Sequence[str], own: str) -> str:
-    """Return one glob for a mark on `own` that fits all nodes a step is for, where `own` is one of them.
+def shared_pattern(asset: Asset, patterns: Sequence[str], node: int) -> str:
+    """Return one pattern for a mark on a node that fits all nodes a step is for, where that is one of them.
 
     Parameters
     ----------
-    names : sequence of str
-        The globs that say which nodes the step is for; none where it is for none by name.
-    own : str
-        The name of the part that was picked.
+    patterns : sequence of str
+        Those that say which nodes the step is for; none where it is for none by name.
+    node : int
+        The part that was picked.
     """
-    if not any(fnmatchcase(own, glob) for glob in names):
-        return escape(own)
-    if len(set(names)) == 1:
-        return names[0]
-    literal = [name for name in names if not any(c in name for c in "*?[")]
+    if node not in nodes_named(asset, patterns):
+        return patterns_for(asset, (node,))[0]
+    if len(set(patterns)) == 1:
+        return patterns[0]
+    names = {asset.nodes[i].name for i in nodes_named(asset, patterns)}
+    if len(names) == 1:
+        return escape(names.pop())
+    literal = [name for name in patterns if not any(c in name for c in "*?[#/")]
     # Letter by letter, which paths are not.
-    start = commonprefix(literal) if len(literal) == len(names) else ""  # noqa: RUF071
+    start = commonprefix(literal) if len(literal) == len(patterns) else ""  # noqa: RUF071
     return f"{escape(start)}*"

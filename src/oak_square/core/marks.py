@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fnmatch import fnmatchcase
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -12,6 +11,7 @@ from numpy.typing import NDArray
 from oak_square.core.boxes import node_box
 from oak_square.core.errors import Failed, Refused, did_you_mean
 from oak_square.core.features import FeatureKind, Features, features_of
+from oak_square.core.node_names import nodes_named
 from oak_square.core.tolerances import (
     MARK_APART,
     MARK_NEAR,
@@ -81,7 +81,7 @@ def mark_bearers(asset: Asset, mark: MarkLook) -> tuple[int, ...]:
     Failed
         If there is no part of that name.
     """
-    found = tuple(i for i, n in enumerate(asset.nodes) if n.mesh is not None and fnmatchcase(n.name, mark.on))
+    found = tuple(i for i in nodes_named(asset, (mark.on,)) if asset.nodes[i].mesh is not None)
     if not found:
         names = [n.name for n in asset.nodes if n.mesh is not None]
         raise Failed(

@@ -10,8 +10,9 @@ from numpy.typing import NDArray
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
 from oak_square.core.boxes import Box, asset_box, fraction_of, tree_box
-from oak_square.core.errors import Failed, did_you_mean
+from oak_square.core.errors import did_you_mean
 from oak_square.core.frames import SIDES
+from oak_square.core.node_names import node_named
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import joined, number, numbers_in_a_row, say
@@ -35,7 +36,6 @@ __all__ = [
     "common_box",
     "named_pivot",
     "named_point",
-    "node_called",
     "place_point",
     "point_on_box",
     "points_on_boxes",
@@ -247,26 +247,6 @@ def place_point(asset: Asset, node: int | None, place: Place, setting: Setting) 
 
 
 def named_pivot(asset: Asset, name: str) -> Array:
-    """Return the world pivot of the first node called `name`, metres.
-
-    Raises
-    ------
-    Failed
-        If there is none; the nearest name is suggested.
-    """
-    pivot: Array = asset.worlds[node_called(asset, name)][:3, 3]
+    """Return the world pivot of the node that `name` names, metres; raises what `node_named` does."""
+    pivot: Array = asset.worlds[node_named(asset, name)][:3, 3]
     return pivot
-
-
-def node_called(asset: Asset, name: str) -> int:
-    """Return the position of the first node called `name`.
-
-    Raises
-    ------
-    Failed
-        If there is none; the nearest name is suggested.
-    """
-    names = [n.name for n in asset.nodes]
-    if name not in names:
-        raise Failed(say("it has no part '{name}'{did_you_mean}", name=name, did_you_mean=did_you_mean(name, names)))
-    return names.index(name)

@@ -6,8 +6,9 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from oak_square.core.errors import Failed, Refused, did_you_mean
+from oak_square.core.errors import Refused
 from oak_square.core.motion import rehung
+from oak_square.core.node_names import node_named
 from oak_square.core.scene import Asset
 from oak_square.core.words import one_or_many, say
 from oak_square.steps.form_hints import FormHint
@@ -67,12 +68,7 @@ class ParentStep(Step):
     def _find_target(self, asset: Asset) -> int | None:
         if self.to is None:
             return None
-        names = [n.name for n in asset.nodes]
-        if self.to not in names:
-            raise Failed(
-                say("it has no node '{to}'{did_you_mean}", to=self.to, did_you_mean=did_you_mean(self.to, names))
-            )
-        return names.index(self.to)
+        return node_named(asset, self.to)
 
     def words(self) -> dict[str, object]:
         """Return the step as the sheet writes it: `to: null` is said."""

@@ -14,6 +14,7 @@ from oak_square.core.errors import Refused
 from oak_square.core.frames import apply, translation
 from oak_square.core.lengths import format_length
 from oak_square.core.motion import carry, carry_all, in_place
+from oak_square.core.node_names import node_named
 from oak_square.core.placement import turn_degrees_of
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
@@ -31,7 +32,6 @@ from oak_square.steps.centre import (
     centre_point,
     centre_words,
     common_box,
-    node_called,
     place_point,
     point_on_box,
     spot_words,
@@ -292,7 +292,7 @@ def _onto(at: Onto, asset: Asset, node: int | None, setting: Setting) -> Array:
     if isinstance(at.onto, MarkName):
         return setting.mark(at.onto.mark, asset, node).point
     other = setting.others(at.onto) if setting.others is not None else None
-    own = None if other is not None else node_called(asset, at.onto)
+    own = None if other is not None else node_named(asset, at.onto)
     if isinstance(at.point, MarkName):
         return setting.mark(at.point.mark, asset if other is None else other, own).point
     box = asset_box(other) if other is not None else tree_box(asset, own if own is not None else 0)

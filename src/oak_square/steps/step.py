@@ -17,6 +17,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
+from oak_square.core.node_names import nodes_named
 from oak_square.core.placement import Placement, is_singular, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE, TINY
 from oak_square.core.words import say
@@ -32,7 +33,6 @@ __all__ = [
     "Channel",
     "Effect",
     "Step",
-    "nodes_named",
     "own_axes",
     "registered",
     "unclean_nodes",
@@ -72,7 +72,13 @@ class Step(BaseModel, ABC):
     for_: list[str] | None = Field(
         None, alias="for", title="for", description=say("Globs on the asset's path or name.")
     )
-    parts: list[str] | None = Field(None, description=say("Globs on node names."))
+    parts: list[str] | None = Field(
+        None,
+        description=say(
+            "Globs on node names; with a / in them on paths from the root, ** over levels. "
+            "cask#2 is the second node called cask."
+        ),
+    )
     skip: list[str] = Field(
         default_factory=list, description=say("Globs on the asset's path or name that win over for.")
     )
@@ -177,18 +183,6 @@ class Step(BaseModel, ABC):
     def words(self) -> dict[str, Any]:
         """Return the step as the sheet writes it: only what differs from the defaults."""
         return {"do": self.do, **self.model_dump(by_alias=True, exclude_defaults=True, exclude={"do"}, mode="json")}
-
-
-def nodes_named(asset: Asset, globs: Sequence[str]) -> tuple[int, ...]:
-    """Return the positions of the nodes whose name is, or fits, one of `globs`."""
-    # Names that are no patterns are by far the most where many parts are picked.
-    names = {g for g in globs if not any(c in g for c in "*?[")}
-    patterns = [g for g in globs if g not in names]
-    return tuple(
-        i
-        for i, node in enumerate(asset.nodes)
-        if node.name in names or any(fnmatchcase(node.name, g) for g in patterns)
-    )
 
 
 def _any_match(globs: Sequence[str], file: str) -> bool:

@@ -7,6 +7,7 @@ from typing import Any
 
 from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.session.session import Session
+from oak_square.core.node_names import name_of, patterns_for
 from oak_square.steps.naming import globs_for
 
 __all__ = ["AtOnce"]
@@ -38,11 +39,11 @@ class AtOnce:
         lead = self._session.lead
         if lead is None or lead not in self._session.outcomes:
             return
-        there = self._hands.shown(lead).nodes
+        there = self._hands.shown(lead)
         self._settle()
-        names = [there[n].name for n in nodes]
-        to = there[above].name if above >= 0 else None
-        self._try("bake", {"do": "parent", "to": to, "parts": globs_for(names), "for": globs_for([lead])})
+        to = name_of(there, above) if above >= 0 else None
+        words = {"do": "parent", "to": to, "parts": list(patterns_for(there, nodes))}
+        self._try("bake", {**words, "for": globs_for([lead])})
 
     def take_apart(self) -> None:
         """Try what is picked in its connected pieces."""

@@ -19,7 +19,8 @@ from oak_square.app.session.aim import target_words
 from oak_square.app.session.session import Session
 from oak_square.app.view import Bench
 from oak_square.core.errors import DataTrouble
-from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_glob
+from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_pattern
+from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import say
@@ -196,7 +197,7 @@ class HandsDesk(QObject):
         session = self._session
         asset = self._base.get(aim.file) or session.outcomes[aim.file].after.asset
         node = aim.anchor.index(asset)
-        on = shared_glob(words.get("parts") or (), asset.nodes[node].name)
+        on = shared_pattern(asset, words.get("parts") or (), node)
         setting = session.document.sheet.setting()
         told = mark_words(asset, node, aim.kind, aim.anchor.world(asset), aim.way, on, setting.working_from_delivery.T)
         way = list(told.way) if isinstance(told.way, tuple) else told.way
@@ -225,9 +226,9 @@ class HandsDesk(QObject):
             session.put_marks(marks)
             found: dict[str, Any] = told["at"]
             return found
-        if aim.kind == "pivot":
-            return {"part": aim.anchor.name}
         asset = session.outcomes[aim.file].after.asset
+        if aim.kind == "pivot":
+            return {"part": name_of(asset, aim.anchor.pivot_of(asset))}
         if not plain and aim.kind != "box point":
             what = say("an edge") if aim.kind == "edge" else say("the surface")
             session.said.emit(

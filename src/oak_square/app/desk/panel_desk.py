@@ -30,6 +30,7 @@ from oak_square.app.widgets.entries import unreadable
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings.finding import KINDS
+from oak_square.core.node_names import patterns_for, same_nodes
 from oak_square.core.words import say
 from oak_square.sheet.model import Deliver
 from oak_square.steps.naming import called, globs_for
@@ -61,6 +62,7 @@ class PanelDesk(QObject):
         scope.target_wished.connect(partial(self._change_aim, "target"))
         scope.globs_wished.connect(partial(self._change_aim, "globs"))
         scope.names_wished.connect(partial(self._change_aim, "names"))
+        scope.lead_wished.connect(self._aim_at_lead)
         panel.said_wished.connect(self._say)
         panel.keep_wished.connect(self.keep)
         panel.drop_wished.connect(session.drop_draft)
@@ -80,7 +82,7 @@ class PanelDesk(QObject):
         listed.show_wished.connect(lambda code: self.session.select(tuple(having(self.session, code))))
 
     def _follow_table(self, bake: BakeBody) -> None:
-        bake.table.names_wished.connect(self._aim_at_nodes)
+        bake.table.nodes_wished.connect(self._aim_at_nodes)
         bake.table.row_chosen.connect(self._look_at_node)
 
     def _follow_delivery(self, deliver: DeliverBody) -> None:
@@ -141,18 +143,32 @@ class PanelDesk(QObject):
         change = aim_change(scope_shown(self.session, counts=None), what, value)
         self.session.aim_at(change, nodes=what in ("target", "names"), gesture=self._gestures.number)
 
-    def _aim_at_nodes(self, names: tuple[str, ...]) -> None:
-        """Aim at the nodes of these names; at each and every one where there are none."""
-        if names:
-            self._change_aim("names", tuple(globs_for(names)))
-        else:
-            self._change_aim("target", "whole")
+    def _aim_at_lead(self) -> None:
+        """Aim at the asset that is looked at alone, and at what is picked in it."""
+        session = self.session
+        if session.lead is not None:
+            session.select((session.lead,), session.nodes)
+            self._change_aim("which", "selected")
 
-    def _look_at_node(self, file: str, name: str) -> None:
-        """Show an asset, with one of its nodes picked."""
-        nodes = self.session.outcomes[file].after.asset.nodes if file in self.session.outcomes else ()
+    def _aim_at_nodes(self, nodes: tuple[tuple[str, int], ...]) -> None:
+        """Aim at nodes of assets, over several by their names; at each and every one where there are none."""
+        if not nodes:
+            self._change_aim("target", "whole")
+            return
+        assets = {file: self.session.outcomes[file].before.asset for file, _ in nodes}
+        if len(assets) == 1:
+            asset = next(iter(assets.values()))
+            names = patterns_for(asset, [node for _, node in nodes])
+        else:
+            names = tuple(dict.fromkeys(globs_for([assets[file].nodes[node].name for file, node in nodes])))
+        self._change_aim("names", names)
+
+    def _look_at_node(self, file: str, node: int) -> None:
+        """Show an asset, with one of its nodes picked: as it stands before the draft."""
+        outcome = self.session.outcomes.get(file)
+        nodes = () if outcome is None else same_nodes(outcome.before.asset, (node,), outcome.after.asset)
         others = tuple(f for f in self.session.selection if f != file)
-        self.session.select((*others, file), tuple(i for i, n in enumerate(nodes) if n.name == name)[:1])
+        self.session.select((*others, file), nodes)
 
     def _show_taken(self) -> None:
         """Let the form of Bake know which vertices are taken hold of."""

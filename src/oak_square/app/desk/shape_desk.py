@@ -16,6 +16,7 @@ from oak_square.app.instruments.wishes import ShapeAt, ShapeFramed
 from oak_square.app.session.session import Session
 from oak_square.core.features import features_of
 from oak_square.core.marking import MARKABLE
+from oak_square.core.node_names import patterns_for
 from oak_square.core.pieces import pieces_of
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
@@ -53,7 +54,7 @@ class ShapeDesk:
         number = int(found.numbers[int(np.argmin(np.linalg.norm(found.points - aim.at, axis=1)))])
         rows = rows_of_feature(shown.mesh_of(node), kind, number)
         if not wish.beside:
-            of = {"do": "shape", "parts": globs_for([shown.nodes[node].name]), "for": globs_for([shown.file])}
+            of = {"do": "shape", "parts": list(patterns_for(shown, (node,))), "for": globs_for([shown.file])}
             mark = self._hands.point_words(aim, of)
             if mark is not None and "mark" in mark:
                 self._take_vertices(shown, node, mark)
@@ -92,7 +93,7 @@ class ShapeDesk:
         if not len(rows):
             session.said.emit(say("Nothing is taken whose mean that could be"))
             return
-        words = {"at": {"vertices": rows.tolist()}, "parts": globs_for([shown.nodes[node].name])}
+        words = {"at": {"vertices": rows.tolist()}, "parts": list(patterns_for(shown, (node,)))}
         session.enter_stage("pivot")
         session.try_whole({"do": "pivot", **words, "for": globs_for([shown.file])})
 
@@ -124,7 +125,7 @@ class ShapeDesk:
         session.set_grip(lambda g: replace(g, take=dict(take)))
         draft = session.document.draft
         if draft is not None and draft.do == "shape":
-            parts = globs_for([shown.nodes[node].name])
+            parts = list(patterns_for(shown, (node,)))
             session.try_whole({**draft.words(), "take": dict(take), "parts": parts})
         elif node not in session.nodes:
             session.select(session.selection, (node,))

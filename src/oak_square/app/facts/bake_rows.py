@@ -37,6 +37,7 @@ class BakeRow:
     Attributes
     ----------
     file, asset, name : str
+    node : int
     depth : int
         How far down the hierarchy.
     is_met : bool
@@ -52,6 +53,7 @@ class BakeRow:
     file: str
     asset: str
     name: str
+    node: int
     depth: int
     is_met: bool
     cells: tuple[tuple[str, str, bool], ...]
@@ -84,7 +86,7 @@ def _rows_of(outcome: Outcome, draft: Step | None, met: frozenset[int], unit: Sh
         pairs = zip(_cells(old, unit), _cells(new, unit), strict=True)
         rows.append(
             BakeRow(
-                file=outcome.file, asset=before.name, name=old.name, depth=deep[i], is_met=i in met,
+                file=outcome.file, asset=before.name, name=old.name, node=i, depth=deep[i], is_met=i in met,
                 cells=tuple((a[0], b[0] if b[0] != a[0] else "", a[1]) for a, b in pairs),
                 exact=_exact(old, unit),
                 happens=tuple(_describe_consequence(c, unit) for c in told.get(i, ())),

@@ -79,7 +79,7 @@ def _card(session: State, step: Step, number: int, kind: str, alike: Sequence[St
         detail = say("{detail} · draft", detail=detail)
     elif warned and not refused and not failed:
         detail = say("{did} · {warned} warned", did=did, warned=warned)
-    more = _tells_apart(step)
+    more = _tells_apart(session, step)
     apart = [line for line in _differs(step, alike) if line not in more]
     scope = say("every asset") if step.for_ is None else ", ".join(step.for_)
     tip = "\n".join(
@@ -109,10 +109,10 @@ def _card(session: State, step: Step, number: int, kind: str, alike: Sequence[St
     )
 
 
-def _tells_apart(step: Step) -> list[str]:
+def _tells_apart(session: State, step: Step) -> list[str]:
     """Return what tells a step from others of its title: which parts it is for, what it skips, keeps, goes about."""
     words = step.words()
-    found = [say("only {parts}", parts=", ".join(step.parts))] if step.parts else []
+    found = [_name_parts(session, step)] if step.parts else []
     found += [say("not {skip}", skip=", ".join(step.skip))] if step.skip else []
     keeps = {"none": say("nothing follows"), "volume": say("volume kept")}.get(str(words.get("keep")), "")
     about = words.get("about")
@@ -124,6 +124,16 @@ def _tells_apart(step: Step) -> list[str]:
         if about is not None
         else []
     )
+
+
+def _name_parts(session: State, step: Step) -> str:
+    """Return the patterns on parts, and how many nodes they fit on the asset that is looked at, where it is several."""
+    only = say("only {parts}", parts=", ".join(step.parts or ()))
+    lead = session.outcomes.get(session.lead or "")
+    fitting = len(step.chosen(lead.after.asset)) if lead is not None and step.covers(lead.file) else 0
+    if fitting < 2:
+        return only
+    return say("{only} ({count} of {asset})", only=only, count=fitting, asset=lead.after.asset.name if lead else "")
 
 
 def _differs(step: Step, alike: Sequence[Step]) -> list[str]:

@@ -10,12 +10,14 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
+from oak_square.app.facts.scopes import beside_lead
 from oak_square.app.facts.taken import as_usual, is_shaping, taken_points
 from oak_square.app.session.aim import is_aimed_so
 from oak_square.app.session.grip import Grip, about_words, axes_words
 from oak_square.app.session.state import State
 from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.errors import DataTrouble
+from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
 from oak_square.steps.along import Along, along_axes, along_sides
@@ -66,6 +68,8 @@ class HeldNodes:
         The datum that is held by itself, with no node; empty where none is.
     points : ndarray, shape (N, 3), or None
         The vertices that are held, world, metres, in place of the things that have them.
+    beside : str
+        How many assets and parts go together, where other assets have nodes of the names that are picked.
     """
 
     asset: Asset
@@ -87,6 +91,7 @@ class HeldNodes:
     moved: frozenset[int] = frozenset()
     datum: str = ""
     points: Array | None = None
+    beside: str = ""
 
     @property
     def box(self) -> Box | None:
@@ -130,7 +135,7 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
     steps_axes = axes
     if grip.along == "view":
         axes = sides = view_axes.T.copy()
-    words = about_words(grip, lead=asset.nodes[lead].name if lead is not None else "", several=bool(nodes))
+    words = about_words(grip, lead=name_of(asset, lead) if lead is not None else "", several=bool(nodes))
     turn_about, size_about = words.get("about", "pivot"), words.get("about", "pivot" if nodes else "base")
     try:
         fixed = isinstance(turn_about, dict) and not {"mark", "datum"}.isdisjoint(turn_about)
@@ -159,6 +164,7 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         started=draft.words() if draft is not None and _is_for_this(session, draft) else {},
         trouble=trouble,
         bare=setting.unit,
+        beside=beside_lead(session),
         moved=frozenset(b for n in nodes for b in asset.below(n)) if nodes else frozenset(range(len(asset.nodes))),
     )
     return _vertices_held(session, held, before) if is_shaping(session) else held

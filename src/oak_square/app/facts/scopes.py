@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
 from oak_square.app.session.aim import TARGETS, Scope, ScopeChoice, Target, aim_of, is_aimed_so, scope_words, with_nodes
 from oak_square.app.session.state import State
-from oak_square.core.words import counted, say
+from oak_square.core.node_names import nodes_named
+from oak_square.core.words import counted, joined, say
 from oak_square.sheet.text import in_words
 from oak_square.steps.naming import globs_for
-from oak_square.steps.step import STEPS, Step, nodes_named
+from oak_square.steps.step import STEPS, Step
 
-__all__ = ["ScopeShown", "aim_change", "met_nodes", "scope_shown"]
+__all__ = ["ScopeShown", "aim_change", "beside_lead", "met_nodes", "scope_shown"]
+
+_KINDS = ("asset", "part", "group")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,6 +41,8 @@ class ScopeShown:
         Patterns on nodes.
     nodes : tuple of int, or None
         Nodes of the lead asset, as it stands before the draft, that are met; None where it is met as a whole.
+    lead_alone : str
+        What the lead asset is called, where nodes of other assets are met that have the names of those picked in it.
     """
 
     says: str
@@ -49,6 +54,7 @@ class ScopeShown:
     target: str
     names: tuple[str, ...]
     nodes: tuple[int, ...] | None = None
+    lead_alone: str = ""
 
 
 def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> ScopeShown:
@@ -58,7 +64,7 @@ def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> Scope
         aim = aim_of(draft, scope)
     aim = aim.settled(scope)
     return ScopeShown(
-        says=say("Applies to what you choose here; nothing is tried yet.") if counts is None else _met(*counts),
+        says=_met(*counts) if counts is not None else _would_meet(session),
         which=aim.which or "all",
         selected=len(scope.selected),
         total=scope.total,
@@ -67,7 +73,35 @@ def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> Scope
         target=aim.target or "whole",
         names=_names(aim, scope),
         nodes=_aimed_nodes(session, aim, scope),
+        lead_alone=session.outcomes[session.lead].after.asset.name if session.lead and beside_lead(session) else "",
     )
+
+
+def beside_lead(session: State) -> str:
+    """Return how many assets and parts go together, where others have nodes of the names that are picked; else ""."""
+    scope = session.scope
+    if not scope.picked or session.document.aim.settled(scope).target != "picked":
+        return ""
+    met = {file: nodes for file, nodes in met_nodes(session).items() if nodes}
+    if len(met) < 2:
+        return ""
+    counts = _count_met(session, met)
+    return joined(", ", [counted(n, word) for n, word in zip(counts, _KINDS, strict=True) if n])
+
+
+def _count_met(session: State, met: Mapping[str, tuple[int, ...]]) -> tuple[int, int, int]:
+    """Return how many assets, parts and groups `met` comes to."""
+    kinds = [session.outcomes[file].before.asset.nodes[i].kind for file, nodes in met.items() for i in nodes]
+    return len(met), kinds.count("part"), kinds.count("group")
+
+
+def _would_meet(session: State) -> str:
+    """Return what the next step is for, where parts are picked or named; what to do where it is for whole assets."""
+    aim = session.document.aim.settled(session.scope)
+    met = {file: nodes for file, nodes in met_nodes(session).items() if nodes}
+    if aim.target not in ("picked", "names") or not met:
+        return say("Applies to what you choose here; nothing is tried yet.")
+    return say("{what}; nothing is tried yet.", what=_met(*_count_met(session, met)))
 
 
 def _globs(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
@@ -80,7 +114,7 @@ def _globs(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
 def _names(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
     if aim.target == "names":
         return aim.names
-    return tuple(globs_for(scope.picked)) if aim.target == "picked" else ("*",)
+    return scope.picked if aim.target == "picked" else ("*",)
 
 
 def _aimed_nodes(session: State, aim: ScopeChoice, scope: Scope) -> tuple[int, ...] | None:
@@ -143,7 +177,7 @@ def _targets(stage: str, draft: Step | None, scope: Scope) -> dict[str, tuple[st
     """Return what a step of the stage can be for, and why it can't be for some of it."""
     kinds = [k for k in STEPS.values() if k.stage == stage] if draft is None else [type(draft)]
     tells = any("of" in k.model_fields for k in kinds)
-    picked = say("picked {count}", count=len(scope.picked)) if scope.picked else say("picked")
+    picked = say("picked {count}", count=scope.picked_count) if scope.picked else say("picked")
     words = {
         "whole": say("whole"),
         "parts": say("parts"),

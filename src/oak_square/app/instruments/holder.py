@@ -144,7 +144,7 @@ class Holder(Instrument, ABC):
         return say(
             "{word}: {pivots}along {axes}{about}  ·  drag, or type {example}  ·  Esc",
             word=self.word,
-            pivots=pivots,
+            pivots=f"{hold.beside}  ·  {pivots}" if hold.beside else pivots,
             axes=describe_axes(hold),
             about=about,
             example=self.example,

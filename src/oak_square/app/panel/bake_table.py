@@ -166,8 +166,8 @@ class _TwoLines(QStyledItemDelegate):
 class BakeTable(QWidget):
     """Shows rows, filtered by name and by what is unclean; wishes for other nodes to be met, and for one to be seen."""
 
-    names_wished = Signal(tuple)  # the names of all that are ticked; empty for each and every one
-    row_chosen = Signal(str, str)  # file, node
+    nodes_wished = Signal(tuple)  # (file, node) of all that are ticked; empty for each and every one
+    row_chosen = Signal(str, int)  # file, node
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
@@ -245,12 +245,12 @@ class BakeTable(QWidget):
             self.view.horizontalHeader().resizeSection(k + 1, min(wide + _BESIDE, _WIDEST[k]))
 
     def _tick(self, row: int, on: bool) -> None:
-        """Wish for the nodes that are ticked from now on; nodes of one name go together."""
-        name = self.model.rows[row].name
-        kept = [r.name for r in self._all if (on if r.name == name else r.is_met)]
-        every = {r.name for r in self._all}
-        self.names_wished.emit(() if set(kept) == every else tuple(dict.fromkeys(kept)))
+        """Wish for the nodes that are ticked from now on; over several assets nodes of one name go together."""
+        changed = self.model.rows[row]
+        alike = [r is changed or (self.model.many and r.name == changed.name) for r in self._all]
+        kept = [r for r, same in zip(self._all, alike, strict=True) if (on if same else r.is_met)]
+        self.nodes_wished.emit(() if len(kept) == len(self._all) else tuple((r.file, r.node) for r in kept))
 
     def _choose_row(self, index: QModelIndex) -> None:
         row = self.model.rows[index.row()]
-        self.row_chosen.emit(row.file, row.name)
+        self.row_chosen.emit(row.file, row.node)

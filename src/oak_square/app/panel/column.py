@@ -21,6 +21,7 @@ from oak_square.app.panel.step_row import StepRow
 from oak_square.app.widgets.entries import fields_of, unreadable
 from oak_square.app.widgets.fields import Advice, push_button
 from oak_square.core.errors import DataTrouble
+from oak_square.core.node_names import names_of
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.stages import STAGE_HELP, stage_name
@@ -161,7 +162,7 @@ class PanelColumn(QWidget):
         for other in self.bodies.made().values():
             other.setVisible(other is body)
         body.nodes = scope.nodes
-        body.names = {**self._names, "part": [n.name for n in asset.nodes] if asset is not None else []}
+        body.names = {**self._names, "part": [] if asset is None else names_of(asset)}
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
         self._told = own_words(self._words)

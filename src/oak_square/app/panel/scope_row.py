@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
 
 from oak_square.app.facts.scopes import ScopeShown
-from oak_square.app.widgets.fields import Choices, column
+from oak_square.app.widgets.fields import Choices, column, push_button
 from oak_square.core.words import say
 
 __all__ = ["ScopeRow"]
@@ -27,6 +27,7 @@ class ScopeRow(QWidget):
     globs_wished = Signal(tuple)  # patterns on assets
     target_wished = Signal(str)  # whole, parts, groups, picked or names
     names_wished = Signal(tuple)  # patterns on nodes
+    lead_wished = Signal()  # the asset that is looked at, and no other
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -36,6 +37,9 @@ class ScopeRow(QWidget):
         self.says.setWordWrap(True)
         self.says.setTextFormat(Qt.TextFormat.RichText)
         rows.addWidget(self.says)
+        self.lead_alone = push_button("", say("Leave the other assets out, whose parts have the same names"), self)
+        self.lead_alone.clicked.connect(self.lead_wished)
+        rows.addWidget(self.lead_alone, 0, Qt.AlignmentFlag.AlignLeft)
         self.which = Choices(
             [
                 ("selected", "selected", say("Apply to the assets that are selected now")),
@@ -74,6 +78,8 @@ class ScopeRow(QWidget):
     def show_scope(self, shown: ScopeShown, *, narrows: bool) -> None:
         """Match the row to what a step is for; `narrows`, it can be for parts and groups."""
         self.says.setText(shown.says)
+        self.lead_alone.setVisible(bool(shown.lead_alone))
+        self.lead_alone.setText(say("only {name}", name=shown.lead_alone))
         self.which.show_word(
             "selected", say("selected {selected}", selected=shown.selected), enabled=bool(shown.selected)
         )

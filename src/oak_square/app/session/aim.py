@@ -30,16 +30,29 @@ TARGETS: tuple[Target, ...] = ("whole", "parts", "groups", "picked", "names")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Scope:
-    """What there is to aim at: the selected files, how many there are, names of the picked parts and groups."""
+    """What there is to aim at.
+
+    Attributes
+    ----------
+    selected : tuple of str
+        The selected files.
+    total : int
+        How many there are.
+    parts, groups : tuple of str
+        Patterns that fit just the parts, and just the groups, that are picked.
+    picked_count : int
+        How many nodes these are.
+    """
 
     selected: tuple[str, ...]
     total: int
     parts: tuple[str, ...] = ()
     groups: tuple[str, ...] = ()
+    picked_count: int = 0
 
     @property
     def picked(self) -> tuple[str, ...]:
-        """The names of all that is picked."""
+        """Patterns that fit all that is picked."""
         return (*self.parts, *self.groups)
 
 
@@ -94,7 +107,7 @@ def target_words(aim: ScopeChoice, scope: Scope, words: Mapping[str, Any]) -> di
     if aim.target == "names":
         return {"parts": list(aim.names or ("*",)), **({"of": "all"} if tells else {})}
     of = "groups" if not scope.parts else "all" if scope.groups else None
-    return {"parts": globs_for(scope.picked), **({"of": of} if tells and of is not None else {})}
+    return {"parts": list(scope.picked), **({"of": of} if tells and of is not None else {})}
 
 
 def fitting(words: Mapping[str, Any]) -> dict[str, Any]:

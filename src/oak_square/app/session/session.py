@@ -26,6 +26,7 @@ from oak_square.app.session.outcomes import Outcome, Plan
 from oak_square.app.session.taking import taking_steps
 from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
+from oak_square.core.node_names import patterns_for, same_nodes
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.terms import term
@@ -202,10 +203,10 @@ class Session(Berths):
         # Picked in the asset as it is shown; named where the step finds such a node too: before the draft, or where
         # that was just kept, as it has left it.
         finds = outcome.before if self.document.draft is not None else outcome.after
-        shown, there = outcome.after.asset.nodes, {n.name for n in finds.asset.nodes}
-        picked = [shown[n] for n in self.nodes if n < len(shown) and shown[n].name in there]
-        parts, groups = ([n.name for n in picked if n.kind == kind] for kind in ("part", "group"))
-        return Scope(selected=selected, total=total, parts=tuple(parts), groups=tuple(groups))
+        picked = same_nodes(outcome.after.asset, self.nodes, finds.asset)
+        of_kind = ([i for i in picked if finds.asset.nodes[i].kind == kind] for kind in ("part", "group"))
+        parts, groups = (patterns_for(finds.asset, nodes) for nodes in of_kind)
+        return Scope(selected=selected, total=total, parts=parts, groups=groups, picked_count=len(picked))
 
     def try_words(self, words: Mapping[str, Any], told: Mapping[str, Any], *, gesture: int | None = None) -> None:
         """Try what a form says now: the draft with what was changed in it, or a new step for what is aimed at.

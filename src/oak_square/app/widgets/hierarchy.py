@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from fnmatch import fnmatchcase
 from glob import escape
 from typing import Any
 
@@ -14,6 +13,7 @@ from PySide6.QtWidgets import QLabel, QMenu, QTreeView, QVBoxLayout, QWidget
 from oak_square.app.facts.stages import box_words
 from oak_square.app.widgets.entry_keys import FilterEdit, Framing
 from oak_square.core.boxes import node_box, tree_box
+from oak_square.core.node_names import name_of, nodes_named
 from oak_square.core.placement import turn_degrees
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
@@ -203,8 +203,8 @@ class Hierarchy(QWidget):
         if asset is None or not text.strip():
             return
         body = text.strip()
-        glob = body if any(c in body for c in "*?[") else f"*{escape(body)}*"
-        self.nodes_wished.emit(tuple(i for i, n in enumerate(asset.nodes) if fnmatchcase(n.name, glob)))
+        pattern = body if any(c in body for c in "*?[/#") else f"*{escape(body)}*"
+        self.nodes_wished.emit(nodes_named(asset, (pattern,)))
 
     def _offer(self, at: QPoint) -> None:
         """Offer where the pivot of a row could go, and to take it apart, at once."""
@@ -224,7 +224,7 @@ class Hierarchy(QWidget):
             self._add_pivot_item(say("Pivot to its parent's"), {"at": "parent"})
         for child in asset.children[node][:_MOST_CHILDREN]:
             self._add_pivot_item(
-                say("Pivot to {name}'s", name=asset.nodes[child].name), {"at": {"part": asset.nodes[child].name}}
+                say("Pivot to {name}'s", name=asset.nodes[child].name), {"at": {"part": name_of(asset, child)}}
             )
         if asset.children[node]:
             self._add_pivot_item(say("Pivot to the mean of its children's"), {"at": "children"})

@@ -131,6 +131,9 @@ class HoldBar(QWidget):
         self.things = ThingsButton(self)
         line.addWidget(self.things)
         line.addStretch(1)
+        self.beside = QLabel(self)
+        self.beside.setToolTip(say("What goes together: other assets have parts of the names that are picked"))
+        line.addWidget(self.beside)
         menu = QMenu(self)
         for degrees in _STEPS:
             word = number(f"{degrees:g}°")

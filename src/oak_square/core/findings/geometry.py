@@ -57,6 +57,14 @@ add_kind(
 )
 
 add_kind(
+    "same-name",
+    level="note",
+    stage="receive",
+    title=say("parts have one name"),
+    why=say("What names one of them means them all; NAME#2 names the second."),
+)
+
+add_kind(
     "shared-geometry",
     level="note",
     stage="bake",
@@ -79,6 +87,12 @@ def _look_at_geometry(asset: Asset, box: Box | None, book: SizeBook | None) -> I
             more=more,
         )
         yield finding("hidden", message, measure=len(hidden))
+    names = Counter(asset.nodes[i].name for i in asset.parts)
+    for name, count in names.items():
+        if count > 1:
+            yield finding(
+                "same-name", say("{count} parts are called '{name}'", count=count, name=name), part=name, measure=count
+            )
     if box is None:
         yield finding("empty", say("no geometry in it") if not hidden else say("no geometry in it is shown"))
         return
