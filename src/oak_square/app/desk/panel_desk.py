@@ -54,6 +54,7 @@ class PanelDesk(QObject):
         self.session, self.panel, self._habits, self._gestures = session, panel, habits, gestures
         self.typed_over: QWidget | None = None
         """Where else a length may be typed: what can't be read there keeps nothing either."""
+        self._has_draft = False
         self._into: Path | None = None  # where what is under way is delivered into
         session.delivery_ended.connect(self._remember)
         panel.words_wished.connect(self._try_words)
@@ -190,7 +191,8 @@ class PanelDesk(QObject):
             self.session.keep_draft()
 
     def _forget_field(self) -> None:
-        if self.session.document.draft is None:
+        had, self._has_draft = self._has_draft, self.session.document.draft is not None
+        if had and not self._has_draft:
             # What was typed for a step that is kept or dropped is not left standing for the next one.
             field = QApplication.focusWidget()
             if isinstance(field, QLineEdit) and self.panel.isAncestorOf(field):
