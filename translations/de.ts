@@ -5484,6 +5484,10 @@ Ist nicht mehr da</translation>
    <translation>Bezug „{datum}“</translation>
   </message>
   <message>
+   <source>datum '{name}' is not on it</source>
+   <translation>Bezug „{name}“ ist nicht darauf</translation>
+  </message>
+  <message>
    <source>datum {datum} by itself, nothing else moves  ·  </source>
    <translation>Bezug {datum} allein, sonst bewegt sich nichts  ·  </translation>
   </message>
@@ -9484,6 +9488,10 @@ Kasten  {size}</translation>
    <translation>Weltachsen</translation>
   </message>
   <message>
+   <source>world axes ({why})</source>
+   <translation>Achsen der Welt ({why})</translation>
+  </message>
+  <message>
    <source>world's</source>
    <translation>der Welt</translation>
   </message>
@@ -9605,6 +9613,10 @@ Kasten  {size}</translation>
   <message>
    <source>{by} too {how}</source>
    <translation>{by} zu {how}</translation>
+  </message>
+  <message>
+   <source>{centre} ({astray} is not on it)</source>
+   <translation>{centre} ({astray} ist nicht darauf)</translation>
   </message>
   <message>
    <source>{centre} stays, along {axes}</source>

@@ -9,6 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from oak_square.core.lengths import parse_length
+from oak_square.sheet.model import Mark
 from tests.app.test_aim import in_hierarchy
 from tests.patience import WAIT_MS
 
@@ -137,7 +138,7 @@ def test_with_nothing_in_hand_digits_act_at_once(leaf):
 
 def test_letters_over_a_hold_that_is_blocked_say_why_and_fire_nothing(leaf):
     take_up(leaf, "dial")
-    leaf.session.set_grip(lambda g: replace(g, about="part nobody"))
+    leaf.session.set_grip(lambda g: replace(g, pivots=True))
     leaf.settle()
     batch(leaf)
     held = leaf.window.desk.hand.held
@@ -286,3 +287,39 @@ def test_what_an_earlier_drag_came_to_is_not_gone_on_from(leaf, name, text):
     else:
         assert metres(draft(leaf)["width"]) == pytest.approx(width + 0.04)
     leaf.qtbot.mouseRelease(bench, Qt.MouseButton.LeftButton, pos=QPoint(int(x), int(y)))
+
+
+@pytest.mark.parametrize(
+    ("name", "about"), [("rule", "part leaf"), ("dial", "part leaf"), ("callipers", "part leaf"), ("dial", "mark toe")]
+)
+def test_a_centre_of_another_asset_locks_nothing_and_is_said(leaf, name, about):
+    mark = Mark.model_validate({"on": "leaf", "kind": "vertex", "where": [0, 0, 0]})
+    leaf.session.put_marks({"toe": mark})
+    leaf.session.set_grip(lambda g: replace(g, about=about))
+    leaf.pick("milepost.glb")
+    take_up(leaf, name)
+    held, (text, words) = leaf.window.desk.hand.held, WORK[name]
+    said = "the pivot of 'leaf' is not on it" if about == "part leaf" else "mark 'toe' is not on it"
+    assert (said in held.band) == (name != "rule")
+    press(leaf, text)
+    leaf.settle()
+    assert words.items() <= draft(leaf).items()
+    assert "about" not in draft(leaf)
+    # On the asset that has it, it holds as it did.
+    leaf.key(Qt.Key.Key_Escape)
+    leaf.key(Qt.Key.Key_Escape)
+    leaf.pick("gate_leaf.glb")
+    assert name == "rule" or about != "part leaf" or held.scene.hold.centre_words == {"about": {"part": "leaf"}}
+
+
+def test_axes_of_a_datum_on_another_asset_fall_back_to_the_worlds(leaf):
+    mark = Mark.model_validate({"on": "leaf", "kind": "vertex", "where": [0, 0, 0]})
+    leaf.session.put_marks({"toe": mark})
+    leaf.session.put_datum("sill", {"mark": "toe"}, (0, 30, 0))
+    leaf.session.use_datum("sill")
+    leaf.pick("milepost.glb")
+    take_up(leaf, "rule")
+    assert "world axes (datum 'sill' is not on it)" in leaf.window.desk.hand.held.band
+    press(leaf, "x10 cm")
+    leaf.settle()
+    assert draft(leaf) == {"do": "place", "shift": ["0.1 m", 0, 0]}

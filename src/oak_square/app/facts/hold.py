@@ -68,6 +68,8 @@ class HeldNodes:
         The datum that is held by itself, with no node; empty where none is.
     points : ndarray, shape (N, 3), or None
         The vertices that are held, world, metres, in place of the things that have them.
+    axes_instead : str
+        Why it goes along the world's axes in place of those chosen; empty where it does not.
     beside : str
         How many assets and parts go together, where other assets have nodes of the names that are picked.
     """
@@ -92,6 +94,7 @@ class HeldNodes:
     datum: str = ""
     points: Array | None = None
     beside: str = ""
+    axes_instead: str = ""
 
     @property
     def box(self) -> Box | None:
@@ -125,44 +128,37 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
     if grip.hold_datum in setting.datums:
         return _datum_held(grip, setting, asset, before, view_axes)
     lead = nodes[-1] if nodes else None
-    trouble = ""
-    along: Any = axes_words(grip).get("along", "world")
+    key, told, instead = grip.along, axes_words(grip), ""
+    along: Any = told.get("along", "world")
     try:
         axes, sides = _find_axes(before if isinstance(along, dict) else asset, lead, along, setting)
-    except DataTrouble as error:
-        trouble, along = str(error), "world"
+    except DataTrouble as error:  # they are another asset's, or a flat part has none
+        key, told = "world", {}
+        instead = say("datum '{name}' is not on it", name=grip.datum) if grip.datum else str(error)
         axes, sides = _find_axes(asset, lead, "world", setting)
     steps_axes = axes
     if grip.along == "view":
         axes = sides = view_axes.T.copy()
     words = about_words(grip, lead=name_of(asset, lead) if lead is not None else "", several=bool(nodes))
+    places, words, astray = _find_centres((asset, before), nodes, words, setting)
     turn_about, size_about = words.get("about", "pivot"), words.get("about", "pivot" if nodes else "base")
-    try:
-        fixed = isinstance(turn_about, dict) and not {"mark", "datum"}.isdisjoint(turn_about)
-        centre, size_centre = (
-            _find_centre(before if fixed else asset, nodes, c, setting) for c in (turn_about, size_about)
-        )
-    except DataTrouble as error:
-        trouble = str(error)
-        centre = size_centre = _find_centre(asset, nodes, "pivot", setting)
-        words = {}
     draft = session.document.draft
     held = HeldNodes(
         asset=asset,
         nodes=nodes,
-        centre=centre,
-        size_centre=size_centre,
+        centre=places[0],
+        size_centre=places[1],
         axes=axes,
         sides=sides,
         frame=steps_axes,
-        along=grip.along,
-        about=_about_said(words.get("about", "pivot"), nodes),
-        size_about=_about_said(words.get("about", size_about), nodes),
-        axis_words={} if trouble else axes_words(grip),
+        along=key,
+        axes_instead=instead,
+        about=_about_said(turn_about, nodes, astray),
+        size_about=_about_said(size_about, nodes, astray),
+        axis_words=told,
         centre_words=words,
         pivots=grip.pivots,
         started=draft.words() if draft is not None and _is_for_this(session, draft) else {},
-        trouble=trouble,
         bare=setting.unit,
         beside=beside_lead(session),
         moved=frozenset(b for n in nodes for b in asset.below(n)) if nodes else frozenset(range(len(asset.nodes))),
@@ -224,10 +220,32 @@ def _find_centre(asset: Asset, nodes: tuple[int, ...], about: Any, setting: Sett
     return centre_point(asset, nodes[-1] if nodes else None, _CENTRE.validate_python(about), setting, nodes)
 
 
-def _about_said(about: Any, nodes: tuple[int, ...]) -> str:
-    if about == "pivot" and len(nodes) == 1:
-        return say("its pivot")
-    return centre_words(_CENTRE.validate_python(about), of_nodes=bool(nodes))
+def _find_centres(
+    states: tuple[Asset, Asset], nodes: tuple[int, ...], words: dict[str, Any], setting: Setting
+) -> tuple[tuple[Array, Array], dict[str, Any], str]:
+    """Return what turns and what sizes happen about, the words that say so, and the centre that is not on the asset.
+
+    Where the centre that was chosen is another asset's, each goes about its own as if none had been.
+    """
+    asset, before = states
+    about = words.get("about")
+    fixed = isinstance(about, dict) and not {"mark", "datum"}.isdisjoint(about)
+    usual = ("pivot", "pivot" if nodes else "base")
+    if about is not None:
+        try:
+            place = _find_centre(before if fixed else asset, nodes, about, setting)
+        except DataTrouble:
+            astray = centre_words(_CENTRE.validate_python(about), of_nodes=bool(nodes))
+            return _find_centres(states, nodes, {}, setting)[0], {}, astray
+        return (place, place), words, ""
+    turns, sizes = (_find_centre(asset, nodes, c, setting) for c in usual)
+    return (turns, sizes), words, ""
+
+
+def _about_said(about: Any, nodes: tuple[int, ...], astray: str) -> str:
+    alone = about == "pivot" and len(nodes) == 1
+    said = say("its pivot") if alone else centre_words(_CENTRE.validate_python(about), of_nodes=bool(nodes))
+    return say("{centre} ({astray} is not on it)", centre=said, astray=astray) if astray else said
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,6 +26,8 @@ def describe_axes(hold: HeldNodes) -> str:
         "parent": say("parent axes"),
         "view": say("view axes"),
     }
+    if hold.axes_instead:
+        return say("world axes ({why})", why=hold.axes_instead)
     return told[hold.along] if hold.along in told else along_word(hold.along)
 
 
