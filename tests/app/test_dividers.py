@@ -9,6 +9,7 @@ from oak_square.app.instruments.aims import ClickTarget, Target, aim_at, aims_at
 from oak_square.app.instruments.dividers import Points
 from oak_square.app.view import Camera, Shape
 from oak_square.app.view.overlay import Lens
+from oak_square.app.view.pointing import Pointing
 from oak_square.core.boxes import asset_box
 from oak_square.core.frames import translation
 from oak_square.core.measuring import Anchor
@@ -30,6 +31,16 @@ def front_triangle(mesh) -> int:
     return next(t for t in range(len(mesh.triangles)) if face_at(mesh, np.eye(4), t).centre[2] == pytest.approx(3))
 
 
+def under(hit, pointer, lens):
+    """Where the pointer is over a hit, or over nothing, with all in sight."""
+    eye, toward = lens.camera.ray(*pointer, lens.width, lens.height)
+    return Pointing(
+        x=pointer[0], y=pointer[1], eye=eye, toward=toward, lens=lens,
+        hits=lambda _near, _passing: hit, around=lambda _passing: [] if hit is None else [hit],
+        sees=lambda _point, _passing: True,
+    )  # fmt: skip
+
+
 def aim(point, *, off=(0, 0), whole=True):
     """Aim at a point of the front of a box 1 × 2 × 3, some pixels beside it."""
     asset = one_part()
@@ -37,7 +48,7 @@ def aim(point, *, off=(0, 0), whole=True):
     x, y, _ = FRONT.seen(np.array([[*point, 3.0]]))[0]
     hit = (shape, np.array([*point, 3.0]), front_triangle(shape.mesh))
     pointer = (x + off[0], y + off[1])
-    return aim_at(hit, pointer, FRONT, Target(asset=asset, box=asset_box(asset)) if whole else Target())
+    return aim_at(under(hit, pointer, FRONT), Target(asset=asset, box=asset_box(asset)) if whole else Target())
 
 
 @pytest.mark.parametrize(
@@ -62,11 +73,11 @@ def test_box_points_are_taken_where_there_is_no_surface_and_nothing_beyond():
     asset = one_part()
     x, y, _ = FRONT.seen(np.array([[0.5, 2.0, 3.0]]))[0]
     target = Target(asset=asset, box=asset_box(asset))
-    found = aim_at(None, (x + 3, y - 3), FRONT, target)
+    found = aim_at(under(None, (x + 3, y - 3), FRONT), target)
     assert (found.anchor.node, found.anchor.kind) == (None, "box point")
     assert found.anchor.at == (0.5, 1.0, 1.0)
-    assert aim_at(None, (5, 5), FRONT, target) is None
-    assert aim_at(None, (5, 5), FRONT, Target()) is None
+    assert aim_at(under(None, (5, 5), FRONT), target) is None
+    assert aim_at(under(None, (5, 5), FRONT), Target()) is None
 
 
 def test_a_kind_that_is_switched_off_is_not_taken_and_all_under_the_pointer_are_listed():
@@ -75,14 +86,14 @@ def test_a_kind_that_is_switched_off_is_not_taken_and_all_under_the_pointer_are_
     x, y, _ = FRONT.seen(np.array([[1.0, 2.0, 3.0]]))[0]
     hit = (shape, np.array([0.99, 1.99, 3.0]), front_triangle(shape.mesh))
     whole = Target(asset=asset, box=asset_box(asset))
-    assert aim_at(hit, (x, y), FRONT, whole).kind == "vertex"
+    assert aim_at(under(hit, (x, y), FRONT), whole).kind == "vertex"
     edges = Target(asset=asset, box=asset_box(asset), kinds={"edge", "surface"})
-    assert aim_at(hit, (x, y), FRONT, edges).kind == "edge"
-    assert [a.kind for a in aims_at(hit, (x, y), FRONT, whole, wide=True)][:2] == ["vertex", "box point"]
-    assert "surface" in {a.kind for a in aims_at(hit, (x, y), FRONT, whole, wide=True)}
-    assert aim_at(None, (x, y), FRONT, Target(asset=asset, box=asset_box(asset), kinds={"pivot"})) is None
+    assert aim_at(under(hit, (x, y), FRONT), edges).kind == "edge"
+    assert [a.kind for a in aims_at(under(hit, (x, y), FRONT), whole, wide=True)][:2] == ["vertex", "box point"]
+    assert "surface" in {a.kind for a in aims_at(under(hit, (x, y), FRONT), whole, wide=True)}
+    assert aim_at(under(None, (x, y), FRONT), Target(asset=asset, box=asset_box(asset), kinds={"pivot"})) is None
     x, y, _ = FRONT.seen(np.array([[0.0, 0.0, 0.0]]))[0]
-    pivot = aim_at(None, (x + 3, y), FRONT, whole)
+    pivot = aim_at(under(None, (x + 3, y), FRONT), whole)
     assert (pivot.kind, pivot.anchor.name) == ("pivot", "post")
     assert pivot.anchor.world(asset) == pytest.approx([0, 0, 0])
 
@@ -95,7 +106,7 @@ def test_a_circle_is_taken_however_small_it_is_on_screen(distance, kind):
     shape = Shape(file="drum.glb", node=0, name="drum", mesh=mesh, world_from_mesh=np.eye(4))
     rim = np.array([0.99, 3.0, 0.02])
     x, y, _ = lens.seen(rim[None])[0]
-    found = aim_at((shape, rim, 0), (x, y), lens, Target())
+    found = aim_at(under((shape, rim, 0), (x, y), lens), Target())
     assert found.kind == kind
     if kind == "circle centre":
         assert found.at == pytest.approx([0, 3, 0], abs=1e-9)
@@ -107,7 +118,8 @@ def test_a_shape_set_aside_for_the_picture_is_measured_in_its_own_numbers():
     lens = Lens(camera=Camera(target=np.array([10.5, 1, 3]), distance=6, azimuth_deg=0, elevation_deg=0), width=WIDE,
                 height=HIGH)  # fmt: skip
     x, y, _ = lens.seen(np.array([[11.0, 2.0, 3.0]]))[0]
-    found = aim_at((shape, np.array([10.99, 1.99, 3.0]), front_triangle(shape.mesh)), (x, y), lens, Target())
+    hit = (shape, np.array([10.99, 1.99, 3.0]), front_triangle(shape.mesh))
+    found = aim_at(under(hit, (x, y), lens), Target())
     assert found.at == pytest.approx([11, 2, 3])
     assert found.anchor.world(asset) == pytest.approx([1, 2, 3])
 

@@ -15,6 +15,7 @@ from oak_square.core.shapes import (
     nearest_right_angles,
     principal_turn,
     smallest_turn,
+    turn_onto_face,
 )
 from tests.core.test_picks import drum
 from tests.steps.test_steps import one_part
@@ -102,3 +103,21 @@ def test_a_crooked_box_is_squared_up(yaw, pitch, size):
     extents = np.ptp(squared.reshape(-1, 3), axis=0)
     assert sorted(extents) == pytest.approx(sorted(size), rel=1e-6)
     assert principal_turn(np.zeros((1, 3, 3))) is None
+
+
+@pytest.mark.parametrize(
+    ("normal", "up", "front"),
+    [
+        ((0, 1, 0), (0, 1, 0), (0, 0, 1)),  # a floor
+        ((0, -1, 0), (0, 1, 0), (0, 0, 1)),  # a ceiling: what stands there stands upright all the same
+        ((1, 0, 0), (0, 1, 0), (1, 0, 0)),  # a wall, and one that looks to the back
+        ((0, 0, -1), (0, 1, 0), (0, 0, -1)),
+        ((0, 0.8, 0.6), (0, 0.8, 0.6), (0, -0.6, 0.8)),  # a ramp
+        ((0, 0.6, 0.8), (0, 0.8, -0.6), (0, 0.6, 0.8)),  # a wall that leans back
+    ],
+)
+def test_what_stands_on_a_face_is_upright_on_floors_and_looks_out_from_walls(normal, up, front):
+    turn = turn_onto_face(np.array(normal, dtype=float))
+    assert turn[:, 1] == pytest.approx(up, abs=1e-9)
+    assert turn[:, 2] == pytest.approx(front, abs=1e-9)
+    assert np.linalg.det(turn) == pytest.approx(1)

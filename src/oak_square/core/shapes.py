@@ -24,6 +24,7 @@ __all__ = [
     "nearest_right_angles",
     "principal_turn",
     "smallest_turn",
+    "turn_onto_face",
 ]
 
 Array = NDArray[np.float64]
@@ -108,6 +109,21 @@ def smallest_turn(a: Array, b: Array) -> Array:
         return turn
     cross = np.array([[0, -axis[2], axis[1]], [axis[2], 0, -axis[0]], [-axis[1], axis[0], 0]])
     found: Array = np.eye(3) + cross + cross @ cross / (1 + cosine)
+    return found
+
+
+def turn_onto_face(normal: Array) -> Array:
+    """Return the rotation, shape (3, 3), working frame, of what stands on a face of this normal as things do.
+
+    On a level face up is along its normal, under one (a ceiling) against it; from a wall the front looks out along it.
+    """
+    normal = normal / np.linalg.norm(normal)
+    up, level = np.array([0.0, 1, 0]), normal * [1.0, 0, 1]
+    if abs(normal[1]) >= np.sqrt(0.5):
+        return smallest_turn(up, normal if normal[1] > 0 else -normal)
+    front = level / np.linalg.norm(level)
+    upright = np.column_stack([np.cross(up, front), up, front])
+    found: Array = smallest_turn(front, normal) @ upright
     return found
 
 

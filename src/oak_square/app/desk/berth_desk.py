@@ -7,6 +7,7 @@ from typing import Any, Protocol
 
 from PySide6.QtWidgets import QApplication
 
+from oak_square.app.desk.datum_desk import turn_of_face
 from oak_square.app.desk.hands_desk import HandsDesk
 from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.session.session import Session
@@ -44,7 +45,8 @@ class BerthDesk:
                 session.put_berth("", point)
 
     def _at(self, aim: ClickTarget) -> None:
-        self._session.put_berth("", self._hands.coordinates(aim.anchor.world(self._hands.shown(aim.file))))
+        at = self._hands.coordinates(aim.anchor.world(self._hands.shown(aim.file)))
+        self._session.put_berth("", at, turn_of_face(aim, self._session.document.sheet.setting()))
 
     def set_down(self, berth: str) -> None:
         """Set what is selected down at a berth."""

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from oak_square.app.desk.display import Display
 from oak_square.app.desk.hands_desk import HandsDesk
+from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.instruments.wishes import MoveDatum, PutDatum
 from oak_square.app.session.session import Session
 from oak_square.app.view import Bench
@@ -16,11 +17,11 @@ from oak_square.core.errors import DataTrouble
 from oak_square.core.euler import angles_of
 from oak_square.core.lengths import point_in
 from oak_square.core.marking import MARKABLE
-from oak_square.core.shapes import nearest_right_angles, smallest_turn
+from oak_square.core.shapes import nearest_right_angles, smallest_turn, turn_onto_face
 from oak_square.core.words import say
 from oak_square.steps.setting import Setting
 
-__all__ = ["DatumDesk"]
+__all__ = ["DatumDesk", "turn_of_face"]
 
 Array = NDArray[np.float64]
 
@@ -61,7 +62,7 @@ class DatumDesk:
         asset = session.outcomes[wish.aim.file].after.asset
         if "mark" not in at:
             at = {"xyz": self._hands.coordinates(wish.aim.anchor.world(asset))}
-        session.put_datum("", at.get("xyz") or at, (0, 0, 0))
+        session.put_datum("", at.get("xyz") or at, turn_of_face(wish.aim, setting))
 
     def move_datum(self, wish: MoveDatum) -> None:
         """Move a datum by itself: shown at once, and put there when the gesture has its last word."""
@@ -127,6 +128,12 @@ class DatumDesk:
             self._session.failed.emit(say("'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm", text=text))
             return
         self._session.put_datum(name, point, self._session.document.sheet.datums[name].turn)
+
+
+def turn_of_face(aim: ClickTarget, setting: Setting) -> list[float]:
+    """Return the turn, degrees, of what stands on the face that was picked; none where no face was."""
+    on_face = aim.kind in ("face centre", "circle centre", "surface") and aim.way.any()
+    return _angles(turn_onto_face(aim.way) @ setting.working_from_delivery, setting) if on_face else [0.0, 0.0, 0.0]
 
 
 def _angles(frame: Array, setting: Setting) -> list[float]:

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection
-from dataclasses import dataclass, field
+from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.app.facts.picture import Shape
 from oak_square.app.view.overlay import Lens
-from oak_square.app.view.pointing import Hit
+from oak_square.app.view.pointing import Hit, Passed, Pointing
 from oak_square.core.boxes import Box, box_point
-from oak_square.core.dragging import away_from
+from oak_square.core.dragging import away_from, on_line
 from oak_square.core.measuring import Anchor
 from oak_square.core.picks import Circle, Pick, picks_at
 from oak_square.core.scene import Asset, Mesh
@@ -32,6 +33,7 @@ _NEAR = {
     "pivot": 8.0, "vertex": 9.0, "circle centre": 11.0, "edge middle": 9.0, "face centre": 9.0, "box point": 9.0,
     "edge": 7.0, "surface": np.inf,
 }  # fmt: skip
+_ALIKE = 3.0  # pixels by which a hand can't tell one point from another
 _LISTED = 22.0  # pixels: what is listed where it is crowded
 _SMALL_FACET = 16.0  # pixels: corners of a ring nearer to one another than that stand for the circle
 _THIRDS = (0.0, 0.5, 1.0)
@@ -103,55 +105,82 @@ class Target:
     ready: Callable[[Mesh], bool] = lambda _: True
 
 
-def aim_at(hit: Hit | None, pointer: tuple[float, float], lens: Lens, target: Target) -> ClickTarget | None:
+def aim_at(at: Pointing, target: Target) -> ClickTarget | None:
     """Return what a click at a pixel would take; None where there is nothing. As `aims_at`."""
-    found = aims_at(hit, pointer, lens, target)
+    found = aims_at(at, target)
     return found[0] if found else None
 
 
-def aims_at(
-    hit: tuple[Shape, Array, int] | None,
-    pointer: tuple[float, float],
-    lens: Lens,
-    target: Target,
-    *,
-    wide: bool = False,
-) -> list[ClickTarget]:
-    """Return what could be taken at a pixel, what a click would take first.
+def aims_at(at: Pointing, target: Target, *, wide: bool = False, passing: Passed | None = None) -> list[ClickTarget]:
+    """Return what could be taken at a pixel, what a click would take first: what is seen before what is covered.
+
+    Of one kind what is as near as another, as far as a hand can tell, comes first where its part is picked.
 
     Parameters
     ----------
-    hit : Hit or None
-        What the ray through the pixel meets.
     wide : bool
         From further around, as for a list to choose from.
+    passing : callable, optional
+        Tells which shapes are passed over.
     """
-    found = list[ClickTarget]()
-    if hit is not None:
-        shape, at, triangle = hit
-        found += _of_surface(shape, at, triangle) if target.ready(shape.mesh) else [_bare(shape, at, triangle)]
+    hits, found = at.around(passing), list[ClickTarget]()
+    for k, (shape, point, triangle) in enumerate(hits):
+        ready = target.ready(shape.mesh)
+        aims = _of_surface(shape, point, triangle, at) if ready else [_bare(shape, point, triangle)]
+        # Any point of a surface will do: the one that is nearest to the pointer.
+        found += aims if k == 0 else [aim for aim in aims if aim.kind != "surface"]
     if target.asset is not None:
         found += _pivots(target.asset) if "pivot" in target.kinds else []
         if target.box is not None and "box point" in target.kinds:
             found += [_box_point(target.asset, target.box, f) for f in _BOX_FRACTIONS]
     found = [aim for aim in found if aim.kind in target.kinds]
-    if not found:
-        return []
-    seen = lens.seen(np.array([aim.at for aim in found]))
-    away = np.hypot(seen[:, 0] - pointer[0], seen[:, 1] - pointer[1])
+    picked = {(shape.file, shape.node) for shape, _, _ in hits if shape.picked}
+    return _drop_repeated(
+        aim for _, aim in sorted(_rank(found, at, picked, wide=wide, passing=passing), key=lambda ranked: ranked[0])
+    )
+
+
+def _rank(
+    aims: Sequence[ClickTarget],
+    at: Pointing,
+    picked: Collection[tuple[str, int | None]],
+    *,
+    wide: bool,
+    passing: Passed | None,
+) -> Iterator[tuple[tuple[Any, ...], ClickTarget]]:
+    """Yield those within the pointer's reach, each with what it is ordered by."""
+    if not aims:
+        return
+    lens, pointer, order = at.lens, (at.x, at.y), list(_NEAR)
+    seen = lens.seen(np.array([aim.at for aim in aims]))
+    away = np.hypot(seen[:, 0] - at.x, seen[:, 1] - at.y)
     away[seen[:, 2] <= 0] = np.inf
-    ranked = list[tuple[int, float, int]]()
-    order = list(_NEAR)
-    for k, aim in enumerate(found):
-        off, first = float(away[k]), order.index(aim.kind)
+    for k, aim in enumerate(aims):
+        off, first, is_on_rim = float(away[k]), order.index(aim.kind), False
         if aim.kind == "circle centre":
             rim, facet = _rim(aim, pointer, lens)
+            is_on_rim = rim <= _NEAR[aim.kind]
             off = min(off, rim)
             # Facets too small to be told apart are the circle's, not their own.
             first = -1 if facet <= _SMALL_FACET else first
-        if off <= max(_NEAR[aim.kind], _LISTED if wide and aim.kind != "edge" else 0.0):
-            ranked.append((first, off, k))
-    return [found[k] for _, _, k in sorted(ranked)]
+        if off > max(_NEAR[aim.kind], _LISTED if wide and aim.kind != "edge" else 0.0):
+            continue
+        is_picked = (aim.file, aim.anchor.node) in picked
+        is_surface = aim.kind == "surface"
+        # A circle is seen where its rim is; any point of a surface, wherever the pointer is, comes last of all.
+        covered = not (is_surface or is_on_rim or at.sees(aim.at, passing))
+        depth = float(np.round(seen[k, 2] / lens.reach(aim.at, _ALIKE)))
+        yield (is_surface, covered, first, round(off / _ALIKE), not is_picked, depth, off, k), aim
+
+
+def _drop_repeated(aims: Iterable[ClickTarget]) -> list[ClickTarget]:
+    """Return aims without those that two faces have in common."""
+    found = dict[tuple[Any, ...], ClickTarget]()
+    for aim in aims:
+        place = aim.ring[:2] if aim.kind == "edge" else aim.at[None]
+        key = (aim.file, aim.anchor.node, aim.kind, *np.round(np.sort(place, axis=0), 9).ravel().tolist())
+        found.setdefault(key, aim)
+    return list(found.values())
 
 
 def face_under(hit: Hit | None) -> ClickTarget | None:
@@ -201,9 +230,20 @@ def _local(shape: Shape, at: Array) -> Array:
     return np.asarray(np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3]), dtype=np.float64)
 
 
-def _of_surface(shape: Shape, at: Array, triangle: int) -> list[ClickTarget]:
+def _of_surface(shape: Shape, at: Array, triangle: int, pointing: Pointing | None = None) -> list[ClickTarget]:
     plane = _plane(shape, triangle)
-    return [_aim_at_pick(shape, p, plane) for p in picks_at(shape.mesh, shape.world_from_mesh, triangle, at)]
+    picks = picks_at(shape.mesh, shape.world_from_mesh, triangle, at)
+    if pointing is not None:
+        picks = [_nearest_on_edge(pick, pointing) for pick in picks]
+    return [_aim_at_pick(shape, pick, plane) for pick in picks]
+
+
+def _nearest_on_edge(pick: Pick, pointing: Pointing) -> Pick:
+    """Return a pick on an edge where that is nearest to the ray through the pointer; any other pick as it is."""
+    if pick.kind != "edge" or pick.line is None:
+        return pick
+    along = on_line(pointing.eye, pointing.toward, pick.line[0], pick.way)
+    return pick if along is None else replace(pick, at=pick.line[0] + pick.way * min(max(along, 0.0), pick.size))
 
 
 def _aim_at_pick(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> ClickTarget:

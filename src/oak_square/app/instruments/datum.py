@@ -57,7 +57,7 @@ class DatumDropper(Instrument):
 
     def hover(self, at: Pointing | None) -> None:
         """Show what a click would take."""
-        self._aim = None if at is None else aim_at(at.hit(near=True), (at.x, at.y), at.lens, self.scene.target)
+        self._aim = None if at is None else aim_at(at, self.scene.target)
 
     def release(self, at: Pointing) -> None:
         """Drop it, or line it up."""

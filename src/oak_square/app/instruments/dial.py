@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen, QPolygonF
 
 from oak_square.app.facts.hold import HeldNodes
-from oak_square.app.instruments.handles import Handle, reach_of
+from oak_square.app.instruments.handles import Handle
 from oak_square.app.instruments.holder import LETTERS, Holder, started
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.view.overlay import Canvas, Lens
@@ -88,7 +88,7 @@ class Dial(Holder):
         """Return points of an axis's circle, world; 0 degrees lies on the next axis, 90 on the one after."""
         a, b = hold.axes[:, (k + 1) % 3], hold.axes[:, (k + 2) % 3]
         around = np.radians(degrees)
-        reach = reach_of(lens, self._find_dial_centre(hold), radius)
+        reach = lens.reach(self._find_dial_centre(hold), radius)
         found: Array = self._find_dial_centre(hold) + reach * (
             np.outer(np.cos(around), a) + np.outer(np.sin(around), b)
         )

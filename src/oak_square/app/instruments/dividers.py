@@ -125,7 +125,7 @@ class Dividers(Instrument):
         if self.points.kind == "plane":
             # A face is meant, whatever lies over it.
             target = replace(target, kinds=("surface",))
-        return aim_at(at.hit(near=True), (at.x, at.y), at.lens, target)
+        return aim_at(at, target)
 
     def hover(self, at: Pointing | None) -> None:
         """Show what a click would take."""

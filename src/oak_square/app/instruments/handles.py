@@ -12,7 +12,7 @@ from oak_square.core.dragging import away_from
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import SPECK
 
-__all__ = ["Handle", "reach_of", "rounded", "written"]
+__all__ = ["Handle", "rounded", "written"]
 
 Array = NDArray[np.float64]
 
@@ -24,16 +24,9 @@ def written(metres: float, unit: ShownUnit) -> str:
 
 def rounded(metres: float, lens: Lens, at: Array) -> float:
     """Return a dragged length without the digits that a pixel can't tell: a round number of a tenth of its size."""
-    pixel = reach_of(lens, at, 1.0)
+    pixel = lens.reach(at, 1.0)
     step = 10.0 ** np.floor(np.log10(max(pixel, SPECK)))
     return float(np.round(metres / step) * step)
-
-
-def reach_of(lens: Lens, at: Array, pixels: float) -> float:
-    """Return how long something at a world point must be, metres, to be so many pixels long in the picture."""
-    depth = max(float(lens.seen(at[None])[0, 2]), SPECK)
-    per_pixel = lens.camera.metres_per_pixel(lens.height)
-    return pixels * per_pixel * (depth / lens.camera.distance if lens.camera.flat_m is None else 1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -266,7 +266,7 @@ class Holder(Instrument, ABC):
                 return
             hit = at.hit()
             if at.free:
-                aim = aim_at(at.hit(near=True), (at.x, at.y), at.lens, self.scene.target)
+                aim = aim_at(at, self.scene.target)
                 if aim is not None:
                     self.wish(CentreAt(aim=aim))
                 return

@@ -106,7 +106,7 @@ class Picker(Instrument):
         # Of an asset that stands beside the lead one, or in no common frame with it, its surface alone.
         if hit is not None and self.scene.asset is not None and hit[0].file != self.scene.asset.file:
             target = Target(kinds=self.scene.kinds, ready=self.scene.ready)
-        return aims_at(hit, (at.x, at.y), at.lens, target, wide=wide)
+        return aims_at(at, target, wide=wide)
 
     def hover(self, at: Pointing | None) -> None:
         """Find what a click would take."""

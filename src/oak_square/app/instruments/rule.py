@@ -13,7 +13,7 @@ from PySide6.QtGui import QPen, QPolygonF
 
 from oak_square.app.facts.hold import HeldNodes
 from oak_square.app.instruments.aims import ClickTarget
-from oak_square.app.instruments.handles import Handle, reach_of, rounded, written
+from oak_square.app.instruments.handles import Handle, rounded, written
 from oak_square.app.instruments.holder import LETTERS, Holder, started
 from oak_square.app.instruments.instrument import registered
 from oak_square.app.instruments.pairs import Pairs
@@ -35,6 +35,8 @@ __all__ = ["Rule"]
 Array = NDArray[np.float64]
 _RAIL, _SLIDER = 128.0, 92.0  # pixels
 _PLATE = (26.0, 48.0)  # where a plate begins and ends on both its rails
+_SLIDER_REACH = 14.0
+_MARKED = ("vertex", "edge middle", "face centre", "circle centre")
 _TICK = 8.0  # pixels wanted between two
 
 
@@ -91,7 +93,7 @@ class Rule(Holder):
 
     def _rail(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
         """Return a rail's ends in the picture, rows of pixels; None where it runs toward the eye."""
-        reach = reach_of(lens, hold.centre, _RAIL)
+        reach = lens.reach(hold.centre, _RAIL)
         ends = lens.segment(hold.centre, hold.centre + hold.axes[:, k] * reach)
         if ends is None:
             return None
@@ -99,7 +101,7 @@ class Rule(Holder):
         return line if np.linalg.norm(line[1] - line[0]) > 14 else None
 
     def _plate(self, hold: HeldNodes, lens: Lens, pair: tuple[int, ...]) -> Array | None:
-        near, far = (reach_of(lens, hold.centre, p) for p in _PLATE)
+        near, far = (lens.reach(hold.centre, p) for p in _PLATE)
         a, b = (hold.axes[:, k] for k in pair)
         corners = hold.centre + np.array(
             [a * near + b * near, a * far + b * near, a * far + b * far, a * near + b * far]
@@ -108,6 +110,18 @@ class Rule(Holder):
         (ax, ay), (bx, by) = seen[1, :2] - seen[0, :2], seen[3, :2] - seen[0, :2]
         area = abs(float(ax * by - ay * bx))
         return seen[:, :2] if (seen[:, 2] > 0).all() and area > 90 else None
+
+    def _at(self, hold: HeldNodes, at: Pointing) -> Handle | None:
+        """Return the handle under the pointer; a point of the thing itself comes before a rail beside its slider."""
+        found = super()._at(hold, at)
+        if found is None or len(found.axes) != 1:
+            return found
+        there = hold.centre + hold.axes[:, found.axes[0]] * at.lens.reach(hold.centre, _SLIDER)
+        slider = at.lens.seen(there[None])[0]
+        if np.hypot(slider[0] - at.x, slider[1] - at.y) <= _SLIDER_REACH:
+            return found
+        grip = grip_of(self.scene, hold, at)
+        return None if grip is not None and grip.kind in _MARKED else found
 
     def grab(self, hold: HeldNodes, at: Pointing) -> Handle | None:
         """Take hold of a point of the thing itself."""
@@ -308,7 +322,7 @@ class Rule(Holder):
         across = np.array([-along[1], along[0]])
         painter.setPen(QPen(ink, 2.4 if held else 1.8))
         painter.drawLine(QPointF(*ends[0]), QPointF(*ends[1]))
-        reach = reach_of(lens, hold.centre, _RAIL)
+        reach = lens.reach(hold.centre, _RAIL)
         spacing, majors = self.scene.unit.grid_for(reach / _RAIL * _TICK)
         painter.setFont(font(11))
         marks = np.arange(1, int(reach / spacing) + 1)

@@ -58,14 +58,13 @@ def snap_at(scene: Scene, hold: HeldNodes, at: Pointing, still: Box | None, *, s
         return None
     # What only stands beside for the picture's sake is elsewhere in truth.
     apart = bool(scene.facts.beside)
-    hit = at.hit(near=True, passing=lambda shape: _moves(hold, shape) or (apart and shape.file != hold.asset.file))
     whole = not hold.nodes and not hold.datum
     target = replace(
         scene.target,
         box=still,
         kinds=frozenset(k for k in scene.kinds if not (whole and k in ("pivot", "box point"))),
     )
-    found = aims_at(hit, (at.x, at.y), at.lens, target, wide=True)
+    found = aims_at(at, target, wide=True, passing=lambda s: _moves(hold, s) or (apart and s.file != hold.asset.file))
     found = [a for a in found if not (a.kind == "pivot" and a.anchor.node in hold.moved)]
     # A point that holds still comes before the surface, which is wherever the pointer is.
     found = [a for a in found if a.kind != "surface"] or (found if surface else [])
@@ -83,8 +82,8 @@ def grip_of(scene: Scene, hold: HeldNodes, at: Pointing) -> ClickTarget | None:
     if hit is None or not _moves(hold, hit[0]):
         return None
     target = Target(kinds={*scene.kinds, "surface"} - {"pivot", "box point"}, ready=scene.ready)
-    found = aims_at(hit, (at.x, at.y), at.lens, target)
-    return found[0] if found else None
+    own = (aim for aim in aims_at(at, target) if aim.file == hold.asset.file and aim.anchor.node in hold.moved)
+    return next(own, None)
 
 
 def draw_snap(canvas: Canvas, snap: Snap, to_go: str, *, by: str = "") -> None:

@@ -13,7 +13,6 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPen, QPolygonF
 
 from oak_square.app.facts.hold import HeldNodes
-from oak_square.app.instruments.handles import reach_of
 from oak_square.app.instruments.hint_label import draw_hint
 from oak_square.app.instruments.holder import LETTERS
 from oak_square.app.instruments.instrument import Instrument, registered
@@ -215,7 +214,7 @@ class Swing(Instrument):
         assert self.part is not None
         pivot = hold.asset.worlds[self.part][:3, 3]
         rest = turn_about(self._axis(hold), -self.swung.angle_deg) @ self._out(hold)
-        reach = reach_of(lens, pivot, pixels)
+        reach = lens.reach(pivot, pixels)
         return np.array([pivot + reach * (turn_about(self._axis(hold), float(d)) @ rest) for d in degrees])
 
     def _out(self, hold: HeldNodes) -> Array:

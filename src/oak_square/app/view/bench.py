@@ -36,6 +36,9 @@ from oak_square.core.words import say
 __all__ = ["Bench"]
 
 _AROUND = tuple((6 * dx, 6 * dy) for dx in (-1, 0, 1) for dy in (-1, 0, 1) if dx or dy)
+# On a circle farther out: what a point at the edge of the pointer's reach belongs to.
+_REACH = tuple((round(11 * np.cos(a)), round(11 * np.sin(a))) for a in np.arange(8) * np.pi / 4)
+_BEFORE = 2.0  # pixels: what lies no more than so much before a point is what it is on
 _STILL_MS, _EMPTY_MS = 160, 700
 _CLICK_PIXELS = 4
 _NO_KEYS = Qt.KeyboardModifier.NoModifier
@@ -169,6 +172,8 @@ class Bench(QWidget):
             toward=toward,
             lens=self.lens(),
             hits=lambda near, passing: self._hit(at, near, passing),
+            around=lambda passing: self._hits_around(at, passing),
+            sees=self._is_in_sight,
             beside=bool(keys & Qt.KeyboardModifier.ControlModifier),
             free=bool(keys & Qt.KeyboardModifier.ShiftModifier),
             clicked=clicked,
@@ -184,6 +189,22 @@ class Bench(QWidget):
             if hit is not None:
                 return hit
         return None
+
+    def _hits_around(self, at: QPointF, passing: Passed | None) -> list[Hit]:
+        """Return what rays within the pointer's reach meet, each triangle once; what lies under the pointer first."""
+        found = dict[tuple[int, int], Hit]()
+        for dx, dy in ((0, 0), *_AROUND, *_REACH):
+            hit = self._renderer.pick(self.picture, *self._ray(at + QPointF(dx, dy)), passing)
+            if hit is not None:
+                found.setdefault((id(hit[0]), hit[2]), hit)
+        return list(found.values())
+
+    def _is_in_sight(self, point: NDArray[np.float64], passing: Passed | None) -> bool:
+        """Tell whether nothing lies before a world point, as far as two pixels can tell."""
+        seen = self.lens().seen(point[None])[0]
+        eye, toward = self._ray(QPointF(float(seen[0]), float(seen[1])))
+        hit = self._renderer.pick(self.picture, eye, toward, passing)
+        return hit is None or float((hit[1] - point) @ toward) > -self.lens().reach(point, _BEFORE)
 
     def follow(self, camera: Camera) -> None:
         """Take another view's camera; tells no one."""

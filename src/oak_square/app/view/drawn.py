@@ -37,6 +37,7 @@ class Drawn:
         points = np.asarray(mesh.points, dtype=np.float64)
         finite = points[np.isfinite(points).all(axis=1)] if mesh.not_finite else points
         self.middle = (finite.min(axis=0) + finite.max(axis=0)) / 2 if len(finite) else np.zeros(3)
+        self.radius = float(np.linalg.norm(finite - self.middle, axis=1).max()) if len(finite) else 0.0
         self.data = vtkPolyData()
         near = np.nan_to_num((points - self.middle).astype(np.float32))
         held = vtkPoints()

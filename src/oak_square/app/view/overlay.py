@@ -45,6 +45,12 @@ class Lens:
         """Return world points, shape (N, 3), as rows of x, y, depth."""
         return self.camera.projected(points, self.width, self.height)
 
+    def reach(self, at: Array, pixels: float) -> float:
+        """Return how long something at a world point must be, metres, to be so many pixels long in the picture."""
+        depth = max(float(self.seen(at[None])[0, 2]), SPECK)
+        per_pixel = self.camera.metres_per_pixel(self.height)
+        return pixels * per_pixel * (depth / self.camera.distance if self.camera.flat_m is None else 1.0)
+
     def segment(self, a: Array, b: Array) -> tuple[QPointF, QPointF] | None:
         """Return a world segment's ends in the picture, cut where it runs behind the eye."""
         depths = self.seen(np.array([a, b]))[:, 2]

@@ -39,6 +39,10 @@ class Pointing:
     hits : callable
         Looks what the ray meets, the one through the pixel itself, or with True also those a few pixels around it;
         beside what is to be passed over.
+    around : callable
+        Looks all that rays within the pointer's reach meet, what lies under the pointer itself first.
+    sees : callable
+        Tells whether a world point, shape (3,), is in sight: nothing lies before it but what is to be passed over.
     free : bool
         Shift is held: nothing is snapped to.
     """
@@ -49,6 +53,8 @@ class Pointing:
     toward: Array
     lens: Lens
     hits: Callable[[bool, Passed | None], Hit | None]
+    around: Callable[[Passed | None], list[Hit]]
+    sees: Callable[[Array, Passed | None], bool]
     beside: bool = False
     clicked: bool = False
     free: bool = False

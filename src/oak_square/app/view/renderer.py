@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from weakref import WeakKeyDictionary
 
@@ -62,6 +62,7 @@ class Renderer:
         self._grid = vtkActor()
         self._grid_key: tuple[float, ...] = ()
         self._pixels = vtkUnsignedCharArray()
+        self._balls: tuple[Picture, Array, Array] | None = None
 
     def render(
         self,
@@ -112,6 +113,7 @@ class Renderer:
 
     def let_go(self) -> None:
         """Keep nothing of what was drawn last."""
+        self._balls = None
         self._take_picture(Picture())
 
     def close(self) -> None:
@@ -126,7 +128,9 @@ class Renderer:
         `passing` tells which shapes it goes through.
         """
         best: tuple[float, Shape, Array, int] | None = None
-        for shape in picture.shapes:
+        for first, shape in self._met(picture, eye, toward):
+            if best is not None and first > best[0]:
+                break
             if passing is not None and passing(shape):
                 continue
             drawn = self._of(shape.mesh)
@@ -141,6 +145,26 @@ class Renderer:
                 if best is None or far < best[0]:
                     best = (far, shape, at, hit[1])
         return None if best is None else best[1:]
+
+    def _met(self, picture: Picture, eye: Array, toward: Array) -> Iterator[tuple[float, Shape]]:
+        """Yield the shapes whose spheres a ray meets, each with the least depth it could be met at, nearest first."""
+        if self._balls is None or self._balls[0] is not picture:
+            self._balls = (picture, *self._spheres(picture))
+        _, centres, radii = self._balls
+        along = (centres - eye) @ toward
+        off = np.linalg.norm(centres - eye - along[:, None] * toward, axis=1)
+        met = np.flatnonzero(off <= radii)
+        for k in met[np.argsort(along[met] - radii[met])].tolist():
+            yield float(along[k] - radii[k]), picture.shapes[k]
+
+    def _spheres(self, picture: Picture) -> tuple[Array, Array]:
+        """Return the middle, shape (N, 3), and the radius, shape (N,), of a sphere about each shape, metres."""
+        drawn = [self._of(shape.mesh) for shape in picture.shapes]
+        worlds = np.array([shape.world_from_mesh for shape in picture.shapes]).reshape(-1, 4, 4)
+        middles = np.array([d.middle for d in drawn]).reshape(-1, 3)
+        reach = np.linalg.norm(worlds[:, :3, :3], axis=(1, 2))  # no less than what a matrix makes of a length
+        radii = reach * np.array([d.radius for d in drawn])
+        return np.einsum("nij,nj->ni", worlds[:, :3, :3], middles) + worlds[:, :3, 3], radii * (1 + SPECK) + SPECK
 
     def _of(self, mesh: Mesh) -> Drawn:
         drawn = self._drawn.get(mesh)
