@@ -188,7 +188,7 @@ def test_the_battery_knows_every_field_of_every_step():
         told[words["do"]] |= set(words)
     told["turn"] |= {"up", "front"}  # of the reading, in test_turning by its buttons
     told["pivot"] |= {"of"}  # what it is for, above every form
-    shared = {"do", "for", "parts", "skip", "paused", "may-refuse", "note"}
+    shared = {"do", "for", "parts", "skip", "paused", "may-refuse", "all", "note"}
     for do, kind in STEPS.items():
         fields = {f.alias or name for name, f in kind.model_fields.items()}
         assert fields - shared <= told[do], do

@@ -292,13 +292,45 @@ def test_a_marks_way_is_a_direction():
     assert node_box(square, 1).size == pytest.approx([2, 0.5, 2])
 
 
-def test_a_mark_that_is_not_found_refuses_the_asset_and_says_the_nearest():
+def test_a_step_is_done_for_the_parts_that_its_mark_is_found_on_and_says_which_it_is_not():
+    turned = after(FLAPS, "{do: turn, by: [0, 90, 0], parts: [flap_2]}")
+    hinge = MARKS + "datums: {hinge: {at: {mark: bore}}}\n"
+    for at, top in (("{mark: bore}", MARKS), ("{datum: hinge}", hinge)):
+        done = evaluate(turned, sheet_of(f'{{do: pivot, at: {at}, parts: ["flap_*"]}}', top=top))
+        assert pivot(done.asset, "flap_1") == pytest.approx([0.5, 0.25, -0.25])
+        assert pivot(done.asset, "flap_2") == pytest.approx(pivot(turned, "flap_2"))
+        (outcome,) = done.outcomes
+        assert (done.status, outcome.outcome, outcome.left_out) == ("ready", "applied", (1,))
+        (told,) = outcome.warnings
+        assert told.startswith("'flap_2' stays as it is: mark 'bore': no circle of 'flap_2' fits; the nearest at")
+    # Each part by itself, with no pattern: on those no mark could be on, it is the one on which it is found.
+    done = evaluate(turned, sheet_of("{do: pivot, at: {mark: bore}, of: parts}", top=MARKS))
+    assert done.outcomes[0].left_out == (1,)
+    assert pivot(done.asset, "sill") == pytest.approx([0.5, 0.25, -0.25])
+
+
+@pytest.mark.parametrize("step", ["{do: turn, by: [0, 5, 0], about: {mark: bore}, parts: ['flap_*']}",
+                                  "{do: place, by: {mark: bore}, at: origin, parts: ['flap_*']}",
+                                  "{do: size, factor: 2, about: {mark: bore}, parts: ['flap_*']}"])  # fmt: skip
+def test_every_step_that_names_a_mark_leaves_out_what_it_does_not_fit(step):
+    turned = after(FLAPS, "{do: turn, by: [0, 90, 0], parts: [flap_2]}")
+    done = evaluate(turned, sheet_of(step, top=MARKS))
+    moved = np.abs(done.asset.worlds - turned.worlds).max(axis=(1, 2)) > 1e-6
+    assert moved.tolist() == [True, False, False]
+
+
+def test_a_mark_that_is_not_found_on_any_or_not_on_all_that_it_must_be_refuses_the_asset():
     turned = after(FLAPS, "{do: turn, by: [0, 90, 0], parts: [flap_2]}")
     assert "no circle of 'flap_2' fits; the nearest at" in refusal(
-        turned, '{do: pivot, at: {mark: bore}, parts: ["flap_*"]}', top=MARKS
+        turned, "{do: pivot, at: {mark: bore}, parts: [flap_2]}", top=MARKS
     )
-    sheet = sheet_of('{do: pivot, at: {mark: bore}, parts: ["flap_*"], may-refuse: true}', top=MARKS)
-    assert evaluate(turned, sheet).status == "ready"
+    strict = "{do: pivot, at: {mark: bore}, parts: ['flap_*'], all: true"
+    assert "no circle of 'flap_2' fits" in refusal(turned, f"{strict}}}", top=MARKS)
+    assert evaluate(FLAPS, sheet_of(f"{strict}}}", top=MARKS)).status == "ready"
+    assert evaluate(turned, sheet_of(f"{strict}, may-refuse: true}}", top=MARKS)).status == "ready"
+    for bad in ("{do: pivot, at: base, parts: [flap_1], all: true}", "{do: pivot, at: {mark: bore}, all: true}"):
+        with pytest.raises(BadSheet, match="all: true is of a step for parts that names a mark"):
+            sheet_of(bad, top=MARKS)
     other = plate_asset(names=("lid",))
     assert "has no part 'flap_*'" in refusal(other, "{do: pivot, at: {mark: bore}, of: parts}", top=MARKS)
 

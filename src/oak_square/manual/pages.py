@@ -18,8 +18,8 @@ __all__ = ["Page", "pages"]
 
 _WRITTEN = ("beginning", "size_books", "marks", "cookbook", "pipeline", "troubles")
 _SCOPE_WORDS = say(
-    "Every step may also carry `for`, `parts` (where it takes parts), `skip`, `paused`, `may-refuse` and `note`; they "
-    "mean the same in all."
+    "Every step may also carry `for`, `parts` (where it takes parts), `skip`, `paused`, `may-refuse`, `all` "
+    "and `note`; they mean the same in all."
 )
 _LEVELS = {"fix": say("to be fixed"), "check": say("to be looked at"), "note": say("to be known")}
 

@@ -18,6 +18,7 @@ from oak_square.core.scene import Asset
 from oak_square.core.skins import bent_skin, parted_skin
 from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
+from oak_square.steps.misfits import apply_where_it_fits
 from oak_square.steps.setting import Setting
 from oak_square.steps.step import Step
 
@@ -28,13 +29,17 @@ _LARGEST = 1e30  # metres; float32, which files hold, ends at 3.4e38
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepOutcome:
-    """What one step came to for one asset; `step` counts from 1."""
+    """What one step came to for one asset.
+
+    `step` counts from 1. `left_out` has the positions, before the step, of the nodes it was for and did not fit.
+    """
 
     step: int
     do: str
     outcome: Literal["applied", "nothing", "refused"]
     detail: str
     warnings: tuple[str, ...] = ()
+    left_out: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -223,7 +228,8 @@ def _reading_outcome(
 
 
 def _run_step(received: Asset, current: Asset, number: int, step: Step, setting: Setting) -> tuple[Asset, StepOutcome]:
-    effect = step.apply(current, setting)
+    fit = apply_where_it_fits(step, current, setting)
+    effect = fit.effect
     if effect.changed and current.rigid_reason:
         raise Refused(current.rigid_reason)
     bent = bent_skin(current, effect.asset) if effect.changed else None
@@ -251,6 +257,7 @@ def _run_step(received: Asset, current: Asset, number: int, step: Step, setting:
         outcome="applied" if effect.changed else "nothing",
         detail=effect.detail,
         warnings=effect.warnings,
+        left_out=fit.left_out,
     )
     return (effect.asset if effect.changed else current), outcome
 

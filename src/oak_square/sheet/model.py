@@ -20,10 +20,11 @@ from oak_square.formats.register import made
 from oak_square.sheet.set_out import SetOut
 from oak_square.steps.bring import SheetDirection, direction
 from oak_square.steps.centre import MarkName, Xyz
+from oak_square.steps.misfits import named_in
 from oak_square.steps.setting import Length, NamedFrame, Setting
 from oak_square.steps.step import Step
 
-__all__ = ["Deliver", "Frame", "Mark", "Sheet", "named_in"]
+__all__ = ["Deliver", "Frame", "Mark", "Sheet"]
 
 # Keys whose words are names, and no lengths.
 _NAMES = {"for", "parts", "skip", "note", "match", "part", "datum", "to", "berth", "onto", "mark", "on", "about"}
@@ -121,16 +122,6 @@ def _in_modules(words: Any) -> bool:
     if isinstance(words, list):
         return any(_in_modules(w) for w in words)
     return isinstance(words, str) and _MODULES.search(words) is not None
-
-
-def named_in(words: Any, key: str) -> list[str]:
-    """Return what a step's words name as `{key: NAME}`, at any depth."""
-    if isinstance(words, list):
-        return [name for w in words for name in named_in(w, key)]
-    if not isinstance(words, dict):
-        return []
-    own = [words[key]] if isinstance(words.get(key), str) else []
-    return own + [name for w in words.values() for name in named_in(w, key)]
 
 
 class Frame(BaseModel):

@@ -13,9 +13,10 @@ from ruamel.yaml.comments import CommentedMap, CommentedSeq
 
 from oak_square.core.errors import BadSheet, did_you_mean
 from oak_square.core.words import say
-from oak_square.sheet.model import Deliver, Frame, Mark, Sheet, named_in
+from oak_square.sheet.model import Deliver, Frame, Mark, Sheet
 from oak_square.sheet.parsing import MOST_VALUES, parse_yaml, plain_containers
 from oak_square.sheet.set_out import SetOut
+from oak_square.steps.misfits import named_in
 from oak_square.steps.step import STEPS, Step
 
 __all__ = ["in_words", "load_sheet", "parse_sheet", "step_line"]

@@ -86,12 +86,17 @@ class Step(BaseModel, ABC):
     may_refuse: bool = Field(
         False, alias="may-refuse", description=say("If refused, deliver the asset as if this step were absent.")
     )
+    all_: bool = Field(
+        False, alias="all", description=say("Refused where a mark is not found on each of the parts it is for.")
+    )
     note: str | None = Field(None, description=say("A comment that travels with the step."))
 
     @model_validator(mode="after")
     def _names_what_it_needs(self) -> Step:
         if self.needs_parts and self.parts is None:
             raise ValueError(say("{do} needs parts: the nodes it is for", do=self.do))
+        if self.all_ and (self.target == "asset" or not _names_a_mark(self.words())):
+            raise ValueError(say("all: true is of a step for parts that names a mark"))
         return self
 
     @abstractmethod
@@ -183,6 +188,13 @@ class Step(BaseModel, ABC):
     def words(self) -> dict[str, Any]:
         """Return the step as the sheet writes it: only what differs from the defaults."""
         return {"do": self.do, **self.model_dump(by_alias=True, exclude_defaults=True, exclude={"do"}, mode="json")}
+
+
+def _names_a_mark(words: Any) -> bool:
+    """Tell whether a step's words name a mark, or what may stand at one."""
+    if isinstance(words, Mapping):
+        return not {"mark", "datum", "berth"}.isdisjoint(words) or any(map(_names_a_mark, words.values()))
+    return isinstance(words, list) and any(map(_names_a_mark, words))
 
 
 def _any_match(globs: Sequence[str], file: str) -> bool:

@@ -19,12 +19,14 @@ from oak_square.app.session.aim import target_words
 from oak_square.app.session.session import Session
 from oak_square.app.view import Bench
 from oak_square.core.errors import DataTrouble
+from oak_square.core.lengths import shortest
 from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_pattern
 from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import say
 from oak_square.sheet.model import Mark
+from oak_square.steps.misfits import apply_where_it_fits
 from oak_square.steps.step import STEPS, Step
 
 __all__ = ["HandsDesk"]
@@ -143,7 +145,7 @@ class HandsDesk(QObject):
             if not step.covers(file):
                 continue
             try:
-                shown[file] = step.apply(base, replace(setting, others=self._others)).asset
+                shown[file] = apply_where_it_fits(step, base, replace(setting, others=self._others)).effect.asset
             except DataTrouble:
                 continue  # the panel says why, once it is worked out
         self._display.dragging = True
@@ -161,7 +163,7 @@ class HandsDesk(QObject):
     def keep(self) -> None:
         """Keep what is tried, the last of a drag among it."""
         self._flush()
-        self._session.keep_draft()
+        self._session.keep_draft(asks=True)
 
     def drop(self) -> None:
         """Forget what is tried."""
@@ -240,7 +242,7 @@ class HandsDesk(QObject):
     def coordinates(self, world: Array) -> list[float]:
         """Return a world point as the sheet's numbers say it."""
         setting = self._session.document.sheet.setting()
-        return [float(f"{v:.12g}") + 0.0 for v in (setting.working_from_delivery.T @ world / setting.unit)]
+        return [float(shortest(v, setting.unit)) for v in setting.working_from_delivery.T @ world]
 
     def hang_at(self, wish: HangAt) -> None:
         """Hang what is picked, or the part under the pointer, at a picked point."""

@@ -14,6 +14,7 @@ from oak_square.app.facts.bake_rows import bake_rows
 from oak_square.app.facts.effects import effect_rows, loss_lines
 from oak_square.app.facts.findings import finding_groups, having, likeliest, stage_findings
 from oak_square.app.facts.scopes import aim_change, met_nodes, scope_shown
+from oak_square.app.facts.stopped import left_out_nodes, stopped_step, ways_on
 from oak_square.app.facts.taken import is_shaping, taken_points
 from oak_square.app.panel import PanelColumn
 from oak_square.app.panel.bake_body import BakeBody
@@ -26,6 +27,7 @@ from oak_square.app.session.document import default_delivery
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.remedies import remedy
 from oak_square.app.session.session import Session
+from oak_square.app.session.stopping import refused_files
 from oak_square.app.widgets.entries import unreadable
 from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
@@ -34,8 +36,12 @@ from oak_square.core.node_names import patterns_for, same_nodes
 from oak_square.core.words import say
 from oak_square.sheet.model import Deliver
 from oak_square.steps.naming import called, globs_for
+from oak_square.steps.step import STEPS
 
 __all__ = ["PanelDesk"]
+
+
+_CHANGES = {"without": {"may-refuse": True}, "loosen": {"all": False}}
 
 
 class PanelDesk(QObject):
@@ -68,6 +74,7 @@ class PanelDesk(QObject):
         panel.keep_wished.connect(self.keep)
         panel.drop_wished.connect(session.drop_draft)
         panel.asset_wished.connect(lambda file: session.select((file,)))
+        panel.ways.wished.connect(self._go_on)
         session.document_changed.connect(self._forget_field)
         strip.open_wished.connect(self._open_card)
         strip.remove_wished.connect(self._remove_card)
@@ -188,7 +195,31 @@ class PanelDesk(QObject):
         if why:
             self.session.said.emit(why)
         else:
-            self.session.keep_draft()
+            self.session.keep_draft(asks=True)
+
+    def _go_on(self, way: str) -> None:
+        """Do what leads on where a step stops: of the draft, or of the kept step that the asset looked at stops at."""
+        session, draft = self.session, self.session.document.draft
+        if draft is not None:
+            more = {"skip": list(dict.fromkeys([*draft.skip, *globs_for(refused_files(session)[0])]))}
+            if way == "pick":
+                session.select(session.selection, left_out_nodes(session))
+            else:
+                session.try_whole({**draft.words(), **_CHANGES.get(way, more)})
+            return
+        at = stopped_step(session)
+        if at is None:
+            return
+        if way == "open":
+            self._open_card(at)
+        elif way == "pause":
+            session.pause_step(at)
+        elif way == "remove":
+            session.remove_step(at)
+        else:
+            step = session.document.sheet.steps[at]
+            more = {"skip": [*step.skip, *globs_for([session.lead or ""])]}
+            session.change_step(at, STEPS[step.do].model_validate({**step.words(), **_CHANGES.get(way, more)}))
 
     def _forget_field(self) -> None:
         had, self._has_draft = self._has_draft, self.session.document.draft is not None
@@ -272,6 +303,7 @@ class PanelDesk(QObject):
         if session.stage == "bake":
             self._show_taken()
         self.panel.show_stage(session.stage, scope, document.draft, document.editing, asset)
+        self.panel.show_stopped(ways_on(session))
         if session.stage == "bake":
             self.bake_body.table.show_rows(bake_rows(session, met_nodes(session)), can_tick=True)
         if session.stage == "receive":

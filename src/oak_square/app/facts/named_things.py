@@ -13,7 +13,7 @@ from oak_square.core.errors import DataTrouble
 from oak_square.core.marking import is_unnamed
 from oak_square.core.marks import mark_bearers
 from oak_square.core.scene import Asset, Mesh
-from oak_square.sheet.model import named_in
+from oak_square.steps.misfits import named_in
 
 __all__ = ["berths_shown", "named_things"]
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVB
 
 from oak_square.app.facts.effects import ConsequenceRow, EffectRow
 from oak_square.app.facts.scopes import ScopeShown
+from oak_square.app.facts.stopped import StoppedAt
 from oak_square.app.panel.bodies import Bodies
 from oak_square.app.panel.body import Array, Body
 from oak_square.app.panel.consequences import ConsequenceView
@@ -18,6 +19,7 @@ from oak_square.app.panel.effect_view import EffectView
 from oak_square.app.panel.scope_row import ScopeRow
 from oak_square.app.panel.stage_findings import StageFindings
 from oak_square.app.panel.step_row import StepRow
+from oak_square.app.panel.ways_row import WaysRow
 from oak_square.app.widgets.entries import fields_of, unreadable
 from oak_square.app.widgets.fields import Advice, push_button
 from oak_square.core.errors import DataTrouble
@@ -106,6 +108,8 @@ class PanelColumn(QWidget):
         self.consequences = ConsequenceView(foot)
         self.consequences.hide()
         column.addWidget(self.consequences)
+        self.ways = WaysRow(foot)
+        column.addWidget(self.ways)
         self.trouble = Advice(foot)
         self.trouble.hide()
         column.addWidget(self.trouble)
@@ -128,7 +132,9 @@ class PanelColumn(QWidget):
     def _tell_trouble(self, _why: str) -> None:
         why = self.unreadable()
         self.trouble.show_lines([why] if why else [], "fix")
-        self._foot.setVisible(bool(why) or self._has_draft)
+        self._foot.setVisible(bool(why) or self._has_draft or bool(self.ways.shown))
+        for button in (self.keep, self.drop):
+            button.setVisible(bool(why) or self._has_draft)
 
     def show_unit(self, unit: ShownUnit, setting: Setting) -> None:
         """Show and read lengths in `unit`, and points along the axes of delivery."""
@@ -161,14 +167,12 @@ class PanelColumn(QWidget):
         self._help.setText(STAGE_HELP[stage] + ".")
         for other in self.bodies.made().values():
             other.setVisible(other is body)
-        body.nodes = scope.nodes
+        body.nodes, body.several = scope.nodes, scope.several
         body.names = {**self._names, "part": [] if asset is None else names_of(asset)}
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
         self._told = own_words(self._words)
         body.show_forms(self._told, asset)
-        if own is None:
-            self.consequences.show_consequences(())
         self._has_draft = draft is not None
         self._tell_trouble("")
         self.keep.setText(say("Keep as step  ⏎") if editing is None else say("Keep the change  ⏎"))
@@ -207,6 +211,13 @@ class PanelColumn(QWidget):
         """Show what the draft would do to the assets it is for, and what else it would bring about."""
         self.effect.show_effect(rows)
         self.consequences.show_consequences(consequences)
+
+    def show_stopped(self, stopped: StoppedAt) -> None:
+        """Show what leads on, and, where nothing is tried, what stops the asset that is looked at."""
+        if not self._has_draft:
+            self.consequences.show_consequences(stopped.rows)
+        self.ways.show_ways(stopped.ways)
+        self._tell_trouble("")
 
     def _wish_for_words(self, words: Mapping[str, Any]) -> None:
         told, self._told = self._told, dict(words)

@@ -12,8 +12,9 @@ from oak_square.app.session.grip import Grip
 from oak_square.app.session.open_sheet import OpenSheet
 from oak_square.core.terms import term
 from oak_square.core.words import one_or_many, say
-from oak_square.sheet.model import Frame, Mark, Sheet, named_in
+from oak_square.sheet.model import Frame, Mark, Sheet
 from oak_square.sheet.text import in_words
+from oak_square.steps.misfits import named_in
 from oak_square.steps.setting import Setting
 from oak_square.steps.step import STEPS, Step
 

@@ -23,6 +23,7 @@ from oak_square.app.session.aim import (
 )
 from oak_square.app.session.berths import Berths
 from oak_square.app.session.outcomes import Outcome, Plan
+from oak_square.app.session.stopping import is_refused_everywhere
 from oak_square.app.session.taking import taking_steps
 from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
@@ -65,6 +66,7 @@ class Session(Berths):
         self.worker.worked_out.connect(self._take_outcomes)
         self.worker.progressed.connect(self.delivery_progressed)
         self.worker.delivered.connect(self._take_delivery)
+        self._asked_of: Step | None = None  # which draft it was said of that it is refused
 
     # What there is
 
@@ -292,8 +294,8 @@ class Session(Berths):
             )
             self.said.emit(say("Dropped: {title}", title=draft.title()))
 
-    def keep_draft(self) -> None:
-        """Make the draft a step of the sheet."""
+    def keep_draft(self, *, asks: bool = False) -> None:
+        """Make the draft a step of the sheet; with `asks` only when asked twice, where it is refused everywhere."""
         draft, editing = self.document.draft, self.document.editing
         if draft is None:
             self.said.emit(say("Nothing to keep yet: choose what to do first"))
@@ -301,6 +303,12 @@ class Session(Berths):
         if draft.for_ == []:
             self.said.emit(say("It is for no asset at all: type a pattern, or choose what it is for"))
             return
+        if asks and draft != self._asked_of and self.is_settled() and is_refused_everywhere(self):
+            # Kept without a word, it would stand in the way of all that comes after it.
+            self._asked_of = draft
+            self.said.emit(say("It is refused everywhere: once more keeps it all the same, Esc drops it"))
+            return
+        self._asked_of = None
         document = self.document.with_draft_kept
         self._do(say("Keep {title}", title=draft.title()), document)
         number = len(document.sheet.steps) if editing is None else editing + 1
