@@ -936,6 +936,10 @@ Ist nicht mehr da</translation>
    <translation>Alle Tasten auf einem Blatt …</translation>
   </message>
   <message>
+   <source>All of them are sized by the one factor that makes the whole so long</source>
+   <translation>Alle werden mit dem einen Faktor skaliert, der das Ganze so lang macht</translation>
+  </message>
+  <message>
    <source>All that hangs from it counts too</source>
    <translation>Auch alles, was daran hängt, zählt</translation>
   </message>
@@ -1002,6 +1006,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>An asset that refuses it goes on without it</source>
    <translation>Ein Modell, das ihn verweigert, geht ohne ihn weiter</translation>
+  </message>
+  <message>
+   <source>An asset that refuses the step is delivered as if it were absent</source>
+   <translation>Ein Asset, das den Schritt verweigert, wird ausgeliefert, als fehlte er</translation>
   </message>
   <message>
    <source>An edge's length, a circle's radius, the root of a face's area, of the box's diagonal.</source>
@@ -1549,6 +1557,10 @@ Ist nicht mehr da</translation>
    <translation>Jede Gruppe für sich, mit allem darunter</translation>
   </message>
   <message>
+   <source>Each of them gets this length</source>
+   <translation>Jedes von ihnen bekommt diese Länge</translation>
+  </message>
+  <message>
    <source>Each part by itself</source>
    <translation>Jedes Teil für sich</translation>
   </message>
@@ -1573,8 +1585,8 @@ Ist nicht mehr da</translation>
    <translation>Jedes seiner Muster trifft hier auf etwas zu.</translation>
   </message>
   <message>
-   <source>Every step may also carry `for`, `parts` (where it takes parts), `skip`, `paused`, `may-refuse` and `note`; they mean the same in all.</source>
-   <translation>Jeder Schritt kann auch `for`, `parts` (wo er Teile nimmt), `skip`, `paused`, `may-refuse` und `note` tragen; sie bedeuten in allen dasselbe.</translation>
+   <source>Every step may also carry `for`, `parts` (where it takes parts), `skip`, `paused`, `may-refuse`, `all` and `note`; they mean the same in all.</source>
+   <translation>Jeder Schritt kann außerdem `for`, `parts` (wo er Teile nimmt), `skip`, `paused`, `may-refuse`, `all` und `note` tragen; sie bedeuten überall dasselbe.</translation>
   </message>
   <message>
    <source>Extent</source>
@@ -1798,8 +1810,8 @@ Ist nicht mehr da</translation>
    <translation>Wie weit die zwei Punkte auseinander sein sollen.</translation>
   </message>
   <message>
-   <source>How far inward from that side</source>
-   <translation>Wie weit einwärts von dieser Seite</translation>
+   <source>How far inward from that side: 4 cm, or a share of the extent: 25 %</source>
+   <translation>Wie weit von dieser Seite nach innen: 4 cm, oder ein Anteil der Ausdehnung: 25 %</translation>
   </message>
   <message>
    <source>How far on from the centre; nearer where it is negative</source>
@@ -1900,6 +1912,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>It is for no asset at all: type a pattern, or choose what it is for</source>
    <translation>Es ist für gar kein Modell: ein Muster tippen oder wählen, wofür es ist</translation>
+  </message>
+  <message>
+   <source>It is refused everywhere: once more keeps it all the same, Esc drops it</source>
+   <translation>Er wird überall verweigert: noch einmal behält ihn trotzdem, Esc verwirft ihn</translation>
   </message>
   <message>
    <source>It is {means}.</source>
@@ -2109,6 +2125,10 @@ Ist nicht mehr da</translation>
    <translation>Die Frage für später lassen; sie bleibt im Bereich Maß</translation>
   </message>
   <message>
+   <source>Leave the step out of the run, for every asset; it stays on the sheet</source>
+   <translation>Den Schritt im Lauf auslassen, für jedes Asset; auf dem Blatt bleibt er</translation>
+  </message>
+  <message>
    <source>Leave the tour  Esc</source>
    <translation>Rundgang beenden  Esc</translation>
   </message>
@@ -2151,6 +2171,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>Longest {length}</source>
    <translation>Längste {length}</translation>
+  </message>
+  <message>
+   <source>Look at the parts that stay as they are</source>
+   <translation>Die Teile ansehen, die bleiben, wie sie sind</translation>
   </message>
   <message>
    <source>Look at {count} in doubt</source>
@@ -3034,6 +3058,10 @@ Ist nicht mehr da</translation>
    <translation>Wiederholen</translation>
   </message>
   <message>
+   <source>Refused where a mark is not found on each of the parts it is for.</source>
+   <translation>Verweigert, wo eine Marke nicht auf jedem der Teile gefunden wird, für die er gilt.</translation>
+  </message>
+  <message>
    <source>Remove	Del</source>
    <translation>Entfernen	Entf</translation>
   </message>
@@ -3148,6 +3176,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>Scene file</source>
    <translation>Szenendatei</translation>
+  </message>
+  <message>
+   <source>See what it says, and change it</source>
+   <translation>Sehen, was er sagt, und es ändern</translation>
   </message>
   <message>
    <source>Seen from the front</source>
@@ -3529,6 +3561,10 @@ Ist nicht mehr da</translation>
    <translation>Den Aufbau vom Blatt nehmen; Liegeplätze bleiben</translation>
   </message>
   <message>
+   <source>Take the step off the sheet</source>
+   <translation>Den Schritt vom Blatt nehmen</translation>
+  </message>
+  <message>
    <source>Take the tour</source>
    <translation>Den Rundgang machen</translation>
   </message>
@@ -3880,6 +3916,10 @@ Ist nicht mehr da</translation>
    <translation>Die Teile und Gruppen, deren Name zu einem Muster passt</translation>
   </message>
   <message>
+   <source>The parts that it does not fit stay as they are</source>
+   <translation>Die Teile, auf die er nicht passt, bleiben, wie sie sind</translation>
+  </message>
+  <message>
    <source>The pivot is the middle of its box</source>
    <translation>Der Drehpunkt ist die Mitte seines Kastens</translation>
   </message>
@@ -3950,6 +3990,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>The step before</source>
    <translation>Der Schritt davor</translation>
+  </message>
+  <message>
+   <source>The step goes on for the others</source>
+   <translation>Für die anderen geht der Schritt weiter</translation>
   </message>
   <message>
    <source>The steps of {stage}</source>
@@ -4730,6 +4774,10 @@ Ist nicht mehr da</translation>
    <translation>ein Anteil liegt zwischen 0 und 100 %</translation>
   </message>
   <message>
+   <source>a share lies between 0 and 100 %, not at {value}</source>
+   <translation>ein Anteil liegt zwischen 0 und 100 %, nicht bei {value}</translation>
+  </message>
+  <message>
    <source>a side</source>
    <translation>eine Seite</translation>
   </message>
@@ -4851,12 +4899,24 @@ Ist nicht mehr da</translation>
    <translation>alles, was an {whose} zusammenhängt</translation>
   </message>
   <message>
+   <source>all together, Tab: each</source>
+   <translation>alle zusammen, Tab: jedes</translation>
+  </message>
+  <message>
    <source>all true</source>
    <translation>alles stimmt</translation>
   </message>
   <message>
    <source>all {total}</source>
    <translation>alle {total}</translation>
+  </message>
+  <message>
+   <source>all × {factor}</source>
+   <translation>alle × {factor}</translation>
+  </message>
+  <message>
+   <source>all: true is of a step for parts that names a mark</source>
+   <translation>all: true gehört zu einem Schritt für Teile, der eine Marke nennt</translation>
   </message>
   <message>
    <source>along</source>
@@ -5571,6 +5631,10 @@ Ist nicht mehr da</translation>
    </translation>
   </message>
   <message>
+   <source>do it where it fits</source>
+   <translation>tun, wo er passt</translation>
+  </message>
+  <message>
    <source>do not point where they should</source>
    <translation>zeigen nicht, wohin sie sollten</translation>
   </message>
@@ -5613,6 +5677,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>each one's own pivot</source>
    <translation>jeweils der eigene Drehpunkt</translation>
+  </message>
+  <message>
+   <source>each, Tab: all together</source>
+   <translation>jedes, Tab: alle zusammen</translation>
   </message>
   <message>
    <source>edge</source>
@@ -5830,6 +5898,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>glb or usda</source>
    <translation>glb oder usda</translation>
+  </message>
+  <message>
+   <source>go on without it there</source>
+   <translation>dort ohne ihn weiter</translation>
   </message>
   <message>
    <source>grid</source>
@@ -7031,6 +7103,17 @@ Ist nicht mehr da</translation>
    <source>leans {leans_deg:.1f}°</source>
    <translation>neigt sich {leans_deg:.1f}°</translation>
   </message>
+  <message numerus="yes">
+   <source>leave these {count} out</source>
+   <translation>
+    <numerusform>es auslassen</numerusform>
+    <numerusform>diese {count} auslassen</numerusform>
+   </translation>
+  </message>
+  <message>
+   <source>leave this asset out</source>
+   <translation>dieses Asset auslassen</translation>
+  </message>
   <message>
    <source>left</source>
    <translation>links</translation>
@@ -7877,6 +7960,10 @@ Ist nicht mehr da</translation>
    <translation>offen</translation>
   </message>
   <message>
+   <source>open step {number}</source>
+   <translation>Schritt {number} öffnen</translation>
+  </message>
+  <message>
    <source>or</source>
    <translation>oder</translation>
   </message>
@@ -8061,6 +8148,10 @@ Ist nicht mehr da</translation>
    <translation>Pfad neu abgetastet</translation>
   </message>
   <message>
+   <source>pause it</source>
+   <translation>ihn anhalten</translation>
+  </message>
+  <message>
    <source>paused</source>
    <translation>ausgesetzt</translation>
   </message>
@@ -8075,6 +8166,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>pick it in the view…</source>
    <translation>in der Ansicht wählen …</translation>
+  </message>
+  <message>
+   <source>pick those that don't fit</source>
+   <translation>die auswählen, die nicht passen</translation>
   </message>
   <message>
    <source>picked</source>
@@ -8331,6 +8426,10 @@ Kasten  {size}</translation>
   <message>
    <source>refused</source>
    <translation>verweigert</translation>
+  </message>
+  <message>
+   <source>remove it</source>
+   <translation>ihn entfernen</translation>
   </message>
   <message>
    <source>reset</source>
@@ -10017,6 +10116,13 @@ Kasten  {size}</translation>
   <message>
    <source>{names} and {word}</source>
    <translation>{names} und {word}</translation>
+  </message>
+  <message numerus="yes">
+   <source>{names}{more} stay as they are: {why}</source>
+   <translation>
+    <numerusform>{names} bleibt, wie es ist: {why}</numerusform>
+    <numerusform>{names}{more} bleiben, wie sie sind: {why}</numerusform>
+   </translation>
   </message>
   <message>
    <source>{name}  (group)</source>

@@ -6,6 +6,7 @@ import pytest
 
 from oak_square.app.widgets.controls import reveal
 from oak_square.app.widgets.entries import NumberEdit, ShareEdit, fields_of
+from oak_square.core.boxes import asset_box
 from tests.app.test_aim import in_hierarchy
 
 LETTER_BY_LETTER = {NumberEdit: "12.5", ShareEdit: "15 %"}
@@ -61,3 +62,43 @@ def test_no_field_of_a_stage_changes_what_is_being_typed(gate, stage):
         tried += 1
         hand.session.drop_draft()
     assert tried >= 3
+
+
+def test_an_inset_takes_a_share_of_the_extent(gate):
+    hand = gate
+    hand.stage("pivot")
+    hand.session.try_whole({"do": "pivot", "at": {"point": ["left", "bottom", "middle"]}, "for": ["gate_leaf.glb"]})
+    hand.settle()
+    edit = next(e for e, row in hand.body("pivot").insets if row.isVisible())
+    type_slowly(hand, edit, "25%")
+    assert edit.text() == "25%"
+    assert hand.session.document.draft.words()["at"]["inset"] == {"left": "25 %"}
+    box = asset_box(hand.session.outcomes["gate_leaf.glb"].after.asset)
+    assert -box.low[0] == pytest.approx(0.25 * box.size[0])
+    hand.window.setFocus()
+    hand.settle()
+    type_slowly(hand, edit, "4 cm")
+    hand.window.batch.setFocus()
+    hand.settle()
+    type_slowly(hand, edit, "+2cm")
+    assert hand.session.document.draft.words()["at"]["inset"] == {"left": "0.06 m"}
+
+
+def test_a_move_goes_on_from_what_the_draft_has_made_of_it(gate):
+    hand = gate
+    hand.stage("place")
+    hand.session.try_whole({"do": "place", "shift": ["18.8 cm", 0, 0], "for": ["gate_leaf.glb"]})
+    hand.settle()
+    field = next(f for f in fields_of(hand.body("place")) if f.isVisible() and f.text() == "18.8 cm")
+    type_slowly(hand, field, "+4cm")
+    assert hand.session.document.draft.words()["shift"][0] == "0.228 m"
+
+
+def test_no_number_is_cut_off(gate):
+    hand = gate
+    hand.stage("place")
+    hand.session.try_whole({"do": "place", "at": ["123.4567891 m", "-0.0123456 m", 7], "for": ["gate_leaf.glb"]})
+    hand.settle()
+    for field in fields_of(hand.body("place")):
+        if field.isVisible():
+            assert field.fontMetrics().horizontalAdvance(field.text()) <= field.width() - 8, field.text()

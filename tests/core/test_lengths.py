@@ -2,12 +2,13 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from oak_square.core.errors import BadLength
-from oak_square.core.lengths import UNITS, format_length, format_size, metres_per, parse_length
+from oak_square.core.lengths import UNITS, format_length, format_size, metres_per, parse_length, shortest
 
 
 @pytest.mark.parametrize(
@@ -99,3 +100,23 @@ def test_units_have_english_names_too():
 def test_a_number_past_all_lengths_is_none(value):
     with pytest.raises(BadLength, match="not a finite length"):
         parse_length(value, bare=1.0)
+
+
+@pytest.mark.parametrize(
+    ("metres", "unit", "text"),
+    [
+        (float(np.float32(0.4)) * 0.8, 1.0, "0.32"), (1.31007623672, 1.0, "1.3100762"), (0.600000023842, 1.0, "0.6"),
+        (float(np.float32(0.0254)), 0.0254, "1"), (1234567.890123, 1.0, "1234567.890123"), (-2.5, 1.0, "-2.5"),
+        (1e-7, 1.0, "0.0000001"), (0.0, 1.0, "0"), (-0.0, 1.0, "0"), (1 / 3, 1.0, "0.33333333"),
+        (12345.0, 1.0, "12345"),
+    ],
+)  # fmt: skip
+def test_a_length_is_written_as_shortly_as_it_is_the_same_number(metres, unit, text):
+    assert shortest(metres, unit) == text
+
+
+@given(st.floats(-1e6, 1e6, width=32))
+def test_what_is_written_shortly_is_the_same_number_in_a_file(metres):
+    read = float(shortest(metres))
+    assert np.float32(read) == np.float32(metres)
+    assert abs(read - metres) <= 6e-8

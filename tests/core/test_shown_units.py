@@ -73,8 +73,8 @@ def test_three_coordinates_have_one_unit():
     assert ShownUnit(kind="ft-in").point(0.3048, 0, 0.6096) == "1', 0\", 2'"
 
 
-def test_what_is_copied_has_all_its_digits():
-    assert ShownUnit().exact(1 / 3) == "0.333333333333 m"
-    assert ShownUnit().exact(-0.0123456789) == "-12.3456789 mm"
+def test_what_is_copied_has_all_digits_that_a_file_holds():
+    assert ShownUnit().exact(1 / 3) == "0.33333333 m"
+    assert ShownUnit().exact(-0.0123456789) == "-12.345679 mm"
     assert ShownUnit(kind="ft-in").exact(0.3048 * 5.25) == "5.25 ft"
     assert ShownUnit(kind="mod", module=0.3, module_name="brick").exact(0.45) == "1.5 brick"

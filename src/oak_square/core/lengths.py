@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 import re
+from decimal import Decimal
 from fractions import Fraction
 from functools import lru_cache
 
@@ -22,12 +23,14 @@ __all__ = [
     "format_deviation",
     "format_length",
     "format_size",
+    "is_relative",
     "metres_per",
     "parse_entry",
     "parse_factor",
     "parse_length",
     "point_in",
     "round_number",
+    "shortest",
 ]
 
 UNITS: dict[str, float] = {"m": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0, "in": 0.0254, "ft": 0.3048, "yd": 0.9144}
@@ -47,6 +50,7 @@ _SYNONYMS = {
     "yard": "yd", "yards": "yd",
 }  # fmt: skip
 
+_SAME_M = 6e-8
 _LONGEST_TEXT = 80
 _LONGEST_POINT = 400  # characters that are looked at as a point
 _NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
@@ -145,6 +149,28 @@ def _pointed(match: re.Match[str]) -> str:
 
 def _may_be(text: str, whole: str, rest: str) -> str:
     return say("'{match}' may be {whole}.{rest} or {whole}{rest}: write which", match=text, whole=whole, rest=rest)
+
+
+def shortest(metres: float, unit: float = 1.0) -> str:
+    """Return a length in a unit of so many metres as the shortest decimal that is the same number where files hold it.
+
+    Two lengths are the same where no more than half the spacing of float32 parts them, and that is at most 60 nm: so
+    much a float32 of one to two metres is off (IEEE 754: 24 bits of significand).
+    """
+    if not math.isfinite(metres) or metres == 0:
+        return f"{metres + 0.0:g}"
+    slack = min(math.ldexp(1.0, math.frexp(metres)[1] - 25), _SAME_M)
+    value = metres / unit
+    text = next(
+        (t for digits in range(1, 17) if abs(float(t := f"{value:.{digits}g}") - value) * unit <= slack), repr(value)
+    )
+    return format(Decimal(text), "f")
+
+
+def is_relative(text: str) -> bool:
+    """Tell whether an entry is told from what is there: `+4cm`, `*0.5`, `/2`, `50%`."""
+    body = as_written(text)
+    return body[:1] in {"+", "*", "/"} or body.endswith("%")
 
 
 def parse_entry(text: str, *, present: float, bare: float, module: float | None = None) -> float:

@@ -6,7 +6,7 @@ import math
 import re
 from dataclasses import dataclass, replace
 
-from oak_square.core.lengths import UNITS, auto_unit, format_length, format_size, round_number
+from oak_square.core.lengths import UNITS, auto_unit, format_length, format_size, round_number, shortest
 from oak_square.core.terms import term
 from oak_square.core.tolerances import SPECK
 from oak_square.core.words import joined, number, numbers_in_a_row, say
@@ -55,10 +55,10 @@ class ShownUnit:
         return format_length(metres, self.kind, denominator=self.denominator)
 
     def exact(self, metres: float) -> str:
-        """Return a length with twelve digits, as one number and its unit: what is copied, and read elsewhere."""
+        """Return a length in full, as one number and its unit: what is copied, and read elsewhere."""
         unit = auto_unit(abs(metres)) if self.kind == "auto" else self.symbol
         one = self.module if unit == "mod" else UNITS[unit]
-        return f"{float(f'{metres / one:.12g}'):.12g} {self.module_name if unit == 'mod' else unit}"
+        return f"{shortest(metres, one)} {self.module_name if unit == 'mod' else unit}"
 
     def size(self, width: float, height: float, depth: float) -> str:
         """Return three extents as one text, in the unit that suits the largest."""

@@ -16,7 +16,7 @@ from oak_square.core.node_names import node_named
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import joined, number, numbers_in_a_row, say
-from oak_square.steps.setting import Length, Setting
+from oak_square.steps.setting import Length, LengthOrShare, Setting
 
 __all__ = [
     "AXIS_SIDES",
@@ -78,7 +78,7 @@ class Spot(MappingWords):
     """A point of a box, moved inward from its sides by insets."""
 
     point: BoxPoint
-    inset: dict[str, Length] = Field(default_factory=dict)
+    inset: dict[str, LengthOrShare] = Field(default_factory=dict)
 
     @model_validator(mode="after")
     def _insets_are_from_its_sides(self) -> Spot:
@@ -137,7 +137,8 @@ def points_on_boxes(lows: Array, highs: Array, spot: Spot, setting: Setting) -> 
     points: Array = lows + np.array([fraction_of(word, axis) for axis, word in enumerate(spot.point)]) * (highs - lows)
     for side, length in spot.inset.items():
         axis, fraction = SIDES[side]
-        points[:, axis] += setting.metres(length) * (1 if fraction == 0 else -1)
+        inward = setting.metres_of(length, highs[:, axis] - lows[:, axis])
+        points[:, axis] += inward * (1 if fraction == 0 else -1)
     return points
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
@@ -21,7 +22,7 @@ from oak_square.core.words import number, say
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset
 
-__all__ = ["Length", "NamedFrame", "Setting", "is_unit", "said"]
+__all__ = ["Length", "LengthOrShare", "NamedFrame", "Setting", "is_unit", "said"]
 
 Array = NDArray[np.float64]
 
@@ -61,6 +62,25 @@ def is_unit(value: float | str) -> float | str:
 
 Length = Annotated[int | float | str, BeforeValidator(_is_length)]
 """A length as the sheet writes it: a number in the delivery unit, or text that may carry its own."""
+
+
+_SHARE = re.compile(r"\s*([0-9]+(?:\.[0-9]*)?|\.[0-9]+)\s*%\s*\Z")
+
+
+def _is_length_or_share(value: float | str) -> float | str:
+    share = _SHARE.match(value) if isinstance(value, str) else None
+    if share is not None and float(share[1]) > 100:
+        raise ValueError(say("a share lies between 0 and 100 %, not at {value}", value=value))
+    if share is None:
+        try:
+            parse_length(value, bare=1.0, module=1.0)
+        except BadLength as error:
+            raise ValueError(say("{error}, nor a share such as '2 %'", error=error)) from error
+    return value
+
+
+LengthOrShare = Annotated[int | float | str, BeforeValidator(_is_length_or_share)]
+"""A length, or text such as `2 %`: a share of an extent, 0 to 100."""
 
 
 @cache
@@ -184,6 +204,11 @@ class Setting:
     def metres(self, value: float | str) -> float:
         """Return a sheet length in metres."""
         return parse_length(value, bare=self.unit, module=self.module)
+
+    def metres_of(self, value: float | str, extent: Array | float) -> Array | float:
+        """Return a sheet length, or a share of `extent`, metres."""
+        share = _SHARE.match(value) if isinstance(value, str) else None
+        return float(share[1]) / 100 * extent if share is not None else self.metres(value)
 
     @property
     def working_from_delivery(self) -> Array:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
@@ -11,7 +10,7 @@ from numpy.typing import NDArray
 from pydantic import AfterValidator, BaseModel, BeforeValidator, Discriminator, Field, Tag, model_validator
 
 from oak_square.core.boxes import EXTENTS, node_box
-from oak_square.core.errors import BadLength, Refused, did_you_mean
+from oak_square.core.errors import Refused, did_you_mean
 from oak_square.core.features import FeatureKind
 from oak_square.core.frames import SIDES
 from oak_square.core.lengths import parse_length
@@ -22,7 +21,7 @@ from oak_square.core.tolerances import SAME_PLACE
 from oak_square.core.topology import topology
 from oak_square.core.words import capital, counted, say
 from oak_square.steps.centre import MappingWords, MarkName
-from oak_square.steps.setting import Length, Setting, said
+from oak_square.steps.setting import Length, LengthOrShare, Setting, said
 
 __all__ = [
     "Extent",
@@ -40,19 +39,12 @@ Array = NDArray[np.float64]
 Rows = NDArray[np.int64]
 Side = Literal["left", "right", "bottom", "top", "back", "front"]
 Extent = Literal["width", "height", "depth"]
-_SHARE = re.compile(r"\s*([0-9]+(?:\.[0-9]*)?|\.[0-9]+)\s*%\s*\Z")
 _USUAL = 0.001
 """Of the box's extent: how near to a side counts as at it where nothing is said."""
 
 
 def _is_near(value: float | str) -> float | str:
-    if isinstance(value, str) and _SHARE.match(value):
-        return value
-    try:
-        metres = parse_length(value, bare=1.0, module=1.0)
-    except BadLength as error:
-        raise ValueError(say("{error}, nor a share such as '2 %'", error=error)) from error
-    if metres < 0:
+    if not str(value).strip().endswith("%") and parse_length(value, bare=1.0, module=1.0) < 0:
         raise ValueError(say("within must not be less than nothing, not {value}", value=value))
     return value
 
@@ -61,7 +53,7 @@ class TakeSide(MappingWords):
     """The vertices at a side of the part's box."""
 
     side: Side
-    within: Annotated[int | float | str, AfterValidator(_is_near)] | None = Field(
+    within: Annotated[LengthOrShare, AfterValidator(_is_near)] | None = Field(
         None, description=say("How near to the side: a length, or a share of the box's extent such as '2 %'.")
     )
 
@@ -225,10 +217,7 @@ def _of_box(asset: Asset, node: int, take: TakeSide | TakeSlab, setting: Setting
 
 
 def _near(within: float | str | None, extent: float, setting: Setting) -> float:
-    if within is None:
-        return _USUAL * extent
-    share = _SHARE.match(within) if isinstance(within, str) else None
-    return float(share[1]) / 100 * extent if share else setting.metres(within)
+    return _USUAL * extent if within is None else float(setting.metres_of(within, extent))
 
 
 def take_for(asset: Asset, node: int, rows: Rows) -> Take:

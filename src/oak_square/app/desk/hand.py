@@ -18,6 +18,7 @@ _NAMES = {
     Qt.Key.Key_Enter: "enter",
     Qt.Key.Key_Escape: "escape",
     Qt.Key.Key_Backspace: "backspace",
+    Qt.Key.Key_Tab: "tab",
 }
 
 

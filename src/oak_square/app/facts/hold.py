@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
-from oak_square.app.facts.scopes import beside_lead
+from oak_square.app.facts.scopes import beside_lead, is_for_several
 from oak_square.app.facts.taken import as_usual, is_shaping, taken_points
 from oak_square.app.session.aim import is_aimed_so
 from oak_square.app.session.grip import Grip, about_words, axes_words
@@ -68,6 +68,8 @@ class HeldNodes:
         The datum that is held by itself, with no node; empty where none is.
     points : ndarray, shape (N, 3), or None
         The vertices that are held, world, metres, in place of the things that have them.
+    several : bool
+        Whether more than one thing is held, in this asset or in others.
     axes_instead : str
         Why it goes along the world's axes in place of those chosen; empty where it does not.
     beside : str
@@ -94,6 +96,7 @@ class HeldNodes:
     datum: str = ""
     points: Array | None = None
     beside: str = ""
+    several: bool = False
     axes_instead: str = ""
 
     @property
@@ -161,6 +164,7 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         started=draft.words() if draft is not None and _is_for_this(session, draft) else {},
         bare=setting.unit,
         beside=beside_lead(session),
+        several=len(nodes) > 1 or is_for_several(session),
         moved=frozenset(b for n in nodes for b in asset.below(n)) if nodes else frozenset(range(len(asset.nodes))),
     )
     return _vertices_held(session, held, before) if is_shaping(session) else held

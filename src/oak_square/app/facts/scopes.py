@@ -14,7 +14,7 @@ from oak_square.sheet.text import in_words
 from oak_square.steps.naming import globs_for
 from oak_square.steps.step import STEPS, Step
 
-__all__ = ["ScopeShown", "aim_change", "beside_lead", "met_nodes", "scope_shown"]
+__all__ = ["ScopeShown", "aim_change", "beside_lead", "is_for_several", "met_nodes", "scope_shown"]
 
 _KINDS = ("asset", "part", "group")
 
@@ -43,6 +43,8 @@ class ScopeShown:
         Nodes of the lead asset, as it stands before the draft, that are met; None where it is met as a whole.
     lead_alone : str
         What the lead asset is called, where nodes of other assets are met that have the names of those picked in it.
+    several : bool
+        Whether it is for more than one thing.
     """
 
     says: str
@@ -55,6 +57,7 @@ class ScopeShown:
     names: tuple[str, ...]
     nodes: tuple[int, ...] | None = None
     lead_alone: str = ""
+    several: bool = False
 
 
 def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> ScopeShown:
@@ -73,6 +76,7 @@ def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> Scope
         target=aim.target or "whole",
         names=_names(aim, scope),
         nodes=_aimed_nodes(session, aim, scope),
+        several=is_for_several(session),
         lead_alone=session.outcomes[session.lead].after.asset.name if session.lead and beside_lead(session) else "",
     )
 
@@ -87,6 +91,19 @@ def beside_lead(session: State) -> str:
         return ""
     counts = _count_met(session, met)
     return joined(", ", [counted(n, word) for n, word in zip(counts, _KINDS, strict=True) if n])
+
+
+def is_for_several(session: State) -> bool:
+    """Tell whether what is chosen is for more than one thing."""
+    draft = session.own_draft
+    if draft is not None:
+        met = met_nodes(session)
+        return (len(met) if draft.target == "asset" else sum(map(len, met.values()))) > 1
+    aim, scope = session.document.aim.settled(session.scope), session.scope
+    if aim.target == "whole":
+        count = {"selected": len(scope.selected), "all": scope.total}
+        return count.get(aim.which or "all", 0) > 1 or (aim.which == "names" and len(met_nodes(session)) > 1)
+    return sum(len(nodes) for nodes in met_nodes(session).values()) > 1
 
 
 def _count_met(session: State, met: Mapping[str, tuple[int, ...]]) -> tuple[int, int, int]:

@@ -19,9 +19,9 @@ from oak_square.app.view.overlay import Canvas, Lens
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.widgets.actions import key_hint
 from oak_square.app.widgets.theme import colour, font
-from oak_square.core.boxes import EXTENTS
+from oak_square.core.boxes import EXTENTS, tree_box
 from oak_square.core.dragging import on_line
-from oak_square.core.lengths import parse_entry
+from oak_square.core.lengths import is_relative, parse_entry
 from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_PLACE, SPECK
 from oak_square.core.words import number, say
@@ -50,6 +50,7 @@ class Callipers(Holder):
         super().__init__(wish)
         self._dragged: dict[int, float] = {}
         self._present: dict[int, float] = {}  # as an entry began
+        self._is_together = False
 
     def centre_said(self, hold: HeldNodes) -> str:
         """What stays in place when it is sized."""
@@ -146,7 +147,7 @@ class Callipers(Holder):
         if length > 0:
             factor = (rounded(length * factor, now.lens, middle) or length * factor) / length
         self._dragged = {k: float(hold.box.size[k]) * factor for k in handle.axes}
-        return self._sized(hold, self._dragged)
+        return self._scaled(hold, self._dragged) if hold.several else self._sized(hold, self._dragged)
 
     def _factor(self, hold: HeldNodes, fractions: Array, axis: Array, start: Pointing, now: Pointing) -> float | None:
         """Return how many times as far from the centre a point of the box is dragged along an axis."""
@@ -173,6 +174,24 @@ class Callipers(Holder):
         keep = {"keep": "none"} if len(words) == 1 else {}
         return {"do": "size", **words, **keep, **more}
 
+    def _scaled(self, hold: HeldNodes, lengths: Mapping[int, float], present: Array | None = None) -> Mapping[str, Any]:
+        """Return the step that sizes all that is held by the one factor that makes extents so long.
+
+        `present` are the extents that this is told from, shape (3,), metres; those of what leads, where not given.
+        """
+        assert hold.box is not None
+        factors = np.ones(3)
+        for k, length in lengths.items():
+            was = float((hold.box.size if present is None else present)[k])
+            # Factors are told along the axes, not along the sides of a box.
+            axis = int(np.argmax(np.abs(hold.frame.T @ hold.sides[:, k])))
+            factors[axis] = length / was if was > 0 else 1.0
+        self.reading = say("all × {factor}", factor=number(f"{factors[factors != 1].mean() if lengths else 1:.4g}"))
+        before = started(hold, "size", ("factor",)).get("factor", 1.0)
+        told = [float(f"{f:.12g}") for f in factors * np.array(before, dtype=float)]
+        alike = len(set(told)) == 1
+        return {"do": "size", "factor": told[0] if alike else told, **hold.axis_words, **hold.centre_words}
+
     def press(self, at: Pointing) -> None:
         """Take hold; nothing is sized yet."""
         self._dragged = {}
@@ -180,6 +199,7 @@ class Callipers(Holder):
 
     def note_present(self, hold: HeldNodes, *, goes_on: bool) -> None:
         """Take note of the extents, as they were dragged."""
+        self._is_together = False
         assert hold.box is not None
         self._present = {k: float(hold.box.size[k]) for k in range(3)} | (self._dragged if goes_on else {})
 
@@ -187,6 +207,17 @@ class Callipers(Holder):
         """Return the step of typed lengths: absolute, or `+4cm`, `*0.5`, `50%` of what each was as this began."""
         assert hold.box is not None
         unit, size = self.scene.unit, hold.box.size
+        relative = all(is_relative(text) for _, text in parts)
+        if hold.several and (relative or self._is_together):
+            lengths = {
+                k: parse_entry(t, present=self._present[k], bare=unit.bare, module=unit.module)
+                for h, t in parts
+                for k in h.axes[:1]
+            }
+            if len(parts) == 1 and len(parts[0][0].axes) == 3:
+                k, length = next(iter(lengths.items()))
+                lengths = {a: float(size[a]) * length / float(size[k]) for a in range(3)}
+            return self._scaled(hold, lengths, None if relative else self._find_common_size(hold))
         if any(len(handle.axes) == 1 for handle, _ in parts) or len(parts) > 1:
             lengths = {
                 h.axes[0]: parse_entry(t, present=self._present[h.axes[0]], bare=unit.bare, module=unit.module)
@@ -197,6 +228,29 @@ class Callipers(Holder):
         k = 1 if size[1] else int(np.argmax(size))
         length = parse_entry(text, present=self._present[k], bare=unit.bare, module=unit.module)
         return self._sized(hold, {a: float(size[a]) * length / float(size[k]) for a in handle.axes})
+
+    @property
+    def asks(self) -> str:
+        """Whether a typed length is each thing's own, or that of all together: shown, and changed by Tab."""
+        hold = self.begun
+        if hold is None or not hold.several or not self.entry or is_relative(self.entry):
+            return ""
+        return say("all together, Tab: each") if self._is_together else say("each, Tab: all together")
+
+    def turn_over(self) -> None:
+        """Let a typed length be that of all together, or each one's own again."""
+        self._is_together = not self._is_together
+
+    def _find_common_size(self, hold: HeldNodes) -> Array:
+        """Return the extents of all that is held of the lead asset together, shape (3,), metres."""
+        assert hold.box is not None
+        if hold.points is not None or not hold.nodes:
+            return hold.box.size
+        frame = np.eye(4)
+        frame[:3, :3] = hold.sides.T
+        boxes = [box for n in hold.nodes if (box := tree_box(hold.asset, n, frame)) is not None]
+        size: Array = np.max([b.high for b in boxes], axis=0) - np.min([b.low for b in boxes], axis=0)
+        return size
 
     def draw_hold(self, canvas: Canvas, hold: HeldNodes) -> None:
         """Draw the beams, the jaws and the knobs."""

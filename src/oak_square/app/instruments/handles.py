@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from oak_square.app.view.overlay import Lens
 from oak_square.core.dragging import away_from
+from oak_square.core.lengths import shortest
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.tolerances import SPECK
 
@@ -18,8 +19,8 @@ Array = NDArray[np.float64]
 
 
 def written(metres: float, unit: ShownUnit) -> str:
-    """Return a length as a step says it: in the unit shown, to twelve digits; modules in metres."""
-    return f"{float(f'{metres:.12g}'):.12g} m" if unit.kind == "mod" else unit.exact(metres)
+    """Return a length as a step says it: in the unit shown, in full; modules in metres."""
+    return f"{shortest(metres)} m" if unit.kind == "mod" else unit.exact(metres)
 
 
 def rounded(metres: float, lens: Lens, at: Array) -> float:

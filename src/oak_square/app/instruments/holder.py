@@ -289,7 +289,8 @@ class Holder(Instrument, ABC):
         if key == "escape" and self._armed:
             return True
         if self.entry is not None:
-            return key in ("enter", "escape", "backspace") or (len(key) == 1 and key.isprintable())
+            own = ("enter", "escape", "backspace", "tab")[: 4 if self.asks else 3]
+            return key in own or (len(key) == 1 and key.isprintable())
         if key in LETTERS and len(key) == 1:
             return True
         hold = self.scene.hold
@@ -315,9 +316,20 @@ class Holder(Instrument, ABC):
                 self.wish(KeepTried())
         elif key == "escape":
             self._drop(hold)
+        elif key == "tab":
+            self.turn_over()
+            self._try_typed(hold)
         else:
             self._type_key(hold, key)
         self.wish(Redraw())
+
+    @property
+    def asks(self) -> str:
+        """What is open about what is typed, and how it is changed with Tab; empty where nothing is."""
+        return ""
+
+    def turn_over(self) -> None:
+        """Change what is open about what is typed."""
 
     @property
     def is_bare(self) -> bool:
@@ -376,7 +388,11 @@ class Holder(Instrument, ABC):
             self.note_present(hold, goes_on=True)
         text = self.entry or ""
         self.entry = text[:-1] if key == "backspace" else text + key
-        if self.handle is None or not self.entry.strip(" =+-"):
+        self._try_typed(hold)
+
+    def _try_typed(self, hold: HeldNodes) -> None:
+        """Try what is typed so far, as far as it can be read."""
+        if self.handle is None or not self.entry or not self.entry.strip(" =+-"):
             return
         first, *more = _FURTHER.split(self.entry)
         further = zip(more[::2], more[1::2], strict=True)
@@ -399,7 +415,7 @@ class Holder(Instrument, ABC):
         text = self.reading
         if self.entry is not None and self.handle is not None:
             axes = " ".join(LETTERS[k] for k in self.handle.axes) if len(self.handle.axes) < 3 else "all"
-            text = f"{axes}  {self.entry}│"
+            text = "   ".join(filter(None, (f"{axes}  {self.entry}│", self.asks)))
         elif self.entry is not None:
             text = f"{self.entry}│"
         if text:

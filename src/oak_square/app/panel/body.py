@@ -36,6 +36,8 @@ class Body(QWidget):
     """What lengths are shown and typed in."""
     nodes: tuple[int, ...] | None = None
     """The nodes of the lead asset that are aimed at; None where it is the asset as a whole."""
+    several: bool = False
+    """Whether what is aimed at is more than one thing."""
     names: Mapping[str, Sequence[str]] = {}
     """What has a name, by kind: `mark`, `datum`, `berth`, `asset` of the batch, and `part` of the lead asset."""
     datum: Callable[[str, Asset], Array] = staticmethod(lambda _name, _asset: np.eye(4))

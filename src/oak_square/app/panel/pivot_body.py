@@ -11,7 +11,7 @@ from oak_square.app.panel.body import Body
 from oak_square.app.panel.box_picker import BoxPicker
 from oak_square.app.panel.pivot_axes_page import PivotAxesPage
 from oak_square.app.panel.pivot_point_page import PivotPointPage
-from oak_square.app.widgets.entries import LengthEdit
+from oak_square.app.widgets.entries import ShareEdit
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
 from oak_square.app.widgets.pages import Pages
 from oak_square.core.boxes import EXTENTS
@@ -82,12 +82,13 @@ class PivotBody(Body):
         self.picker = BoxPicker(page)
         self.picker.point_wished.connect(self._take_box_point)
         rows.addWidget(self.picker)
-        self.insets: list[tuple[LengthEdit, QWidget]] = []
+        self.insets: list[tuple[ShareEdit, QWidget]] = []
         for axis in range(3):
-            edit = LengthEdit(
+            edit = ShareEdit(
                 say("Inset along the {extent}", extent=term(EXTENTS[axis])),
-                say("How far inward from that side"),
+                say("How far inward from that side: 4 cm, or a share of the extent: 25 %"),
                 page,
+                signed=True,
             )
             edit.entered.connect(lambda text, k=axis: self._set_in(k, text))
             row = labelled("", edit, page)
@@ -231,4 +232,4 @@ class PivotBody(Body):
             label = row.findChild(QLabel)
             if label is not None:
                 label.setText(say("from the {side}", side=term(str(side or ""))))
-            edit.show_length(self._inset.get(str(side), ""), 0.0, self.shown)
+            edit.show_share(self._inset.get(str(side), ""), self.shown)

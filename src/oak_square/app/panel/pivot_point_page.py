@@ -15,6 +15,7 @@ from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, push_button, section, soft
 from oak_square.app.widgets.weakly import Weakly
+from oak_square.core.lengths import shortest
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.words import one_or_many, say
@@ -182,7 +183,7 @@ class PivotPointPage(QWidget):
         if vertices is not None:
             return {"vertices": vertices}
         mean = np.mean([p for _, p in self._many], axis=0)
-        return {"xyz": [f"{float(f'{v:.12g}') + 0.0!r} m" for v in mean.tolist()]}
+        return {"xyz": [f"{shortest(v)} m" for v in mean.tolist()]}
 
     def _forget_several(self) -> None:
         self._many = []
@@ -272,7 +273,7 @@ class PivotPointPage(QWidget):
         elif asset is not None and len(nodes) == 1:
             point = asset.worlds[nodes[0]][:3, 3]
         now = [None] * 3 if point is None else (self._delivery @ point).tolist()
-        self._now = [None if v is None else f"{v:.9g} m" for v in now]
+        self._now = [None if v is None else f"{shortest(v)} m" for v in now]
         alike = shown if point is None else shown.fixed_for(float(np.abs(point).max()))
         in_part = self.frame.choice == "part"
         for edit, text, present in zip(self.xyz, self._xyz, now, strict=True):

@@ -16,7 +16,7 @@ from oak_square.app.panel.told_in import ToldIn
 from oak_square.app.widgets.entries import LengthEdit, Triple
 from oak_square.app.widgets.fields import Choices, Fold, column, labelled, section
 from oak_square.app.widgets.weakly import Weakly
-from oak_square.core.lengths import parse_length
+from oak_square.core.lengths import parse_length, shortest
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_PLACE
 from oak_square.core.words import say
@@ -185,7 +185,7 @@ class PlaceBody(Body):
         there = np.linalg.solve(self._frame, np.append(point, 1.0))[:3]
         there[axis] = parse_length(text, bare=self.shown.bare, module=self.shown.module)
         world = self.delivery_from_working @ (self._frame @ np.append(there, 1.0))[:3]
-        self._at, self._onto, self._away = [f"{float(f'{v:.12g}') + 0.0!r} m" for v in world], {}, ""
+        self._at, self._onto, self._away = [f"{shortest(v)} m" for v in world], {}, ""
         self.origin.setChecked(False)
         self.parent_pivot.setChecked(False)
         for box in self.axes.values():

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+import numpy as np
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
@@ -22,6 +23,7 @@ from oak_square.core.lengths import UNIT_WORDS, parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import capital, say
+from oak_square.steps.centre import common_box
 from oak_square.steps.edited import own_words
 from oak_square.steps.naming import as_reads
 from oak_square.steps.step import Step
@@ -69,6 +71,7 @@ class SizeBody(Body):
         self._fill_frame(rows)
         self._keep = "proportions"
         self._lengths: dict[str, str] = {}
+        self._last = ("height", "")  # what was typed last
         self._factors = ["", "", ""]
         self._between: list[Any] = [None, None]
         self._span = ""
@@ -133,6 +136,16 @@ class SizeBody(Body):
         self.keep.show_choice("proportions")
         self.keep.chosen.connect(self._choose_keep)
         rows.addWidget(self.keep)
+        self.whose = Choices(
+            [
+                ("each", "each", say("Each of them gets this length")),
+                ("together", "together", say("All of them are sized by the one factor that makes the whole so long")),
+            ],
+            page,
+        )
+        self.whose.show_choice("each")
+        self.whose.chosen.connect(lambda _: self._sized(*self._last) if self._last[1] else None)
+        rows.addWidget(self.whose)
 
     def _fill_factor(self, page: QWidget) -> None:
         rows = column(page)
@@ -262,6 +275,7 @@ class SizeBody(Body):
         self.frame.say(say("{centre} stays, along {axes}", centre=centre_said(self._about or usual), axes=axes))
 
     def _sized(self, name: str, text: str) -> None:
+        self._last = name, text
         if name in _WHOLE:
             self._lengths = {name: text} if text else {}
         else:
@@ -273,10 +287,34 @@ class SizeBody(Body):
         if not self._lengths:
             self.wish({})
             return
+        factor = self._find_common_factor()
+        if factor is not None:
+            self._factored({"factor": factor})
+            return
         one = len(self._lengths) == 1 and not set(_WHOLE) & set(self._lengths)
         keep = {"keep": self._keep} if one and self._keep != "proportions" else {}
         whole = bool(set(_WHOLE) & set(self._lengths))
         self.wish({"do": "size", **self._lengths, **keep, **self._framed(axes=not whole)})
+
+    def _find_common_factor(self) -> float | list[float] | None:
+        """Return the one factor of all that is sized, where several are and not each gets a length of its own."""
+        if not self.several or len(self._lengths) != 1:
+            return None
+        ((name, _),) = self._lengths.items()
+        edit = self.extents[name]
+        factor = edit.factor
+        if factor is None and self.whose.choice == "together" and edit.present_m:
+            factor = self._metres_of(self._lengths[name]) / edit.present_m
+        if factor is None:
+            return None
+        factor = float(f"{factor:.12g}")
+        if self._keep != "none" or name in _WHOLE:
+            return factor
+        axis = int(np.argmax(np.abs(self.delivery_from_working[:, EXTENTS.index(name)])))
+        return [factor if k == axis else 1.0 for k in range(3)]
+
+    def _metres_of(self, text: str) -> float:
+        return parse_length(text, bare=self.shown.bare, module=self.shown.module)
 
     def _factored(self, words: Mapping[str, Any]) -> None:
         self.wish({"do": "size", **words, **self._framed(axes=True)} if words else {})
@@ -323,7 +361,9 @@ class SizeBody(Body):
             along = words.get("along", "world") if "match" not in words else "world"
         self.axes.show_along(along, self.names, of_nodes=self.nodes is not None, own=False)
         self._say_frame()
-        if step is not None:
+        typed = any(edit.hasFocus() and edit.isModified() for edit in self.extents.values())
+        self.whose.setVisible(self.several and not self.axes.isHidden())
+        if step is not None and not typed:
             ways = (("unit", "reads"), ("factor", "factor"), ("match", "match"), ("measure", "between"))
             self.pages.open_for(step, next((page for page, key in ways if key in words), "extent"))
         self._show_page()
@@ -342,6 +382,8 @@ class SizeBody(Body):
         is_size = words.get("do") == "size"
         self._lengths = {n: str(words[n]) for n in (*EXTENTS, *_WHOLE) if is_size and n in words}
         box = None if asset is None else box_of(asset, self.nodes)
+        if asset is not None and self.nodes and len(self.nodes) > 1:
+            box = common_box(asset, self.nodes)
         now = [None] * 5 if box is None else [*box.size.tolist(), float(box.size.max()), box.diagonal]
         for (name, edit), present in zip(self.extents.items(), now, strict=True):
             edit.show_length(self._lengths.get(name, ""), present, self.shown)
