@@ -1009,7 +1009,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>An asset that refuses the step is delivered as if it were absent</source>
-   <translation>Ein Asset, das den Schritt verweigert, wird ausgeliefert, als fehlte er</translation>
+   <translation>Ein Modell, das den Schritt verweigert, wird ausgeliefert, als fehlte er</translation>
   </message>
   <message>
    <source>An edge's length, a circle's radius, the root of a face's area, of the box's diagonal.</source>
@@ -1535,10 +1535,6 @@ Ist nicht mehr da</translation>
   <message>
    <source>Drop a folder of models here, or open one{key}</source>
    <translation>Einen Ordner mit Modellen hier ablegen oder öffnen{key}</translation>
-  </message>
-  <message>
-   <source>Drop what is tried, or leave a mode</source>
-   <translation>Den Versuch verwerfen oder einen Modus beenden</translation>
   </message>
   <message>
    <source>Drop {title}</source>
@@ -2118,7 +2114,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>Leave the other assets out, whose parts have the same names</source>
-   <translation>Die anderen Assets auslassen, deren Teile dieselben Namen haben</translation>
+   <translation>Die anderen Modelle auslassen, deren Teile dieselben Namen haben</translation>
   </message>
   <message>
    <source>Leave the question for later; it stays in the Size panel</source>
@@ -2126,7 +2122,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>Leave the step out of the run, for every asset; it stays on the sheet</source>
-   <translation>Den Schritt im Lauf auslassen, für jedes Asset; auf dem Blatt bleibt er</translation>
+   <translation>Den Schritt im Lauf auslassen, für jedes Modell; auf dem Blatt bleibt er</translation>
   </message>
   <message>
    <source>Leave the tour  Esc</source>
@@ -2135,6 +2131,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>Leave what is selected out, or take it in</source>
    <translation>Ausgewähltes auslassen oder aufnehmen</translation>
+  </message>
+  <message>
+   <source>Leave what was begun last</source>
+   <translation>Verlassen, was zuletzt begonnen wurde</translation>
   </message>
   <message>
    <source>Left out of the delivery (tick it to take it in)</source>
@@ -4367,7 +4367,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>What goes together: other assets have parts of the names that are picked</source>
-   <translation>Was miteinander geht: Andere Assets haben Teile mit den Namen der ausgewählten</translation>
+   <translation>Was miteinander geht: Andere Modelle haben Teile mit den Namen der ausgewählten</translation>
   </message>
   <message>
    <source>What is aimed at hangs from that node from then on; nothing moves</source>
@@ -7112,7 +7112,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>leave this asset out</source>
-   <translation>dieses Asset auslassen</translation>
+   <translation>dieses Modell auslassen</translation>
   </message>
   <message>
    <source>left</source>

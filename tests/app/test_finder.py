@@ -272,7 +272,7 @@ def test_enter_and_esc_keep_what_they_do_whatever_else_does_it_too(hand, batch, 
     qtbot.addWidget(sheet)
     sheet.filter.setText("open a folder")
     sheet.edit.setKeySequence(QKeySequence("Esc"))
-    assert sheet.says.text() == "Esc can't be given: everywhere it is for “Drop what is tried, or leave a mode”."
+    assert sheet.says.text() == "Esc can't be given: everywhere it is for “Leave what was begun last”."
     assert not sheet.give.isEnabled()
     sheet.filter.setText("drop what is tried")
     assert not sheet.none.isEnabled()

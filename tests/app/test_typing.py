@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import permutations
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
@@ -268,6 +269,37 @@ def test_escape_drops_what_was_begun_last(leaf):
     assert draft(leaf) is not None
     leaf.key(Qt.Key.Key_Escape)
     assert draft(leaf) is None
+
+
+BEGUN = {
+    "instrument": lambda hand: take_up(hand, "dial"),
+    "draft": lambda hand: hand.window.deeds["zero"].trigger(),
+    "mode": lambda hand: hand.window.deeds["pivots"].trigger(),
+    "datum": lambda hand: hand.session.take_datum("sill"),
+    "point": lambda hand: hand.window.desk.pick_centre(),
+}
+
+
+# Of these the first ends, or rests, as the second begins.
+ENDS = {("instrument", "point"), ("mode", "datum"), ("datum", "mode")}
+
+
+@pytest.mark.parametrize(("first", "second"), list(permutations(BEGUN, 2)))
+def test_escape_leaves_the_last_of_two_and_then_the_other(leaf, first, second):
+    leaf.session.put_datum("sill", [0, 1, 0], (0, 0, 0), use=False)
+    begun = leaf.window.desk.begun
+    for name in (first, second):
+        BEGUN[name](leaf)
+        leaf.settle()
+    assert begun.order == ([second] if (first, second) in ENDS else [first, second])
+    leaf.key(Qt.Key.Key_Escape)
+    # What rested for a point to be picked is in hand again.
+    left = [] if (first, second) in ENDS and second != "point" else [first]
+    assert begun.order == left
+    if left:
+        leaf.key(Qt.Key.Key_Escape)
+    assert begun.order == []
+    assert leaf.session.selection
 
 
 @pytest.mark.parametrize(("name", "text"), [("rule", "+4cm"), ("callipers", "+4cm")])

@@ -179,7 +179,7 @@ class Window(QMainWindow):
                 partial(session.enter_stage, stage),
             )
         add("keep", say("Keep what is tried"), ("Return", "Enter"), self.panel_desk.keep, firm=True)
-        add("drop", say("Drop what is tried, or leave a mode"), "Esc", self._escape, firm=True)
+        add("drop", say("Leave what was begun last"), "Esc", self._escape, firm=True)
         add("filter", say("Filter the batch"), "Ctrl+F", self._go_to_filter)
         add("columns", say("Swap the side columns, where they share one place"), "F6", self.frame.turn_column)
         for key, view in (("B", "before-after"), ("L", "line-up"), ("O", "set-out"), ("J", "stand")):

@@ -9,6 +9,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 
 from oak_square.app.desk.at_once import AtOnce
+from oak_square.app.desk.begun import BegunThing, BegunThings
 from oak_square.app.desk.berth_desk import BerthDesk
 from oak_square.app.desk.clip_desk import ClipDesk
 from oak_square.app.desk.datum_desk import DatumDesk
@@ -106,8 +107,9 @@ class ViewDesk(QObject):
         self._connect_things(bar)
         self.plate_editor = BoxLabelEditor(views.bench)
         self.hand.wished.connect(self._carry)
-        self._drafted_before = False
-        session.document_changed.connect(self._forget_draft)
+        self.begun = self._things_begun()
+        for news in (session.document_changed, session.stage_changed, self.hand.changed, self.hands.changed):
+            news.connect(self.begun.look)
         self.hand.changed.connect(self.changed)
         views.pointed_apart.connect(self.hand.usual.release)
         views.lineup.selection_wished.connect(self.select)
@@ -163,7 +165,6 @@ class ViewDesk(QObject):
         if self._views.view != "bench" and instrument != self.hand.usual.name:
             self.view_wished.emit("bench")
         self.hand.take_up(instrument)
-        self._drafted_before = self._session.document.draft is not None
         # What is typed next is typed to it.
         self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
         held = self.hand.held
@@ -173,41 +174,38 @@ class ViewDesk(QObject):
             self.page_wished.emit(held.stage, held.page)
 
     def leave_mode(self) -> bool:
-        """Leave the mode that is on, the last one entered first; tell whether there was one."""
-        if self.is_picking:
-            self._pick_for(None)
-        elif self.hands.stop_waiting():
-            pass
-        elif self.plate_editor.isVisible() and self._session.document.draft is None:
+        """Leave what was begun last, what is under way with a hand before all else; tell whether there was anything."""
+        if self._is_label_open:
             self._hide_plate()
-        elif self.hand.held.lay_down():
-            pass
-        elif self._is_draft_newer():
-            return False  # what was begun last goes first: the draft, then what is in hand
-        elif self.hand.lay_down():
-            pass
-        elif self._session.document.grip.hold_datum:
-            self._session.take_datum("")
-        elif self._session.document.draft is None and self._session.document.grip.pivots:
-            self._session.take_pivots(False)
-        elif self._session.document.draft is None and is_shaping(self._session):
-            self.shapes.begin(None)
-        else:
+        elif not self.hand.held.lay_down() and not self.begun.leave_last():
             return False
         self.changed.emit()
         return True
 
-    def _is_draft_newer(self) -> bool:
-        """Whether what is tried was begun after the instrument in hand was taken up."""
-        return (
-            self._session.document.draft is not None
-            and self.hand.held is not self.hand.usual
-            and not self._drafted_before
+    def _things_begun(self) -> BegunThings:
+        """Return all that can be begun, and how each is left."""
+        session, hand = self._session, self.hand
+        return BegunThings(
+            [
+                BegunThing("mode", lambda: session.document.grip.pivots, lambda: session.take_pivots(False)),
+                BegunThing("shape", lambda: is_shaping(session), lambda: self.shapes.begin(None)),
+                BegunThing("datum", lambda: session.document.grip.hold_datum, lambda: session.take_datum("")),
+                BegunThing("instrument", lambda: hand.held is not hand.usual and hand.held.name, hand.lay_down),
+                BegunThing("draft", self._find_draft, session.drop_draft),
+                BegunThing("asset", lambda: self.is_picking, lambda: self._pick_for(None)),
+                BegunThing("point", lambda: self.hands.wants, self.hands.stop_waiting),
+            ]
         )
 
-    def _forget_draft(self) -> None:
-        if self._session.document.draft is None:
-            self._drafted_before = False
+    def _find_draft(self) -> tuple[str, int] | None:
+        """Return what tells the draft from one that is begun once it was kept."""
+        document = self._session.document
+        return None if document.draft is None else (document.draft.do, len(document.sheet.steps))
+
+    @property
+    def _is_label_open(self) -> bool:
+        """Whether a length may be typed over the picture, and none is yet."""
+        return self.plate_editor.isVisible() and self._session.document.draft is None
 
     def select(self, files: tuple[str, ...]) -> None:
         """Select assets, or give the one clicked to whoever waits for it."""
