@@ -2549,6 +2549,10 @@ Ist nicht mehr da</translation>
    <translation>Noch nichts zu behalten: zuerst wählen, was zu tun ist</translation>
   </message>
   <message>
+   <source>Nothing to keep: {why}</source>
+   <translation>Nichts zu behalten: {why}</translation>
+  </message>
+  <message>
    <source>Nothing to line up yet: open a folder of models</source>
    <translation>Noch nichts aufzustellen: einen Ordner mit Modellen öffnen</translation>
   </message>

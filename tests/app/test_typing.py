@@ -5,10 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 from itertools import permutations
 
+import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QApplication, QLineEdit
 
+from oak_square.app.instruments.aims import aims_at
+from oak_square.core.boxes import asset_box
 from oak_square.core.lengths import parse_length
 from oak_square.sheet.model import Mark
 from tests.app.test_aim import in_hierarchy
@@ -355,3 +358,31 @@ def test_axes_of_a_datum_on_another_asset_fall_back_to_the_worlds(leaf):
     press(leaf, "x10 cm")
     leaf.settle()
     assert draft(leaf) == {"do": "place", "shift": ["0.1 m", 0, 0]}
+
+
+def test_a_step_that_does_nothing_is_not_kept_and_says_why(leaf):
+    leaf.stage("place")
+    leaf.session.try_whole({"do": "place", "at": [0, 0, 0], "by": "pivot", "for": ["gate_leaf.glb"]})
+    leaf.settle()
+    leaf.key(Qt.Key.Key_Return)
+    assert leaf.steps() == []
+    assert draft(leaf) is None
+    assert leaf.window.foot.words.text().startswith("Nothing to keep: ")
+
+
+def test_a_centre_on_a_bare_surface_is_the_point_that_was_clicked(leaf):
+    asset = leaf.session.outcomes["gate_leaf.glb"].after.asset
+    bench = leaf.window.bench
+    leaf.window.desk.pick_centre()
+    leaf.window.views.look_from(0, 0)
+    leaf.settle()
+    target, box = leaf.window.desk.hand.usual.scene.target, asset_box(asset)
+    for share in np.linspace(0.1, 0.9, 40):
+        x, y, _ = bench.lens().seen((box.low + [0.31, share, 1.0] * box.size)[None])[0]
+        aims = aims_at(bench.pointing(QPointF(round(x), round(y))), target)
+        if aims and aims[0].kind == "surface":
+            break
+    leaf.click(bench, QPoint(round(x), round(y)))
+    kind, *numbers = leaf.session.document.grip.about.split()
+    assert kind == "xyz"
+    assert [float(v) for v in numbers] == pytest.approx(aims[0].at.tolist(), abs=1e-6)

@@ -260,17 +260,20 @@ class HandsDesk(QObject):
             session.try_whole({**scope, "at": at})
 
     def centre_at(self, aim: ClickTarget) -> None:
-        """Let turns and sizes happen about a picked point, where it is found again; else about its part's pivot."""
-        session = self._session
-        about = f"part {aim.anchor.name}"
-        if aim.kind == "box point":
-            x, y, z = self.coordinates(aim.anchor.world(self.shown(aim.file)))
-            about = f"xyz {x!r} {y!r} {z!r}"
-        elif aim.kind in MARKABLE:
-            at = self.point_words(aim, {})
-            about = f"mark {at['mark']}" if at is not None else about
+        """Let turns and sizes happen about a picked point: where a mark or a pivot is found again, else just there."""
+        session, asset = self._session, self.shown(aim.file)
+        at = self.point_words(aim, {}) if aim.kind in MARKABLE else None
+        if at is not None:
+            about, said = f"mark {at['mark']}", say("mark {name}", name=at["mark"])
+        elif aim.kind == "pivot":
+            name = name_of(asset, aim.anchor.pivot_of(asset))
+            about, said = f"part {name}", say("the pivot of '{part}'", part=name)
+        else:
+            world = aim.anchor.world(asset)
+            numbers = self.coordinates(world)
+            about, said = " ".join(["xyz", *map(repr, numbers)]), session.unit.point(*world.tolist())
         session.set_grip(lambda g: replace(g, about=about))
-        session.said.emit(say("About {about}", about=about))
+        session.said.emit(say("About {about}", about=said))
 
     def lay_face(self, aim: ClickTarget | None) -> None:
         """Lay the face under the pointer on the ground."""

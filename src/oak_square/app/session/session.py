@@ -23,7 +23,7 @@ from oak_square.app.session.aim import (
 )
 from oak_square.app.session.berths import Berths
 from oak_square.app.session.outcomes import Outcome, Plan
-from oak_square.app.session.stopping import is_refused_everywhere
+from oak_square.app.session.stopping import is_refused_everywhere, why_nothing
 from oak_square.app.session.taking import taking_steps
 from oak_square.core.errors import BadReference
 from oak_square.core.measuring import Measure
@@ -309,6 +309,10 @@ class Session(Berths):
             self.said.emit(say("It is refused everywhere: once more keeps it all the same, Esc drops it"))
             return
         self._asked_of = None
+        if asks and editing is None and self.is_settled() and (why := why_nothing(self)):
+            self.drop_draft()
+            self.said.emit(say("Nothing to keep: {why}", why=why))
+            return
         document = self.document.with_draft_kept
         self._do(say("Keep {title}", title=draft.title()), document)
         number = len(document.sheet.steps) if editing is None else editing + 1

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from oak_square.app.session.state import State
 
-__all__ = ["is_refused_everywhere", "refused_files"]
+__all__ = ["is_refused_everywhere", "refused_files", "why_nothing"]
 
 
 def refused_files(session: State) -> tuple[list[str], int]:
@@ -25,3 +25,17 @@ def is_refused_everywhere(session: State) -> bool:
     draft = session.document.draft
     stopped, due = refused_files(session)
     return draft is not None and draft.do != "check" and due > 0 and len(stopped) == due
+
+
+def why_nothing(session: State) -> str:
+    """Return why the draft changes nothing on any asset it is for; "" where it does, or says how files are read."""
+    draft, number = session.document.draft, len(session.document.before.steps) + 1
+    if draft is None or draft.do == "check" or draft.is_reading:
+        return ""
+    outcomes = [o for f in session.included() if draft.covers(f) and (o := session.outcomes.get(f)) is not None]
+    found = [own for o in outcomes if (own := o.of_step(number)) is not None]
+    if not found or len(found) < len(outcomes) or any(own.outcome != "nothing" for own in found):
+        return ""
+    lead = session.outcomes.get(session.lead or "")
+    own = lead.of_step(number) if lead is not None else None
+    return (own or found[0]).detail
