@@ -940,6 +940,10 @@ Ist nicht mehr da</translation>
    <translation>Alle werden mit dem einen Faktor skaliert, der das Ganze so lang macht</translation>
   </message>
   <message>
+   <source>All on it</source>
+   <translation>Alle darauf</translation>
+  </message>
+  <message>
    <source>All that hangs from it counts too</source>
    <translation>Auch alles, was daran hängt, zählt</translation>
   </message>
@@ -1203,6 +1207,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>Bench</source>
    <translation>Werkbank</translation>
+  </message>
+  <message>
+   <source>Berth {berth} is at a mark: there is no one place beside it</source>
+   <translation>Liegeplatz {berth} ist an einer Marke: neben ihm ist kein einzelner Ort</translation>
   </message>
   <message>
    <source>Berth: click where it shall be</source>
@@ -3262,6 +3270,10 @@ Ist nicht mehr da</translation>
    <translation>Setzen {angles}</translation>
   </message>
   <message>
+   <source>Set {names} side by side from {berth}</source>
+   <translation>{names} ab {berth} nebeneinanderstellen</translation>
+  </message>
+  <message>
    <source>Set {name}</source>
    <translation>Setzen: {name}</translation>
   </message>
@@ -3340,6 +3352,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>Show what was delivered in the file manager</source>
    <translation>Das Gelieferte in der Dateiverwaltung zeigen</translation>
+  </message>
+  <message>
+   <source>Side by side</source>
+   <translation>Nebeneinander</translation>
   </message>
   <message>
    <source>Size</source>
@@ -9888,6 +9904,10 @@ Kasten  {size}</translation>
     <numerusform>{count} Schritt</numerusform>
     <numerusform>{count} Schritte</numerusform>
    </translation>
+  </message>
+  <message>
+   <source>{count} things would stand in one another at {berth}.</source>
+   <translation>{count} Dinge stünden an {berth} ineinander.</translation>
   </message>
   <message numerus="yes">
    <source>{count} vertices</source>

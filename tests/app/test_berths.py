@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
+from oak_square.app.facts.set_out import set_out_shown
 from oak_square.core.boxes import asset_box
 from oak_square.sheet.set_out import SetOut
+from oak_square.steps.naming import called
 from tests.app import lockworks
 from tests.app.deeds import CTRL, NO_KEYS
 
@@ -125,3 +129,40 @@ def test_a_berth_is_named_wherever_the_sheet_speaks_of_it_and_stays_while_it_is_
     quay.session.forget_thing("berth", "quay")
     assert quay.session.document.sheet.berths == {}
     quay.settle()
+
+
+def test_what_a_berth_has_settled_is_not_found_any_more_and_the_set_out_stands_it_there(quay):
+    quay.session.put_berth("north", [5, 1, 0], (0, 90, 0))
+    codes = {f.code for f in quay.session.outcomes["low.glb"].findings}
+    assert "pivot-off-base" in codes
+    quay.session.set_down("north", ["low.glb"])
+    quay.settle()
+    codes = {f.code for f in quay.session.outcomes["low.glb"].findings}
+    assert not {"off-origin", "off-ground", "pivot-off-base"} & codes
+    shown = set_out_shown(quay.session, called(list(quay.session.rows)))
+    (low,) = [s for s in shown.picture.shapes if s.file == "low.glb"]
+    asset = quay.session.outcomes["low.glb"].after.asset
+    assert low.world_from_mesh == pytest.approx(asset.world_from_mesh(low.node))
+    assert all(s.world_from_mesh[0, 3] < 4 for s in shown.picture.shapes if s.file != "low.glb")
+
+
+def test_of_several_at_one_berth_it_is_asked_and_they_stand_side_by_side(quay, monkeypatch):
+    asked = []
+    berths = quay.window.desk.berths
+    monkeypatch.setattr(berths, "ask_several", lambda count, berth: asked.append((count, berth)) or "beside")
+    quay.session.put_berth("north", [5, 0, 0], (0, 90, 0))
+    quay.pick("low.glb", "high.glb", "crate.glb")
+    menu(quay, "berth north", "Set down")
+    assert asked == [(3, "north")]
+    # In order of their paths.
+    boxes = [asset_box(quay.session.outcomes[f].after.asset) for f in ("crate.glb", "high.glb", "low.glb")]
+    assert boxes[0].base == pytest.approx([5, 0, 0], abs=1e-6)
+    # Along the berth's own width, which lies toward the back; each half a metre from the one before.
+    for one, other in itertools.pairwise(boxes):
+        assert one.low[2] - other.high[2] == pytest.approx(0.5, abs=1e-6)
+        assert other.base[[0, 1]] == pytest.approx([5, 0], abs=1e-6)
+    assert len(quay.session.history.past) == 2
+    berths.ask_several = lambda _count, _berth: ""
+    steps = quay.steps()
+    menu(quay, "berth north", "Set down")
+    assert quay.steps() == steps

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from oak_square.app.facts.named_things import berths_shown
 from oak_square.app.facts.picture import BerthShown, Facts, Picture, Shape
+from oak_square.app.session.set_down import berth_of
 from oak_square.app.session.state import State, prepared
 from oak_square.core.boxes import Box, asset_box
 from oak_square.core.errors import BadReference
@@ -109,7 +110,11 @@ def _find_places(
     known = {name for name, berth in setting.berths.items() if berth.mark is None}
     at = [(file, berth) for file, own in berths.items() for berth in own if berth in known]
     in_row = told.in_row(list(ready), {file: file for file in berths})
-    return [(file, matrix) for file, _, matrix in told.stand(setting, ready, at, in_row)]
+    sheet = session.document.sheet
+    # What a step has set down at a berth stands there by its own numbers.
+    there = [file for file in in_row if sheet.set_out is None and berth_of(sheet, file)]
+    stood = told.stand(setting, ready, at, [file for file in in_row if file not in there])
+    return [*((file, np.eye(4)) for file in there), *((file, matrix) for file, _, matrix in stood)]
 
 
 def _shapes(asset: Asset, matrix: Array, picked: bool) -> list[Shape]:

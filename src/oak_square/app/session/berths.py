@@ -4,9 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from itertools import pairwise
 from typing import Any
 
+import numpy as np
+
 from oak_square.app.session.named import NamedThings, unused_name
+from oak_square.app.session.set_down import berth_in
+from oak_square.core.boxes import asset_box
+from oak_square.core.lengths import shortest
 from oak_square.core.words import say
 from oak_square.sheet.model import Frame
 from oak_square.sheet.set_out import SetOut
@@ -15,6 +21,8 @@ from oak_square.steps.naming import globs_for
 from oak_square.steps.step import STEPS, Step
 
 __all__ = ["Berths"]
+
+_BESIDE_M = 0.5  # between things side by side
 
 
 class Berths(NamedThings):
@@ -58,14 +66,14 @@ class Berths(NamedThings):
             self.said.emit(say("Select what shall be set down there first"))
             return
         steps = list(self.document.sheet.steps)
-        here = next((k for k, s in enumerate(steps) if _berth_of(s) == berth), None)
+        here = next((k for k, s in enumerate(steps) if berth_in(s) == berth), None)
         if here is None:
             words = {"do": "place", "at": {"berth": berth}, "for": globs_for(files)}
             sheet = self.document.with_steps((*steps, STEPS["place"].model_validate(words)))
             label = say("Set down {names} at {berth}", names=_list_names(files), berth=berth)
         else:
             former = [f for f in self.rows if steps[here].covers(f) and f not in files]
-            there = next((k for k, s in enumerate(steps) if k != here and _berth_of(s) and _is_for(s, files)), None)
+            there = next((k for k, s in enumerate(steps) if k != here and berth_in(s) and _is_for(s, files)), None)
             steps[here] = _for(steps[here], files)
             if there is not None:
                 # What stands there beside these stays.
@@ -81,6 +89,35 @@ class Berths(NamedThings):
                 berth=berth,
                 now=_list_names(files),
             )
+        self._do(label, self.document.with_sheet(sheet))
+        self.said.emit(label)
+
+    def set_side_by_side(self, berth: str, files: Sequence[str]) -> None:
+        """Set assets down at a berth and at new ones beside it, along its own width, each clear of the one before."""
+        sheet, setting = self.document.sheet, self.document.sheet.setting()
+        boxes = {f: asset_box(o.after.asset) for f in files if (o := self.outcomes.get(f)) is not None}
+        frame = sheet.berths[berth]
+        if not isinstance(frame.at, list):
+            self.failed.emit(say("Berth {berth} is at a mark: there is no one place beside it", berth=berth))
+            return
+        names, steps, berths = [berth], list(sheet.steps), dict(sheet.berths)
+        at = np.array([setting.metres(v) for v in frame.at])
+        along = setting.working_from_delivery.T @ setting.turned(frame.turn)[:, 0]
+        off = 0.0
+        files = sorted(files)
+        for before, file in pairwise(files):
+            ends = [boxes.get(f) for f in (before, file)]
+            if ends[0] is not None and ends[1] is not None:
+                off += float(ends[0].size[0] + ends[1].size[0]) / 2 + _BESIDE_M
+            words = {"at": [f"{shortest(v)} m" for v in (at + along * off).tolist()], "turn": list(frame.turn)}
+            name = unused_name(berth, berths)
+            berths[name] = Frame.model_validate(words)
+            names.append(name)
+        for name, file in zip(names, files, strict=True):
+            words = {"do": "place", "at": {"berth": name}, "for": globs_for([file])}
+            steps.append(STEPS["place"].model_validate(words))
+        label = say("Set {names} side by side from {berth}", names=_list_names(files), berth=berth)
+        sheet = self.document.with_steps(tuple(steps)).model_copy(update={"berths": berths})
         self._do(label, self.document.with_sheet(sheet))
         self.said.emit(label)
 
@@ -102,14 +139,6 @@ class Berths(NamedThings):
                 say("Set out as {file}", file=told.file) if told is not None else say("Take the set-out off the sheet")
             )
             self._do(label, replace(self.document, sheet=sheet.model_copy(update={"set_out": told})))
-
-
-def _berth_of(step: Step) -> str:
-    """Return the berth that a step sets assets down at as a whole; empty where it does something else."""
-    words = step.words()
-    at = words.get("at")
-    whole = step.do == "place" and step.parts is None and not step.paused
-    return str(at["berth"]) if whole and isinstance(at, dict) and "berth" in at else ""
 
 
 def _is_for(step: Step, files: Sequence[str]) -> bool:

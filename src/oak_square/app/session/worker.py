@@ -20,6 +20,7 @@ from PySide6.QtCore import QObject, Signal
 from oak_square.app.session.memory import Memory
 from oak_square.app.session.outcomes import Outcome, Plan, stage_marks
 from oak_square.app.session.reading import ReadResult, read_bare, read_source
+from oak_square.app.session.set_down import without_place
 from oak_square.app.session.stamps import FoundSource
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, fault_words, os_words
@@ -294,6 +295,7 @@ class Worker(QObject):
         known = self._memory.known(asset, plan, plan.kept, keys[id(plan.kept)], answers)
         kept, answer = known.prepared, answers.get(asset.file)
         findings = with_suspects(self._memory.findings_of(known), _suspects(kept, plan.kept, answer))
+        findings = without_place(findings, plan.kept, asset.file)
         declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
         standings, apart = None, tuple[Parting, ...]()
         if plan.draft is not None and plan.draft.covers(asset.file):
