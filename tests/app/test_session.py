@@ -5,16 +5,20 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+import threading
 import time
 
 import numpy as np
 import pytest
 
 from oak_square.app.session import memory, reading, worker
+from oak_square.app.session import worker as worker_module
 from oak_square.app.session.reading import read_source
 from oak_square.app.session.session import Session
 from oak_square.core.errors import BadUsage
 from oak_square.core.scene import Mesh
+from oak_square.core.shown_units import ShownUnit
+from oak_square.delivery.batch import find_sources
 from oak_square.steps.naming import called
 from oak_square.steps.step import STEPS
 from tests.made import triangle_document, write_glb, write_gltf
@@ -425,3 +429,56 @@ def test_a_file_that_becomes_a_pipe_keeps_nothing_waiting(session, batch, qtbot,
     settle(session, qtbot)
     assert name not in session.assets
     assert len(session.assets) == 5
+
+
+def test_stop_while_a_folder_is_searched_ends_the_search(session, batch, qtbot, monkeypatch):
+    began, seen = threading.Event(), []
+
+    def slow(paths, stopped):
+        began.set()
+        deadline = time.monotonic() + WAIT_S
+        while not stopped() and time.monotonic() < deadline:
+            time.sleep(0.01)
+        seen.append(stopped())
+        return find_sources(paths)
+
+    monkeypatch.setattr(worker_module, "find_sources", slow)
+    session.open_paths([batch])
+    assert began.wait(WAIT_S)
+    assert session.progress() is not None
+    session.stop_reading()
+    assert session.progress() is None
+    qtbot.waitUntil(lambda: seen == [True], timeout=WAIT_MS)
+    settle(session, qtbot)
+    assert not session.rows
+    assert session.paths == []
+    # It can be opened again.
+    monkeypatch.undo()
+    session.open_paths([batch])
+    settle(session, qtbot)
+    assert len(session.assets) == 6
+
+
+def test_undoing_a_module_shows_lengths_as_they_were_shown_before(session):
+    session.show_in(ShownUnit(kind="cm"))
+    session.set_module("bay", "3.6 m")
+    assert session.unit.kind == "mod"
+    session.undo()
+    assert session.unit.kind == "cm"
+    assert session.unit.as_typed("2") == "2 cm"
+
+
+def test_renaming_keeps_hold_of_what_is_held_there_and_back(session):
+    session.put_datum("sill", [0, 1, 0], (0, 0, 0), use=False)
+    session.put_datum("rail", [0, 2, 0], (0, 0, 0))
+    session.take_datum("sill")
+    session.name_thing("datum", "sill", "step")
+    grip = session.document.grip
+    assert (grip.hold_datum, grip.last_datum, grip.about) == ("step", "rail", "datum rail")
+    session.undo()
+    assert session.document.grip.hold_datum == "sill"
+    session.redo()
+    assert session.document.grip.hold_datum == "step"
+    session.name_thing("datum", "rail", "edge")
+    session.undo()
+    assert (session.document.grip.about, session.document.grip.last_datum) == ("datum rail", "rail")

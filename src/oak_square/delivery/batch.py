@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import stat
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 
@@ -67,11 +67,11 @@ class Source:
     trouble: str = ""
 
 
-def find_sources(paths: Sequence[Path]) -> list[Source]:
+def find_sources(paths: Sequence[Path], stopped: Callable[[], bool] | None = None) -> list[Source]:
     """Return the models at `paths`: files as given, folders searched recursively; links out are not followed.
 
     What can't be looked into is there with its reason. Files given by name that are plainly no models are left out:
-    `passed_over` counts them.
+    `passed_over` counts them. Once `stopped` says so, what was found by then is all.
 
     Raises
     ------
@@ -82,13 +82,15 @@ def find_sources(paths: Sequence[Path]) -> list[Source]:
     seen: set[str] = set()
     for path in paths:
         if path.is_dir():
-            candidates = _search(path)
+            candidates = _search(path, stopped)
         elif os.path.lexists(path):
             given = Source(path=path, file=path.name, folder=path.parent, searched=False, trouble=_trouble(path))
             candidates = iter([] if _is_beside(path) else [given])
         else:
             raise BadUsage(say("{path}: is not there", path=one_line(str(path))))
         for source in candidates:
+            if stopped is not None and stopped():
+                return found
             real = os.path.realpath(source.path)
             if real not in seen:
                 seen.add(real)
@@ -116,10 +118,12 @@ def _trouble(path: Path) -> str:
     return say("is a {kind}, no file", kind=kind) if kind is not None else ""
 
 
-def _search(folder: Path) -> Iterator[Source]:
+def _search(folder: Path, stopped: Callable[[], bool] | None) -> Iterator[Source]:
     home = Path(os.path.realpath(folder))
     barred: list[OSError] = []
     for place, folders, files in os.walk(folder, onerror=barred.append):
+        if stopped is not None and stopped():
+            return
         folders[:] = sorted(name for name in folders if name != WORKSHOP)
         for name in sorted(files):
             path = Path(place) / name

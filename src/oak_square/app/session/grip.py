@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 __all__ = ["ABOUT_SEVERAL", "Grip", "about_words", "axes_words"]
@@ -46,6 +46,20 @@ class Grip:
     def datum(self) -> str:
         """The datum in use; empty where there is none."""
         return self.along.removeprefix("datum ") if self.along.startswith("datum ") else ""
+
+
+def renamed_grip(grip: Grip, kind: str, old: str, new: str) -> Grip:
+    """Return a grip that speaks of a mark or a datum by another name."""
+
+    def told(word: str) -> str:
+        return f"{kind} {new}" if word == f"{kind} {old}" else word
+
+    along, about = grip.aside
+    again = replace(grip, along=told(grip.along), about=told(grip.about), aside=(told(along), told(about)))
+    if kind != "datum":
+        return again
+    last, held = (new if name == old else name for name in (grip.last_datum, grip.hold_datum))
+    return replace(again, last_datum=last, hold_datum=held)
 
 
 def axes_words(grip: Grip) -> dict[str, Any]:

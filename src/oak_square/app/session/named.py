@@ -8,7 +8,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject
 
-from oak_square.app.session.grip import Grip
+from oak_square.app.session.grip import Grip, renamed_grip
 from oak_square.app.session.open_sheet import OpenSheet
 from oak_square.core.terms import term
 from oak_square.core.words import one_or_many, say
@@ -147,19 +147,7 @@ class NamedThings(OpenSheet):
         document = replace(
             self.document, sheet=sheet.model_copy(update=update), draft=None if draft is None else told(draft)
         )
-        if kind == "datum":
-            grip = document.grip
-            swap = {f"datum {old}": f"datum {new}"}
-            document = replace(
-                document,
-                grip=replace(
-                    grip,
-                    along=swap.get(grip.along, grip.along),
-                    about=swap.get(grip.about, grip.about),
-                    last_datum=new,
-                    hold_datum=new if grip.hold_datum == old else grip.hold_datum,
-                ),
-            )
+        document = replace(document, grip=renamed_grip(document.grip, kind, old, new))
         self._do(say("Name {kind} {old} {new}", kind=term(kind), old=old, new=new), document)
 
     def forget_thing(self, kind: str, name: str) -> None:

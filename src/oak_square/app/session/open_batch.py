@@ -39,7 +39,7 @@ class OpenBatch(QObject):
         self.paths: list[Path] = []
         self.taken_out: set[str] = set()  # files that were taken out of the batch, until something is opened again
         self.outcomes: dict[str, Outcome] = {}
-        self._finding = 0  # how often models are being looked for
+        self._searched: list[tuple[Path, ...]] = []  # where models are being looked for
         self._unread: set[str] = set()
         self._owed: set[str] = set()
         self._fresh: list[Asset] = []
@@ -69,7 +69,7 @@ class OpenBatch(QObject):
     @property
     def to_read(self) -> int:
         """How many files are still being read; at least one while they are being looked for."""
-        return len(self._unread) or self._finding
+        return len(self._unread) or len(self._searched)
 
     # Opening and reading
 
@@ -84,16 +84,16 @@ class OpenBatch(QObject):
         for path in paths:
             if not os.path.lexists(path):
                 raise BadUsage(say("{path}: is not there", path=one_line(str(path))))
-        self._finding += 1
+        self._searched.append(tuple(paths))
         self.taken_out.clear()
         self.paths += paths
         self.worker.find_sources(paths)
         self.opened.emit(paths)
 
     def _take_found(self, paths: list[Path], found: list[FoundSource], why: str | None) -> None:
-        if self._finding == 0 or not set(paths) <= set(self.paths):
-            return  # the batch was closed meanwhile
-        self._finding -= 1
+        if tuple(paths) not in self._searched:
+            return  # the batch was closed, or reading stopped, meanwhile
+        self._searched.remove(tuple(paths))
         known = {self._homes.get(file) for file in self.rows}
         new = [f for f in found if f.home not in known and f.source.file not in self.taken_out]
         fresh = told_apart([f.source for f in new], self.rows)
@@ -177,13 +177,16 @@ class OpenBatch(QObject):
         self.worker.forget(list(self.rows), drop_plan=True)
         for known in (self.rows, self.paths, self.outcomes, self._unread, self._owed, self._fresh, self._homes):
             known.clear()
-        self._finding = 0
+        self._searched.clear()
         self.taken_out.clear()
         self.batch_changed.emit()
 
     def stop_reading(self) -> None:
-        """Read no more files; those that are not read leave the batch."""
+        """Read no more files, and look for no more; those that are not read leave the batch."""
         self.worker.stop_reading()
+        given = {path for paths in self._searched for path in paths}
+        self.paths = [path for path in self.paths if path not in given]
+        self._searched.clear()
         unread = [f for f in self._unread if self.rows[f].asset is None]
         for file in unread:
             del self.rows[file]

@@ -11,6 +11,7 @@ from PySide6.QtCore import QFileSystemWatcher, QObject, Signal
 
 from oak_square.app.session.book_shelf import BookShelf
 from oak_square.app.session.document import Document, History
+from oak_square.app.session.grip import renamed_grip
 from oak_square.app.session.open_batch import OpenBatch
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_length
@@ -36,7 +37,7 @@ class OpenSheet(OpenBatch):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.history = History(now=Document())
-        self.unit = ShownUnit()
+        self.unit = self._unit_before = ShownUnit()
         # What the files that were opened or saved are known to hold: the sheet, and the measurements beside it.
         self._on_disk: dict[Path, tuple[Sheet, tuple[Measure, ...]]] = {}
         self._digests: dict[Path, str] = {}  # of the bytes that were opened or saved last
@@ -127,6 +128,8 @@ class OpenSheet(OpenBatch):
                 )
             )
             return
+        if self.unit.kind != "mod":
+            self._unit_before = self.unit
         self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
         sheet = self.document.sheet.model_copy(update={"deliver": fresh})
         self._do(say("Call {length} a {name}", length=length, name=name), replace(self.document, sheet=sheet))
@@ -290,6 +293,13 @@ class OpenSheet(OpenBatch):
     def _held_as_now(self, history: History) -> History:
         """Return a history whose present is taken hold of as things are now: that is no deed to be undone."""
         grip = self.document.grip
+        for kind in ("datum", "mark"):
+            before, after = (getattr(d.sheet, f"{kind}s") for d in (self.document, history.now))
+            gone, come = [n for n in before if n not in after], [n for n in after if n not in before]
+            if len(gone) == 1 == len(come):  # it was given its name, or is given it again
+                grip = renamed_grip(grip, kind, gone[0], come[0])
+        if grip.hold_datum not in history.now.sheet.datums:
+            grip = replace(grip, hold_datum="")
         if grip.datum and grip.datum not in history.now.sheet.datums:
             grip = replace(grip, along=grip.aside[0], about=grip.aside[1])
         return replace(history, now=replace(history.now, grip=grip))
@@ -300,6 +310,10 @@ class OpenSheet(OpenBatch):
     def _set_history(self, history: History) -> None:
         self.history = history
         module = history.now.sheet.deliver.setting().module
+        if module is None and self.unit.kind == "mod":
+            self.unit = replace(self._unit_before, module=self.unit.module)
+        elif self.unit.kind != "mod":
+            self._unit_before = self.unit
         if module is not None and module != self.unit.module:
             # A module is as long as the sheet says, whichever sheet that is now.
             self.unit = replace(self.unit, module=module)

@@ -72,7 +72,7 @@ class Worker(QObject):
         self._threads = ThreadPoolExecutor(3, thread_name_prefix="oak-read")
         self._thinker = ThreadPoolExecutor(1, thread_name_prefix="oak-think")
         self._latest = 0
-        self._cancel, self._stop = threading.Event(), threading.Event()
+        self._cancel, self._stop, self._search = threading.Event(), threading.Event(), threading.Event()
         self._told = threading.Event()  # that something was worked out
         self._closed = False
         self._gathering: WeakSet[Mesh] = WeakSet()
@@ -101,11 +101,12 @@ class Worker(QObject):
 
     def find_sources(self, paths: list[Path]) -> None:
         """Look for the models at `paths`; `found` tells of them. A folder on a slow disk takes its time."""
-        self._threads.submit(self._find, paths).add_done_callback(self._tell_fault)
+        self._search = threading.Event()
+        self._threads.submit(self._find, paths, self._search).add_done_callback(self._tell_fault)
 
-    def _find(self, paths: list[Path]) -> None:
+    def _find(self, paths: list[Path], stop: threading.Event) -> None:
         try:
-            sources, why = [FoundSource.of(s) for s in find_sources(paths)], None
+            sources, why = [FoundSource.of(s) for s in find_sources(paths, stop.is_set)], None
         except OakSquareError as error:
             sources, why = [], str(error)
         if not self._closed:
@@ -160,8 +161,9 @@ class Worker(QObject):
         return result[0] is not None
 
     def stop_reading(self) -> None:
-        """Read no more of what is waiting; what is under way is still told."""
+        """Read no more of what is waiting, and look for no more; what is under way is still told."""
         self._stop.set()
+        self._search.set()
         self._told.set()
         for future in self._reads:
             future.cancel()
@@ -217,6 +219,7 @@ class Worker(QObject):
         self._latest = -1
         self._cancel.set()
         self._stop.set()
+        self._search.set()
         self._told.set()
         self._threads.shutdown(wait=True, cancel_futures=True)
         self._thinker.shutdown(wait=True, cancel_futures=True)
