@@ -1285,6 +1285,10 @@ Ist nicht mehr da</translation>
    <translation>Mitte: anklicken, was an Ort und Stelle bleibt</translation>
   </message>
   <message>
+   <source>Change it all the same</source>
+   <translation>Trotzdem ändern</translation>
+  </message>
+  <message>
    <source>Change the size book</source>
    <translation>Das Maßbuch ändern</translation>
   </message>
@@ -3912,6 +3916,10 @@ Ist nicht mehr da</translation>
    <translation>Die Zahlen gelten als Meter, bis gesagt ist, was sie sind.</translation>
   </message>
   <message>
+   <source>The numbers of the sheet would be read along other axes, and these would mean other places:</source>
+   <translation>Die Zahlen des Blatts würden entlang anderer Achsen gelesen, und diese bedeuteten andere Orte:</translation>
+  </message>
+  <message>
    <source>The other extents follow in proportion</source>
    <translation>Die anderen Ausdehnungen folgen im Verhältnis</translation>
   </message>
@@ -5033,6 +5041,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>and what follows</source>
    <translation>und was folgt</translation>
+  </message>
+  <message>
+   <source>and {count} more</source>
+   <translation>und {count} weitere</translation>
   </message>
   <message>
    <source>angle</source>
@@ -8831,6 +8843,10 @@ Kasten  {size}</translation>
   <message>
    <source>step {number} ({do}): {refusal}</source>
    <translation>Schritt {number} ({do}): {refusal}</translation>
+  </message>
+  <message>
+   <source>step {number} ({title})</source>
+   <translation>Schritt {number} ({title})</translation>
   </message>
   <message>
    <source>step {step} ({do}): {w}</source>

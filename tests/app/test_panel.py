@@ -324,3 +324,27 @@ def test_marks_differ_by_shape_not_by_colour_alone(qapp):
         painter.end()
         shapes.add(tuple(image.pixelColor(x, y).lightness() < 230 for y in range(0, 21, 2) for x in range(0, 21, 2)))
     assert len(shapes) == 4
+
+
+def test_another_up_axis_is_asked_about_where_it_would_move_what_is_kept(hand, batch, monkeypatch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    hand.session.try_whole({"do": "place", "shift": [0, "1 m", 0], "parts": ["leaf"], "for": ["gate_leaf.glb"]})
+    hand.session.keep_draft()
+    hand.stage("deliver")
+    up, asked = hand.body("deliver").up, []
+    monkeypatch.setattr(hand.window.panel_desk, "ask_moved", lambda moved: asked.append(moved))
+
+    def choose(axis):
+        up.setCurrentIndex(up.findData(axis))
+        up.activated.emit(up.currentIndex())
+        hand.settle()
+
+    choose("Z")
+    assert len(asked) == 1
+    assert asked[0][0].startswith("step 1 (Place")
+    assert hand.session.document.sheet.deliver.up == "auto"
+    assert up.currentData() == "auto"
+    monkeypatch.setattr(hand.window.panel_desk, "ask_moved", lambda _moved: True)
+    choose("Z")
+    assert hand.session.document.sheet.deliver.up == "Z"

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox, QWidget
 
 from oak_square.app.facts.bake_rows import bake_rows
 from oak_square.app.facts.effects import effect_rows, loss_lines
@@ -34,6 +35,7 @@ from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings.finding import KINDS
 from oak_square.core.node_names import patterns_for, same_nodes
 from oak_square.core.words import say
+from oak_square.sheet.along_axes import meant_otherwise
 from oak_square.sheet.model import Deliver
 from oak_square.steps.naming import called, globs_for
 from oak_square.steps.step import STEPS
@@ -41,6 +43,7 @@ from oak_square.steps.step import STEPS
 __all__ = ["PanelDesk"]
 
 
+_MOST_MOVED = 8
 _CHANGES = {"without": {"may-refuse": True}, "loosen": {"all": False}}
 
 
@@ -266,8 +269,25 @@ class PanelDesk(QObject):
 
     def _set_deliver(self, unit: str, up: str, form: str) -> None:
         deliver = self.session.document.sheet.deliver
-        words = {**deliver.model_dump(), "unit": unit, "up": up, "format": form}
-        self.session.set_deliver(Deliver.model_validate(words))
+        wanted = Deliver.model_validate({**deliver.model_dump(), "unit": unit, "up": up, "format": form})
+        moved = meant_otherwise(self.session.document.sheet, wanted)
+        if moved and not self.ask_moved(moved):
+            self.deliver_body.show_deliver(deliver)
+            return
+        self.session.set_deliver(wanted)
+
+    def ask_moved(self, moved: Sequence[str]) -> bool:
+        """Ask whether another axis shall be up although that moves what is kept; tell whether it shall."""
+        box = QMessageBox(self.panel)
+        box.setIcon(QMessageBox.Icon.Warning)
+        box.setText(say("The numbers of the sheet would be read along other axes, and these would mean other places:"))
+        more = [say("and {count} more", count=len(moved) - _MOST_MOVED)] if len(moved) > _MOST_MOVED else []
+        box.setInformativeText("\n".join([*moved[:_MOST_MOVED], *more]))
+        change = box.addButton(say("Change it all the same"), QMessageBox.ButtonRole.DestructiveRole)
+        stay = box.addButton(say("Leave it"), QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(stay)
+        box.exec()
+        return box.clickedButton() is change
 
     def _deliver(self, folder: Path, replace_old: bool, resume: bool) -> None:
         self._into = folder
