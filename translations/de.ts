@@ -968,6 +968,10 @@ Ist nicht mehr da</translation>
    <translation>Entlang der eigenen Achsen</translation>
   </message>
   <message>
+   <source>Along its parent's axes</source>
+   <translation>Entlang der Achsen des Elternknotens</translation>
+  </message>
+  <message>
    <source>Along the axes of a datum</source>
    <translation>Entlang der Achsen eines Bezugs</translation>
   </message>
@@ -1695,11 +1699,6 @@ Ist nicht mehr da</translation>
   <message>
    <source>Frame what is selected; twice: all</source>
    <translation>Ausgewähltes rahmen; zweimal: alles</translation>
-  </message>
-  <message>
-   <source>From</source>
-   <comment>an angle</comment>
-   <translation>Von</translation>
   </message>
   <message>
    <source>From the low side of each part's box (left, bottom, back); left empty it is open there</source>
@@ -3506,12 +3505,20 @@ Ist nicht mehr da</translation>
    <translation>Schwenker</translation>
   </message>
   <message>
+   <source>Swing from</source>
+   <translation>Schwenken von</translation>
+  </message>
+  <message>
    <source>Swing it: nothing changes by that</source>
    <translation>Schwenken: dadurch ändert sich nichts</translation>
   </message>
   <message>
    <source>Swing the picked part about its pivot, to see that the hinge is right; nothing changes</source>
    <translation>Das gewählte Teil um seinen Drehpunkt schwenken, um zu sehen, ob das Scharnier stimmt; nichts ändert sich</translation>
+  </message>
+  <message>
+   <source>Swing to</source>
+   <translation>Schwenken bis</translation>
   </message>
   <message>
    <source>Swing: pick the part that swings, in the view or the hierarchy  ·  Esc</source>
@@ -4126,11 +4133,6 @@ Ist nicht mehr da</translation>
   <message>
    <source>Title</source>
    <translation>Titel</translation>
-  </message>
-  <message>
-   <source>To</source>
-   <comment>an angle</comment>
-   <translation>Bis</translation>
   </message>
   <message>
    <source>To its parent's pivot</source>
@@ -4902,6 +4904,21 @@ Ist nicht mehr da</translation>
    <translation>gegen das vorliegende</translation>
   </message>
   <message>
+   <source>align flat lay down</source>
+   <comment>other words</comment>
+   <translation>ausrichten flach hinlegen</translation>
+  </message>
+  <message>
+   <source>align match orientation</source>
+   <comment>other words</comment>
+   <translation>ausrichten angleichen Lage</translation>
+  </message>
+  <message>
+   <source>align straighten level</source>
+   <comment>other words</comment>
+   <translation>ausrichten gerade waagerecht</translation>
+  </message>
+  <message>
    <source>all</source>
    <translation>alle</translation>
   </message>
@@ -5053,6 +5070,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>angles</source>
    <translation>Winkel</translation>
+  </message>
+  <message>
+   <source>animation motion settings preferences</source>
+   <comment>other words</comment>
+   <translation>Animation Bewegung Einstellungen</translation>
   </message>
   <message>
    <source>animation {animation} has {count} values for {count_2} times</source>
@@ -5432,6 +5454,11 @@ Ist nicht mehr da</translation>
    <translation>an {point}</translation>
   </message>
   <message>
+   <source>camera view</source>
+   <comment>other words</comment>
+   <translation>Kamera Ansicht</translation>
+  </message>
+  <message>
    <source>cameras and lights keep their direction: {named}</source>
    <translation>Kameras und Lichter behalten ihre Richtung: {named}</translation>
   </message>
@@ -5454,6 +5481,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>can't tell: {shares}{tail}</source>
    <translation>nicht zu sagen: {shares}{tail}</translation>
+  </message>
+  <message>
+   <source>center middle</source>
+   <comment>other words</comment>
+   <translation>Zentrum Mitte</translation>
   </message>
   <message>
    <source>centimetre</source>
@@ -5520,6 +5552,21 @@ Ist nicht mehr da</translation>
    <translation>sauber</translation>
   </message>
   <message>
+   <source>clean</source>
+   <comment>other words</comment>
+   <translation>säubern aufräumen</translation>
+  </message>
+  <message>
+   <source>clean clear</source>
+   <comment>other words</comment>
+   <translation>säubern leeren</translation>
+  </message>
+  <message>
+   <source>clear new empty</source>
+   <comment>other words</comment>
+   <translation>leeren neu</translation>
+  </message>
+  <message>
    <source>click a face</source>
    <translation>eine Fläche anklicken</translation>
   </message>
@@ -5566,6 +5613,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>cuts into {part} from {angle}, {length} deep{more}{about}</source>
    <translation>schneidet in {part} ab {angle}, {length} tief{more}{about}</translation>
+  </message>
+  <message>
+   <source>dark night theme settings preferences</source>
+   <comment>other words</comment>
+   <translation>dunkel Nacht Design Einstellungen</translation>
   </message>
   <message>
    <source>datum</source>
@@ -5763,6 +5815,16 @@ Ist nicht mehr da</translation>
    <translation>Ausnahmen, eine Notiz</translation>
   </message>
   <message>
+   <source>export write output deliver save models</source>
+   <comment>other words</comment>
+   <translation>exportieren schreiben ausgeben speichern Modelle</translation>
+  </message>
+  <message>
+   <source>export write output save models</source>
+   <comment>other words</comment>
+   <translation>exportieren schreiben ausgeben speichern Modelle</translation>
+  </message>
+  <message>
    <source>extent</source>
    <translation>Maße</translation>
   </message>
@@ -5841,6 +5903,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>follow the view and the unit</source>
    <translation>der Ansicht und der Einheit folgen</translation>
+  </message>
+  <message>
+   <source>font zoom larger smaller text size settings preferences</source>
+   <comment>other words</comment>
+   <translation>Schrift größer kleiner Schriftgröße Einstellungen</translation>
   </message>
   <message>
    <source>foot</source>
@@ -5946,6 +6013,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>grid {mark}</source>
    <translation>Gitter {mark}</translation>
+  </message>
+  <message>
+   <source>ground floor drop stand</source>
+   <comment>other words</comment>
+   <translation>Boden absetzen stellen</translation>
   </message>
   <message>
    <source>grounded</source>
@@ -6108,6 +6180,16 @@ Ist nicht mehr da</translation>
    <translation>Höhen im Verhältnis {decades:,.0f} : 1</translation>
   </message>
   <message>
+   <source>help documentation guide</source>
+   <comment>other words</comment>
+   <translation>Hilfe Handbuch Anleitung</translation>
+  </message>
+  <message>
+   <source>hide exclude skip</source>
+   <comment>other words</comment>
+   <translation>ausblenden ausschließen</translation>
+  </message>
+  <message>
    <source>hierarchy</source>
    <translation>Hierarchie</translation>
   </message>
@@ -6174,6 +6256,16 @@ Ist nicht mehr da</translation>
   <message>
    <source>how strong its normal maps are</source>
    <translation>die Stärke seiner Normalenbilder</translation>
+  </message>
+  <message>
+   <source>import load add folder</source>
+   <comment>other words</comment>
+   <translation>importieren laden Ordner hinzufügen</translation>
+  </message>
+  <message>
+   <source>import load add models</source>
+   <comment>other words</comment>
+   <translation>importieren laden Modelle hinzufügen</translation>
   </message>
   <message>
    <source>in doubt</source>
@@ -7116,6 +7208,11 @@ Ist nicht mehr da</translation>
    <translation>mit {answer} nach oben gelegt</translation>
   </message>
   <message>
+   <source>language translation settings preferences</source>
+   <comment>other words</comment>
+   <translation>Sprache Übersetzung Einstellungen</translation>
+  </message>
+  <message>
    <source>larger than the {_most_bytes} MB a sheet may be</source>
    <translation>größer als die {_most_bytes} MB, die ein Blatt sein darf</translation>
   </message>
@@ -7177,6 +7274,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>level</source>
    <translation>eben</translation>
+  </message>
+  <message>
+   <source>light day theme settings preferences</source>
+   <comment>other words</comment>
+   <translation>hell Tag Design Einstellungen</translation>
   </message>
   <message>
    <source>likely</source>
@@ -7273,6 +7375,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>log</source>
    <translation>log</translation>
+  </message>
+  <message>
+   <source>log messages history</source>
+   <comment>other words</comment>
+   <translation>Protokoll Meldungen Verlauf</translation>
   </message>
   <message>
    <source>longest</source>
@@ -7409,6 +7516,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>measure</source>
    <translation>messen</translation>
+  </message>
+  <message>
+   <source>measure distance angle</source>
+   <comment>other words</comment>
+   <translation>messen Abstand Winkel</translation>
   </message>
   <message>
    <source>measured distance</source>
@@ -7577,6 +7689,11 @@ Ist nicht mehr da</translation>
   <message>
    <source>move</source>
    <translation>bewegen</translation>
+  </message>
+  <message>
+   <source>move translate shift</source>
+   <comment>other words</comment>
+   <translation>bewegen verschieben</translation>
   </message>
   <message>
    <source>move with time, which is not carried in USD</source>
@@ -8124,6 +8241,11 @@ Ist nicht mehr da</translation>
    <translation>Achsen des Übergeordneten</translation>
   </message>
   <message>
+   <source>parent group hang attach</source>
+   <comment>other words</comment>
+   <translation>Gruppe anhängen einhängen</translation>
+  </message>
+  <message>
    <source>parent's</source>
    <translation>Eltern</translation>
   </message>
@@ -8286,6 +8408,11 @@ Kasten  {size}</translation>
   <message>
    <source>prep-sheet {version} is not known; this is version 1</source>
    <translation>prep-sheet {version} ist nicht bekannt; dies ist Version 1</translation>
+  </message>
+  <message>
+   <source>presets templates library</source>
+   <comment>other words</comment>
+   <translation>Vorlagen Bibliothek</translation>
   </message>
   <message>
    <source>processes end as soon as they begin{room} (see ulimit -v)</source>
@@ -8456,12 +8583,22 @@ Kasten  {size}</translation>
    <translation>verweist auf „{reference}“, das außerhalb des Pakets liegt</translation>
   </message>
   <message>
+   <source>refresh reload update</source>
+   <comment>other words</comment>
+   <translation>aktualisieren neu laden</translation>
+  </message>
+  <message>
    <source>refused</source>
    <translation>verweigert</translation>
   </message>
   <message>
    <source>remove it</source>
    <translation>ihn entfernen</translation>
+  </message>
+  <message>
+   <source>rename marks names</source>
+   <comment>other words</comment>
+   <translation>umbenennen Marken Namen</translation>
   </message>
   <message>
    <source>reset</source>
@@ -8483,6 +8620,11 @@ Kasten  {size}</translation>
   <message>
    <source>rim</source>
    <translation>Rand</translation>
+  </message>
+  <message>
+   <source>rotate turn spin</source>
+   <comment>other words</comment>
+   <translation>rotieren drehen</translation>
   </message>
   <message>
    <source>rotation</source>
@@ -8513,6 +8655,11 @@ Kasten  {size}</translation>
    <translation>Skalierung an einem Knoten geblieben</translation>
   </message>
   <message>
+   <source>scale size resize</source>
+   <comment>other words</comment>
+   <translation>skalieren Größe</translation>
+  </message>
+  <message>
    <source>scale {shown}{tail}</source>
    <translation>Skalierung {shown}{tail}</translation>
   </message>
@@ -8535,6 +8682,11 @@ Kasten  {size}</translation>
   <message>
    <source>selected {selected}</source>
    <translation>ausgewählte {selected}</translation>
+  </message>
+  <message>
+   <source>separate split loose pieces</source>
+   <comment>other words</comment>
+   <translation>trennen zerlegen lose Stücke</translation>
   </message>
   <message>
    <source>set</source>
@@ -8661,6 +8813,11 @@ Kasten  {size}</translation>
    <translation>verschieben {distances} {along}</translation>
   </message>
   <message>
+   <source>shortcuts hotkeys keyboard settings preferences</source>
+   <comment>other words</comment>
+   <translation>Tastenkürzel Tastatur Einstellungen</translation>
+  </message>
+  <message>
    <source>side</source>
    <translation>Seite</translation>
   </message>
@@ -8719,6 +8876,11 @@ Kasten  {size}</translation>
   <message>
    <source>snap</source>
    <translation>Rasten</translation>
+  </message>
+  <message>
+   <source>snapping magnet</source>
+   <comment>other words</comment>
+   <translation>fangen einrasten</translation>
   </message>
   <message>
    <source>sort</source>
@@ -8863,6 +9025,11 @@ Kasten  {size}</translation>
   <message>
    <source>surface</source>
    <translation>Oberfläche</translation>
+  </message>
+  <message>
+   <source>system theme settings preferences</source>
+   <comment>other words</comment>
+   <translation>System Design Einstellungen</translation>
   </message>
   <message>
    <source>take the vertices of</source>
@@ -9455,6 +9622,11 @@ Kasten  {size}</translation>
    <translation>zweifelhafte Einheiten zuerst</translation>
   </message>
   <message>
+   <source>units metric imperial inches settings preferences</source>
+   <comment>other words</comment>
+   <translation>Einheiten metrisch Zoll Einstellungen</translation>
+  </message>
+  <message>
    <source>unknown column '{name}'{did_you_mean}</source>
    <translation>unbekannte Spalte „{name}“{did_you_mean}</translation>
   </message>
@@ -9505,6 +9677,11 @@ Kasten  {size}</translation>
   <message>
    <source>usual for {noun}</source>
    <translation>üblich: {noun}</translation>
+  </message>
+  <message>
+   <source>validate test rules</source>
+   <comment>other words</comment>
+   <translation>prüfen Regeln</translation>
   </message>
   <message>
    <source>vertex</source>
@@ -9665,6 +9842,11 @@ Kasten  {size}</translation>
   <message>
    <source>yzx</source>
    <translation>yzx</translation>
+  </message>
+  <message>
+   <source>zero center centre origin home</source>
+   <comment>other words</comment>
+   <translation>null Zentrum Ursprung</translation>
   </message>
   <message>
    <source>zxy</source>

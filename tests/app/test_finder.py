@@ -406,3 +406,38 @@ def test_f1_looks_up_the_stage_one_is_at_and_shows_the_same_pages(hand, batch):
     shown.open_page("findings")
     assert "scale left on a node" in shown.text.toPlainText()
     shown.close()
+
+
+PLAIN = [
+    ("export", "means:deliver.run"), ("import", "action:open-folder"), ("align", "action:square"),
+    ("zero", "action:zero"), ("ground", "action:ground"), ("clean", "means:bake.usual"),
+    ("dark", "setting:tone.dark"), ("language", "setting:language.de"), ("text size", "setting:text.125"),
+    ("rotate", "action:hold.dial"), ("separate", "means:bake.forms.split.more.button"), ("help", "action:manual"),
+    ("shortcuts", "action:keys"), ("preferences", "setting:tone.light"), ("rename", "setting:hold.things"),
+]  # fmt: skip
+
+
+def test_plain_words_lead_somewhere_and_are_not_shown(hand):
+    offered = hand.window.finder_desk.entries()
+    words = {entry.name: entry.words.casefold() for entry in offered}
+    for letters, name in PLAIN:
+        found = [entry.name for entry in ranked(offered, letters)[:12]]
+        assert name in found, (letters, found)
+        assert letters not in words[name] or letters == "ground"
+
+
+def test_each_row_says_what_it_is(hand):
+    words = {entry.name: entry.words for entry in hand.window.finder_desk.entries()}
+    assert words["means:bake.shape.axes.kinds.buttons.own"].endswith("Along its own axes")
+    assert words["means:place.centre.kinds.buttons.base"].endswith("About base")
+    assert {"Swing from", "Swing to"} <= set(words.values())
+
+
+def test_f1_on_an_instrument_brings_its_page_first(hand):
+    hand.window.views.instruments["dial"].setFocus()
+    hand.window.finder_desk.open_help()
+    assert hand.window.finder.found[0].name == "manual:steps_turn"
+    hand.window.finder.leave()
+    hand.window.desk.take_up("callipers")
+    hand.window.finder_desk.open_help()
+    assert hand.window.finder.found[0].name == "manual:steps_size"

@@ -201,6 +201,7 @@ class Window(QMainWindow):
         self.finder_desk = FinderDesk(self.session, self.habits, self.deeds, (regions, self.panel.bodies), parts, self)
         self.finder_desk.show_wished.connect(self._bring_forward)
         self.finder_desk.settle_wished.connect(self.panel_desk.settle)
+        self.finder_desk.instrument_at_hand = self._find_instrument
         self.finder_desk.set_down_wished.connect(self.desk.berths.set_down)
         self.find_button.clicked.connect(self.finder_desk.open)
         self.habits.follow(lambda _: self.find_button.show_keys(self.deeds.keys("finder")))
@@ -406,6 +407,12 @@ class Window(QMainWindow):
     def is_shown(self) -> bool:
         """Whether all that the session is stands on screen."""
         return not (self._fresh.isActive() or self._lead_due.isActive() or self.typing.is_waiting)
+
+    def _find_instrument(self) -> str:
+        """Return the instrument whose button has the focus, or else the one in hand."""
+        focused = QApplication.focusWidget()
+        named = (name for name, button in self.views.instruments.items() if button is focused)
+        return next(named, self.desk.hand.held.name)
 
     def warm_up(self) -> None:
         """Make the graphics contexts and their shaders before they are needed."""

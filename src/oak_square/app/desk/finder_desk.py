@@ -35,6 +35,12 @@ __all__ = ["FinderDesk"]
 _MOST_BY_KEY = 9
 
 
+_STAGE_OF = {
+    "rule": "place", "dial": "turn", "callipers": "size", "dividers": "size", "swing": "pivot", "datum": "pivot",
+}  # fmt: skip
+"""The stage whose page of the manual an instrument is in."""
+
+
 class FinderDesk(QObject):
     """Opens the finder, fills the tray, and runs what is wished for from either."""
 
@@ -64,6 +70,8 @@ class FinderDesk(QObject):
         self.tray.out_wished.connect(self.turn_tray)
         self.tray.order_wished.connect(lambda names: habits.change(tray=self._with_absent(names)))
         self._manual: ManualView | None = None
+        self.instrument_at_hand: Callable[[], str] = lambda: ""
+        """Returns the name of the instrument that is in hand, or that the focus is on."""
         deeds.add("finder", say("Find anything by a few letters"), "Ctrl+K", self.open)
         deeds.add("manual", say("Look it up: the manual first, then all else"), "F1", self.open_help)
         deeds.add("keys", say("All keys, on one sheet…"), "F9", self.open_keys)
@@ -84,7 +92,9 @@ class FinderDesk(QObject):
 
     def _pages(self) -> list[FinderEntry]:
         """Return the pages of the manual, those of the stage that is looked at first."""
-        own = sorted(pages(), key=lambda page: page.stage != self._session.stage)
+        instrument = self.instrument_at_hand()
+        stage = _STAGE_OF.get(instrument, self._session.stage)
+        own = sorted(pages(), key=lambda page: page.stage != stage)
         return [FinderEntry(name=f"manual:{page.name}", words=page.title, hint=_summary(page.text)) for page in own]
 
     def _regions(self) -> dict[str, tuple[str, QWidget]]:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from oak_square.app.facts.findings import finding_groups
+from oak_square.app.facts.other_words import other_words
 from oak_square.app.session.state import State
 from oak_square.core.marking import is_unnamed
 from oak_square.core.scene import Node
@@ -20,7 +21,7 @@ KINDS_FOUND = ("action", "means", "asset", "part", "group", "mark", "datum", "be
 SETTLE = "settle/"
 """What stands before a finding's code where its step is meant, not those that have it."""
 
-_START, _WORD, _WITHIN, _LETTERS = 0, 1, 2, 4  # how far from what was meant a match of each sort is
+_START, _WORD, _WITHIN, _OTHER, _LETTERS = 0, 1, 2, 2.5, 4  # how far from what was meant a match of each sort is
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -139,6 +140,9 @@ def _away(entry: FinderEntry, words: Sequence[str]) -> float | None:
         if near is None or near >= _LETTERS:
             behind = _nearness(hint, word)
             near = near if behind is None or behind >= _LETTERS else 3.0 + behind / 10
+        if near is None or near >= _LETTERS:
+            also = any(other.startswith(word) for other in other_words(entry.name).casefold().split())
+            near = _OTHER if also else near
         if near is None:
             return None
         total += near

@@ -41,6 +41,9 @@ class AlongRow(QWidget):
         rows = column(self, 4)
         self.kinds = Choices(_AXES, self, tight=True)
         self.kinds.chosen.connect(self._choose_axes)
+        for key, name in (("world", say("Along the world's axes")), ("own", say("Along its own axes")),
+                          ("parent", say("Along its parent's axes"))):  # fmt: skip
+            self.kinds.buttons[key].setAccessibleName(name)
         rows.addWidget(labelled(word, self.kinds, self))
         self.datums = QComboBox(self)
         self.datums.setAccessibleName(say("Along the axes of a datum"))
@@ -99,6 +102,8 @@ class CentreRow(QWidget):
         rows = column(self, 4)
         self.kinds = Choices(_CENTRES, self, per_row=3)
         self.kinds.chosen.connect(self.choose)
+        for key, word, _ in _CENTRES:
+            self.kinds.buttons[key].setAccessibleName(say("About {about}", about=term(word)))
         rows.addWidget(self.kinds)
         self.point = PointRow(tip, ("mark", "datum", "part"), self)
         self.point.pick_wished.connect(self.pick_wished)

@@ -33,8 +33,8 @@ class SwingBar(QFrame):
         rows.addLayout(line)
         self.axis = Choices([(a, a, say("About its own {a}", a=a)) for a in "xyz"], self, tight=True)
         self.axis.chosen.connect(lambda a: self.changed.emit("axis", float("xyz".index(a))))
-        self.low = NumberEdit(say("From", "an angle"), say("The angle it swings from, degrees"), self)
-        self.high = NumberEdit(say("To", "an angle"), say("The angle it swings to, degrees"), self)
+        self.low = NumberEdit(say("Swing from"), say("The angle it swings from, degrees"), self)
+        self.high = NumberEdit(say("Swing to"), say("The angle it swings to, degrees"), self)
         for edit, key in ((self.low, "low_deg"), (self.high, "high_deg")):
             edit.setFixedWidth(58)
             edit.editingFinished.connect(lambda e=edit, k=key: self._limit(e, k))
