@@ -1017,7 +1017,7 @@ Ist nicht mehr da</translation>
   </message>
   <message>
    <source>An asset that refuses the step is delivered as if it were absent</source>
-   <translation>Ein Modell, das den Schritt verweigert, wird ausgeliefert, als fehlte er</translation>
+   <translation>Ein Modell, das den Schritt verweigert, wird geliefert, als fehlte er</translation>
   </message>
   <message>
    <source>An edge's length, a circle's radius, the root of a face's area, of the box's diagonal.</source>
@@ -7228,10 +7228,6 @@ Ist nicht mehr da</translation>
    <source>larger than the {most_bytes} MB a size book may be</source>
    <translation>größer als die {most_bytes} MB, die ein Maßbuch sein darf</translation>
   </message>
-  <message>
-   <source>leans {leans_deg:.1f}°</source>
-   <translation>neigt sich {leans_deg:.1f}°</translation>
-  </message>
   <message numerus="yes">
    <source>leave these {count} out</source>
    <translation>
@@ -9812,6 +9808,10 @@ Kasten  {size}</translation>
    <translation>würde</translation>
   </message>
   <message>
+   <source>would have to lean {leans_deg:.1f}°</source>
+   <translation>müsste sich {leans_deg:.1f}° neigen</translation>
+  </message>
+  <message>
    <source>write and prove</source>
    <translation>schreiben</translation>
   </message>
@@ -10750,8 +10750,16 @@ Kasten  {size}</translation>
    <translation>{where}: „{error}“ ist keines von {expected}{hint}</translation>
   </message>
   <message>
+   <source>{whole} of {count} delivered and proved</source>
+   <translation>{whole} von {count} geliefert und bewiesen</translation>
+  </message>
+  <message>
    <source>{whole} of {count} delivered and proved; {off}.</source>
    <translation>{whole} von {count} geliefert und bewiesen; {off}.</translation>
+  </message>
+  <message>
+   <source>{whole} of {count} would be delivered</source>
+   <translation>{whole} von {count} würden geliefert</translation>
   </message>
   <message numerus="yes">
    <source>{words}, {count} do not</source>

@@ -44,6 +44,7 @@ def test_the_rest_of_a_delivery_is_done_and_what_stands_stays(ended, tmp_path):
     body = ended.window.panel_desk.deliver_body
     assert ended.window.ruler.note("deliver") == "5 ready, 1 not"
     assert body.outcome.text().startswith("5 of 6 delivered and proved")
+    assert "5 of 6 delivered and proved" in ended.window.foot.words.text()
     before = marks(tmp_path / "out")
     assert len(before) >= 5
     ended.click(body.afterwards.rest)

@@ -424,6 +424,7 @@ def test_plain_words_lead_somewhere_and_are_not_shown(hand):
         found = [entry.name for entry in ranked(offered, letters)[:12]]
         assert name in found, (letters, found)
         assert letters not in words[name] or letters == "ground"
+    assert ranked(offered, "bake rotation")[0].name == "means:bake.usual"
 
 
 def test_each_row_says_what_it_is(hand):

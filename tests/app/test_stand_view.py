@@ -32,7 +32,7 @@ def test_each_of_the_batch_is_listed_with_how_it_stands(yard):
     rows = said(yard)
     assert rows["true"][0] == "stands true"
     assert rows["sunk"][0] == "sinks 0.25 m"
-    assert rows["true"][1].endswith("leans 6.0°")
+    assert rows["true"][1].endswith("would have to lean 6.0°")
     notes = [n.text for n in yard.window.views.stand.bench.facts.notes]
     assert notes[0] == "level: stands true"
     assert len({s.mesh.name for s in yard.window.views.stand.bench.picture.shapes}) == 4

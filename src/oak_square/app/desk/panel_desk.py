@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QObject
@@ -66,6 +67,7 @@ class PanelDesk(QObject):
         self._has_draft = False
         self._into: Path | None = None  # where what is under way is delivered into
         session.delivery_ended.connect(self._remember)
+        session.delivery_ended.connect(self._tell_ended)
         panel.words_wished.connect(self._try_words)
         scope = panel.scope
         scope.which_wished.connect(partial(self._change_aim, "which"))
@@ -293,6 +295,19 @@ class PanelDesk(QObject):
         self._into = folder
         self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliver(folder, replace_old=replace_old, resume=resume)
+
+    def _tell_ended(self, manifest: Mapping[str, Any] | None, error: str | None) -> None:
+        """Say at the foot what a run came to, whatever stage is looked at."""
+        if manifest is None:
+            self.session.said.emit(error or say("it stopped"))
+            return
+        whole = sum(entry["status"] in {"delivered", "unchanged"} for entry in manifest["assets"])
+        told = (
+            say("{whole} of {count} delivered and proved", whole=whole, count=len(manifest["assets"]))
+            if self._into is not None
+            else say("{whole} of {count} would be delivered", whole=whole, count=len(manifest["assets"]))
+        )
+        self.session.said.emit(told)
 
     def _remember(self, manifest: object, _error: object) -> None:
         """Remember where a batch was delivered into; not what was refused, and not what was only looked at."""

@@ -134,7 +134,8 @@ def ranked(entries: Iterable[FinderEntry], letters: str, most: int = 200) -> lis
 def _away(entry: FinderEntry, words: Sequence[str]) -> float | None:
     """Return how far an entry is from what was typed; None where it is not meant."""
     said, hint = entry.words.casefold(), f"{term(entry.kind)} {entry.hint}".casefold()
-    total = len(said) / 1000
+    # What says all of it in one go is meant before what has the words here and there.
+    total = len(said) / 1000 - (1.5 if len(words) > 1 and " ".join(words) in said else 0.0)
     for word in words:
         near = _nearness(said, word)
         if near is None or near >= _LETTERS:

@@ -121,10 +121,11 @@ class BerthShown:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class NoteMark:
-    """Something to say of a place on the model: what a draft brings about there."""
+    """Something to say of a place on the model: what a draft brings about there, or that all is well there."""
 
     at: Array
     text: str
+    is_trouble: bool = True
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -64,7 +64,9 @@ def stand_shown(session: State) -> StandShown:
                 Shape(file=lead.file, node=i, mesh=lead.mesh_of(i), world_from_mesh=motion @ lead.world_from_mesh(i))
                 for i in lead.parts
             ]
-        notes.append(NoteMark(at=stand.places[0] + shift, text=f"{term(ground)}: {stand_words(stand, session.unit)}"))
+        text = f"{term(ground)}: {stand_words(stand, session.unit)}"
+        stands_true = max(stand.floats_m, stand.sinks_m) <= STANDS_M
+        notes.append(NoteMark(at=stand.places[0] + shift, text=text, is_trouble=not stands_true))
     return StandShown(
         picture=Picture(shapes=tuple(shapes), box=_box_about_shapes(shapes)), facts=Facts(notes=tuple(notes)), rows=rows
     )
@@ -96,5 +98,9 @@ def stand_words(stand: Stand, unit: ShownUnit) -> str:
     """Return how a thing stands in words."""
     said = [say("floats {length}", length=unit.length(stand.floats_m))] if stand.floats_m > STANDS_M else []
     said += [say("sinks {length}", length=unit.length(stand.sinks_m))] if stand.sinks_m > STANDS_M else []
-    said += [say("leans {leans_deg:.1f}°", leans_deg=stand.leans_deg)] if stand.leans_deg > 0.05 and said else []
+    said += (
+        [say("would have to lean {leans_deg:.1f}°", leans_deg=stand.leans_deg)]
+        if stand.leans_deg > 0.05 and said
+        else []
+    )
     return ", ".join(said) or say("stands true")

@@ -56,11 +56,12 @@ def draw_notes(painter: QPainter, lens: Lens, notes: Iterable[NoteMark]) -> None
         while any(room.intersects(other) for other in taken):
             room.translate(0, 20)
         taken.append(room)
-        painter.setPen(QPen(colour("check"), 1))
+        level = "check" if note.is_trouble else "true"
+        painter.setPen(QPen(colour(level), 1))
         painter.drawLine(at, QPointF(room.left(), room.center().y()))
         painter.setBrush(colour("card", 240))
         painter.drawRoundedRect(room, 3, 3)
-        draw_mark(painter, QRectF(room.left() + 5, room.top() + 5, 8, 8), "check")
+        draw_mark(painter, QRectF(room.left() + 5, room.top() + 5, 8, 8), level)
         painter.setPen(colour("ink"))
         painter.drawText(room.adjusted(17, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, note.text)
         painter.setBrush(Qt.BrushStyle.NoBrush)
