@@ -388,10 +388,13 @@ def test_a_node_that_is_hung_anew_stays_where_it_is_in_the_delivered_file(tmp_pa
     assert not any(troubles(tmp_path / "out").values())
 
 
-def test_a_format_without_hierarchy_refuses_to_hang_nodes(models, tmp_path):
-    text = "prep-sheet: 1\nsteps:\n  - {do: parent, parts: ['*'], to: null, for: [windlass.*]}\n"
-    entry = next(e for e in run(models, tmp_path / "out", text)["assets"] if e["source"] == "windlass.stl")
-    assert entry["status"] in {"unchanged", "refused"}
+def test_a_format_without_hierarchy_refuses_to_hang_nodes(tmp_path):
+    (tmp_path / "models").mkdir()
+    corners = "v 0 0 0\nv 1 0 0\nv 0 1 0\n"
+    (tmp_path / "models" / "two.obj").write_text(f"{corners}o leaf\nf 1 2 3\no post\nf 1 2 3\n")
+    text = "prep-sheet: 1\nsteps:\n  - {do: parent, parts: [leaf], to: post}\n"
+    (entry,) = run(tmp_path / "models", tmp_path / "out", text)["assets"]
+    assert (entry["status"], entry["reason"]) == ("refused", "step 1 (parent): its format holds no hierarchy")
 
 
 @pytest.mark.parametrize(
