@@ -5743,6 +5743,10 @@ Ist nicht mehr da</translation>
    <translation>zeichnet durch Instanzen {total} Eckpunkte, mehr als die Grenze von {drawn_vertices}</translation>
   </message>
   <message>
+   <source>each</source>
+   <translation>jedes</translation>
+  </message>
+  <message>
    <source>each in the format it came in</source>
    <translation>jedes im Format, in dem es kam</translation>
   </message>
@@ -7228,12 +7232,13 @@ Ist nicht mehr da</translation>
    <source>larger than the {most_bytes} MB a size book may be</source>
    <translation>größer als die {most_bytes} MB, die ein Maßbuch sein darf</translation>
   </message>
-  <message numerus="yes">
+  <message>
+   <source>leave it out</source>
+   <translation>es auslassen</translation>
+  </message>
+  <message>
    <source>leave these {count} out</source>
-   <translation>
-    <numerusform>es auslassen</numerusform>
-    <numerusform>diese {count} auslassen</numerusform>
-   </translation>
+   <translation>diese {count} auslassen</translation>
   </message>
   <message>
    <source>leave this asset out</source>
@@ -9486,6 +9491,10 @@ Kasten  {size}</translation>
    <translation>auf {values}</translation>
   </message>
   <message>
+   <source>together</source>
+   <translation>zusammen</translation>
+  </message>
+  <message>
    <source>told in</source>
    <translation>genannt in</translation>
   </message>
@@ -10342,7 +10351,7 @@ Kasten  {size}</translation>
   <message numerus="yes">
    <source>{names}{more} stay as they are: {why}</source>
    <translation>
-    <numerusform>{names} bleibt, wie es ist: {why}</numerusform>
+    <numerusform>{names}{more} bleibt, wie es ist: {why}</numerusform>
     <numerusform>{names}{more} bleiben, wie sie sind: {why}</numerusform>
    </translation>
   </message>

@@ -260,7 +260,7 @@ def test_a_collada_node_that_stands_for_several_parts_is_not_hung_elsewhere(tmp_
     twice = QUOINS.replace(
         '<node id="ledge" name="ledge"/>', '<node id="ledge" name="ledge"/><instance_node url="#crate"/>'
     )
-    entry, _ = deliver(tmp_path, "wall.dae", twice, "{do: parent, parts: [ledge], to: crate}")
+    entry, _ = deliver(tmp_path, "wall.dae", twice, "{do: parent, parts: [ledge], to: 'crate#1'}")
     assert (entry["status"], "stands once in the file for several parts" in entry["reason"]) == ("refused", True)
 
 
@@ -308,7 +308,7 @@ def test_3mf_objects_stand_behind_what_hangs_from_them_now(tmp_path):
 @pytest.mark.parametrize(
     ("step", "says"),
     [
-        ("{do: parent, parts: [gate], to: sill}", "3MF holds nothing below 'sill', which has geometry of its own"),
+        ("{do: parent, parts: [gate], to: 'sill#1'}", "3MF holds nothing below 'sill', which has geometry of its own"),
         ("{do: parent, parts: [pair], to: null}", "'gate' would be left empty, which 3MF can't hold"),
     ],
 )

@@ -12,7 +12,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from oak_square.core.errors import BadLength, did_you_mean
-from oak_square.core.tolerances import LEAST_SAID_M, NOTHING_M
+from oak_square.core.tolerances import LEAST_SAID_M, NOTHING_M, SAME_IN_FILE_M
 from oak_square.core.words import joined, language, number, say
 
 __all__ = [
@@ -50,7 +50,6 @@ _SYNONYMS = {
     "yard": "yd", "yards": "yd",
 }  # fmt: skip
 
-_SAME_M = 6e-8
 _LONGEST_TEXT = 80
 _LONGEST_POINT = 400  # characters that are looked at as a point
 _NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
@@ -159,7 +158,7 @@ def shortest(metres: float, unit: float = 1.0) -> str:
     """
     if not math.isfinite(metres) or metres == 0:
         return f"{metres + 0.0:g}"
-    slack = min(math.ldexp(1.0, math.frexp(metres)[1] - 25), _SAME_M)
+    slack = min(math.ldexp(1.0, math.frexp(metres)[1] - 25), SAME_IN_FILE_M)
     value = metres / unit
     text = next(
         (t for digits in range(1, 17) if abs(float(t := f"{value:.{digits}g}") - value) * unit <= slack), repr(value)

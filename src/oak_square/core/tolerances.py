@@ -50,6 +50,7 @@ __all__ = [
     "SAME_ANGLE_DEG",
     "SAME_BIND",
     "SAME_FACTOR",
+    "SAME_IN_FILE_M",
     "SAME_MATRIX",
     "SAME_PLACE",
     "SAME_SIZE",
@@ -184,6 +185,9 @@ NO_EXTENT = 1e-9
 
 ON_GRID = 2e-6
 """relative to a shape's size; how far off a whole number float32, or six written digits, may leave a corner."""
+
+SAME_IN_FILE_M = 6e-8
+"""metres; what a float32 of one to two metres may be off (half of 2**-23), so much at most parts two same lengths."""
 
 SPECK = 1e-9
 """metres, or pixels; stands for an extent of nothing, a billionth of a metre, where a size is told by it."""

@@ -46,7 +46,7 @@ def apply_where_it_fits(step: Step, asset: Asset, setting: Setting) -> Fit:
     more = say(" and {count} more", count=len(names) - _MOST_NAMED) if len(names) > _MOST_NAMED else ""
     warning = one_or_many(
         len(misfits),
-        "{names} stays as it is: {why}",
+        "{names}{more} stays as it is: {why}",
         "{names}{more} stay as they are: {why}",
         names=", ".join(f"'{name}'" for name in names[:_MOST_NAMED]),
         more=more,

@@ -299,7 +299,8 @@ class PanelDesk(QObject):
     def _tell_ended(self, manifest: Mapping[str, Any] | None, error: str | None) -> None:
         """Say at the foot what a run came to, whatever stage is looked at."""
         if manifest is None:
-            self.session.said.emit(error or say("it stopped"))
+            if self.session.stage != "deliver":  # there it stands in full
+                self.session.failed.emit(error or say("it stopped"))
             return
         whole = sum(entry["status"] in {"delivered", "unchanged"} for entry in manifest["assets"])
         told = (

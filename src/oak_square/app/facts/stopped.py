@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from oak_square.app.facts.effects import ConsequenceRow
 from oak_square.app.session.state import State
 from oak_square.app.session.stopping import refused_files
-from oak_square.core.words import in_english, one_or_many, say
+from oak_square.core.words import in_english, say
 
 __all__ = ["StoppedAt", "WayOn", "left_out_nodes", "stopped_step", "ways_on"]
 
@@ -78,7 +78,8 @@ def _ways_of_draft(session: State) -> list[WayOn]:
     if stopped and draft.all_:
         ways.append(WayOn("loosen", say("do it where it fits"), say("The parts that it does not fit stay as they are")))
     if stopped and len(stopped) < due:
-        word = one_or_many(len(stopped), "leave it out", "leave these {count} out")
+        count = len(stopped)
+        word = say("leave it out") if count == 1 else say("leave these {count} out", count=count)
         ways.append(WayOn("skip", word, say("The step goes on for the others")))
     if stopped and not draft.may_refuse:
         ways.append(_go_on_without())

@@ -138,8 +138,12 @@ class SizeBody(Body):
         rows.addWidget(self.keep)
         self.whose = Choices(
             [
-                ("each", "each", say("Each of them gets this length")),
-                ("together", "together", say("All of them are sized by the one factor that makes the whole so long")),
+                ("each", say("each"), say("Each of them gets this length")),
+                (
+                    "together",
+                    say("together"),
+                    say("All of them are sized by the one factor that makes the whole so long"),
+                ),
             ],
             page,
         )

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-__all__ = ["ABOUT_SEVERAL", "Grip", "about_words", "axes_words"]
+__all__ = ["ABOUT_SEVERAL", "Grip", "about_words", "axes_words", "renamed_grip"]
 
 ABOUT_SEVERAL = ("mean", "common")
 

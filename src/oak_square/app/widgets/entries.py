@@ -249,9 +249,9 @@ class Triple(QWidget):
             if isinstance(field, QLineEdit):
                 field.textChanged.connect(lambda _: self._fit())
         self._stacked: bool | None = None
-        self._lay_out(stacked=False)
+        self._place_fields(stacked=False)
 
-    def _lay_out(self, *, stacked: bool) -> None:
+    def _place_fields(self, *, stacked: bool) -> None:
         if stacked == self._stacked:
             return
         self._stacked = stacked
@@ -268,7 +268,7 @@ class Triple(QWidget):
         texts = [field.text() for field in self.fields if isinstance(field, QLineEdit)]
         wide = max((self.fontMetrics().horizontalAdvance(text) for text in texts), default=0) + _FIELD_EDGES
         letters = sum(label.sizeHint().width() + 8 for label in self._labels)
-        self._lay_out(stacked=3 * wide + letters > max(self.width(), _NARROWEST))
+        self._place_fields(stacked=3 * wide + letters > max(self.width(), _NARROWEST))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Stand as there is room for."""
