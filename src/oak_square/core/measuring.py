@@ -15,10 +15,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_square.core.boxes import asset_box, box_point
+from oak_square.core.carrying import point_after_shaping
 from oak_square.core.errors import Failed
 from oak_square.core.frames import apply
 from oak_square.core.picks import circle_through
-from oak_square.core.scene import Asset, Mesh
+from oak_square.core.scene import Asset
 from oak_square.core.words import say
 
 __all__ = ["KINDS_OF_MEASURE", "Anchor", "Kind", "Measure", "Measured", "Value", "read_measure"]
@@ -40,7 +41,8 @@ class Anchor:
     name : str
         That node's name, to find it again in a file that was made anew.
     at : tuple of 3 floats
-        Mesh numbers, or fractions along width, height and depth.
+        Mesh numbers, as the mesh was received, before any step moved its vertices; or fractions along width, height
+        and depth.
     kind : str
         What was picked: `vertex`, `edge middle`…
     file : str
@@ -70,16 +72,9 @@ class Anchor:
             pivot: Array = asset.worlds[self.pivot_of(asset)][:3, 3]
             return pivot
         node = self.index(asset)
-        found: Array = apply(asset.world_from_mesh(node), self._now(asset.mesh_of(node)))
+        now = point_after_shaping(asset.mesh_of(node), np.array(self.at), self.kind)
+        found: Array = apply(asset.world_from_mesh(node), now)
         return found
-
-    def _now(self, mesh: Mesh) -> Array:
-        """Return where a picked vertex is by now, mesh numbers: it goes along where steps move it."""
-        at = np.array(self.at)
-        if mesh.unshaped is not None and self.kind == "vertex" and not (mesh.points == at).all(axis=1).any():
-            was = np.flatnonzero((mesh.unshaped.points == at).all(axis=1))
-            return np.asarray(mesh.points[was[0]], dtype=np.float64) if len(was) else at
-        return at
 
     def pivot_of(self, asset: Asset) -> int:
         """Return the position of the node whose pivot it is; as `index`, of groups too."""

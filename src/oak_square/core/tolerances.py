@@ -36,6 +36,7 @@ __all__ = [
     "ON_ONE_LINE",
     "OPEN_VOLUME",
     "OPPOSITE",
+    "PICKED_AT",
     "PIVOT_OUTSIDE",
     "PROOF",
     "RESAMPLED",
@@ -188,6 +189,9 @@ ON_GRID = 2e-6
 
 SAME_IN_FILE_M = 6e-8
 """metres; what a float32 of one to two metres may be off (half of 2**-23), so much at most parts two same lengths."""
+
+PICKED_AT = 1e-6
+"""relative to a mesh's size; so near a pick is to the feature it was picked of: a few times what float32 parts."""
 
 SPECK = 1e-9
 """metres, or pixels; stands for an extent of nothing, a billionth of a metre, where a size is told by it."""

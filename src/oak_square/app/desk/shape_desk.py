@@ -15,6 +15,7 @@ from oak_square.app.instruments.aims import ClickTarget
 from oak_square.app.instruments.wishes import ShapeAt, ShapeFramed
 from oak_square.app.session.session import Session
 from oak_square.core.features import features_of
+from oak_square.core.frames import apply
 from oak_square.core.marking import MARKABLE
 from oak_square.core.node_names import patterns_for
 from oak_square.core.pieces import pieces_of
@@ -74,7 +75,8 @@ class ShapeDesk:
             return
         node = aim.anchor.index(shown)
         mesh = shown.mesh_of(node)
-        near = int(np.argmin(np.linalg.norm(np.asarray(mesh.points, dtype=np.float64) - aim.anchor.at, axis=1)))
+        there = apply(np.asarray(np.linalg.inv(shown.world_from_mesh(node)), dtype=np.float64), aim.anchor.world(shown))
+        near = int(np.argmin(np.linalg.norm(np.asarray(mesh.points, dtype=np.float64) - there, axis=1)))
         for piece in pieces_of(mesh):
             rows = np.arange(len(mesh.points)) if piece.cut is None else piece.cut.points
             if near in rows:

@@ -13,6 +13,7 @@ from oak_square.app.facts.picture import Shape
 from oak_square.app.view.overlay import Lens
 from oak_square.app.view.pointing import Hit, Passed, Pointing
 from oak_square.core.boxes import Box, box_point
+from oak_square.core.carrying import point_before_shaping
 from oak_square.core.dragging import away_from, on_line
 from oak_square.core.measuring import Anchor
 from oak_square.core.picks import Circle, Pick, picks_at
@@ -265,5 +266,5 @@ def _aim_at_pick(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> ClickTa
 
 
 def _anchor(shape: Shape, at: Array, kind: str) -> Anchor:
-    x, y, z = (float(v) for v in at)
+    x, y, z = (float(v) for v in point_before_shaping(shape.mesh, at, kind))
     return Anchor(node=shape.node, name=shape.name, at=(x, y, z), kind=kind)
