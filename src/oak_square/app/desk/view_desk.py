@@ -325,7 +325,7 @@ class ViewDesk(QObject):
         if hold is not None:
             said = (along_word(hold.along), held.centre_said(hold) if isinstance(held, Holder) else hold.about)
         self.bar.show_grip(grip.along, grip.about, said, along_choices(session), about_choices(session))
-        self.bar.beside.setText(hold.beside if hold is not None else "")
+        self.bar.show_beside(hold.beside if hold is not None else "")
         sheet = session.document.sheet
         marks = [(name, say("{kind} of {on}", kind=term(m.kind), on=m.on)) for name, m in sheet.marks.items()]
         self.bar.things.show_things(marks, list(sheet.datums), grip.datum, list(sheet.berths))

@@ -131,7 +131,7 @@ def _name_parts(session: State, step: Step) -> str:
     only = say("only {parts}", parts=", ".join(step.parts or ()))
     lead = session.outcomes.get(session.lead or "")
     fitting = len(step.chosen(lead.after.asset)) if lead is not None and step.covers(lead.file) else 0
-    if fitting < 2:
+    if fitting <= len(step.parts or ()):
         return only
     return say("{only} ({count} of {asset})", only=only, count=fitting, asset=lead.after.asset.name if lead else "")
 

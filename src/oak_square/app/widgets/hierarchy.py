@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from glob import escape
 from typing import Any
@@ -37,6 +38,7 @@ class _HierarchyModel(QAbstractItemModel):
         self.asset: Asset | None = None
         self._roots: tuple[int, ...] = ()
         self._place: dict[int, int] = {}
+        self._names: list[str] = []
 
     def show(self, asset: Asset | None) -> None:
         self.beginResetModel()
@@ -45,6 +47,13 @@ class _HierarchyModel(QAbstractItemModel):
         self._roots = tuple(i for i, n in enumerate(nodes) if n.parent is None)
         families = (self._roots, *asset.children) if asset is not None else ()
         self._place = {node: k for family in families for k, node in enumerate(family)}
+        often = Counter(node.name for node in nodes)
+        seen = Counter[str]()
+        self._names = []
+        for node in nodes:
+            seen[node.name] += 1
+            # As a step names it among its namesakes.
+            self._names.append(node.name if often[node.name] == 1 else f"{node.name} #{seen[node.name]}")
         self.endResetModel()
 
     def _children(self, parent: Index) -> tuple[int, ...]:
@@ -77,7 +86,8 @@ class _HierarchyModel(QAbstractItemModel):
         node = self.asset.nodes[index.internalId()]
         if role == Qt.ItemDataRole.ToolTipRole:
             return f"{node.name}: {term(node.kind)}"
-        return node.name if node.kind == "part" else say("{name}  (group)", name=node.name)
+        name = self._names[index.internalId()]
+        return name if node.kind == "part" else say("{name}  (group)", name=name)
 
     # Dragged rows
 

@@ -25,7 +25,7 @@ __all__ = ["HoldBar"]
 _STEPS = (0.0, 1.0, 5.0, 15.0, 22.5, 30.0, 45.0, 90.0)
 _GRIDS = ("1 mm", "1 cm", "5 cm", "10 cm", "25 cm", "50 cm", "1 m")
 _NAMED = re.compile(r"^(?:datum |mark )?'?([^']+)'?$")  # a name alone, where the button's tooltip says of what
-_TIGHT, _LONGEST, _SHORT = 600, 22, 9  # pixels of width; letters of what holds
+_TIGHT, _TIGHT_BESIDE, _LONGEST, _SHORT = 600, 850, 22, 9  # pixels of width; letters of what holds
 _KINDS = ("vertex", "edge middle", "edge", "face centre", "circle centre", "pivot", "box point", "surface")
 
 
@@ -150,9 +150,23 @@ class HoldBar(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Let go of words where there is little room."""
-        self._snap.setVisible(self.width() > _TIGHT)
+        self._fit()
+
+    def show_beside(self, words: str) -> None:
+        """Show how many things go together; nothing where it is what is picked alone."""
+        if words != self.beside.text():
+            self.beside.setText(words)
+            self._fit()
+
+    @property
+    def _is_tight(self) -> bool:
+        return self.width() <= (_TIGHT_BESIDE if self.beside.text() else _TIGHT)
+
+    def _fit(self) -> None:
+        tight = self._is_tight
+        self._snap.setVisible(not tight)
         for switch in self.switches.values():
-            switch.setFixedWidth(24 if self.width() > _TIGHT else 20)
+            switch.setFixedWidth(20 if tight else 24)
         self._write_all()
 
     def _tell_kinds(self) -> None:
@@ -221,7 +235,7 @@ class HoldBar(QWidget):
 
     def _write_all(self) -> None:
         """Write what holds, as short as there is room for; the name that is read aloud has the whole of it."""
-        tight = self.width() <= _TIGHT
+        tight = self._is_tight
         most = _LONGEST if not tight else _SHORT
         for button, word, said in (
             (self.along, say("along"), self._said[0]),
