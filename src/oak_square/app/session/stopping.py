@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from oak_square.app.session.state import State
+from oak_square.steps.naming import globs_for
 
 __all__ = ["is_refused_everywhere", "refused_files", "why_nothing"]
 
@@ -28,9 +29,14 @@ def is_refused_everywhere(session: State) -> bool:
 
 
 def why_nothing(session: State) -> str:
-    """Return why the draft changes nothing on any asset it is for; "" where it does, or says how files are read."""
+    """Return why the draft changes nothing on the assets it names; "" where it does, or says how files are read.
+
+    One for every asset, or for patterns, is for the next batch too, where it may do something.
+    """
     draft, number = session.document.draft, len(session.document.before.steps) + 1
     if draft is None or draft.do == "check" or draft.is_reading:
+        return ""
+    if draft.for_ is None or set(draft.for_) - set(globs_for(list(session.rows))):
         return ""
     outcomes = [o for f in session.included() if draft.covers(f) and (o := session.outcomes.get(f)) is not None]
     found = [own for o in outcomes if (own := o.of_step(number)) is not None]

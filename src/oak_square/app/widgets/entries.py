@@ -247,7 +247,7 @@ class Triple(QWidget):
             self._labels.append(label)
             field.setMinimumWidth(40)
             if isinstance(field, QLineEdit):
-                field.textChanged.connect(lambda _: self._fit())
+                field.textChanged.connect(lambda _: self._fit_fields())
         self._stacked: bool | None = None
         self._place_fields(stacked=False)
 
@@ -261,7 +261,7 @@ class Triple(QWidget):
             self._grid.addWidget(field, row, column + 1)
             self._grid.setColumnStretch(2 * k + 1, 0 if stacked and k else 1)
 
-    def _fit(self) -> None:
+    def _fit_fields(self) -> None:
         """Stand as there is room for; not while someone types."""
         if any(isinstance(field, _Entry) and field.is_typed_in for field in self.fields):
             return
@@ -273,7 +273,7 @@ class Triple(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Stand as there is room for."""
         super().resizeEvent(event)
-        self._fit()
+        self._fit_fields()
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Take a point that is pasted apart; what is no point is pasted as ever."""

@@ -150,19 +150,19 @@ class HoldBar(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Let go of words where there is little room."""
-        self._fit()
+        self._arrange_parts()
 
     def show_beside(self, words: str) -> None:
         """Show how many things go together; nothing where it is what is picked alone."""
         if words != self.beside.text():
             self.beside.setText(words)
-            self._fit()
+            self._arrange_parts()
 
     @property
     def _is_tight(self) -> bool:
         return self.width() <= (_TIGHT_BESIDE if self.beside.text() else _TIGHT)
 
-    def _fit(self) -> None:
+    def _arrange_parts(self) -> None:
         tight = self._is_tight
         self._snap.setVisible(not tight)
         for switch in self.switches.values():
