@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -150,3 +154,22 @@ def test_a_form_is_made_when_it_is_looked_at_and_the_others_while_nobody_waits(h
     assert units == ["in"]
     assert [s for s, body in bodies.items() if body.isVisible()] == ["pivot"]
     assert hand.window.batch.hasFocus()
+
+
+def test_what_the_first_drag_needs_is_there_before_it(batch):
+    script = (
+        "import sys, time\n"
+        "from oak_square.app.start import open_window, settle\n"
+        "from pathlib import Path\n"
+        f"window = open_window([Path({str(batch)!r})], kept=False)\n"
+        "settle(window)\n"
+        "from PySide6.QtWidgets import QApplication\n"
+        "until = time.monotonic() + 60\n"
+        "while 'scipy.spatial' not in sys.modules and time.monotonic() < until:\n"
+        "    QApplication.processEvents()\n"
+        "print('scipy.spatial' in sys.modules)\n"
+        "window.close()\n"
+    )
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, env=environment, check=True)
+    assert done.stdout.strip() == "True"

@@ -11,6 +11,7 @@ import threading
 import time
 from collections.abc import Callable, Iterable, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
+from importlib import import_module
 from pathlib import Path
 from typing import Any
 from weakref import WeakSet
@@ -46,6 +47,8 @@ from oak_square.sheet.questions import is_open, side_question, unit_question
 
 __all__ = ["Worker"]
 
+_NEEDED_BY_HANDS = ("scipy.sparse.csgraph", "scipy.spatial")
+"""What the first drag and the first pick need: importing it takes most of a second, which a hand would wait for."""
 # Larger files, and many, are read in other processes: parsing them here would hold the interpreter, and the window.
 _SMALL_BYTES = 2_000_000
 _MANY_FILES = 24
@@ -140,6 +143,8 @@ class Worker(QObject):
         except Exception as error:  # no process can be started: what is still due is not waited for without end
             for source in {} if self._stop.is_set() else due.values():
                 self._tell_read(source, (None, why_not(error), (), "", {}, None))
+        for module in _NEEDED_BY_HANDS if not self._closed else ():
+            import_module(module)
 
     def _after_the_first(self, sources: list[Source]) -> list[Source]:
         """Read the first file where nothing is open yet; return the others once there was time to draw it.
