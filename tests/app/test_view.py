@@ -125,3 +125,18 @@ def test_an_elevation_is_seen_without_perspective(renderer):
     # Two cubes of one metre, one of them thirty metres further off, are both a hundred pixels wide.
     assert (columns.min(), columns.max()) == pytest.approx((0, 299), abs=1)
     assert alpha[:, 50].sum() == pytest.approx(alpha[:, 250].sum(), abs=1)
+
+
+def test_what_is_framed_is_clear_of_what_stands_over_the_picture(hand, batch):
+    hand.open(batch)
+    hand.window.resize(1280, 800)
+    for file in ("milepost.glb", "gate_leaf.glb", "narrowboat.glb"):
+        hand.pick(file)
+        for azimuth, elevation in ((-35, 20), (0, 0), (90, 60)):
+            hand.window.views.look_from(azimuth, elevation)
+            hand.settle()
+            bench = hand.window.bench
+            seen = bench.lens().seen(bench.picture.box.corners)
+            assert seen[:, 1].min() > bench.covered[1], (file, azimuth)
+            assert seen[:, 1].max() < bench.height(), (file, azimuth)
+            assert np.ptp(seen[:, 1]) > 0.2 * bench.height() or np.ptp(seen[:, 0]) > 0.5 * bench.width()

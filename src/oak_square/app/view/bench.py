@@ -106,8 +106,9 @@ class Bench(QWidget):
         if self._untouched and self._runs_out(picture.box):
             return True
         seen = self.camera.projected(np.array([picture.box.middle]), self.width(), self.height())[0]
-        off = np.abs(seen[:2] - [self.width() / 2, self.height() / 2]) / [self.width(), self.height()]
-        near = framed(self.camera, picture.box, self.width(), self.height())
+        middle = [self.width() / 2, (self.height() + min(self.covered[1], self.height() / 4)) / 2]
+        off = np.abs(seen[:2] - middle) / [self.width(), self.height()]
+        near = framed(self.camera, picture.box, self.width(), self.height(), top=self.covered[1])
         share = near.distance / self.camera.distance
         return bool(share < _SMALLEST or share > _LARGEST or seen[2] <= 0 or off.max() > 0.5)
 
@@ -120,7 +121,7 @@ class Bench(QWidget):
     def frame(self) -> None:
         """Bring the whole of what is shown into the picture, the camera's directions kept."""
         if self.picture.box is not None:
-            self.camera = framed(self.camera, self.picture.box, self.width(), self.height())
+            self.camera = framed(self.camera, self.picture.box, self.width(), self.height(), top=self.covered[1])
             self._untouched = True
             self._redraw(moving=False)
 
@@ -131,7 +132,7 @@ class Bench(QWidget):
             return
         points = np.array([*[p.at for p in self.facts.pivots], self.facts.origin, box.low, box.high])
         whole = type(box)(points.min(axis=0), points.max(axis=0))
-        self.camera = framed(self.camera, whole, self.width(), self.height())
+        self.camera = framed(self.camera, whole, self.width(), self.height(), top=self.covered[1])
         self._redraw(moving=False)
 
     def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:

@@ -101,18 +101,27 @@ def _view_axes(azimuth_deg: float, elevation_deg: float) -> Array:
     return axes
 
 
-def framed(camera: Camera, box: Box, width: int, height: int) -> Camera:
+_MOST_OVER = 0.25  # of the picture's height
+
+
+def framed(camera: Camera, box: Box, width: int, height: int, *, top: int = 0) -> Camera:
     """Return the camera, its directions kept, with the whole of `box` large in the middle of the picture.
+
+    `top` are pixels at the upper rim that something stands over: the middle is that of what is left below.
 
     Every corner (x right, y up, z towards the eye, about the box's middle) must lie in the picture: for a slope k of
     its rim, `|x - c| <= k (d - z)`. The nearest such d, and the c that goes with it, follow from the extremes of
     `x + k z` and `x - k z`, for each direction of the picture by itself.
     """
     seen = (box.corners - box.middle) @ camera.axes.T
-    rim = np.tan(np.radians(camera.angle_deg / 2)) * np.array([_FILL * width / max(1, height), _FILL - 0.08])
+    slope = float(np.tan(np.radians(camera.angle_deg / 2)))
+    over = min(top / max(1, height), _MOST_OVER)
+    rim = slope * np.array([_FILL * width / max(1, height), (_FILL - 0.08) * (1 - over)])
     outer = (seen[:, :2] + rim * seen[:, 2:]).max(axis=0)
     inner = (seen[:, :2] - rim * seen[:, 2:]).min(axis=0)
     nearest = seen[:, 2].max() + 1e-3 * max(box.diagonal, SPECK)
     distance = max(float(((outer - inner) / (2 * rim)).max()), float(nearest))
     across = (outer + inner) / 2 @ camera.axes[:2]
-    return replace(camera, target=box.middle + across, distance=distance)
+    # What the eye is on lies in the middle of the picture: higher than the box by half of what is covered.
+    higher = camera.axes[1] * (over * slope * distance)
+    return replace(camera, target=box.middle + across + higher, distance=distance)
