@@ -940,10 +940,6 @@ Ist nicht mehr da</translation>
    <translation>Alle werden mit dem einen Faktor skaliert, der das Ganze so lang macht</translation>
   </message>
   <message>
-   <source>All on it</source>
-   <translation>Alle darauf</translation>
-  </message>
-  <message>
    <source>All that hangs from it counts too</source>
    <translation>Auch alles, was daran hängt, zählt</translation>
   </message>
@@ -3269,6 +3265,10 @@ Ist nicht mehr da</translation>
    <translation>Ausgewähltes auf dem Boden absetzen</translation>
   </message>
   <message>
+   <source>Set what is selected side by side from here</source>
+   <translation>Das Ausgewählte von hier an nebeneinanderstellen</translation>
+  </message>
+  <message>
    <source>Set {angles}</source>
    <translation>Setzen {angles}</translation>
   </message>
@@ -3355,10 +3355,6 @@ Ist nicht mehr da</translation>
   <message>
    <source>Show what was delivered in the file manager</source>
    <translation>Das Gelieferte in der Dateiverwaltung zeigen</translation>
-  </message>
-  <message>
-   <source>Side by side</source>
-   <translation>Nebeneinander</translation>
   </message>
   <message>
    <source>Size</source>
@@ -10113,8 +10109,8 @@ Kasten  {size}</translation>
    </translation>
   </message>
   <message>
-   <source>{count} things would stand in one another at {berth}.</source>
-   <translation>{count} Dinge stünden an {berth} ineinander.</translation>
+   <source>{count} things stand in one another at {berth}: its menu sets them side by side</source>
+   <translation>{count} Dinge stehen an {berth} ineinander: sein Menü stellt sie nebeneinander</translation>
   </message>
   <message numerus="yes">
    <source>{count} vertices</source>

@@ -61,6 +61,8 @@ class Hand:
         # What is said goes after a while: on a slow machine, before a test has read it.
         self.window.foot._timer.setInterval(WAIT_MS)
         self.window.files.ask_unsaved = lambda: "leave"
+        # Nobody is there to answer.
+        self.window.panel_desk.ask_moved = lambda _moved: True
         qtbot.addWidget(self.window)
         self.window.show()
 

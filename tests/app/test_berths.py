@@ -146,14 +146,12 @@ def test_what_a_berth_has_settled_is_not_found_any_more_and_the_set_out_stands_i
     assert all(s.world_from_mesh[0, 3] < 4 for s in shown.picture.shapes if s.file != "low.glb")
 
 
-def test_of_several_at_one_berth_it_is_asked_and_they_stand_side_by_side(quay, monkeypatch):
-    asked = []
-    berths = quay.window.desk.berths
-    monkeypatch.setattr(berths, "ask_several", lambda count, berth: asked.append((count, berth)) or "beside")
+def test_of_several_at_one_berth_it_is_said_and_its_menu_sets_them_side_by_side(quay):
     quay.session.put_berth("north", [5, 0, 0], (0, 90, 0))
     quay.pick("low.glb", "high.glb", "crate.glb")
     menu(quay, "berth north", "Set down")
-    assert asked == [(3, "north")]
+    assert "3 things stand in one another at north" in quay.window.foot.words.text()
+    menu(quay, "berth north", "Set what is selected side by side")
     # In order of their paths.
     boxes = [asset_box(quay.session.outcomes[f].after.asset) for f in ("crate.glb", "high.glb", "low.glb")]
     assert boxes[0].base == pytest.approx([5, 0, 0], abs=1e-6)
@@ -161,8 +159,5 @@ def test_of_several_at_one_berth_it_is_asked_and_they_stand_side_by_side(quay, m
     for one, other in itertools.pairwise(boxes):
         assert one.low[2] - other.high[2] == pytest.approx(0.5, abs=1e-6)
         assert other.base[[0, 1]] == pytest.approx([5, 0], abs=1e-6)
-    assert len(quay.session.history.past) == 2
-    berths.ask_several = lambda _count, _berth: ""
-    steps = quay.steps()
-    menu(quay, "berth north", "Set down")
-    assert quay.steps() == steps
+    assert len(quay.steps()) == 3
+    assert len(quay.session.history.past) == 3

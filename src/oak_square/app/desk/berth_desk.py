@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, Protocol
 
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication
 
 from oak_square.app.desk.datum_desk import turn_of_face
 from oak_square.app.desk.hands_desk import HandsDesk
@@ -49,20 +49,18 @@ class BerthDesk:
         self._session.put_berth("", at, turn_of_face(aim, self._session.document.sheet.setting()))
 
     def set_down(self, berth: str) -> None:
-        """Set what is selected down at a berth; several on it, or side by side, as is answered."""
+        """Set what is selected down at a berth; of several it is said that they stand in one another."""
         files = self._session.selection
-        choice = self.ask_several(len(files), berth) if len(files) > 1 else "on it"
-        if choice == "beside":
-            self._session.set_side_by_side(berth, files)
-        elif choice == "on it":
-            self._session.set_down(berth, files)
+        self._session.set_down(berth, files)
+        if len(files) > 1:
+            self._session.said.emit(
+                say(
+                    "{count} things stand in one another at {berth}: its menu sets them side by side",
+                    count=len(files),
+                    berth=berth,
+                )
+            )
 
-    def ask_several(self, count: int, berth: str) -> str:
-        """Ask where several things shall stand; return `beside`, `on it`, or "" for nowhere."""
-        box = QMessageBox(QApplication.activeWindow())
-        box.setText(say("{count} things would stand in one another at {berth}.", count=count, berth=berth))
-        beside = box.addButton(say("Side by side"), QMessageBox.ButtonRole.AcceptRole)
-        on_it = box.addButton(say("All on it"), QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.exec()
-        return {beside: "beside", on_it: "on it"}.get(box.clickedButton(), "")  # type: ignore[call-overload]
+    def set_side_by_side(self, berth: str) -> None:
+        """Set what is selected down at a berth and beside it."""
+        self._session.set_side_by_side(berth, self._session.selection)

@@ -151,6 +151,7 @@ class ViewDesk(QObject):
         bar.things.datum_wished.connect(self.datums.change_datum)
         self.berths = BerthDesk(session, self.hands, self.want_point)
         bar.things.set_down_wished.connect(self.berths.set_down)
+        bar.things.beside_wished.connect(self.berths.set_side_by_side)
         bar.things.berth_wished.connect(self.berths.make)
         bar.things.mark_wished.connect(self.datums.set_at_mark)
         bar.things.typed.connect(self.datums.type_datum)

@@ -100,7 +100,11 @@ class Berths(NamedThings):
         if not isinstance(frame.at, list):
             self.failed.emit(say("Berth {berth} is at a mark: there is no one place beside it", berth=berth))
             return
-        names, steps, berths = [berth], list(sheet.steps), dict(sheet.berths)
+        if not files:
+            self.said.emit(say("Select what shall be set down there first"))
+            return
+        names, berths = [berth], dict(sheet.berths)
+        steps = [step for old in sheet.steps if (step := self._without(old, files)) is not None]
         at = np.array([setting.metres(v) for v in frame.at])
         along = setting.working_from_delivery.T @ setting.turned(frame.turn)[:, 0]
         off = 0.0
@@ -120,6 +124,13 @@ class Berths(NamedThings):
         sheet = self.document.with_steps(tuple(steps)).model_copy(update={"berths": berths})
         self._do(label, self.document.with_sheet(sheet))
         self.said.emit(label)
+
+    def _without(self, step: Step, files: Sequence[str]) -> Step | None:
+        """Return a step that sets assets down without some of them; None where it is for no other."""
+        if not berth_in(step) or not any(step.covers(f) for f in files):
+            return step
+        left = [f for f in self.rows if step.covers(f) and f not in files]
+        return _for(step, left) if left else None
 
     # The set-out
 

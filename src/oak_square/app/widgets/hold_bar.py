@@ -25,7 +25,7 @@ __all__ = ["HoldBar"]
 _STEPS = (0.0, 1.0, 5.0, 15.0, 22.5, 30.0, 45.0, 90.0)
 _GRIDS = ("1 mm", "1 cm", "5 cm", "10 cm", "25 cm", "50 cm", "1 m")
 _NAMED = re.compile(r"^(?:datum |mark )?'?([^']+)'?$")  # a name alone, where the button's tooltip says of what
-_TIGHT, _TIGHT_BESIDE, _LONGEST, _SHORT = 600, 850, 22, 9  # pixels of width; letters of what holds
+_TIGHT, _TIGHT_BESIDE, _LONGEST, _SHORT = 600, 850, 20, 9  # pixels of width; letters of what holds
 _KINDS = ("vertex", "edge middle", "edge", "face centre", "circle centre", "pivot", "box point", "surface")
 
 

@@ -20,6 +20,7 @@ class ThingsButton(QPushButton):
     name_wished = Signal(str, str, str)  # kind, old name, new name
     forget_wished = Signal(str, str)
     set_down_wished = Signal(str)  # the berth that what is selected goes to
+    beside_wished = Signal(str)  # the berth from which what is selected stands side by side
     berth_wished = Signal(
         str, str
     )  # how a berth is made: `pick`, `paste`, `typed` or `datum`; what was typed, or which datum
@@ -92,6 +93,9 @@ class ThingsButton(QPushButton):
             below = menu.addMenu(say("berth {name}", name=name))
             below.addAction(say("Set down or swap what is selected")).triggered.connect(
                 lambda _=False, n=name: self.set_down_wished.emit(n)
+            )
+            below.addAction(say("Set what is selected side by side from here")).triggered.connect(
+                lambda _=False, n=name: self.beside_wished.emit(n)
             )
             below.addAction(say("Name it…")).triggered.connect(lambda _=False, n=name: self._ask_name("berth", n))
             below.addAction(say("Forget it")).triggered.connect(
