@@ -274,7 +274,7 @@ def test_enter_and_esc_keep_what_they_do_whatever_else_does_it_too(hand, batch, 
     sheet.edit.setKeySequence(QKeySequence("Esc"))
     assert sheet.says.text() == "Esc can't be given: everywhere it is for “Leave what was begun last”."
     assert not sheet.give.isEnabled()
-    sheet.filter.setText("drop what is tried")
+    sheet.filter.setText("begun last")
     assert not sheet.none.isEnabled()
     sheet.edit.setKeySequence(QKeySequence("F3"))
     qtbot.mouseClick(sheet.give, Qt.MouseButton.LeftButton)

@@ -46,7 +46,7 @@ class PegStep(Step):
     dowel: Dowel | None = Field(None, description="What it goes into.")
 
     def apply(self, asset, setting):
-        return Effect(asset=asset, changed=False, detail="pegged")
+        return Effect(asset=asset, changed=True, detail="pegged")
 
     def title(self):
         return "Peg"

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QWidget
 
+from oak_square.app.facts.findings import having
 from oak_square.app.facts.opening import is_empty, recent
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.habits import Habits
@@ -23,13 +24,17 @@ __all__ = ["OpeningDesk", "TourStep"]
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class TourStep:
-    """One step of the tour: its stage and view, what it says, and what it speaks of."""
+    """One step of the tour: its stage and view, what it says, and what it speaks of.
+
+    `of` is a finding: what it says can be done to an asset that has it, and such a one is selected.
+    """
 
     stage: str
     view: str
     title: str
     text: str
     target: QWidget
+    of: str = ""
 
 
 class OpeningDesk(QObject):
@@ -119,6 +124,9 @@ class OpeningDesk(QObject):
         self._at = k
         step = self.steps[k]
         self._session.enter_stage(step.stage)
+        files = list(having(self._session, step.of)) if step.of else []
+        if files and self._session.lead not in files:
+            self._session.select((files[0],))
         self._show_view(step.view)
         self.card.show_step(k, len(self.steps), step.title, step.text)
         self.place()

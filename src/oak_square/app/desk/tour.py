@@ -55,6 +55,7 @@ def tour_steps(window: Shown) -> tuple[TourStep, ...]:
         ),
         TourStep(
             stage="bake",
+            of="scale-unbaked",
             view="bench",
             target=window.panel,
             title=say("Try it, see it, keep it"),
