@@ -92,14 +92,19 @@ def test_the_panels_height_over_several_is_a_factor_or_asks(posts):
     assert heights(d) == pytest.approx([2, 6])
 
 
-def test_over_two_assets_a_share_is_one_factor_too(hand, batch):
+@pytest.mark.parametrize("where", ["panel", "label"])
+def test_over_two_assets_a_share_is_one_factor_too(hand, batch, where):
     hand.open(batch / "milepost.glb", batch / "gate_leaf.glb")
     hand.pick("milepost.glb", "gate_leaf.glb")
     hand.stage("size")
-    body = hand.body("size")
+    body, desk = hand.body("size"), hand.window.desk
     hand.click(body.pages.tabs.buttons["extent"])
     before = {f: o.before.asset for f, o in hand.session.outcomes.items()}
-    hand.qtbot.keyClicks(body.extents["height"], "*0.5")
+    field = body.extents["height"]
+    if where == "label":
+        hand.click(hand.window.bench, desk.plates.plate("height").center().toPoint())
+        field = desk.plate_editor.field
+    hand.qtbot.keyClicks(field, "*0.5")
     hand.settle()
     for file, asset in before.items():
         after = hand.session.outcomes[file].after.asset

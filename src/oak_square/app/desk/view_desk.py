@@ -371,8 +371,9 @@ class ViewDesk(QObject):
             self._session.said.emit(say("Several are picked: type their size in the panel, or pick one"))
             return
         present = float(box.size[EXTENTS.index(name)])
+        several = len(self._session.selection) > 1 and not self._session.nodes
         self.plates.editing = name
-        self.plate_editor.open_at(name, plate, present, self._session.unit, common=common)
+        self.plate_editor.open_at(name, plate, present, self._session.unit, common=common, several=several)
 
     def _try_on_selected(self, words: dict[str, Any]) -> None:
         """Try a step on what the plates are of: the selected assets, or what is picked of the lead one."""

@@ -31,6 +31,7 @@ class BoxLabelEditor(QFrame):
         self.name, self._text, self._keep = "height", "", "proportions"
         self._shown = ShownUnit()
         self._common_m: float | None = None
+        self._several = False
         self.field = LengthEdit(say("Extent"), say("The length it shall have"), self)
         self.field.entered.connect(self._type_length)
         self.field.complained.connect(lambda why: self._hint(why))
@@ -52,8 +53,14 @@ class BoxLabelEditor(QFrame):
             rows.addWidget(widget)
         self.hide()
 
-    def open_at(self, name: str, plate: QRectF, present_m: float, shown: ShownUnit, *, common: bool) -> None:
-        """Open on a plate; with `common`, what is typed sizes all that is selected by one factor."""
+    def open_at(
+        self, name: str, plate: QRectF, present_m: float, shown: ShownUnit, *, common: bool, several: bool = False
+    ) -> None:
+        """Open on a plate; with `common`, what is typed sizes all that is selected by one factor.
+
+        With `several` a share of what it is now, typed, is one factor for all of them too.
+        """
+        self._several = several
         self.name, self._text, self._keep, self._shown = name, "", "proportions", shown
         self._common_m = present_m if common else None
         self.field.setModified(False)
@@ -100,6 +107,8 @@ class BoxLabelEditor(QFrame):
             except BadLength:
                 return {}
             return {"do": "size", "factor": metres / self._common_m, "about": "origin"}
+        if self._several and self.field.factor is not None:
+            return {"do": "size", "factor": float(f"{self.field.factor:.12g}")}
         words: dict[str, Any] = {"do": "size", self.name: self._text}
         if self._keep != "proportions":
             words["keep"] = self._keep
