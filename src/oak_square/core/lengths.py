@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 import re
+import struct
 from decimal import Decimal
 from fractions import Fraction
 from functools import lru_cache
@@ -31,6 +32,7 @@ __all__ = [
     "point_in",
     "round_number",
     "shortest",
+    "written_number",
 ]
 
 UNITS: dict[str, float] = {"m": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0, "in": 0.0254, "ft": 0.3048, "yd": 0.9144}
@@ -50,6 +52,7 @@ _SYNONYMS = {
     "yard": "yd", "yards": "yd",
 }  # fmt: skip
 
+_LARGEST_M = 1e30  # float32, which files hold, ends at 3.4e38
 _LONGEST_TEXT = 80
 _LONGEST_POINT = 400  # characters that are looked at as a point
 _NUMBER = r"(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:\.\d*)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
@@ -164,6 +167,12 @@ def shortest(metres: float, unit: float = 1.0) -> str:
         (t for digits in range(1, 17) if abs(float(t := f"{value:.{digits}g}") - value) * unit <= slack), repr(value)
     )
     return format(Decimal(text), "f")
+
+
+def written_number(metres: float, unit: float) -> float:
+    """Return a coordinate as a sheet's number: what a file holds in its few digits, what was worked out in twelve."""
+    from_file = struct.unpack("f", struct.pack("f", metres))[0] == metres if abs(metres) < _LARGEST_M else False
+    return float(shortest(metres, unit)) if from_file else float(f"{metres / unit:.12g}") + 0.0
 
 
 def is_relative(text: str) -> bool:

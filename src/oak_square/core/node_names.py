@@ -25,12 +25,12 @@ def nodes_named(asset: Asset, patterns: Sequence[str]) -> tuple[int, ...]:
     A pattern fits a node's name; with a `/` in it, the node's path from the root, `*` within a level and `**` over
     levels. `#` and a number behind it say which one of those that fit, counted from 1. A node of that very name wins.
     """
-    plain = {name for pattern in patterns if (name := _literal(pattern)) is not None}
+    plain = {name for pattern in patterns if (name := _read_literal(pattern)) is not None}
     found = {i for i, node in enumerate(asset.nodes) if node.name in plain}
     there = {asset.nodes[i].name for i in found}
     for pattern in patterns:
         # Names that are no patterns are by far the most where many parts are picked.
-        if _literal(pattern) not in there:
+        if _read_literal(pattern) not in there:
             found.update(_find_fitting(asset, pattern))
     return tuple(sorted(found))
 
@@ -61,13 +61,13 @@ def node_named(asset: Asset, name: str) -> int:
 def name_of(asset: Asset, node: int) -> str:
     """Return the name that `node_named` finds a node by: its own, where no other has that."""
     name = asset.nodes[node].name
-    return name if sum(other.name == name for other in asset.nodes) == 1 else _number(asset, node)
+    return name if sum(other.name == name for other in asset.nodes) == 1 else _number_node(asset, node)
 
 
 def names_of(asset: Asset) -> list[str]:
     """Return the name of each node, as `name_of` does."""
     often = Counter(node.name for node in asset.nodes)
-    return [node.name if often[node.name] == 1 else _number(asset, i) for i, node in enumerate(asset.nodes)]
+    return [node.name if often[node.name] == 1 else _number_node(asset, i) for i, node in enumerate(asset.nodes)]
 
 
 def same_nodes(asset: Asset, nodes: Sequence[int], other: Asset) -> tuple[int, ...]:
@@ -93,20 +93,20 @@ def patterns_for(asset: Asset, nodes: Sequence[int]) -> tuple[str, ...]:
     found: dict[str, None] = {}
     for i in nodes:
         name = asset.nodes[i].name
-        found[escape(name) if meant[name] == namesakes[name] else _number(asset, i)] = None
+        found[escape(name) if meant[name] == namesakes[name] else _number_node(asset, i)] = None
     return tuple(found)
 
 
-def _number(asset: Asset, node: int) -> str:
+def _number_node(asset: Asset, node: int) -> str:
     """Return the pattern that tells a node from its namesakes by its number among them."""
     name = asset.nodes[node].name
     number = 1 + sum(other.name == name for other in asset.nodes[:node])
     pattern = f"{escape(name)}#{number}"
     # Another node may be called just that, which wins.
-    if all(other.name != _literal(pattern) for other in asset.nodes):
+    if all(other.name != _read_literal(pattern) for other in asset.nodes):
         return pattern
-    alike = [i for i in range(len(asset.nodes)) if _path(asset, i) == _path(asset, node)]
-    path = "/".join(["**", *(escape(step).replace("/", "?") for step in _path(asset, node))])
+    alike = [i for i in range(len(asset.nodes)) if _find_path(asset, i) == _find_path(asset, node)]
+    path = "/".join(["**", *(escape(step).replace("/", "?") for step in _find_path(asset, node))])
     return f"{path}#{alike.index(node) + 1}"
 
 
@@ -122,11 +122,11 @@ def _find_fitting(asset: Asset, pattern: str) -> tuple[int, ...]:
 
 def _find_whole(asset: Asset, pattern: str) -> tuple[int, ...]:
     """Return the positions of the nodes that a pattern fits as it stands: by name, by wildcards or by path."""
-    name = _literal(pattern)
+    name = _read_literal(pattern)
     found = tuple(i for i, node in enumerate(asset.nodes) if node.name == name)
     if not found and "/" in pattern:
         levels = pattern.split("/")
-        found = tuple(i for i in range(len(asset.nodes)) if _fits_path(levels, _path(asset, i)))
+        found = tuple(i for i in range(len(asset.nodes)) if _fits_path(levels, _find_path(asset, i)))
     elif name is None:
         found = tuple(i for i, node in enumerate(asset.nodes) if fnmatchcase(node.name, pattern))
     return found
@@ -143,7 +143,7 @@ def _fits_path(levels: Sequence[str], path: Sequence[str]) -> bool:
     return len(path) in reached
 
 
-def _path(asset: Asset, node: int) -> tuple[str, ...]:
+def _find_path(asset: Asset, node: int) -> tuple[str, ...]:
     """Return the names from the root to a node."""
     above = [node]
     while (parent := asset.nodes[above[-1]].parent) is not None:
@@ -152,7 +152,7 @@ def _path(asset: Asset, node: int) -> tuple[str, ...]:
 
 
 @lru_cache(maxsize=4096)
-def _literal(pattern: str) -> str | None:
+def _read_literal(pattern: str) -> str | None:
     """Return the name that a pattern without wildcards stands for; None where it has some."""
     bare = _ESCAPED.sub("", pattern)
     return None if any(c in bare for c in "*?[") else _ESCAPED.sub(r"\1", pattern)

@@ -36,16 +36,16 @@ def _has_vectors(words: Any) -> bool:
         return any(_has_vectors(v) for key, v in words.items() if key not in _SIDES)
     if isinstance(words, list | tuple):
         if len(words) == 3 and all(map(_is_number, words)):
-            return any(_length(v) != 0 for v in words)
+            return any(_read_length(v) != 0 for v in words)
         return any(v in ("x", "y", "z") or _has_vectors(v) for v in words)
     return isinstance(words, str) and _AXIS.fullmatch(words) is not None
 
 
 def _is_number(value: Any) -> bool:
-    return _length(value) is not None
+    return _read_length(value) is not None
 
 
-def _length(value: Any) -> float | None:
+def _read_length(value: Any) -> float | None:
     if isinstance(value, bool) or not isinstance(value, int | float | str):
         return None
     try:

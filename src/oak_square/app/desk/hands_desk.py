@@ -19,7 +19,7 @@ from oak_square.app.session.aim import target_words
 from oak_square.app.session.session import Session
 from oak_square.app.view import Bench
 from oak_square.core.errors import DataTrouble
-from oak_square.core.lengths import shortest
+from oak_square.core.lengths import written_number
 from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_pattern
 from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
@@ -242,7 +242,7 @@ class HandsDesk(QObject):
     def coordinates(self, world: Array) -> list[float]:
         """Return a world point as the sheet's numbers say it."""
         setting = self._session.document.sheet.setting()
-        return [_as_number(float(v), setting.unit) for v in setting.working_from_delivery.T @ world]
+        return [written_number(float(v), setting.unit) for v in setting.working_from_delivery.T @ world]
 
     def hang_at(self, wish: HangAt) -> None:
         """Hang what is picked, or the part under the pointer, at a picked point."""
@@ -384,12 +384,6 @@ def _filled(words: Any, names: Mapping[str, str]) -> Any:
     if not isinstance(words, Mapping):
         return words
     return {k: names.get(w, w) if k == "mark" else _filled(w, names) for k, w in words.items()}
-
-
-def _as_number(metres: float, unit: float) -> float:
-    """Return a coordinate as a sheet's number: what a file holds in its few digits, what was worked out in twelve."""
-    from_file = float(np.float32(metres)) == metres
-    return float(shortest(metres, unit)) if from_file else float(f"{metres / unit:.12g}") + 0.0
 
 
 def _is_of_one_kind(one: Mapping[str, Any], other: Mapping[str, Any]) -> bool:

@@ -136,12 +136,11 @@ def aims_at(at: Pointing, target: Target, *, wide: bool = False, passing: Passed
             found += [_box_point(target.asset, target.box, f) for f in _BOX_FRACTIONS]
     found = [aim for aim in found if aim.kind in target.kinds]
     picked = {(shape.file, shape.node) for shape, _, _ in hits if shape.picked}
-    return _drop_repeated(
-        aim for _, aim in sorted(_rank(found, at, picked, wide=wide, passing=passing), key=lambda ranked: ranked[0])
-    )
+    ordered = sorted(_rank_aims(found, at, picked, wide=wide, passing=passing), key=lambda ranked: ranked[0])
+    return _drop_repeated(aim for _, aim in ordered)
 
 
-def _rank(
+def _rank_aims(
     aims: Sequence[ClickTarget],
     at: Pointing,
     picked: Collection[tuple[str, int | None]],

@@ -147,7 +147,7 @@ class Callipers(Holder):
         if length > 0:
             factor = (rounded(length * factor, now.lens, middle) or length * factor) / length
         self._dragged = {k: float(hold.box.size[k]) * factor for k in handle.axes}
-        return self._scaled(hold, self._dragged) if hold.several else self._sized(hold, self._dragged)
+        return self._scale_all(hold, self._dragged) if hold.several else self._sized(hold, self._dragged)
 
     def _factor(self, hold: HeldNodes, fractions: Array, axis: Array, start: Pointing, now: Pointing) -> float | None:
         """Return how many times as far from the centre a point of the box is dragged along an axis."""
@@ -174,7 +174,9 @@ class Callipers(Holder):
         keep = {"keep": "none"} if len(words) == 1 else {}
         return {"do": "size", **words, **keep, **more}
 
-    def _scaled(self, hold: HeldNodes, lengths: Mapping[int, float], present: Array | None = None) -> Mapping[str, Any]:
+    def _scale_all(
+        self, hold: HeldNodes, lengths: Mapping[int, float], present: Array | None = None
+    ) -> Mapping[str, Any]:
         """Return the step that sizes all that is held by the one factor that makes extents so long.
 
         `present` are the extents that this is told from, shape (3,), metres; those of what leads, where not given.
@@ -217,7 +219,7 @@ class Callipers(Holder):
             if len(parts) == 1 and len(parts[0][0].axes) == 3:
                 k, length = next(iter(lengths.items()))
                 lengths = {a: float(size[a]) * length / float(size[k]) for a in range(3)}
-            return self._scaled(hold, lengths, None if relative else self._find_common_size(hold))
+            return self._scale_all(hold, lengths, None if relative else self._find_common_size(hold))
         if any(len(handle.axes) == 1 for handle, _ in parts) or len(parts) > 1:
             lengths = {
                 h.axes[0]: parse_entry(t, present=self._present[h.axes[0]], bare=unit.bare, module=unit.module)

@@ -304,21 +304,12 @@ class SizeBody(Body):
         """Return the one factor of all that is sized, where several are and not each gets a length of its own."""
         if not self.several or len(self._lengths) != 1:
             return None
-        ((name, _),) = self._lengths.items()
-        edit = self.extents[name]
-        factor = edit.factor
-        if factor is None and self.whose.choice == "together" and edit.present_m:
-            factor = self._metres_of(self._lengths[name]) / edit.present_m
-        if factor is None:
-            return None
-        factor = float(f"{factor:.12g}")
-        if self._keep != "none" or name in _WHOLE:
+        ((name, text),) = self._lengths.items()
+        factor = self.extents[name].factor_for(text, together=self.whose.choice == "together")
+        if factor is None or self._keep != "none" or name in _WHOLE:
             return factor
         axis = int(np.argmax(np.abs(self.delivery_from_working[:, EXTENTS.index(name)])))
         return [factor if k == axis else 1.0 for k in range(3)]
-
-    def _metres_of(self, text: str) -> float:
-        return parse_length(text, bare=self.shown.bare, module=self.shown.module)
 
     def _factored(self, words: Mapping[str, Any]) -> None:
         self.wish({"do": "size", **words, **self._framed(axes=True)} if words else {})

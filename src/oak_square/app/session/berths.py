@@ -104,7 +104,7 @@ class Berths(NamedThings):
             self.said.emit(say("Select what shall be set down there first"))
             return
         names, berths = [berth], dict(sheet.berths)
-        steps = [step for old in sheet.steps if (step := self._without(old, files)) is not None]
+        steps = [step for old in sheet.steps if (step := self._leave_out(old, files)) is not None]
         at = np.array([setting.metres(v) for v in frame.at])
         along = setting.working_from_delivery.T @ setting.turned(frame.turn)[:, 0]
         off = 0.0
@@ -125,7 +125,7 @@ class Berths(NamedThings):
         self._do(label, self.document.with_sheet(sheet))
         self.said.emit(label)
 
-    def _without(self, step: Step, files: Sequence[str]) -> Step | None:
+    def _leave_out(self, step: Step, files: Sequence[str]) -> Step | None:
         """Return a step that sets assets down without some of them; None where it is for no other."""
         if not berth_in(step) or not any(step.covers(f) for f in files):
             return step

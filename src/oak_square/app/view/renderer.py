@@ -128,7 +128,7 @@ class Renderer:
         `passing` tells which shapes it goes through.
         """
         best: tuple[float, Shape, Array, int] | None = None
-        for first, shape in self._met(picture, eye, toward):
+        for first, shape in self._find_met(picture, eye, toward):
             if best is not None and first > best[0]:
                 break
             if passing is not None and passing(shape):
@@ -146,10 +146,10 @@ class Renderer:
                     best = (far, shape, at, hit[1])
         return None if best is None else best[1:]
 
-    def _met(self, picture: Picture, eye: Array, toward: Array) -> Iterator[tuple[float, Shape]]:
+    def _find_met(self, picture: Picture, eye: Array, toward: Array) -> Iterator[tuple[float, Shape]]:
         """Yield the shapes whose spheres a ray meets, each with the least depth it could be met at, nearest first."""
         if self._balls is None or self._balls[0] is not picture:
-            self._balls = (picture, *self._spheres(picture))
+            self._balls = (picture, *self._bound_shapes(picture))
         _, centres, radii = self._balls
         along = (centres - eye) @ toward
         off = np.linalg.norm(centres - eye - along[:, None] * toward, axis=1)
@@ -157,7 +157,7 @@ class Renderer:
         for k in met[np.argsort(along[met] - radii[met])].tolist():
             yield float(along[k] - radii[k]), picture.shapes[k]
 
-    def _spheres(self, picture: Picture) -> tuple[Array, Array]:
+    def _bound_shapes(self, picture: Picture) -> tuple[Array, Array]:
         """Return the middle, shape (N, 3), and the radius, shape (N,), of a sphere about each shape, metres."""
         drawn = [self._of(shape.mesh) for shape in picture.shapes]
         worlds = np.array([shape.world_from_mesh for shape in picture.shapes]).reshape(-1, 4, 4)

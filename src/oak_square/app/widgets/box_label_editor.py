@@ -108,7 +108,7 @@ class BoxLabelEditor(QFrame):
                 return {}
             return {"do": "size", "factor": metres / self._common_m, "about": "origin"}
         if self._several and self.field.factor is not None:
-            return {"do": "size", "factor": float(f"{self.field.factor:.12g}")}
+            return {"do": "size", "factor": self.field.factor}
         words: dict[str, Any] = {"do": "size", self.name: self._text}
         if self._keep != "proportions":
             words["keep"] = self._keep

@@ -110,6 +110,13 @@ class LengthEdit(_Entry):
         self.setPlaceholderText("" if present_m is None else (as_shown or unit).length(present_m))
         self.show_text(text)
 
+    def factor_for(self, text: str, *, together: bool) -> float | None:
+        """Return how many times what it is now a length is: as it was typed, or worked out for all `together`."""
+        if self.factor is not None or not together or not self.present_m:
+            return self.factor
+        metres = parse_length(text, bare=self._unit.bare, module=self._unit.module)
+        return float(f"{metres / self.present_m:.12g}")
+
     def read_typed(self, text: str) -> None:
         self.factor = None
         if not text.strip():
@@ -127,7 +134,7 @@ class LengthEdit(_Entry):
             return
         self.complain("")
         self._came_to_m = metres
-        self.factor = metres / self.present_m if relative and self.present_m else None
+        self.factor = float(f"{metres / self.present_m:.12g}") if relative and self.present_m else None
         self.entered.emit(f"{shortest(metres)} m" if relative else typed)
 
 
