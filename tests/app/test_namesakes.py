@@ -40,9 +40,9 @@ def moved(hand, file="barge.glb"):
 def test_one_of_three_casks_moves_alone_and_the_step_says_which(barge):
     hand = barge
     hand.stage("place")
-    pick_node(hand, 1)
     hand.click(hand.window.views.instruments["rule"])
-    hand.window.hierarchy.tree.setFocus()
+    pick_node(hand, 1)  # the focus is where that click has left it
+    assert hand.window.hierarchy.tree.hasFocus()
     for letter in "x1 m":
         hand.qtbot.keyClick(hand.window.hierarchy.tree, letter)
     hand.settle()

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from oak_square.core.errors import Failed
 from oak_square.core.findings.survey import survey
 from oak_square.core.frames import WORKING
-from oak_square.core.node_names import name_of, node_named, nodes_named, patterns_for, same_nodes
+from oak_square.core.node_names import name_of, names_of, node_named, nodes_named, patterns_for, same_nodes
 from oak_square.core.placement import Placement
 from oak_square.core.scene import Asset, Node
 from tests.strategies import solid_box
@@ -108,3 +108,10 @@ def test_nodes_are_found_in_another_state_by_name_and_number():
 def test_namesakes_are_counted_each_name_once():
     found = [(f.part, f.measure, f.level, f.stage) for f in survey(BARGE) if f.code == "same-name"]
     assert found == [("cask", 3, "note", "receive")]
+
+
+def test_of_thousands_of_namesakes_all_are_named_in_one_go():
+    many = asset_of(*(("bolt", None) for _ in range(5_000)))
+    names = names_of(many)
+    assert (names[0], names[-1]) == ("bolt#1", "bolt#5000")
+    assert patterns_for(many, range(1, 5_000))[-1] == "bolt#5000"

@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from fnmatch import fnmatchcase
 from functools import lru_cache
 from glob import escape
 
 from oak_square.core.errors import Failed, did_you_mean
+from oak_square.core.memo import Memo
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
 
 __all__ = ["name_of", "names_of", "node_named", "nodes_named", "patterns_for", "same_nodes"]
 
 _ESCAPED = re.compile(r"\[([*?[])\]")
+_NAMES: Memo[tuple[str, ...]] = Memo()
 _NUMBERED = re.compile(r"(.+)#([0-9]+)", re.DOTALL)
 
 
@@ -60,14 +62,22 @@ def node_named(asset: Asset, name: str) -> int:
 
 def name_of(asset: Asset, node: int) -> str:
     """Return the name that `node_named` finds a node by: its own, where no other has that."""
-    name = asset.nodes[node].name
-    return name if sum(other.name == name for other in asset.nodes) == 1 else _number_node(asset, node)
+    return names_of(asset)[node]
 
 
-def names_of(asset: Asset) -> list[str]:
-    """Return the name of each node, as `name_of` does."""
-    often = Counter(node.name for node in asset.nodes)
-    return [node.name if often[node.name] == 1 else _number_node(asset, i) for i, node in enumerate(asset.nodes)]
+def names_of(asset: Asset) -> tuple[str, ...]:
+    """Return the name of each node, as `name_of` does; remembered for as long as the asset lives."""
+    return _NAMES.of(asset, None, lambda: _name_nodes(asset))
+
+
+def _name_nodes(asset: Asset) -> tuple[str, ...]:
+    often, seen = Counter(node.name for node in asset.nodes), Counter[str]()
+    found = list[str]()
+    for i, node in enumerate(asset.nodes):
+        seen[node.name] += 1
+        alone = often[node.name] == 1
+        found.append(node.name if alone else _number_node(asset, i, seen[node.name], often))
+    return tuple(found)
 
 
 def same_nodes(asset: Asset, nodes: Sequence[int], other: Asset) -> tuple[int, ...]:
@@ -88,22 +98,19 @@ def same_nodes(asset: Asset, nodes: Sequence[int], other: Asset) -> tuple[int, .
 
 def patterns_for(asset: Asset, nodes: Sequence[int]) -> tuple[str, ...]:
     """Return the shortest patterns that fit just these nodes: a name, where all that have it are meant."""
-    namesakes = Counter(node.name for node in asset.nodes)
-    meant = Counter(asset.nodes[i].name for i in nodes)
-    found: dict[str, None] = {}
+    namesakes, meant = Counter(node.name for node in asset.nodes), Counter(asset.nodes[i].name for i in nodes)
+    numbered, found = names_of(asset), dict[str, None]()
     for i in nodes:
         name = asset.nodes[i].name
-        found[escape(name) if meant[name] == namesakes[name] else _number_node(asset, i)] = None
+        found[escape(name) if meant[name] == namesakes[name] else numbered[i]] = None
     return tuple(found)
 
 
-def _number_node(asset: Asset, node: int) -> str:
-    """Return the pattern that tells a node from its namesakes by its number among them."""
-    name = asset.nodes[node].name
-    number = 1 + sum(other.name == name for other in asset.nodes[:node])
-    pattern = f"{escape(name)}#{number}"
+def _number_node(asset: Asset, node: int, number: int, names: Collection[str]) -> str:
+    """Return the pattern that tells a node from its namesakes, of which it is the one of that number."""
+    pattern = f"{escape(asset.nodes[node].name)}#{number}"
     # Another node may be called just that, which wins.
-    if all(other.name != _read_literal(pattern) for other in asset.nodes):
+    if _read_literal(pattern) not in names:
         return pattern
     alike = [i for i in range(len(asset.nodes)) if _find_path(asset, i) == _find_path(asset, node)]
     path = "/".join(["**", *(escape(step).replace("/", "?") for step in _find_path(asset, node))])

@@ -188,7 +188,8 @@ class Callipers(Holder):
             # Factors are told along the axes, not along the sides of a box.
             axis = int(np.argmax(np.abs(hold.frame.T @ hold.sides[:, k])))
             factors[axis] = length / was if was > 0 else 1.0
-        self.reading = say("all × {factor}", factor=number(f"{factors[factors != 1].mean() if lengths else 1:.4g}"))
+        furthest = float(factors[np.argmax(np.abs(factors - 1))])
+        self.reading = say("all × {factor}", factor=number(f"{furthest:.4g}"))
         before = started(hold, "size", ("factor",)).get("factor", 1.0)
         told = [float(f"{f:.12g}") for f in factors * np.array(before, dtype=float)]
         alike = len(set(told)) == 1

@@ -168,7 +168,7 @@ class PanelColumn(QWidget):
         for other in self.bodies.made().values():
             other.setVisible(other is body)
         body.nodes, body.several = scope.nodes, scope.several
-        body.names = {**self._names, "part": [] if asset is None else names_of(asset)}
+        body.names = {**self._names, "part": [] if asset is None else list(names_of(asset))}
         body.show_step(own, asset)
         self._words = {} if own is None else own.words()
         self._told = own_words(self._words)
