@@ -9,12 +9,16 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QApplication
 
 from oak_square.app.view import Camera, Picture, Renderer, Shape, framed
+from oak_square.app.view import bench as bench_module
 from oak_square.app.view.grid import grid_lines
 from oak_square.core.boxes import Box
 from oak_square.core.frames import translation
+from tests.app.conftest import work_off
 from tests.strategies import solid_box
 
 CAMERAS = st.builds(
@@ -91,6 +95,38 @@ def test_the_nearest_shape_is_picked(renderer):
     assert hit[0].file == "0"
     assert hit[1] == pytest.approx([0.5, 0.5, 1])
     assert renderer.pick(picture, np.array([3.0, 0.5, 10]), np.array([0.0, 0, -1])) is None
+
+
+def test_a_picture_is_taken_bit_by_bit_and_drawn_and_met_as_far_as_it_is(renderer):
+    picture = picture_of((0, 0, 0), (3, 0, 0), (6, 0, 0))
+    camera = framed(Camera(target=np.zeros(3), distance=1), picture.box, 300, 100)
+    toward = np.array([0.0, 0, -1])
+    for k in range(3):
+        assert renderer.take(picture, 0) == (k == 2)
+        met = [renderer.pick(picture, np.array([x + 0.5, 0.5, 10]), toward) is not None for x in (0, 3, 6)]
+        assert met == [j <= k for j in range(3)]
+    bit_by_bit = renderer.render(picture, camera, (300, 100), grid=(1.0, 5), fine=False)
+    renderer.let_go()
+    at_once = renderer.render(
+        picture_of((0, 0, 0), (3, 0, 0), (6, 0, 0)), camera, (300, 100), grid=(1.0, 5), fine=False
+    )
+    assert np.array_equal(bit_by_bit, at_once)
+    assert bit_by_bit[:, :, 3].any()
+
+
+def test_the_window_answers_between_the_parts_of_a_large_selection(hand, batch, monkeypatch):
+    monkeypatch.setattr(bench_module, "_SLICE_S", 0.0)  # one part at a time
+    hand.open(batch)
+    bench = hand.window.bench
+    sent = []
+    hand.qtbot.keyClick(hand.window.batch, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    work_off(lambda: bench.is_growing, 30)
+    while bench.is_growing:
+        sent.append(len(bench._renderer._by_shape))
+        QApplication.processEvents()
+    assert len(set(sent)) > 10, "all of it was made ready in one turn of the loop"
+    hand.settle()
+    assert len(bench._renderer._by_shape) == len(bench.picture.shapes) > 10
 
 
 def test_the_demo_is_pictured_without_a_display(tmp_path):

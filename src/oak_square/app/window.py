@@ -406,7 +406,8 @@ class Window(QMainWindow):
 
     def is_shown(self) -> bool:
         """Whether all that the session is stands on screen."""
-        return not (self._fresh.isActive() or self._lead_due.isActive() or self.typing.is_waiting)
+        waits = self._fresh.isActive() or self._lead_due.isActive() or self.typing.is_waiting
+        return not (waits or self.bench.is_growing)
 
     def _find_instrument(self) -> str:
         """Return the instrument whose button has the focus, or else the one in hand."""

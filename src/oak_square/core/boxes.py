@@ -77,6 +77,7 @@ class Box:
 
 _BOXES: Memo[Box | None] = Memo(most=24)
 _PARTS: Memo[Array] = Memo()
+_WHOLE: Memo[Box | None] = Memo()
 _TREES: Memo[tuple[Box | None, ...]] = Memo(most=3)
 
 
@@ -225,8 +226,14 @@ def _all_trees(asset: Asset, frame_from_world: Array | None) -> tuple[Box | None
 
 def asset_box(asset: Asset, frame_from_world: Array | None = None) -> Box | None:
     """Return the box of all that the default scene shows, along world axes or those of another frame; None for none."""
-    if len(asset.nodes) <= _MANY_NODES or frame_from_world is not None:
+    if frame_from_world is not None:
         return _union(node_box(asset, i, frame_from_world) for i in asset.parts)
+    return _WHOLE.of(asset, None, lambda: _find_box(asset))
+
+
+def _find_box(asset: Asset) -> Box | None:
+    if len(asset.nodes) <= _MANY_NODES:
+        return _union(node_box(asset, i) for i in asset.parts)
     shown = part_boxes(asset)[list(asset.parts)]
     there = shown[np.isfinite(shown).all(axis=(1, 2))]
     return Box(there[:, 0].min(axis=0), there[:, 1].max(axis=0)) if len(there) else None

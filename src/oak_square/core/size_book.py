@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from fnmatch import fnmatchcase
 from io import StringIO
 from pathlib import PurePosixPath
 
@@ -14,6 +13,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.boxes import EXTENTS
 from oak_square.core.errors import BadBook, BadLength, did_you_mean, one_line
+from oak_square.core.globs import names_file
 from oak_square.core.lengths import format_length, parse_length
 from oak_square.core.tolerances import BOOK_ROUNDING, SPECK
 from oak_square.core.words import say
@@ -66,8 +66,7 @@ class BookEntry:
 
     def covers(self, file: str) -> bool:
         """Tell whether the asset at `file` is meant, by its path or its name, with or without suffix."""
-        path = PurePosixPath(file)
-        return any(fnmatchcase(text, self.pattern) for text in (file, path.name, path.stem))
+        return names_file((self.pattern,), file)
 
     def outside(self, size: NDArray[np.float64]) -> tuple[int, ...]:
         """Return which extents of `size`, (3,) metres, lie outside: 0 width, 1 height, 2 depth."""

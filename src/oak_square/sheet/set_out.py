@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from fnmatch import fnmatchcase
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
 
@@ -14,6 +13,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validat
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadLength
 from oak_square.core.frames import translation
+from oak_square.core.globs import names_file
 from oak_square.core.lengths import parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.setting_out import row_shifts
@@ -71,8 +71,7 @@ class Row(BaseModel):
 
     def covers(self, file: str) -> bool:
         """Tell whether an asset stands in it."""
-        path = PurePosixPath(file)
-        return self.for_ is None or any(fnmatchcase(t, g) for g in self.for_ for t in (file, path.name, path.stem))
+        return self.for_ is None or names_file(self.for_, file)
 
 
 class SetOut(BaseModel):

@@ -6,9 +6,6 @@ import math
 from abc import ABC, abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from fnmatch import fnmatchcase
-from functools import lru_cache
-from pathlib import PurePosixPath
 from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 import numpy as np
@@ -17,6 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
+from oak_square.core.globs import names_file
 from oak_square.core.node_names import nodes_named
 from oak_square.core.placement import Placement, is_singular, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE, TINY
@@ -168,7 +166,7 @@ class Step(BaseModel, ABC):
 
     def covers(self, file: str) -> bool:
         """Tell whether the asset at `file` is in the step's scope."""
-        return not _any_match(self.skip, file) and (self.for_ is None or _any_match(self.for_, file))
+        return not names_file(self.skip, file) and (self.for_ is None or names_file(self.for_, file))
 
     def chosen(self, asset: Asset, kinds: Sequence[str] = ("part", "group")) -> tuple[int, ...]:
         """Return the positions of the nodes of `kinds` that `parts` names; all of them when it is not given."""
@@ -195,17 +193,6 @@ def _names_a_mark(words: Any) -> bool:
     if isinstance(words, Mapping):
         return not {"mark", "datum", "berth"}.isdisjoint(words) or any(map(_names_a_mark, words.values()))
     return isinstance(words, list) and any(map(_names_a_mark, words))
-
-
-def _any_match(globs: Sequence[str], file: str) -> bool:
-    return any(fnmatchcase(text, glob) for glob in globs for text in _forms(file))
-
-
-@lru_cache(maxsize=65_536)
-def _forms(file: str) -> tuple[str, str, str]:
-    """Return an asset's path, its name, and its name without suffix: what globs are held against, time and again."""
-    path = PurePosixPath(file)
-    return file, path.name, path.stem
 
 
 def own_axes(asset: Asset, node: int) -> Array:

@@ -305,7 +305,8 @@ class FinderDesk(QObject):
         """Select the part that a mark is on: on the asset looked at, or on the first that has it."""
         session = self._session
         mark = session.document.sheet.setting().marks.get(name)
-        files = [f for f in (session.lead, *session.assets) if f is not None and f in session.assets]
+        assets = session.assets
+        files = [f for f in (session.lead, *assets) if f is not None and f in assets]
         for file in files:
             if mark is None:
                 break

@@ -70,7 +70,7 @@ def bench_view(
             shift[2] = -box.middle[2] + reach.middle[2]
         shapes += [_shape(asset, i, shift, ()) for i in asset.parts]
         moved = Box(box.low + shift, box.high + shift)
-        if not together:
+        if not together and len(beside) < _MOST_BESIDE:
             beside.append((moved, _sizes(moved, unit)))
         reach = moved if reach is None else Box(np.minimum(reach.low, moved.low), np.maximum(reach.high, moved.high))
     whole = reach if together else whole
@@ -79,7 +79,7 @@ def bench_view(
         box=box,
         whole=whole,
         sizes=_sizes(box, unit),
-        beside=tuple(beside[:_MOST_BESIDE]),
+        beside=tuple(beside),
         pivots=_pivots(lead, nodes),
         previewed=previewed,
         title=counted(len(assets), "asset") if together else _title(lead, nodes),

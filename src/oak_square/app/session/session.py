@@ -199,7 +199,8 @@ class Session(Berths):
     def scope(self) -> Scope:
         """What there is to aim a step at."""
         outcome = self.outcomes.get(self.lead or "")
-        selected, total = tuple(f for f in self.selection if f in self.assets), len(self.assets)
+        assets = self.assets
+        selected, total = tuple(f for f in self.selection if f in assets), len(assets)
         if outcome is None:
             return Scope(selected=selected, total=total)
         # Picked in the asset as it is shown; named where the step finds such a node too: before the draft, or where

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from dataclasses import replace
 
@@ -40,6 +41,8 @@ _AROUND = tuple((6 * dx, 6 * dy) for dx in (-1, 0, 1) for dy in (-1, 0, 1) if dx
 _REACH = tuple((round(11 * np.cos(a)), round(11 * np.sin(a))) for a in np.arange(8) * np.pi / 4)
 _BEFORE = 2.0  # pixels: what lies no more than so much before a point is what it is on
 _STILL_MS, _EMPTY_MS = 160, 700
+_SLICE_S = 0.04  # of making ready what is to be drawn, before whatever waits has its turn
+_SHARE = 4  # pictures that are not whole yet take a fifth of the time at most
 _CLICK_PIXELS = 4
 _NO_KEYS = Qt.KeyboardModifier.NoModifier
 _GRID_PIXELS = 46  # wanted between two lines
@@ -77,6 +80,9 @@ class Bench(QWidget):
         self._still = QTimer(self, singleShot=True)
         self._still.timeout.connect(self._draw_fine)
         self._since_frame = QElapsedTimer()
+        self._growing = QTimer(self, singleShot=True, interval=0)
+        self._growing.timeout.connect(self._grow)
+        self._grown_at = 0.0  # when what is ready by then is drawn next
         self._framed_for: object = None
         self._untouched = True  # the camera stands where framing put it
         self.calm = True  # nothing else is under way, so there is time for fine frames
@@ -229,13 +235,31 @@ class Bench(QWidget):
         if not self.leads:
             self.moved.emit(self.camera)
 
+    @property
+    def is_growing(self) -> bool:
+        """Whether some of the picture is not drawn yet: of very many parts, one after the other is made ready."""
+        return self._growing.isActive()
+
+    def _grow(self) -> None:
+        self._render(fine=False)
+        if not self.is_growing:
+            self._still.start(_STILL_MS)
+
     def _draw_fine(self) -> None:
-        if not self.calm:
+        if not self.calm or self.is_growing:
             self._still.start(_EMPTY_MS)
             return
         self._render(fine=True)
 
     def _render(self, *, fine: bool, moving: bool = False) -> None:
+        if self._renderer.take(self.picture, _SLICE_S):
+            self._growing.stop()
+            self._grown_at = 0.0
+        else:
+            self._growing.start()
+            if time.perf_counter() < self._grown_at:
+                return
+        since = time.perf_counter()
         ratio = self.devicePixelRatioF()
         size = (round(self.width() * ratio), round(self.height() * ratio))
         grid = self.unit.grid_for(self.camera.metres_per_pixel(self.height()) * _GRID_PIXELS)
@@ -245,6 +269,8 @@ class Bench(QWidget):
         pixels = self._renderer.render(self.picture, self.camera, size, grid=grid, fine=fine, light=moving)
         high, wide, _ = pixels.shape
         self._image = QImage(pixels.data, wide, high, 4 * wide, QImage.Format.Format_RGBA8888_Premultiplied).copy()
+        if self.is_growing:
+            self._grown_at = time.perf_counter() + _SHARE * (time.perf_counter() - since)
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+import math
+import time
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from weakref import WeakKeyDictionary
 
@@ -54,7 +56,6 @@ class Renderer:
             light.SetIntensity(strength)
             self._scene.AddLight(light)
         self._window.AddRenderer(self._scene)
-        self._actors: list[vtkActor] = []
         self._by_shape: list[list[vtkActor]] = []
         self._is_light = False
         self._picture: Picture | None = None
@@ -88,11 +89,9 @@ class Renderer:
         """
         width, height = max(8, size[0]), max(8, size[1])
         if picture is not self._picture:
-            if self._picture is not None and _same_but_for_places(self._picture, picture):
-                self._move(picture)
-            else:
-                self._take_picture(picture)
-        self._lighten(picture, wanted=not fine and light)
+            self.take(picture)
+        if self.is_whole:
+            self._lighten(picture, wanted=not fine and light)
         self._place_grid(camera, grid)
         self._aim_camera(camera)
         self._window.SetMultiSamples(4 if fine else 0)
@@ -114,7 +113,7 @@ class Renderer:
     def let_go(self) -> None:
         """Keep nothing of what was drawn last."""
         self._balls = None
-        self._take_picture(Picture())
+        self.take(Picture())
 
     def close(self) -> None:
         """Give the graphics context back."""
@@ -148,8 +147,10 @@ class Renderer:
 
     def _find_met(self, picture: Picture, eye: Array, toward: Array) -> Iterator[tuple[float, Shape]]:
         """Yield the shapes whose spheres a ray meets, each with the least depth it could be met at, nearest first."""
-        if self._balls is None or self._balls[0] is not picture:
-            self._balls = (picture, *self._bound_shapes(picture))
+        # Of a picture that is still being taken, what is drawn can be met.
+        shapes = picture.shapes[: len(self._by_shape)] if picture is self._picture else picture.shapes
+        if self._balls is None or self._balls[0] is not picture or len(self._balls[2]) != len(shapes):
+            self._balls = (picture, *self._bound_shapes(shapes))
         _, centres, radii = self._balls
         along = (centres - eye) @ toward
         off = np.linalg.norm(centres - eye - along[:, None] * toward, axis=1)
@@ -157,10 +158,10 @@ class Renderer:
         for k in met[np.argsort(along[met] - radii[met])].tolist():
             yield float(along[k] - radii[k]), picture.shapes[k]
 
-    def _bound_shapes(self, picture: Picture) -> tuple[Array, Array]:
+    def _bound_shapes(self, shapes: Sequence[Shape]) -> tuple[Array, Array]:
         """Return the middle, shape (N, 3), and the radius, shape (N,), of a sphere about each shape, metres."""
-        drawn = [self._of(shape.mesh) for shape in picture.shapes]
-        worlds = np.array([shape.world_from_mesh for shape in picture.shapes]).reshape(-1, 4, 4)
+        drawn = [self._of(shape.mesh) for shape in shapes]
+        worlds = np.array([shape.world_from_mesh for shape in shapes]).reshape(-1, 4, 4)
         middles = np.array([d.middle for d in drawn]).reshape(-1, 3)
         reach = np.linalg.norm(worlds[:, :3, :3], axis=(1, 2))  # no less than what a matrix makes of a length
         radii = reach * np.array([d.radius for d in drawn])
@@ -172,21 +173,41 @@ class Renderer:
             drawn = self._drawn[mesh] = Drawn(mesh)
         return drawn
 
-    def _take_picture(self, picture: Picture) -> None:
-        for actor in self._actors:
-            self._scene.RemoveActor(actor)
-        self._actors = []
+    @property
+    def is_whole(self) -> bool:
+        """Whether all of the picture that was taken last is ready to be drawn."""
+        return self._picture is None or len(self._by_shape) == len(self._picture.shapes)
+
+    def take(self, picture: Picture, seconds: float = math.inf) -> bool:
+        """Make ready what drawing a picture takes, in order, for about so long; return whether all of it is.
+
+        Asked again, it goes on. What is ready is drawn meanwhile, and can be met.
+        """
+        if picture is not self._picture:
+            if self._picture is not None and self.is_whole and _same_but_for_places(self._picture, picture):
+                self._move(picture)
+                return True
+            self._clear(picture)
+        until = time.perf_counter() + seconds
+        for shape in picture.shapes[len(self._by_shape) :]:
+            actors = self._actors_of(shape)
+            self._by_shape.append(actors)
+            for actor in actors:
+                self._scene.AddActor(actor)
+            if time.perf_counter() > until:
+                break
+        return self.is_whole
+
+    def _clear(self, picture: Picture) -> None:
+        """Begin with a picture of which nothing is ready yet."""
+        # One by one, each would be looked for among all.
+        self._scene.RemoveAllViewProps()
+        self._grid_key = ()
         self._by_shape = []
         self._is_light = False
         self._picture = picture
         # VTK hands float32 to the graphics card: everything is drawn about the middle of what is shown.
         self._origin = picture.box.middle if picture.box is not None else np.zeros(3)
-        for shape in picture.shapes:
-            actors = self._actors_of(shape)
-            self._by_shape.append(actors)
-            for actor in actors:
-                self._scene.AddActor(actor)
-                self._actors.append(actor)
 
     def _lighten(self, picture: Picture, *, wanted: bool) -> None:
         """Let heavy meshes be drawn by their stand-ins, or as they are again."""
