@@ -7395,8 +7395,8 @@ Ist nicht mehr da</translation>
    <translation>sucht nach Modellen</translation>
   </message>
   <message>
-   <source>looking where it cuts…</source>
-   <translation>sucht, wo es schneidet …</translation>
+   <source>looking where it cuts: {percent} %</source>
+   <translation>sucht, wo es schneidet: {percent} %</translation>
   </message>
   <message>
    <source>looks</source>

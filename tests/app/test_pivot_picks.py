@@ -86,3 +86,23 @@ def test_on_one_axis_alone_several_pivots_are_not_moved_and_the_reason_is_said(p
     assert d.session.document.draft is None
     assert page.why.isVisible()
     assert "choose one part or group" in page.why.text()
+
+
+@pytest.mark.parametrize("picked", [True, False])
+@pytest.mark.parametrize("place", [(0.6, 0.4, 0.5), (0.6, 0.4, 0.25), (0.3, 0.4, 0.25)])
+def test_with_pivots_only_the_same_click_says_the_same_each_time(deeds, place, picked):
+    d = deeds("stack", lockworks.crates())
+    d.look(-30, 30)
+    if picked:
+        d.row("crate")
+    else:
+        d.select()
+    d.key(Qt.Key.Key_P)
+    d.click(place)
+    first = said(d)
+    assert "mark" in first
+    assert d.pivot("crate") == pytest.approx(place, abs=1e-6)
+    for _ in range(2):
+        d.click(place)
+        assert said(d) == first
+    assert d.pivot("crate") == pytest.approx(place, abs=1e-6)

@@ -38,8 +38,11 @@ def test_it_swings_and_tells_where_it_hits_and_nothing_changes(deeds):
     d.look(-35, 40)
     d.row("leaf")
     d.key(Qt.Key.Key_6)
+    shares, swinging = [], d.hand.window.desk.swinging
+    swinging.looked.connect(lambda *_: shares.append(d.hand.window.views.band.text()))
     d.entry("95\n")
-    d.hand.qtbot.waitUntil(lambda: d.hand.window.desk.swinging.found is not None, timeout=WAIT_MS)
+    d.hand.qtbot.waitUntil(lambda: swinging.found is not None, timeout=WAIT_MS)
+    assert any(re.search(r"looking where it cuts: [1-9]\d? %", said) for said in shares), shares
     said = d.hand.window.views.band.text()
     assert re.search(r"cuts into stop from 6[01]\.\d+°, \d", said), said
     assert d.count == 3

@@ -92,3 +92,14 @@ def test_depth_is_how_far_inside_the_deepest_point_lies(closed):
     assert depth_in(triangles, np.array([[0.0, 0.25, 0.0], [3, 2, 0]]), closed=closed) == pytest.approx(0.25)
     assert depth_in(triangles, np.array([[1.01, 2.0, 0.0], [0, 4.1, 0], [0, -0.1, 0]]), closed=closed) == 0
     assert depth_in(triangles, np.empty((0, 3)), closed=closed) == 0
+
+
+def test_the_share_that_is_looked_at_goes_up_to_all_of_it():
+    shares = list[float]()
+    stops = [(f"stop{k}", (0.5, 1.0, 0.5), (1.0, 0.0, -1.5 + k)) for k in range(3)]
+    sweep(gate(*stops), 0, UP, -20.0, 20.0, looked=shares.append)
+    assert shares == sorted(shares)
+    assert shares[0] == 0
+    assert shares[-1] == 1
+    # Three things, each looked at over 21 angles.
+    assert len(set(shares)) == 1 + 3 * 21

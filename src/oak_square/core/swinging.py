@@ -59,7 +59,13 @@ def turn_about(axis: Array, angle_deg: float) -> Array:
 
 
 def sweep(
-    asset: Asset, node: int, axis: Array, low_deg: float, high_deg: float, stopped: Callable[[], bool] = lambda: False
+    asset: Asset,
+    node: int,
+    axis: Array,
+    low_deg: float,
+    high_deg: float,
+    stopped: Callable[[], bool] = lambda: False,
+    looked: Callable[[float], None] = lambda _: None,
 ) -> Sweep:
     """Return where a node, with all below it, cuts into the other parts of its asset as it swings between two angles.
 
@@ -72,6 +78,8 @@ def sweep(
         Unit; the swing is right-handed about it.
     stopped : callable
         Asked now and then whether it is still wanted.
+    looked : callable
+        Told now and then which share of it is looked at, 0 to 1, never less than before.
     """
     box = asset_box(asset)
     moving = [i for i in asset.below(node) if i in asset.parts]
@@ -87,7 +95,8 @@ def sweep(
     # Outward from rest: what is met first on either side is met first by a hand that swings it.
     angles = angles[np.argsort(np.abs(angles), kind="stable")]
     cuts, coarse = list[Collision](), swung.coarse
-    for i in still:
+    for nth, i in enumerate(still):
+        looked(nth / len(still))
         other = _Solid(corners_of(asset, [i]), spacing)
         coarse |= other.coarse
         depth = _Depth(swung, other, pivot, axis)
@@ -99,6 +108,7 @@ def sweep(
             if stopped():
                 return Sweep(cuts=())
             depths[k] = depth.at(float(angle)) - rest
+            looked((nth + (k + 1) / len(angles)) / len(still))
         over = np.flatnonzero(depths > least)
         if len(over):
             first = float(angles[over[0]])

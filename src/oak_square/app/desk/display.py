@@ -224,7 +224,8 @@ class Display:
                 grid_m=settings.grid_m if settings.to_grid else 0.0,
                 wants=self.wants(),
                 shaping=is_shaping(session),
-                spots=session.stage == "pivot" and not self.dragging and not self.wants(),
+                # With pivots alone, a click takes what is picked in any stage: it says the same in this one.
+                spots=session.stage == "pivot" and not (self.dragging or self.wants() or session.document.grip.pivots),
             )
         )
 

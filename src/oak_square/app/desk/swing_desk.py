@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import QObject, QTimer
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from oak_square.app.desk.display import Display
 from oak_square.app.instruments.swing import Swing
@@ -27,10 +27,10 @@ _FRAME_MS, _FRAMES = 40, 60  # to and fro by itself
 _STILL_MS, _STILL_BY = 700, 15  # in single pictures: how long each stands, how many frames it goes on by
 
 
-def swept_words(found: Sweep | None, unit: ShownUnit) -> str:
-    """Return what a sweep came to in words."""
+def swept_words(found: Sweep | None, unit: ShownUnit, percent: int = 0) -> str:
+    """Return what a sweep came to in words; how much of it is looked at, where that is not known yet."""
     if found is None:
-        return say("looking where it cuts…")
+        return say("looking where it cuts: {percent} %", percent=percent)
     about = say(" (looked at by samples)") if found.coarse else ""
     if not found.cuts:
         return say("it cuts into nothing{about}", about=about)
@@ -50,6 +50,8 @@ def swept_words(found: Sweep | None, unit: ShownUnit) -> str:
 class SwingDesk(QObject):
     """Shows a part swung, and tells the instrument what its sweep came to."""
 
+    looked = Signal(int, int)  # of the sweep of that number so many percent, from the thread that looks
+
     def __init__(self, session: Session, swing: Swing, display: Display, bench: Bench, parent: QObject) -> None:
         super().__init__(parent)
         self._session, self._swing, self._display, self._bench = session, swing, display, bench
@@ -57,7 +59,8 @@ class SwingDesk(QObject):
         self.bar.changed.connect(lambda key, value: swing.swing_to(**{key: value}))
         self.bar.play_wished.connect(self._play)
         self._rest: Asset | None = None
-        self._number = 0
+        self._number = self._percent = 0
+        self.looked.connect(self._take_share)
         self._asked: object = None
         self.found: Sweep | None = None
         self._frame = 0
@@ -88,14 +91,27 @@ class SwingDesk(QObject):
             return
         asked = file, part, wish.axis, wish.low_deg, wish.high_deg
         if asked != self._asked:
-            self._asked, self.found = asked, None
+            self._asked, self.found, self._percent = asked, None, 0
             self._number += 1
             number, low, high = self._number, wish.low_deg, wish.high_deg
             stopped: Callable[[], bool] = lambda: number != self._number  # noqa: E731  two lines for a lambda
-            self._session.worker.aside(number, partial(sweep, rest, part, axis, low, high, stopped))
+            looked = partial(self._tell_share, number, [0])
+            self._session.worker.aside(number, partial(sweep, rest, part, axis, low, high, stopped, looked))
         self._display.dragging = True
         self._display.show_preview({file: shown})
         self._show_swing()
+
+    def _tell_share(self, number: int, last: list[int], share: float) -> None:
+        """Tell the window's thread of each percent that is through."""
+        percent = int(100 * share)
+        if percent > last[0] and number == self._number:
+            last[0] = percent
+            self.looked.emit(number, percent)
+
+    def _take_share(self, number: int, percent: int) -> None:
+        if number == self._number and self.found is None and self.is_on:
+            self._percent = percent
+            self._show_swing()
 
     def _take_sweep(self, number: int, found: object) -> None:
         if number == self._number and isinstance(found, Sweep) and self.is_on:
@@ -104,7 +120,7 @@ class SwingDesk(QObject):
 
     def _show_swing(self) -> None:
         swing, s = self._swing, self._swing.swung
-        swing.reads_words = swept_words(self.found, self._session.unit)
+        swing.reads_words = swept_words(self.found, self._session.unit, self._percent)
         self.bar.show_swing(s.axis, s.low_deg, s.high_deg, s.angle_deg, swing.reads_words, plays=self._timer.isActive())
         self.bar.show()
         self.bar.setFixedWidth(min(self._bench.width() - 24, self.bar.sizeHint().width()))

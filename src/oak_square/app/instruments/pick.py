@@ -106,7 +106,15 @@ class Picker(Instrument):
         # Of an asset that stands beside the lead one, or in no common frame with it, its surface alone.
         if hit is not None and self.scene.asset is not None and hit[0].file != self.scene.asset.file:
             target = Target(kinds=self.scene.kinds, ready=self.scene.ready)
-        return aims_at(at, target, wide=wide)
+        found = aims_at(at, target, wide=wide)
+        return [aim for aim in found if not self._is_own_pivot(aim)]
+
+    def _is_own_pivot(self, aim: ClickTarget) -> bool:
+        """Tell whether a pivot would be hung where it is: it lies where the last click has brought it."""
+        hold = self.scene.hold
+        if aim.kind != "pivot" or self.scene.wants or hold is None or not hold.pivots:
+            return False
+        return not hold.nodes or aim.anchor.node in hold.nodes
 
     def hover(self, at: Pointing | None) -> None:
         """Find what a click would take."""
