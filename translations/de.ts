@@ -4348,6 +4348,10 @@ Ist nicht mehr da</translation>
    <translation>Eckpunkte werden bewegt, gedreht und bemessen: das ist etwas anderes</translation>
   </message>
   <message>
+   <source>Walk a row of buttons, which is one stop of Tab's</source>
+   <translation>Eine Reihe von Knöpfen entlanggehen, die für Tab ein Halt ist</translation>
+  </message>
+  <message>
    <source>Walk the box points back and to the front</source>
    <translation>Durch die Kastenpunkte nach hinten und nach vorn gehen</translation>
   </message>
@@ -8208,6 +8212,10 @@ Ist nicht mehr da</translation>
   <message>
    <source>over 99 %</source>
    <translation>über 99 %</translation>
+  </message>
+  <message>
+   <source>over and below the views</source>
+   <translation>über und unter den Ansichten</translation>
   </message>
   <message>
    <source>own</source>

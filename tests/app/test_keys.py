@@ -75,6 +75,49 @@ def test_tab_goes_the_way_the_work_goes_and_the_focus_is_seen(hand, batch, stage
         assert (picture(widget) != without).any(), f"{widget} {widget.accessibleName()}: the focus can't be seen"
 
 
+def test_from_the_list_to_the_delivery_folder_it_is_a_few_tabs_and_back(hand, batch):
+    hand.open(batch)
+    hand.stage("deliver")
+    hand.pick("gate_leaf.glb")
+    folder = hand.body("deliver").folder
+    for key, keys in ((Qt.Key.Key_Tab, {}), (Qt.Key.Key_Backtab, {"modifier": Qt.KeyboardModifier.ShiftModifier})):
+        home, goal = (hand.window.batch, folder) if key == Qt.Key.Key_Tab else (folder, hand.window.batch)
+        assert home.hasFocus()
+        tabs = 0
+        while not goal.hasFocus():
+            hand.qtbot.keyClick(QApplication.focusWidget(), key, **keys)
+            tabs += 1
+            assert tabs <= 14
+
+
+def test_the_arrows_walk_a_row_of_buttons_and_tab_comes_back_to_where_it_was_left(hand, batch):
+    hand.open(batch)
+    hand.pick("gate_leaf.glb")
+    buttons = hand.window.views.instruments
+
+    def tab_to(widgets):
+        for _ in range(60):
+            if QApplication.focusWidget() in widgets:
+                return QApplication.focusWidget()
+            hand.qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_Tab)
+        raise AssertionError("Tab does not lead there")
+
+    assert tab_to(buttons.values()) is buttons["pick"]
+    hand.key(Qt.Key.Key_Right)
+    assert buttons["rule"].hasFocus()
+    hand.key(Qt.Key.Key_Left)
+    hand.key(Qt.Key.Key_Left)
+    assert QApplication.focusWidget() is next(b for b in reversed(buttons.values()) if b.isEnabled())
+    for _ in range(3):
+        hand.key(Qt.Key.Key_Right)
+    assert buttons["dial"].hasFocus()
+    hand.key(Qt.Key.Key_Space)
+    assert hand.window.desk.hand.held.name == "dial"
+    hand.key(Qt.Key.Key_Tab)
+    assert QApplication.focusWidget() not in buttons.values()
+    assert tab_to(buttons.values()) is buttons["dial"]
+
+
 def test_space_in_the_lists_frames_as_in_the_views(hand, batch):
     hand.open(batch)
     hand.pick("gate_leaf.glb")

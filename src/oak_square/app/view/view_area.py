@@ -15,6 +15,7 @@ from oak_square.app.view.set_out_page import SetOutPage
 from oak_square.app.view.stand_page import StandPage
 from oak_square.app.widgets.actions import tip
 from oak_square.app.widgets.fields import Elided
+from oak_square.app.widgets.tab_order import ButtonRow
 from oak_square.core.terms import term
 from oak_square.core.words import lowered, say
 
@@ -90,6 +91,8 @@ class ViewArea(QWidget):
             self.looks[word] = button
             button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.look_from(a, e))
             line.addWidget(button)
+        for row in (self._left, self._tools, self._right):
+            ButtonRow(row)
         self.view = "bench"
         self.show_view("bench")
 

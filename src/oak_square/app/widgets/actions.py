@@ -26,6 +26,7 @@ FIXED_KEYS: tuple[tuple[tuple[str, ...], str, str], ...] = (
         say("in the batch, the sheet and the tray"),
     ),
     (("Tab", "Shift+Tab"), say("Go on, and back, the way the work goes"), say("everywhere")),
+    (("Left", "Right"), say("Walk a row of buttons, which is one stop of Tab's"), say("over and below the views")),
     (
         ("P", "E"),
         say("Pause a step; change for whom it is, its exceptions and its note"),

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel
 
 from oak_square.app.widgets.actions import tip
 from oak_square.app.widgets.fields import push_button
+from oak_square.app.widgets.tab_order import ButtonRow
 from oak_square.app.widgets.theme import colour
 from oak_square.app.widgets.things_menu import ThingsButton
 from oak_square.core.errors import BadLength
@@ -142,6 +143,7 @@ class HoldBar(QWidget):
             item.triggered.connect(lambda _=False, d=degrees: self.step_wished.emit(d))
         menu.addAction(say("Another…")).triggered.connect(self._ask_step)
         self.step.setMenu(menu)
+        ButtonRow(self)
 
     def _menu_button(self, word: str, tip: str) -> QPushButton:
         button = push_button(word, tip, self)

@@ -4,13 +4,56 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QScrollArea, QWidget
+from PySide6.QtCore import QEvent, QObject, QPoint, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QAbstractButton, QApplication, QScrollArea, QWidget
 
-__all__ = ["bring_in_sight", "next_in_order"]
+__all__ = ["ButtonRow", "bring_in_sight", "next_in_order"]
 
 _BY_TAB = frozenset((Qt.FocusPolicy.TabFocus, Qt.FocusPolicy.StrongFocus, Qt.FocusPolicy.WheelFocus))
 _SAME_LINE = 8  # pixels; what starts no further below stands on the same line
+
+
+class ButtonRow(QObject):
+    """Makes the buttons of a widget one stop of Tab's: the left and right arrow lead from one to the next.
+
+    Tab leads to the one that had the focus last; at first to the one that is on, or the first.
+    """
+
+    def __init__(self, row: QWidget) -> None:
+        super().__init__(row)
+        self._row = row
+        self._last: QWidget | None = None
+        for button in row.findChildren(QAbstractButton):
+            button.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Note which has the focus; walk the row by its keys."""
+        if event.type() == QEvent.Type.FocusIn and isinstance(watched, QWidget):
+            self._last = watched
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            return self._walk(event)
+        return False
+
+    def _walk(self, event: QKeyEvent) -> bool:
+        on = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        order = self._list_buttons()
+        focused = QApplication.focusWidget()
+        if on is None or focused not in order or event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier:
+            return False
+        order[(order.index(focused) + on) % len(order)].setFocus(Qt.FocusReason.TabFocusReason)
+        return True
+
+    def _list_buttons(self) -> list[QWidget]:
+        found = [w for w in self._row.findChildren(QAbstractButton) if _takes_tab(w)]
+        return sorted(found, key=lambda w: w.mapTo(self._row, QPoint(0, 0)).x())
+
+    def passed_over(self) -> set[QWidget]:
+        """Return the buttons that Tab does not lead to just now."""
+        order = self._list_buttons()
+        focused, on = QApplication.focusWidget(), [b for b in order if isinstance(b, QAbstractButton) and b.isChecked()]
+        stop = next((w for w in (focused, self._last, *on[:1], *order) if w in order), None)
+        return {w for w in order if w is not stop}
 
 
 def next_in_order(regions: Sequence[QWidget], present: QWidget | None, *, forward: bool) -> QWidget | None:
@@ -43,7 +86,8 @@ def bring_in_sight(widget: QWidget) -> None:
 
 
 def _in_region(region: QWidget) -> list[QWidget]:
-    found = [w for w in (region, *region.findChildren(QWidget)) if _takes_tab(w)]
+    passed = {w for row in region.findChildren(ButtonRow) for w in row.passed_over()}
+    found = [w for w in (region, *region.findChildren(QWidget)) if _takes_tab(w) and w not in passed]
     places = {w: w.mapTo(region, QPoint(0, 0)) if w is not region else QPoint(0, 0) for w in found}
     found.sort(key=lambda w: (places[w].y(), places[w].x()))
     lines: list[list[QWidget]] = []
