@@ -47,6 +47,26 @@ def test_a_link_in_the_workshop_is_never_written_through(folder, name):
     assert (folder / "precious.txt").read_text() == "precious"
 
 
+@pytest.mark.parametrize("text", [TURN, "prep-sheet: 1\nsteps: []\n"])
+def test_what_goes_with_a_model_is_never_written_through_a_linked_folder(tmp_path, text):
+    (tmp_path / "in" / "parts").mkdir(parents=True)
+    model = write_gltf(tmp_path / "in" / "plate.gltf", *triangle_document())
+    (tmp_path / "in" / "sign data.bin").rename(tmp_path / "in" / "parts" / "plate.bin")
+    model.write_text(model.read_text().replace("sign%20data.bin", "parts/plate.bin"))
+    (tmp_path / "elsewhere").mkdir()
+    (tmp_path / "elsewhere" / "plate.bin").write_bytes(b"precious")
+    (tmp_path / "out").mkdir()
+    (tmp_path / "out" / "parts").symlink_to(tmp_path / "elsewhere")
+    sources = tuple(find_sources([tmp_path / "in"]))
+    (entry,) = deliver(
+        Run(sources=sources, sheet=parse_sheet(text, "s"), sheet_bytes=text.encode(), out=tmp_path / "out", jobs=1)
+    )["assets"]
+    assert [p.name for p in (tmp_path / "elsewhere").iterdir()] == ["plate.bin"]
+    assert (tmp_path / "elsewhere" / "plate.bin").read_bytes() == b"precious"
+    assert entry["status"] == "failed"
+    assert "'parts/plate.bin' goes with it, and its folder leads out of the delivery" in entry["reason"]
+
+
 def test_a_workshop_that_is_a_link_is_refused_and_what_it_leads_to_stays(folder):
     (folder / "elsewhere" / "stage-mine").mkdir(parents=True)
     (folder / "out").mkdir()

@@ -359,6 +359,24 @@ def test_an_asset_is_delivered_at_the_size_of_another_for_any_number_of_jobs(mod
     assert not (tmp_path / "three").exists()
 
 
+def test_a_resumed_run_redoes_what_hangs_on_a_changed_asset_through_another(models, tmp_path):
+    text = (
+        "prep-sheet: 1\nsteps:\n"
+        "  - {do: size, match: windlass, along: width, for: [text.*]}\n"
+        "  - {do: size, match: text, along: width, for: [deep/*]}\n"
+    )
+    run(models, tmp_path / "out", text)
+    (models / "windlass.stl").write_bytes(stl_binary(CORNERS / 2))
+    done = []
+    again = run(
+        models, tmp_path / "out", text, resume=True, progress=lambda _done, _all, entry: done.append(entry["source"])
+    )
+    assert {e["source"]: e["size_after_m"]["width"] for e in again["assets"]} == pytest.approx(
+        {"deep/sign.glb": 2, "sign.glb": 2, "text.gltf": 2, "windlass.stl": 2}
+    )
+    assert sorted(done) == ["deep/sign.glb", "text.gltf", "windlass.stl"]
+
+
 @pytest.mark.parametrize("suffix", ["glb", "gltf"])
 def test_a_node_that_is_hung_anew_stays_where_it_is_in_the_delivered_file(tmp_path, suffix):
     folder = tmp_path / "models"

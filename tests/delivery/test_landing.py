@@ -40,6 +40,18 @@ def sign(folder, name, *buffers):
     return folder / f"{name}.gltf"
 
 
+def deliver_as_ready(monkeypatch, sources, out, ready):
+    """Deliver with the assets ready in an order: of each place, which of the batch it is."""
+    order = {sources[k].file: place for place, k in enumerate(ready)}
+    results = running_module.in_processes
+
+    def as_ready(*args, **more):
+        return iter(sorted(results(*args, **more), key=lambda r: order[r[0].source.file]))
+
+    monkeypatch.setattr(running_module, "in_processes", as_ready)
+    return deliver(Run(sources=sources, sheet=parse_sheet(TEXT, "s"), sheet_bytes=TEXT.encode(), out=out))
+
+
 @pytest.mark.parametrize("ready", list(itertools.permutations(range(3))))
 def test_which_of_those_that_clash_stands_is_the_same_in_whatever_order_they_are_ready(tmp_path, monkeypatch, ready):
     paths = [
@@ -48,16 +60,9 @@ def test_which_of_those_that_clash_stands_is_the_same_in_whatever_order_they_are
         sign(tmp_path / "three", "c", ("more.bin", 3)),
     ]
     sources = tuple(find_sources(paths))
-    order = {sources[k].file: place for place, k in enumerate(ready)}
-    results = running_module.in_processes
-
-    def as_ready(*args, **more):
-        return iter(sorted(results(*args, **more), key=lambda r: order[r[0].source.file]))
-
-    monkeypatch.setattr(running_module, "in_processes", as_ready)
     out = tmp_path / "out"
-    sheet = parse_sheet(TEXT, "s.yaml")
-    manifest = deliver(Run(sources=sources, sheet=sheet, sheet_bytes=TEXT.encode(), out=out))
+    sheet = parse_sheet(TEXT, "s")
+    manifest = deliver_as_ready(monkeypatch, sources, out, ready)
     assert [e["status"] for e in manifest["assets"]] == ["unchanged", "failed", "unchanged"]
     assert "'data.bin' goes with it, and with 'a.gltf' with other contents" in manifest["assets"][1]["reason"]
     assert {p.name for p in out.iterdir()} - {".oak-square"} == {
@@ -67,6 +72,21 @@ def test_which_of_those_that_clash_stands_is_the_same_in_whatever_order_they_are
     assert (out / "more.bin").read_bytes() == (tmp_path / "three" / "more.bin").read_bytes()
     again = deliver(Run(sources=sources, sheet=sheet, sheet_bytes=TEXT.encode(), out=out, resume=True))
     assert again == manifest
+
+
+@pytest.mark.parametrize("ready", list(itertools.permutations(range(3))))
+def test_what_another_model_needs_stays_when_one_is_taken_back(tmp_path, monkeypatch, ready):
+    paths = [
+        sign(tmp_path / "one", "a", ("data.bin", 1)),
+        sign(tmp_path / "two", "b", ("data.bin", 2), ("more.bin", 3)),
+        sign(tmp_path / "three", "c", ("more.bin", 3)),
+    ]
+    out = tmp_path / "out"
+    manifest = deliver_as_ready(monkeypatch, tuple(find_sources(paths)), out, ready)
+    assert [e["status"] for e in manifest["assets"]] == ["unchanged", "failed", "unchanged"]
+    assert (out / "data.bin").read_bytes() == (tmp_path / "one" / "data.bin").read_bytes()
+    assert (out / "more.bin").read_bytes() == (tmp_path / "three" / "more.bin").read_bytes()
+    assert not (out / "b.gltf").exists()
 
 
 def test_a_dry_run_tells_of_all_that_would_stop_it_and_of_what_would_clash(tmp_path):

@@ -210,3 +210,7 @@ def test_a_step_that_may_refuse_does_so_too_where_the_format_refuses_at_writing(
     assert [s["outcome"] for s in entry["steps"]][-1] == "refused"
     assert "would be sheared" in entry["steps"][-1]["detail"]
     assert (tmp_path / "out" / "sign.glb").read_bytes() == source.read_bytes()
+    # Of two that may refuse, the one that the format could hold stands.
+    entry = through(tmp_path, "{do: place, at: [1, 0, 0], by: pivot, may-refuse: true}", shear % "true")
+    assert [s["outcome"] for s in entry["steps"]] == ["applied", "refused"]
+    assert entry["status"] == "delivered"
