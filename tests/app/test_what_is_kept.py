@@ -11,6 +11,7 @@ from oak_square.core.errors import BadLength
 from oak_square.core.lengths import as_written, parse_entry
 from oak_square.steps.edited import edited
 from oak_square.steps.step import STEPS
+from tests.app import lockworks
 from tests.app.test_entries import typed
 
 
@@ -316,3 +317,47 @@ def test_the_centre_in_force_is_said_for_what_the_step_is_for(hand, batch):
     assert hand.window.foot.centre.text() == "stays: each one's own pivot"
     hand.key(Qt.Key.Key_Escape)
     assert not hand.window.foot.centre.isVisible()
+
+
+def measured(d):
+    """Measure between two corners of the crate, by hand."""
+    d.hand.click(d.hand.window.views.instruments["dividers"])
+    d.click((0.0, 0.4, 0.5))
+    d.click((0.6, 0.4, 0.5))
+    assert len(d.session.document.measures) == 1
+
+
+def test_a_measurement_alone_is_not_saved_until_it_is(deeds, tmp_path):
+    d = deeds("stack", lockworks.crates())
+    d.look(-30, 30)
+    d.select()
+    window = d.hand.window
+    assert not window.isWindowModified()
+    measured(d)
+    assert window.isWindowModified()
+    asked = []
+    window.files.ask_unsaved = lambda: asked.append(True) or "stay"
+    assert not window.close()
+    assert asked
+    window.files.ask_unsaved = lambda: "leave"
+
+
+def test_a_measurement_taken_or_forgotten_after_a_save_is_not_saved(deeds, tmp_path):
+    d = deeds("stack", lockworks.crates())
+    d.look(-30, 30)
+    d.select()
+    path = tmp_path / "lock.prepsheet.yaml"
+    d.session.set_title("Lock")
+    d.session.save_sheet(path)
+    d.hand.settle()
+    window = d.hand.window
+    assert not window.isWindowModified()
+    measured(d)
+    assert window.isWindowModified()
+    d.key(Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    assert not window.isWindowModified()
+    d.session.forget_measure(0)
+    d.hand.settle()
+    assert window.isWindowModified()
+    d.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert not window.isWindowModified()
