@@ -39,6 +39,19 @@ def test_a_box_has_six_faces_each_with_four_corners_and_its_middle():
     assert np.einsum("ij,ij->i", out, [f.normal for f in faces]) == pytest.approx(np.linalg.norm(out, axis=1))
 
 
+@given(frames(), st.sampled_from(range(3)))
+def test_a_face_looks_outward_whatever_mirrors_its_part(frame, axis):
+    """Mirrored once, or along an axis more: out of the middle all the same."""
+    box, mirror = solid_box(np.array([2.0, 3, 4])), np.eye(4)
+    mirror[axis, axis] = -1
+    for matrix in (frame, frame @ mirror):
+        assume(np.linalg.cond(matrix[:3, :3]) < 1e4)
+        middle = matrix[:3, :3] @ [1, 1.5, 2] + matrix[:3, 3]
+        for triangle in range(12):
+            face = face_at(box, matrix, triangle)
+            assert (face.centre - middle) @ face.normal > 0
+
+
 def test_near_a_corner_it_is_offered_with_its_edges_their_middles_and_the_face():
     box = solid_box(np.array([2.0, 3, 4]))
     top = next(t for t in range(12) if face_at(box, HERE, t).centre[1] == 3)

@@ -18,6 +18,8 @@ from oak_square.core.euler import angles_of, rotation_by
 from oak_square.core.frames import Reading
 from oak_square.core.motion import with_reading
 from oak_square.core.placement import rotation_of
+from oak_square.delivery.batch import find_sources
+from oak_square.delivery.surveying import receive
 from oak_square.sheet.dumping import dump_sheet
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.model import Sheet
@@ -25,6 +27,7 @@ from oak_square.sheet.text import parse_sheet
 from oak_square.steps.setting import Setting
 from oak_square.steps.step import STEPS
 from tests.bored import plate_asset
+from tests.runs import through
 from tests.steps.test_pivots_and_places import axes, lock_gate, node, pivot
 from tests.steps.test_steps import one_part
 from tests.strategies import assert_same_points, assets, quaternions, world_points
@@ -89,6 +92,24 @@ def test_one_angle_is_set_and_the_others_stay_as_the_file_writes_them():
         assert np.abs((now * Rotation.from_euler(order.upper(), wanted, degrees=True).inv()).magnitude()) < 1e-9
         assert done.nodes[0].placement.scale == pytest.approx([2, 1, 1])
         assert pivot(done, "post") == pytest.approx(pivot(asset, "post"))
+
+
+def test_where_a_format_has_no_channels_the_geometry_turns_about_the_pivot(tmp_path):
+    """An OBJ's parts have the file's origin for their pivots, and hold no angle: both stay, the vertices turn."""
+    (tmp_path / "in").mkdir()
+    (tmp_path / "in" / "posts.obj").write_text(
+        "o near\nv 1 0 0\nv 2 0 0\nv 1 3 0\nf 1 2 3\no far\nv 4 0 1\nv 5 0 1\nv 4 3 1\nf 4 5 6\n"
+    )
+    entry = through(tmp_path, "{do: turn, set: {y: 90}, parts: [far]}")
+    assert entry["status"] == "delivered", entry["reason"]
+    made = receive(find_sources([tmp_path / "out" / "posts.obj"])[0]).asset
+    # A quarter turn about y brings x to the back, and what lay in front to the right.
+    assert world_points(made, 0) == pytest.approx(np.array([[1, 0, 0], [2, 0, 0], [1, 3, 0]]), abs=1e-6)
+    assert world_points(made, 1) == pytest.approx(np.array([[1, 0, -4], [1, 0, -5], [1, 3, -4]]), abs=1e-6)
+    received = receive(find_sources([tmp_path / "in"])[0]).asset
+    done = after(received, "{do: turn, set: {y: 90}, parts: [far]}")
+    assert all(node.pinned for node in done.nodes)
+    assert np.array_equal(done.worlds, received.worlds)
 
 
 def test_in_a_file_with_z_up_angles_and_own_axes_are_the_files():

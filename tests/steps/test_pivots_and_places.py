@@ -191,6 +191,17 @@ def test_at_a_berth_a_thing_stands_at_its_origin_turned_as_it_is():
     assert axes(after, "sign") == pytest.approx(rotation_of(np.array(QUARTER_Y)), abs=1e-12)
 
 
+def test_what_a_berth_lays_over_stands_on_the_ground_as_it_then_is():
+    """One metre wide, two high, three deep, laid over to the front: its depth stands up then."""
+    head = "berths: {slip: {at: [10, 5, 0], turn: [90, 0, 0]}}\n"
+    for by in ("base", "middle"):
+        sheet = sheet_with({"do": "place", "at": {"berth": "slip"}, "by": by, "ground": True}, head=head)
+        box = asset_box(evaluate(one_part(), sheet).asset)
+        assert box.size == pytest.approx([1, 3, 2])
+        assert box.low[1] == pytest.approx(0, abs=1e-12)
+        assert box.middle[0] == pytest.approx(10)
+
+
 @pytest.mark.parametrize(
     ("words", "why"),
     [
