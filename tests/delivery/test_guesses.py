@@ -63,6 +63,32 @@ def test_one_alone_is_judged_by_itself_and_a_dry_run_guesses_the_same(joiner, tm
     assert steps == [[s["detail"] for s in e["steps"]] for e in wet["assets"]]
 
 
+def test_a_front_that_is_guessed_is_called_a_guess_and_one_that_the_folder_bears_out_is_not(joiner, tmp_path):
+    for name, model in (("desk", "writing_desk.obj"), ("chair", "kitchen_chair.obj"), ("pole", None)):
+        (tmp_path / name).mkdir()
+        if model is not None:
+            shutil.copy(joiner / model, tmp_path / name)
+    # Three-cornered all round: nothing is mirrored.
+    (tmp_path / "pole" / "pole.obj").write_text(
+        "o pole\nv 0 0 0\nv 0.3 0 0.1\nv 0.1 0 0.4\nv 0.2 3 0.05\nf 1 2 3\nf 1 4 2\nf 2 4 3\nf 3 4 1\n"
+    )
+
+    def front_doubts(folder, name):
+        entry = entries(run(folder, tmp_path / f"{folder.name} {name}", GUESS.replace("up: guess", "up: +Z")))[name]
+        return [w.partition("the front is a guess: ")[2] for w in entry["warnings"] if "the front is a guess" in w]
+
+    (alone,) = front_doubts(tmp_path / "chair", "kitchen_chair.obj")
+    assert alone == "left and right are mirrored across X; -Y is taken"
+    # Its drawers are on one side: mirrored the other way, for which custom has no front.
+    (odd,) = front_doubts(tmp_path / "desk", "writing_desk.obj")
+    assert odd == "left and right are mirrored across Y; front is +X or the other way; +X is taken"
+    (nothing,) = front_doubts(tmp_path / "pole", "pole.obj")
+    assert nothing.startswith("nothing tells it; ")
+    for k in range(6):
+        shutil.copy(joiner / "kitchen_chair.obj", tmp_path / "chair" / f"chair_{k}.obj")
+    assert front_doubts(tmp_path / "chair", "chair_0.obj") == []
+
+
 def test_what_a_step_says_of_one_counts_for_the_guess_of_the_rest(joiner, tmp_path):
     text = GUESS.replace(
         "  - {do: unit, reads: guess}\n",

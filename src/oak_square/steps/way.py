@@ -73,4 +73,11 @@ def _front(up: str, answer: Answer) -> tuple[str, str, bool]:
     if answer.up is not None and answer.up.best == up and answer.front:
         return answer.front, answer.front_says, answer.front_certain
     axis = front_axis(answer.mirrors, up) if answer.mirrors else None
-    return usual_front(up, axis), "", False
+    front = usual_front(up, axis)
+    if axis is None:
+        return front, "", False
+    third = next(a for a in "XYZ" if a not in (up[1], front[1]))
+    says = say("left and right are mirrored across {third}", third=third)
+    # Custom has a word for one axis alone.
+    either = "" if front == usual_front(up, None) else say("; front is {front} or the other way", front=front)
+    return front, joined("", [says, either]), False
