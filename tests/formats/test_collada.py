@@ -212,3 +212,63 @@ def test_a_colour_that_can_not_be_read_costs_itself_alone(tmp_path, said, red):
     asset = receive(find_sources([tmp_path / "bridge.dae"])[0]).asset
     colours = {s.colour[0] for m in asset.meshes for s in m.surfaces if s.material is not None}
     assert colours == {PLAIN_COLOUR[0] if red is None else red}
+
+
+# A triangle aslant about z, under a node that is scaled threefold in y; all of its directions are unit.
+RAMP = """<?xml version="1.0" encoding="utf-8"?>
+<COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
+  <asset><unit name="meter" meter="1"/><up_axis>Y_UP</up_axis></asset>
+  <library_geometries><geometry id="ramp" name="ramp"><mesh>
+    {sources}
+    <vertices id="ramp-v"><input semantic="POSITION" source="#ramp-p"/></vertices>
+    <triangles count="1"><input semantic="VERTEX" source="#ramp-v" offset="0"/>
+      <input semantic="NORMAL" source="#ramp-n" offset="1"/><input semantic="{tangent}" source="#ramp-t" offset="1"/>
+      <input semantic="{binormal}" source="#ramp-b" offset="1"/><p>0 0 1 0 2 0</p></triangles>
+  </mesh></geometry></library_geometries>
+  <library_visual_scenes><visual_scene id="s0"><node id="n0" name="ramp"><scale>1 3 1</scale>
+    <instance_geometry url="#ramp"/></node></visual_scene></library_visual_scenes>
+  <scene><instance_visual_scene url="#s0"/></scene>
+</COLLADA>
+"""
+HALF = np.sqrt(0.5)
+
+
+def write_ramp(tmp_path, tangent, binormal):
+    rows = {"p": "0 1 0 0 1 1 1 0 0", "n": f"{HALF} {HALF} 0", "t": f"{HALF} -{HALF} 0", "b": "0 0 -1"}
+    sources = "".join(
+        f'<source id="ramp-{key}"><float_array id="ramp-{key}-a" count="{len(row.split())}">{row}</float_array>'
+        f'<technique_common><accessor source="#ramp-{key}-a" count="{len(row.split()) // 3}" stride="3"/>'
+        "</technique_common></source>"
+        for key, row in rows.items()
+    )
+    (tmp_path / "in").mkdir()
+    (tmp_path / "in" / "ramp.dae").write_text(RAMP.format(sources=sources, tangent=tangent, binormal=binormal))
+
+
+def rows_of(text, key):
+    """The unit directions of the triangle's three corners, by the file's own numbers."""
+    values = np.array(re.search(rf'ramp-{key}-a"[^>]*>([^<]*)<', text)[1].split(), dtype=float).reshape(-1, 3)
+    return values / np.linalg.norm(values, axis=1)[:, None]
+
+
+@pytest.mark.parametrize(("tangent", "binormal"), [("TANGENT", "BINORMAL"), ("TEXTANGENT", "TEXBINORMAL")])
+def test_tangents_go_with_the_surface_and_normals_stay_square_to_it(tmp_path, tangent, binormal):
+    write_ramp(tmp_path, tangent, binormal)
+    entry = through(tmp_path, "{do: bake}")
+    assert entry["status"] == "delivered", entry["reason"]
+    text = (tmp_path / "out" / "ramp.dae").read_text()
+    # Three times as steep: along it one to three, square to it three to one.
+    for key, wanted in (("t", [1, -3, 0]), ("n", [3, 1, 0]), ("b", [0, 0, -1])):
+        assert rows_of(text, key) == pytest.approx(np.array([wanted]) / np.linalg.norm(wanted), abs=1e-6), key
+
+
+@pytest.mark.parametrize(("tangent", "binormal"), [("TANGENT", "BINORMAL"), ("TEXTANGENT", "TEXBINORMAL")])
+def test_tangents_are_squared_to_the_normals_of_a_shape_and_do_not_become_them(tmp_path, tangent, binormal):
+    write_ramp(tmp_path, tangent, binormal)
+    entry = through(tmp_path, "{do: shape, take: {side: right, within: 1 %}, by: [0, -1 m, 0], parts: [ramp]}")
+    assert entry["status"] == "delivered", entry["reason"]
+    text = (tmp_path / "out" / "ramp.dae").read_text()
+    # In its own frame the corner at x 1 sank by a third: the slope there is one to four thirds.
+    for key, wanted in (("t", [3, -4, 0]), ("n", [4, 3, 0]), ("b", [0, 0, -1])):
+        found = rows_of(text, key)
+        assert found == pytest.approx(np.tile(np.array(wanted) / np.linalg.norm(wanted), (len(found), 1)), abs=1e-6)
