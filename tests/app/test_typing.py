@@ -14,6 +14,7 @@ from oak_square.app.instruments.aims import aims_at
 from oak_square.core.boxes import asset_box
 from oak_square.core.lengths import parse_length
 from oak_square.sheet.model import Mark
+from oak_square.steps.step import STEPS
 from tests.app.test_aim import in_hierarchy
 from tests.patience import WAIT_MS
 
@@ -25,7 +26,10 @@ WORK = {
 
 
 def bench(hand):
-    hand.window.bench.setFocus()
+    """Click where nothing is."""
+    view = hand.window.bench
+    hand.click(view, QPoint(view.width() - 12, view.height() - 12))
+    assert view.hasFocus()
 
 
 def batch(hand):
@@ -37,19 +41,30 @@ def hierarchy(hand):
 
 
 def panel(hand):
+    """Open another page of a form."""
     hand.stage("pivot")
-    hand.window.panel.bodies["pivot"].places.buttons["base"].setFocus()
+    tab = hand.body("pivot").pages.tabs.buttons["point"]
+    hand.click(tab)
+    assert tab.hasFocus()
 
 
-def strip(hand):
-    hand.window.strip.setFocus()
+def card(hand):
+    """Open a card of the sheet and leave it again."""
+    hand.session.try_step(STEPS["check"].model_validate({"height": {"max": "1 m"}, "for": ["nothing*"]}))
+    hand.session.keep_draft()
+    hand.settle()
+    (card,) = hand.window.strip.cards
+    hand.click(card, QPoint(card.width() // 2, card.height() // 2))
+    hand.key(Qt.Key.Key_Escape)
+    assert hand.window.strip.cards[0].hasFocus()
 
 
 def ruler(hand):
-    hand.window.ruler.setFocus()
+    hand.stage("turn")
+    assert hand.window.ruler.hasFocus()
 
 
-PLACES = [bench, batch, hierarchy, panel, strip, ruler]
+PLACES = [bench, batch, hierarchy, panel, card, ruler]
 
 
 @pytest.fixture
@@ -81,13 +96,14 @@ def test_what_the_band_says_is_typed_wherever_the_focus_is(leaf, place, name):
     take_up(leaf, name)
     place(leaf)
     assert not isinstance(QApplication.focusWidget(), QLineEdit)
+    before = len(leaf.steps())
     text, words = WORK[name]
     press(leaf, text)
     leaf.settle()
     assert {k: draft(leaf)[k] for k in words} == words
     assert leaf.window.desk.hand.held.name == name
     leaf.key(Qt.Key.Key_Return)
-    assert len(leaf.steps()) == 1
+    assert len(leaf.steps()) == before + 1
 
 
 @pytest.mark.parametrize("place", PLACES, ids=lambda p: p.__name__)
@@ -95,7 +111,7 @@ def test_what_the_band_says_is_typed_wherever_the_focus_is(leaf, place, name):
 def test_a_number_without_an_axis_is_shown_and_does_nothing(leaf, place, name):
     take_up(leaf, name)
     place(leaf)
-    said = []
+    said, before = [], leaf.steps()
     leaf.session.said.connect(said.append)
     press(leaf, "10 cm")
     leaf.settle()
@@ -106,7 +122,7 @@ def test_a_number_without_an_axis_is_shown_and_does_nothing(leaf, place, name):
     leaf.key(Qt.Key.Key_Return)
     assert said
     assert held.example in said[-1]
-    assert leaf.steps() == []
+    assert leaf.steps() == before
     leaf.key(Qt.Key.Key_Escape)
     assert (held.entry, leaf.window.desk.hand.held.name) == (None, name)
 
