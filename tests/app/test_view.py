@@ -129,6 +129,19 @@ def test_the_window_answers_between_the_parts_of_a_large_selection(hand, batch, 
     assert len(bench._renderer._by_shape) == len(bench.picture.shapes) > 10
 
 
+def test_a_window_that_is_closed_goes_on_with_no_picture(hand, batch, monkeypatch):
+    monkeypatch.setattr(bench_module, "_SLICE_S", 0.0)
+    hand.open(batch)
+    bench = hand.window.bench
+    hand.qtbot.keyClick(hand.window.batch, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    work_off(lambda: bench.is_growing, 30)
+    hand.window.close()
+    drawn = len(bench._renderer._by_shape)
+    hand.qtbot.wait(50)
+    assert not bench.is_growing
+    assert len(bench._renderer._by_shape) == drawn
+
+
 def test_the_demo_is_pictured_without_a_display(tmp_path):
     shot = tmp_path / "shot.png"
     done = subprocess.run(

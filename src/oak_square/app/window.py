@@ -398,6 +398,7 @@ class Window(QMainWindow):
         self.views.lineup.row.sprites.stop()
         self.desk.display.playing.stop()
         self._garbage.end()
+        self.bench.stop()
         self._renderer.close()
         self.views.close_renderers()
         if self._small is not None:

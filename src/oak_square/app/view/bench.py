@@ -7,7 +7,6 @@ from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
-from numpy.typing import NDArray
 from PySide6.QtCore import QElapsedTimer, QEvent, QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QImage,
@@ -26,7 +25,8 @@ from oak_square.app.view.camera import Camera, framed
 from oak_square.app.view.measure_marks import draw_measures
 from oak_square.app.view.named_marks import draw_berths, draw_named, draw_notes
 from oak_square.app.view.overlay import Canvas, Lens, draw_facts
-from oak_square.app.view.pointing import Hit, Passed, Pointing
+from oak_square.app.view.pointing import Pointing
+from oak_square.app.view.rays import Rays
 from oak_square.app.view.renderer import Renderer
 from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour
@@ -36,10 +36,6 @@ from oak_square.core.words import say
 
 __all__ = ["Bench"]
 
-_AROUND = tuple((6 * dx, 6 * dy) for dx in (-1, 0, 1) for dy in (-1, 0, 1) if dx or dy)
-# On a circle farther out: what a point at the edge of the pointer's reach belongs to.
-_REACH = tuple((round(11 * np.cos(a)), round(11 * np.sin(a))) for a in np.arange(8) * np.pi / 4)
-_BEFORE = 2.0  # pixels: what lies no more than so much before a point is what it is on
 _STILL_MS, _EMPTY_MS = 160, 700
 _SLICE_S = 0.04  # of making ready what is to be drawn, before whatever waits has its turn
 _SHARE = 4  # pictures that are not whole yet take a fifth of the time at most
@@ -171,47 +167,28 @@ class Bench(QWidget):
 
     def pointing(self, at: QPointF, keys: Qt.KeyboardModifier = _NO_KEYS, *, clicked: bool = False) -> Pointing:
         """Return what an instrument is given of a pixel."""
-        eye, toward = self._ray(at)
+        rays = self._rays(at)
+        eye, toward = rays.ray()
         return Pointing(
             x=at.x(),
             y=at.y(),
             eye=eye,
             toward=toward,
-            lens=self.lens(),
-            hits=lambda near, passing: self._hit(at, near, passing),
-            around=lambda passing: self._hits_around(at, passing),
-            sees=self._is_in_sight,
+            lens=rays.lens,
+            hits=rays.first,
+            around=rays.around,
+            sees=rays.sees,
             beside=bool(keys & Qt.KeyboardModifier.ControlModifier),
             free=bool(keys & Qt.KeyboardModifier.ShiftModifier),
             clicked=clicked,
         )
 
+    def _rays(self, at: QPointF) -> Rays:
+        return Rays(renderer=self._renderer, picture=self.picture, lens=self.lens(), x=at.x(), y=at.y())
+
     def here(self) -> Pointing | None:
         """Return what an instrument would be given of where the pointer is; None where it is elsewhere."""
         return None if self.pointer is None else self.pointing(self.pointer)
-
-    def _hit(self, at: QPointF, near: bool, passing: Passed | None) -> Hit | None:
-        for dx, dy in ((0, 0), *(_AROUND if near else ())):
-            hit = self._renderer.pick(self.picture, *self._ray(at + QPointF(dx, dy)), passing)
-            if hit is not None:
-                return hit
-        return None
-
-    def _hits_around(self, at: QPointF, passing: Passed | None) -> list[Hit]:
-        """Return what rays within the pointer's reach meet, each triangle once; what lies under the pointer first."""
-        found = dict[tuple[int, int], Hit]()
-        for dx, dy in ((0, 0), *_AROUND, *_REACH):
-            hit = self._renderer.pick(self.picture, *self._ray(at + QPointF(dx, dy)), passing)
-            if hit is not None:
-                found.setdefault((id(hit[0]), hit[2]), hit)
-        return list(found.values())
-
-    def _is_in_sight(self, point: NDArray[np.float64], passing: Passed | None) -> bool:
-        """Tell whether nothing lies before a world point, as far as two pixels can tell."""
-        seen = self.lens().seen(point[None])[0]
-        eye, toward = self._ray(QPointF(float(seen[0]), float(seen[1])))
-        hit = self._renderer.pick(self.picture, eye, toward, passing)
-        return hit is None or float((hit[1] - point) @ toward) > -self.lens().reach(point, _BEFORE)
 
     def follow(self, camera: Camera) -> None:
         """Take another view's camera; tells no one."""
@@ -239,6 +216,11 @@ class Bench(QWidget):
     def is_growing(self) -> bool:
         """Whether some of the picture is not drawn yet: of very many parts, one after the other is made ready."""
         return self._growing.isActive()
+
+    def stop(self) -> None:
+        """Draw nothing more by itself: its renderer is about to go."""
+        self._growing.stop()
+        self._still.stop()
 
     def _grow(self) -> None:
         self._render(fine=False)
@@ -313,7 +295,7 @@ class Bench(QWidget):
         moved = event.position() - self._last
         self._last = self.pointer = event.position()
         if self._pressed is None:
-            self.pointed.emit(self.world_at(event.position()))
+            self.pointed.emit(self._rays(event.position()).world())
             self.hovered.emit(self.pointing(event.position(), event.modifiers()))
             return
         button = self._pressed[0]
@@ -391,16 +373,3 @@ class Bench(QWidget):
         self.pointer = None
         self.pointed.emit(None)
         self.hovered.emit(None)
-
-    def world_at(self, at: QPointF) -> NDArray[np.float64] | None:
-        """Return the surface point under a pixel, else the ground's; None over neither."""
-        eye, toward = self._ray(at)
-        hit = self._renderer.pick(self.picture, eye, toward)
-        if hit is not None:
-            return hit[1]
-        if toward[1] == 0 or (reach := -eye[1] / toward[1]) <= 0 or reach > self.camera.distance * 50:
-            return None
-        return eye + toward * reach
-
-    def _ray(self, at: QPointF) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-        return self.camera.ray(at.x(), at.y(), self.width(), self.height())
