@@ -114,3 +114,100 @@ def test_a_datum_by_itself_goes_along_the_views_axes_too(deeds):
     d.entry("y 10 cm\n")
     frame = d.session.document.sheet.setting().datum("sill", d.asset)
     assert frame[:3, 3] == pytest.approx([0.3, 0.9, 0.2] + 0.1 * way, abs=1e-6)
+
+
+def own_sizes(d, name):
+    """The extents of a part along its own axes, as its file names them."""
+    asset, node = d.asset, d.node(name)
+    frame = asset.worlds[node][:3, :3]
+    return np.ptp(world_points(asset, node) @ (frame / np.linalg.norm(frame, axis=0)), axis=0)
+
+
+def leaning(name, size, at=(0.0, 0, 0)):
+    return Part(name, *lockworks.box(size), turn=turned(0, 30.0), parent="stack", at=at)
+
+
+def sizing_along_own_axes(d, *names):
+    """Pick parts, and choose their own axes in the form of Size."""
+    for k, name in enumerate(names):
+        d.row(name, Qt.KeyboardModifier.ControlModifier if k else Qt.KeyboardModifier.NoModifier)
+    d.hand.stage("size")
+    body = d.hand.body("size")
+    d.hand.click(body.pages.tabs.buttons["extent"])
+    body.frame.open()
+    d.hand.click(body.axes.buttons["own"])
+    return body
+
+
+def type_into(d, field, text):
+    d.hand.click(field)
+    field.selectAll()
+    d.hand.qtbot.keyClicks(field, text)
+    d.hand.settle()
+
+
+@pytest.mark.parametrize("z_up", [False, True])
+def test_a_share_of_a_leaning_parts_own_height_is_told_from_that_height(deeds, z_up):
+    parts = [Part("stack"), leaning("crate", (0.6, 0.4, 0.5))]
+    d = in_z_up(deeds, "stack", parts) if z_up else deeds("stack", parts)
+    body = sizing_along_own_axes(d, "crate")
+    assert body.extents["height"].placeholderText() == "0.40 m"
+    type_into(d, body.extents["height"], "50%")
+    assert own_sizes(d, "crate") == pytest.approx([0.3, 0.2, 0.25], abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("keep", "low", "high"),
+    [
+        ("none", [0.6, 0.2, 0.5], [0.6, 0.4, 0.5]),
+        ("proportions", [0.3, 0.2, 0.25], [0.3, 0.4, 0.25]),
+        ("volume", [0.6 * 2**0.5, 0.2, 0.5 * 2**0.5], [0.6 * 2**0.5, 0.4, 0.5 * 2**0.5]),
+    ],
+)
+def test_a_share_of_several_is_one_factor_along_the_axes_in_force(deeds, keep, low, high):
+    parts = [Part("stack"), leaning("low", (0.6, 0.4, 0.5)), leaning("high", (0.6, 0.8, 0.5), (2, 0, 0))]
+    d = in_z_up(deeds, "stack", parts)
+    body = sizing_along_own_axes(d, "low", "high")
+    d.hand.click(body.keep.buttons[keep])
+    type_into(d, body.extents["height"], "*0.5")
+    assert own_sizes(d, "low") == pytest.approx(low, abs=1e-6)
+    assert own_sizes(d, "high") == pytest.approx(high, abs=1e-6)
+
+
+@pytest.mark.parametrize("keep", ["none", "proportions"])
+def test_what_is_taken_of_several_is_shaped_by_one_factor(deeds, keep):
+    """The tops of two posts, one twice as wide, drawn in by half."""
+    parts = [Part("stack"), Part("low", *lockworks.box((0.6, 0.4, 0.5)), parent="stack"),
+             Part("high", *lockworks.box((1.2, 0.8, 0.5)), at=(2, 0, 0), parent="stack")]  # fmt: skip
+    d = in_z_up(deeds, "stack", parts)
+    d.row("low")
+    d.row("high", Qt.KeyboardModifier.ControlModifier)
+    d.hand.stage("bake")
+    body = d.hand.body("bake")
+    d.hand.click(body.means.buttons["shape"])
+    d.hand.click(body.shape.keep.buttons[keep])
+    type_into(d, body.shape.extents["width"], "*0.5")
+    for name, width, height in (("low", 0.6, 0.4), ("high", 1.2, 0.8)):
+        points = world_points(d.asset, d.node(name))
+        top = points[points[:, 1] > height / 2]
+        depth = 0.5 if keep == "none" else 0.25
+        assert np.ptp(top, axis=0) == pytest.approx([width / 2, 0, depth], abs=1e-6)
+
+
+def test_what_is_taken_of_a_leaning_part_is_told_along_the_axes_in_force(deeds):
+    d = deeds("stack", [Part("stack"), leaning("crate", (0.6, 0.4, 0.5))])
+    d.row("crate")
+    d.hand.stage("bake")
+    body = d.hand.body("bake")
+    d.hand.click(body.means.buttons["shape"])
+    body.shape.frame.open()
+    d.hand.click(body.shape.axes.buttons["own"])
+    d.hand.click(body.shape.keep.buttons["none"])
+    type_into(d, body.shape.take.within, "100 %")
+    assert [body.shape.extents[e].placeholderText() for e in ("width", "height", "depth")] == [
+        "0.60 m",
+        "0.40 m",
+        "0.50 m",
+    ]
+    type_into(d, body.shape.extents["height"], "50%")
+    assert own_sizes(d, "crate") == pytest.approx([0.6, 0.2, 0.5], abs=1e-6)

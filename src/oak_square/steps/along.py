@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import TypeAdapter
 
 from oak_square.core.errors import Refused
 from oak_square.core.scene import Asset
@@ -14,11 +15,13 @@ from oak_square.steps.centre import DatumName
 from oak_square.steps.setting import Setting
 from oak_square.steps.step import own_axes
 
-__all__ = ["NODE_AXES", "Along", "along_axes", "along_sides", "along_words"]
+__all__ = ["NODE_AXES", "Along", "along_axes", "along_sides", "along_words", "told_axes"]
 
 Array = NDArray[np.float64]
 Along = Literal["world", "parent", "own"] | DatumName
 """The axes that numbers are along."""
+
+_ALONG: TypeAdapter[Any] = TypeAdapter(Along)
 
 NODE_AXES = ("own", "parent")
 """Those that only a node has."""
@@ -72,6 +75,18 @@ def _only_root(asset: Asset) -> int:
     if len(roots) != 1:
         raise Refused(say("it has {roots}, so no axes of its own: name the parts", roots=counted(len(roots), "root")))
     return roots[0]
+
+
+def told_axes(asset: Asset, node: int | None, words: Any, setting: Setting) -> tuple[Array, Array]:
+    """Return `along_axes` and `along_sides` of axes in words: `world`, `parent`, `own` or `{datum: NAME}`.
+
+    Raises
+    ------
+    DataTrouble
+        As of these.
+    """
+    along = _ALONG.validate_python(words)
+    return along_axes(asset, node, along, setting), along_sides(asset, node, along, setting)
 
 
 def along_words(along: Along | None) -> str:

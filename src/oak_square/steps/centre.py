@@ -226,9 +226,12 @@ def _of_several(asset: Asset, centre: str, chosen: Sequence[int]) -> Array:
     return mean
 
 
-def common_box(asset: Asset, nodes: Sequence[int]) -> Box | None:
-    """Return the box about some nodes with all below them, working frame; None where there is no geometry."""
-    boxes = [b for b in (tree_box(asset, i) for i in nodes) if b is not None]
+def common_box(asset: Asset, nodes: Sequence[int], frame_from_world: Array | None = None) -> Box | None:
+    """Return the box about some nodes with all below them, along working axes or those of another frame.
+
+    None where there is no geometry.
+    """
+    boxes = [b for b in (tree_box(asset, i, frame_from_world) for i in nodes) if b is not None]
     if not boxes:
         return None
     return Box(np.min([b.low for b in boxes], axis=0), np.max([b.high for b in boxes], axis=0))

@@ -20,7 +20,7 @@ from oak_square.core.errors import DataTrouble
 from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
 from oak_square.core.words import say
-from oak_square.steps.along import Along, along_axes, along_sides
+from oak_square.steps.along import told_axes
 from oak_square.steps.centre import Centre, centre_point, centre_words
 from oak_square.steps.setting import Setting
 from oak_square.steps.step import Step
@@ -28,7 +28,6 @@ from oak_square.steps.step import Step
 __all__ = ["AboutChoice", "HeldNodes", "about_choices", "along_choices", "hold_of"]
 
 Array = NDArray[np.float64]
-_ALONG: TypeAdapter[Any] = TypeAdapter(Along)
 _CENTRE: TypeAdapter[Any] = TypeAdapter(Centre)
 
 
@@ -134,11 +133,11 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
     key, told, instead = grip.along, axes_words(grip), ""
     along: Any = told.get("along", "world")
     try:
-        axes, sides = _find_axes(before if isinstance(along, dict) else asset, lead, along, setting)
+        axes, sides = told_axes(before if isinstance(along, dict) else asset, lead, along, setting)
     except DataTrouble as error:  # they are another asset's, or a flat part has none
         key, told = "world", {}
         instead = say("datum '{name}' is not on it", name=grip.datum) if grip.datum else str(error)
-        axes, sides = _find_axes(asset, lead, "world", setting)
+        axes, sides = told_axes(asset, lead, "world", setting)
     steps_axes = axes
     if grip.along == "view":
         axes = sides = view_axes.T.copy()
@@ -213,11 +212,6 @@ def _datum_held(grip: Grip, setting: Setting, asset: Asset, before: Asset, view_
 def _is_for_this(session: State, draft: Step) -> bool:
     """Tell whether a draft is for just what is held."""
     return is_aimed_so(draft, session.document.aim, session.scope)
-
-
-def _find_axes(asset: Asset, node: int | None, along: Any, setting: Setting) -> tuple[Array, Array]:
-    told = _ALONG.validate_python(along)
-    return along_axes(asset, node, told, setting), along_sides(asset, node, told, setting)
 
 
 def _find_centre(asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting) -> Array:

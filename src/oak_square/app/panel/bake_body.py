@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -118,6 +119,7 @@ class BakeBody(Body):
         take = self.take or self.shape.take.take
         own = own_words(words)
         told = self.taken, self.delivery_from_working
+        self.shape.several, self.shape.axes_and_sides = self.several, partial(self.axes_and_sides, asset)
         self.shape.show_words(own, take, *told, self.names, self.shown, of_nodes=self.nodes is not None)
         self._show_means()
         what = getattr(step, "what", [])

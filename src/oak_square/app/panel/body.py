@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from contextlib import suppress
 from typing import Any
 
 import numpy as np
@@ -13,8 +14,12 @@ from PySide6.QtWidgets import QBoxLayout, QWidget
 from oak_square.app.panel.field_editors import FormContext
 from oak_square.app.panel.step_form import StepForm
 from oak_square.core.boxes import Box, asset_box, tree_box
+from oak_square.core.errors import DataTrouble
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
+from oak_square.steps.along import told_axes
+from oak_square.steps.centre import common_box
+from oak_square.steps.setting import Setting
 from oak_square.steps.step import STEPS, Step
 
 Array = NDArray[np.float64]
@@ -46,6 +51,8 @@ class Body(QWidget):
     """What a number without a unit means on the sheet, metres."""
     delivery_from_working: Array = np.eye(3)
     """The (3, 3) rotation that shows points along the delivery axes."""
+    setting = Setting()
+    """What a step of the sheet is told."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -70,6 +77,28 @@ class Body(QWidget):
         context = FormContext(shown=self.shown, names=self.names, nodes=nodes, of_nodes=self.nodes is not None)
         for form in self.forms.values():
             form.show_words(words, context)
+
+    def axes_and_sides(self, asset: Asset | None, along: Any) -> tuple[Array, Array]:
+        """Return the axes that words say, and the directions of width, height and depth, as unit columns, (3, 3).
+
+        They are of what is aimed at, its last node leading; the delivery's where it has no such axes.
+        """
+        if asset is not None:
+            with suppress(DataTrouble):
+                return told_axes(asset, self.nodes[-1] if self.nodes else None, along, self.setting)
+        return self.delivery_from_working.T, np.eye(3)
+
+    def find_box(self, asset: Asset | None, along: Any = "world") -> Box | None:
+        """Return the box of all that is aimed at in an asset, its sides along the axes that words say."""
+        if asset is None:
+            return None
+        frame = None
+        if along != "world":
+            frame = np.eye(4)
+            frame[:3, :3] = self.axes_and_sides(asset, along)[1].T
+        if self.nodes and len(self.nodes) > 1:
+            return common_box(asset, self.nodes, frame)
+        return box_of(asset, self.nodes, frame)
 
     @property
     def makes_steps(self) -> bool:
@@ -96,8 +125,11 @@ class Body(QWidget):
         self.words_wished.emit(dict(words))
 
 
-def box_of(asset: Asset, nodes: tuple[int, ...] | None) -> Box | None:
-    """Return the box of an asset, or of the one node of it, with all below; None of several, which have several."""
+def box_of(asset: Asset, nodes: tuple[int, ...] | None, frame_from_world: Array | None = None) -> Box | None:
+    """Return the box of an asset, or of the one node of it, with all below; None of several, which have several.
+
+    It is along the working axes, or those of another frame.
+    """
     if nodes is None:
-        return asset_box(asset)
-    return tree_box(asset, nodes[0]) if len(nodes) == 1 else None
+        return asset_box(asset, frame_from_world)
+    return tree_box(asset, nodes[0], frame_from_world) if len(nodes) == 1 else None

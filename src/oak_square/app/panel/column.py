@@ -146,7 +146,7 @@ class PanelColumn(QWidget):
         if self._unit is not None:
             unit, setting = self._unit
             body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
-            body.sheet_unit_m = setting.unit
+            body.setting, body.sheet_unit_m = setting, setting.unit
             body.datum = lambda name, asset: _datum(setting, name, asset)
 
     def show_names(self, names: Mapping[str, Sequence[str]]) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
+from oak_square.app.panel.common_factor import axis_along, factor_keeping
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow, centre_said
 from oak_square.app.panel.take_rows import TakeRows
 from oak_square.app.widgets.entries import LengthEdit, NumberEdit, Triple
@@ -59,6 +60,11 @@ class ShapePage(QWidget):
         rows.addWidget(self.frame)
         self._words: dict[str, Any] = {}
         self._keep = "proportions"
+        self.several = False
+        """Whether what is shaped is more than one thing."""
+        self.axes_and_sides: Callable[[Any], tuple[Array, Array]] = lambda _: (np.eye(3), np.eye(3))
+        """Returns the axes that words say, and the directions of width, height and depth, as `Body.axes_and_sides`."""
+        self._shown: tuple[Array, ShownUnit] = np.empty((0, 3)), ShownUnit()
         self._about: Any = None
         self.pages.turned.connect(lambda _: self._show_frame())
 
@@ -161,6 +167,7 @@ class ShapePage(QWidget):
     def _again(self) -> None:
         """Say the same once more, about another centre or along other axes."""
         self._show_frame()
+        self._show_extents(self._words)
         if self._way():
             self._do(self._way())
 
@@ -171,6 +178,13 @@ class ShapePage(QWidget):
     def _sized(self, name: str, text: str) -> None:
         had = {e: v for e, v in self._words.items() if e in EXTENTS}
         lengths = {e: v for e in EXTENTS if (v := text if e == name else had.get(e, ""))}
+        factor = self.extents[name].factor if self.several and len(lengths) == 1 else None
+        if factor is not None:
+            # Told from what they are, it is the same share of each.
+            axes, sides = self.axes_and_sides(self.axes.along)
+            axis = axis_along(axes, sides[:, EXTENTS.index(name)])
+            self._do({"factor": factor_keeping(factor, self._keep, axis)})
+            return
         keep = {"keep": self._keep} if len(lengths) == 1 and self._keep != "proportions" else {}
         self._do({**lengths, **keep} if lengths else {})
 
@@ -213,9 +227,7 @@ class ShapePage(QWidget):
         """Match the page to a shape's words, over what is taken: points of the lead asset, shape (N, 3), world."""
         had, self._words = self._words, dict(words)
         self.take.show_take(words.get("take", take), len(points), unit)
-        size = np.ptp(points, axis=0) if len(points) else np.zeros(3)
-        for k, (name, edit) in enumerate(self.extents.items()):
-            edit.show_length(str(words.get(name, "")), float(size[k]) if len(points) else None, unit)
+        self._shown = points, unit
         if words or had:
             self._keep = str(words.get("keep") or "proportions")
         several = sum(e in words for e in EXTENTS) > 1
@@ -236,12 +248,20 @@ class ShapePage(QWidget):
         if words or had:
             self._about, along = words.get("about"), words.get("along", "world")
         self.axes.show_along(along, names, of_nodes=of_nodes, own=False)
+        self._show_extents(words)
         self.about.show_centre(self._about, names, of_nodes=of_nodes)
         self.middle.show_choice(None if self._about is not None else _TAKEN)
         page = next((key for key in ("set", "by", "turn") if key in words), "size")
         if words and page != self.pages.tabs.choice and self._words != had:
             self.pages.open(page)
         self._show_frame()
+
+    def _show_extents(self, words: Mapping[str, Any]) -> None:
+        """Show the extents to be, over those that what is taken has now along the axes in force."""
+        points, unit = self._shown
+        size = np.ptp(points @ self.axes_and_sides(self.axes.along)[1], axis=0) if len(points) else [None] * 3
+        for present, (name, edit) in zip(size, self.extents.items(), strict=True):
+            edit.show_length(str(words.get(name, "")), None if present is None else float(present), unit)
 
     def _show_coordinates(self, words: Mapping[str, Any], told: Array, named: Array, unit: ShownUnit) -> None:
         """Show the coordinates to be, over what all have in common now."""

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-import numpy as np
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
-from oak_square.app.panel.body import Body, box_of
+from oak_square.app.panel.body import Body
+from oak_square.app.panel.common_factor import axis_along, factor_keeping
 from oak_square.app.panel.folder_form import FolderForm
 from oak_square.app.panel.frame_rows import AlongRow, CentreRow, centre_said
 from oak_square.app.panel.measures_form import MeasuresForm
@@ -23,7 +23,6 @@ from oak_square.core.lengths import UNIT_WORDS, parse_length
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.words import capital, say
-from oak_square.steps.centre import common_box
 from oak_square.steps.edited import own_words
 from oak_square.steps.naming import as_reads
 from oak_square.steps.step import Step
@@ -76,6 +75,7 @@ class SizeBody(Body):
         self._between: list[Any] = [None, None]
         self._span = ""
         self._told: dict[str, Any] = {}
+        self._asset: Asset | None = None
 
     def _fill_frame(self, above: QVBoxLayout) -> None:
         """Make what every way of sizing has: what stays in place, and along which axes extents and factors are."""
@@ -265,6 +265,7 @@ class SizeBody(Body):
         if key == "about":
             self._about = self.about.centre
         self._say_frame()
+        self._show_lengths(self._told, self._asset)
         if self._told.get("do") == "size" and set(self._told) - {"do", *_FRAME}:
             axes = "match" not in self._told and "between" not in self._told
             kept = {k: v for k, v in self._told.items() if k not in _FRAME or (k == "along" and not axes)}
@@ -306,10 +307,10 @@ class SizeBody(Body):
             return None
         ((name, text),) = self._lengths.items()
         factor = self.extents[name].factor_for(text, together=self.whose.choice == "together")
-        if factor is None or self._keep != "none" or name in _WHOLE:
+        if factor is None or name in _WHOLE:
             return factor
-        axis = int(np.argmax(np.abs(self.delivery_from_working[:, EXTENTS.index(name)])))
-        return [factor if k == axis else 1.0 for k in range(3)]
+        axes, sides = self.axes_and_sides(self._asset, self.axes.along)
+        return factor_keeping(factor, self._keep, axis_along(axes, sides[:, EXTENTS.index(name)]))
 
     def _factored(self, words: Mapping[str, Any]) -> None:
         self.wish({"do": "size", **words, **self._framed(axes=True)} if words else {})
@@ -336,9 +337,8 @@ class SizeBody(Body):
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a unit or size step."""
         had, words = bool(self._told), step.words() if step is not None else {}
-        self._told = own_words(words)
+        self._told, self._asset = own_words(words), asset
         self._show_unit(words)
-        self._show_lengths(words, asset)
         factor = words.get("factor")
         each = factor if isinstance(factor, list | tuple) else None
         self.factor.show_text("" if factor is None or each is not None else f"{factor:g}")
@@ -355,6 +355,7 @@ class SizeBody(Body):
             self._about = words.get("about")
             along = words.get("along", "world") if "match" not in words else "world"
         self.axes.show_along(along, self.names, of_nodes=self.nodes is not None, own=False)
+        self._show_lengths(words, asset)
         self._say_frame()
         typed = any(edit.hasFocus() and edit.isModified() for edit in self.extents.values())
         self.whose.setVisible(self.several and not self.axes.isHidden())
@@ -376,17 +377,21 @@ class SizeBody(Body):
     def _show_lengths(self, words: Mapping[str, Any], asset: Asset | None) -> None:
         is_size = words.get("do") == "size"
         self._lengths = {n: str(words[n]) for n in (*EXTENTS, *_WHOLE) if is_size and n in words}
-        box = None if asset is None else box_of(asset, self.nodes)
-        if asset is not None and self.nodes and len(self.nodes) > 1:
-            box = common_box(asset, self.nodes)
-        now = [None] * 5 if box is None else [*box.size.tolist(), float(box.size.max()), box.diagonal]
-        for (name, edit), present in zip(self.extents.items(), now, strict=True):
+        for (name, edit), present in zip(self.extents.items(), self._measure_extents(asset), strict=True):
             edit.show_length(self._lengths.get(name, ""), present, self.shown)
         several = len(self._lengths) > 1
         self._keep = words.get("keep") or "proportions"
         self.keep.show_choice("none" if several else self._keep)
         for key, word in (("proportions", say("all", "extents")), ("volume", say("volume kept"))):
             self.keep.show_word(key, word, enabled=not several)
+
+    def _measure_extents(self, asset: Asset | None) -> Sequence[float | None]:
+        """Return width, height and depth along the axes in force; the longest and the diagonal along the world's."""
+        plain = self.find_box(asset)
+        along = plain if self.axes.along == "world" else self.find_box(asset, self.axes.along)
+        if plain is None or along is None:
+            return [None] * 5
+        return [*along.size.tolist(), float(plain.size.max()), plain.diagonal]
 
     def _show_span(self, words: Mapping[str, Any]) -> None:
         if "between" in words:
