@@ -46,6 +46,11 @@ def test_it_swings_and_tells_where_it_hits_and_nothing_changes(deeds):
     said = d.hand.window.views.band.text()
     assert re.search(r"cuts into stop from 6[01]\.\d+°, \d", said), said
     assert d.count == 3
+    d.session.outcomes_changed.emit()  # as after any news of the batch
+    d.hand.settle()
+    assert d.bench.facts.sizes == ("", "", "")
+    d.bench.grab()
+    assert d.hand.window.desk.plates.plate("height") is None
     # The stop's corner (0.4, -0.9) is met by the leaf's end: closed form, as far as a ten thousandth of its size shows.
     tip = np.degrees(np.arcsin(0.9 / np.hypot(1, 0.05)) - np.arctan(0.05))
     found = d.hand.window.desk.swinging.found.cuts[0]

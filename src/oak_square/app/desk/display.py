@@ -189,6 +189,9 @@ class Display:
         facts = replace(
             facts, measures=measures, datums=datums, marks=marks, notes=notes, berths=berths_shown(session, assets[-1])
         )
+        if self.dragging and self._hand.held.name == "swing":
+            # Its angles stand where the plates would.
+            facts = replace(facts, sizes=("", "", ""))
         if is_shaping(session):
             facts = replace(facts, taken=taken_points(session, outcomes[-1].before.asset, assets[-1], nodes))
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])

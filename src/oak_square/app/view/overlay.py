@@ -118,6 +118,8 @@ def draw_sizes(canvas: Canvas, facts: Facts, editing: str | None = None) -> dict
     """
     if facts.box is None:
         return {}
+    if not any(facts.sizes):
+        return {}  # while it moves they would only be in the way
     plates = _size_plates(canvas.lens, facts.box, facts.sizes, list(canvas.taken))
     for (name, plate), text in zip(plates.items(), facts.sizes, strict=False):
         if name != editing:
