@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from functools import partial
 from typing import Any
 
 import numpy as np
@@ -73,6 +72,7 @@ class BakeBody(Body):
         rows.addWidget(self._others)
         self.shape = ShapePage(self)
         self.shape.wished.connect(self.wish)
+        self.shape.axes_and_sides = lambda along: self.axes_and_sides(self.lead_asset, along)
         self.shape.take_wished.connect(self.take_wished)
         self.shape.pick_wished.connect(self.asking(say("Centre: click what stays in place"), self.shape.about.choose))
         rows.addWidget(self.shape)
@@ -119,7 +119,8 @@ class BakeBody(Body):
         take = self.take or self.shape.take.take
         own = own_words(words)
         told = self.taken, self.delivery_from_working
-        self.shape.several, self.shape.axes_and_sides = self.several, partial(self.axes_and_sides, asset)
+        self.keep_asset(asset)
+        self.shape.several = self.several
         self.shape.show_words(own, take, *told, self.names, self.shown, of_nodes=self.nodes is not None)
         self._show_means()
         what = getattr(step, "what", [])

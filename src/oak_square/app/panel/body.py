@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
 from typing import Any
+from weakref import ref
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,6 +58,7 @@ class Body(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.forms: dict[str, StepForm] = {}
+        self._asset_ref: ref[Asset] | None = None
 
     def add_form(self, do: str, rows: QBoxLayout) -> None:
         """Make the form that a kind of step has by itself, at the end of `rows`."""
@@ -77,6 +79,15 @@ class Body(QWidget):
         context = FormContext(shown=self.shown, names=self.names, nodes=nodes, of_nodes=self.nodes is not None)
         for form in self.forms.values():
             form.show_words(words, context)
+
+    def keep_asset(self, asset: Asset | None) -> None:
+        """Take note of the lead asset, which a closed batch lets go of all the same."""
+        self._asset_ref = None if asset is None else ref(asset)
+
+    @property
+    def lead_asset(self) -> Asset | None:
+        """The one that was shown last, while it is open."""
+        return None if self._asset_ref is None else self._asset_ref()
 
     def axes_and_sides(self, asset: Asset | None, along: Any) -> tuple[Array, Array]:
         """Return the axes that words say, and the directions of width, height and depth, as unit columns, (3, 3).

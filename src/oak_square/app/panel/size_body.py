@@ -75,7 +75,6 @@ class SizeBody(Body):
         self._between: list[Any] = [None, None]
         self._span = ""
         self._told: dict[str, Any] = {}
-        self._asset: Asset | None = None
 
     def _fill_frame(self, above: QVBoxLayout) -> None:
         """Make what every way of sizing has: what stays in place, and along which axes extents and factors are."""
@@ -265,7 +264,7 @@ class SizeBody(Body):
         if key == "about":
             self._about = self.about.centre
         self._say_frame()
-        self._show_lengths(self._told, self._asset)
+        self._show_lengths(self._told, self.lead_asset)
         if self._told.get("do") == "size" and set(self._told) - {"do", *_FRAME}:
             axes = "match" not in self._told and "between" not in self._told
             kept = {k: v for k, v in self._told.items() if k not in _FRAME or (k == "along" and not axes)}
@@ -309,7 +308,7 @@ class SizeBody(Body):
         factor = self.extents[name].factor_for(text, together=self.whose.choice == "together")
         if factor is None or name in _WHOLE:
             return factor
-        axes, sides = self.axes_and_sides(self._asset, self.axes.along)
+        axes, sides = self.axes_and_sides(self.lead_asset, self.axes.along)
         return factor_keeping(factor, self._keep, axis_along(axes, sides[:, EXTENTS.index(name)]))
 
     def _factored(self, words: Mapping[str, Any]) -> None:
@@ -337,7 +336,8 @@ class SizeBody(Body):
     def show_step(self, step: Step | None, asset: Asset | None = None) -> None:
         """Match the form to a unit or size step."""
         had, words = bool(self._told), step.words() if step is not None else {}
-        self._told, self._asset = own_words(words), asset
+        self._told = own_words(words)
+        self.keep_asset(asset)
         self._show_unit(words)
         factor = words.get("factor")
         each = factor if isinstance(factor, list | tuple) else None
