@@ -48,10 +48,6 @@ class Body(QWidget):
     """What has a name, by kind: `mark`, `datum`, `berth`, `asset` of the batch, and `part` of the lead asset."""
     datum: Callable[[str, Asset], Array] = staticmethod(lambda _name, _asset: np.eye(4))
     """Returns world from a datum of the sheet, shape (4, 4), working frame, as it is for an asset."""
-    sheet_unit_m: float = 1.0
-    """What a number without a unit means on the sheet, metres."""
-    delivery_from_working: Array = np.eye(3)
-    """The (3, 3) rotation that shows points along the delivery axes."""
     setting = Setting()
     """What a step of the sheet is told."""
 
@@ -79,6 +75,16 @@ class Body(QWidget):
         context = FormContext(shown=self.shown, names=self.names, nodes=nodes, of_nodes=self.nodes is not None)
         for form in self.forms.values():
             form.show_words(words, context)
+
+    @property
+    def sheet_unit_m(self) -> float:
+        """What a number without a unit means on the sheet, metres."""
+        return self.setting.unit
+
+    @property
+    def delivery_from_working(self) -> Array:
+        """The (3, 3) rotation that shows points along the delivery axes."""
+        return self.setting.working_from_delivery.T
 
     def keep_asset(self, asset: Asset | None) -> None:
         """Take note of the lead asset, which a closed batch lets go of all the same."""

@@ -145,8 +145,7 @@ class PanelColumn(QWidget):
     def _tell_unit(self, body: Body) -> None:
         if self._unit is not None:
             unit, setting = self._unit
-            body.shown, body.delivery_from_working = unit, setting.working_from_delivery.T
-            body.setting, body.sheet_unit_m = setting, setting.unit
+            body.shown, body.setting = unit, setting
             body.datum = lambda name, asset: _datum(setting, name, asset)
 
     def show_names(self, names: Mapping[str, Sequence[str]]) -> None:

@@ -77,7 +77,7 @@ class Bench(QWidget):
         self._still.timeout.connect(self._draw_fine)
         self._since_frame = QElapsedTimer()
         self._growing = QTimer(self, singleShot=True, interval=0)
-        self._growing.timeout.connect(self._grow)
+        self._growing.timeout.connect(self._draw_more)
         self._grown_at = 0.0  # when what is ready by then is drawn next
         self._framed_for: object = None
         self._untouched = True  # the camera stands where framing put it
@@ -167,7 +167,7 @@ class Bench(QWidget):
 
     def pointing(self, at: QPointF, keys: Qt.KeyboardModifier = _NO_KEYS, *, clicked: bool = False) -> Pointing:
         """Return what an instrument is given of a pixel."""
-        rays = self._rays(at)
+        rays = self._find_rays(at)
         eye, toward = rays.ray()
         return Pointing(
             x=at.x(),
@@ -183,7 +183,7 @@ class Bench(QWidget):
             clicked=clicked,
         )
 
-    def _rays(self, at: QPointF) -> Rays:
+    def _find_rays(self, at: QPointF) -> Rays:
         return Rays(renderer=self._renderer, picture=self.picture, lens=self.lens(), x=at.x(), y=at.y())
 
     def here(self) -> Pointing | None:
@@ -222,7 +222,7 @@ class Bench(QWidget):
         self._growing.stop()
         self._still.stop()
 
-    def _grow(self) -> None:
+    def _draw_more(self) -> None:
         self._render(fine=False)
         if not self.is_growing:
             self._still.start(_STILL_MS)
@@ -295,7 +295,7 @@ class Bench(QWidget):
         moved = event.position() - self._last
         self._last = self.pointer = event.position()
         if self._pressed is None:
-            self.pointed.emit(self._rays(event.position()).world())
+            self.pointed.emit(self._find_rays(event.position()).world())
             self.hovered.emit(self.pointing(event.position(), event.modifiers()))
             return
         button = self._pressed[0]

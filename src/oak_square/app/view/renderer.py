@@ -187,7 +187,7 @@ class Renderer:
             if self._picture is not None and self.is_whole and _same_but_for_places(self._picture, picture):
                 self._move(picture)
                 return True
-            self._clear(picture)
+            self._begin_picture(picture)
         until = time.perf_counter() + seconds
         for shape in picture.shapes[len(self._by_shape) :]:
             actors = self._actors_of(shape)
@@ -198,7 +198,7 @@ class Renderer:
                 break
         return self.is_whole
 
-    def _clear(self, picture: Picture) -> None:
+    def _begin_picture(self, picture: Picture) -> None:
         """Begin with a picture of which nothing is ready yet."""
         # One by one, each would be looked for among all.
         self._scene.RemoveAllViewProps()

@@ -32,10 +32,10 @@ class ButtonRow(QObject):
         if event.type() == QEvent.Type.FocusIn and isinstance(watched, QWidget):
             self._last = watched
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            return self._walk(event)
+            return self._walk_row(event)
         return False
 
-    def _walk(self, event: QKeyEvent) -> bool:
+    def _walk_row(self, event: QKeyEvent) -> bool:
         on = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         order = self._list_buttons()
         focused = QApplication.focusWidget()
