@@ -93,6 +93,31 @@ def test_what_is_killed_at_any_moment_is_whole_once_it_is_resumed(tmp_path, undi
     assert held(out) == undisturbed
 
 
+_KILLED_BEFORE_A_RENAME = """
+import os, signal, sys
+from pathlib import Path
+from oak_square.__main__ import main
+rename, name = Path.replace, sys.argv[1]
+def replace(path, target):
+    if Path(target).name == name:
+        os.kill(os.getpid(), signal.SIGKILL)
+    return rename(path, target)
+Path.replace = replace
+sys.argv = ["oak-square", *sys.argv[2:]]
+main()
+"""
+
+
+@pytest.mark.parametrize("name", ["journal.jsonl", "delivery.json", "read.json"])
+def test_what_is_killed_while_it_writes_a_file_of_its_own_leaves_nothing_of_it(tmp_path, undisturbed, name):
+    batch(tmp_path / "in")
+    words = ["prep", str(tmp_path / "s.yaml"), str(tmp_path / "in"), "--out", str(tmp_path / "out")]
+    killed = subprocess.run([sys.executable, "-c", _KILLED_BEFORE_A_RENAME, name, *words], capture_output=True)
+    assert killed.returncode == -signal.SIGKILL
+    deliver(run_of(tmp_path, resume=True))
+    assert held(tmp_path / "out") == undisturbed
+
+
 def test_a_clock_that_was_set_back_hides_no_change(tmp_path, undisturbed):
     """What changed is as long as before, and older than all that was delivered."""
     batch(tmp_path / "in")

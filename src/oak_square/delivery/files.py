@@ -170,9 +170,9 @@ def sync_folder(folder: Path) -> None:
         os.close(handle)
 
 
-def write_whole(path: Path, data: bytes) -> None:
-    """Write `data` aside and rename it to `path`."""
-    aside = path.with_name(f".{path.name}.{os.getpid()}.part")
+def write_whole(path: Path, data: bytes, aside: Path | None = None) -> None:
+    """Write `data` aside, beside `path` where nothing else is said, and rename it to `path`."""
+    aside = aside or path.with_name(f".{path.name}.{os.getpid()}.part")
     try:
         write_chunks(aside, [data])
         aside.replace(path)

@@ -115,13 +115,17 @@ class Outbox:
         """Take away what is left of the work on an asset."""
         take_away(self.stage(number))
 
+    def _write_whole(self, path: Path, data: bytes) -> None:
+        """Write a file of the run's own; what a killed run leaves of it goes as the next one begins."""
+        write_whole(path, data, self._shop / f"{_STAGE}{path.name}")
+
     def begin_journal(self, version: str, sheet: str, kept: Iterable[Landed]) -> None:
         """Start the journal of a run with what an earlier one has left that stands."""
         lines = [json.dumps({"oak_square": version, "sheet": sheet})]
         for landed in kept:
             self._note_landed(landed.entry, landed.read or {})
             lines.append(_line(landed.entry, landed.read or {}))
-        write_whole(self._shop / _JOURNAL, "".join(f"{line}\n" for line in lines).encode())
+        self._write_whole(self._shop / _JOURNAL, "".join(f"{line}\n" for line in lines).encode())
 
     def _note_landed(self, entry: ManifestEntry, read: dict[str, str]) -> None:
         self._read[entry.source] = read
@@ -254,12 +258,12 @@ class Outbox:
         self.check_there()
         text = json_text(manifest).encode()
         if not holds(self.out / MANIFEST, text):
-            write_whole(self.out / MANIFEST, text)
+            self._write_whole(self.out / MANIFEST, text)
         there = {e["source"] for e in manifest["assets"] if e["output"] is not None}
         read = {source: files for source, files in sorted(self._read.items()) if source in there and files}
         if read:
             note = {"manifest": _digest(text), "read": read}
-            write_whole(self._shop / _READ, json_text(note).encode())
+            self._write_whole(self._shop / _READ, json_text(note).encode())
         else:
             (self._shop / _READ).unlink(missing_ok=True)
         (self._shop / _JOURNAL).unlink(missing_ok=True)
