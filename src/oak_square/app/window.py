@@ -435,8 +435,9 @@ class Window(QMainWindow):
     def _prepare(self) -> None:
         """Make a stage's form that was not asked for yet, while nobody waits for anything."""
         calm = self.session.progress() is None and QApplication.mouseButtons() == Qt.MouseButton.NoButton
-        if not calm or self.panel.bodies.make_one():
-            self._spare.start()
+        with self._events.paused():
+            if not calm or self.panel.bodies.make_one():
+                self._spare.start()
 
     def _small_renderer(self) -> Renderer:
         if self._small is None:
@@ -465,8 +466,9 @@ class Window(QMainWindow):
         )
         self.thumbnails.want([(o.after.read, session.rows[f].digest) for f, o in session.outcomes.items()])
         self.strip.show_cards(cards(session))
-        self.panel_desk.show()
-        self.folder_desk.show()
+        with self._events.paused():
+            self.panel_desk.show()
+            self.folder_desk.show()
         self.foot.unit.show_unit(session.unit)
         if session.stage == "size":
             self.desk.show_form()

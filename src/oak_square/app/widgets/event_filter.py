@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 
-from PySide6.QtCore import QEvent, QObject
+from PySide6.QtCore import QCoreApplication, QEvent, QObject
 from PySide6.QtWidgets import QApplication
 
 __all__ = ["EventFilter"]
@@ -18,6 +19,7 @@ class EventFilter(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._looks: dict[QEvent.Type, list[Look]] = {}
+        self._is_on = False
 
     def add(self, kinds: Iterable[QEvent.Type], look: Look) -> None:
         """Let `look` see events of these kinds, with whom each goes to; what it returns true for goes no further."""
@@ -26,18 +28,32 @@ class EventFilter(QObject):
 
     def begin(self) -> None:
         """Look at all that goes on in the application."""
-        application = QApplication.instance()
-        assert application is not None
-        application.installEventFilter(self)
+        self._is_on = True
+        _application().installEventFilter(self)
 
     def end(self) -> None:
         """Look no more: nothing that goes on elsewhere passes through here."""
-        application = QApplication.instance()
-        assert application is not None
-        application.removeEventFilter(self)
+        self._is_on = False
+        _application().removeEventFilter(self)
         self._looks.clear()
+
+    @contextmanager
+    def paused(self) -> Iterator[None]:
+        """Look at nothing meanwhile: a form that is made sends itself thousands of events, and none is by hand."""
+        _application().removeEventFilter(self)
+        try:
+            yield
+        finally:
+            if self._is_on:
+                _application().installEventFilter(self)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Tell whether somebody keeps an event."""
         looks = self._looks.get(event.type())
         return looks is not None and any(look(watched, event) for look in looks)
+
+
+def _application() -> QCoreApplication:
+    application = QApplication.instance()
+    assert application is not None
+    return application
