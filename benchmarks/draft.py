@@ -50,7 +50,7 @@ def main() -> None:
             lead, seen = session.lead, 0.0
             before = session.outcomes[lead] if lead is not None else None
             started = time.perf_counter()
-            session.try_step(step)
+            session.drafts.try_step(step)
             if lead is not None:
                 until(partial(lambda file, old: session.outcomes[file] is not old, lead, before))
                 window.bench.repaint()
@@ -61,7 +61,7 @@ def main() -> None:
                 f"{words['do']}: bare {bare:.2f} s; the one looked at after {seen * 1000:.0f} ms (aim 200), all after "
                 f"{took:.2f} s, {took / bare:.1f} times (aim 1.5); longest turns {longest_gaps(beats, 3)} ms"
             )
-            session.drop_draft()
+            session.drafts.drop()
             until(session.is_settled)
         window.close()
 

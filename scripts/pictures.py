@@ -46,7 +46,7 @@ def receive(window: Window) -> None:
 def size(window: Window) -> None:
     """The height of the milepost, typed on its box."""
     window.session.enter_stage("size")
-    window.session.take_certain_units()
+    window.session.drafts.take_certain_units()
     window.session.select(("milepost.glb",))
     settle(window)
     QTest.mouseClick(window.bench, Qt.MouseButton.LeftButton, pos=window.desk.plates.plate("height").center().toPoint())
@@ -63,7 +63,7 @@ def line_up(window: Window) -> None:
         {"do": "turn", "up": "+Z", "front": "-Y", "for": ["lamp_standard.obj"]},
     ):
         _try(window, words)
-        window.session.keep_draft()
+        window.session.drafts.keep()
     window.session.select(("keepers_hut.obj",))
     _try(window, {"do": "unit", "reads": "cm", "for": ["keepers_hut.obj"]})
     window._show_view("line-up")
@@ -112,7 +112,7 @@ def narrow(window: Window) -> None:
     """Where there is little room: two parts of the gate get pivots of their own."""
     window.resize(1024, 700)
     _try(window, {"do": "unit", "reads": "cm", "for": ["gate_leaf.glb"]})
-    window.session.keep_draft()
+    window.session.drafts.keep()
     window.session.select(("gate_leaf.glb",), (1, 2))
     _try(window, {"do": "pivot", "at": "base", "for": ["gate_leaf.glb"], "parts": ["heel_post", "leaf"]})
 
@@ -193,11 +193,11 @@ def before_after(window: Window) -> None:
 def set_out(window: Window) -> None:
     """The batch as one scene: the gate at its sill, bollards on the quay, the rest in rows."""
     session = window.session
-    session.put_berth("sill", [0, 0.4, -6], (0, 90, 0))
-    session.put_berth("quay_1", [4, 0, -6])
-    session.put_berth("quay_2", [7.5, 0, -6])
+    session.berths.put("sill", [0, 0.4, -6], (0, 90, 0))
+    session.berths.put("quay_1", [4, 0, -6])
+    session.berths.put("quay_2", [7.5, 0, -6])
     at = {"gate_leaf": "sill", "strapping_bollard": ["quay_1", "quay_2"]}
-    session.set_out({"file": "lock.glb", "at": at, "row": {"gap": "50 cm", "columns": 6}})
+    session.berths.set_out({"file": "lock.glb", "at": at, "row": {"gap": "50 cm", "columns": 6}})
     session.select(("strapping_bollard.glb",))
     session.enter_stage("place")
     window._show_view("set-out")
@@ -207,8 +207,8 @@ def deliver(window: Window) -> None:
     """Delivered and proved but for one that does not pass a check, whose row is chosen."""
     session, body = window.session, window.panel_desk.deliver_body
     words = {"do": "check", "height": {"max": "4 m"}, "for": ["lamp_standard.obj"]}
-    session.try_step(STEPS["check"].model_validate(words))
-    session.keep_draft()
+    session.drafts.try_step(STEPS["check"].model_validate(words))
+    session.drafts.keep()
     session.enter_stage("deliver")
     settle(window)
     with TemporaryDirectory() as folder:
@@ -240,7 +240,7 @@ def report(window: Window) -> None:
 def _try(window: Window, words: dict[str, object]) -> None:
     step = STEPS[str(words["do"])].model_validate(words)
     window.session.enter_stage(step.stage)
-    window.session.try_step(step)
+    window.session.drafts.try_step(step)
 
 
 @cache

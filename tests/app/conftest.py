@@ -72,7 +72,7 @@ class Hand:
 
     def settle(self) -> None:
         """Wait until all is read, worked out and shown."""
-        work_off(lambda: self.session.is_settled() and not self.session.delivering)
+        work_off(lambda: self.session.is_settled() and not self.session.deliveries.is_running)
         QApplication.processEvents()
         work_off(self.window.is_shown)
 

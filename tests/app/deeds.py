@@ -138,7 +138,7 @@ class Deeds:
         """Hold the count, the sheet run on the untouched files, and undo against one another."""
         assert self.count <= at_most, f"{self.count} actions"
         assert self.session.document.draft is None
-        wanted, text = self.asset, self.session.sheet_words()
+        wanted, text = self.asset, self.session.sheet.text()
         run = Run(
             sources=tuple(find_sources([self.folder / "in"])), sheet=parse_sheet(text, "s"),
             sheet_bytes=text.encode(), out=self.folder / "out", replace=True,
@@ -150,12 +150,12 @@ class Deeds:
         for i in wanted.parts:
             assert np.abs(world_points(made, i) - world_points(wanted, i)).max() < 1e-6 * size
         assert np.abs(made.worlds[:, :3, 3] - wanted.worlds[:, :3, 3]).max() < 1e-6 * size
-        while self.session.history.past:
+        while self.session.sheet.history.past:
             self.hand.key(Qt.Key.Key_Z, CTRL)
         assert self.session.document.sheet == Sheet()
         received = self.session.assets[self.file]
         assert np.array_equal(self.asset.worlds, received.worlds)
-        while self.session.history.future:
+        while self.session.sheet.history.future:
             self.hand.key(Qt.Key.Key_Z, CTRL | SHIFT)
 
     def second(self, steps: int | None = None):

@@ -194,7 +194,7 @@ def kept(qapp, pictures, request):
 
 @pytest.fixture
 def opened(kept, ears):
-    kept.session.drop_draft()
+    kept.session.drafts.drop()
     kept.settle()
     _learn(ears, kept)
     return kept
@@ -233,20 +233,20 @@ def test_no_english_is_left_in_any_stage_or_view(opened, ears):
 @marked
 def test_no_english_is_left_in_what_is_tried_and_kept(opened, ears):
     said = []
-    opened.session.said.connect(said.append)
-    opened.session.failed.connect(said.append)
+    opened.session.messages.said.connect(said.append)
+    opened.session.messages.failed.connect(said.append)
     opened.session.select(("gate_leaf.glb",))
     for words in TRIED:
         opened.session.enter_stage(STEPS[words["do"]].stage)
-        opened.session.try_whole(dict(words))
+        opened.session.drafts.try_whole(dict(words))
         opened.settle()
         ears.listen(f"trying {words['do']}")
         if words["do"] in {"bake", "size", "check"}:
-            opened.session.keep_draft()
+            opened.session.drafts.keep()
         opened.settle()
     ears.listen("kept")
     for _ in range(3):
-        opened.session.undo()
+        opened.session.sheet.undo()
     opened.settle()
     for outcome in opened.session.outcomes.values():
         ears.hear("a reason", outcome.after.reason or "")
@@ -303,11 +303,11 @@ def test_no_english_is_left_in_what_is_delivered_and_named(opened, ears, tmp_pat
     OWN.update((f"{tmp_path}/out/delivery.json", f"{tmp_path}/out", "sill"))
     ears.own |= OWN
     said = []
-    opened.session.said.connect(said.append)
-    opened.session.failed.connect(said.append)
-    opened.session.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
-    opened.session.try_whole({"do": "check", "height": {"max": "2 m"}})
-    opened.session.keep_draft()
+    opened.session.messages.said.connect(said.append)
+    opened.session.messages.failed.connect(said.append)
+    opened.session.names.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
+    opened.session.drafts.try_whole({"do": "check", "height": {"max": "2 m"}})
+    opened.session.drafts.keep()
     opened.stage("deliver")
     body = opened.window.panel_desk.deliver_body
     opened.click(body.pages.tabs.buttons["write"])
@@ -330,8 +330,8 @@ def test_no_english_is_left_of_marks_datums_and_berths(opened, ears, monkeypatch
     marks = {"vertex": "peg", "edge": "rail", "face": "plank", "circle": "bore"}
     ears.own |= {"sill", "quay", "weir", *marks.values()}
     said = []
-    opened.session.said.connect(said.append)
-    opened.session.failed.connect(said.append)
+    opened.session.messages.said.connect(said.append)
+    opened.session.messages.failed.connect(said.append)
 
     def asked(_owner, title, label, *_):
         ears.hear("asked, title", title)
@@ -343,12 +343,12 @@ def test_no_english_is_left_of_marks_datums_and_berths(opened, ears, monkeypatch
     opened.settle()
     node = next(n.name for n in opened.session.assets["gate_leaf.glb"].nodes if n.mesh is not None)
     for kind, name in marks.items():
-        opened.session.put_marks({name: Mark(on=node, kind=kind, where=[0.5, 0.5, 0.5])})
-        opened.session.put_berth(f"quay_{name}", {"mark": name})
+        opened.session.names.put_marks({name: Mark(on=node, kind=kind, where=[0.5, 0.5, 0.5])})
+        opened.session.berths.put(f"quay_{name}", {"mark": name})
     ears.own |= {f"quay_{name}" for name in marks.values()}
-    opened.session.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
-    opened.session.put_berth("quay", [5, 0, 0])
-    opened.session.set_down("quay", ["milepost.glb"])
+    opened.session.names.put_datum("sill", ["1 m", 0, 0], (0, 90, 0))
+    opened.session.berths.put("quay", [5, 0, 0])
+    opened.session.berths.set_down("quay", ["milepost.glb"])
     opened.settle()
     ears.listen("named things")
     things = opened.window.hold_bar.things
@@ -357,7 +357,7 @@ def test_no_english_is_left_of_marks_datums_and_berths(opened, ears, monkeypatch
     things._ask_berth()
     opened.settle()
     for kind, name in (("datum", "sill"), ("berth", "weir")):
-        opened.session.forget_thing(kind, name)
+        opened.session.names.forget_thing(kind, name)
         opened.settle()
     ears.listen("forgotten")
     for entry in opened.window.finder_desk.entries():
@@ -387,7 +387,7 @@ def test_german_numbers_are_shown_and_typed_with_a_comma_and_kept_as_sheets_have
     assert hand.session.document.draft.title() == "Höhe 1,25 m"
     assert in_english(hand.session.document.draft.title()) == "Height 1.25 m"
     hand.key(Qt.Key.Key_Return)
-    hand.session.save_sheet(tmp_path / "kept.prepsheet.yaml")
+    hand.session.sheet.save(tmp_path / "kept.prepsheet.yaml")
     kept, *_ = load_sheet(tmp_path / "kept.prepsheet.yaml")
     assert [step.words() for step in kept.steps] == [{"do": "size", "height": "1.25 m", "for": ["lamp_standard.obj"]}]
     row = next(r for r in hand.window.batch.shown if r.file == "lamp_standard.obj")
@@ -404,7 +404,7 @@ def test_german_tells_one_from_many(hand, batch):
     assert re.fullmatch(r"Noch \d+ Arten von Mängeln, das Schwerste zuerst\.", said)
     hand.pick("lamp_standard.obj")
     hand.stage("place")
-    hand.session.try_whole({"do": "place", "ground": True, "for": ["lamp_standard.obj"]})
+    hand.session.drafts.try_whole({"do": "place", "ground": True, "for": ["lamp_standard.obj"]})
     hand.settle()
     assert hand.window.strip.shown[-1].detail.startswith("1 Modell ")
 

@@ -34,7 +34,7 @@ def state(history, looks) -> str:
 
 
 def of(session: Session) -> str:
-    return state(session.history, (session.selection, session.stage))
+    return state(session.sheet.history, (session.selection, session.stage))
 
 
 def edited(session: Session):
@@ -46,24 +46,24 @@ def edited(session: Session):
             ["try", "try", "keep", "keep", "undo", "redo", "pause", "remove", "move", "out", "measure", "look"]
         )
         if deed == "try":
-            session.try_step(STEPS["size"].model_validate({"height": f"{k + 1} cm", "for": [f"post_{k}.*"]}))
+            session.drafts.try_step(STEPS["size"].model_validate({"height": f"{k + 1} cm", "for": [f"post_{k}.*"]}))
         elif deed == "keep" and session.document.draft is not None:
-            session.keep_draft()
+            session.drafts.keep()
         elif deed == "undo":
-            session.undo()
+            session.sheet.undo()
         elif deed == "redo":
-            session.redo()
+            session.sheet.redo()
         elif deed == "pause" and steps:
-            session.pause_step(len(steps) - 1)
+            session.sheet.pause_step(len(steps) - 1)
         elif deed == "remove" and len(steps) > 2:
-            session.remove_step(0)
+            session.sheet.remove_step(0)
         elif deed == "move" and len(steps) > 1:
-            session.move_step(0, len(steps))
+            session.sheet.move_step(0, len(steps))
         elif deed == "out":
-            session.include((f"post_{k}.obj",), rng.random() < 0.5)
+            session.sheet.include((f"post_{k}.obj",), rng.random() < 0.5)
         elif deed == "measure":
             ends = tuple(Anchor(node=0, name="post", at=(float(k), 0.0, z), kind="vertex") for z in (0.0, 1.0))
-            session.add_measure(Measure(kind="span", file="post_1.obj", anchors=ends))
+            session.measures.add(Measure(kind="span", file="post_1.obj", anchors=ends))
         elif deed == "look":
             session.select((f"post_{k}.obj",), (k,))
             yield  # each is kept by itself

@@ -50,7 +50,7 @@ def test_the_rest_of_a_delivery_is_done_and_what_stands_stays(ended, tmp_path):
     ended.click(body.afterwards.rest)
     assert body.outcome.text().startswith("5 of 6 delivered")
     assert marks(tmp_path / "out") == before
-    ended.session.remove_step(0)
+    ended.session.sheet.remove_step(0)
     ended.settle()
     ended.click(body.afterwards.rest)
     assert ended.window.ruler.note("deliver") == "6 ready"
@@ -67,7 +67,9 @@ def test_a_report_is_saved_as_what_it_is_called_or_else_as_the_kind_that_is_chos
     ended, tmp_path, monkeypatch, name, kind
 ):
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / name), kind))
-    with ended.qtbot.waitSignal(ended.session.said, timeout=WAIT_MS, check_params_cb=lambda w: "The report is in" in w):
+    with ended.qtbot.waitSignal(
+        ended.session.messages.said, timeout=WAIT_MS, check_params_cb=lambda w: "The report is in" in w
+    ):
         ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
     if name == "page":
         # Before and after of each that was delivered.
@@ -125,7 +127,9 @@ def test_a_report_never_takes_the_place_of_the_manifest(ended, tmp_path, monkeyp
     manifest = tmp_path / "out" / "delivery.json"
     before = manifest.read_bytes()
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(manifest), "A document (*.json)"))
-    with ended.qtbot.waitSignal(ended.session.said, timeout=WAIT_MS, check_params_cb=lambda w: "another name" in w):
+    with ended.qtbot.waitSignal(
+        ended.session.messages.said, timeout=WAIT_MS, check_params_cb=lambda w: "another name" in w
+    ):
         ended.click(ended.window.panel_desk.deliver_body.afterwards.report)
     assert manifest.read_bytes() == before
 

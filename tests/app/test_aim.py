@@ -118,7 +118,7 @@ def test_parts_are_named_by_pattern(hand, batch):
     scope.names.selectAll()
     hand.qtbot.keyClicks(scope.names, "leaf")
     assert draft(hand)["parts"] == ["leaf"]
-    hand.session.undo()
+    hand.session.sheet.undo()
     assert draft(hand)["parts"] == ["*_post", "paddle"]
 
 
@@ -156,7 +156,7 @@ def test_no_choice_that_is_offered_makes_an_invalid_or_a_silent_step(hand, batch
     in_hierarchy(hand, "hull", "stern")
     hand.stage(stage)
     said = []
-    hand.session.failed.connect(said.append)
+    hand.session.messages.failed.connect(said.append)
     scope = hand.window.panel.scope
     if stage in ("size", "turn"):
         front(hand, stage, "factor" if stage == "size" else "by")
@@ -316,7 +316,7 @@ def test_a_step_that_says_of_parts_in_full_is_seen_as_what_is_picked(hand, batch
     in_hierarchy(hand, "leaf")
     hand.stage("pivot")
     words = {"do": "pivot", "at": "mean", "of": "parts", "parts": ["leaf"], "for": ["gate_leaf.glb"]}
-    hand.session.try_whole(words)
+    hand.session.drafts.try_whole(words)
     hand.settle()
     assert hand.window.panel.scope.target.choice == "picked"
     assert draft(hand) == words

@@ -104,9 +104,9 @@ def test_a_datum_by_itself_goes_along_the_views_axes_too(deeds):
     d = deeds("stack", lockworks.crates())
     d.look(35, 25)
     d.select()
-    d.session.put_datum("sill", [0.3, 0.9, 0.2], [0, 0, 0])
+    d.session.names.put_datum("sill", [0.3, 0.9, 0.2], [0, 0, 0])
     d.hand.settle()
-    d.session.take_datum("sill")
+    d.session.names.take_datum("sill")
     next(a for a in d.hand.window.hold_bar.along.menu().actions() if a.text() == "view axes").trigger()
     d.hand.settle()
     way = d.bench.camera.axes[1]

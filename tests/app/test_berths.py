@@ -48,7 +48,7 @@ def test_four_ways_to_make_a_berth(quay):
     quay.pick("crate.glb")
     QApplication.clipboard().setText("1 m, 0 m, 2 m")
     menu(quay, "New berth", "At the point that is copied")
-    quay.session.put_datum("sill", [0, 1, 0], (0, 90, 0))
+    quay.session.names.put_datum("sill", [0, 1, 0], (0, 90, 0))
     quay.settle()
     menu(quay, "New berth", "At datum sill")
     quay.window.hold_bar.things.berth_wished.emit("typed", "3 m, 0, 0")
@@ -74,8 +74,8 @@ def test_four_ways_to_make_a_berth(quay):
 
 
 def test_a_bollard_is_set_down_and_swapped_for_another_in_one_action_each(quay):
-    quay.session.put_berth("north", [5, 0, 0], (0, 90, 0))
-    quay.session.put_berth("south", [9, 0, 0])
+    quay.session.berths.put("north", [5, 0, 0], (0, 90, 0))
+    quay.session.berths.put("south", [9, 0, 0])
     quay.pick("low.glb")
     menu(quay, "berth north", "Set down")
     quay.pick("high.glb")
@@ -83,9 +83,9 @@ def test_a_bollard_is_set_down_and_swapped_for_another_in_one_action_each(quay):
     assert base_of(quay, "low.glb") == pytest.approx([5, 0, 0], abs=1e-6)
     assert base_of(quay, "high.glb") == pytest.approx([9, 0, 0], abs=1e-6)
     assert quay.steps() == ["Place: berth north", "Place: berth south"]
-    past = len(quay.session.history.past)
+    past = len(quay.session.sheet.history.past)
     menu(quay, "berth north", "Set down")  # the high one, which stands at south
-    assert len(quay.session.history.past) == past + 1
+    assert len(quay.session.sheet.history.past) == past + 1
     assert base_of(quay, "high.glb") == pytest.approx([5, 0, 0], abs=1e-6)
     assert base_of(quay, "low.glb") == pytest.approx([9, 0, 0], abs=1e-6)
     assert quay.steps() == ["Place: berth north", "Place: berth south"]
@@ -98,10 +98,10 @@ def test_a_bollard_is_set_down_and_swapped_for_another_in_one_action_each(quay):
 
 
 def test_what_stands_beside_what_is_swapped_stays_where_it_is(quay):
-    quay.session.put_berth("north", [5, 0, 0])
-    quay.session.put_berth("south", [9, 0, 0])
-    quay.session.set_down("north", ["crate.glb"])
-    quay.session.set_down("south", ["low.glb", "high.glb"])
+    quay.session.berths.put("north", [5, 0, 0])
+    quay.session.berths.put("south", [9, 0, 0])
+    quay.session.berths.set_down("north", ["crate.glb"])
+    quay.session.berths.set_down("south", ["low.glb", "high.glb"])
     quay.pick("low.glb")
     menu(quay, "berth north", "Set down")
     assert base_of(quay, "low.glb") == pytest.approx([5, 0, 0], abs=1e-6)
@@ -110,32 +110,32 @@ def test_what_stands_beside_what_is_swapped_stays_where_it_is(quay):
 
 
 def test_a_berth_is_named_wherever_the_sheet_speaks_of_it_and_stays_while_it_is_needed(quay):
-    quay.session.put_berth("north", [5, 0, 0])
+    quay.session.berths.put("north", [5, 0, 0])
     quay.pick("low.glb")
     menu(quay, "berth north", "Set down")
     sheet = quay.session.document.sheet
     told = SetOut.model_validate({"file": "a.glb", "at": {"low": ["north"], "high": "north"}})
-    quay.session._do("set out", quay.session.document.with_sheet(sheet.model_copy(update={"set_out": told})))
-    quay.session.name_thing("berth", "north", "quay")
+    quay.session.sheet.do("set out", quay.session.document.with_sheet(sheet.model_copy(update={"set_out": told})))
+    quay.session.names.name_thing("berth", "north", "quay")
     quay.settle()
     sheet = quay.session.document.sheet
     assert sheet.steps[0].words()["at"] == {"berth": "quay"}
     assert sheet.set_out.at == {"low": ["quay"], "high": "quay"}
-    quay.session.remove_step(0)
-    quay.session.forget_thing("berth", "quay")
+    quay.session.sheet.remove_step(0)
+    quay.session.names.forget_thing("berth", "quay")
     assert "berth 'quay' is needed by the set-out" in quay.window.foot.words.text()
-    quay.session._do("no set out", quay.session.document.with_sheet(
+    quay.session.sheet.do("no set out", quay.session.document.with_sheet(
         quay.session.document.sheet.model_copy(update={"set_out": None})))  # fmt: skip
-    quay.session.forget_thing("berth", "quay")
+    quay.session.names.forget_thing("berth", "quay")
     assert quay.session.document.sheet.berths == {}
     quay.settle()
 
 
 def test_what_a_berth_has_settled_is_not_found_any_more_and_the_set_out_stands_it_there(quay):
-    quay.session.put_berth("north", [5, 1, 0], (0, 90, 0))
+    quay.session.berths.put("north", [5, 1, 0], (0, 90, 0))
     codes = {f.code for f in quay.session.outcomes["low.glb"].findings}
     assert "pivot-off-base" in codes
-    quay.session.set_down("north", ["low.glb"])
+    quay.session.berths.set_down("north", ["low.glb"])
     quay.settle()
     codes = {f.code for f in quay.session.outcomes["low.glb"].findings}
     assert not {"off-origin", "off-ground", "pivot-off-base"} & codes
@@ -147,7 +147,7 @@ def test_what_a_berth_has_settled_is_not_found_any_more_and_the_set_out_stands_i
 
 
 def test_of_several_at_one_berth_it_is_said_and_its_menu_sets_them_side_by_side(quay):
-    quay.session.put_berth("north", [5, 0, 0], (0, 90, 0))
+    quay.session.berths.put("north", [5, 0, 0], (0, 90, 0))
     quay.pick("low.glb", "high.glb", "crate.glb")
     menu(quay, "berth north", "Set down")
     assert "3 things stand in one another at north" in quay.window.foot.words.text()
@@ -160,4 +160,4 @@ def test_of_several_at_one_berth_it_is_said_and_its_menu_sets_them_side_by_side(
         assert one.low[2] - other.high[2] == pytest.approx(0.5, abs=1e-6)
         assert other.base[[0, 1]] == pytest.approx([5, 0], abs=1e-6)
     assert len(quay.steps()) == 3
-    assert len(quay.session.history.past) == 3
+    assert len(quay.session.sheet.history.past) == 3

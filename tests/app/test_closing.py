@@ -24,8 +24,8 @@ def test_closing_with_unsaved_steps_asks(hand, batch, tmp_path, answer, goes):
     hand.window.files.ask_unsaved = lambda: asked.append(answer) or answer
     path = tmp_path / "work.prepsheet.yaml"
     hand.window.files.save_sheet(path)
-    hand.session.try_step(STEPS["bake"].model_validate({}))
-    hand.session.keep_draft()
+    hand.session.drafts.try_step(STEPS["bake"].model_validate({}))
+    hand.session.drafts.keep()
     hand.settle()
     assert hand.window.close() == goes
     assert asked == [answer]
@@ -50,8 +50,8 @@ def test_an_asset_is_taken_out_and_comes_back_when_it_is_opened_again(hand, batc
     assert (batch / "milepost.glb").exists()
     # A look at the folder does not bring it back, nor does a change of its file; opening it does.
     (batch / "milepost.glb").touch()
-    hand.session.recheck()
-    hand.qtbot.waitUntil(lambda: not hand.session.watch._looking, timeout=WAIT_MS)
+    hand.session.batch.recheck()
+    hand.qtbot.waitUntil(lambda: not hand.session.batch.watch._looking, timeout=WAIT_MS)
     hand.settle()
     assert "milepost.glb" not in hand.session.rows
     hand.open(batch / "milepost.glb")
@@ -61,8 +61,8 @@ def test_an_asset_is_taken_out_and_comes_back_when_it_is_opened_again(hand, batc
 
 def test_a_batch_is_closed_once_what_is_unsaved_is_settled(hand, batch, tmp_path):
     hand.open(batch)
-    hand.session.try_step(STEPS["bake"].model_validate({}))
-    hand.session.keep_draft()
+    hand.session.drafts.try_step(STEPS["bake"].model_validate({}))
+    hand.session.drafts.keep()
     asked = []
     hand.window.files.ask_unsaved = lambda: asked.append(1) or "stay"
     hand.key(Qt.Key.Key_W, Qt.KeyboardModifier.ControlModifier)
@@ -90,7 +90,7 @@ def test_what_is_selected_is_left_out_and_taken_in_by_key(hand, batch):
     assert hand.session.document.left_out == {"milepost.glb", "windlass.stl"}
     hand.key(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
     assert hand.session.document.left_out == frozenset()
-    hand.session.undo()
+    hand.session.sheet.undo()
     hand.settle()
     assert not hand.row("milepost.glb").included
 
@@ -116,8 +116,8 @@ def freed(hand, kept):
 @pytest.mark.anew
 def test_a_closed_batch_is_freed_with_all_that_was_made_of_it(hand, batch):
     hand.open(batch)
-    hand.session.try_step(STEPS["size"].model_validate({"factor": 2}))
-    hand.session.keep_draft()
+    hand.session.drafts.try_step(STEPS["size"].model_validate({"factor": 2}))
+    hand.session.drafts.keep()
     for view in ("line-up", "before-after", "bench"):
         hand.window._show_view(view)
         hand.settle()
@@ -135,7 +135,7 @@ def test_a_file_read_anew_leaves_nothing_of_its_former_self(hand, batch):
     hand.open(batch)
     former = weakref.ref(hand.session.assets["milepost.glb"])
     (batch / "milepost.glb").write_bytes((batch / "gate_leaf.glb").read_bytes())
-    hand.session.recheck()
+    hand.session.batch.recheck()
     hand.qtbot.waitUntil(lambda: hand.session.assets["milepost.glb"] is not former(), timeout=WAIT_MS)
     hand.settle()
     freed(hand, [former])

@@ -28,8 +28,8 @@ def datum(d, name="sill"):
 
 
 def put(d, at, turn=(0, 0, 0)):
-    d.session.put_datum("sill", at, turn)
-    d.session.use_datum("")
+    d.session.names.put_datum("sill", at, turn)
+    d.session.names.use_datum("")
     d.hand.settle()
 
 
@@ -45,10 +45,10 @@ def test_a_click_on_a_datum_takes_hold_of_it_and_the_rule_moves_it_alone(stack):
     assert stack.session.document.draft is None
     assert np.array_equal(stack.asset.worlds, before.worlds)
     assert stack.hand.steps() == []
-    past = len(stack.session.history.past)
+    past = len(stack.session.sheet.history.past)
     at = handle(stack, "y")
     stack.drag(at, at + QPoint(0, -40), by_pixels=True)
-    assert len(stack.session.history.past) == past + 1
+    assert len(stack.session.sheet.history.past) == past + 1
     moved = datum(stack)[0]
     assert moved[1] > 0.95
     assert moved[[0, 2]] == pytest.approx([0.7, 0.2], abs=1e-9)
@@ -61,7 +61,7 @@ def test_a_click_on_a_datum_takes_hold_of_it_and_the_rule_moves_it_alone(stack):
 
 def test_the_dial_turns_a_datum_where_it_is_and_its_own_axes_go_with_it(stack):
     put(stack, [0.3, 0.9, 0.2], [0, 30, 0])
-    stack.session.take_datum("sill")
+    stack.session.names.take_datum("sill")
     stack.key(Qt.Key.Key_3)
     stack.entry("y 15\n")
     at, axes = datum(stack)
@@ -76,7 +76,7 @@ def test_the_dial_turns_a_datum_where_it_is_and_its_own_axes_go_with_it(stack):
 
 def test_a_datum_dragged_onto_a_corner_stands_at_its_mark(stack):
     put(stack, [0.3, 0.9, 0.2])
-    stack.session.take_datum("sill")
+    stack.session.names.take_datum("sill")
     stack.key(Qt.Key.Key_2)
     switch(stack, "vertex")
     stack.drag(handle(stack, "y"), stack.pixel((0.6, 0.4, 0.5)), by_pixels=True)
@@ -86,14 +86,14 @@ def test_a_datum_dragged_onto_a_corner_stands_at_its_mark(stack):
 
 def test_callipers_say_that_a_datum_has_no_size(stack):
     put(stack, [0.3, 0.9, 0.2])
-    stack.session.take_datum("sill")
+    stack.session.names.take_datum("sill")
     stack.key(Qt.Key.Key_4)
     assert "A datum has no size" in stack.hand.window.views.band.text()
 
 
 def test_a_click_on_a_part_lets_go_of_the_datum(stack):
     put(stack, [0.3, 0.9, 0.2])
-    stack.session.take_datum("sill")
+    stack.session.names.take_datum("sill")
     stack.key(Qt.Key.Key_2)
     stack.click((0.3, 0.4, 0.25))
     assert stack.session.document.grip.hold_datum == ""

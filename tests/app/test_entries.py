@@ -74,7 +74,7 @@ def test_a_height_is_typed_and_seen_at_once(hand, batch):
     typed(hand, field, "50%")
     assert hand.session.document.draft.height == "0.96 m"
     # Each field that was typed into is one entry, whatever its letters; so are the presses between.
-    assert [label for label, _ in hand.session.history.past] == [
+    assert [label for label, _ in hand.session.sheet.history.past] == [
         "Try Height 1.84 m",
         "Try Height 1.84 m",
         "Try Height 1.84 m",
@@ -236,7 +236,7 @@ def test_of_a_long_number_the_front_is_read_and_typing_goes_on_behind_it(hand, b
     field = hand.body("place").shift[0]
     hand.window.batch.setFocus()
     words = {"do": "place", "shift": ["1.310076236725591 m", 0, 0], "for": ["milepost.glb"]}
-    hand.session.try_step(STEPS["place"].model_validate(words))
+    hand.session.drafts.try_step(STEPS["place"].model_validate(words))
     hand.settle()
     assert field.cursorPosition() == 0
     assert field.text().startswith("1.31")

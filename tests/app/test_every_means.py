@@ -27,17 +27,17 @@ def gate(hand, batch):
     sheet = hand.session.document.sheet
     frame = Frame.model_validate({"at": [0, 1, 0], "turn": [0, 30, 0]})
     mark = Mark.model_validate({"on": "leaf", "kind": "vertex", "where": [0, 0, 0]})
-    hand.session._do("name", hand.session.document.with_sheet(
+    hand.session.sheet.do("name", hand.session.document.with_sheet(
         sheet.model_copy(update={"datums": {"sill": frame}, "marks": {"toe": mark, "tip": mark}})))  # fmt: skip
     hand.settle()
     return hand
 
 
 def open_kept(hand, words):
-    hand.session.try_step(STEPS[words["do"]].model_validate(words))
-    hand.session.keep_draft()
+    hand.session.drafts.try_step(STEPS[words["do"]].model_validate(words))
+    hand.session.drafts.keep()
     hand.settle()
-    hand.session.open_step(0)
+    hand.session.drafts.open_step(0)
     hand.settle()
 
 
@@ -178,7 +178,7 @@ def test_a_kept_step_is_shown_whole_and_survives_an_edit_of_the_rest(gate, do):
             assert gate.session.document.sheet.steps[0].words() == after
         else:
             gate.key(Qt.Key.Key_Escape)
-        gate.session.remove_step(0)
+        gate.session.sheet.remove_step(0)
         gate.settle()
 
 
@@ -237,7 +237,7 @@ def test_a_check_is_made_in_deliver_and_fails_those_for_which_it_does_not_hold(g
 
 
 def test_one_unit_of_the_file_is_typed_in_modules_too(gate):
-    gate.session.set_module("bay", "50 cm")
+    gate.session.sheet.set_module("bay", "50 cm")
     gate.settle()
     gate.stage("deliver")
     gate.click(gate.body("deliver").pages.tabs.buttons["check"])

@@ -14,7 +14,7 @@ def test_a_fault_is_told_of_and_logged_and_the_window_stays(hand, batch, tmp_pat
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
     faults = watch_faults(hand.window, tmp_path / "state" / "faults.log")
     said, before = [], [r.file for r in hand.window.batch.shown]
-    hand.session.failed.connect(said.append)
+    hand.session.messages.failed.connect(said.append)
     try:
         {}["nothing"]
     except KeyError as error:

@@ -304,7 +304,7 @@ def said_of_keys(window):
 def test_what_is_said_of_a_key_is_said_of_the_one_that_does_it_now(hand):
     window, deeds = hand.window, hand.window.deeds
     assert len([window.panel.bodies[stage] for stage in STAGES]) == len(STAGES)
-    hand.session.said.emit("The gates are shut")
+    hand.session.messages.said.emit("The gates are shut")
     hand.settle()
     assert window.foot.words.toolTip() == "The gates are shut\nAll that was said is on a list (F8)"
     assert window.bench.facts.notice == "Drop a folder of models here, or open one (Ctrl+O)"

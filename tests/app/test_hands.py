@@ -101,7 +101,7 @@ def test_a_slider_moves_along_its_rail_as_one_deed_with_a_round_number(stack):
     assert re.fullmatch(r"[\d.]{1,6} m|\d+ [cm]m|[\d.]{1,5} cm", shift[1])
     assert stack.pivot("crate")[[0, 2]] == pytest.approx([0, 0])
     assert stack.pivot("crate")[1] > 0.05
-    assert len(stack.session.history.past) == 1
+    assert len(stack.session.sheet.history.past) == 1
     stack.hand.key(Qt.Key.Key_Escape)
     assert stack.session.document.draft is None
     assert stack.pivot("crate") == pytest.approx([0, 0, 0])
@@ -119,7 +119,7 @@ def test_a_number_typed_in_mid_drag_holds_against_the_pointer(stack):
     stack.hand.qtbot.mouseRelease(stack.bench, LEFT, NO_KEYS, start + QPoint(90, 9))
     stack.hand.settle()
     assert stack.pivot("crate") == pytest.approx([0.25, 0, 0])
-    assert len(stack.session.history.past) == 1
+    assert len(stack.session.sheet.history.past) == 1
     stack.entry("\n")
     assert stack.hand.steps() == ["Place: shift 0.25 m, 0, 0"]
 
@@ -288,10 +288,10 @@ def test_a_mark_is_named_used_again_and_stays_while_it_is_needed(stack):
     assert "Pivot: click the point" in stack.hand.window.views.band.text()
     stack.click((0.6, 0.4, 0.25))
     assert stack.session.document.draft.words()["at"] == {"mark": "mark_1"}
-    stack.session.name_thing("mark", "mark_1", "rail")
+    stack.session.names.name_thing("mark", "mark_1", "rail")
     stack.hand.settle()
     assert stack.session.document.draft.words()["at"] == {"mark": "rail"}
-    stack.session.forget_thing("mark", "rail")
+    stack.session.names.forget_thing("mark", "rail")
     assert "is needed by what is tried" in stack.hand.window.foot.words.text()
     stack.hand.key(Qt.Key.Key_Return)
     assert stack.session.document.sheet.marks["rail"].kind == "edge"
@@ -402,7 +402,7 @@ def test_a_datum_is_typed_named_squared_and_used_by_one_key(stack):
     things = stack.hand.window.hold_bar.things
     stack.key(Qt.Key.Key_D)
     stack.click((0.6, 0.4, 0.5))
-    stack.session.name_thing("datum", "datum_1", "sill")
+    stack.session.names.name_thing("datum", "datum_1", "sill")
     stack.hand.settle()
     assert stack.session.document.grip.along == "datum sill"
     things.typed.emit("sill", "1 m, 2 m, 3 m")

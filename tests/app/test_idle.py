@@ -83,10 +83,10 @@ def test_a_cache_that_can_not_be_written_is_only_slower(qtbot, renderer, tmp_pat
 
 def test_reading_can_be_stopped_and_what_is_read_stays(hand, lock):
     session = hand.session
-    session.open_paths([lock])
+    session.batch.open_paths([lock])
     hand.qtbot.waitUntil(lambda: len(session.rows) == 20, timeout=WAIT_MS)
     assert session.progress()[0::2] == ("reading", 20)
-    session.stop_reading()
+    session.batch.stop_reading()
     hand.settle()
     assert hand.window.foot.words.text().startswith("Stopped reading; ")
     assert session.to_read == 0

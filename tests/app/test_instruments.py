@@ -70,7 +70,7 @@ def test_a_new_instrument_is_one_file(plumb_line, hand, batch):
     assert held.name == "plumb"
     assert window.views.band.text() == "Plumb line: 0 places  ·  Esc lays it down"
     middle = QPoint(bench.width() // 2, bench.height() // 2)
-    past = len(hand.session.history.past)
+    past = len(hand.session.sheet.history.past)
     hand.qtbot.mousePress(bench, Qt.MouseButton.LeftButton, pos=middle)
     for k in (1, 2, 3):
         hand.qtbot.mouseMove(bench, middle + QPoint(10 * k, 0))
@@ -81,7 +81,7 @@ def test_a_new_instrument_is_one_file(plumb_line, hand, batch):
     assert held.path[0][2]  # the ray met the model
     assert held.drawn > 0
     assert hand.session.document.draft.words() == {"do": "place", "shift": ["10 cm", 0, 0], "for": ["milepost.glb"]}
-    assert len(hand.session.history.past) == past + 1
+    assert len(hand.session.sheet.history.past) == past + 1
     assert hand.session.nodes == ()  # nothing was picked meanwhile
     hand.key(Qt.Key.Key_Escape)  # what was begun last goes first
     assert hand.session.document.draft is None

@@ -176,9 +176,9 @@ def test_a_journal_that_can_not_be_written_is_said_once(hand, tmp_path):
     (tmp_path / "work").write_text("in the way")
     Autosave(hand.session, tmp_path / "work")
     said = []
-    hand.session.failed.connect(said.append)
-    hand.session.try_step(step("1 m"))
-    hand.session.try_step(step("2 m"))
+    hand.session.messages.failed.connect(said.append)
+    hand.session.drafts.try_step(step("1 m"))
+    hand.session.drafts.try_step(step("2 m"))
     assert len(said) == 1
     assert "save the sheet yourself" in said[0]
 
@@ -197,13 +197,13 @@ def left(qtbot, lock, tmp_path):
     hand.open(lock)
     hand.pick(POST)
     hand.stage("size")
-    hand.session.try_step(STEPS["size"].model_validate({"height": "90 cm", "for": [POST]}))
-    hand.session.keep_draft()
-    hand.session.save_sheet(tmp_path / "s.prepsheet.yaml")
-    hand.session.try_step(STEPS["size"].model_validate({"height": "95 cm", "for": [POST]}))
-    hand.session.keep_draft()
-    hand.session.include((BOLLARD,), False)
-    hand.session.try_step(STEPS["turn"].model_validate({"by": [0, 90, 0], "for": [POST]}))
+    hand.session.drafts.try_step(STEPS["size"].model_validate({"height": "90 cm", "for": [POST]}))
+    hand.session.drafts.keep()
+    hand.session.sheet.save(tmp_path / "s.prepsheet.yaml")
+    hand.session.drafts.try_step(STEPS["size"].model_validate({"height": "95 cm", "for": [POST]}))
+    hand.session.drafts.keep()
+    hand.session.sheet.include((BOLLARD,), False)
+    hand.session.drafts.try_step(STEPS["turn"].model_validate({"by": [0, 90, 0], "for": [POST]}))
     hand.settle()
     return hand
 
@@ -217,10 +217,10 @@ def test_another_window_takes_it_up_just_as_it_was(left, hand, tmp_path):
     offer_work(hand.window)
     hand.settle()
     was, now = left.session, hand.session
-    assert [words_of(d) for _, d in (*now.history.past, ("", now.document))] == [
-        words_of(d) for _, d in (*was.history.past, ("", was.document))
+    assert [words_of(d) for _, d in (*now.sheet.history.past, ("", now.document))] == [
+        words_of(d) for _, d in (*was.sheet.history.past, ("", was.document))
     ]
-    assert [label for label, _ in now.history.past] == [label for label, _ in was.history.past]
+    assert [label for label, _ in now.sheet.history.past] == [label for label, _ in was.sheet.history.past]
     assert (now.selection, now.stage) == ((POST,), "size")
     assert set(now.rows) == set(was.rows)
     assert now.document.left_out == {BOLLARD}
@@ -245,11 +245,11 @@ def test_closed_by_hand_nothing_is_left(left, tmp_path):
 
 def test_a_sheet_that_another_hand_changed_is_noticed_and_not_written_over_unasked(hand, tmp_path):
     path = tmp_path / "s.prepsheet.yaml"
-    hand.session.try_step(step("1 m"))
-    hand.session.keep_draft()
-    hand.session.save_sheet(path)
+    hand.session.drafts.try_step(step("1 m"))
+    hand.session.drafts.keep()
+    hand.session.sheet.save(path)
     said = []
-    hand.session.failed.connect(said.append)
+    hand.session.messages.failed.connect(said.append)
     path.write_text("prep-sheet: 1\nsteps:\n  - {do: size, height: 3 m}\n")
     hand.qtbot.waitUntil(lambda: bool(said), timeout=WAIT_MS)
     assert said == ["s.prepsheet.yaml was changed by another hand: open it again to have what it says now"]
@@ -262,7 +262,7 @@ def test_a_sheet_that_another_hand_changed_is_noticed_and_not_written_over_unask
     hand.window.files.save_sheet(path)
     assert hand.session.document.sheet.steps[0].height == "3 m"
     hand.window.files.ask_changed = lambda _: "none is asked now"
-    hand.session.set_title("Quay")
+    hand.session.sheet.set_title("Quay")
     hand.window.files.save_sheet(path)
     assert load_sheet(path)[0].title == "Quay"
 
@@ -271,9 +271,9 @@ def test_every_document_comes_back_from_its_words(hand, lock, tmp_path):
     hand.open(lock)
     session = hand.session
     sheet = load_sheet(lock / "fenwick.prepsheet.yaml")[0]
-    session.open_sheet(lock / "fenwick.prepsheet.yaml")
-    session.set_grip(lambda g: g)
-    session.try_step(STEPS["turn"].model_validate({"up": "guess", "front": "guess"}))
+    session.sheet.open(lock / "fenwick.prepsheet.yaml")
+    session.names.set_grip(lambda g: g)
+    session.drafts.try_step(STEPS["turn"].model_validate({"up": "guess", "front": "guess"}))
     document = session.document
     again = document_of(json.loads(json.dumps(words_of(document))))
     assert again.sheet == document.sheet == sheet

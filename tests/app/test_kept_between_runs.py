@@ -114,7 +114,7 @@ def test_recent_batches_and_sheets_are_offered_and_opened_again(begin, batch, tm
         menu.actions()[0].trigger()
         again.settle()
     assert len(again.session.rows) == len(hand.session.rows)
-    assert again.session.sheet_path == sheet
+    assert again.session.sheet.path == sheet
     sheet.unlink()
     again.window.standing._sheets.actions()[0].trigger()
     assert "is not there any more" in again.window.foot.words.text()

@@ -162,12 +162,12 @@ def test_what_is_dropped_is_opened_as_what_it_is_and_a_note_is_refused_in_words(
 def test_what_went_wrong_stays_until_it_is_read_and_can_be_read_again(hand, batch):
     hand.open(batch)
     foot = hand.window.foot
-    hand.session.failed.emit("the first thing that went wrong")
-    hand.session.said.emit("something else, said later")
+    hand.session.messages.failed.emit("the first thing that went wrong")
+    hand.session.messages.said.emit("something else, said later")
     foot._timer.setInterval(1)
     hand.qtbot.wait(60)
     assert foot.words.text() == "the first thing that went wrong"
-    hand.session.failed.emit("the second")
+    hand.session.messages.failed.emit("the second")
     assert foot.words.text() == "the second  (and 1 more)"
     hand.click(foot.words)
     assert foot.words.text() == ""
@@ -217,13 +217,13 @@ def test_keep_is_in_sight_however_long_the_form_is(hand, batch, size):
     for words in tried:
         stage = words["do"]
         hand.stage(stage)
-        hand.session.try_step(STEPS[words["do"]].model_validate(words))
+        hand.session.drafts.try_step(STEPS[words["do"]].model_validate(words))
         hand.settle()
         keep = hand.window.panel.keep
         assert keep.visibleRegion().boundingRect().size() == keep.size()
         assert hand.window.rect().contains(keep.mapTo(hand.window, keep.rect().bottomRight()))
         assert hand.window.panel.area.viewport().height() >= 100
-        hand.session.drop_draft()
+        hand.session.drafts.drop()
 
 
 def test_the_window_opens_no_larger_than_the_screen(qapp, monkeypatch):

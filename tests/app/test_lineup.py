@@ -189,9 +189,9 @@ def test_elevation_order_scale_and_reference_are_chosen_below(hand, row):
 
 
 def test_what_is_left_out_of_the_delivery_does_not_stand_in_the_row(hand, row):
-    hand.session.include(("narrowboat.glb",), False)
+    hand.session.sheet.include(("narrowboat.glb",), False)
     hand.settle()
     assert row.outline_of("narrowboat.glb") is None
-    hand.session.undo()
+    hand.session.sheet.undo()
     hand.settle()
     assert row.outline_of("narrowboat.glb") is not None

@@ -329,8 +329,8 @@ def test_marks_differ_by_shape_not_by_colour_alone(qapp):
 def test_another_up_axis_is_asked_about_where_it_would_move_what_is_kept(hand, batch, monkeypatch):
     hand.open(batch)
     hand.pick("gate_leaf.glb")
-    hand.session.try_whole({"do": "place", "shift": [0, "1 m", 0], "parts": ["leaf"], "for": ["gate_leaf.glb"]})
-    hand.session.keep_draft()
+    hand.session.drafts.try_whole({"do": "place", "shift": [0, "1 m", 0], "parts": ["leaf"], "for": ["gate_leaf.glb"]})
+    hand.session.drafts.keep()
     hand.stage("deliver")
     up, asked = hand.body("deliver").up, []
     monkeypatch.setattr(hand.window.panel_desk, "ask_moved", lambda moved: asked.append(moved))

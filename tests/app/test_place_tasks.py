@@ -67,7 +67,7 @@ def test_four_props_go_onto_one_berth(hand, tmp_path):
         part = lockworks.Part(name, *lockworks.box((1.0 + k, 1, 1), (k, 2.0, 0)))
         lockworks.write(tmp_path / "in" / f"{name}.glb", [part])
     hand.open(tmp_path / "in")
-    hand.session.put_berth("quay", [7, 0, 3])
+    hand.session.berths.put("quay", [7, 0, 3])
     hand.settle()
     count = 0
     for k, name in enumerate(("a.glb", "d.glb")):

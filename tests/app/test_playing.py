@@ -40,7 +40,7 @@ def test_a_clip_plays_and_stops_at_rest(wheel):
 def test_it_plays_what_the_steps_make_of_it_and_a_step_stops_it(wheel):
     from oak_square.steps.step import STEPS
 
-    wheel.session.try_step(STEPS["size"].model_validate({"do": "size", "factor": 2, "about": "origin"}))
+    wheel.session.drafts.try_step(STEPS["size"].model_validate({"do": "size", "factor": 2, "about": "origin"}))
     wheel.settle()
     rest = places(wheel)
     wheel.click(wheel.window.views.play_button)

@@ -42,8 +42,8 @@ def test_the_batch_is_sorted_and_grouped_by_what_is_asked_for(hand, batch):
 
 def test_a_file_that_changes_goes_or_comes_is_read_again_and_the_sheet_stays(hand, batch):
     hand.open(batch)
-    hand.session.try_step(step_of(hand, {"do": "bake"}))
-    hand.session.keep_draft()
+    hand.session.drafts.try_step(step_of(hand, {"do": "bake"}))
+    hand.session.drafts.keep()
     shutil.copy(batch / "windlass.stl", batch / "second.stl")
     shutil.copy(batch / "milepost.glb", batch / "gate_leaf.glb")
     (batch / "milepost.glb").unlink()
@@ -69,7 +69,7 @@ def test_a_change_is_noticed_without_being_asked(hand, batch):
     hand.open(batch)
     # The watcher is set up once the batch is shown.
     hand.qtbot.waitUntil(
-        lambda: bool(hand.session.watch._watcher and hand.session.watch._watcher.files()), timeout=WAIT_MS
+        lambda: bool(hand.session.batch.watch._watcher and hand.session.batch.watch._watcher.files()), timeout=WAIT_MS
     )
     shutil.copy(batch / "milepost.glb", batch / "gate_leaf.glb")
     hand.qtbot.waitUntil(
@@ -93,10 +93,10 @@ def test_the_size_book_is_found_changed_made_of_the_batch_and_saved(hand, lock, 
     assert editor.complaint.text() == ""
     codes = [f.code for f in hand.session.outcomes["milepost.glb"].findings]
     assert "size-out-of-book" in codes
-    hand.session.undo()
+    hand.session.sheet.undo()
     hand.settle()
     assert editor.table.item(row, 3).text() == "0.9 m"
-    hand.session.redo()
+    hand.session.sheet.redo()
     hand.settle()
     assert editor.table.item(row, 3).text() == "40 cm"
     hand.click(editor.buttons["make"])

@@ -33,12 +33,12 @@ def step(**words):
 def session(qtbot):
     made = Session()
     yield made
-    made.worker.close()
+    made.batch.worker.close()
 
 
 @pytest.fixture
 def opened(session, batch, qtbot):
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     qtbot.waitUntil(session.is_settled, timeout=WAIT_MS)
     return session
 
@@ -51,7 +51,7 @@ def dead_on_the_windlass(source):
 
 
 def settle(session, qtbot):
-    qtbot.waitUntil(lambda: session.is_settled() and not session.delivering, timeout=WAIT_MS)
+    qtbot.waitUntil(lambda: session.is_settled() and not session.deliveries.is_running, timeout=WAIT_MS)
 
 
 def test_files_are_read_and_the_first_is_selected(opened):
@@ -63,18 +63,18 @@ def test_files_are_read_and_the_first_is_selected(opened):
 
 def test_opening_what_is_open_adds_nothing_and_says_so(opened, batch, qtbot):
     said = []
-    opened.said.connect(said.append)
-    opened.open_paths([batch])
+    opened.messages.said.connect(said.append)
+    opened.batch.open_paths([batch])
     settle(opened, qtbot)
     assert said == ["No models there that are not open already"]
     with pytest.raises(BadUsage):
-        opened.open_paths([batch / "nothing"])
+        opened.batch.open_paths([batch / "nothing"])
     assert len(opened.rows) == 6
 
 
 def test_only_the_newest_answer_counts(opened, qtbot):
     for unit in ("mm", "cm", "in", "ft", "m", "cm"):
-        opened.try_step(step(do="unit", reads=unit))
+        opened.drafts.try_step(step(do="unit", reads=unit))
     settle(opened, qtbot)
     assert {o.after.asset.reading.metres_per_unit for o in opened.outcomes.values()} == {0.01}
     assert {o.before.asset.reading.source for o in opened.outcomes.values()} == {"declared", "assumed"}
@@ -86,30 +86,30 @@ def test_the_same_question_is_worked_out_once(opened, qtbot, monkeypatch):
     monkeypatch.setattr(
         memory, "evaluate", lambda asset, sheet, *_, **__: asked.append(asset.file) or real(asset, sheet)
     )
-    opened.try_step(step(do="unit", reads="mm", **{"for": ["windlass.*"]}))
+    opened.drafts.try_step(step(do="unit", reads="mm", **{"for": ["windlass.*"]}))
     settle(opened, qtbot)
     # The steps that cover the others are the same as before.
     assert asked == ["windlass.stl"]
-    opened.drop_draft()
+    opened.drafts.drop()
     settle(opened, qtbot)
-    opened.undo()
+    opened.sheet.undo()
     settle(opened, qtbot)
     assert asked == ["windlass.stl"]
 
 
 def test_every_deed_is_an_entry_in_words(opened, qtbot):
     said = []
-    opened.said.connect(said.append)
-    opened.try_step(step(do="bake"))
-    opened.try_step(step(do="bake"))  # the same again is nothing new
-    opened.keep_draft()
-    opened.try_step(step(do="place", ground=True))
-    opened.drop_draft()
-    opened.include(("milepost.glb",), False)
-    opened.open_step(0)
-    opened.drop_draft()
-    opened.remove_step(0)
-    assert [label for label, _ in opened.history.past] == [
+    opened.messages.said.connect(said.append)
+    opened.drafts.try_step(step(do="bake"))
+    opened.drafts.try_step(step(do="bake"))  # the same again is nothing new
+    opened.drafts.keep()
+    opened.drafts.try_step(step(do="place", ground=True))
+    opened.drafts.drop()
+    opened.sheet.include(("milepost.glb",), False)
+    opened.drafts.open_step(0)
+    opened.drafts.drop()
+    opened.sheet.remove_step(0)
+    assert [label for label, _ in opened.sheet.history.past] == [
         "Try Bake: rotation, scale",
         "Keep Bake: rotation, scale",
         "Try Place: on the ground",
@@ -119,30 +119,30 @@ def test_every_deed_is_an_entry_in_words(opened, qtbot):
         "Drop Bake: rotation, scale",
         "Remove Bake: rotation, scale",
     ]
-    opened.undo()
+    opened.sheet.undo()
     assert said[-1] == "Undid: Remove Bake: rotation, scale"
     assert len(opened.document.sheet.steps) == 1
-    opened.redo()
+    opened.sheet.redo()
     assert said[-1] == "Redid: Remove Bake: rotation, scale"
-    opened.redo()
+    opened.sheet.redo()
     assert said[-1] == "Nothing to redo"
     settle(opened, qtbot)
 
 
 def test_left_out_assets_neither_count_nor_go(opened, qtbot):
     before = opened.stages_left()["bake"]
-    opened.include(("narrowboat.glb",), False)
+    opened.sheet.include(("narrowboat.glb",), False)
     assert opened.stages_left()["bake"] == before - 1
     assert "narrowboat.glb" not in opened.included()
-    opened.include(("narrowboat.glb",), True)
+    opened.sheet.include(("narrowboat.glb",), True)
     assert opened.stages_left()["bake"] == before
 
 
 def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
     said = []
-    opened.failed.connect(said.append)
+    opened.messages.failed.connect(said.append)
     monkeypatch.setattr(memory, "evaluate", lambda *_, **__: 1 / 0)
-    opened.try_step(step(do="bake"))
+    opened.drafts.try_step(step(do="bake"))
     qtbot.waitUntil(lambda: bool(said), timeout=WAIT_MS)
     settle(opened, qtbot)
     assert said == ["A fault of ours, please report it: ZeroDivisionError('division by zero')"]
@@ -151,7 +151,7 @@ def test_a_fault_of_ours_is_said_not_swallowed(opened, qtbot, monkeypatch):
 def test_a_fault_of_ours_in_what_a_step_makes_of_an_asset_costs_that_asset_alone(opened, qtbot, monkeypatch):
     real = memory.evaluate
     monkeypatch.setattr(memory, "evaluate", lambda a, *m, **k: {}["milk"] if "windlass" in a.file else real(a, *m, **k))
-    opened.try_step(step(do="bake"))
+    opened.drafts.try_step(step(do="bake"))
     settle(opened, qtbot)
     assert {f: o.after.status for f, o in opened.outcomes.items() if o.after.status != "ready"} == {
         "windlass.stl": "failed"
@@ -164,14 +164,14 @@ def test_a_delivery_can_be_cancelled_and_what_is_done_stays(opened, tmp_path, qt
 
     def stop_soon(done, total, entry):
         progress.append((done, total, entry))
-        opened.worker.cancel()
+        opened.batch.worker.cancel()
 
-    opened.worker.progressed.connect(stop_soon)
+    opened.batch.worker.progressed.connect(stop_soon)
     ended = []
-    opened.delivery_ended.connect(lambda manifest, error: ended.append((manifest, error)))
+    opened.deliveries.ended.connect(lambda manifest, error: ended.append((manifest, error)))
     # Told from the worker's own thread, so that it is asked before the next asset.
-    opened.worker.progressed.emit(0, 6, None)
-    opened.deliver(tmp_path / "out", replace_old=False)
+    opened.batch.worker.progressed.emit(0, 6, None)
+    opened.deliveries.begin(tmp_path / "out", replace_old=False)
     settle(opened, qtbot)
     manifest, error = ended[0]
     assert error is None
@@ -184,8 +184,8 @@ def test_a_delivery_can_be_cancelled_and_what_is_done_stays(opened, tmp_path, qt
 def test_a_folder_that_can_not_be_made_is_one_clear_line(opened, tmp_path, qtbot):
     (tmp_path / "in the way").write_text("a file")
     ended = []
-    opened.delivery_ended.connect(lambda manifest, error: ended.append((manifest, error)))
-    opened.deliver(tmp_path / "in the way" / "out", replace_old=False)
+    opened.deliveries.ended.connect(lambda manifest, error: ended.append((manifest, error)))
+    opened.deliveries.begin(tmp_path / "in the way" / "out", replace_old=False)
     settle(opened, qtbot)
     manifest, error = ended[0]
     assert manifest is None
@@ -195,7 +195,7 @@ def test_a_folder_that_can_not_be_made_is_one_clear_line(opened, tmp_path, qtbot
 def test_a_reader_that_dies_costs_its_own_file_and_not_the_batch(session, batch, qtbot, monkeypatch):
     monkeypatch.setattr(worker, "_MANY_FILES", 0)
     monkeypatch.setattr(worker, "read_source", dead_on_the_windlass)
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     settle(session, qtbot)
     assert session.rows["windlass.stl"].error == "its reader crashed, or ran out of memory"
     assert set(session.assets) == set(session.rows) - {"windlass.stl"}
@@ -203,7 +203,7 @@ def test_a_reader_that_dies_costs_its_own_file_and_not_the_batch(session, batch,
 
 def test_large_files_are_read_in_another_process(session, batch, qtbot, monkeypatch):
     monkeypatch.setattr(worker, "_SMALL_BYTES", 0)
-    session.open_paths([batch / "milepost.glb"])
+    session.batch.open_paths([batch / "milepost.glb"])
     settle(session, qtbot)
     assert session.assets["milepost.glb"].triangle_count > 50
 
@@ -211,12 +211,12 @@ def test_large_files_are_read_in_another_process(session, batch, qtbot, monkeypa
 def test_a_module_is_as_long_as_the_sheet_says(opened, tmp_path):
     sheet = tmp_path / "bays.prepsheet.yaml"
     sheet.write_text("prep-sheet: 1\ndeliver: {module: 12 ft}\nsteps: []\n")
-    opened.open_sheet(sheet)
+    opened.sheet.open(sheet)
     assert opened.unit.module == pytest.approx(3.6576)
-    opened.set_module("bay", "3.6 m")
+    opened.sheet.set_module("bay", "3.6 m")
     assert (opened.unit.kind, opened.unit.module_name) == ("mod", "bay")
     assert opened.unit.length(7.2) == "2.00 bay"
-    opened.undo()
+    opened.sheet.undo()
     assert opened.unit.module == pytest.approx(3.6576)
 
 
@@ -228,47 +228,47 @@ def test_undo_after_opening_a_sheet_goes_back_to_the_file_it_came_from(opened, t
     a, b = tmp_path / "a.prepsheet.yaml", tmp_path / "b.prepsheet.yaml"
     a.write_text(SHEET_A)
     b.write_text(SHEET_B)
-    opened.open_sheet(a)
+    opened.sheet.open(a)
     assert opened.is_saved
-    opened.open_sheet(b)
-    opened.set_title("B, changed")
-    assert (opened.sheet_path, opened.is_saved) == (b, False)
-    opened.undo()
+    opened.sheet.open(b)
+    opened.sheet.set_title("B, changed")
+    assert (opened.sheet.path, opened.is_saved) == (b, False)
+    opened.sheet.undo()
     assert opened.is_saved
-    opened.undo()
-    assert (opened.sheet_path, opened.sheet_words(), opened.is_saved) == (a, SHEET_A, True)
-    opened.save_sheet(opened.sheet_path)
+    opened.sheet.undo()
+    assert (opened.sheet.path, opened.sheet.text(), opened.is_saved) == (a, SHEET_A, True)
+    opened.sheet.save(opened.sheet.path)
     assert (a.read_text(), b.read_text()) == (SHEET_A, SHEET_B)
-    opened.redo()
-    assert (opened.sheet_path, opened.sheet_words()) == (b, SHEET_B)
+    opened.sheet.redo()
+    assert (opened.sheet.path, opened.sheet.text()) == (b, SHEET_B)
     settle(opened, qtbot)
 
 
 def test_a_sheet_that_is_saved_keeps_its_file_through_undo_and_knows_whether_it_is_saved(opened, tmp_path, qtbot):
-    opened.set_title("One")
+    opened.sheet.set_title("One")
     assert not opened.is_saved
-    opened.set_title("Two")
+    opened.sheet.set_title("Two")
     path = tmp_path / "new.prepsheet.yaml"
-    opened.save_sheet(path)
+    opened.sheet.save(path)
     assert opened.is_saved
-    opened.undo()
-    assert (opened.sheet_path, opened.is_saved) == (path, False)
-    opened.save_sheet(path)
+    opened.sheet.undo()
+    assert (opened.sheet.path, opened.is_saved) == (path, False)
+    opened.sheet.save(path)
     assert "title: One" in path.read_text()
     settle(opened, qtbot)
 
 
 def test_a_size_book_that_was_opened_along_is_there_whatever_is_undone(session, batch, lock, qtbot):
     (batch / "size_book.csv").write_bytes((lock / "size_book.csv").read_bytes())
-    session.set_title("First")
-    session.open_paths([batch])
+    session.sheet.set_title("First")
+    session.batch.open_paths([batch])
     settle(session, qtbot)
     assert session.book is not None
-    session.undo()
+    session.sheet.undo()
     assert session.book is not None
     assert session.document.book_path == batch / "size_book.csv"
-    session.set_book(None, None)
-    session.undo()
+    session.sheet.set_book(None, None)
+    session.sheet.undo()
     assert session.document.book_path == batch / "size_book.csv"
     settle(session, qtbot)
 
@@ -278,12 +278,12 @@ def test_models_of_one_name_from_two_folders_both_stand(session, tmp_path, qtbot
         document, binary = triangle_document(nodes=[{"name": folder, "mesh": 0}])
         (tmp_path / folder).mkdir()
         write_glb(tmp_path / folder / "sign.glb", document, binary)
-    session.open_paths([tmp_path / "north"])
+    session.batch.open_paths([tmp_path / "north"])
     settle(session, qtbot)
-    session.open_paths([tmp_path / "south"])
+    session.batch.open_paths([tmp_path / "south"])
     settle(session, qtbot)
     assert {f: a.nodes[0].name for f, a in session.assets.items()} == {"sign.glb": "north", "south/sign.glb": "south"}
-    session.deliver(tmp_path / "out", replace_old=False)
+    session.deliveries.begin(tmp_path / "out", replace_old=False)
     settle(session, qtbot)
     assert (tmp_path / "out" / "sign.glb").exists()
     assert (tmp_path / "out" / "south" / "sign.glb").exists()
@@ -291,8 +291,8 @@ def test_models_of_one_name_from_two_folders_both_stand(session, tmp_path, qtbot
 
 def look(session, qtbot):
     """How many files are new or changed."""
-    with qtbot.waitSignal(session.watch.looked, timeout=WAIT_MS) as seen:
-        session.watch.look()
+    with qtbot.waitSignal(session.batch.watch.looked, timeout=WAIT_MS) as seen:
+        session.batch.watch.look()
     return seen.args[0]
 
 
@@ -300,7 +300,7 @@ def test_a_buffer_that_changes_is_read_again(session, tmp_path, qtbot):
     document, binary = triangle_document()
     (tmp_path / "in").mkdir()
     write_gltf(tmp_path / "in" / "sign.gltf", document, binary)
-    session.open_paths([tmp_path / "in"])
+    session.batch.open_paths([tmp_path / "in"])
     settle(session, qtbot)
     assert look(session, qtbot) == 0
     before = session.assets["sign.gltf"]
@@ -315,13 +315,13 @@ def test_a_buffer_that_changes_is_read_again(session, tmp_path, qtbot):
 
 
 def test_what_was_not_read_when_reading_was_stopped_is_offered_again(session, batch, qtbot):
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     qtbot.waitUntil(lambda: bool(session.rows), timeout=WAIT_MS)
-    session.stop_reading()
+    session.batch.stop_reading()
     left = len(session.rows)
     settle(session, qtbot)
-    with qtbot.waitSignal(session.watch.looked, timeout=WAIT_MS):
-        session.recheck()
+    with qtbot.waitSignal(session.batch.watch.looked, timeout=WAIT_MS):
+        session.batch.recheck()
     settle(session, qtbot)
     assert left <= 6
     assert len(session.assets) == 6
@@ -337,7 +337,7 @@ def test_closing_does_not_wait_for_what_is_being_read(batch, qtbot, monkeypatch)
     monkeypatch.setattr(worker, "read_source", asleep)
     monkeypatch.setattr(worker, "_SMALL_BYTES", 0)
     session = Session()
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     qtbot.waitUntil(lambda: bool(session.rows), timeout=WAIT_MS)
     qtbot.wait(1500)
     started = time.monotonic()
@@ -351,8 +351,8 @@ def test_a_corner_of_a_large_mesh_is_not_waited_for(session, qtbot):
     corner = at // 199 * 200 + at % 199
     rows = np.stack([corner, corner + 200, corner + 1], axis=1)
     mesh = Mesh(name="floor", points=grid, triangles=rows.astype(np.uint32))
-    assert not session.worker.gather(mesh)
-    qtbot.waitUntil(lambda: session.worker.gather(mesh), timeout=WAIT_MS)
+    assert not session.batch.worker.gather(mesh)
+    qtbot.waitUntil(lambda: session.batch.worker.gather(mesh), timeout=WAIT_MS)
 
 
 def test_a_thousand_names_are_found_in_one_go():
@@ -374,9 +374,9 @@ def test_what_is_looked_at_first_is_worked_out_before_the_others_are_read(sessio
     for name in ("a", "b", "c"):
         write_glb(tmp_path / f"{name}.glb", *triangle_document())
     heard = []
-    session.worker.read.connect(lambda source, _: heard.append(source.file))
-    session.worker.worked_out.connect(lambda *_: heard.append("worked out"))
-    session.open_paths([tmp_path])
+    session.batch.worker.read.connect(lambda source, _: heard.append(source.file))
+    session.batch.worker.worked_out.connect(lambda *_: heard.append("worked out"))
+    session.batch.open_paths([tmp_path])
     settle(session, qtbot)
     assert heard[:2] == ["a.glb", "worked out"]
     assert {"b.glb", "c.glb"} <= set(heard[2:])
@@ -386,7 +386,7 @@ def test_a_first_file_that_cant_be_read_keeps_none_waiting(session, qtbot, tmp_p
     monkeypatch.setattr(worker, "_FIRST_S", 600)
     (tmp_path / "a.glb").write_bytes(b"no model")
     write_glb(tmp_path / "b.glb", *triangle_document())
-    session.open_paths([tmp_path])
+    session.batch.open_paths([tmp_path])
     settle(session, qtbot)
     assert list(session.assets) == ["b.glb"]
 
@@ -395,7 +395,7 @@ def test_a_first_file_that_cant_be_read_keeps_none_waiting(session, qtbot, tmp_p
 def test_a_fault_of_ours_costs_the_file_it_is_met_in_alone(session, batch, qtbot, monkeypatch):
     real = reading.survey
     monkeypatch.setattr(reading, "survey", lambda a: {}["milk"] if a.file == "windlass.stl" else real(a))
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     settle(session, qtbot)
     assert session.rows["windlass.stl"].error == "can't be read, by a fault of ours: KeyError('milk'); please report it"
     assert len(session.assets) == 5
@@ -403,7 +403,7 @@ def test_a_fault_of_ours_costs_the_file_it_is_met_in_alone(session, batch, qtbot
 
 def test_what_can_not_be_told_of_a_file_beforehand_keeps_none_waiting(session, batch, qtbot, monkeypatch):
     monkeypatch.setattr(worker, "format_of", lambda _: {}["milk"])
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     settle(session, qtbot)
     assert len(session.assets) == 6
 
@@ -414,14 +414,14 @@ def test_where_no_process_can_be_started_each_file_says_so(session, batch, qtbot
 
     monkeypatch.setattr(worker, "_SMALL_BYTES", 0)
     monkeypatch.setattr(worker, "in_processes", none_left)
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     settle(session, qtbot)
     assert {r.error for r in session.rows.values()} == {"can't be read: Resource temporarily unavailable"}
 
 
 @pytest.mark.parametrize("name", ["milepost.glb", "windlass.stl"])
 def test_a_file_that_becomes_a_pipe_keeps_nothing_waiting(session, batch, qtbot, name):
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     settle(session, qtbot)
     (batch / name).unlink()
     os.mkfifo(batch / name)
@@ -443,10 +443,10 @@ def test_stop_while_a_folder_is_searched_ends_the_search(session, batch, qtbot, 
         return find_sources(paths)
 
     monkeypatch.setattr(worker_module, "find_sources", slow)
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     assert began.wait(WAIT_S)
     assert session.progress() is not None
-    session.stop_reading()
+    session.batch.stop_reading()
     assert session.progress() is None
     qtbot.waitUntil(lambda: seen == [True], timeout=WAIT_MS)
     settle(session, qtbot)
@@ -454,31 +454,31 @@ def test_stop_while_a_folder_is_searched_ends_the_search(session, batch, qtbot, 
     assert session.paths == []
     # It can be opened again.
     monkeypatch.undo()
-    session.open_paths([batch])
+    session.batch.open_paths([batch])
     settle(session, qtbot)
     assert len(session.assets) == 6
 
 
 def test_undoing_a_module_shows_lengths_as_they_were_shown_before(session):
     session.show_in(ShownUnit(kind="cm"))
-    session.set_module("bay", "3.6 m")
+    session.sheet.set_module("bay", "3.6 m")
     assert session.unit.kind == "mod"
-    session.undo()
+    session.sheet.undo()
     assert session.unit.kind == "cm"
     assert session.unit.as_typed("2") == "2 cm"
 
 
 def test_renaming_keeps_hold_of_what_is_held_there_and_back(session):
-    session.put_datum("sill", [0, 1, 0], (0, 0, 0), use=False)
-    session.put_datum("rail", [0, 2, 0], (0, 0, 0))
-    session.take_datum("sill")
-    session.name_thing("datum", "sill", "step")
+    session.names.put_datum("sill", [0, 1, 0], (0, 0, 0), use=False)
+    session.names.put_datum("rail", [0, 2, 0], (0, 0, 0))
+    session.names.take_datum("sill")
+    session.names.name_thing("datum", "sill", "step")
     grip = session.document.grip
     assert (grip.hold_datum, grip.last_datum, grip.about) == ("step", "rail", "datum rail")
-    session.undo()
+    session.sheet.undo()
     assert session.document.grip.hold_datum == "sill"
-    session.redo()
+    session.sheet.redo()
     assert session.document.grip.hold_datum == "step"
-    session.name_thing("datum", "rail", "edge")
-    session.undo()
+    session.names.name_thing("datum", "rail", "edge")
+    session.sheet.undo()
     assert (session.document.grip.about, session.document.grip.last_datum) == ("datum rail", "rail")

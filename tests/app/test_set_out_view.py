@@ -22,8 +22,8 @@ def yard(hand, tmp_path):
         lockworks.write(tmp_path / "in" / f"{name}.glb", [lockworks.Part(name, *lockworks.box(size))])
     hand.open(tmp_path / "in")
     hand.window.resize(1280, 800)
-    hand.session.put_berth("north", [2, 0, -4])
-    hand.session.put_berth("south", [6, 0, -4])
+    hand.session.berths.put("north", [2, 0, -4])
+    hand.session.berths.put("south", [6, 0, -4])
     hand.pick("crate.glb")
     hand.click(hand.window.views.tabs["set-out"])
     return hand
@@ -111,8 +111,8 @@ def test_rows_are_changed_below_the_picture_and_the_delivery_stands_so(yard, tmp
     shown = {f: b[0] for f, b in boxes(yard).items()}
     lows = sorted(b[0][2] for b in shown.values())
     assert lows == pytest.approx([0, 2.0, 3.5], abs=1e-6)  # crate 1 deep, plank 0.5, a metre between
-    yard.session.deliver(tmp_path / "out", replace_old=False)
-    yard.qtbot.waitUntil(lambda: not yard.session.delivering, timeout=WAIT_MS)
+    yard.session.deliveries.begin(tmp_path / "out", replace_old=False)
+    yard.qtbot.waitUntil(lambda: not yard.session.deliveries.is_running, timeout=WAIT_MS)
     manifest = json.loads((tmp_path / "out" / "delivery.json").read_text())
     for placed in manifest["set_out"]["placed"]:
         matrix = np.array(placed["matrix"]).reshape(4, 4).T

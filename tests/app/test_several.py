@@ -42,7 +42,7 @@ def test_what_is_told_from_what_they_are_is_one_factor(posts, text, high):
 
 def test_about_their_common_middle_they_stay_in_proportion_where_they_stand(posts):
     d = posts
-    d.session.set_grip(lambda g: type(g)(about="common"))
+    d.session.names.set_grip(lambda g: type(g)(about="common"))
     d.hand.settle()
     d.entry("y*2\n")
     assert heights(d) == pytest.approx([2, 6])

@@ -55,9 +55,9 @@ def test_cards_are_dragged_to_another_place_and_back_by_undo(three):
     drag(three, 2, middle_of(three, 0) - 30)
     assert three.steps() == ["Bake: rotation, scale", "Pivot: base of asset", "Place: on the ground"]
     # A drop where it was is nothing.
-    count = len(three.session.history.past)
+    count = len(three.session.sheet.history.past)
     drag(three, 1, middle_of(three, 1) + 12)
-    assert len(three.session.history.past) == count
+    assert len(three.session.sheet.history.past) == count
     three.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert three.steps()[0] == "Pivot: base of asset"
     assert three.window.foot.words.text() == "Undid: Move Bake: rotation, scale to place 1"
@@ -128,7 +128,7 @@ def test_a_sheet_is_opened_changed_and_saved_with_its_comments(hand, lock, tmp_p
     hand.key(Qt.Key.Key_Return)
     hand.window.strip.cards[9].setFocus()
     hand.key(Qt.Key.Key_Delete)
-    hand.session.set_title("Second delivery")
+    hand.session.sheet.set_title("Second delivery")
     hand.settle()
     hand.window.files.save_sheet(copy)
     text, was = copy.read_text(), SHEET.read_text()
@@ -228,7 +228,7 @@ def test_the_command_line_can_open_a_window_on_a_sheet(batch, qapp):
 
     window = open_window([batch], SHEET)
     settle(window)
-    assert window.session.sheet_words() == SHEET.read_text()
+    assert window.session.sheet.text() == SHEET.read_text()
     assert len(window.strip.cards) == 10
     assert window.ruler.note("bake") == "all true"
     window.close()

@@ -11,8 +11,8 @@ from oak_square.steps.step import STEPS
 
 
 def keep(hand, **words):
-    hand.session.try_step(STEPS[words["do"]].model_validate(words))
-    hand.session.keep_draft()
+    hand.session.drafts.try_step(STEPS[words["do"]].model_validate(words))
+    hand.session.drafts.keep()
     hand.settle()
 
 

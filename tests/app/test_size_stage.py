@@ -68,13 +68,13 @@ def test_the_certain_units_are_taken_at_once_and_the_list_says_who_waits(desk):
     assert desk.steps() == ["Unit: cm", "Unit: in", "Unit: mm"]
     assert size(desk, HUT)[1] == pytest.approx(3.9)
     assert not form.table.isVisible()
-    desk.session.undo()
+    desk.session.sheet.undo()
     desk.settle()
     assert desk.steps() == []
 
 
 def test_without_a_book_what_cannot_be_told_is_said_and_comes_first(desk):
-    desk.session.set_book(None, None)
+    desk.session.sheet.set_book(None, None)
     desk.settle()
     form = desk.body("size").question
     words = [form.table.item(k, 1).text() for k in range(form.table.rowCount())]
@@ -157,10 +157,10 @@ def test_measurements_are_copied_told_along_other_axes_forgotten_and_kept_with_t
     form.table.setFocus()
     desk.key(Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     assert QGuiApplication.clipboard().text().startswith("angle, gate_leaf: angle 90°, first arm 396 m")
-    desk.session.save_sheet(tmp_path / "lock.prepsheet.yaml")
+    desk.session.sheet.save(tmp_path / "lock.prepsheet.yaml")
     desk.click(next(b for b in form.findChildren(type(form.kind.buttons["span"])) if b.text() == "Forget it"))
     assert form._rows == ()
-    desk.session.open_sheet(tmp_path / "lock.prepsheet.yaml")
+    desk.session.sheet.open(tmp_path / "lock.prepsheet.yaml")
     desk.settle()
     assert form._rows[0].reads == "90°"
 
@@ -233,11 +233,11 @@ def test_feet_and_modules_change_what_is_read_and_typed_never_the_geometry(desk)
     assert desk.session.document.draft.height == "0.5 mod"
     assert size(desk, MILEPOST)[1] == pytest.approx(1.8)
     desk.key(Qt.Key.Key_Return)
-    assert "module: 3.6 m" in desk.session.sheet_words()
-    desk.session.set_module("bay", "4 m")
+    assert "module: 3.6 m" in desk.session.sheet.text()
+    desk.session.sheet.set_module("bay", "4 m")
     assert "written in modules of 3.6 m" in desk.window.foot.words.text()
-    desk.session.undo()  # keeping it
-    desk.session.undo()  # trying it
+    desk.session.sheet.undo()  # keeping it
+    desk.session.sheet.undo()  # trying it
     desk.settle()
     menu.actions_["auto"].trigger()
     desk.settle()
@@ -256,7 +256,7 @@ def test_the_grid_follows_the_unit_or_stays_where_it_is_set(desk):
 def test_what_was_measured_is_told_along_the_part_or_a_datum(desk, tmp_path):
     sheet = tmp_path / "s.prepsheet.yaml"
     sheet.write_text("prep-sheet: 1\ndatums:\n  sill: {at: [0, 1, 0], turn: [0, 90, 0]}\nsteps: []\n")
-    desk.session.open_sheet(sheet)
+    desk.session.sheet.open(sheet)
     desk.settle()
     desk.pick(MILEPOST)
     form = desk.body("size").measures
@@ -291,10 +291,10 @@ def test_candidates_are_taken_with_the_keyboard_and_tell_their_evidence(desk):
 
 
 def test_the_rest_of_the_folder_speaks_for_its_unit(desk):
-    desk.session.set_book(None, None)
+    desk.session.sheet.set_book(None, None)
     for file in (HUT, GATE):
-        desk.session.try_step(STEPS["unit"].model_validate({"do": "unit", "reads": "cm", "for": [file]}))
-        desk.session.keep_draft()
+        desk.session.drafts.try_step(STEPS["unit"].model_validate({"do": "unit", "reads": "cm", "for": [file]}))
+        desk.session.drafts.keep()
     desk.settle()
     desk.pick(LAMP)
     rows = {r.unit: r for r in desk.body("size").question.candidates.rows}
@@ -326,7 +326,9 @@ def test_the_book_editor_takes_rows_in_and_out(desk):
 def test_the_whole_morning_by_hand(desk):
     window, session = desk.window, desk.session
     # The units that are certain, at once; the lamp, whose name the book no longer knows, from the line-up.
-    session.set_book(SizeBook(entries=tuple(e for e in session.book.entries if e.pattern != "lamp_standard")), None)
+    session.sheet.set_book(
+        SizeBook(entries=tuple(e for e in session.book.entries if e.pattern != "lamp_standard")), None
+    )
     desk.settle()
     desk.click(desk.body("size").question.take)
     assert desk.steps() == ["Unit: cm", "Unit: mm"]
@@ -373,7 +375,7 @@ def test_the_whole_morning_by_hand(desk):
     for file, there in before.items():
         assert size(desk, file) == pytest.approx(there)
     assert desk.steps()[3:] == ["Height 3'", "Measured length 4.4 m", "As high as milepost"]
-    while session.history.past:
-        session.undo()
+    while session.sheet.history.past:
+        session.sheet.undo()
     desk.settle()
     assert desk.steps() == []

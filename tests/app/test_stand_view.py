@@ -37,7 +37,7 @@ def test_each_of_the_batch_is_listed_with_how_it_stands(yard):
     assert notes[0] == "level: stands true"
     assert len({s.mesh.name for s in yard.window.views.stand.bench.picture.shapes}) == 4
     assert yard.session.document.sheet == Sheet()
-    assert not yard.session.history.past
+    assert not yard.session.sheet.history.past
 
 
 def test_a_click_in_the_list_shows_that_one_and_a_step_mends_it_at_once(yard):

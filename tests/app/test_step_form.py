@@ -125,7 +125,7 @@ def test_what_a_form_says_is_kept_opened_changed_and_taken_back(pegs):
     pegs.key(Qt.Key.Key_Return)
     assert pegs.steps() == ["Peg"]
     assert not edit["driven"].box.isChecked()
-    pegs.session.open_step(0)
+    pegs.session.drafts.open_step(0)
     pegs.settle()
     assert edit["driven"].box.isChecked()
     assert edit["wood"].choices.choice == "oak"

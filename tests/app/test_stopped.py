@@ -30,7 +30,7 @@ def flaps(hand, tmp_path):
 
 def tried(hand, words):
     hand.stage("pivot")
-    hand.session.try_whole(words)
+    hand.session.drafts.try_whole(words)
     hand.settle()
 
 
@@ -77,7 +77,7 @@ def test_what_is_refused_everywhere_is_kept_on_the_second_enter_only(flaps):
 def test_each_way_on_from_a_kept_step_does_what_it_says(flaps, way, so):
     hand = flaps
     tried(hand, {**BORE, "parts": ["flap_1"], "for": ["valve.glb"]})
-    hand.session.keep_draft()
+    hand.session.drafts.keep()
     hand.settle()
     hand.click(hand.window.panel.ways.buttons[way])
     assert so(hand)

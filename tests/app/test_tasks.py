@@ -60,7 +60,7 @@ def test_it_swings_and_tells_where_it_hits_and_nothing_changes(deeds):
     d.hand.key(Qt.Key.Key_Escape)
     assert d.bench.picture.shapes[1].world_from_mesh[:3, :3] == pytest.approx(np.eye(3))
     assert d.session.document.sheet == Sheet()
-    assert not d.session.history.past
+    assert not d.session.sheet.history.past
 
 
 def test_twelve_flaps_are_hung_by_one_pick_and_a_pattern(deeds):

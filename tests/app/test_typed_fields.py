@@ -60,14 +60,16 @@ def test_no_field_of_a_stage_changes_what_is_being_typed(gate, stage):
         type_slowly(hand, field, text)
         assert field.text() == text, field.accessibleName()
         tried += 1
-        hand.session.drop_draft()
+        hand.session.drafts.drop()
     assert tried >= 3
 
 
 def test_an_inset_takes_a_share_of_the_extent(gate):
     hand = gate
     hand.stage("pivot")
-    hand.session.try_whole({"do": "pivot", "at": {"point": ["left", "bottom", "middle"]}, "for": ["gate_leaf.glb"]})
+    hand.session.drafts.try_whole(
+        {"do": "pivot", "at": {"point": ["left", "bottom", "middle"]}, "for": ["gate_leaf.glb"]}
+    )
     hand.settle()
     edit = next(e for e, row in hand.body("pivot").insets if row.isVisible())
     type_slowly(hand, edit, "25%")
@@ -87,7 +89,7 @@ def test_an_inset_takes_a_share_of_the_extent(gate):
 def test_a_move_goes_on_from_what_the_draft_has_made_of_it(gate):
     hand = gate
     hand.stage("place")
-    hand.session.try_whole({"do": "place", "shift": ["18.8 cm", 0, 0], "for": ["gate_leaf.glb"]})
+    hand.session.drafts.try_whole({"do": "place", "shift": ["18.8 cm", 0, 0], "for": ["gate_leaf.glb"]})
     hand.settle()
     field = next(f for f in fields_of(hand.body("place")) if f.isVisible() and f.text() == "18.8 cm")
     type_slowly(hand, field, "+4cm")
@@ -97,7 +99,7 @@ def test_a_move_goes_on_from_what_the_draft_has_made_of_it(gate):
 def test_no_number_is_cut_off(gate):
     hand = gate
     hand.stage("place")
-    hand.session.try_whole({"do": "place", "at": ["123.4567891 m", "-0.0123456 m", 7], "for": ["gate_leaf.glb"]})
+    hand.session.drafts.try_whole({"do": "place", "at": ["123.4567891 m", "-0.0123456 m", 7], "for": ["gate_leaf.glb"]})
     hand.settle()
     for field in fields_of(hand.body("place")):
         if field.isVisible():

@@ -50,8 +50,8 @@ def panel(hand):
 
 def card(hand):
     """Open a card of the sheet and leave it again."""
-    hand.session.try_step(STEPS["check"].model_validate({"height": {"max": "1 m"}, "for": ["nothing*"]}))
-    hand.session.keep_draft()
+    hand.session.drafts.try_step(STEPS["check"].model_validate({"height": {"max": "1 m"}, "for": ["nothing*"]}))
+    hand.session.drafts.keep()
     hand.settle()
     (card,) = hand.window.strip.cards
     hand.click(card, QPoint(card.width() // 2, card.height() // 2))
@@ -112,7 +112,7 @@ def test_a_number_without_an_axis_is_shown_and_does_nothing(leaf, place, name):
     take_up(leaf, name)
     place(leaf)
     said, before = [], leaf.steps()
-    leaf.session.said.connect(said.append)
+    leaf.session.messages.said.connect(said.append)
     press(leaf, "10 cm")
     leaf.settle()
     held = leaf.window.desk.hand.held
@@ -158,7 +158,7 @@ def test_with_nothing_in_hand_digits_act_at_once(leaf):
 
 def test_letters_over_a_hold_that_is_blocked_say_why_and_fire_nothing(leaf):
     take_up(leaf, "dial")
-    leaf.session.set_grip(lambda g: replace(g, pivots=True))
+    leaf.session.names.set_grip(lambda g: replace(g, pivots=True))
     leaf.settle()
     batch(leaf)
     held = leaf.window.desk.hand.held
@@ -294,7 +294,7 @@ BEGUN = {
     "instrument": lambda hand: take_up(hand, "dial"),
     "draft": lambda hand: hand.window.deeds["zero"].trigger(),
     "mode": lambda hand: hand.window.deeds["pivots"].trigger(),
-    "datum": lambda hand: hand.session.take_datum("sill"),
+    "datum": lambda hand: hand.session.names.take_datum("sill"),
     "point": lambda hand: hand.window.desk.pick_centre(),
 }
 
@@ -305,7 +305,7 @@ ENDS = {("instrument", "point"), ("mode", "datum"), ("datum", "mode")}
 
 @pytest.mark.parametrize(("first", "second"), list(permutations(BEGUN, 2)))
 def test_escape_leaves_the_last_of_two_and_then_the_other(leaf, first, second):
-    leaf.session.put_datum("sill", [0, 1, 0], (0, 0, 0), use=False)
+    leaf.session.names.put_datum("sill", [0, 1, 0], (0, 0, 0), use=False)
     begun = leaf.window.desk.begun
     for name in (first, second):
         BEGUN[name](leaf)
@@ -345,8 +345,8 @@ def test_what_an_earlier_drag_came_to_is_not_gone_on_from(leaf, name, text):
 )
 def test_a_centre_of_another_asset_locks_nothing_and_is_said(leaf, name, about):
     mark = Mark.model_validate({"on": "leaf", "kind": "vertex", "where": [0, 0, 0]})
-    leaf.session.put_marks({"toe": mark})
-    leaf.session.set_grip(lambda g: replace(g, about=about))
+    leaf.session.names.put_marks({"toe": mark})
+    leaf.session.names.set_grip(lambda g: replace(g, about=about))
     leaf.pick("milepost.glb")
     take_up(leaf, name)
     held, (text, words) = leaf.window.desk.hand.held, WORK[name]
@@ -365,9 +365,9 @@ def test_a_centre_of_another_asset_locks_nothing_and_is_said(leaf, name, about):
 
 def test_axes_of_a_datum_on_another_asset_fall_back_to_the_worlds(leaf):
     mark = Mark.model_validate({"on": "leaf", "kind": "vertex", "where": [0, 0, 0]})
-    leaf.session.put_marks({"toe": mark})
-    leaf.session.put_datum("sill", {"mark": "toe"}, (0, 30, 0))
-    leaf.session.use_datum("sill")
+    leaf.session.names.put_marks({"toe": mark})
+    leaf.session.names.put_datum("sill", {"mark": "toe"}, (0, 30, 0))
+    leaf.session.names.use_datum("sill")
     leaf.pick("milepost.glb")
     take_up(leaf, "rule")
     assert "world axes (datum 'sill' is not on it)" in leaf.window.desk.hand.held.band
@@ -378,7 +378,7 @@ def test_axes_of_a_datum_on_another_asset_fall_back_to_the_worlds(leaf):
 
 def test_a_step_that_does_nothing_is_not_kept_and_says_why(leaf):
     leaf.stage("place")
-    leaf.session.try_whole({"do": "place", "at": [0, 0, 0], "by": "pivot", "for": ["gate_leaf.glb"]})
+    leaf.session.drafts.try_whole({"do": "place", "at": [0, 0, 0], "by": "pivot", "for": ["gate_leaf.glb"]})
     leaf.settle()
     leaf.key(Qt.Key.Key_Return)
     assert leaf.steps() == []

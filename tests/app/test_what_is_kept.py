@@ -18,9 +18,9 @@ from tests.app.test_entries import typed
 def kept(hand, words):
     """Keep a step of these words, and open its card."""
     step = STEPS[words["do"]].model_validate(words)
-    hand.session.try_step(step)
-    hand.session.keep_draft()
-    hand.session.open_step(len(hand.session.document.sheet.steps) - 1)
+    hand.session.drafts.try_step(step)
+    hand.session.drafts.keep()
+    hand.session.drafts.open_step(len(hand.session.document.sheet.steps) - 1)
     hand.settle()
     return step.words()
 
@@ -192,7 +192,7 @@ def test_settle_takes_the_unit_of_the_ranking_and_the_side_of_the_finding(hand, 
     step = hand.session.document.draft
     covered = [f for f in hand.session.assets if step.covers(f)]
     assert covered
-    hand.session.keep_draft()
+    hand.session.drafts.keep()
     hand.settle()
     for file in covered:
         assert "up-suspect" not in {f.code for f in hand.session.outcomes[file].findings}
@@ -210,7 +210,7 @@ def test_settle_takes_the_unit_of_the_ranking_and_the_side_of_the_finding(hand, 
                 assert step.reads == question.ranking.best.unit
         assert own - settled
         settled |= own
-        hand.session.keep_draft()
+        hand.session.drafts.keep()
         hand.settle()
 
 
@@ -235,7 +235,7 @@ def test_undo_after_enter_is_the_sheets_wherever_the_focus_is(hand, batch):
 def test_enter_and_escape_in_the_filter_are_the_filters(hand, batch):
     hand.open(batch)
     hand.pick("milepost.glb")
-    hand.session.try_step(STEPS["bake"].model_validate({}))
+    hand.session.drafts.try_step(STEPS["bake"].model_validate({}))
     hand.settle()
     hand.key(Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     hand.qtbot.keyClicks(hand.window.filter, "wind")
@@ -257,8 +257,8 @@ def test_cards_tell_steps_apart(hand, batch):
         {"do": "check", "height": {"max": "1 m"}, "for": ["milepost.glb", "mooring_bollards.glb"]},
         {"do": "pivot", "at": "base", "of": "parts", "parts": ["no such part"], "skip": ["gate_*"]},
     ):
-        hand.session.try_step(STEPS[words["do"]].model_validate(words))
-        hand.session.keep_draft()
+        hand.session.drafts.try_step(STEPS[words["do"]].model_validate(words))
+        hand.session.drafts.keep()
     hand.settle()
     said = [c.detail for c in hand.window.strip.shown]
     assert said[0] == "1 asset · nothing follows · about middle"
@@ -295,7 +295,7 @@ def test_consequences_are_in_sight_before_enter_with_their_assets(hand, lock, si
 def test_a_refusal_is_said_with_its_asset_over_the_button(hand, batch):
     hand.open(batch)
     hand.pick("gate_leaf.glb")
-    hand.session.try_step(STEPS["pivot"].model_validate({"at": {"part": "no such part"}}))
+    hand.session.drafts.try_step(STEPS["pivot"].model_validate({"at": {"part": "no such part"}}))
     hand.session.enter_stage("pivot")
     hand.settle()
     lines = hand.window.panel.consequences.lines
@@ -347,8 +347,8 @@ def test_a_measurement_taken_or_forgotten_after_a_save_is_not_saved(deeds, tmp_p
     d.look(-30, 30)
     d.select()
     path = tmp_path / "lock.prepsheet.yaml"
-    d.session.set_title("Lock")
-    d.session.save_sheet(path)
+    d.session.sheet.set_title("Lock")
+    d.session.sheet.save(path)
     d.hand.settle()
     window = d.hand.window
     assert not window.isWindowModified()
@@ -356,7 +356,7 @@ def test_a_measurement_taken_or_forgotten_after_a_save_is_not_saved(deeds, tmp_p
     assert window.isWindowModified()
     d.key(Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
     assert not window.isWindowModified()
-    d.session.forget_measure(0)
+    d.session.measures.forget(0)
     d.hand.settle()
     assert window.isWindowModified()
     d.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)

@@ -60,8 +60,10 @@ def test_what_is_covered_never_beats_what_is_seen(hinge):
     d = hinge
     d.look(0, 85)
     middle = (-0.2, 2.0, 0.2)
-    d.session.try_whole({"do": "pivot", "at": {"xyz": [-0.2, 1.95, 0.2]}, "parts": ["post"], "for": ["hinge.glb"]})
-    d.session.keep_draft()
+    d.session.drafts.try_whole(
+        {"do": "pivot", "at": {"xyz": [-0.2, 1.95, 0.2]}, "parts": ["post"], "for": ["hinge.glb"]}
+    )
+    d.session.drafts.keep()
     d.hand.settle()
     aims = found(d, under(d, middle))
     assert aims[0] == ("post", "face centre")

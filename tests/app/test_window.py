@@ -40,7 +40,7 @@ def test_the_whole_job_by_hand_and_all_of_it_undone(hand, batch, tmp_path):
     deliver_by_hand(hand, tmp_path / "delivery")
 
     # Everything undoes, and says what it undid.
-    count = len(hand.session.history.past)
+    count = len(hand.session.sheet.history.past)
     for _ in range(count):
         hand.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
         assert window.foot.words.text().startswith("Undid: ")

@@ -88,7 +88,7 @@ class Faults(QObject):
 def watch_faults(window: Window, log: Path) -> Faults:
     """Let faults of ours in slots be told of in `window`, which then shows what it showed."""
     faults = Faults(log, window)
-    faults.happened.connect(window.session.failed)
+    faults.happened.connect(window.session.messages.failed)
     faults.happened.connect(lambda _: window.refresh())
     sys.excepthook = faults.take
     return faults
@@ -137,17 +137,17 @@ def open_window(paths: Sequence[Path], sheet: Path | None = None, *, kept: bool 
         window.autosave = Autosave(session, Path(state) / "oak-square" / "work")
     window.standing.restore()
     if habits.trouble:
-        session.failed.emit(
+        session.messages.failed.emit(
             say("What is settled about the window can't be kept between runs ({trouble})", trouble=habits.trouble)
         )
     try:
         nouns()
     except BadBook as error:
         # The words that ship still serve; that the studio's own do not is said once.
-        session.failed.emit(str(error))
-    session.open_paths(list(paths))
+        session.messages.failed.emit(str(error))
+    session.batch.open_paths(list(paths))
     if sheet is not None:
-        session.open_sheet(sheet)
+        session.sheet.open(sheet)
     window.show()
     if not paths:
         # Nothing to show yet: a good moment to make what the first models will need.
@@ -216,7 +216,7 @@ def settle(window: Window) -> None:
             not (session.is_settled() and window.is_shown())
             or window.thumbnails.busy
             or window.folder_desk.proposed.busy
-            or session.delivering
+            or session.deliveries.is_running
         )
         busy = busy or (window.views.view == "line-up" and not window.views.lineup.row.is_sharp)
         if busy:

@@ -266,7 +266,7 @@ class Window(QMainWindow):
         if self.desk.leave_mode():
             return
         if self.session.document.draft is not None:
-            self.session.drop_draft()
+            self.session.drafts.drop()
         elif self.session.nodes:
             self.session.select(self.session.selection)
         else:
@@ -277,7 +277,7 @@ class Window(QMainWindow):
     def _connect(self) -> None:
         session = self.session
         for signal in (
-            session.document_changed,
+            session.sheet.document_changed,
             session.selection_changed,
             session.stage_changed,
             session.shown_changed,
@@ -286,17 +286,17 @@ class Window(QMainWindow):
         ):
             signal.connect(self._soon)
         self.thumbnails.made.connect(self.batch.viewport().update)
-        for news in (session.batch_changed, session.outcomes_changed):
+        for news in (session.batch.batch_changed, session.outcomes_changed):
             news.connect(self._by_and_by)
-        session.said.connect(self.foot.say)
-        session.failed.connect(self.foot.fail)
+        session.messages.said.connect(self.foot.say)
+        session.messages.failed.connect(self.foot.fail)
         self.files.log_wished.connect(self._show_log)
         session.stage_changed.connect(lambda _: self.frame.show_column("right"))
-        self.foot.stop_wished.connect(session.stop_reading)
+        self.foot.stop_wished.connect(session.batch.stop_reading)
         self.ruler.stage_wished.connect(session.enter_stage)
         self.batch.selection_wished.connect(self.desk.select)
         self.sort.arrangement_wished.connect(self._soon)
-        self.batch.inclusion_wished.connect(session.include)
+        self.batch.inclusion_wished.connect(session.sheet.include)
         self.batch.out_wished.connect(session.take_out)
         self.batch.frame_wished.connect(self._frame)
         self.hierarchy.frame_wished.connect(self._frame)
@@ -307,7 +307,7 @@ class Window(QMainWindow):
         self.desk.step_wished.connect(self.panel_desk.try_whole)
         self.desk.view_wished.connect(self._show_view)
         self.foot.unit.unit_wished.connect(session.show_in)
-        self.foot.unit.module_wished.connect(session.set_module)
+        self.foot.unit.module_wished.connect(session.sheet.set_module)
         self.bench.grid_changed.connect(lambda spacing, _: self.foot.show_grid(spacing, session.unit))
         self.bench.grid_changed.connect(self.hold_bar.show_drawn)
 

@@ -74,8 +74,8 @@ class ArrangeDesk(QObject):
         parts.column.split.splitterMoved.connect(lambda *_: self._rests.start())
         parts.sort.arrangement_wished.connect(lambda _: self._rests.start())
         session.shown_changed.connect(lambda: habits.change(unit=session.unit))
-        session.opened.connect(self._remember_batch)
-        session.document_changed.connect(self._remember_sheet)
+        session.batch.opened.connect(self._remember_batch)
+        session.sheet.document_changed.connect(self._remember_sheet)
         parts.desk.settings_changed.connect(self._note_snaps)
         habits.changed.connect(self.show_menus)
         self.show_menus()
@@ -126,7 +126,7 @@ class ArrangeDesk(QObject):
         """Keep how things stand under a name."""
         if name:
             self._habits.change(arrangements={**self._habits.now.arrangements, name: self.present()})
-            self._session.said.emit(say("Arrangement {name} is kept", name=name))
+            self._session.messages.said.emit(say("Arrangement {name} is kept", name=name))
 
     def forget(self, name: str) -> None:
         """Forget an arrangement."""
@@ -138,7 +138,7 @@ class ArrangeDesk(QObject):
         if name in there:
             self.arrange(there[name])
         else:
-            self._session.said.emit(
+            self._session.messages.said.emit(
                 say(
                     "There is no arrangement {name}{did_you_mean}",
                     name=name,
@@ -185,7 +185,7 @@ class ArrangeDesk(QObject):
     def _open_recent(self, paths: list[str]) -> None:
         gone = [p for p in paths if not Path(p).exists()]
         if gone:
-            self._session.failed.emit(say("{gone}: is not there any more", gone=gone[0]))
+            self._session.messages.failed.emit(say("{gone}: is not there any more", gone=gone[0]))
         there = [Path(p) for p in paths if p not in gone]
         if there:
             self.open_wished.emit(there)
@@ -198,7 +198,7 @@ class ArrangeDesk(QObject):
             self._habits.remember_batch(paths)
 
     def _remember_sheet(self) -> None:
-        path = self._session.sheet_path
+        path = self._session.sheet.path
         if path is not None and str(path.absolute()) != next(iter(self._habits.now.sheets), None):
             self._habits.remember_sheet(path)
 

@@ -25,14 +25,14 @@ class AtOnce:
 
     def _try(self, stage: str, words: Mapping[str, Any]) -> None:
         self._session.enter_stage(stage)
-        self._session.try_whole(words)
+        self._session.drafts.try_whole(words)
 
     def pivot_to(self, told: Mapping[str, Any]) -> None:
         """Try the pivot of what is picked somewhere."""
         draft = self._session.document.draft
         if draft is not None and draft.do != "pivot":
             self._hands.settle_draft()
-        self._try("pivot", {**self._session.aimed({"do": "pivot"}), **told})
+        self._try("pivot", {**self._session.drafts.aimed({"do": "pivot"}), **told})
 
     def hang(self, nodes: tuple[int, ...], above: int) -> None:
         """Try to hang nodes of the lead asset from another one of it, or from none (-1)."""
@@ -48,21 +48,21 @@ class AtOnce:
     def take_apart(self) -> None:
         """Try what is picked in its connected pieces."""
         self._settle()
-        self._try("bake", self._session.aimed({"do": "split", "into": "pieces"}))
+        self._try("bake", self._session.drafts.aimed({"do": "split", "into": "pieces"}))
 
     def square_up(self) -> None:
         """Turn what is aimed at to the nearest right angles."""
         self._settle()
-        self._try("turn", self._session.aimed({"do": "turn", "square": True}))
+        self._try("turn", self._session.drafts.aimed({"do": "turn", "square": True}))
 
     def to_ground(self) -> None:
         """Set what is aimed at down on the ground, each by itself."""
         self._settle()
-        self._try("place", self._session.aimed({"do": "place", "ground": True}))
+        self._try("place", self._session.drafts.aimed({"do": "place", "ground": True}))
 
     def to_zero(self) -> None:
         """Bring what is aimed at to 0, 0, 0 by its base; several parts as one."""
         self._settle()
-        words = self._session.aimed({"do": "place", "at": "origin", "by": "base"})
+        words = self._session.drafts.aimed({"do": "place", "at": "origin", "by": "base"})
         together = {"as-one": True} if len(self._session.nodes) > 1 and "parts" in words else {}
         self._try("place", {**words, **together})

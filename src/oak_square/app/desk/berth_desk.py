@@ -36,24 +36,24 @@ class BerthDesk:
         if how == "pick":
             self._want_point(say("Berth: click where it shall be"), lambda _, aim: self._at(aim), any_will_do=True)
         elif how == "datum":
-            session.berth_at_datum(what)
+            session.berths.put_at_datum(what)
         else:
             point = point_in(QApplication.clipboard().text() if how == "paste" else what)
             if point is None:
-                session.failed.emit(say("That is no point: three lengths, such as 12.4 m, 0 m, -3.2 m"))
+                session.messages.failed.emit(say("That is no point: three lengths, such as 12.4 m, 0 m, -3.2 m"))
             else:
-                session.put_berth("", point)
+                session.berths.put("", point)
 
     def _at(self, aim: ClickTarget) -> None:
         at = self._hands.coordinates(aim.anchor.world(self._hands.shown(aim.file)))
-        self._session.put_berth("", at, turn_of_face(aim, self._session.document.sheet.setting()))
+        self._session.berths.put("", at, turn_of_face(aim, self._session.document.sheet.setting()))
 
     def set_down(self, berth: str) -> None:
         """Set what is selected down at a berth; of several it is said that they stand in one another."""
         files = self._session.selection
-        self._session.set_down(berth, files)
+        self._session.berths.set_down(berth, files)
         if len(files) > 1:
-            self._session.said.emit(
+            self._session.messages.said.emit(
                 say(
                     "{count} things stand in one another at {berth}: its menu sets them side by side",
                     count=len(files),
@@ -63,4 +63,4 @@ class BerthDesk:
 
     def set_side_by_side(self, berth: str) -> None:
         """Set what is selected down at a berth and beside it."""
-        self._session.set_side_by_side(berth, self._session.selection)
+        self._session.berths.set_side_by_side(berth, self._session.selection)

@@ -24,7 +24,7 @@ class BookDesk(QObject):
         super().__init__(owner)
         self._session, self._owner = session, owner
         self._editor: BookEditor | None = None
-        session.document_changed.connect(self._follow_session)
+        session.sheet.document_changed.connect(self._follow_session)
 
     def edit(self) -> BookEditor:
         """Open the editor."""
@@ -49,7 +49,7 @@ class BookDesk(QObject):
             self._show_book()
 
     def _set_book(self, book: object, path: object) -> None:
-        self._session.set_book(book, path)  # type: ignore[arg-type]  # what the signal carries
+        self._session.sheet.set_book(book, path)  # type: ignore[arg-type]  # what the signal carries
 
     def _make(self) -> None:
         """Say what the included assets measure now."""
@@ -59,12 +59,12 @@ class BookDesk(QObject):
             box = asset_box(outcome.after.asset) if outcome is not None else None
             if box is not None:
                 sizes.append((file, [float(v) for v in box.size]))
-        self._session.set_book(book_of(sizes), None)
+        self._session.sheet.set_book(book_of(sizes), None)
         self._show_book()
 
     def _open_book(self, path: Path) -> None:
         try:
-            self._session.shelf.open(path)
+            self._session.sheet.shelf.open(path)
         except ChoiceTrouble as error:
             self._complain(str(error))
         else:
@@ -74,7 +74,7 @@ class BookDesk(QObject):
         if self._session.book is None:
             return
         try:
-            self._session.shelf.save(self._session.book, path)
+            self._session.sheet.shelf.save(self._session.book, path)
         except OSError as error:
             self._complain(say("{path}: can't be written: {strerror}", path=path, strerror=error.strerror))
         else:

@@ -43,7 +43,7 @@ class CardDesk(QObject):
         self.strip.edit_wished.connect(self.edit)
         self.editor.edited.connect(self._tell_meaning)
         self.editor.keep_wished.connect(self._keep)
-        session.document_changed.connect(self._follow_sheet)
+        session.sheet.document_changed.connect(self._follow_sheet)
         deeds.add("shelf", say("Sheets on the shelf…"), "F7", self.open_shelf)
 
     # A card
@@ -86,7 +86,7 @@ class CardDesk(QObject):
         if self._at is not None:
             at, step = self._at, self._step_with_words(words)
             self.editor.leave()
-            self._session.change_step(at, step)
+            self._session.sheet.change_step(at, step)
 
     def _follow_sheet(self) -> None:
         """A sheet that changes under the editor is not written over by what was typed for another state of it."""

@@ -33,7 +33,7 @@ class ClipDesk(QObject):
         assert isinstance(picker, Picker)
         aim = picker.aim if self._hand.held is picker else None
         if aim is None or aim.file not in self._session.outcomes:
-            self._session.said.emit(say("Nothing to copy: hold the pointer of Pick over a point"))
+            self._session.messages.said.emit(say("Nothing to copy: hold the pointer of Pick over a point"))
             return None
         return aim
 
@@ -43,12 +43,14 @@ class ClipDesk(QObject):
         if aim is None:
             return
         if not aim.way.any():
-            session.said.emit(say("A {kind} points nowhere: take an edge, a face or a circle", kind=term(aim.kind)))
+            session.messages.said.emit(
+                say("A {kind} points nowhere: take an edge, a face or a circle", kind=term(aim.kind))
+            )
             return
         way = session.document.sheet.setting().working_from_delivery.T @ aim.way
         text = ", ".join(f"{float(f'{v:.15g}') + 0.0:.15g}" for v in (way / np.linalg.norm(way)).tolist())
         QApplication.clipboard().setText(text)
-        session.said.emit(
+        session.messages.said.emit(
             say("Copied the way of {kind} of {whose}: {text}", kind=term(aim.kind), whose=aim.whose, text=text)
         )
 
@@ -63,17 +65,19 @@ class ClipDesk(QObject):
         # In metres, to all the digits there are: another sheet, or another program, reads it the same.
         text = ", ".join(f"{float(f'{v:.15g}') + 0.0:.15g} m" for v in point.tolist())
         QApplication.clipboard().setText(text)
-        session.said.emit(say("Copied {kind} of {whose}: {text}", kind=term(aim.kind), whose=aim.whose, text=text))
+        session.messages.said.emit(
+            say("Copied {kind} of {whose}: {text}", kind=term(aim.kind), whose=aim.whose, text=text)
+        )
 
     def paste(self) -> None:
         """Paste a point: where a datum is dropped, as a datum; with pivots alone, as a pivot; else as a position."""
         session = self._session
         point = point_in(QApplication.clipboard().text())
         if point is None:
-            session.said.emit(say("What is copied is no point: three lengths, such as 12.4 m, 0 m, -3.2 m"))
+            session.messages.said.emit(say("What is copied is no point: three lengths, such as 12.4 m, 0 m, -3.2 m"))
             return
         if self._hand.held.name == "datum":
-            session.put_datum("", point, (0, 0, 0))
+            session.names.put_datum("", point, (0, 0, 0))
             return
         words: dict[str, Any] = {"do": "place", "at": point, "by": "pivot"}
         if session.document.grip.pivots:
@@ -82,4 +86,4 @@ class ClipDesk(QObject):
         if draft is not None and draft.do != words["do"]:
             self._hands.settle_draft()
         session.enter_stage(str(words["do"]))
-        session.try_whole(session.aimed(words))
+        session.drafts.try_whole(session.drafts.aimed(words))

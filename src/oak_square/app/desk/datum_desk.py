@@ -43,13 +43,13 @@ class DatumDesk:
             try:
                 frame = setting.datum(grip.datum, asset)[:3, :3]
             except DataTrouble as error:
-                session.failed.emit(str(error))
+                session.messages.failed.emit(str(error))
                 return
             point = setting.datum(grip.datum, asset)[:3, 3]
             # A point has no way of its own: toward it, then.
             way = wish.aim.way if wish.aim.way.any() else wish.aim.anchor.world(asset) - point
             if not way.any():
-                session.said.emit(say("That is where the datum is: click another point, an edge or a face"))
+                session.messages.said.emit(say("That is where the datum is: click another point, an edge or a face"))
                 return
             way = way / np.linalg.norm(way)
             k = int(np.argmax(np.abs(frame.T @ way)))
@@ -62,7 +62,7 @@ class DatumDesk:
         asset = session.outcomes[wish.aim.file].after.asset
         if "mark" not in at:
             at = {"xyz": self._hands.coordinates(wish.aim.anchor.world(asset))}
-        session.put_datum("", at.get("xyz") or at, turn_of_face(wish.aim, setting))
+        session.names.put_datum("", at.get("xyz") or at, turn_of_face(wish.aim, setting))
 
     def move_datum(self, wish: MoveDatum) -> None:
         """Move a datum by itself: shown at once, and put there when the gesture has its last word."""
@@ -76,7 +76,7 @@ class DatumDesk:
             try:
                 self._start = sheet.setting().datum(wish.name, lead.before.asset)
             except DataTrouble as error:
-                session.failed.emit(str(error))
+                session.messages.failed.emit(str(error))
                 return
         frame = wish.motion @ self._start
         if wish.going:
@@ -89,7 +89,7 @@ class DatumDesk:
             there = sheet.datums[wish.name].at  # turned where it is: a mark stays a mark
             at = there if isinstance(there, list) else there.model_dump()
         at = self._hands.coordinates(frame[:3, 3]) if at is None else at
-        session.put_datum(wish.name, at, _angles(frame[:3, :3], sheet.setting()), use=False, gesture=wish.gesture)
+        session.names.put_datum(wish.name, at, _angles(frame[:3, :3], sheet.setting()), use=False, gesture=wish.gesture)
 
     def _turn_datum(self, name: str, frame: Array) -> None:
         """Turn a datum so that its axes are the columns of `frame`, shape (3, 3), working frame."""
@@ -97,7 +97,7 @@ class DatumDesk:
         datum, setting = session.document.sheet.datums[name], session.document.sheet.setting()
         turn = _angles(frame, setting)
         at: Any = datum.at if isinstance(datum.at, list) else datum.at.model_dump()
-        session.put_datum(name, at, turn)
+        session.names.put_datum(name, at, turn)
 
     def change_datum(self, name: str, how: str) -> None:
         """Turn a datum to right angles (`square`) or along the `view`; or bring it to the picked `pivot`."""
@@ -115,19 +115,21 @@ class DatumDesk:
             at = np.zeros(3)
             if lead is not None and session.nodes:
                 at = self._hands.shown(lead.file).worlds[session.nodes[-1]][:3, 3]
-            session.put_datum(name, self._hands.coordinates(at), (0, 0, 0))
+            session.names.put_datum(name, self._hands.coordinates(at), (0, 0, 0))
 
     def set_at_mark(self, name: str, mark: str) -> None:
         """Let a datum stand at a mark, turned as it is: on each asset where it is found there."""
-        self._session.put_datum(name, {"mark": mark}, self._session.document.sheet.datums[name].turn)
+        self._session.names.put_datum(name, {"mark": mark}, self._session.document.sheet.datums[name].turn)
 
     def type_datum(self, name: str, text: str) -> None:
         """Put a datum where three lengths say."""
         point = point_in(text)
         if point is None:
-            self._session.failed.emit(say("'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm", text=text))
+            self._session.messages.failed.emit(
+                say("'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm", text=text)
+            )
             return
-        self._session.put_datum(name, point, self._session.document.sheet.datums[name].turn)
+        self._session.names.put_datum(name, point, self._session.document.sheet.datums[name].turn)
 
 
 def turn_of_face(aim: ClickTarget, setting: Setting) -> list[float]:

@@ -183,7 +183,7 @@ class Display:
         picture, facts = bench_view(
             assets, nodes, unit=session.unit, previewed=previewed, together=together, pieces=pieces
         )
-        datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset, session.worker.gather)
+        datums, marks = named_things(session, assets[-1], outcomes[-1].before.asset, session.batch.worker.gather)
         measures = measure_marks(session, outcomes[-1].file)
         notes = consequence_notes(session, outcomes[-1].file)
         facts = replace(
@@ -220,7 +220,7 @@ class Display:
                 asset=asset,
                 facts=self.facts,
                 unit=session.unit,
-                ready=session.worker.gather,
+                ready=session.batch.worker.gather,
                 kinds=settings.kinds,
                 hold=hold,
                 angle_step_deg=settings.angle_step_deg,

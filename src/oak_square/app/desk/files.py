@@ -35,8 +35,8 @@ class FileMenu(QObject):
         self._session, self._owner, self._habits = session, owner, habits
         self.menu = QMenu(owner)
         self._books = BookDesk(session, owner)
-        self.undo = deeds.add("undo", say("Undo"), "Ctrl+Z", session.undo)
-        self.redo = deeds.add("redo", say("Redo"), "Ctrl+Shift+Z", session.redo)
+        self.undo = deeds.add("undo", say("Undo"), "Ctrl+Z", session.sheet.undo)
+        self.redo = deeds.add("redo", say("Redo"), "Ctrl+Shift+Z", session.sheet.redo)
         for words in (
             (
                 ("open-folder", say("Open a folder…"), "Ctrl+O", self._ask_folder),
@@ -50,7 +50,7 @@ class FileMenu(QObject):
             ),
             (
                 ("book", say("Size book…"), "Ctrl+B", self.edit_book),
-                ("recheck", say("Recheck the files"), "F5", session.recheck),
+                ("recheck", say("Recheck the files"), "F5", session.batch.recheck),
                 ("leave-out", say("Leave what is selected out, or take it in"), "Ctrl+T", self.turn_inclusion),
                 ("close", say("Close the batch"), "Ctrl+W", self.close_batch),
                 ("said", say("What was said…"), "F8", self.log_wished.emit),
@@ -63,7 +63,7 @@ class FileMenu(QObject):
 
     def show_history(self) -> None:
         """Name what undo and redo would do."""
-        history = self._session.history
+        history = self._session.sheet.history
         for item, entries, word in (
             (self.undo, history.past[-1:], say("Undo")),
             (self.redo, history.future[:1], say("Redo")),
@@ -78,44 +78,46 @@ class FileMenu(QObject):
             if suffix in {".yaml", ".yml"}:
                 self.open_sheet(path)
             elif suffix == ".csv":
-                self._do_and_tell(partial(self._session.shelf.open, path))
+                self._do_and_tell(partial(self._session.sheet.shelf.open, path))
             elif path.is_file() and entry_of(path) is None:
-                self._session.failed.emit(
+                self._session.messages.failed.emit(
                     say("{name}: is no model, prep sheet or size book, so it is not opened", name=path.name)
                 )
             else:
                 models.append(path)
         if models:
-            self._do_and_tell(partial(self._session.open_paths, models))
+            self._do_and_tell(partial(self._session.batch.open_paths, models))
 
     def _do_and_tell(self, work: Callable[[], object]) -> None:
         """Do something; what goes wrong with it is said."""
         try:
             work()
         except OakSquareError as error:
-            self._session.failed.emit(str(error))
+            self._session.messages.failed.emit(str(error))
 
     def open_sheet(self, path: Path) -> None:
         """Take a sheet in."""
-        self._do_and_tell(partial(self._session.open_sheet, path))
+        self._do_and_tell(partial(self._session.sheet.open, path))
 
     def save_sheet(self, path: Path) -> None:
         """Write the sheet; where another hand has changed it meanwhile, that is asked about first."""
-        if self._session.is_changed_on_disk(path):
+        if self._session.sheet.is_changed_on_disk(path):
             choice = self.ask_changed(path)
             if choice == "open":
                 self.open_sheet(path)
             if choice != "over":
                 return
         try:
-            self._session.save_sheet(path)
+            self._session.sheet.save(path)
         except OSError as error:
-            self._session.failed.emit(say("{path}: can't be written: {strerror}", path=path, strerror=error.strerror))
+            self._session.messages.failed.emit(
+                say("{path}: can't be written: {strerror}", path=path, strerror=error.strerror)
+            )
 
     def turn_inclusion(self) -> None:
         """Leave what is selected out of the delivery; or take it in, where all of it is left out."""
         session = self._session
-        session.include(session.selection, all(f in session.document.left_out for f in session.selection))
+        session.sheet.include(session.selection, all(f in session.document.left_out for f in session.selection))
 
     def close_batch(self) -> None:
         """Close what is open; what is not saved is asked about first."""
@@ -139,7 +141,7 @@ class FileMenu(QObject):
         box.setIcon(QMessageBox.Icon.Question)
         box.setText(say("The prep sheet is not saved: {there}.", there=say(" and ").join(there) or say("its settings")))
         save = box.addButton(
-            say("Save…") if self._session.sheet_path is None else say("Save"), QMessageBox.ButtonRole.AcceptRole
+            say("Save…") if self._session.sheet.path is None else say("Save"), QMessageBox.ButtonRole.AcceptRole
         )
         leave = box.addButton(say("Leave it"), QMessageBox.ButtonRole.DestructiveRole)
         box.addButton(say("Stay"), QMessageBox.ButtonRole.RejectRole)
@@ -227,13 +229,13 @@ class FileMenu(QObject):
             self.open_sheet(Path(found))
 
     def _save(self) -> None:
-        if self._session.sheet_path is None:
+        if self._session.sheet.path is None:
             self._save_as()
         else:
-            self.save_sheet(self._session.sheet_path)
+            self.save_sheet(self._session.sheet.path)
 
     def _save_as(self) -> None:
-        start = str(self._session.sheet_path or Path(self._start("sheets")) / "batch.prepsheet.yaml")
+        start = str(self._session.sheet.path or Path(self._start("sheets")) / "batch.prepsheet.yaml")
         found, _ = QFileDialog.getSaveFileName(self._owner, say("Save the prep sheet"), start, _SHEETS)
         if found:
             self._left_at("sheets", Path(found).parent)
@@ -243,7 +245,7 @@ class FileMenu(QObject):
         present = self._session.document.sheet.title
         title, wanted = QInputDialog.getText(self._owner, say("Name the prep sheet"), say("Title"), text=present)
         if wanted:
-            self._session.set_title(title.strip())
+            self._session.sheet.set_title(title.strip())
 
 
 def _moment(at: datetime) -> str:

@@ -212,7 +212,7 @@ class FinderDesk(QObject):
         if k < len(self.tray.shown):
             self.run(self.tray.shown[k].name)
         else:
-            self._session.said.emit(
+            self._session.messages.said.emit(
                 say(
                     "The tray holds {count}: right click a control, or Ctrl+Enter in the finder, adds to it",
                     count=len(self.tray.shown),
@@ -277,7 +277,7 @@ class FinderDesk(QObject):
             self._scan()
         control = self._controls.get(path)
         if control is None:
-            self._session.said.emit(say("That is not there any more"))
+            self._session.messages.said.emit(say("That is not there any more"))
             return
         region = path.partition(".")[0]
         target = control.target
@@ -285,7 +285,7 @@ class FinderDesk(QObject):
             self.show_wished.emit(target, region)
             reveal(target, self._regions()[region][1])
         if not press(target):
-            self._session.said.emit(
+            self._session.messages.said.emit(
                 say(
                     "“{word}” takes nothing now: {tip}",
                     word=control.word,
@@ -314,10 +314,10 @@ class FinderDesk(QObject):
                 if nodes := mark_bearers(session.assets[file], mark):
                     session.select((file,), tuple(nodes[:1]))
                     return
-        session.said.emit(say("Mark {name} is on no asset of this batch", name=name))
+        session.messages.said.emit(say("Mark {name} is on no asset of this batch", name=name))
 
     def _turn_datum(self, name: str) -> None:
-        self._session.use_datum("" if self._session.document.grip.datum == name else name)
+        self._session.names.use_datum("" if self._session.document.grip.datum == name else name)
 
     def _show_finding(self, own: str) -> None:
         code = own.removeprefix(SETTLE)

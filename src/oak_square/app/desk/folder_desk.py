@@ -60,12 +60,12 @@ class FolderDesk(QObject):
             made.connect(body.folder.tiles.repaint_tiles)
 
     def _connect(self, form: FolderForm, kind: str) -> None:
-        form.taken.connect(lambda files: self._session.take_best(files, kind))
+        form.taken.connect(lambda files: self._session.drafts.take_best(files, kind))
         form.looked_at.connect(lambda files: self._session.select(tuple(files)))
 
     def _take_certain(self) -> None:
         if self._facts is not None:
-            self._session.take_best(self._facts.certain, "up")
+            self._session.drafts.take_best(self._facts.certain, "up")
 
     def show(self) -> None:
         """Match the form of the stage that is looked at to the session."""

@@ -17,9 +17,9 @@ __all__ = ["add_deeds_of_the_hand"]
 def add_deeds_of_the_hand(deeds: Actions, session: Session, desk: ViewDesk, bench: Bench) -> None:
     """Add the actions that work on what is taken hold of."""
     for name, words, key, work in (
-        ("axes", say("Swap world axes and own ones"), "A", session.swap_axes),
+        ("axes", say("Swap world axes and own ones"), "A", session.names.swap_axes),
         ("pivots", say("Take pivots alone, or with their geometry"), "P", partial(_swap_pivots, session)),
-        ("datum", say("Use the last datum, or put it aside"), "Shift+D", session.swap_datum),
+        ("datum", say("Use the last datum, or put it aside"), "Shift+D", session.names.swap_datum),
         ("centre", say("Pick what turns and sizes happen about"), "C", desk.pick_centre),
         (
             "lay-face",
@@ -39,13 +39,13 @@ def add_deeds_of_the_hand(deeds: Actions, session: Session, desk: ViewDesk, benc
 
 
 def _swap_pivots(session: Session) -> None:
-    session.take_pivots(not session.document.grip.pivots)
+    session.names.take_pivots(not session.document.grip.pivots)
 
 
 def _lay_face(session: Session, desk: ViewDesk, bench: Bench) -> None:
     here = bench.here()
     hit = None if here is None else here.hit()
-    if hit is not None and not session.worker.gather(hit[0].mesh):
-        session.said.emit(say("Its faces are still being worked out: again in a moment"))
+    if hit is not None and not session.batch.worker.gather(hit[0].mesh):
+        session.messages.said.emit(say("Its faces are still being worked out: again in a moment"))
         return
     desk.hands.lay_face(face_under(hit))

@@ -62,9 +62,9 @@ class HandsDesk(QObject):
         """Try what a gesture means so far: shown at once on what is selected, and worked out for the whole batch."""
         session = self._session
         try:
-            words = session.aimed(self._of_vertices(wish.words))
+            words = session.drafts.aimed(self._of_vertices(wish.words))
         except ValueError as error:
-            session.failed.emit(str(error))
+            session.messages.failed.emit(str(error))
             return
         if wish.gesture != self._gesture:
             self._begin_gesture(words, wish.gesture)
@@ -74,13 +74,13 @@ class HandsDesk(QObject):
             try:
                 words, marks = self._marked(words, wish.marks)
             except DataTrouble as error:
-                session.failed.emit(str(error))
+                session.messages.failed.emit(str(error))
                 self.drop()
                 return
         try:
             step = STEPS[str(words["do"])].model_validate(words)
         except ValueError as error:
-            session.failed.emit(str(error).splitlines()[-1])
+            session.messages.failed.emit(str(error).splitlines()[-1])
             return
         lead = self._base.get(session.lead or "")
         whole = words["do"] != "shape"
@@ -99,7 +99,7 @@ class HandsDesk(QObject):
         self._pending = None
         self._display.dragging = False
         session.enter_stage(step.stage)
-        session.try_whole(words, gesture=wish.gesture, marks=marks)
+        session.drafts.try_whole(words, gesture=wish.gesture, marks=marks)
 
     def _of_vertices(self, words: Mapping[str, Any]) -> Mapping[str, Any]:
         """Return what an instrument wishes for as a shape of the vertices that are taken, where these are held."""
@@ -132,9 +132,9 @@ class HandsDesk(QObject):
         own = lead.of_step(number) if lead is not None and not session.owes(lead.file) else None
         stopped = lead is not None and lead.after.status != "ready"
         if stopped or (own is not None and own.outcome != "applied"):
-            session.drop_draft()
+            session.drafts.drop()
         else:
-            session.keep_draft()
+            session.drafts.keep()
 
     def _preview(self, step: Step, marks: Mapping[str, Mark]) -> None:
         """Show what a step makes of what is selected, without waiting for the batch."""
@@ -158,19 +158,19 @@ class HandsDesk(QObject):
     def _flush(self) -> None:
         if self._pending is not None:
             (words, gesture), self._pending = self._pending, None
-            self._session.try_whole(words, gesture=gesture)
+            self._session.drafts.try_whole(words, gesture=gesture)
 
     def keep(self) -> None:
         """Keep what is tried, the last of a drag among it."""
         self._flush()
-        self._session.keep_draft(asks=True)
+        self._session.drafts.keep(asks=True)
 
     def drop(self) -> None:
         """Forget what is tried."""
         self._due.stop()
         self._pending = None
         self._display.end_preview()
-        self._session.drop_draft()
+        self._session.drafts.drop()
 
     # Picks
 
@@ -178,7 +178,7 @@ class HandsDesk(QObject):
         self, words: Mapping[str, Any], picked: Mapping[str, ClickTarget]
     ) -> tuple[dict[str, Any], dict[str, Mark]]:
         """Return words whose placeholders are marks made of what was picked, and those marks."""
-        taken = self._session.mark_names
+        taken = self._session.names.mark_names
         names, marks = dict[str, str](), dict[str, Mark]()
         for place, aim in picked.items():
             mark = self._mark_of(aim, words)
@@ -223,9 +223,9 @@ class HandsDesk(QObject):
             try:
                 told, marks = self._marked({**words, "at": {"mark": "at"}}, {"at": aim})
             except DataTrouble as error:
-                session.failed.emit(str(error))
+                session.messages.failed.emit(str(error))
                 return None
-            session.put_marks(marks)
+            session.names.put_marks(marks)
             found: dict[str, Any] = told["at"]
             return found
         asset = session.outcomes[aim.file].after.asset
@@ -233,7 +233,7 @@ class HandsDesk(QObject):
             return {"part": name_of(asset, aim.anchor.pivot_of(asset))}
         if not plain and aim.kind != "box point":
             what = say("an edge") if aim.kind == "edge" else say("the surface")
-            session.said.emit(
+            session.messages.said.emit(
                 say("A point of {what} is not found again: take what is marked, or Shift for its numbers", what=what)
             )
             return None
@@ -253,11 +253,11 @@ class HandsDesk(QObject):
         if draft is not None and draft.do != "pivot":
             self.settle_draft()
         words = {"do": "pivot"}
-        scope = session.aimed(words)
+        scope = session.drafts.aimed(words)
         at = self.point_words(wish.aim, scope, plain=wish.plain)
         if at is not None:
             session.enter_stage("pivot")
-            session.try_whole({**scope, "at": at})
+            session.drafts.try_whole({**scope, "at": at})
 
     def centre_at(self, aim: ClickTarget) -> None:
         """Let turns and sizes happen about a picked point: where a mark or a pivot is found again, else just there."""
@@ -272,51 +272,51 @@ class HandsDesk(QObject):
             world = aim.anchor.world(asset)
             numbers = self.coordinates(world)
             about, said = " ".join(["xyz", *map(repr, numbers)]), session.unit.point(*world.tolist())
-        session.set_grip(lambda g: replace(g, about=about))
-        session.said.emit(say("About {about}", about=said))
+        session.names.set_grip(lambda g: replace(g, about=about))
+        session.messages.said.emit(say("About {about}", about=said))
 
     def lay_face(self, aim: ClickTarget | None) -> None:
         """Lay the face under the pointer on the ground."""
         session = self._session
         if aim is None:
-            session.said.emit(say("Hold the pointer over the face that shall lie on the ground"))
+            session.messages.said.emit(say("Hold the pointer over the face that shall lie on the ground"))
             return
         if session.document.draft is not None:
             self.settle_draft()
         self._base = {}
-        scope = session.aimed({"do": "turn", "by": [0, 0, 0]})
+        scope = session.drafts.aimed({"do": "turn", "by": [0, 0, 0]})
         scope.pop("by")
         words = {**scope, "bring": {"mark": "bring"}, "to": "bottom"}
         try:
             told, marks = self._marked(words, {"bring": aim})
         except DataTrouble as error:
-            session.failed.emit(str(error))
+            session.messages.failed.emit(str(error))
             return
         session.enter_stage("turn")
-        session.try_whole(told, marks=marks)
+        session.drafts.try_whole(told, marks=marks)
 
     def line_up(self) -> None:
         """Turn what was moved last by a pick onto another one so that both point along one line."""
         session, picked = self._session, self._last_marks
         by, at = picked.get("by"), picked.get("at")
         if by is None or at is None or not by.way.any() or not at.way.any():
-            session.said.emit(say("Move one circle, edge or face onto another first, then line them up"))
+            session.messages.said.emit(say("Move one circle, edge or face onto another first, then line them up"))
             return
         if session.document.draft is not None:
             self.settle_draft()
         self._base = {}
         away = -1.0 if by.kind == "face centre" and at.kind == "face centre" else 1.0
         at = replace(at, way=at.way * (away if float(by.way @ at.way) * away >= 0 or away < 0 else -1.0))
-        scope = session.aimed({"do": "turn", "by": [0, 0, 0]})
+        scope = session.drafts.aimed({"do": "turn", "by": [0, 0, 0]})
         scope.pop("by")
         words = {**scope, "bring": {"mark": "by"}, "to": {"mark": "at"}, "about": {"mark": "at"}}
         try:
             told, marks = self._marked(words, {"by": by, "at": at})
         except DataTrouble as error:
-            session.failed.emit(str(error))
+            session.messages.failed.emit(str(error))
             return
         session.enter_stage("turn")
-        session.try_whole(told, marks=marks)
+        session.drafts.try_whole(told, marks=marks)
 
     def shown(self, file: str) -> Asset:
         """Return an asset of the batch as it is shown."""

@@ -85,12 +85,14 @@ class LooksDesk(QObject):
 
     def _set_size(self, size: int) -> None:
         if size != self._habits.now.text:
-            self._session.said.emit(say("Text and controls stand at {size} % from the next start on", size=size))
+            self._session.messages.said.emit(
+                say("Text and controls stand at {size} % from the next start on", size=size)
+            )
         self._habits.change_one("text", size)
 
     def _set_language(self, code: str) -> None:
         if code != self._habits.now.language:
-            self._session.said.emit(say("The words are other ones from the next start on"))
+            self._session.messages.said.emit(say("The words are other ones from the next start on"))
         self._habits.change_one("language", code)
 
     def _turn_stillness(self) -> None:

@@ -29,8 +29,8 @@ class MeasureDesk(QObject):
         """Carry on what is wished in the form, which was made."""
         form.kind_wished.connect(self._measure)
         form.chosen.connect(self._choose_measure)
-        form.forget_wished.connect(self._session.forget_measure)
-        form.frame_wished.connect(self._session.tell_along)
+        form.forget_wished.connect(self._session.measures.forget)
+        form.frame_wished.connect(self._session.measures.tell_along)
         form.length_wished.connect(self._lengthen)
 
     def _measure(self, kind: str) -> None:
@@ -45,7 +45,7 @@ class MeasureDesk(QObject):
 
     def _choose_measure(self, index: int) -> None:
         measures = self._session.document.measures
-        self._session.choose_measure(index)
+        self._session.measures.choose(index)
         if index < len(measures) and measures[index].file in self._session.assets:
             self._session.select((measures[index].file,))
 

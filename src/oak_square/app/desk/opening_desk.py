@@ -91,7 +91,7 @@ class OpeningDesk(QObject):
     def open_demo(self) -> None:
         """Open the batch that ships, beside what is open."""
         if BATCH not in self._session.paths:
-            self._session.open_paths([BATCH])
+            self._session.batch.open_paths([BATCH])
 
     # The tour
 
@@ -103,7 +103,7 @@ class OpeningDesk(QObject):
     def begin(self) -> None:
         """Begin the tour, on the demo batch."""
         if self._session.paths and BATCH not in self._session.paths:
-            self._session.said.emit(
+            self._session.messages.said.emit(
                 say("The tour is on the demo batch: close what is open first{key}", key=key_hint("close"))
             )
             return

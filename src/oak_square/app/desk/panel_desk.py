@@ -66,8 +66,8 @@ class PanelDesk(QObject):
         """Where else a length may be typed: what can't be read there keeps nothing either."""
         self._has_draft = False
         self._into: Path | None = None  # where what is under way is delivered into
-        session.delivery_ended.connect(self._remember)
-        session.delivery_ended.connect(self._tell_ended)
+        session.deliveries.ended.connect(self._remember)
+        session.deliveries.ended.connect(self._tell_ended)
         panel.words_wished.connect(self._try_words)
         scope = panel.scope
         scope.which_wished.connect(partial(self._change_aim, "which"))
@@ -77,14 +77,14 @@ class PanelDesk(QObject):
         scope.lead_wished.connect(self._aim_at_lead)
         panel.said_wished.connect(self._say)
         panel.keep_wished.connect(self.keep)
-        panel.drop_wished.connect(session.drop_draft)
+        panel.drop_wished.connect(session.drafts.drop)
         panel.asset_wished.connect(lambda file: session.select((file,)))
         panel.ways.wished.connect(self._go_on)
-        session.document_changed.connect(self._forget_field)
+        session.sheet.document_changed.connect(self._forget_field)
         strip.open_wished.connect(self._open_card)
         strip.remove_wished.connect(self._remove_card)
-        strip.pause_wished.connect(session.pause_step)
-        strip.move_wished.connect(session.move_step)
+        strip.pause_wished.connect(session.sheet.pause_step)
+        strip.move_wished.connect(session.sheet.move_step)
         self._follow_findings(panel.findings)
         panel.bodies.whenever(ReceiveBody, self._follow_findings)
         panel.bodies.whenever(BakeBody, self._follow_table)
@@ -102,12 +102,12 @@ class PanelDesk(QObject):
         session = self.session
         deliver.run_wished.connect(self._deliver)
         deliver.look_wished.connect(self._look_first)
-        deliver.afterwards.report_wished.connect(self.session.report)
+        deliver.afterwards.report_wished.connect(self.session.deliveries.report)
         deliver.deliver_wished.connect(self._set_deliver)
-        deliver.cancel_wished.connect(session.worker.cancel)
+        deliver.cancel_wished.connect(session.batch.worker.cancel)
         deliver.asset_wished.connect(lambda file: session.select((file,)))
-        session.delivery_progressed.connect(deliver.show_running)
-        session.delivery_ended.connect(deliver.show_ended)
+        session.deliveries.progressed.connect(deliver.show_running)
+        session.deliveries.ended.connect(deliver.show_ended)
 
     @property
     def receive_body(self) -> ReceiveBody:
@@ -136,12 +136,12 @@ class PanelDesk(QObject):
 
     def try_whole(self, words: dict[str, object]) -> None:
         if not words:
-            self.session.drop_draft(gesture=self._gestures.number)
+            self.session.drafts.drop(gesture=self._gestures.number)
             return
-        self.session.try_whole(words, gesture=self._gestures.number)
+        self.session.drafts.try_whole(words, gesture=self._gestures.number)
 
     def _try_words(self, words: dict[str, object], told: dict[str, object]) -> None:
-        self.session.try_words(words, told, gesture=self._gestures.number)
+        self.session.drafts.try_words(words, told, gesture=self._gestures.number)
 
     def _say(self, key: str, value: object) -> None:
         """Have the step that is open say something that any step may, or no more."""
@@ -149,12 +149,12 @@ class PanelDesk(QObject):
         if draft is not None:
             words = {k: v for k, v in draft.words().items() if k != key}
             said = {} if value is None else {key: value}
-            self.session.try_whole({**words, **said}, gesture=self._gestures.number)
+            self.session.drafts.try_whole({**words, **said}, gesture=self._gestures.number)
 
     def _change_aim(self, what: str, value: object) -> None:
         """Aim at something else: another choice, or other patterns."""
         change = aim_change(scope_shown(self.session, counts=None), what, value)
-        self.session.aim_at(change, nodes=what in ("target", "names"), gesture=self._gestures.number)
+        self.session.drafts.aim_at(change, nodes=what in ("target", "names"), gesture=self._gestures.number)
 
     def _aim_at_lead(self) -> None:
         """Aim at the asset that is looked at alone, and at what is picked in it."""
@@ -198,9 +198,9 @@ class PanelDesk(QObject):
         over = "" if self.typed_over is None else unreadable(self.typed_over)
         why = over or self.panel.unreadable()
         if why:
-            self.session.said.emit(why)
+            self.session.messages.said.emit(why)
         else:
-            self.session.keep_draft(asks=True)
+            self.session.drafts.keep(asks=True)
 
     def _go_on(self, way: str) -> None:
         """Do what leads on where a step stops: of the draft, or of the kept step that the asset looked at stops at."""
@@ -210,7 +210,7 @@ class PanelDesk(QObject):
             if way == "pick":
                 session.select(session.selection, left_out_nodes(session))
             else:
-                session.try_whole({**draft.words(), **_CHANGES.get(way, more)})
+                session.drafts.try_whole({**draft.words(), **_CHANGES.get(way, more)})
             return
         at = stopped_step(session)
         if at is None:
@@ -218,13 +218,13 @@ class PanelDesk(QObject):
         if way == "open":
             self._open_card(at)
         elif way == "pause":
-            session.pause_step(at)
+            session.sheet.pause_step(at)
         elif way == "remove":
-            session.remove_step(at)
+            session.sheet.remove_step(at)
         else:
             step = session.document.sheet.steps[at]
             more = {"skip": [*step.skip, *globs_for([session.lead or ""])]}
-            session.change_step(at, STEPS[step.do].model_validate({**step.words(), **_CHANGES.get(way, more)}))
+            session.sheet.change_step(at, STEPS[step.do].model_validate({**step.words(), **_CHANGES.get(way, more)}))
 
     def _forget_field(self) -> None:
         had, self._has_draft = self._has_draft, self.session.document.draft is not None
@@ -236,7 +236,7 @@ class PanelDesk(QObject):
 
     def _open_card(self, index: int) -> None:
         if index < len(self.session.document.sheet.steps):
-            self.session.open_step(index)
+            self.session.drafts.open_step(index)
             self._take_hold_again()
         elif self.session.document.draft is not None:
             self.session.enter_stage(self.session.document.draft.stage)
@@ -246,13 +246,13 @@ class PanelDesk(QObject):
         draft = self.session.document.draft
         if draft is not None and draft.do == "shape":
             take = draft.words()["take"]
-            self.session.set_grip(lambda g: replace(g, take=take))
+            self.session.names.set_grip(lambda g: replace(g, take=take))
 
     def _remove_card(self, index: int) -> None:
         if index < len(self.session.document.sheet.steps):
-            self.session.remove_step(index)
+            self.session.sheet.remove_step(index)
         else:
-            self.session.drop_draft()
+            self.session.drafts.drop()
 
     def settle(self, code: str) -> None:
         step = remedy(code, having(self.session, code), likeliest(self.session, code))
@@ -260,14 +260,14 @@ class PanelDesk(QObject):
             # No one step is right for all: where each is settled is a hand's turn away.
             self.session.select(tuple(having(self.session, code)))
             self.session.enter_stage(KINDS[code].stage)
-            self.session.said.emit(KINDS[code].by_hand)
+            self.session.messages.said.emit(KINDS[code].by_hand)
             return
         if step is None:
-            self.session.said.emit(say("No step settles that; it is in the file itself"))
+            self.session.messages.said.emit(say("No step settles that; it is in the file itself"))
             return
         self.session.select(tuple(f for f in self.session.assets if step.covers(f)))
         self.session.enter_stage(step.stage)
-        self.session.try_step(step)
+        self.session.drafts.try_step(step)
 
     def _set_deliver(self, unit: str, up: str, form: str) -> None:
         deliver = self.session.document.sheet.deliver
@@ -276,7 +276,7 @@ class PanelDesk(QObject):
         if moved and not self.ask_moved(moved):
             self.deliver_body.show_deliver(deliver)
             return
-        self.session.set_deliver(wanted)
+        self.session.sheet.set_deliver(wanted)
 
     def ask_moved(self, moved: Sequence[str]) -> bool:
         """Ask whether another axis shall be up although that moves what is kept; tell whether it shall."""
@@ -294,13 +294,13 @@ class PanelDesk(QObject):
     def _deliver(self, folder: Path, replace_old: bool, resume: bool) -> None:
         self._into = folder
         self.deliver_body.show_running(0, len(self.session.included()), None)
-        self.session.deliver(folder, replace_old=replace_old, resume=resume)
+        self.session.deliveries.begin(folder, replace_old=replace_old, resume=resume)
 
     def _tell_ended(self, manifest: Mapping[str, Any] | None, error: str | None) -> None:
         """Say at the foot what a run came to, whatever stage is looked at."""
         if manifest is None:
             if self.session.stage != "deliver":  # there it stands in full
-                self.session.failed.emit(error or say("it stopped"))
+                self.session.messages.failed.emit(error or say("it stopped"))
             return
         whole = sum(entry["status"] in {"delivered", "unchanged"} for entry in manifest["assets"])
         told = (
@@ -308,7 +308,7 @@ class PanelDesk(QObject):
             if self._into is not None
             else say("{whole} of {count} would be delivered", whole=whole, count=len(manifest["assets"]))
         )
-        self.session.said.emit(told)
+        self.session.messages.said.emit(told)
 
     def _remember(self, manifest: object, _error: object) -> None:
         """Remember where a batch was delivered into; not what was refused, and not what was only looked at."""
@@ -318,7 +318,7 @@ class PanelDesk(QObject):
     def _look_first(self, folder: Path, replace_old: bool) -> None:
         self._into = None
         self.deliver_body.show_running(0, len(self.session.included()), None)
-        self.session.deliver(folder, replace_old=replace_old, dry=True)
+        self.session.deliveries.begin(folder, replace_old=replace_old, dry=True)
 
     def show(self) -> None:
         """Match the panel to the session."""

@@ -35,7 +35,7 @@ class Playing(QObject):
         self._timer.timeout.connect(self.changed)
         self._since = QElapsedTimer()
         session.selection_changed.connect(self.stop)
-        session.document_changed.connect(self.stop)
+        session.sheet.document_changed.connect(self.stop)
 
     @property
     def is_on(self) -> bool:
@@ -77,7 +77,7 @@ class Playing(QObject):
             motion = one_motion(received, prepared)
         except DataTrouble as error:
             self._timer.stop()
-            self._session.failed.emit(str(error))
+            self._session.messages.failed.emit(str(error))
             return picture, facts
         worlds = pose(received, clip, at_s)
         weights = {t.node: sampled(t, at_s) for t in clip.morphing}

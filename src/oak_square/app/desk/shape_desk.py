@@ -41,7 +41,7 @@ class ShapeDesk:
         draft = session.document.draft
         if draft is not None and draft.do != "shape" and take is not None:
             self._hands.settle_draft()
-        session.set_grip(lambda g: replace(g, take=None if take is None else dict(take)))
+        session.names.set_grip(lambda g: replace(g, take=None if take is None else dict(take)))
 
     def take_at(self, wish: ShapeAt) -> None:
         """Take hold of the vertices of what was picked."""
@@ -88,16 +88,16 @@ class ShapeDesk:
         shown = self._settled(session.lead or "")
         node = next(iter(reversed(session.nodes)), None)
         if shown is None or (node is None and len(shown.parts) != 1):
-            session.said.emit(say("Pick the part first whose pivot shall be there"))
+            session.messages.said.emit(say("Pick the part first whose pivot shall be there"))
             return
         node = shown.parts[0] if node is None else node
         rows = taken_rows(session, shown, node)
         if not len(rows):
-            session.said.emit(say("Nothing is taken whose mean that could be"))
+            session.messages.said.emit(say("Nothing is taken whose mean that could be"))
             return
         words = {"at": {"vertices": rows.tolist()}, "parts": list(patterns_for(shown, (node,)))}
         session.enter_stage("pivot")
-        session.try_whole({"do": "pivot", **words, "for": globs_for([shown.file])})
+        session.drafts.try_whole({"do": "pivot", **words, "for": globs_for([shown.file])})
 
     def _settled(self, file: str) -> Asset | None:
         """Return an asset as it is shown, once what is tried on it is kept; a kept step that is open stays open."""
@@ -118,17 +118,17 @@ class ShapeDesk:
             # What is taken already and picked again is let go.
             rows = np.setdiff1d(had, rows) if np.isin(rows, had).all() else np.union1d(had, rows)
         if not len(rows):
-            self._session.said.emit(say("Nothing is taken any more"))
+            self._session.messages.said.emit(say("Nothing is taken any more"))
             return
         self._take_vertices(shown, node, take_for(shown, node, rows).model_dump(by_alias=True, exclude_none=True))
 
     def _take_vertices(self, shown: Asset, node: int, take: Mapping[str, Any]) -> None:
         session = self._session
-        session.set_grip(lambda g: replace(g, take=dict(take)))
+        session.names.set_grip(lambda g: replace(g, take=dict(take)))
         draft = session.document.draft
         if draft is not None and draft.do == "shape":
             parts = list(patterns_for(shown, (node,)))
-            session.try_whole({**draft.words(), "take": dict(take), "parts": parts})
+            session.drafts.try_whole({**draft.words(), "take": dict(take), "parts": parts})
         elif node not in session.nodes:
             session.select(session.selection, (node,))
 

@@ -67,8 +67,8 @@ class SwingDesk(QObject):
         self._timer = QTimer(self, interval=_FRAME_MS)
         self._by = 1
         self._timer.timeout.connect(self._go_on)
-        session.worker.done_aside.connect(self._take_sweep)
-        session.document_changed.connect(self.end)
+        session.batch.worker.done_aside.connect(self._take_sweep)
+        session.sheet.document_changed.connect(self.end)
 
     @property
     def is_on(self) -> bool:
@@ -87,7 +87,7 @@ class SwingDesk(QObject):
             axis = along_axes(rest, part, "own", self._session.document.sheet.setting())[:, wish.axis]
             shown = carry(rest, {part: swing_motion(rest, part, axis, wish.angle_deg)})
         except DataTrouble as error:
-            self._session.said.emit(str(error))
+            self._session.messages.said.emit(str(error))
             return
         asked = file, part, wish.axis, wish.low_deg, wish.high_deg
         if asked != self._asked:
@@ -96,7 +96,7 @@ class SwingDesk(QObject):
             number, low, high = self._number, wish.low_deg, wish.high_deg
             stopped: Callable[[], bool] = lambda: number != self._number  # noqa: E731  two lines for a lambda
             looked = partial(self._tell_share, number, [0])
-            self._session.worker.aside(number, partial(sweep, rest, part, axis, low, high, stopped, looked))
+            self._session.batch.worker.aside(number, partial(sweep, rest, part, axis, low, high, stopped, looked))
         self._display.dragging = True
         self._display.show_preview({file: shown})
         self._show_swing()

@@ -101,19 +101,19 @@ class ViewDesk(QObject):
         bar.kinds_wished.connect(lambda kinds: self.set_hand(kinds=kinds))
         bar.grid_wished.connect(lambda on, metres: self.set_hand(to_grid=on, grid_m=metres))
         bar.step_wished.connect(lambda degrees: self.set_hand(angle_step_deg=degrees))
-        bar.along_wished.connect(lambda key: session.set_grip(lambda g: replace(g, along=key)))
-        bar.about_wished.connect(lambda key: session.set_grip(lambda g: replace(g, about=key)))
+        bar.along_wished.connect(lambda key: session.names.set_grip(lambda g: replace(g, along=key)))
+        bar.about_wished.connect(lambda key: session.names.set_grip(lambda g: replace(g, about=key)))
         bar.about_pick_wished.connect(self.pick_centre)
         self._connect_things(bar)
         self.plate_editor = BoxLabelEditor(views.bench)
         self.hand.wished.connect(self._carry)
         self.begun = self._things_begun()
-        for news in (session.document_changed, session.stage_changed, self.hand.changed, self.hands.changed):
+        for news in (session.sheet.document_changed, session.stage_changed, self.hand.changed, self.hands.changed):
             news.connect(self.begun.look)
         self.hand.changed.connect(self.changed)
         views.pointed_apart.connect(self.hand.usual.release)
         views.lineup.selection_wished.connect(self.select)
-        views.set_out_wished.connect(session.set_out)
+        views.set_out_wished.connect(session.berths.set_out)
         views.selection_wished.connect(self.select)
         views.lineup.unit_wished.connect(self._try_unit)
         views.instrument_wished.connect(self.take_up)
@@ -125,7 +125,7 @@ class ViewDesk(QObject):
         hierarchy.pieces_wished.connect(self.at_once.take_apart)
         hierarchy.pivot_wished.connect(self.at_once.pivot_to)
         self.measuring.step_wished.connect(self.step_wished)
-        session.document_changed.connect(self._close_plate)
+        session.sheet.document_changed.connect(self._close_plate)
         bodies.whenever(SizeBody, self._follow_sizes)
         bodies.whenever(Body, lambda body: body.point_wished.connect(self.want_point))
         bodies.whenever(BakeBody, self._follow_shapes)
@@ -134,7 +134,7 @@ class ViewDesk(QObject):
     def _follow_sizes(self, body: SizeBody) -> None:
         self.measuring.take_up(body.measures)
         body.pick_wished.connect(self._pick_for)
-        body.question.certain_wished.connect(self._session.take_certain_units)
+        body.question.certain_wished.connect(self._session.drafts.take_certain_units)
         body.question.asset_wished.connect(lambda file: self._session.select((file,)))
 
     def _follow_shapes(self, body: BakeBody) -> None:
@@ -144,9 +144,9 @@ class ViewDesk(QObject):
     def _connect_things(self, bar: HoldBar) -> None:
         """Carry on what is wished of marks, datums and berths."""
         session = self._session
-        bar.things.name_wished.connect(session.name_thing)
-        bar.things.forget_wished.connect(session.forget_thing)
-        bar.things.use_wished.connect(session.use_datum)
+        bar.things.name_wished.connect(session.names.name_thing)
+        bar.things.forget_wished.connect(session.names.forget_thing)
+        bar.things.use_wished.connect(session.names.use_datum)
         bar.things.take_wished.connect(self._take_datum)
         bar.things.datum_wished.connect(self.datums.change_datum)
         self.berths = BerthDesk(session, self.hands, self.want_point)
@@ -188,11 +188,11 @@ class ViewDesk(QObject):
         session, hand = self._session, self.hand
         return BegunThings(
             [
-                BegunThing("mode", lambda: session.document.grip.pivots, lambda: session.take_pivots(False)),
+                BegunThing("mode", lambda: session.document.grip.pivots, lambda: session.names.take_pivots(False)),
                 BegunThing("shape", lambda: is_shaping(session), lambda: self.shapes.begin(None)),
-                BegunThing("datum", lambda: session.document.grip.hold_datum, lambda: session.take_datum("")),
+                BegunThing("datum", lambda: session.document.grip.hold_datum, lambda: session.names.take_datum("")),
                 BegunThing("instrument", lambda: hand.held is not hand.usual and hand.held.name, hand.lay_down),
-                BegunThing("draft", self._find_draft, session.drop_draft),
+                BegunThing("draft", self._find_draft, session.drafts.drop),
                 BegunThing("asset", lambda: self.is_picking, lambda: self._pick_for(None)),
                 BegunThing("point", lambda: self.hands.wants, self.hands.stop_waiting),
             ]
@@ -222,13 +222,13 @@ class ViewDesk(QObject):
         self.changed.emit()
 
     def _try_unit(self, file: str, unit: str) -> None:
-        self._session.try_step(STEPS["unit"].model_validate({"reads": as_reads(unit), "for": globs_for([file])}))
+        self._session.drafts.try_step(STEPS["unit"].model_validate({"reads": as_reads(unit), "for": globs_for([file])}))
 
     def _carry(self, wish: Wish) -> None:
         """Carry an instrument's wish on."""
         hands = self.hands
         if isinstance(wish, PickNode | PickNodes | LetGo) and self._session.document.grip.hold_datum:
-            self._session.take_datum("")
+            self._session.names.take_datum("")
         match wish:
             case PickNode(file=file, node=node, beside=beside):
                 self._pick(file, node, beside)
@@ -238,13 +238,13 @@ class ViewDesk(QObject):
             case LetGo():
                 self._session.select(self._session.selection)
             case AddMeasure(measure=measure):
-                self._session.add_measure(measure)
+                self._session.measures.add(measure)
             case TypeOver(extent=extent, place=place):
                 self._type_over(extent, QRectF(*place))
             case ListUnder():
                 self._list_under(wish)
             case Say(text=text):
-                self._session.said.emit(text)
+                self._session.messages.said.emit(text)
             case _:
                 works: dict[type, Callable[[Any], None]] = {
                     TryWords: hands.try_words,
@@ -257,7 +257,7 @@ class ViewDesk(QObject):
                     ShapeAt: self.shapes.take_at,
                     ShapeFramed: self.shapes.take_framed,
                     MoveDatum: self.datums.move_datum,
-                    HoldDatum: lambda w: self._session.take_datum(w.name),
+                    HoldDatum: lambda w: self._session.names.take_datum(w.name),
                     SwingTo: self.swinging.swing_to,
                     EndSwing: lambda _: self.swinging.end(),
                 }
@@ -283,7 +283,7 @@ class ViewDesk(QObject):
 
     def _take_datum(self, name: str) -> None:
         """Take a datum by itself in hand, with an instrument that moves it."""
-        self._session.take_datum(name)
+        self._session.names.take_datum(name)
         if not isinstance(self.hand.held, Holder):
             self.take_up("rule")
 
@@ -368,7 +368,7 @@ class ViewDesk(QObject):
         common = self._session.is_together
         if len(self._session.nodes) > 1 and not common:
             # What is drawn is the box about them all, and a step would size each by its own.
-            self._session.said.emit(say("Several are picked: type their size in the panel, or pick one"))
+            self._session.messages.said.emit(say("Several are picked: type their size in the panel, or pick one"))
             return
         present = float(box.size[EXTENTS.index(name)])
         several = len(self._session.selection) > 1 and not self._session.nodes

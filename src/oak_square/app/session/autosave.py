@@ -27,11 +27,11 @@ class Autosave(QObject):
         self._session, self._folder = session, folder
         self._journal: Journal | None = Journal(folder)
         for changed in (
-            session.document_changed,
+            session.sheet.document_changed,
             session.selection_changed,
             session.stage_changed,
             session.shown_changed,
-            session.batch_changed,
+            session.batch.batch_changed,
         ):
             changed.connect(self._note_change)
 
@@ -51,7 +51,7 @@ class Autosave(QObject):
         session = self._session
         looks = ViewState(
             paths=tuple(str(p.absolute()) for p in session.paths),
-            taken_out=tuple(sorted(session.taken_out)),
+            taken_out=tuple(sorted(session.batch.taken_out)),
             selection=session.selection,
             nodes=session.nodes,
             stage=session.stage,
@@ -60,11 +60,11 @@ class Autosave(QObject):
             measured_along=session.measured_along,
         )
         try:
-            self._journal.follow(session.history, looks)
+            self._journal.follow(session.sheet.history, looks)
         except OSError as error:
             self._journal = None
             why = error.strerror or str(error)
-            session.failed.emit(
+            session.messages.failed.emit(
                 say("What you do can't be kept against a crash ({why}): save the sheet yourself", why=why)
             )
 
@@ -74,17 +74,19 @@ class Autosave(QObject):
         there = [Path(p) for p in looks.paths if os.path.lexists(p)]
         gone = [p for p in looks.paths if not os.path.lexists(p)]
         if there:
-            session.open_paths(there)
-        session.taken_out |= set(looks.taken_out)
+            session.batch.open_paths(there)
+        session.batch.taken_out |= set(looks.taken_out)
         session.show_in(looks.unit)
-        session.take_history(saved.history, _on_disk(saved.history))
-        session.chosen_measure, session.measured_along = looks.chosen_measure, looks.measured_along
+        session.sheet.take_history(saved.history, _on_disk(saved.history))
+        session.measures.chosen, session.measures.along = looks.chosen_measure, looks.measured_along
         session.select(looks.selection, looks.nodes)
         session.enter_stage(looks.stage)
         saved.put_away()
         steps = counted(len(saved.history.now.sheet.steps), "step")
         lost = say("; not there any more: {gone}", gone=", ".join(gone)) if gone else ""
-        session.said.emit(say("Taken up again: {steps}, and all that can be undone{lost}", steps=steps, lost=lost))
+        session.messages.said.emit(
+            say("Taken up again: {steps}, and all that can be undone{lost}", steps=steps, lost=lost)
+        )
 
 
 def _on_disk(history: History) -> dict[Path, tuple[object, object]]:

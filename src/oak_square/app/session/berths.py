@@ -10,7 +10,9 @@ from typing import Any
 import numpy as np
 
 from oak_square.app.session.named import NamedThings, unused_name
+from oak_square.app.session.open_sheet import OpenSheet
 from oak_square.app.session.set_down import berth_in
+from oak_square.app.session.state import State
 from oak_square.core.boxes import asset_box
 from oak_square.core.lengths import shortest
 from oak_square.core.words import say
@@ -25,12 +27,13 @@ __all__ = ["Berths"]
 _BESIDE_M = 0.5  # between things side by side
 
 
-class Berths(NamedThings):
-    """The document, with the berths of its sheet."""
+class Berths:
+    """Puts berths on the sheet, sets assets down at them, and sets the batch out."""
 
-    def put_berth(
-        self, name: str, at: Sequence[Any] | Mapping[str, str], turn: Sequence[float] = (0.0, 0.0, 0.0)
-    ) -> str:
+    def __init__(self, state: State, sheet: OpenSheet, names: NamedThings) -> None:
+        self._state, self._sheet, self._names = state, sheet, names
+
+    def put(self, name: str, at: Sequence[Any] | Mapping[str, str], turn: Sequence[float] = (0.0, 0.0, 0.0)) -> str:
         """Put a berth on the sheet, or elsewhere if it is there; return its name, empty where it can't be one.
 
         Parameters
@@ -38,24 +41,24 @@ class Berths(NamedThings):
         at : three lengths along the delivery axes, or a mark as the sheet says it
         turn : three angles, degrees
         """
-        there = self.document.sheet.berths
+        there = self._sheet.document.sheet.berths
         name = name or unused_name("berth", there)
         words = {"at": at, "turn": list(turn)}
         if why := in_words(Frame, words):
-            self.failed.emit(say("Not a berth: {why}", why=why))
+            self._sheet.failed.emit(say("Not a berth: {why}", why=why))
             return ""
         label = say("Move berth {name}", name=name) if name in there else say("Make berth {name}", name=name)
         berths = {**there, name: Frame.model_validate(words)}
-        sheet = self.with_marks(self.marks_for(words)).model_copy(update={"berths": berths})
-        self._do(label, replace(self.document, sheet=sheet))
-        self.said.emit(say("{label}: set things down there from its menu, or in Place", label=label))
+        sheet = self._names.with_marks(self._names.marks_for(words)).model_copy(update={"berths": berths})
+        self._sheet.do(label, replace(self._sheet.document, sheet=sheet))
+        self._sheet.said.emit(say("{label}: set things down there from its menu, or in Place", label=label))
         return name
 
-    def berth_at_datum(self, datum: str) -> None:
+    def put_at_datum(self, datum: str) -> None:
         """Make a berth where a datum is, turned as it is."""
-        frame = self.document.sheet.datums[datum]
+        frame = self._sheet.document.sheet.datums[datum]
         at: Any = frame.at if isinstance(frame.at, list) else frame.at.model_dump()
-        self.put_berth("", at, frame.turn)
+        self.put("", at, frame.turn)
 
     def set_down(self, berth: str, files: Sequence[str]) -> None:
         """Set assets down at a berth; what a kept step sets down there already goes where that stood, or off.
@@ -63,45 +66,45 @@ class Berths(NamedThings):
         One entry of the history, and one step of the sheet for each berth.
         """
         if not files:
-            self.said.emit(say("Select what shall be set down there first"))
+            self._sheet.said.emit(say("Select what shall be set down there first"))
             return
-        steps = list(self.document.sheet.steps)
+        steps = list(self._sheet.document.sheet.steps)
         here = next((k for k, s in enumerate(steps) if berth_in(s) == berth), None)
         if here is None:
             words = {"do": "place", "at": {"berth": berth}, "for": globs_for(files)}
-            sheet = self.document.with_steps((*steps, STEPS["place"].model_validate(words)))
+            sheet = self._sheet.document.with_steps((*steps, STEPS["place"].model_validate(words)))
             label = say("Set down {names} at {berth}", names=_list_names(files), berth=berth)
         else:
-            former = [f for f in self.rows if steps[here].covers(f) and f not in files]
+            former = [f for f in self._state.rows if steps[here].covers(f) and f not in files]
             there = next((k for k, s in enumerate(steps) if k != here and berth_in(s) and _is_for(s, files)), None)
             steps[here] = _for(steps[here], files)
             if there is not None:
                 # What stands there beside these stays.
-                stays = [f for f in self.rows if steps[there].covers(f) and f not in files]
+                stays = [f for f in self._state.rows if steps[there].covers(f) and f not in files]
                 if stays or former:
                     steps[there] = _for(steps[there], [*stays, *former])
                 else:
                     steps.pop(there)
-            sheet = self.document.with_steps(tuple(steps))
+            sheet = self._sheet.document.with_steps(tuple(steps))
             label = say(
                 "Swap {former} at {berth} for {now}",
                 former=_list_names(former) or say("nothing"),
                 berth=berth,
                 now=_list_names(files),
             )
-        self._do(label, self.document.with_sheet(sheet))
-        self.said.emit(label)
+        self._sheet.do(label, self._sheet.document.with_sheet(sheet))
+        self._sheet.said.emit(label)
 
     def set_side_by_side(self, berth: str, files: Sequence[str]) -> None:
         """Set assets down at a berth and at new ones beside it, along its own width, each clear of the one before."""
-        sheet, setting = self.document.sheet, self.document.sheet.setting()
-        boxes = {f: asset_box(o.after.asset) for f in files if (o := self.outcomes.get(f)) is not None}
+        sheet, setting = self._sheet.document.sheet, self._sheet.document.sheet.setting()
+        boxes = {f: asset_box(o.after.asset) for f in files if (o := self._state.outcomes.get(f)) is not None}
         frame = sheet.berths[berth]
         if not isinstance(frame.at, list):
-            self.failed.emit(say("Berth {berth} is at a mark: there is no one place beside it", berth=berth))
+            self._sheet.failed.emit(say("Berth {berth} is at a mark: there is no one place beside it", berth=berth))
             return
         if not files:
-            self.said.emit(say("Select what shall be set down there first"))
+            self._sheet.said.emit(say("Select what shall be set down there first"))
             return
         names, berths = [berth], dict(sheet.berths)
         steps = [step for old in sheet.steps if (step := self._leave_out(old, files)) is not None]
@@ -121,15 +124,15 @@ class Berths(NamedThings):
             words = {"do": "place", "at": {"berth": name}, "for": globs_for([file])}
             steps.append(STEPS["place"].model_validate(words))
         label = say("Set {names} side by side from {berth}", names=_list_names(files), berth=berth)
-        sheet = self.document.with_steps(tuple(steps)).model_copy(update={"berths": berths})
-        self._do(label, self.document.with_sheet(sheet))
-        self.said.emit(label)
+        sheet = self._sheet.document.with_steps(tuple(steps)).model_copy(update={"berths": berths})
+        self._sheet.do(label, self._sheet.document.with_sheet(sheet))
+        self._sheet.said.emit(label)
 
     def _leave_out(self, step: Step, files: Sequence[str]) -> Step | None:
         """Return a step that sets assets down without some of them; None where it is for no other."""
         if not berth_in(step) or not any(step.covers(f) for f in files):
             return step
-        left = [f for f in self.rows if step.covers(f) and f not in files]
+        left = [f for f in self._state.rows if step.covers(f) and f not in files]
         return _for(step, left) if left else None
 
     # The set-out
@@ -139,17 +142,17 @@ class Berths(NamedThings):
         try:
             told = SetOut.model_validate(words) if words else None
         except ValueError:
-            self.failed.emit(say("Not a set-out: {why}", why=in_words(SetOut, words)))
+            self._sheet.failed.emit(say("Not a set-out: {why}", why=in_words(SetOut, words)))
             return
-        sheet = self.document.sheet
+        sheet = self._sheet.document.sheet
         missing = [b for _, b in told.berths() if b not in sheet.berths] if told is not None else []
         if missing:
-            self.failed.emit(say("Not a set-out: no berth '{missing}' is declared", missing=missing[0]))
+            self._sheet.failed.emit(say("Not a set-out: no berth '{missing}' is declared", missing=missing[0]))
         elif told != sheet.set_out:
             label = (
                 say("Set out as {file}", file=told.file) if told is not None else say("Take the set-out off the sheet")
             )
-            self._do(label, replace(self.document, sheet=sheet.model_copy(update={"set_out": told})))
+            self._sheet.do(label, replace(self._sheet.document, sheet=sheet.model_copy(update={"set_out": told})))
 
 
 def _is_for(step: Step, files: Sequence[str]) -> bool:

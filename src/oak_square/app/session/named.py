@@ -6,8 +6,6 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
-from PySide6.QtCore import QObject
-
 from oak_square.app.session.grip import Grip, renamed_grip
 from oak_square.app.session.open_sheet import OpenSheet
 from oak_square.core.terms import term
@@ -32,24 +30,24 @@ def renamed(words: Any, kind: str, old: str, new: str) -> Any:
     return {k: new if k == kind and w == old else renamed(w, kind, old, new) for k, w in words.items()}
 
 
-class NamedThings(OpenSheet):
-    """The document, with the things that have names on its sheet."""
+class NamedThings:
+    """Puts marks and datums on the sheet, names them and takes them off; changes the grip."""
 
-    def __init__(self, parent: QObject | None = None) -> None:
-        super().__init__(parent)
+    def __init__(self, sheet: OpenSheet) -> None:
+        self._sheet = sheet
         self._at_hand: dict[str, Mark] = {}
 
     def set_grip(self, change: Callable[[Grip], Grip]) -> None:
         """Take hold of things in another way; there is nothing to undo in that."""
-        grip = change(self.document.grip)
-        if grip != self.document.grip:
-            self.history = replace(self.history, now=replace(self.document, grip=grip))
-            self.document_changed.emit()
+        grip = change(self._sheet.document.grip)
+        if grip != self._sheet.document.grip:
+            self._sheet.amend(grip=grip)
+            self._sheet.document_changed.emit()
 
     def swap_axes(self) -> None:
         """Go along own axes in place of the world's, or back."""
         self.set_grip(lambda g: replace(g, along="world" if g.along == "own" else "own"))
-        self.said.emit(say("Along {axes} axes", axes=term(self.document.grip.along)))
+        self._sheet.said.emit(say("Along {axes} axes", axes=term(self._sheet.document.grip.along)))
 
     def take_pivots(self, wanted: bool) -> None:
         """Move and turn pivots alone, or things with their geometry."""
@@ -77,16 +75,16 @@ class NamedThings(OpenSheet):
         gesture : int, optional
             As of `try_step`.
         """
-        name = name or unused_name("datum", self.document.sheet.datums)
+        name = name or unused_name("datum", self._sheet.document.sheet.datums)
         words = {"at": at, "turn": list(turn)}
         if why := in_words(Frame, words):
-            self.failed.emit(say("Not a datum: {why}", why=why))
+            self._sheet.failed.emit(say("Not a datum: {why}", why=why))
             return
-        datums = {**self.document.sheet.datums, name: Frame.model_validate(words)}
-        moved = name in self.document.sheet.datums
+        datums = {**self._sheet.document.sheet.datums, name: Frame.model_validate(words)}
+        moved = name in self._sheet.document.sheet.datums
         sheet = self.with_marks(self.marks_for(words)).model_copy(update={"datums": datums})
         label = say("Move datum {name}", name=name) if moved else say("Put down datum {name}", name=name)
-        self._do(label, replace(self.document, sheet=sheet), gesture=gesture)
+        self._sheet.do(label, replace(self._sheet.document, sheet=sheet), gesture=gesture)
         if use:
             self.use_datum(name)
 
@@ -107,27 +105,27 @@ class NamedThings(OpenSheet):
 
     def swap_datum(self) -> None:
         """Put the datum in use aside, or take up the one that was used last."""
-        grip, there = self.document.grip, self.document.sheet.datums
+        grip, there = self._sheet.document.grip, self._sheet.document.sheet.datums
         if grip.datum:
             self.use_datum("")
-            self.said.emit(say("Datum {datum} is put aside", datum=grip.datum))
+            self._sheet.said.emit(say("Datum {datum} is put aside", datum=grip.datum))
         elif grip.last_datum in there or there:
             name = grip.last_datum if grip.last_datum in there else next(reversed(there))
             self.use_datum(name)
-            self.said.emit(say("Along and about datum {name}", name=name))
+            self._sheet.said.emit(say("Along and about datum {name}", name=name))
         else:
-            self.said.emit(say("There is no datum yet: put one down with D"))
+            self._sheet.said.emit(say("There is no datum yet: put one down with D"))
 
     # Both
 
     def name_thing(self, kind: str, old: str, new: str) -> None:
         """Give a mark, a datum or a berth another name, wherever the sheet speaks of it."""
-        sheet, key, new = self.document.sheet, _KEYS[kind], new.strip()
+        sheet, key, new = self._sheet.document.sheet, _KEYS[kind], new.strip()
         there: Mapping[str, Any] = getattr(sheet, key)
         if not new or new == old or old not in there:
             return
         if new in there:
-            self.failed.emit(say("There is a {kind} '{new}' already", kind=term(kind), new=new))
+            self._sheet.failed.emit(say("There is a {kind} '{new}' already", kind=term(kind), new=new))
             return
 
         def told(step: Step) -> Step:
@@ -143,18 +141,18 @@ class NamedThings(OpenSheet):
             at = {n: _swapped(b, old, new) for n, b in sheet.set_out.at.items()}
             update["set_out"] = sheet.set_out.model_copy(update={"at": at})
         update[key] = {new if name == old else name: thing for name, thing in there.items()}
-        draft = self.document.draft
+        draft = self._sheet.document.draft
         document = replace(
-            self.document, sheet=sheet.model_copy(update=update), draft=None if draft is None else told(draft)
+            self._sheet.document, sheet=sheet.model_copy(update=update), draft=None if draft is None else told(draft)
         )
         document = replace(document, grip=renamed_grip(document.grip, kind, old, new))
-        self._do(say("Name {kind} {old} {new}", kind=term(kind), old=old, new=new), document)
+        self._sheet.do(say("Name {kind} {old} {new}", kind=term(kind), old=old, new=new), document)
 
     def forget_thing(self, kind: str, name: str) -> None:
         """Take a mark, a datum or a berth off the sheet; one that something speaks of stays."""
-        sheet, key = self.document.sheet, _KEYS[kind]
+        sheet, key = self._sheet.document.sheet, _KEYS[kind]
         users = [say("step {k}", k=k) for k, s in enumerate(sheet.steps, 1) if name in named_in(s.words(), kind)]
-        if self.document.draft is not None and name in named_in(self.document.draft.words(), kind):
+        if self._sheet.document.draft is not None and name in named_in(self._sheet.document.draft.words(), kind):
             users.append(say("what is tried"))
         if kind == "mark":
             users += [
@@ -171,7 +169,7 @@ class NamedThings(OpenSheet):
                 if len(users) > 1
                 else ""
             )
-            self.failed.emit(
+            self._sheet.failed.emit(
                 say(
                     "{kind} '{name}' is needed by {user}{more}: it stays",
                     kind=term(kind),
@@ -181,14 +179,14 @@ class NamedThings(OpenSheet):
                 )
             )
             return
-        if kind == "datum" and self.document.grip.datum == name:
+        if kind == "datum" and self._sheet.document.grip.datum == name:
             self.use_datum("")
-        if kind == "datum" and self.document.grip.hold_datum == name:
+        if kind == "datum" and self._sheet.document.grip.hold_datum == name:
             self.take_datum("")
         left = {n: thing for n, thing in getattr(sheet, key).items() if n != name}
-        self._do(
+        self._sheet.do(
             say("Forget {kind} {name}", kind=term(kind), name=name),
-            replace(self.document, sheet=sheet.model_copy(update={key: left})),
+            replace(self._sheet.document, sheet=sheet.model_copy(update={key: left})),
         )
 
     def put_marks(self, marks: Mapping[str, Mark]) -> None:
@@ -198,7 +196,7 @@ class NamedThings(OpenSheet):
     @property
     def mark_names(self) -> set[str]:
         """The names that marks have, those at hand among them."""
-        return {*self.document.sheet.marks, *self._at_hand}
+        return {*self._sheet.document.sheet.marks, *self._at_hand}
 
     @property
     def setting(self) -> Setting:
@@ -211,7 +209,7 @@ class NamedThings(OpenSheet):
 
     def with_marks(self, marks: Mapping[str, Mark]) -> Sheet:
         """Return the present sheet with further marks."""
-        sheet = self.document.sheet
+        sheet = self._sheet.document.sheet
         return sheet.model_copy(update={"marks": {**sheet.marks, **marks}}) if marks else sheet
 
 

@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from oak_square.app.session.document import BatchRow
+from oak_square.app.session.messages import Messages
 from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.reading import ReadResult
 from oak_square.app.session.source_watch import SourceWatch
@@ -25,23 +26,22 @@ _GATHER_MS = 30  # news of many files is passed on together
 
 
 class OpenBatch(QObject):
-    """The files and what was read of them. What is made of them is for whoever builds on this."""
+    """The files, what was read of them, and what the steps make of them as far as that is known."""
 
     batch_changed = Signal()  # rows were added or read
-    said = Signal(str)  # a line for the foot of the window
-    failed = Signal(str)  # one that tells what went wrong, and stays until it is read
     opened = Signal(list)  # paths
     freshly_read = Signal()
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, messages: Messages, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        self.said, self.failed = messages.said, messages.failed
         self.rows: dict[str, BatchRow] = {}
         self.paths: list[Path] = []
         self.taken_out: set[str] = set()  # files that were taken out of the batch, until something is opened again
         self.outcomes: dict[str, Outcome] = {}
         self._searched: list[tuple[Path, ...]] = []  # where models are being looked for
         self._unread: set[str] = set()
-        self._owed: set[str] = set()
+        self.owed: set[str] = set()  # what the present document makes of these is not worked out yet
         self._fresh: list[Asset] = []
         self._homes: dict[str, str] = {}  # of each file, where it lies once links are followed
         self._gathering = QTimer(self, singleShot=True, interval=_GATHER_MS)
@@ -70,6 +70,11 @@ class OpenBatch(QObject):
     def to_read(self) -> int:
         """How many files are still being read; at least one while they are being looked for."""
         return len(self._unread) or len(self._searched)
+
+    @property
+    def is_read(self) -> bool:
+        """Whether nothing more is read, and all that was read has been taken."""
+        return not (self.to_read or self._fresh or self._gathering.isActive())
 
     # Opening and reading
 
@@ -130,7 +135,7 @@ class OpenBatch(QObject):
             self.rows[file] = BatchRow(source=self.rows[file].source, error=say("is not there any more"))
             self._unread.discard(file)
             self.outcomes.pop(file, None)
-            self._owed.discard(file)
+            self.owed.discard(file)
         words = [say("{count} changed or new, read again", count=len(changed))] if changed else []
         words += [say("{count} gone", count=len(gone))] if gone else []
         self.said.emit(say("Files: {words}", words=", ".join(words)))
@@ -162,7 +167,7 @@ class OpenBatch(QObject):
             self._homes.pop(file, None)
             self.outcomes.pop(file, None)
             self._unread.discard(file)
-            self._owed.discard(file)
+            self.owed.discard(file)
         self._fresh = [a for a in self._fresh if a.file in self.rows]
         self.watch.let_go(out)
         self.worker.forget(out)
@@ -170,12 +175,12 @@ class OpenBatch(QObject):
         what = out[0] if len(out) == 1 else say("{count} files", count=len(out))
         self.said.emit(say("Taken out of the batch: {what}; open it again to have it back", what=what))
 
-    def close_batch(self) -> None:
+    def close(self) -> None:
         """Close all files; nothing is open from then on."""
         self.worker.stop_reading()
         self.watch.forget_all()
         self.worker.forget(list(self.rows), drop_plan=True)
-        for known in (self.rows, self.paths, self.outcomes, self._unread, self._owed, self._fresh, self._homes):
+        for known in (self.rows, self.paths, self.outcomes, self._unread, self.owed, self._fresh, self._homes):
             known.clear()
         self._searched.clear()
         self.taken_out.clear()

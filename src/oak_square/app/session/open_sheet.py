@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -12,7 +13,7 @@ from PySide6.QtCore import QFileSystemWatcher, QObject, Signal
 from oak_square.app.session.book_shelf import BookShelf
 from oak_square.app.session.document import Document, History
 from oak_square.app.session.grip import renamed_grip
-from oak_square.app.session.open_batch import OpenBatch
+from oak_square.app.session.messages import Messages
 from oak_square.core.errors import BadLength
 from oak_square.core.lengths import parse_length
 from oak_square.core.measuring import Measure
@@ -29,13 +30,15 @@ from oak_square.steps.step import Step
 __all__ = ["OpenSheet"]
 
 
-class OpenSheet(OpenBatch):
-    """The batch, and the document about it. What the steps make of it is for whoever builds on this."""
+class OpenSheet(QObject):
+    """The document about the batch, which is changed here alone. What the steps make of it is worked out elsewhere."""
 
     document_changed = Signal()  # sheet, draft or what is left out
+    taken_hold = Signal()  # the document is another one: what it makes of the batch is to be worked out anew
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, messages: Messages, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        self.said, self.failed = messages.said, messages.failed
         self.history = History(now=Document())
         self.unit = self._unit_before = ShownUnit()
         # What the files that were opened or saved are known to hold: the sheet, and the measurements beside it.
@@ -48,7 +51,6 @@ class OpenSheet(OpenBatch):
         self.shelf.said.connect(self.said)
         self.shelf.failed.connect(self.failed)
         self.shelf.opened.connect(lambda book, path, quietly: self.set_book(book, path, quietly=quietly))
-        self.opened.connect(self._find_book)
 
     @property
     def document(self) -> Document:
@@ -61,7 +63,7 @@ class OpenSheet(OpenBatch):
         return self.document.book
 
     @property
-    def sheet_path(self) -> Path | None:
+    def path(self) -> Path | None:
         """The present sheet's file; None while it is not saved."""
         return self.document.path
 
@@ -73,9 +75,8 @@ class OpenSheet(OpenBatch):
             return document.sheet == Sheet() and not document.measures
         return self._on_disk.get(document.path) == (document.sheet, document.measures)
 
-    def close_batch(self) -> None:
-        """Close the batch and its sheet, and forget what can be undone."""
-        super().close_batch()
+    def close(self) -> None:
+        """Close the sheet, and forget what can be undone."""
         self._on_disk.clear()
         self._digests.clear()
         self._set_history(History(now=Document()))
@@ -93,7 +94,7 @@ class OpenSheet(OpenBatch):
         if deliver != self.document.sheet.deliver:
             sheet = self.document.sheet.model_copy(update={"deliver": deliver})
             form = "" if deliver.format == "same" else say(", as {format}", format=deliver.format)
-            self._do(
+            self.do(
                 say("Deliver with unit {unit}, up axis {up}{form}", unit=deliver.unit, up=deliver.up, form=form),
                 replace(self.document, sheet=sheet),
             )
@@ -102,7 +103,7 @@ class OpenSheet(OpenBatch):
         """Name the sheet."""
         if title != self.document.sheet.title:
             sheet = self.document.sheet.model_copy(update={"title": title})
-            self._do(say("Name the sheet {title}", title=title), replace(self.document, sheet=sheet))
+            self.do(say("Name the sheet {title}", title=title), replace(self.document, sheet=sheet))
 
     def set_module(self, name: str, length: str) -> None:
         """Call the length `length` a module named `name`, show lengths in it, and let steps be typed in it.
@@ -132,7 +133,7 @@ class OpenSheet(OpenBatch):
             self._unit_before = self.unit
         self.unit = replace(self.unit, kind="mod", module=metres, module_name=name)
         sheet = self.document.sheet.model_copy(update={"deliver": fresh})
-        self._do(say("Call {length} a {name}", length=length, name=name), replace(self.document, sheet=sheet))
+        self.do(say("Call {length} a {name}", length=length, name=name), replace(self.document, sheet=sheet))
 
     # The size book
 
@@ -148,9 +149,10 @@ class OpenSheet(OpenBatch):
             )
         else:
             document = replace(self.document, book=book, book_path=path)
-            self._do(say("Change the size book") if book is not None else say("Use no size book"), document)
+            self.do(say("Change the size book") if book is not None else say("Use no size book"), document)
 
-    def _find_book(self, paths: list[Path]) -> None:
+    def find_book(self, paths: list[Path]) -> None:
+        """Look for a size book beside what was opened, where none is in use."""
         if self.book is None:
             self.shelf.find(paths)
 
@@ -160,7 +162,7 @@ class OpenSheet(OpenBatch):
         """Take a step, counted from 0, off the sheet."""
         steps = self.document.sheet.steps
         sheet = self.document.with_steps(steps[:index] + steps[index + 1 :])
-        self._do(say("Remove {title}", title=steps[index].title()), self.document.with_sheet(sheet))
+        self.do(say("Remove {title}", title=steps[index].title()), self.document.with_sheet(sheet))
 
     def move_step(self, index: int, to: int) -> None:
         """Put a step, counted from 0, before the one that is now at `to`."""
@@ -172,7 +174,7 @@ class OpenSheet(OpenBatch):
         steps.insert(place, step)
         sheet = self.document.with_steps(tuple(steps))
         label = say("Move {title} to place {place}", title=step.title(), place=place + 1)
-        self._do(label, self.document.with_sheet(sheet))
+        self.do(label, self.document.with_sheet(sheet))
 
     def change_step(self, index: int, step: Step) -> None:
         """Have a step, counted from 0, say something else."""
@@ -180,7 +182,7 @@ class OpenSheet(OpenBatch):
         if steps[index] == step:
             return
         steps[index] = step
-        self._do(
+        self.do(
             say("Change {title}", title=step.title()), self.document.with_sheet(self.document.with_steps(tuple(steps)))
         )
 
@@ -194,11 +196,23 @@ class OpenSheet(OpenBatch):
             if steps[index].paused
             else say("Take up {title}", title=steps[index].title())
         )
-        self._do(label, self.document.with_sheet(sheet))
+        self.do(label, self.document.with_sheet(sheet))
+
+    def include(self, files: Sequence[str], wanted: bool) -> None:
+        """Take assets into the delivery, or leave them out."""
+        if not files:
+            self.said.emit(say("Nothing is selected"))
+            return
+        left_out = self.document.left_out - set(files) if wanted else self.document.left_out | set(files)
+        what = files[0] if len(files) == 1 else say("{count} assets", count=len(files))
+        self.do(
+            say("Take in {what}", what=what) if wanted else say("Leave out {what}", what=what),
+            replace(self.document, left_out=left_out),
+        )
 
     # The sheet as a file
 
-    def open_sheet(self, path: Path) -> None:
+    def open(self, path: Path) -> None:
         """Take the sheet in a file in place of this one.
 
         Raises
@@ -214,14 +228,14 @@ class OpenSheet(OpenBatch):
         )
         self._on_disk[path] = sheet, measures
         self._digests[path] = hashlib.sha256(data).hexdigest()
-        self._do(say("Open {name}", name=path.name), document)
+        self.do(say("Open {name}", name=path.name), document)
         self.said.emit(say("Opened {name}: {steps}", name=path.name, steps=counted(len(sheet.steps), "step")))
 
-    def sheet_words(self) -> str:
+    def text(self) -> str:
         """Return the kept steps as a sheet file says them, what was typed before kept as it was."""
         return self.document.words
 
-    def save_sheet(self, path: Path) -> None:
+    def save(self, path: Path) -> None:
         """Write the kept steps to a file.
 
         Raises
@@ -304,8 +318,13 @@ class OpenSheet(OpenBatch):
             grip = replace(grip, along=grip.aside[0], about=grip.aside[1])
         return replace(history, now=replace(history.now, grip=grip))
 
-    def _do(self, label: str, document: Document, *, gesture: int | None = None) -> None:
+    def do(self, label: str, document: Document, *, gesture: int | None = None) -> None:
+        """Go on with another document: one entry of the history, or of the gesture that has begun one."""
         self._set_history(self.history.done(label, document, gesture=gesture))
+
+    def amend(self, **changes: Any) -> None:
+        """Change the present document in what there is nothing to undo of."""
+        self.history = replace(self.history, now=replace(self.document, **changes))
 
     def _set_history(self, history: History) -> None:
         self.history = history
@@ -318,11 +337,7 @@ class OpenSheet(OpenBatch):
             # A module is as long as the sheet says, whichever sheet that is now.
             self.unit = replace(self.unit, module=module)
         self._watch_sheet()
-        self._took_hold()
-
-    def _took_hold(self) -> None:
-        """The document is another one."""
-        self.document_changed.emit()
+        self.taken_hold.emit()
 
 
 def _digest(path: Path) -> str | None:
