@@ -51,7 +51,7 @@ def main(sizes: list[int]) -> None:
         mesh = _bumpy(size)
         shape = Shape(file="b", node=0, mesh=mesh, world_from_mesh=np.eye(4))
         picture = Picture(shapes=(shape,))
-        drawn = renderer._of(mesh)
+        drawn = renderer._find_drawn(mesh)
         locator_s, _ = _timed(drawn.locator)
         topology_s, _ = _timed(Topology, mesh)
         topology(mesh)

@@ -97,7 +97,7 @@ class _Commands(TyperGroup):
         if cmd_name in _WORKED_BY and "--help" not in sys.argv:
             # What reads files takes as long to load as the command itself: it does so beside it.
             load_ahead(*_WORKED_BY[cmd_name])
-        return _loaded(cmd_name)
+        return _load_command(cmd_name)
 
     def invoke(self, ctx: Any) -> Any:
         # Typer would end without a word, and as Ctrl+C does whatever has ended it.
@@ -109,7 +109,7 @@ class _Commands(TyperGroup):
             formatter.write_dl([(name, words) for name, (_, words) in COMMANDS.items()])
 
 
-def _loaded(name: str) -> Any:
+def _load_command(name: str) -> Any:
     module, _, attribute = COMMANDS[name][0].partition(":")
     found = getattr(import_module(f"oak_square.commands.{module}"), attribute)
     if not isinstance(found, typer.Typer):
@@ -119,11 +119,11 @@ def _loaded(name: str) -> Any:
     command = typer.main.get_command(found)
     command.name = name
     if command.callback is not None:
-        command.callback = _unwarned(command.callback)
+        command.callback = _silence_warnings(command.callback)
     return command
 
 
-def _unwarned(callback: Callable[..., Any]) -> Callable[..., Any]:
+def _silence_warnings(callback: Callable[..., Any]) -> Callable[..., Any]:
     """Return a command that says nothing of numbers that overflow: for as long as it runs, and no longer."""
 
     @wraps(callback)

@@ -124,7 +124,7 @@ def survey(
     BadInput
         If a path is not there, the size book says something impossible, or there is no such format.
     """
-    given = _paths(paths)
+    given = _check_paths(paths)
     if to is not None and to not in made():
         raise BadInput(f"'{to}' is no format that is made ({', '.join(made())})")
     with _as_bad_input():
@@ -170,7 +170,7 @@ def prep(  # noqa: PLR0913 - as the contract has it
         If the manifest can't be written; what was delivered stands.
     """
     loaded = _read_sheet(sheet)
-    given = _paths(paths)
+    given = _check_paths(paths)
     if jobs is not None and jobs < 1:
         raise BadInput(f"{jobs} processes can do nothing")
     with _as_bad_input():
@@ -221,7 +221,7 @@ def _plain_document(document: dict[str, Any]) -> dict[str, Any]:
     return plain
 
 
-def _paths(paths: PathLike | Iterable[PathLike]) -> list[Path]:
+def _check_paths(paths: PathLike | Iterable[PathLike]) -> list[Path]:
     if isinstance(paths, str | os.PathLike):
         return [Path(paths)]
     return [Path(path) for path in paths]

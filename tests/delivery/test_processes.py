@@ -144,12 +144,12 @@ def test_an_item_whose_process_dies_gets_a_second_one(tmp_path):
     ],
 )
 def test_no_more_processes_than_memory_has_room_for(monkeypatch, room, sizes, most, count):
-    monkeypatch.setattr(workers, "_room", lambda: room)
+    monkeypatch.setattr(workers, "_find_free_bytes", lambda: room)
     assert workers.fitting(sizes, most) == count
 
 
 def test_the_room_is_what_this_machine_has():
-    assert 100_000_000 < workers._room() <= os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
+    assert 100_000_000 < workers._find_free_bytes() <= os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
 
 
 def test_work_that_is_cancelled_is_not_begun():
@@ -323,7 +323,7 @@ def test_where_processes_can_not_begin_that_is_said_at_once(monkeypatch):
 
 
 def test_where_processes_end_as_they_begin_that_is_said(monkeypatch):
-    monkeypatch.setattr(workers, "_order", lambda *_, **__: {"modules": []})
+    monkeypatch.setattr(workers, "_make_order", lambda *_, **__: {"modules": []})
     with pytest.raises(BadUsage, match="end as soon as they begin"):
         list(in_processes(_pid, [1, 2], 1))
 

@@ -110,7 +110,8 @@ def test_what_can_not_be_drawn_costs_its_picture_alone(tmp_path, monkeypatch):
     monkeypatch.setattr(pictures, "portrait", fault)
     (output,) = find_sources([tmp_path / "out"])
     assert (
-        pictures._pictured(pictures._Job(key=("", "", ""), source=sources[0], sheet=run.sheet, output=output)) is None
+        pictures._picture_job(pictures._Job(key=("", "", ""), source=sources[0], sheet=run.sheet, output=output))
+        is None
     )
     write_reports([tmp_path / "r.html"], manifest, {})
     assert "sign.glb" in (tmp_path / "r.html").read_text()

@@ -94,7 +94,7 @@ def watch_faults(window: Window, log: Path) -> Faults:
     return faults
 
 
-def _application(kept: bool) -> HabitBook:
+def _make_application(kept: bool) -> HabitBook:
     """Make the application, and return what is kept between runs, which it is made by; or as all was at first."""
     qInstallMessageHandler(_pass_on)
     # Workers let the interface thread in sooner than they would by themselves.
@@ -127,7 +127,7 @@ def run_window(*, paths: Sequence[Path], sheet: Path | None = None) -> int:
 
 def open_window(paths: Sequence[Path], sheet: Path | None = None, *, kept: bool = True) -> Window:
     """Return the window, shown, on `paths`; as it was left, or with `kept` off as it was at first."""
-    habits = _application(kept)
+    habits = _make_application(kept)
     session = Session()
     place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
     window = Window(session, Path(place) / "oak-square" / "thumbnails" if place else None, habits)

@@ -99,13 +99,13 @@ class Window(QMainWindow):
         self.panel.effect.draw_pictures(HoverPictures(session, self._small_renderer))
         self._lay_out()
         self._make_actions()
-        self._connect()
+        self._connect_parts()
         self._fresh = QTimer(self, singleShot=True, interval=0)
         self._fresh.timeout.connect(self.refresh)
         self._lead_due = QTimer(self, singleShot=True, interval=0)
         self._lead_due.timeout.connect(self._show_lead)
         self._spare = QTimer(self, singleShot=True, interval=_SPARE_MS)
-        self._spare.timeout.connect(self._prepare)
+        self._spare.timeout.connect(self._make_spare_form)
         self._is_looking = False
         self._garbage = GarbageTimer(self)
         self._events.add((QEvent.Type.ShortcutOverride,), leaves_undo)
@@ -179,7 +179,7 @@ class Window(QMainWindow):
                 partial(session.enter_stage, stage),
             )
         add("keep", say("Keep what is tried"), ("Return", "Enter"), self.panel_desk.keep, firm=True)
-        add("drop", say("Leave what was begun last"), "Esc", self._escape, firm=True)
+        add("drop", say("Leave what was begun last"), "Esc", self._leave_last, firm=True)
         add("filter", say("Filter the batch"), "Ctrl+F", self._go_to_filter)
         add("columns", say("Swap the side columns, where they share one place"), "F6", self.frame.turn_column)
         for key, view in (("B", "before-after"), ("L", "line-up"), ("O", "set-out"), ("J", "stand")):
@@ -230,7 +230,7 @@ class Window(QMainWindow):
         """Draw all there is in the colours of now."""
         for widget in self.findChildren(QWidget):
             widget.update()
-        self._soon()
+        self._refresh_soon()
 
     def _bring_forward(self, control: QWidget, region: str) -> None:
         """Show the stage, or the view, that a control belongs to."""
@@ -247,7 +247,7 @@ class Window(QMainWindow):
         self.foot.take_as_read()
         self.said_log.show()
 
-    def _frame(self, everything: bool) -> None:
+    def _frame_view(self, everything: bool) -> None:
         """Frame what is selected, or all, in the view in front."""
         self.views.frame(everything, self.session.lead)
 
@@ -256,10 +256,10 @@ class Window(QMainWindow):
 
     def _show_view(self, view: str) -> None:
         self.views.show_view(view)
-        self._soon()
+        self._refresh_soon()
         self.standing.note()
 
-    def _escape(self) -> None:
+    def _leave_last(self) -> None:
         if self.beginning.is_on:
             self.beginning.leave()
             return
@@ -274,7 +274,7 @@ class Window(QMainWindow):
 
     # Wishes in, changes out
 
-    def _connect(self) -> None:
+    def _connect_parts(self) -> None:
         session = self.session
         for signal in (
             session.sheet.document_changed,
@@ -284,7 +284,7 @@ class Window(QMainWindow):
             self.filter.textChanged,
             self.deeds.changed,
         ):
-            signal.connect(self._soon)
+            signal.connect(self._refresh_soon)
         self.thumbnails.made.connect(self.batch.viewport().update)
         for news in (session.batch.batch_changed, session.outcomes_changed):
             news.connect(self._by_and_by)
@@ -295,15 +295,15 @@ class Window(QMainWindow):
         self.foot.stop_wished.connect(session.batch.stop_reading)
         self.ruler.stage_wished.connect(session.enter_stage)
         self.batch.selection_wished.connect(self.desk.select)
-        self.sort.arrangement_wished.connect(self._soon)
+        self.sort.arrangement_wished.connect(self._refresh_soon)
         self.batch.inclusion_wished.connect(session.sheet.include)
         self.batch.out_wished.connect(session.take_out)
-        self.batch.frame_wished.connect(self._frame)
-        self.hierarchy.frame_wished.connect(self._frame)
+        self.batch.frame_wished.connect(self._frame_view)
+        self.hierarchy.frame_wished.connect(self._frame_view)
         self.hierarchy.nodes_wished.connect(lambda nodes: session.select(session.selection, nodes))
         self.bench.pointed.connect(lambda at: self.foot.show_point(at, session.unit))
         self.views.view_wished.connect(self._show_view)
-        self.desk.changed.connect(self._soon)
+        self.desk.changed.connect(self._refresh_soon)
         self.desk.step_wished.connect(self.panel_desk.try_whole)
         self.desk.view_wished.connect(self._show_view)
         self.foot.unit.unit_wished.connect(session.show_in)
@@ -311,7 +311,7 @@ class Window(QMainWindow):
         self.bench.grid_changed.connect(lambda spacing, _: self.foot.show_grid(spacing, session.unit))
         self.bench.grid_changed.connect(self.hold_bar.show_drawn)
 
-    def _soon(self, *_: object) -> None:
+    def _refresh_soon(self, *_: object) -> None:
         self._fresh.start(0)
 
     def _by_and_by(self) -> None:
@@ -432,7 +432,7 @@ class Window(QMainWindow):
         self._had_rows = bool(self.session.rows)
         self._spare.start()
 
-    def _prepare(self) -> None:
+    def _make_spare_form(self) -> None:
         """Make a stage's form that was not asked for yet, while nobody waits for anything."""
         calm = self.session.progress() is None and QApplication.mouseButtons() == Qt.MouseButton.NoButton
         with self._events.paused():

@@ -127,9 +127,9 @@ def prep_command(  # noqa: PLR0913 - a command's options
     )
     if not run.sources:
         say(f"no models found in {', '.join(map(str, paths))}")
-    manifest = _delivered(run, sheet, report or [], voice)
+    manifest = _deliver_and_report(run, sheet, report or [], voice)
     voice.ended(manifest["assets"], manifest, dry_run)
-    raise typer.Exit(_code(manifest))
+    raise typer.Exit(_find_exit_code(manifest))
 
 
 def watch_command(  # noqa: PLR0913 - a command's options
@@ -166,7 +166,9 @@ def watch_command(  # noqa: PLR0913 - a command's options
             )
             fresh: list[Entry] = []
             try:
-                last.manifest = manifest = _delivered(run, sheet, report or [], voice, fresh, drawn, last.warned)
+                last.manifest = manifest = _deliver_and_report(
+                    run, sheet, report or [], voice, fresh, drawn, last.warned
+                )
             except ChoiceTrouble as error:
                 if once:
                     raise
@@ -178,10 +180,10 @@ def watch_command(  # noqa: PLR0913 - a command's options
             else:
                 voice.ended(fresh, manifest)
             if once:
-                raise typer.Exit(_code(manifest))
+                raise typer.Exit(_find_exit_code(manifest))
 
 
-def _delivered(
+def _deliver_and_report(
     run: Run,
     sheet: Path,
     reports: list[Path],
@@ -260,7 +262,7 @@ class _Last:
                 print_on(json_text(self.manifest), end="")
 
 
-def _code(manifest: dict[str, Any]) -> int:
+def _find_exit_code(manifest: dict[str, Any]) -> int:
     if any(w.startswith(WOULD_STOP) for w in manifest["warnings"]):  # a dry run ends as the run would
         return 2
     return 3 if any(e["status"] in {"refused", "failed"} for e in manifest["assets"]) else 0

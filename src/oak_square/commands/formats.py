@@ -29,12 +29,12 @@ def formats_command(
     print_out("| --- | --- | --- | --- | --- |")
     for row in rows:
         says = "declared" if row["declares"] else "assumed"
-        kept, across = (_listed(row[key]) for key in ("holds", "carries_across"))
+        kept, across = (_list_words(row[key]) for key in ("holds", "carries_across"))
         across = across if row["made_from_others"] else "not made from others"
         print_out(f"| {row['title']} | {' '.join(row['suffixes'])} | {says} | {kept} | {across} |")
 
 
-def _listed(words: list[str]) -> str:
+def _list_words(words: list[str]) -> str:
     """Return what a format holds; but for its unit and axes, which stand by themselves."""
     told = [w for w in words if w != "unit and axes"]
     return ", ".join(told) or "triangles alone"

@@ -44,7 +44,7 @@ def survey_command(
     passed = passed_over(paths)
     if passed:
         say(f"{passed} {'file is' if passed == 1 else 'files are'} no models, and passed over")
-    entries = _surveyed(sources, held, to, jobs)
+    entries = _survey_sources(sources, held, to, jobs)
     if as_json:
         print_out(json_text(survey_document(entries)), end="")
     else:
@@ -70,7 +70,7 @@ def _read_book(path: Path) -> SizeBook:
     return load_book(path)
 
 
-def _surveyed(sources: list[Source], book: SizeBook | None, to: str | None, jobs: int) -> list[dict[str, Any]]:
+def _survey_sources(sources: list[Source], book: SizeBook | None, to: str | None, jobs: int) -> list[dict[str, Any]]:
     """Return the survey of each source; what reads models is not loaded where there are none."""
     if not sources:
         return []

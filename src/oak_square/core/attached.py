@@ -72,7 +72,7 @@ def how_it_strays(old: Attached, new: Attached, matrix: Array, allowed: float) -
     has_one = np.empty(len(before), dtype=bool)
     for start in range(0, len(before), _CHUNK):
         rows = slice(start, start + _CHUNK)
-        off, has_one[rows] = _apart(before[rows], after[rows], linear)
+        off, has_one[rows] = _measure_apart(before[rows], after[rows], linear)
         # Not `> allowed`: that is false of what is not a number.
         if not (off <= allowed):
             return say("do not point where they should")
@@ -85,7 +85,7 @@ def how_it_strays(old: Attached, new: Attached, matrix: Array, allowed: float) -
     return None
 
 
-def _apart(before: NDArray[Any], after: NDArray[Any], linear: Array) -> tuple[float, NDArray[np.bool_]]:
+def _measure_apart(before: NDArray[Any], after: NDArray[Any], linear: Array) -> tuple[float, NDArray[np.bool_]]:
     """Return how far unit vectors are at most from where a (3, 3) matrix sends them, and which rows are any."""
     old, new = before.T.astype(np.float64), after.T.astype(np.float64)
     there = np.einsum("ij,ij->j", old, old)

@@ -195,7 +195,7 @@ def node_box(asset: Asset, index: int, frame_from_world: Array | None = None) ->
     return _mesh_box(asset.meshes[mesh], matrix if frame_from_world is None else frame_from_world @ matrix)
 
 
-def _union(boxes: Iterable[Box | None]) -> Box | None:
+def _unite_boxes(boxes: Iterable[Box | None]) -> Box | None:
     present = [b for b in boxes if b is not None]
     if len(present) < 2:
         return present[0] if present else None
@@ -220,20 +220,20 @@ def _all_trees(asset: Asset, frame_from_world: Array | None) -> tuple[Box | None
     found: list[Box | None] = [None] * len(asset.nodes)
     for i in reversed(asset.order):
         own = node_box(asset, i, frame_from_world)
-        found[i] = _union([own, *(found[child] for child in asset.children[i])])
+        found[i] = _unite_boxes([own, *(found[child] for child in asset.children[i])])
     return tuple(found)
 
 
 def asset_box(asset: Asset, frame_from_world: Array | None = None) -> Box | None:
     """Return the box of all that the default scene shows, along world axes or those of another frame; None for none."""
     if frame_from_world is not None:
-        return _union(node_box(asset, i, frame_from_world) for i in asset.parts)
+        return _unite_boxes(node_box(asset, i, frame_from_world) for i in asset.parts)
     return _WHOLE.of(asset, None, lambda: _find_box(asset))
 
 
 def _find_box(asset: Asset) -> Box | None:
     if len(asset.nodes) <= _MANY_NODES:
-        return _union(node_box(asset, i) for i in asset.parts)
+        return _unite_boxes(node_box(asset, i) for i in asset.parts)
     shown = part_boxes(asset)[list(asset.parts)]
     there = shown[np.isfinite(shown).all(axis=(1, 2))]
     return Box(there[:, 0].min(axis=0), there[:, 1].max(axis=0)) if len(there) else None

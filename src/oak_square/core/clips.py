@@ -81,22 +81,22 @@ def sampled(track: Track, at_s: float) -> Array:
         if track.interpolation == "STEP":
             found = keys[k]
         elif track.interpolation == "CUBICSPLINE":
-            found = _hermite(keys[k], values[k, 2] * span, keys[k + 1], values[k + 1, 0] * span, u)
+            found = _interpolate_hermite(keys[k], values[k, 2] * span, keys[k + 1], values[k + 1, 0] * span, u)
         elif track.path == "rotation":
-            found = _slerp(keys[k], keys[k + 1], u)
+            found = _interpolate_slerp(keys[k], keys[k + 1], u)
         else:
             found = keys[k] * (1 - u) + keys[k + 1] * u
     return found / np.linalg.norm(found) if track.path == "rotation" else found
 
 
-def _hermite(a: Array, out: Array, b: Array, into: Array, u: float) -> Array:
+def _interpolate_hermite(a: Array, out: Array, b: Array, into: Array, u: float) -> Array:
     found: Array = (
         (2 * u**3 - 3 * u**2 + 1) * a + (u**3 - 2 * u**2 + u) * out + (3 * u**2 - 2 * u**3) * b + (u**3 - u**2) * into
     )
     return found
 
 
-def _slerp(a: Array, b: Array, u: float) -> Array:
+def _interpolate_slerp(a: Array, b: Array, u: float) -> Array:
     cosine = float(a @ b)
     b = b if cosine >= 0 else -b
     angle = float(np.arccos(np.clip(abs(cosine), 0.0, 1.0)))
@@ -180,7 +180,11 @@ def clip_frames(before: Asset, after: Asset) -> dict[int, tuple[Array, Array]]:
     found = {}
     animated = {t.node for clip in before.clips for t in clip.tracks}
     for i, (old, new) in enumerate(zip(before.nodes, after.nodes, strict=False)):
-        if i not in animated and old.parent != new.parent and _above(before, i, animated) != _above(after, i, animated):
+        if (
+            i not in animated
+            and old.parent != new.parent
+            and _find_above(before, i, animated) != _find_above(after, i, animated)
+        ):
             raise Refused(say("'{name}' would no longer follow the clips that it follows", name=old.name))
     for i in sorted(animated):
         node = before.nodes[i]
@@ -193,7 +197,7 @@ def clip_frames(before: Asset, after: Asset) -> dict[int, tuple[Array, Array]]:
     return found
 
 
-def _above(asset: Asset, index: int, animated: set[int]) -> set[int]:
+def _find_above(asset: Asset, index: int, animated: set[int]) -> set[int]:
     """Return which of the animated nodes a node hangs from, whether directly or not."""
     found: set[int] = set()
     at = asset.nodes[index].parent
@@ -289,16 +293,16 @@ def _is_square(turn: Array) -> bool:
 
 def _multiply_quaternions(a: Array, values: Array, b: Array) -> NDArray[Any]:
     """Return quaternions, shape (..., 4), multiplied by one from the left and one from the right: linear in them."""
-    left, right = _left(a), _right(b)
+    left, right = _multiply_left(a), _multiply_right(b)
     found: Array = values @ (left @ right).T
     return found
 
 
-def _left(q: Array) -> Array:
+def _multiply_left(q: Array) -> Array:
     x, y, z, w = q
     return np.array([[w, -z, y, x], [z, w, -x, y], [-y, x, w, z], [-x, -y, -z, w]])
 
 
-def _right(q: Array) -> Array:
+def _multiply_right(q: Array) -> Array:
     x, y, z, w = q
     return np.array([[w, z, -y, x], [-z, w, x, y], [y, -x, w, z], [-x, -y, -z, w]])

@@ -61,17 +61,20 @@ def consequences_of(before: Asset, after: Asset) -> tuple[Consequence, ...]:
     axes = _unit_axes(was)
     turned = _turned_deg(axes, _unit_axes(now)) > ROTATION_BAKED_DEG
     mirrored = has_mesh & (np.sign(np.linalg.det(was)) * np.sign(np.linalg.det(now)) < 0)
-    slants = np.where(has_mesh, _slants(was, now), 0.0)
-    found = [Consequence(i, "axes", turn_degrees_of(axes[i])) for i in _of(turned)]
-    found += [Consequence(i, "pivot", float(moved[i])) for i in _of(moved > SAME_PLACE * size)]
-    found += [Consequence(i, "mirror", 0.0) for i in _of(mirrored)]
-    found += [Consequence(i, "shear", float(np.degrees(np.arcsin(min(slants[i], 1.0))))) for i in _of(slants > SHEARED)]
+    slants = np.where(has_mesh, _measure_slants(was, now), 0.0)
+    found = [Consequence(i, "axes", turn_degrees_of(axes[i])) for i in _find_where(turned)]
+    found += [Consequence(i, "pivot", float(moved[i])) for i in _find_where(moved > SAME_PLACE * size)]
+    found += [Consequence(i, "mirror", 0.0) for i in _find_where(mirrored)]
+    found += [
+        Consequence(i, "shear", float(np.degrees(np.arcsin(min(slants[i], 1.0)))))
+        for i in _find_where(slants > SHEARED)
+    ]
     found += _of_shared(before, after)
     found += _of_clips(before, after)
     return tuple(sorted(found, key=lambda c: c.node))
 
 
-def _of(which: NDArray[np.bool_]) -> list[int]:
+def _find_where(which: NDArray[np.bool_]) -> list[int]:
     """Return where it is so."""
     return [int(i) for i in np.flatnonzero(which)]
 
@@ -123,7 +126,7 @@ def _turned_deg(a: Array, b: Array) -> Array:
     return angles
 
 
-def _slants(old: Array, new: Array) -> Array:
+def _measure_slants(old: Array, new: Array) -> Array:
     """Return for each node the largest cosine between directions that are square in the old frame, shape (N,).
 
     They are rewritten for the new frame; one that flattens space tells nothing.

@@ -69,7 +69,7 @@ def features_of(mesh: Mesh, kind: FeatureKind, matrix: Array) -> Features:
     return _KNOWN.of(mesh, (kind, matrix.tobytes()), lambda: _MAKERS[kind](mesh, matrix))
 
 
-def _vertices(mesh: Mesh, matrix: Array) -> Features:
+def _find_vertices(mesh: Mesh, matrix: Array) -> Features:
     # The faces are not needed, and cost far more than the places.
     number, places = welded_points(mesh)
     strokes = [np.arange(first, first + count) for first, count in mesh.strokes]
@@ -79,7 +79,7 @@ def _vertices(mesh: Mesh, matrix: Array) -> Features:
     return Features(points=points, ways=np.zeros_like(points), sizes=np.zeros(len(points)), numbers=used)
 
 
-def _edges(mesh: Mesh, matrix: Array) -> Features:
+def _find_edges(mesh: Mesh, matrix: Array) -> Features:
     known = topology(mesh)
     numbers = np.flatnonzero((known.runs >= 0).all(axis=1) & (known.runs[:, 0] != known.runs[:, 1]))
     ends = np.sort(known.runs[numbers], axis=1)
@@ -116,12 +116,12 @@ def _find_faces(mesh: Mesh, matrix: Array) -> Features:
     )
 
 
-def _circles(mesh: Mesh, matrix: Array) -> Features:
+def _find_circles(mesh: Mesh, matrix: Array) -> Features:
     found = fitted_rings(topology(mesh), matrix)
     return Features(points=found.centres, ways=found.normals, sizes=found.radii, numbers=found.numbers)
 
 
-_MAKERS = {"vertex": _vertices, "edge": _edges, "face": _find_faces, "circle": _circles}
+_MAKERS = {"vertex": _find_vertices, "edge": _find_edges, "face": _find_faces, "circle": _find_circles}
 
 
 def fitted_rings(known: Topology, matrix: Array) -> Rings:

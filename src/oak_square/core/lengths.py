@@ -116,7 +116,7 @@ def as_written(text: str) -> str:
     """
     body = _BARE_INCHES.sub(r'\1 \2"', text.strip().replace("−", "-").replace("×", "*"))
     if language() == "de":
-        return _MARKED.sub(_pointed, body)
+        return _MARKED.sub(_point_decimals, body)
 
     def pointed(match: re.Match[str]) -> str:
         whole, rest = match[1], match[2]
@@ -135,7 +135,7 @@ def as_written(text: str) -> str:
     return _COMMA.sub(pointed, body)
 
 
-def _pointed(match: re.Match[str]) -> str:
+def _point_decimals(match: re.Match[str]) -> str:
     """Return a number with decimals behind a comma, and thousands parted by points, as it is written."""
     whole, comma, decimals = match[0].partition(",")
     groups = whole.split(".")

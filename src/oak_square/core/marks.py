@@ -114,11 +114,11 @@ def find_mark(asset: Asset, mark: MarkLook, node: int | None = None) -> Found:
     if node in bearers:
         bearers = (node,)
     if len(bearers) == 1:
-        return _on(asset, mark, bearers[0])
+        return _find_on_node(asset, mark, bearers[0])
     found, reasons = list[Found](), list[str]()
     for bearer in bearers:
         try:
-            found.append(_on(asset, mark, bearer))
+            found.append(_find_on_node(asset, mark, bearer))
         except Refused as error:
             reasons.append(str(error))
     if len(found) == 1:
@@ -178,7 +178,7 @@ def candidates(asset: Asset, node: int, kind: FeatureKind) -> tuple[Features, Ar
     return found, fractions_in(box, found.points), found.sizes / max(box.diagonal, SPECK)
 
 
-def _on(asset: Asset, mark: MarkLook, node: int) -> Found:
+def _find_on_node(asset: Asset, mark: MarkLook, node: int) -> Found:
     found, fractions, sizes = candidates(asset, node, mark.kind)
     name = asset.nodes[node].name
     if not len(found.points):
@@ -225,13 +225,13 @@ def _on(asset: Asset, mark: MarkLook, node: int) -> Found:
     best = int(rows[0])
     way = found.ways[best]
     if mark.kind != "face":
-        way = way * _sign(way, mark.way)
+        way = way * _find_sign(way, mark.way)
     return Found(
         node=node, point=found.points[best], way=way, size=float(found.sizes[best]), number=int(found.numbers[best])
     )
 
 
-def _sign(way: Array, wanted: Array | None) -> float:
+def _find_sign(way: Array, wanted: Array | None) -> float:
     """Return 1 or -1, so that a line points as the mark says; where it says nothing, along its longest coordinate."""
     along = float(way @ wanted) if wanted is not None else float(way[int(np.argmax(np.abs(way)))])
     return -1.0 if along < 0 else 1.0

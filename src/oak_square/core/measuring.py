@@ -181,37 +181,45 @@ def _asset_of(anchor: Anchor, asset: Asset, others: Callable[[str], Asset | None
     return other
 
 
-def _xyz(vector: Array, prefix: str = "", quantity: str = "length") -> tuple[Value, ...]:
+def _tell_xyz(vector: Array, prefix: str = "", quantity: str = "length") -> tuple[Value, ...]:
     return tuple(Value(f"{prefix}{a}", float(v), quantity) for a, v in zip("xyz", vector, strict=True))
 
 
-def _point(points: Array) -> tuple[Value, ...]:
-    return _xyz(points[0])
+def _tell_point(points: Array) -> tuple[Value, ...]:
+    return _tell_xyz(points[0])
 
 
-def _span(points: Array) -> tuple[Value, ...]:
+def _tell_span(points: Array) -> tuple[Value, ...]:
     along = points[1] - points[0]
-    return (Value("length", float(np.linalg.norm(along))), *_xyz(along, say("along ")), *_xyz(points[0], say("from ")),
-            *_xyz(points[1], say("to ")))  # fmt: skip
+    return (
+        Value("length", float(np.linalg.norm(along))),
+        *_tell_xyz(along, say("along ")),
+        *_tell_xyz(points[0], say("from ")),
+        *_tell_xyz(points[1], say("to ")),
+    )
 
 
-def _angle(points: Array) -> tuple[Value, ...]:
+def _tell_angle(points: Array) -> tuple[Value, ...]:
     a, b = points[0] - points[1], points[2] - points[1]
     # By both sine and cosine: neither alone is exact at every angle.
     degrees = math.degrees(math.atan2(float(np.linalg.norm(np.cross(a, b))), float(a @ b)))
     return (Value("angle", degrees, "angle"), Value(say("first arm"), float(np.linalg.norm(a))),
-            Value(say("second arm"), float(np.linalg.norm(b))), *_xyz(points[1], say("apex ")))  # fmt: skip
+            Value(say("second arm"), float(np.linalg.norm(b))), *_tell_xyz(points[1], say("apex ")))  # fmt: skip
 
 
-def _circle(points: Array) -> tuple[Value, ...]:
+def _tell_circle(points: Array) -> tuple[Value, ...]:
     circle = circle_through(points)
     if circle is None:
         raise Failed(say("its three points lie on one line: no circle goes through them"))
-    return (Value("diameter", 2 * circle.radius), Value("radius", circle.radius), *_xyz(circle.centre, say("centre ")),
-            *_xyz(circle.normal, say("axis "), "plain"))  # fmt: skip
+    return (
+        Value("diameter", 2 * circle.radius),
+        Value("radius", circle.radius),
+        *_tell_xyz(circle.centre, say("centre ")),
+        *_tell_xyz(circle.normal, say("axis "), "plain"),
+    )
 
 
-def _plane(points: Array) -> tuple[Value, ...]:
+def _tell_plane(points: Array) -> tuple[Value, ...]:
     normal = np.cross(points[1] - points[0], points[2] - points[0])
     length = float(np.linalg.norm(normal))
     if length == 0:
@@ -221,7 +229,11 @@ def _plane(points: Array) -> tuple[Value, ...]:
     if off < 0:
         normal, off = -normal, -off
     tilt = math.degrees(math.atan2(float(np.hypot(normal[0], normal[2])), abs(float(normal[1]))))
-    return (Value(say("off the origin"), off), Value("tilt", tilt, "angle"), *_xyz(normal, say("normal "), "plain"))
+    return (
+        Value(say("off the origin"), off),
+        Value("tilt", tilt, "angle"),
+        *_tell_xyz(normal, say("normal "), "plain"),
+    )
 
 
-_READ = {"point": _point, "span": _span, "angle": _angle, "circle": _circle, "plane": _plane}
+_READ = {"point": _tell_point, "span": _tell_span, "angle": _tell_angle, "circle": _tell_circle, "plane": _tell_plane}

@@ -286,8 +286,8 @@ def in_basis(asset: Asset, basis: Array) -> tuple[Node, ...]:
     unit = float(np.cbrt(np.linalg.det(basis[:3, :3])))
     turn = np.rint(basis[:3, :3] / unit)
     if np.array_equal(turn, np.eye(3)):
-        return tuple(_scaled(node, basis, unit) for node in asset.nodes)
-    relabelled = [_relabelled(node, basis, unit, turn) for node in asset.nodes]
+        return tuple(_scale_node(node, basis, unit) for node in asset.nodes)
+    relabelled = [_relabel_node(node, basis, unit, turn) for node in asset.nodes]
     if not any(node.aimed for node in asset.nodes):
         return tuple(relabelled)
     back = np.eye(4)
@@ -306,13 +306,13 @@ def in_basis(asset: Asset, basis: Array) -> tuple[Node, ...]:
     return tuple(relabelled)
 
 
-def _scaled(node: Node, basis: Array, unit: float) -> Node:
+def _scale_node(node: Node, basis: Array, unit: float) -> Node:
     moved = replace(node.placement, translation=readonly(node.placement.translation * unit))
     geometry = readonly(basis @ node.local_from_mesh)
     return replace(node, placement=moved, local_from_mesh=geometry, binds=rebound(node, basis))
 
 
-def _relabelled(node: Node, basis: Array, unit: float, turn: Array) -> Node:
+def _relabel_node(node: Node, basis: Array, unit: float, turn: Array) -> Node:
     old = node.placement
     q = np.append(turn @ old.rotation[:3], old.rotation[3])
     placement = Placement(

@@ -166,7 +166,7 @@ def picks_at(mesh: Mesh, matrix: Array, triangle: int, at: Array) -> list[Pick]:
     face = face_at(mesh, matrix, triangle)
     known = topology(mesh)
     through = {place: c for c in face.circles for place in known.rings[c.number].tolist()}
-    near = _nearest(face.corners, at, 6)
+    near = _find_nearest_rows(face.corners, at, 6)
     found = [
         Pick(kind="vertex", at=face.corners[k], number=int(face.places[k]), circle=through.get(int(face.places[k])))
         for k in near
@@ -176,7 +176,7 @@ def picks_at(mesh: Mesh, matrix: Array, triangle: int, at: Array) -> list[Pick]:
         squared = np.maximum(np.einsum("ij,ij->i", along, along), TINY)
         share = np.clip(np.einsum("ij,ij->i", at - starts, along) / squared, 0, 1)
         feet = starts + share[:, None] * along
-        for k in _nearest(feet, at, 4):
+        for k in _find_nearest_rows(feet, at, 4):
             first, last = (through.get(int(place)) for place in face.ends[k])
             circle = first if first is last else None
             length = float(np.sqrt(squared[k]))
@@ -199,7 +199,7 @@ def picks_at(mesh: Mesh, matrix: Array, triangle: int, at: Array) -> list[Pick]:
     return found
 
 
-def _nearest(points: Array, at: Array, most: int) -> Rows:
+def _find_nearest_rows(points: Array, at: Array, most: int) -> Rows:
     away = np.linalg.norm(points - at, axis=1)
     found: Rows = np.argsort(away, kind="stable")[:most]
     return found

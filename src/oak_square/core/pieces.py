@@ -66,7 +66,7 @@ def _taken_apart(mesh: Mesh) -> tuple[Mesh, ...]:
         )
         for k in range(count)
     ]
-    return tuple(_piece(mesh, k, cut, place) for k, cut in enumerate(cuts))
+    return tuple(_make_piece(mesh, k, cut, place) for k, cut in enumerate(cuts))
 
 
 def _faces_by_piece(mesh: Mesh, piece_of: Rows, count: int) -> tuple[list[Rows], list[Rows]] | None:
@@ -136,7 +136,7 @@ def _sides_of_wide_faces(mesh: Mesh) -> Rows:
     return found
 
 
-def _piece(mesh: Mesh, number: int, cut: Cut, place: Rows) -> Mesh:
+def _make_piece(mesh: Mesh, number: int, cut: Cut, place: Rows) -> Mesh:
     surfaces, first, hold = [], 0, mesh.hold
     rows, drawn = cut.points, cut.triangles
     for surface in mesh.surfaces:

@@ -81,9 +81,9 @@ def portrait(asset: Asset, camera: PortraitCamera) -> Pixels:
     left = _BUDGET
     with np.errstate(invalid="ignore", over="ignore"):  # what is no number, or too large for one, is not drawn
         for corners, own in _draw_faces(asset):
-            seen, own = _sound((corners - camera.middle) @ _AXES.T * scale, own, shape)
-            lit = _lit(seen, own)
-            for points, rows in _samples(seen, shape):
+            seen, own = _keep_sound_faces((corners - camera.middle) @ _AXES.T * scale, own, shape)
+            lit = _light_faces(seen, own)
+            for points, rows in _yield_samples(seen, shape):
                 left -= len(points)
                 if left < 0:
                     break
@@ -93,7 +93,7 @@ def portrait(asset: Asset, camera: PortraitCamera) -> Pixels:
                 np.maximum.at(depth, at, near)
                 nearest = near == depth[at]
                 colours[at[nearest]] = lit[rows[nearest]]
-    _outline(colours, depth, shape)
+    _draw_outline(colours, depth, shape)
     fine = colours.reshape(camera.height, _FINER, camera.width, _FINER, 3)
     found: Pixels = np.round(fine.mean(axis=(1, 3))).astype(np.uint8)
     _mark_origin(found, camera)
@@ -124,7 +124,9 @@ def _draw_faces(asset: Asset) -> Iterator[tuple[Array, NDArray[np.float32]]]:
             yield points[mesh.triangles[run]], colours[run]
 
 
-def _sound(seen: Array, colours: NDArray[np.float32], shape: tuple[int, int]) -> tuple[Array, NDArray[np.float32]]:
+def _keep_sound_faces(
+    seen: Array, colours: NDArray[np.float32], shape: tuple[int, int]
+) -> tuple[Array, NDArray[np.float32]]:
     """Return the faces that are finite and may lie in the picture."""
     half = np.array([shape[1], shape[0]]) / 2
     flat = seen[:, :, :2]
@@ -133,7 +135,7 @@ def _sound(seen: Array, colours: NDArray[np.float32], shape: tuple[int, int]) ->
     return seen[kept], colours[kept]
 
 
-def _lit(seen: Array, colours: NDArray[np.float32]) -> Pixels:
+def _light_faces(seen: Array, colours: NDArray[np.float32]) -> Pixels:
     """Return the colour of each face in the light, seen from either side."""
     across = np.cross(seen[:, 1] - seen[:, 0], seen[:, 2] - seen[:, 0])
     lengths = np.linalg.norm(across, axis=1, keepdims=True)
@@ -146,7 +148,7 @@ def _lit(seen: Array, colours: NDArray[np.float32]) -> Pixels:
     return found
 
 
-def _samples(seen: Array, shape: tuple[int, int]) -> Iterator[tuple[Array, NDArray[np.int64]]]:
+def _yield_samples(seen: Array, shape: tuple[int, int]) -> Iterator[tuple[Array, NDArray[np.int64]]]:
     """Yield points that lie on faces, shape (K, 3), no further apart than a pixel, and the face of each."""
     edges = np.roll(seen, -1, axis=1) - seen
     lengths = np.hypot(edges[:, :, 0], edges[:, :, 1])
@@ -178,7 +180,7 @@ def _find_pixels(points: Array, shape: tuple[int, int]) -> NDArray[np.int64]:
     return found
 
 
-def _outline(colours: Pixels, depth: Array, shape: tuple[int, int]) -> None:
+def _draw_outline(colours: Pixels, depth: Array, shape: tuple[int, int]) -> None:
     """Darken pixels that what lies nearer ends at: where the depth leaps."""
     grid = np.where(np.isfinite(depth), depth, -4.0 * max(shape)).reshape(shape)
     leap = 0.04 * max(shape)

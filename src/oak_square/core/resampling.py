@@ -53,10 +53,12 @@ def is_resampled(before: Asset, node: int, below: Array) -> bool:
     Its translation then depends on both, on a curve that no few keys hold: it is resampled.
     """
     paths = {t.path for clip in before.clips for t in clip.tracks if t.node == node}
-    return bool(np.abs(below[:3, 3]).max() > SAME_PLACE * _reach(before)) and bool(paths & {"rotation", "scale"})
+    return bool(np.abs(below[:3, 3]).max() > SAME_PLACE * _measure_reach(before)) and bool(
+        paths & {"rotation", "scale"}
+    )
 
 
-def _reach(asset: Asset) -> float:
+def _measure_reach(asset: Asset) -> float:
     box = asset_box(asset)
     return box.diagonal if box is not None else 1.0
 
@@ -95,7 +97,7 @@ def resampled_translation(
         )
     times = np.unique(np.concatenate([t.times for t in tracks]))
     values = np.array([_translation_at(before, tracks, node, t, above, below) for t in times])
-    allowed = RESAMPLED * _reach(before) / _stretch_above(before, clip, node, above) / max(1, sharers)
+    allowed = RESAMPLED * _measure_reach(before) / _stretch_above(before, clip, node, above) / max(1, sharers)
     while True:
         spans = (times[1:] - times[:-1])[:, None]
         probes = times[:-1, None] + spans * _PROBES

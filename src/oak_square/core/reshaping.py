@@ -104,7 +104,7 @@ def normals_at_points(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
     A point that no face uses may be another name for one that a face does: two parts of a mesh may be told by one list.
     """
     corners, _ = corners_of(mesh)
-    return _renewed(mesh, np.arange(len(normals)), np.asarray(normals), np.asarray(corners))
+    return _renew_normals(mesh, np.arange(len(normals)), np.asarray(normals), np.asarray(corners))
 
 
 def normals_at_corners(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
@@ -114,7 +114,7 @@ def normals_at_corners(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
     unchanged faces keep theirs; rows that are no direction stay as they are.
     """
     corners, _ = corners_of(mesh)
-    return _renewed(mesh, np.asarray(corners), np.asarray(normals), np.arange(len(corners)))
+    return _renew_normals(mesh, np.asarray(corners), np.asarray(normals), np.arange(len(corners)))
 
 
 def normals_at_triangles(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
@@ -144,7 +144,7 @@ def facets_now(mesh: Mesh, normals: NDArray[Any]) -> NDArray[Any]:
     corners, counts = corners_of(mesh)
     faces, before, after = _find_changed_faces(mesh, corners, counts)
     found = np.array(normals)
-    new, is_one = _directed(after, before, np.asarray(normals, dtype=np.float64)[faces])
+    new, is_one = _direct_areas(after, before, np.asarray(normals, dtype=np.float64)[faces])
     found[faces[is_one]] = new[is_one]
     return found
 
@@ -181,7 +181,7 @@ def attached_now(mesh: Mesh, given: Mapping[str, Attached]) -> dict[str, Attache
     return found
 
 
-def _renewed(mesh: Mesh, points: Rows, normals: NDArray[Any], item: Rows) -> NDArray[Any]:
+def _renew_normals(mesh: Mesh, points: Rows, normals: NDArray[Any], item: Rows) -> NDArray[Any]:
     """Return normals, shape (I, 3), of things that each are at one of the mesh's `points`, shape (I,), as they are now.
 
     `item` tells which of them each corner of the mesh's faces is.
@@ -216,10 +216,10 @@ def _renewed(mesh: Mesh, points: Rows, normals: NDArray[Any], item: Rows) -> NDA
     place = (np.cumsum(is_met) - 1)[face]
     sums = []
     for at in (mesh.unshaped.points, mesh.points):
-        areas = _areas(at, corners, counts, met)
+        areas = _measure_areas(at, corners, counts, met)
         columns = [np.bincount(lot, areas[place, k], len(first)) for k in range(3)]
         sums.append(np.asarray(np.column_stack(columns), dtype=np.float64))
-    new, sound = _directed(sums[1], sums[0], values[first])
+    new, sound = _direct_areas(sums[1], sums[0], values[first])
     sound &= np.bincount(lot, changed[face], len(first)) > 0
     touched = sound[own]
     found[rows[touched]] = new[own[touched]]
@@ -267,7 +267,7 @@ def _join_nearly_alike(places: Rows, normals: Array, first: Rows, lot: Rows) -> 
     return first[kept], number.reshape(-1)[lot]
 
 
-def _directed(after: Array, before: Array, normals: Array) -> tuple[Array, Flags]:
+def _direct_areas(after: Array, before: Array, normals: Array) -> tuple[Array, Flags]:
     """Return areas as unit vectors, on the side that normals had of the areas before, and which of them are any."""
     length = np.linalg.norm(after, axis=1)
     against = np.einsum("ij,ij->i", before, normals) < 0
@@ -283,13 +283,13 @@ def _find_changed_faces(mesh: Mesh, corners: NDArray[Any], counts: NDArray[Any])
     is_met = np.zeros(len(counts), dtype=bool)
     is_met[np.repeat(np.arange(len(counts)), counts)[moved[corners]]] = True
     faces = np.flatnonzero(is_met)
-    before, after = (_areas(p, corners, counts, faces) for p in (mesh.unshaped.points, mesh.points))
+    before, after = (_measure_areas(p, corners, counts, faces) for p in (mesh.unshaped.points, mesh.points))
     size = np.maximum(np.linalg.norm(before, axis=1), np.linalg.norm(after, axis=1))
     other = np.linalg.norm(after - before, axis=1) > 100 * SAME_MATRIX * size
     return faces[other], before[other], after[other]
 
 
-def _areas(points: NDArray[Any], corners: NDArray[Any], counts: NDArray[Any], faces: Rows) -> Array:
+def _measure_areas(points: NDArray[Any], corners: NDArray[Any], counts: NDArray[Any], faces: Rows) -> Array:
     """Return twice the areas of some faces as vectors along their normals, shape (faces, 3): Newell's sums."""
     own = np.asarray(counts)[faces]
     if not len(faces) or not int(own.sum()):
@@ -298,7 +298,7 @@ def _areas(points: NDArray[Any], corners: NDArray[Any], counts: NDArray[Any], fa
     if (own == 3).all():
         # The usual case: two sides say it all.
         a, b, c = (np.asarray(points)[corners[starts + k]].astype(np.float64) for k in range(3))
-        return _crossed(b - a, c - a)
+        return _cross_rows(b - a, c - a)
     inside = np.concatenate([[0], np.cumsum(own)[:-1]]).astype(np.int64)
     place = np.repeat(starts - inside, own) + np.arange(int(own.sum()))
     at = np.asarray(points)[corners[place]].astype(np.float64)
@@ -308,11 +308,11 @@ def _areas(points: NDArray[Any], corners: NDArray[Any], counts: NDArray[Any], fa
     after = np.arange(len(place)) + 1
     after[(inside + own - 1)[filled]] = inside[filled]
     found = np.zeros((len(faces), 3))
-    found[filled] = np.add.reduceat(_crossed(at, at[after]), inside[filled], axis=0)
+    found[filled] = np.add.reduceat(_cross_rows(at, at[after]), inside[filled], axis=0)
     return found
 
 
-def _crossed(a: Array, b: Array) -> Array:
+def _cross_rows(a: Array, b: Array) -> Array:
     # Column by column: several times as fast as the library's own.
     (ax, ay, az), (bx, by, bz) = a.T, b.T
     return np.column_stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx])

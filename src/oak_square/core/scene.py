@@ -332,7 +332,7 @@ class Asset:
 
     def mesh_of(self, index: int) -> Mesh:
         """Return the mesh of the part at `index`."""
-        return self.meshes[self._mesh(index)]
+        return self.meshes[self._find_mesh(index)]
 
     def world_from_mesh(self, index: int) -> Array:
         """World from mesh numbers, shape (4, 4), for the node at `index`."""
@@ -387,7 +387,7 @@ class Asset:
         """Vertices drawn; an instance counts each time."""
         return sum((m.counts or (len(m.points), 0))[0] for m in map(self.mesh_of, self.parts))
 
-    def _mesh(self, index: int) -> int:
+    def _find_mesh(self, index: int) -> int:
         mesh = self.nodes[index].mesh
         assert mesh is not None
         return mesh

@@ -37,8 +37,8 @@ def row_shifts(
     per_row = min(columns or count, count)
     row, column = np.divmod(np.arange(count), per_row)
     sizes = boxes[:, 1] - boxes[:, 0]
-    wide = _greatest(sizes[:, run], column)
-    deep = _greatest(sizes[:, across], row)
+    wide = _find_greatest(sizes[:, run], column)
+    deep = _find_greatest(sizes[:, across], row)
     starts = np.concatenate([[0.0], np.cumsum(wide + gap)[:-1]])
     lines = np.concatenate([[0.0], np.cumsum((deep[:-1] + deep[1:]) / 2 + gap)])
     middles = boxes.mean(axis=1)
@@ -49,7 +49,7 @@ def row_shifts(
     return shifts
 
 
-def _greatest(values: Array, groups: NDArray[np.int64]) -> Array:
+def _find_greatest(values: Array, groups: NDArray[np.int64]) -> Array:
     found = np.zeros(int(groups.max()) + 1)
     np.maximum.at(found, groups, values)
     return found

@@ -58,7 +58,7 @@ def partings(before: Asset, after: Asset) -> tuple[Parting, ...]:
         if len(nodes) < 2:
             continue
         try:
-            copies, there = _copies(after, nodes), _copies(before, nodes)
+            copies, there = _count_copies(after, nodes), _count_copies(before, nodes)
         except Refused:
             continue  # then the step is refused, and nothing comes apart
         if copies > there:
@@ -69,7 +69,7 @@ def partings(before: Asset, after: Asset) -> tuple[Parting, ...]:
     return tuple(found)
 
 
-def _copies(asset: Asset, nodes: Sequence[int]) -> int:
+def _count_copies(asset: Asset, nodes: Sequence[int]) -> int:
     """Return as how many meshes those that several nodes draw have to be written."""
     by_shape: dict[int | None, list[NDArray[np.float64]]] = {}
     for i in nodes:
@@ -80,10 +80,10 @@ def _copies(asset: Asset, nodes: Sequence[int]) -> int:
         elif mesh.spread is not None:
             own = carried_spread(mesh.spread, own, node.name)[1]
         by_shape.setdefault(shaped, []).append(own)
-    return sum(_distinct(own) for own in by_shape.values())
+    return sum(_count_distinct(own) for own in by_shape.values())
 
 
-def _distinct(matrices: Sequence[NDArray[np.float64]]) -> int:
+def _count_distinct(matrices: Sequence[NDArray[np.float64]]) -> int:
     flat = np.array(matrices).reshape(len(matrices), -1)
     reach = max(float(np.abs(flat).max(initial=0.0)), TINY)
     # Coarser than equality of two products, finer than any change that is meant.

@@ -126,7 +126,7 @@ class ShownUnit:
         Lines lie at round numbers of the unit: 1, 2 and 5 times a power of ten, and for feet and inches at what a
         folding rule has.
         """
-        spacing, majors = self._following(max(wanted, SPECK))
+        spacing, majors = self._find_following(max(wanted, SPECK))
         if self.grid is not None:
             # What is set holds while it can be seen; far out it is thinned by tens.
             spacing, majors = self.grid, 10 if self.kind != "ft-in" else 12
@@ -134,7 +134,7 @@ class ShownUnit:
                 spacing *= 10
         return spacing, self.majors or majors
 
-    def _following(self, wanted: float) -> tuple[float, int]:
+    def _find_following(self, wanted: float) -> tuple[float, int]:
         if self.kind == "ft-in":
             return _foot_grid(wanted)
         base = self.module if self.kind == "mod" else 1.0

@@ -116,7 +116,7 @@ def parse_book(text: str, file: str) -> SizeBook:
                         rows.line_num,
                         say("has more than the {_most_entries} entries a book may have", _most_entries=_MOST_ENTRIES),
                     )
-                entries.append(_entry(cells, places, file, rows.line_num))
+                entries.append(_read_book_entry(cells, places, file, rows.line_num))
     except csv.Error as error:
         raise BadBook(file, rows.line_num, say("is no CSV: {error}", error=error)) from error
     return SizeBook(entries=tuple(entries))
@@ -142,7 +142,7 @@ def _find_columns(header: list[str], file: str) -> dict[str, int]:
     return {name: k for k, name in enumerate(names)}
 
 
-def _entry(cells: list[str], places: dict[str, int], file: str, line: int) -> BookEntry:
+def _read_book_entry(cells: list[str], places: dict[str, int], file: str, line: int) -> BookEntry:
     if len(cells) > len(places):
         raise BadBook(file, line, say("has {count} cells for {count_2} columns", count=len(cells), count_2=len(places)))
 
@@ -198,7 +198,7 @@ def book_of(sizes: Iterable[tuple[str, Sequence[float]]], *, slack: float = 0.02
     entries = []
     for name, found in ranges.items():
         low, high = np.min(found, axis=0) * (1 - slack), np.max(found, axis=0) * (1 + slack)
-        spans = [span_of(_metres(a), _metres(b)) for a, b in zip(low, high, strict=True)]
+        spans = [span_of(_format_metres(a), _format_metres(b)) for a, b in zip(low, high, strict=True)]
         entries.append(BookEntry(pattern=_as_pattern(name), spans=(spans[0], spans[1], spans[2])))
     return SizeBook(entries=tuple(entries))
 
@@ -207,5 +207,5 @@ def _as_pattern(name: str) -> str:
     return "".join(f"[{c}]" if c in "*?[" else c for c in name)
 
 
-def _metres(value: float) -> str:
+def _format_metres(value: float) -> str:
     return f"{value:.4g} m" if value >= 0.1 else f"{value * 1000:.4g} mm"

@@ -106,13 +106,13 @@ def parted_skin(before: Asset, after: Asset) -> str | None:
     skins = {b.skin for node in before.nodes for b in node.binds}
     for skin in skins:
         joints = [i for i, node in enumerate(before.nodes) if any(b.skin == skin for b in node.binds)]
-        roots = {_root(after, i): after.nodes[i].name for i in joints}
-        if len(roots) > 1 and len({_root(before, i) for i in joints}) == 1:
+        roots = {_find_root(after, i): after.nodes[i].name for i in joints}
+        if len(roots) > 1 and len({_find_root(before, i) for i in joints}) == 1:
             return list(roots.values())[-1]
     return None
 
 
-def _root(asset: Asset, index: int) -> int:
+def _find_root(asset: Asset, index: int) -> int:
     while (above := asset.nodes[index].parent) is not None:
         index = above
     return index

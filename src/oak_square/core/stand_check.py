@@ -71,31 +71,35 @@ class Stand:
         return max(s.leans_deg for s in self.stances)
 
 
-def _level(x: Array, z: Array, reach: float) -> Array:
+def _make_level(x: Array, z: Array, reach: float) -> Array:
     return np.zeros(np.broadcast(x, z).shape)
 
 
-def _slope(x: Array, z: Array, reach: float) -> Array:
+def _make_slope(x: Array, z: Array, reach: float) -> Array:
     rise: Array = np.tan(np.radians(SLOPE_DEG)) * x + 0 * z
     return rise
 
 
-def _uneven(x: Array, z: Array, reach: float) -> Array:
+def _make_uneven(x: Array, z: Array, reach: float) -> Array:
     wave = 2 * np.pi / (_WAVE * reach)
     height: Array = _AMPLITUDE * reach * (np.sin(wave * x) + np.cos(0.8 * wave * z)) / 2
     return height
 
 
-GROUNDS: dict[str, Callable[[Array, Array, float], Array]] = {"level": _level, "slope": _slope, "uneven": _uneven}
+GROUNDS: dict[str, Callable[[Array, Array, float], Array]] = {
+    "level": _make_level,
+    "slope": _make_slope,
+    "uneven": _make_uneven,
+}
 """Heights, metres, at x and z, of things whose footprint's longer side is `reach` metres."""
 
 
-def _reach(asset: Asset) -> float:
+def _measure_extent(asset: Asset) -> float:
     box = asset_box(asset)
     return 1.0 if box is None else max(float(box.size[0]), float(box.size[2]), SPECK)
 
 
-def _foot(asset: Asset) -> Array:
+def _find_foot(asset: Asset) -> Array:
     """Return the points that an asset stands on, shape (N, 3), world: those in the lowest hundredth of its height."""
     box = asset_box(asset)
     if box is None:
@@ -110,7 +114,7 @@ def _foot(asset: Asset) -> Array:
 
 def stand_of(asset: Asset, ground: str) -> Stand:
     """Return how copies of an asset stand upright on a ground, each set down with its pivot (its origin) on it."""
-    reach, foot, height = _reach(asset), _foot(asset), GROUNDS[ground]
+    reach, foot, height = _measure_extent(asset), _find_foot(asset), GROUNDS[ground]
     x = (np.arange(COPIES, dtype=np.float64) - (COPIES - 1) / 2) * reach * _ROOM
     z = np.zeros(COPIES)
     places: Array = np.column_stack([x, height(x, z, reach), z])
@@ -128,7 +132,7 @@ def stand_of(asset: Asset, ground: str) -> Stand:
 
 def ground_mesh(asset: Asset, ground: str) -> Mesh:
     """Return a patch of a ground that the copies of an asset stand on, in world numbers."""
-    reach, height = _reach(asset), GROUNDS[ground]
+    reach, height = _measure_extent(asset), GROUNDS[ground]
     half = reach * (_ROOM * (COPIES - 1) / 2 + 1.0)
     across, deep = np.linspace(-half, half, 73), np.linspace(-0.8 * reach, 0.8 * reach, 13)
     x, z = np.meshgrid(across, deep)
@@ -144,4 +148,4 @@ def ground_mesh(asset: Asset, ground: str) -> Mesh:
 
 def strip_shift(asset: Asset, number: int) -> Array:
     """Return how far the ground of that number is moved to stand before the others, metres."""
-    return np.array([0.0, 0.0, number * _reach(asset) * _STRIPS])
+    return np.array([0.0, 0.0, number * _measure_extent(asset) * _STRIPS])

@@ -57,13 +57,13 @@ def standing_at(stage: str, asset: Asset) -> Standing:
     """Return how `asset` stands at `stage`; at a stage that measures nothing of its own, its size."""
     box = asset_box(asset)
     if stage == "bake":
-        return _bake(asset, box)
+        return _judge_bake(asset, box)
     if box is None:
         return Standing(stage=stage, size=None)
     return _LOOKS.get(stage, _stand_sized)(stage, asset, box)
 
 
-def _extents(box: Box | None) -> tuple[float, float, float] | None:
+def _find_extents(box: Box | None) -> tuple[float, float, float] | None:
     if box is None:
         return None
     width, height, depth = (float(v) for v in box.size)
@@ -71,28 +71,28 @@ def _extents(box: Box | None) -> tuple[float, float, float] | None:
 
 
 def _stand_sized(stage: str, _asset: Asset, box: Box) -> Standing:
-    return Standing(stage=stage, size=_extents(box))
+    return Standing(stage=stage, size=_find_extents(box))
 
 
 def _stand_turned(stage: str, asset: Asset, box: Box) -> Standing:
-    return Standing(stage=stage, size=_extents(box), up=asset.reading.up)
+    return Standing(stage=stage, size=_find_extents(box), up=asset.reading.up)
 
 
-def _pivot(stage: str, asset: Asset, box: Box) -> Standing:
+def _judge_pivot(stage: str, asset: Asset, box: Box) -> Standing:
     off = float(np.linalg.norm(box.base))
     return Standing(
         stage=stage,
-        size=_extents(box),
+        size=_find_extents(box),
         off_m=0.0 if off <= OFF_BASE * box.diagonal else off,
         outside=_pivots_outside(asset),
         step_m=_float_step(box),
     )
 
 
-def _bake(asset: Asset, box: Box | None) -> Standing:
+def _judge_bake(asset: Asset, box: Box | None) -> Standing:
     scales = {float(s) for n in asset.nodes for s in n.placement.scale if abs(s - 1) > SCALE_BAKED}
     turned = sum(turn_degrees(n.placement.rotation) > ROTATION_BAKED_DEG for n in asset.nodes if not n.aimed)
-    return Standing(stage="bake", size=_extents(box), scales=tuple(sorted(scales)), turned=turned)
+    return Standing(stage="bake", size=_find_extents(box), scales=tuple(sorted(scales)), turned=turned)
 
 
 def _stand_in_place(stage: str, _asset: Asset, box: Box) -> Standing:
@@ -100,7 +100,7 @@ def _stand_in_place(stage: str, _asset: Asset, box: Box) -> Standing:
     low, away = float(box.low[1]), float(np.hypot(box.base[0], box.base[2]))
     return Standing(
         stage=stage,
-        size=_extents(box),
+        size=_find_extents(box),
         low_m=0.0 if abs(low) <= near else low,
         off_m=0.0 if away <= near else away,
         step_m=_float_step(box),
@@ -122,6 +122,6 @@ def _float_step(box: Box) -> float:
 
 _LOOKS: dict[str, Callable[[str, Asset, Box], Standing]] = {
     "turn": _stand_turned,
-    "pivot": _pivot,
+    "pivot": _judge_pivot,
     "place": _stand_in_place,
 }

@@ -218,13 +218,13 @@ def depth_in(triangles: Array, points: Array, *, closed: bool) -> float:
     step = max(1, _CHUNK // max(1, len(triangles)))
     for start in range(0, len(points), step):
         some = points[start : start + step]
-        inside = some[_crossed(triangles, some) if closed else np.abs(_winding(triangles, some)) > 0.5]
+        inside = some[_test_enclosed(triangles, some) if closed else np.abs(_measure_winding(triangles, some)) > 0.5]
         if len(inside):
-            deepest = max(deepest, float(_away(triangles, inside).max()))
+            deepest = max(deepest, float(_measure_away(triangles, inside).max()))
     return deepest
 
 
-def _crossed(triangles: Array, points: Array) -> NDArray[np.bool_]:
+def _test_enclosed(triangles: Array, points: Array) -> NDArray[np.bool_]:
     """Tell which points a closed surface encloses: a ray from there crosses it an odd number of times.
 
     The ray goes a way that no model has an edge along; single precision tells sides well enough, and is twice as fast.
@@ -247,7 +247,7 @@ def _crossed(triangles: Array, points: Array) -> NDArray[np.bool_]:
     return found
 
 
-def _winding(triangles: Array, points: Array) -> Array:
+def _measure_winding(triangles: Array, points: Array) -> Array:
     """Return how often a surface winds round each point: the sum of the triangles' solid angles over 4 pi.
 
     Van Oosterom & Strackee, The Solid Angle of a Plane Triangle, 1983; Jacobson et al., Robust Inside-Outside
@@ -262,7 +262,7 @@ def _winding(triangles: Array, points: Array) -> Array:
     return found
 
 
-def _away(triangles: Array, points: Array) -> Array:
+def _measure_away(triangles: Array, points: Array) -> Array:
     """Return how far each point is from the nearest triangle (Ericson, Real-Time Collision Detection, 2004, 5.1.5)."""
     a, b, c = (triangles[:, k] for k in range(3))
     ab, ac, bc = b - a, c - a, c - b

@@ -65,12 +65,12 @@ class Topology:
         self.corners: Rows = self.welded[triangles].reshape(-1, 3)
         a, b, c = (self.points[self.corners[:, k]] for k in range(3))
         areas = np.cross(b - a, c - a) / 2
-        order, same = _meeting(self.corners)
-        self.face_of, self.faces = self._gather(areas, order, same)
-        self.rim, self.rim_face = _rims(self.corners, self.face_of, order, same)
-        self.run_of, self.runs, self.run_faces, after, breaks = _runs(self.rim, self.rim_face, self.points)
-        rings = _rings(self.rim, after, breaks)
-        rings += self._holes(order, same)
+        order, same = _pair_sides(self.corners)
+        self.face_of, self.faces = self._gather_faces(areas, order, same)
+        self.rim, self.rim_face = _find_rims(self.corners, self.face_of, order, same)
+        self.run_of, self.runs, self.run_faces, after, breaks = _find_runs(self.rim, self.rim_face, self.points)
+        rings = _find_rings(self.rim, after, breaks)
+        rings += self._find_holes(order, same)
         self.rings = tuple({frozenset(r.tolist()): r for r in rings}.values())
         self.ring_of: dict[int, list[int]] = {}
         for number, ring in enumerate(self.rings):
@@ -80,7 +80,7 @@ class Topology:
         self._starts: Rows = np.searchsorted(self.face_of[self._order], np.arange(self.faces + 1))
         self._rim_starts: Rows = np.searchsorted(self.rim_face, np.arange(self.faces + 1))
 
-    def _gather(self, areas: Array, order: Rows, same: NDArray[np.bool_]) -> tuple[Rows, int]:
+    def _gather_faces(self, areas: Array, order: Rows, same: NDArray[np.bool_]) -> tuple[Rows, int]:
         """Return the number of each triangle's face, and how many there are."""
         # Heavy to import: only when something is to be picked or found.
         from scipy.sparse import coo_array
@@ -90,7 +90,7 @@ class Topology:
         if not count:
             return np.empty(0, dtype=np.int64), 0
         first, second = order[:-1][same] // 3, order[1:][same] // 3
-        normals = self._normals(areas, first, second)
+        normals = self._find_normals(areas, first, second)
         flat = np.einsum("ij,ij->i", normals[first], normals[second]) >= _PLANE
         for _ in range(2):
             graph = coo_array(
@@ -108,7 +108,7 @@ class Topology:
             flat &= ~bent[face_of[first]]
         return face_of, int(number)
 
-    def _normals(self, areas: Array, first: Rows, second: Rows) -> Array:
+    def _find_normals(self, areas: Array, first: Rows, second: Rows) -> Array:
         """Return a unit normal for each triangle; one too thin to have one takes that of its widest neighbour."""
         length = np.linalg.norm(areas, axis=1)
         normals: Array = areas / np.maximum(length, TINY)[:, None]
@@ -128,7 +128,7 @@ class Topology:
             np.maximum.at(best, mine[lent], width[other][lent])
         return normals
 
-    def _holes(self, order: Rows, same: NDArray[np.bool_]) -> list[Rows]:
+    def _find_holes(self, order: Rows, same: NDArray[np.bool_]) -> list[Rows]:
         """Return the rings of the surface's open rims: sides that one triangle alone has."""
         alone = np.ones(len(order), dtype=bool)
         alone[1:] &= ~same
@@ -136,8 +136,8 @@ class Topology:
         sides = np.sort(order[alone])
         ends = np.take_along_axis(self.corners[sides // 3], _SIDES[sides % 3], axis=1)
         ends = ends[ends[:, 0] != ends[:, 1]]
-        _, _, _, after, breaks = _runs(ends, np.zeros(len(ends), dtype=np.int64), self.points)
-        return _rings(ends, after, breaks)
+        _, _, _, after, breaks = _find_runs(ends, np.zeros(len(ends), dtype=np.int64), self.points)
+        return _find_rings(ends, after, breaks)
 
     def triangles_of(self, face: int) -> Rows:
         """Return the triangles of a face."""
@@ -177,7 +177,7 @@ def welded(points: NDArray[Any]) -> tuple[Rows, Array]:
     return number.reshape(-1).astype(np.int64), finite[first]
 
 
-def _meeting(corners: Rows) -> tuple[Rows, NDArray[np.bool_]]:
+def _pair_sides(corners: Rows) -> tuple[Rows, NDArray[np.bool_]]:
     """Return the sides of all triangles, `3 * triangle + side`, those with one pair of ends beside each other.
 
     Beside the order, for each two neighbours in it whether they have the same ends.
@@ -195,7 +195,7 @@ def _pair_keys(ends: Rows) -> Rows:
     return found
 
 
-def _rims(corners: Rows, face_of: Rows, order: Rows, same: NDArray[np.bool_]) -> tuple[Rows, Rows]:
+def _find_rims(corners: Rows, face_of: Rows, order: Rows, same: NDArray[np.bool_]) -> tuple[Rows, Rows]:
     """Return the sides of faces that only one of a face's triangles has, and whose they are, by face."""
     ends = corners[:, _SIDES].reshape(-1, 2)
     if (same[1:] & same[:-1]).any():
@@ -214,7 +214,7 @@ def _rims(corners: Rows, face_of: Rows, order: Rows, same: NDArray[np.bool_]) ->
     return ends[sides], face_of[sides // 3]
 
 
-def _runs(rim: Rows, whose: Rows, points: Array) -> tuple[Rows, Rows, Rows, Rows, NDArray[np.bool_]]:
+def _find_runs(rim: Rows, whose: Rows, points: Array) -> tuple[Rows, Rows, Rows, Rows, NDArray[np.bool_]]:
     """Return the straight runs of rims: of each side its run; the runs' ends and faces; what follows; where it bends.
 
     What follows a side is the one side of the same rim that starts where it ends; -1 where there are none or several.
@@ -252,7 +252,7 @@ def _runs(rim: Rows, whose: Rows, points: Array) -> tuple[Rows, Rows, Rows, Rows
     return run_of, runs, faces, after, ~straight
 
 
-def _rings(rim: Rows, after: Rows, breaks: NDArray[np.bool_]) -> list[Rows]:
+def _find_rings(rim: Rows, after: Rows, breaks: NDArray[np.bool_]) -> list[Rows]:
     """Return the corners, in order, of the closed rims of `LEAST_RING` corners or more."""
     from scipy.sparse import coo_array
     from scipy.sparse.csgraph import connected_components

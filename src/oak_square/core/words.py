@@ -35,15 +35,15 @@ class Words(str):
     It crosses between processes as what it was made of, and is in the language of the one it arrives in.
     """
 
-    __slots__ = ("_made", "english")
+    __slots__ = ("_make_words", "english")
 
     english: str
-    _made: tuple[Any, ...]
+    _make_words: tuple[Any, ...]
 
     def __new__(cls, text: str, english: str, made: tuple[Any, ...]) -> Words:
         """`made` is the function that makes it anew, and what that is given."""
         new = super().__new__(cls, text)
-        new.english, new._made = english, made
+        new.english, new._make_words = english, made
         return new
 
     def __str__(self) -> str:
@@ -51,8 +51,8 @@ class Words(str):
         return self
 
     def __reduce__(self) -> tuple[Any, ...]:
-        maker, *given = self._made
-        return (_again, (maker, tuple(given)))
+        maker, *given = self._make_words
+        return (_make_again, (maker, tuple(given)))
 
     def __deepcopy__(self, memo: object) -> Words:
         return self
@@ -65,23 +65,23 @@ class Words(str):
 
     def replace(self, old: str, new: str, count: SupportsIndex = -1) -> str:
         """Do what `str.replace` does, in both languages."""
-        return _changed("replace", self, old, new, count)
+        return _change_text("replace", self, old, new, count)
 
     def strip(self, chars: str | None = None) -> str:
         """Do what `str.strip` does, in both languages."""
-        return _changed("strip", self, chars)
+        return _change_text("strip", self, chars)
 
     def rstrip(self, chars: str | None = None) -> str:
         """Do what `str.rstrip` does, in both languages."""
-        return _changed("rstrip", self, chars)
+        return _change_text("rstrip", self, chars)
 
     def removeprefix(self, prefix: str) -> str:
         """Do what `str.removeprefix` does, in both languages."""
-        return _changed("removeprefix", self, prefix)
+        return _change_text("removeprefix", self, prefix)
 
     def removesuffix(self, suffix: str) -> str:
         """Do what `str.removesuffix` does, in both languages."""
-        return _changed("removesuffix", self, suffix)
+        return _change_text("removesuffix", self, suffix)
 
 
 _OWN: dict[str, Callable[[str], str]] = {
@@ -142,7 +142,7 @@ def say(pattern: str, sense: str = "", /, **parts: object) -> str:
         Text, other `Words`, or numbers; of anything else, its text.
     """
     kept = {name: _keep_part(part) for name, part in parts.items()}
-    return _made(pattern, pattern, sense, -1, kept, (say, pattern, sense, kept))
+    return _make_words(pattern, pattern, sense, -1, kept, (say, pattern, sense, kept))
 
 
 def one_or_many(count: int, one: str, many: str, /, **parts: object) -> str:
@@ -151,7 +151,7 @@ def one_or_many(count: int, one: str, many: str, /, **parts: object) -> str:
     In a language with a translation, that for `many` has a form for each number that is told apart there.
     """
     kept = {"count": count} | {name: _keep_part(part) for name, part in parts.items()}
-    return _made(one if count == 1 else many, many, "", count, kept, (one_or_many, count, one, many, kept))
+    return _make_words(one if count == 1 else many, many, "", count, kept, (one_or_many, count, one, many, kept))
 
 
 def counted(count: int, word: str, words: str = "") -> str:
@@ -190,7 +190,7 @@ def numbers_in_a_row(numbers: Iterable[str]) -> str:
 
 def capital(text: str) -> str:
     """Return a text with its first letter a capital."""
-    return _changed("capital", text) if isinstance(text, Words) else _OWN["capital"](text)
+    return _change_text("capital", text) if isinstance(text, Words) else _OWN["capital"](text)
 
 
 def lowered(text: str) -> str:
@@ -214,10 +214,10 @@ def in_english(document: Any) -> Any:
     return document
 
 
-def _changed(how: str, words: Words, *given: Any) -> str:
+def _change_text(how: str, words: Words, *given: Any) -> str:
     change = _OWN[how] if how in _OWN else partial(_as_str, how, given)
     # A slice of it is plain text, of which no more is known.
-    return Words(change(words[:]), change(words.english), (_changed, how, words, *given))
+    return Words(change(words[:]), change(words.english), (_change_text, how, words, *given))
 
 
 def _as_str(how: str, given: tuple[Any, ...], text: str) -> str:
@@ -225,7 +225,9 @@ def _as_str(how: str, given: tuple[Any, ...], text: str) -> str:
     return changed
 
 
-def _made(english: str, key: str, sense: str, count: int, parts: Mapping[str, object], made: tuple[Any, ...]) -> str:
+def _make_words(
+    english: str, key: str, sense: str, count: int, parts: Mapping[str, object], made: tuple[Any, ...]
+) -> str:
     plain = english.format(**_plain(parts)) if parts else english
     if _translate is None:
         return Words(plain, plain, made)
@@ -246,7 +248,7 @@ def _plain(parts: Mapping[str, object]) -> dict[str, object]:
     return {name: part.english if isinstance(part, Words) else part for name, part in parts.items()}
 
 
-def _again(maker: Callable[..., str], given: tuple[Any, ...]) -> str:
+def _make_again(maker: Callable[..., str], given: tuple[Any, ...]) -> str:
     if given and isinstance(given[-1], dict):
         return maker(*given[:-1], **given[-1])
     return maker(*given)

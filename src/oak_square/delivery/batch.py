@@ -82,9 +82,9 @@ def find_sources(paths: Sequence[Path], stopped: Callable[[], bool] | None = Non
     seen: set[str] = set()
     for path in paths:
         if path.is_dir():
-            candidates = _search(path, stopped)
+            candidates = _search_folder(path, stopped)
         elif os.path.lexists(path):
-            given = Source(path=path, file=path.name, folder=path.parent, searched=False, trouble=_trouble(path))
+            given = Source(path=path, file=path.name, folder=path.parent, searched=False, trouble=_find_trouble(path))
             candidates = iter([] if _is_beside(path) else [given])
         else:
             raise BadUsage(say("{path}: is not there", path=one_line(str(path))))
@@ -107,7 +107,7 @@ def _is_beside(path: Path) -> bool:
     return entry_of(path) is None and (not path.suffix or path.suffix.lower() in _BESIDE)
 
 
-def _trouble(path: Path) -> str:
+def _find_trouble(path: Path) -> str:
     """Return why a file can't be read without being opened: a pipe would keep its reader waiting for ever."""
     try:
         mode = path.stat().st_mode
@@ -118,7 +118,7 @@ def _trouble(path: Path) -> str:
     return say("is a {kind}, no file", kind=kind) if kind is not None else ""
 
 
-def _search(folder: Path, stopped: Callable[[], bool] | None) -> Iterator[Source]:
+def _search_folder(folder: Path, stopped: Callable[[], bool] | None) -> Iterator[Source]:
     home = Path(os.path.realpath(folder))
     barred: list[OSError] = []
     for place, folders, files in os.walk(folder, onerror=barred.append):
@@ -129,12 +129,12 @@ def _search(folder: Path, stopped: Callable[[], bool] | None) -> Iterator[Source
             path = Path(place) / name
             if entry_of(path) is None or not Path(os.path.realpath(path)).is_relative_to(home):
                 continue
-            yield _found(path, folder, _trouble(path))
+            yield _make_source(path, folder, _find_trouble(path))
     for error in barred:
-        yield _found(Path(error.filename), folder, say("can't be entered: {strerror}", strerror=error.strerror))
+        yield _make_source(Path(error.filename), folder, say("can't be entered: {strerror}", strerror=error.strerror))
 
 
-def _found(path: Path, folder: Path, trouble: str) -> Source:
+def _make_source(path: Path, folder: Path, trouble: str) -> Source:
     file = path.relative_to(folder).as_posix() if path != folder else path.name
     return Source(path=path, file=file, folder=folder, searched=True, trouble=trouble)
 

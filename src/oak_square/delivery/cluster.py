@@ -98,7 +98,7 @@ def connected(scheduler: str, sight: Sequence[Path], most: int, say: Say | None)
     }
     own = begin_local_cluster(min(int(local[1]), max(most, 1)), _PATIENCE_S) if local else nullcontext(scheduler)
     with dask.config.set(settings), own as place:
-        client = _client(distributed, place)
+        client = _make_client(distributed, place)
         try:
             crew = Crew(client, scheduler, most, say)
             crew.gather(_Terms(seen=tuple(sight)))
@@ -111,7 +111,7 @@ def connected(scheduler: str, sight: Sequence[Path], most: int, say: Say | None)
                 client.close(timeout=_LOOK_S * 10)
 
 
-def _client(distributed: Any, address: Any) -> Any:
+def _make_client(distributed: Any, address: Any) -> Any:
     try:
         if isinstance(address, str):
             # The package waits its whole patience for what isn't there, and leaves half a client behind.
@@ -129,7 +129,7 @@ class Crew:
     """The workers of a scheduler, and which of them can be used; made by `connected`."""
 
     def __init__(self, client: Any, address: str, most: int, say: Say | None) -> None:
-        self._client, self._address, self._most = client, address, max(most, 1)
+        self._make_client, self._address, self._most = client, address, max(most, 1)
         self._say = say if say is not None else lambda line: None
         self._threads: dict[str, int] = {}
         self._asked: set[str] = set()
@@ -146,9 +146,9 @@ class Crew:
         """
         self._terms, self._asked = terms, set(self._unfit)
         until = time.monotonic() + _PATIENCE_S
-        while not self._fit():
+        while not self._count_fit_workers():
             self._look_for_workers()
-            if self._fit():
+            if self._count_fit_workers():
                 return
             if self._threads and set(self._threads) <= set(self._unfit):
                 raise BadUsage(f"--scheduler {self._address}: none of its {len(self._threads)} workers can be used")
@@ -173,7 +173,7 @@ class Crew:
         self.gather(replace(self._terms, seen=(*self._terms.seen, *([] if shop is None else [shop])), shop=shop))
         waiting, running = list(reversed(items)), dict[Any, tuple[Any, frozenset[str] | None]]()
         try:
-            yield from self._done(work, (waiting, running), paths, cancelled, abandoned)
+            yield from self._yield_done(work, (waiting, running), paths, cancelled, abandoned)
         except OSError as error:
             left = [item for item, _ in running.values()] + waiting
             running.clear()
@@ -182,9 +182,9 @@ class Crew:
         finally:
             with suppress(OSError):
                 if running:
-                    self._client.cancel(list(running), force=True)
+                    self._make_client.cancel(list(running), force=True)
 
-    def _done(
+    def _yield_done(
         self,
         work: Callable[[Any], Any],
         due: tuple[list[Any], dict[Any, tuple[Any, frozenset[str] | None]]],
@@ -203,12 +203,12 @@ class Crew:
                 return
             if time.monotonic() >= next_look:
                 self._look_for_workers()
-                waiting += self._stranded(running)
+                waiting += self._take_back_stranded(running)
                 next_look = time.monotonic() + _ROUND_S
-            while waiting and len(running) < min(self._most, 2 * sum(self._fit().values())):
+            while waiting and len(running) < min(self._most, 2 * sum(self._count_fit_workers().values())):
                 self._submit_item(work, waiting[-1], paths, running, done)
                 waiting.pop()
-            if self._fit():
+            if self._count_fit_workers():
                 last_seen = time.monotonic()
             elif time.monotonic() - last_seen > _PATIENCE_S:
                 raise _NobodyLeft
@@ -218,25 +218,25 @@ class Crew:
                 continue
             if future in running:
                 item, _ = running[future]
-                found = self._result(future, [p for p in paths(item) if not p.exists()])
+                found = self._take_result(future, [p for p in paths(item) if not p.exists()])
                 del running[future]
                 if found is None:
                     waiting.append(item)
                 else:
                     yield (item, *found)
 
-    def _fit(self) -> dict[str, int]:
+    def _count_fit_workers(self) -> dict[str, int]:
         """Return how many threads each worker has that can be used."""
         return {w: n for w, n in self._threads.items() if w not in self._unfit}
 
     def _look_for_workers(self) -> None:
         """See who is there; ask those who have come whether they can take up work."""
-        there: dict[str, int] = dict(self._client.nthreads())
+        there: dict[str, int] = dict(self._make_client.nthreads())
         fresh = [w for w in there if w not in self._asked]
         self._threads = {w: n for w, n in there.items() if w in self._asked}
         if not fresh:
             return
-        answers = self._client.run(_why_unfit, self._terms, workers=fresh, on_error="return")
+        answers = self._make_client.run(_why_unfit, self._terms, workers=fresh, on_error="return")
         for worker, why in answers.items():
             self._asked.add(worker)
             if isinstance(why, BaseException):
@@ -254,22 +254,22 @@ class Crew:
         self, work: Any, item: Any, paths: Paths, running: dict[Any, tuple[Any, frozenset[str] | None]], done: Any
     ) -> None:
         # Only where some can't be used: of others the scheduler knows best, and it hands on what they had.
-        workers = frozenset(self._fit()) if self._unfit else None
+        workers = frozenset(self._count_fit_workers()) if self._unfit else None
         terms = replace(self._terms, seen=(*self._terms.seen, *(p for p in paths(item) if p.exists())))
         whole = pickle.dumps((work, item))  # as it is to the scheduler, which need not know what is in it
-        future = self._client.submit(_worked, whole, terms, workers=workers and sorted(workers), pure=False)
+        future = self._make_client.submit(_work_apart, whole, terms, workers=workers and sorted(workers), pure=False)
         running[future] = item, workers
         future.add_done_callback(done.put)
 
-    def _stranded(self, running: dict[Any, tuple[Any, frozenset[str] | None]]) -> list[Any]:
+    def _take_back_stranded(self, running: dict[Any, tuple[Any, frozenset[str] | None]]) -> list[Any]:
         """Take back what none of the workers that are left may do."""
         lost = [f for f, (_, workers) in running.items() if workers is not None and workers.isdisjoint(self._threads)]
         items = [running.pop(future)[0] for future in lost]
         if lost:
-            self._client.cancel(lost, force=True)
+            self._make_client.cancel(lost, force=True)
         return items
 
-    def _result(self, future: Any, gone: Sequence[Path]) -> tuple[Any, str] | None:
+    def _take_result(self, future: Any, gone: Sequence[Path]) -> tuple[Any, str] | None:
         """Return what came of an item, and why not; None where it is to be begun anew, by another worker."""
         from distributed import CancelledError, KilledWorker
 
@@ -304,7 +304,7 @@ def _why_unfit(terms: _Terms) -> str:
     return ""
 
 
-def _worked(whole: bytes, terms: _Terms) -> tuple[Any, str]:
+def _work_apart(whole: bytes, terms: _Terms) -> tuple[Any, str]:
     """Do an item's work in a process of this worker; return what came of it and "", or None and why not."""
     from distributed import get_worker
 

@@ -24,17 +24,17 @@ def json_text(document: Any, indent: int | None = 1) -> str:
     try:
         text = json.dumps(document, indent=indent, ensure_ascii=False, allow_nan=False)
     except ValueError:
-        text = json.dumps(_finite(document), indent=indent, ensure_ascii=False, allow_nan=False)
+        text = json.dumps(_drop_infinite(document), indent=indent, ensure_ascii=False, allow_nan=False)
     # Half a character, as a name that is no UTF-8 has them, stands as JSON's own escape, and is read back as it was.
     return _HALVES.sub(lambda half: f"\\u{ord(half[0]):04x}", text) + "\n"
 
 
-def _finite(value: Any) -> Any:
+def _drop_infinite(value: Any) -> Any:
     if isinstance(value, float) and not math.isfinite(value):
         return None
     if isinstance(value, dict):
-        return {k: _finite(v) for k, v in value.items()}
-    return [_finite(v) for v in value] if isinstance(value, list | tuple) else value
+        return {k: _drop_infinite(v) for k, v in value.items()}
+    return [_drop_infinite(v) for v in value] if isinstance(value, list | tuple) else value
 
 
 def survey_document(entries: list[dict[str, Any]]) -> dict[str, Any]:

@@ -39,17 +39,17 @@ def serve(modules: str = "") -> None:
     """
     signal.signal(signal.SIGCHLD, signal.SIG_IGN)  # nobody waits for workers: their sockets tell of their end
     control = socket.socket(fileno=0)
-    _load(modules.split(",") if modules else ())
+    _load_modules(modules.split(",") if modules else ())
     while True:
         words, handles, _, _ = socket.recv_fds(control, LARGEST_ORDER, 1)
         if not words:
             return
         order = json.loads(words)
-        _load(order["modules"])
+        _load_modules(order["modules"])
         process = os.fork()
         if process == 0:
             try:
-                _work(Connection(handles[0]), order)
+                _answer_items(Connection(handles[0]), order)
             finally:
                 os._exit(1)
         os.close(handles[0])
@@ -62,13 +62,13 @@ def serve(modules: str = "") -> None:
             os.close(each)
 
 
-def _load(modules: Sequence[str]) -> None:
+def _load_modules(modules: Sequence[str]) -> None:
     for module in modules:
         with contextlib.suppress(Exception):  # the worker that needs it says so
             import_module(module)
 
 
-def _work(channel: Connection, order: dict[str, Any]) -> None:
+def _answer_items(channel: Connection, order: dict[str, Any]) -> None:
     """Say that this process has begun, and answer each item of work with what came of it, or what it raised."""
     signal.signal(signal.SIGCHLD, signal.SIG_DFL)
     nowhere = os.open(os.devnull, os.O_RDWR)
@@ -76,7 +76,7 @@ def _work(channel: Connection, order: dict[str, Any]) -> None:
     _settle_in(order)
     channel.send_bytes(b"")
     due = SimpleQueue[bytes]()
-    threading.Thread(target=_receive, args=(channel, due), daemon=True).start()
+    threading.Thread(target=_receive_items, args=(channel, due), daemon=True).start()
     while True:
         words = due.get()
         answer: tuple[Any, BaseException | None]
@@ -88,7 +88,7 @@ def _work(channel: Connection, order: dict[str, Any]) -> None:
         channel.send_bytes(_pickle_answer(answer))
 
 
-def _receive(channel: Connection, due: SimpleQueue[bytes]) -> None:
+def _receive_items(channel: Connection, due: SimpleQueue[bytes]) -> None:
     """Take items as they come, so that whoever sends them never waits; end with the sender."""
     while True:
         try:

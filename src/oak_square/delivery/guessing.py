@@ -56,13 +56,13 @@ def guessed(
     nouns()  # a table that can't be read is a matter of the run, not of each file
     folders = {folder_of(file) for file in wanted}
     due = [s for s in sources if folder_of(s.file) in folders]
-    results = in_processes(_clues, due, jobs, cancelled, abandoned=abandoned)
+    results = in_processes(_read_clues, due, jobs, cancelled, abandoned=abandoned)
     found = [clues for _, clues, _ in results if clues is not None]
     answers = answers_of(sorted(found, key=lambda c: c.file), settled_in(sheet, [s.file for s in sources]), book)
     return {file: answer for file, answer in answers.items() if file in wanted}
 
 
-def _clues(source: Source) -> Clues | None:
+def _read_clues(source: Source) -> Clues | None:
     try:
         return clues_of(receive(source).asset)
     except BadFile:

@@ -59,11 +59,11 @@ class Landing:
                 why = say(
                     "{strerror}: {filename}", strerror=error.strerror or error, filename=error.filename or self._box.out
                 )
-            return self._failed(staged, number, why)
+            return self._note_failed(staged, number, why)
         self._box.clear(number)
         return staged.entry
 
-    def _failed(self, staged: Staged, number: int, why: str) -> ManifestEntry:
+    def _note_failed(self, staged: Staged, number: int, why: str) -> ManifestEntry:
         failed = staged.entry.given_up("failed", why)
         self._box.land(Staged(entry=failed), number)
         self._box.clear(number)
@@ -94,7 +94,7 @@ class Landing:
             yield self._taken_back(entries[file], standing, lost[file])
         for file in (f for f in order if f in self._held):
             staged, number = self._held[file]
-            became = self._failed(staged, number, lost[file]) if file in lost else self.land(staged, number)
+            became = self._note_failed(staged, number, lost[file]) if file in lost else self.land(staged, number)
             if became is not None:
                 yield became
         self._held.clear()
@@ -103,7 +103,7 @@ class Landing:
         own = [] if entry.output is None else [entry.output]
         for path in (*own, *(c.path for c in entry.companions if c.path not in standing)):
             self._box.take_back(path)
-        return self._failed(Staged(entry=entry), -1, why)
+        return self._note_failed(Staged(entry=entry), -1, why)
 
     def join(self, entries: Mapping[str, ManifestEntry], outputs: Mapping[str, Source]) -> dict[str, ManifestEntry]:
         """See to models that others are made of: what those need must be what was delivered, else they fail.

@@ -124,7 +124,7 @@ class Outbox:
         lines = [json.dumps({"oak_square": version, "sheet": sheet})]
         for landed in kept:
             self._note_landed(landed.entry, landed.read or {})
-            lines.append(_line(landed.entry, landed.read or {}))
+            lines.append(_make_line_of(landed.entry, landed.read or {}))
         self._write_whole(self._shop / _JOURNAL, "".join(f"{line}\n" for line in lines).encode())
 
     def _note_landed(self, entry: ManifestEntry, read: dict[str, str]) -> None:
@@ -153,14 +153,14 @@ class Outbox:
         if staged.entry.output is not None:
             digests = dict(staged.entry.brings)
             for path, digest in digests.items():
-                self._check(path, digest, staged.entry.source)
+                self._check_path(path, digest, staged.entry.source)
             due = [(name, path) for name, path in staged.names if path not in digests or path not in self._models]
-            self._put(self.stage(number), due)
+            self._put_in_place(self.stage(number), due)
         self._note_landed(staged.entry, staged.read)
         with (self._shop / _JOURNAL).open("a", encoding="utf-8") as journal:
-            journal.write(_line(staged.entry, staged.read) + "\n")
+            journal.write(_make_line_of(staged.entry, staged.read) + "\n")
 
-    def _check(self, path: str, digest: str, source: str) -> None:
+    def _check_path(self, path: str, digest: str, source: str) -> None:
         if path.casefold() == MANIFEST or path.split("/")[0] == WORKSHOP:
             raise Failed(say("it is made of a file called '{path}', which the delivery needs for itself", path=path))
         clash = self._wants.clash(source, [(path, digest)])
@@ -203,7 +203,7 @@ class Outbox:
                         self._known_owners.setdefault(path.casefold(), set()).add(entry.output or "")
         return self._known_owners
 
-    def _put(self, stage: Path, due: list[tuple[str, str]]) -> None:
+    def _put_in_place(self, stage: Path, due: list[tuple[str, str]]) -> None:
         """Rename files into place; when one can't be, those before it are put back as they were."""
         done: list[tuple[Path, Path | None]] = []
         try:
@@ -262,7 +262,7 @@ class Outbox:
         there = {e["source"] for e in manifest["assets"] if e["output"] is not None}
         read = {source: files for source, files in sorted(self._read.items()) if source in there and files}
         if read:
-            note = {"manifest": _digest(text), "read": read}
+            note = {"manifest": _hash_text(text), "read": read}
             self._write_whole(self._shop / _READ, json_text(note).encode())
         else:
             (self._shop / _READ).unlink(missing_ok=True)
@@ -299,7 +299,7 @@ class Outbox:
         note: dict[str, Any] = {}
         try:
             note = json.loads(read_plain(self._shop / _READ))
-            changed = note["manifest"] != _digest(text)
+            changed = note["manifest"] != _hash_text(text)
         except (OSError, ValueError, KeyError, TypeError):
             changed, note = False, {}
         if changed:
@@ -344,9 +344,9 @@ def _opened_lock(path: Path) -> IO[bytes]:
     return os.fdopen(handle, "r+b")
 
 
-def _line(entry: ManifestEntry, read: dict[str, str]) -> str:
+def _make_line_of(entry: ManifestEntry, read: dict[str, str]) -> str:
     return json.dumps({"entry": in_english(entry.as_json()), "read": read})
 
 
-def _digest(text: bytes) -> str:
+def _hash_text(text: bytes) -> str:
     return hashlib.sha256(text).hexdigest()

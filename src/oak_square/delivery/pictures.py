@@ -85,40 +85,40 @@ def pictures_of(  # noqa: PLR0913 - what a run was, and how to draw it
     answers = guessed(sheet, sources, book, jobs or multiprocessing.cpu_count(), abandoned=abandoned)
     work = [
         _Job(
-            key=_key(e),
+            key=_find_entry_key(e),
             source=by_file.get(e["source"]),
             sheet=sheet,
             answers={f: a for f, a in answers.items() if f == e["source"]},
             output=Source(path=out / e["output"], file=e["output"], folder=out, searched=False),
         )
         for e in due
-        if _key(e) not in known
+        if _find_entry_key(e) not in known
     ]
     sizes = [job.output.path.stat().st_size for job in work if job.output.path.is_file()]
     processes = jobs or fitting(sizes, multiprocessing.cpu_count())
-    results = in_processes(_pictured, work, processes, abandoned=abandoned)
+    results = in_processes(_picture_job, work, processes, abandoned=abandoned)
     known.update({job.key: pictured for job, pictured, _ in results if pictured is not None})
-    return {e["source"]: known[_key(e)] for e in due if _key(e) in known}
+    return {e["source"]: known[_find_entry_key(e)] for e in due if _find_entry_key(e) in known}
 
 
-def _key(entry: Mapping[str, Any]) -> Key:
+def _find_entry_key(entry: Mapping[str, Any]) -> Key:
     return entry["source"], entry["source_sha256"], entry["output_sha256"]
 
 
-def _pictured(job: _Job) -> Pictured | None:
+def _picture_job(job: _Job) -> Pictured | None:
     try:
         after = receive(job.output).asset
         if job.source is None:
-            return _drawn(None, after)
+            return _draw_pair(None, after)
         before = evaluate(receive(job.source).asset, job.sheet, before=1, answers=job.answers).asset
         kind = FORMATS[after.format]
         reading = kind.reading_out(job.sheet.deliver.file_reading(before.reading, declares=kind.declares))
-        return _drawn(before, with_reading(after, reading))
+        return _draw_pair(before, with_reading(after, reading))
     except Exception:  # the border of a job: the delivery is done, and its report does without
         return None
 
 
-def _drawn(before: Asset | None, after: Asset) -> Pictured:
+def _draw_pair(before: Asset | None, after: Asset) -> Pictured:
     assets = [before, after]
     boxes = [None if asset is None else asset_box(asset) for asset in assets]
     there = [box for box in boxes if box is not None]

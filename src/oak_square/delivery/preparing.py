@@ -126,10 +126,10 @@ class _Note:
 def prepare(job: Job) -> Staged:
     """Prepare, write and prove one asset; what is wrong with it is said in its entry, not raised."""
     with ThreadPoolExecutor(2) as hashing:
-        return _prepare(job, _Note(job.source.file), hashing)
+        return _prepare_job(job, _Note(job.source.file), hashing)
 
 
-def _prepare(job: Job, note: _Note, hashing: ThreadPoolExecutor) -> Staged:
+def _prepare_job(job: Job, note: _Note, hashing: ThreadPoolExecutor) -> Staged:
     digest = read = None
     staged = Staged(entry=note.entry)
     try:
@@ -140,13 +140,13 @@ def _prepare(job: Job, note: _Note, hashing: ThreadPoolExecutor) -> Staged:
             job.stage.mkdir(parents=True)
             # What a library writes on the way goes with the stage, however this process ends.
             tempfile.tempdir = str(job.stage)
-        found = _marks([job.source.path])
+        found = _mark_files([job.source.path])
         # Hashing lets go of the interpreter: it runs beside the work on the same file.
         digest = hashing.submit(sha256_of, job.source.path)
         received = receive(job.source)
-        found |= _marks(further_files(job.source.path.parent, received.companions).values())
+        found |= _mark_files(further_files(job.source.path.parent, received.companions).values())
         read = hashing.submit(_read_files, job.source.path.parent, received.companions)
-        ready = _deliver(job, received, note, hashing, read)
+        ready = _deliver_job(job, received, note, hashing, read)
         if (changed := _find_changed_file(found)) is not None:
             digest = None  # of what, nobody knows
             raise Failed(say("'{name}' was changed while it was read: --resume does it again", name=changed.name))
@@ -172,7 +172,7 @@ def _prepare(job: Job, note: _Note, hashing: ThreadPoolExecutor) -> Staged:
     return Staged(entry=note.entry, brings=staged.brings)
 
 
-def _marks(paths: Iterable[Path]) -> dict[Path, tuple[int, int, int]]:
+def _mark_files(paths: Iterable[Path]) -> dict[Path, tuple[int, int, int]]:
     return {path: mark_of(path.stat()) for path in paths if path.is_file()}
 
 
@@ -192,15 +192,15 @@ def _read_files(folder: Path, names: tuple[str, ...]) -> dict[str, str]:
     return {name: sha256_of(path) for name, path in further_files(folder, names).items()}
 
 
-def _deliver(
+def _deliver_job(
     job: Job, received: Received, note: _Note, hashing: ThreadPoolExecutor, read: Future[dict[str, str]]
 ) -> Staged:
-    prepared = _evaluated(job, received.asset, note, {})
+    prepared = _evaluate_job(job, received.asset, note, {})
     if prepared is None:
         return Staged(entry=note.entry)
     target = target_of(received.asset, job.sheet.deliver.format)
     _check_astray(received.asset, target)
-    prepared, written, reading = _written(job, received, prepared, target, note)
+    prepared, written, reading = _write_prepared(job, received, prepared, target, note)
     if written is None:
         return Staged(entry=note.entry)
     written = _with_plain_paths(written)
@@ -208,16 +208,16 @@ def _deliver(
     note.take(warnings=(*note.entry.warnings, *further), status="unchanged" if written.chunks is None else "delivered")
     if job.stage is None:
         note.take(size_after_m=size_json(asset_box(prepared.asset)))
-        return Staged(entry=note.entry, brings=_brought(written, PurePosixPath(job.source.file).parent))
+        return Staged(entry=note.entry, brings=_list_brought(written, PurePosixPath(job.source.file).parent))
     output = output_name(job.source.file, target.entry)
     model = job.stage / Path(output).name
-    _stage(model, job.source, written)
+    _stage_files(model, job.source, written)
     digest = hashing.submit(sha256_of, model)
     reopened = target.read(model, output, LIMITS)
     wanted = written.asset or prepared.asset
     deviation = prove_written(received, wanted, written, reopened, reading)
     size = size_json(asset_box(with_reading(reopened.asset, reading)))
-    names = [(n, PurePosixPath(output).parent.joinpath(n).as_posix()) for n in _companions(written)]
+    names = [(n, PurePosixPath(output).parent.joinpath(n).as_posix()) for n in _list_companions(written)]
     beside = tuple(FileBeside(path=path, sha256=sha256_of(job.stage / name)) for name, path in names)
     note.take(deviation_m=deviation, size_after_m=size, output=output, output_sha256=digest.result(), companions=beside)
     _prove_copies(written, {n: c.sha256 for (n, _), c in zip(names, beside, strict=True)}, read)
@@ -240,7 +240,7 @@ def _check_astray(asset: Asset, target: Format) -> None:
         )
 
 
-def _evaluated(job: Job, asset: Asset, note: _Note, refused: Mapping[int, str]) -> Prepared | None:
+def _evaluate_job(job: Job, asset: Asset, note: _Note, refused: Mapping[int, str]) -> Prepared | None:
     """Return what the sheet makes of an asset, noted in its entry; None where it comes to nothing.
 
     The steps of `refused`, by number, are left out for the reasons given.
@@ -267,7 +267,7 @@ def _asked_reading(job: Job, prepared: Prepared, target: Format) -> Reading:
     return job.sheet.deliver.file_reading(prepared.read.reading, declares=target.declares)
 
 
-def _written(
+def _write_prepared(
     job: Job, received: Received, prepared: Prepared, target: Format, note: _Note
 ) -> tuple[Prepared, Written | None, Reading]:
     """Return what is written, with the reading it is in; where the format refuses, without steps that may refuse.
@@ -281,7 +281,7 @@ def _written(
     while True:
         reading = target.reading_out(_asked_reading(job, prepared, target))
         is_kin = target.is_kin(FORMATS[received.asset.format])
-        write = target.write if is_kin else partial(_crossed, target)
+        write = target.write if is_kin else partial(_write_crossing, target)
         try:
             return prepared, write(received, prepared.asset, reading), reading
         except Refused as error:
@@ -291,7 +291,7 @@ def _written(
             if not may:
                 raise
             refused[may[-1]] = str(error)
-        again = _evaluated(job, received.asset, note, refused)
+        again = _evaluate_job(job, received.asset, note, refused)
         if again is None:
             return prepared, None, reading
         prepared = again
@@ -312,11 +312,11 @@ def _prove_copies(written: Written, digests: Mapping[str, str], read: Future[dic
                 raise Failed(say("'{path}' is not the file that was to go along", path=companion.path))
 
 
-def _crossed(target: Format, received: Received, asset: Asset, reading: Reading) -> Written:
+def _write_crossing(target: Format, received: Received, asset: Asset, reading: Reading) -> Written:
     return cross(received, asset, target, reading)
 
 
-def _stage(model: Path, source: Source, written: Written) -> None:
+def _stage_files(model: Path, source: Source, written: Written) -> None:
     """Put the model and its companions into a folder aside, laid out as they will lie."""
     if written.chunks is None:
         copy_file(source.path, model)
@@ -330,7 +330,7 @@ def _stage(model: Path, source: Source, written: Written) -> None:
             copy_file(companion.source, target)
 
 
-def _brought(written: Written, folder: PurePosixPath) -> tuple[tuple[str, str], ...]:
+def _list_brought(written: Written, folder: PurePosixPath) -> tuple[tuple[str, str], ...]:
     """Return each file that would go with a model: its path in the delivery, and its SHA-256."""
     return tuple(
         (folder.joinpath(c.path).as_posix(), sha256_of_chunks(c.chunks) if c.source is None else sha256_of(c.source))
@@ -338,6 +338,6 @@ def _brought(written: Written, folder: PurePosixPath) -> tuple[tuple[str, str], 
     )
 
 
-def _companions(written: Written) -> list[str]:
+def _list_companions(written: Written) -> list[str]:
     """Return the names, from the model's folder, of what goes with it, each once."""
     return list(dict.fromkeys(c.path for c in written.companions))

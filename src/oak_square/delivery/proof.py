@@ -48,10 +48,10 @@ def deviation(wanted: Asset, there: Asset) -> float:
     Failed
         If nodes or vertices are not the same ones, or a coordinate is no number.
     """
-    return max(_deviations(wanted, there).values(), default=0.0)
+    return max(_measure_deviations(wanted, there).values(), default=0.0)
 
 
-def _deviations(wanted: Asset, there: Asset) -> dict[int, float]:
+def _measure_deviations(wanted: Asset, there: Asset) -> dict[int, float]:
     """Return how far the vertices of each part are off, metres."""
     _check_finite(there)
     if len(wanted.nodes) != len(there.nodes):
@@ -153,7 +153,7 @@ def prove_asset(wanted: Asset, there: Asset) -> float:
     Failed
         If it is over what rounding to the file's numbers explains.
     """
-    apart = _deviations(wanted, there)
+    apart = _measure_deviations(wanted, there)
     for i, off in apart.items():
         if not (off <= allowance(wanted, i, there, i)):
             name = wanted.nodes[i].name
@@ -197,7 +197,7 @@ def prove_edited(
     for i, node in enumerate(wanted.nodes):
         if node.mesh is None:
             continue
-        matrix = _between(wanted, there, i)
+        matrix = _find_matrix_between(wanted, there, i)
         _prove_faces(wanted, there, i, matrix)
         if matrix is not None:
             _prove_attached(wanted, there, i, matrix, (before, after))
@@ -207,7 +207,7 @@ def prove_edited(
     return off
 
 
-def _between(wanted: Asset, there: Asset, i: int) -> Array | None:
+def _find_matrix_between(wanted: Asset, there: Asset, i: int) -> Array | None:
     """Return the matrix from the source's mesh numbers to the delivered file's; None where a frame flattens space."""
     if wanted.nodes[i].skin is not None:
         return np.eye(4)  # its joints carry it: the numbers of its mesh stay

@@ -61,7 +61,9 @@ def prove_clips(received: Asset, wanted: Asset, there: Asset) -> float:
                         moved.append((node.local_from_mesh, after[j] @ rewritten))
                 for a, b in moved:
                     # Not `max`: of 0 and what is not a number it gives 0.
-                    furthest = float(np.maximum(furthest, _apart(motion @ before[i] @ a, b, received, i, a)))
+                    furthest = float(
+                        np.maximum(furthest, _measure_motion_apart(motion @ before[i] @ a, b, received, i, a))
+                    )
     share = PROOF * 20
     if any(is_resampled(received, i, below) for i, (_, below) in clip_frames(received, wanted).items()):
         share = 2 * RESAMPLED
@@ -96,7 +98,7 @@ def sampled_times(clip: Clip) -> list[float]:
     return [float(t) for t in both[:: max(1, len(both) // _MOST_TIMES)]]
 
 
-def _apart(wanted: Array, there: Array, received: Asset, i: int, local: Array) -> float:
+def _measure_motion_apart(wanted: Array, there: Array, received: Asset, i: int, local: Array) -> float:
     """Return how far two world matrices are apart over the corners of the asset as it rests."""
     box = asset_box(received)
     assert box is not None

@@ -70,7 +70,7 @@ def prove(folder: Path, jobs: int = 1, told: Callable[[int, int, Proved], None] 
     found: dict[str, Proved] = {}
     scene = manifest.get("set_out")
     total = len(entries) + bool(isinstance(scene, dict) and scene.get("output") is not None)
-    for entry, proved, why in in_processes(partial(_proved, folder), entries, jobs):
+    for entry, proved, why in in_processes(partial(_prove_entry, folder), entries, jobs):
         name = str(entry.output)
         found[name] = proved or Proved(name=name, trouble=why)
         if told is not None:
@@ -93,13 +93,13 @@ def _proved_set_out(folder: Path, said: Any) -> list[Proved]:
     return [Proved(name=told["output"], trouble=scene_trouble(folder, told))]
 
 
-def _proved(folder: Path, entry: ManifestEntry) -> Proved:
+def _prove_entry(folder: Path, entry: ManifestEntry) -> Proved:
     name = str(entry.output)
     trouble = _file_trouble(folder, entry)
     if trouble is not None:
-        return Proved(name=name, trouble=trouble + _since(folder, entry))
+        return Proved(name=name, trouble=trouble + _describe_change(folder, entry))
     try:
-        asset = _there(folder, name)
+        asset = _read_delivered(folder, name)
     except BadFile as error:
         return Proved(name=name, trouble=error.reason)
     trouble, times = _geometry_trouble(asset, entry), 0
@@ -111,11 +111,11 @@ def _proved(folder: Path, entry: ManifestEntry) -> Proved:
     return Proved(name=name, trouble=trouble, times=times)
 
 
-def _there(folder: Path, name: str) -> Asset:
+def _read_delivered(folder: Path, name: str) -> Asset:
     return receive(Source(path=folder / name, file=name, folder=folder, searched=True)).asset
 
 
-def _since(folder: Path, entry: ManifestEntry) -> str:
+def _describe_change(folder: Path, entry: ManifestEntry) -> str:
     """Return in what a model differs from the one that was delivered, as far as its numbers tell; empty where it can't.
 
     It is read only where it is the model itself that was changed, in its own place.
@@ -126,7 +126,7 @@ def _since(folder: Path, entry: ManifestEntry) -> str:
     try:
         if sha256_of(target) == entry.output_sha256:
             return ""
-        asset = _there(folder, str(entry.output))
+        asset = _read_delivered(folder, str(entry.output))
     except BadFile as error:
         return say("; it can't be read: {reason}", reason=error.reason)
     except OSError:

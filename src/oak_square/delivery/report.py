@@ -72,11 +72,11 @@ def report_text(suffix: str, manifest: dict[str, Any], pictures: Mapping[str, Pi
     """Return a manifest as a report of a kind, by its suffix; in English, as the manifest is."""
     manifest = in_english(manifest)
     if suffix == ".json":
-        return json_text({**manifest, "totals": _totals(manifest)})
-    return _csv_rows(manifest) if suffix == ".csv" else _page(manifest, pictures or {})
+        return json_text({**manifest, "totals": _count_outcomes(manifest)})
+    return _csv_rows(manifest) if suffix == ".csv" else _make_page(manifest, pictures or {})
 
 
-def _totals(manifest: dict[str, Any]) -> dict[str, int]:
+def _count_outcomes(manifest: dict[str, Any]) -> dict[str, int]:
     counts = Counter(entry["status"] for entry in manifest["assets"])
     return {status: counts[status] for status in _ORDER}
 
@@ -155,13 +155,13 @@ filter();
 """
 
 
-def _page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
+def _make_page(manifest: dict[str, Any], pictures: Mapping[str, Pictured]) -> str:
     title = manifest["sheet"]["title"] or "a batch"
-    totals = ", ".join(f"<span><b>{n}</b> {status}</span>" for status, n in _totals(manifest).items() if n)
+    totals = ", ".join(f"<span><b>{n}</b> {status}</span>" for status, n in _count_outcomes(manifest).items() if n)
     heads = "".join(f'<th scope="col"><button type="button">{word}</button></th>' for word in
                     ("Asset", "Status", "Size before", "Size after", "Off by at most", "What happened"))  # fmt: skip
     ranked = sorted(manifest["assets"], key=lambda e: (_ORDER.index(e["status"]), e["source"]))
-    choices = "".join(f"<option>{s}</option>" for s, n in _totals(manifest).items() if n)
+    choices = "".join(f"<option>{s}</option>" for s, n in _count_outcomes(manifest).items() if n)
     drawn = (
         "; before and after from the same side and at the same scale, a cross where the origin is" if pictures else ""
     )
@@ -219,16 +219,16 @@ def _asset_row(entry: Entry, pictured: Pictured | None) -> str:
     sizes = [entry[f"size_{when}_m"] for when in ("before", "after")]
     images = [None, None] if pictured is None else [pictured.before, pictured.after]
     said = [f"{entry['source']} {when}" for when in ("before", "after")]
-    drawn = [_picture(image, words) for image, words in zip(images, said, strict=True)]
+    drawn = [_embed_picture(image, words) for image, words in zip(images, said, strict=True)]
     if pictured is not None and pictured.closer != 1.0 and drawn[1]:
-        drawn[1] += f"<small>drawn {_escape_text(_times(pictured.closer))} as large</small>"
+        drawn[1] += f"<small>drawn {_escape_text(_format_factor(pictured.closer))} as large</small>"
     told = "".join(
         f'<td class="n" data-key="{max(s.values()) if s else 0:.9f}">{_print_size(s)}{picture}</td>'
         for s, picture in zip(sizes, drawn, strict=True)
     )
     off = entry["deviation_m"]
     most = "" if off is None else _escape_text(in_english(format_deviation(off)))
-    happened = _happened(entry)
+    happened = _list_happened(entry)
     output = entry["output"]
     into = f"<br><small>as {_escape_text(output)}</small>" if output and output != entry["source"] else ""
     return (
@@ -239,7 +239,7 @@ def _asset_row(entry: Entry, pictured: Pictured | None) -> str:
     )
 
 
-def _happened(entry: Entry) -> str:
+def _list_happened(entry: Entry) -> str:
     """Return lists of what happened to an asset, each under its heading where there are several."""
     steps = {True: list[str](), False: list[str]()}  # by whether it is a check
     for step in entry["steps"]:
@@ -259,14 +259,14 @@ def _happened(entry: Entry) -> str:
     return found
 
 
-def _picture(image: bytes | None, words: str) -> str:
+def _embed_picture(image: bytes | None, words: str) -> str:
     if image is None:
         return ""
     data = base64.b64encode(image).decode()
     return f'<br><img width="200" height="150" alt="{_escape_text(words)}" src="data:image/png;base64,{data}">'
 
 
-def _times(factor: float) -> str:
+def _format_factor(factor: float) -> str:
     return f"{factor:.3g} times" if factor >= 1 else f"1/{1 / factor:.3g}"
 
 

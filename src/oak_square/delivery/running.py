@@ -78,12 +78,12 @@ def deliver(
     others = {name: by_file[file] for name, file in names.items()}
     if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
         raise BadUsage(say("'{format}' is no format that this version writes", format=run.sheet.deliver.format))
-    answers = guessed(run.sheet, list(by_file.values()), run.book, _processes(run), cancelled, abandoned)
-    with _crew(run, tell) as crew:
-        return _delivered(run, names, _Hands(others, crew, cancelled, abandoned, answers), progress, tell)
+    answers = guessed(run.sheet, list(by_file.values()), run.book, _count_processes(run), cancelled, abandoned)
+    with _make_crew(run, tell) as crew:
+        return _deliver_run(run, names, _Hands(others, crew, cancelled, abandoned, answers), progress, tell)
 
 
-def _crew(run: Run, tell: Callable[[str], None] | None) -> Any:
+def _make_crew(run: Run, tell: Callable[[str], None] | None) -> Any:
     if not run.scheduler or not run.sources:
         return nullcontext()
     sight = [s.path.absolute() for s in run.sources[:1] if not s.trouble]
@@ -101,7 +101,7 @@ class _Hands:
     answers: Mapping[str, Answer]
 
 
-def _delivered(
+def _deliver_run(
     run: Run,
     names: dict[str, str],
     hands: _Hands,
@@ -112,27 +112,27 @@ def _delivered(
     may_exist = run.replace or run.resume
     plan = plan_set_out(run.sheet, run.sources, run.out, may_exist=may_exist or run.dry)
     if run.dry:
-        return _tried(run, digest, progress, hands)
+        return _try_run(run, digest, progress, hands)
     check_outputs(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=may_exist)
     outputs = {output_of(s, run.sheet.deliver.format): s for s in run.sources}
     box = Outbox(run.out, replace=may_exist, models=outputs)
     try:
         kept, beyond = _find_kept(run, digest, names, (box, hands.answers), tell) if run.resume else ({}, {})
-        return _filled(run, digest, outputs, (box, kept, beyond, plan), progress, hands)
+        return _fill_outbox(run, digest, outputs, (box, kept, beyond, plan), progress, hands)
     finally:
         box.close()
 
 
-def _tried(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> dict[str, Any]:
+def _try_run(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> dict[str, Any]:
     """Return what a run would come to, with what would stop it among its warnings."""
     may_exist, ready = run.replace or run.resume, dict[str, Staged]()
     entries: dict[str, ManifestEntry] = {}
-    for staged, _ in _results(run, list(run.sources), None, hands):
+    for staged, _ in _yield_results(run, list(run.sources), None, hands):
         ready[staged.entry.source] = staged
         _take_entry(entries, staged.entry, run, progress)
     for file, why in clashing((ready[s.file] for s in run.sources if s.file in ready), run.out, may_exist).items():
         entries[file] = entries[file].given_up("failed", why)
-    manifest = _manifest(run, digest, entries)
+    manifest = _make_manifest(run, digest, entries)
     in_the_way = [e for _, e in conflicts(run.sources, run.out, wanted=run.sheet.deliver.format, may_exist=may_exist)]
     try:
         plan_set_out(run.sheet, run.sources, run.out, may_exist=may_exist)
@@ -158,7 +158,7 @@ def _tried(run: Run, digest: str, progress: Progress | None, hands: _Hands) -> d
     return manifest
 
 
-def _filled(
+def _fill_outbox(
     run: Run,
     digest: str,
     outputs: dict[str, Source],
@@ -174,7 +174,7 @@ def _filled(
     landing = Landing(box)
     try:
         box.begin_journal(__version__, digest, [*kept.values(), *beyond.values()])
-        for staged, number in _results(run, due, box, hands):
+        for staged, number in _yield_results(run, due, box, hands):
             entry = landing.land(staged, number)
             if entry is not None:
                 _take_entry(entries, entry, run, progress)
@@ -187,16 +187,16 @@ def _filled(
             file: landed.entry for file, landed in box.noted(__version__, digest).items() if file not in gone
         } | entries
     except OSError as error:
-        raise Unrecorded(_manifest(run, digest, entries | gone), error.strerror or str(error)) from error
+        raise Unrecorded(_make_manifest(run, digest, entries | gone), error.strerror or str(error)) from error
     everything = landing.join(entries | gone, outputs)
     entries = {file: everything[file] for file in entries}
-    manifest = _manifest(run, digest, everything)
+    manifest = _make_manifest(run, digest, everything)
     if plan is not None and stopped is None:
         by_file = {s.file: s for s in run.sources}
         manifest["set_out"], warnings = write_set_out(plan, run.sheet, by_file, entries, box, hands.answers)
         manifest["warnings"] += warnings
     if run.keeps:
-        manifest["warnings"] += _untold(run.out, manifest)
+        manifest["warnings"] += _list_untold(run.out, manifest)
     try:
         box.fold(manifest)
     except OSError as error:
@@ -212,7 +212,7 @@ def _take_entry(entries: dict[str, ManifestEntry], entry: ManifestEntry, run: Ru
         progress(len(entries), len(run.sources), entry.as_json())
 
 
-def _manifest(run: Run, digest: str, entries: dict[str, ManifestEntry]) -> dict[str, Any]:
+def _make_manifest(run: Run, digest: str, entries: dict[str, ManifestEntry]) -> dict[str, Any]:
     ordered = [entries[name] for name in sorted(entries)]
     acted = {s["step"] for e in ordered for s in e.steps if s["detail"] != NO_SUCH_NODE}
     found: dict[str, Any] = {
@@ -227,15 +227,17 @@ def _manifest(run: Run, digest: str, entries: dict[str, ManifestEntry]) -> dict[
     return found
 
 
-def _results(run: Run, due: list[Source], box: Outbox | None, hands: _Hands) -> Iterator[tuple[Staged, int]]:
+def _yield_results(run: Run, due: list[Source], box: Outbox | None, hands: _Hands) -> Iterator[tuple[Staged, int]]:
     """Yield each of the sources that are due as it is prepared, with its number."""
-    processes = _processes(run)
+    processes = _count_processes(run)
     # The largest first: begun last, one alone would keep everybody waiting.
     ordered = sorted(due, key=_size_of, reverse=True) if processes > 1 or hands.crew else due
-    others = hands.others if hands.crew is None else {name: _anywhere(s) for name, s in hands.others.items()}
+    others = (
+        hands.others if hands.crew is None else {name: _make_absolute_source(s) for name, s in hands.others.items()}
+    )
     jobs = [
         Job(
-            source=s if hands.crew is None else _anywhere(s),
+            source=s if hands.crew is None else _make_absolute_source(s),
             sheet=run.sheet,
             stage=None if box is None else box.stage(k).absolute(),
             number=k,
@@ -260,7 +262,7 @@ def _results(run: Run, due: list[Source], box: Outbox | None, hands: _Hands) -> 
         yield lost or staged, job.number
 
 
-def _anywhere(source: Source) -> Source:
+def _make_absolute_source(source: Source) -> Source:
     """Return a source by paths that mean the same in whatever folder a worker was started."""
     return replace(source, path=source.path.absolute(), folder=source.folder.absolute())
 
@@ -269,7 +271,7 @@ def _read_by(job: Job) -> list[Path]:
     return [s.path for s in (job.source, *job.others.values()) if not s.trouble]
 
 
-def _processes(run: Run) -> int:
+def _count_processes(run: Run) -> int:
     return run.jobs or _fitting_jobs(run.sources)
 
 
@@ -325,7 +327,7 @@ def _find_kept(
     }
 
 
-def _untold(out: Path, manifest: dict[str, Any]) -> list[str]:
+def _list_untold(out: Path, manifest: dict[str, Any]) -> list[str]:
     """Return a warning for each model in a delivery that its manifest does not tell of."""
     told = {e["output"] for e in manifest["assets"]} | {c["path"] for e in manifest["assets"] for c in e["companions"]}
     told.add((manifest.get("set_out") or {}).get("output"))

@@ -101,7 +101,7 @@ def write_set_out(
     there = [f for f in wanted if f in entries and entries[f].output is not None]
     warnings = [say("set-out: '{f}' was not delivered, and is left out", f=f) for f in wanted if f not in there]
     try:
-        models = {f: _model(sources[f], sheet, entries[f], box.out, answers) for f in there}
+        models = {f: _place_model(sources[f], sheet, entries[f], box.out, answers) for f in there}
         assets = {f: model.asset for f, model in models.items()}
         stood = plan.told.stand(sheet.setting(), assets, plan.at, plan.row)
         placed = [replace(models[file], matrix=matrix) for file, _, matrix in stood]
@@ -133,7 +133,9 @@ def write_set_out(
     return whole, warnings
 
 
-def _model(source: Source, sheet: Sheet, entry: ManifestEntry, out: Path, answers: Mapping[str, Answer]) -> Placed:
+def _place_model(
+    source: Source, sheet: Sheet, entry: ManifestEntry, out: Path, answers: Mapping[str, Answer]
+) -> Placed:
     """Return a delivered model at its own place."""
     received = receive(Source(path=out / str(entry.output), file=str(entry.output), folder=out, searched=True))
     kind = FORMATS[received.asset.format]

@@ -228,10 +228,12 @@ def survey_batch(
 def with_answers(found: Sequence[Surveyed], book: SizeBook | None = None) -> list[dict[str, Any]]:
     """Return the survey's entries, with what is suspect of each beside the rest of its folder."""
     answers = answers_of([each.clues for each in found if each.clues is not None], None, book)
-    return [each.entry if each.clues is None else _suspected(each.entry, answers[each.clues.file]) for each in found]
+    return [
+        each.entry if each.clues is None else _add_suspicions(each.entry, answers[each.clues.file]) for each in found
+    ]
 
 
-def _suspected(entry: dict[str, Any], answer: Answer) -> dict[str, Any]:
+def _add_suspicions(entry: dict[str, Any], answer: Answer) -> dict[str, Any]:
     size = entry["size_m"]
     reading = Reading(**entry["reading"])
     longest = max(size.values()) if size is not None else 0.0

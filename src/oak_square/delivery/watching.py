@@ -107,11 +107,11 @@ class Watcher:
         if lost:
             return None
         now, seen = time.monotonic(), dict[Path, tuple[Mark, float]]()
-        along = self._along(now, seen)
+        along = self._mark_companions(now, seen)
         still: dict[Path, tuple[Source, State]] = {}
         growing: set[Path] = set()
         for source in find_sources(self._folders):
-            mark, quiet = self._marked(source.path, now, seen)
+            mark, quiet = self._mark_file(source.path, now, seen)
             beside, all_quiet = along.get(source.path.parent, (frozenset(), True))
             if quiet and all_quiet:
                 still[source.path] = (source, (mark, beside))
@@ -120,7 +120,7 @@ class Watcher:
         self._since = seen
         return still, growing
 
-    def _marked(self, path: Path, now: float, seen: dict[Path, tuple[Mark, float]]) -> tuple[Mark, bool]:
+    def _mark_file(self, path: Path, now: float, seen: dict[Path, tuple[Mark, float]]) -> tuple[Mark, bool]:
         """Return what a file looks like from outside, and whether it has looked so for long enough."""
         mark: Mark = ()
         with contextlib.suppress(OSError):
@@ -129,11 +129,11 @@ class Watcher:
         seen[path] = (mark, since if mark == before else now)
         return mark, now - seen[path][1] >= self._quiet
 
-    def _along(self, now: float, seen: dict[Path, tuple[Mark, float]]) -> dict[Path, tuple[Beside, bool]]:
+    def _mark_companions(self, now: float, seen: dict[Path, tuple[Mark, float]]) -> dict[Path, tuple[Beside, bool]]:
         """Return what models in each folder may be read from beside themselves, and whether all of it is whole."""
         found: dict[Path, tuple[set[tuple[Path, Mark]], bool]] = {}
         for home, path in _read_along(self._folders):
-            mark, quiet = self._marked(path, now, seen)
+            mark, quiet = self._mark_file(path, now, seen)
             for folder in path.parents:
                 files, whole = found.get(folder, (set(), True))
                 files.add((path, mark))

@@ -107,7 +107,7 @@ class WorkerPool:
                 if abandoned is not None and abandoned():
                     return
                 self._hand_out(work, waiting)
-                for worker in self._ready(abandoned is not None):
+                for worker in self._list_ready(abandoned is not None):
                     yield from self._take_answer(worker, waiting, died)
         finally:  # it may be left early: by an error, by Ctrl+C, or by whoever took the results
             self._let_go([worker for worker in self._workers if worker.due])
@@ -130,7 +130,7 @@ class WorkerPool:
                     self._workers.append(worker)
                 worker.send(work, waiting.popleft())
 
-    def _ready(self, looks: bool) -> list[_Worker]:
+    def _list_ready(self, looks: bool) -> list[_Worker]:
         """Return the workers that have something to tell, or have taken too long; with `looks` none, after a while."""
         longest = min((w.since for w in self._workers if w.due), default=0.0) + LIMITS.seconds - time.monotonic()
         heard = wait([w.channel for w in self._workers], max(0.0, min(longest, _LOOK_S) if looks else longest))
@@ -254,7 +254,7 @@ class _ForkServer:
         return _Worker(ours, process, handle)
 
     def _order_worker(self, words: bytes, theirs: Connection) -> tuple[int, int | None]:
-        control = self._control or self._launch()
+        control = self._control or self._launch_server()
         self._control = None
         try:
             socket.send_fds(control, [words], [theirs.fileno()])
@@ -271,9 +271,9 @@ class _ForkServer:
         """Begin the process, unless it is there, and have it load modules while this one goes on."""
         with self._lock, contextlib.suppress(OSError):  # whoever orders a worker is told
             if self._control is None or self._owner != os.getpid():
-                self._control = self._launch(*modules)
+                self._control = self._launch_server(*modules)
 
-    def _launch(self, *modules: str) -> socket.socket:
+    def _launch_server(self, *modules: str) -> socket.socket:
         if self._owner == os.getpid():
             with contextlib.suppress(ChildProcessError):
                 os.waitpid(self._process, os.WNOHANG)
@@ -301,10 +301,10 @@ _SERVER = _ForkServer()
 
 
 def _search_path() -> list[str]:
-    return [place or _here() for place in sys.path]
+    return [place or _find_own_folder() for place in sys.path]
 
 
-def _here() -> str:
+def _find_own_folder() -> str:
     with contextlib.suppress(OSError):
         return str(Path.cwd())
     return "/"
@@ -321,17 +321,17 @@ def _begin_worker(work: Work, niceness: int, aside: str) -> _Worker:
     while isinstance(work, partial):
         work = work.func
     try:
-        return _SERVER.fork(_order(work.__module__, niceness=niceness, aside=aside))
+        return _SERVER.fork(_make_order(work.__module__, niceness=niceness, aside=aside))
     except OSError as error:
         raise BadUsage(say("no process can be started: {strerror}", strerror=error.strerror or error)) from error
 
 
-def _order(*modules: str, niceness: int = 0, aside: str = "") -> dict[str, Any]:
+def _make_order(*modules: str, niceness: int = 0, aside: str = "") -> dict[str, Any]:
     """Return what the fork server is told of a worker that is to begin."""
     return {
         "modules": modules,
         "path": _search_path(),
-        "folder": _here(),
+        "folder": _find_own_folder(),
         "aside": aside,
         "niceness": niceness,
         "memory_bytes": LIMITS.memory_bytes,
@@ -380,7 +380,7 @@ def fitting(sizes: Sequence[int], most: int) -> int:
     The largest may be under way at one time. One process there is always: its own ceiling is what bounds it.
     """
     largest = sorted(sizes, reverse=True)[: max(1, most)]
-    room, count = _room() * 3 // 4, 0
+    room, count = _find_free_bytes() * 3 // 4, 0
     for size in largest:
         room -= _PROCESS_BYTES + _TIMES_IN_MEMORY * size
         if room < 0:
@@ -389,7 +389,7 @@ def fitting(sizes: Sequence[int], most: int) -> int:
     return max(1, count)
 
 
-def _room() -> int:
+def _find_free_bytes() -> int:
     """Return the bytes of memory that can be had: of this machine, or of what this process may take of it."""
     there = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
     with contextlib.suppress(OSError, ValueError, StopIteration):

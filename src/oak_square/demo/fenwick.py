@@ -165,7 +165,7 @@ def narrowboat(path: Path) -> None:
     black, green, red = glb.material("bitumen", TAR), glb.material("green", GREEN), glb.material("red", RED)
     cream, iron = glb.material("cream", CREAM), glb.material("iron", IRON)
     hatch = box(0.85, 0.06, 0.70, at=(0.0, 1.10, 7.3))
-    hull = joined([_hull(), hatch])
+    hull = joined([_make_hull(), hatch])
     cabin = prism([(-0.92, 0.98), (0.92, 0.98), (0.80, 1.82), (-0.80, 1.82)], -9.2, 5.4)
     roof = prism([(-0.84, 1.82), (0.84, 1.82), (0.60, 1.90), (-0.60, 1.90)], -9.3, 5.5)
     portholes = joined(
@@ -203,7 +203,7 @@ def narrowboat(path: Path) -> None:
     glb.write(path)
 
 
-def _hull() -> Solid:
+def _make_hull() -> Solid:
     """Return a hull by stations: half-widths and heights along z, the bow at +Z."""
     stations = [
         (-10.5, 0.05, 0.95, 1.02), (-10.2, 0.55, 0.55, 1.0), (-9.4, 0.95, 0.10, 0.98), (-8.0, 1.05, 0.0, 0.98),
@@ -216,14 +216,14 @@ def _hull() -> Solid:
     for a, b in pairwise(rings):
         for k in range(4):
             j = (k + 1) % 4
-            faces += [_flat(a[k], a[j], b[j]), _flat(a[k], b[j], b[k])]
+            faces += [_make_flat(a[k], a[j], b[j]), _make_flat(a[k], b[j], b[k])]
     first, last = rings[0], rings[-1]
-    faces += [_flat(first[0], first[2], first[1]), _flat(first[0], first[3], first[2])]
-    faces += [_flat(last[0], last[1], last[2]), _flat(last[0], last[2], last[3])]
+    faces += [_make_flat(first[0], first[2], first[1]), _make_flat(first[0], first[3], first[2])]
+    faces += [_make_flat(last[0], last[1], last[2]), _make_flat(last[0], last[2], last[3])]
     return joined(faces)
 
 
-def _flat(a: np.ndarray, b: np.ndarray, c: np.ndarray) -> Solid:
+def _make_flat(a: np.ndarray, b: np.ndarray, c: np.ndarray) -> Solid:
     normal = np.cross(b - a, c - a)
     normal = normal / np.linalg.norm(normal)
     return Solid(np.array([a, b, c]), np.tile(normal, (3, 1)), np.array([[0, 1, 2]]))

@@ -63,17 +63,17 @@ class GlbMaker:
         """Give a primitive texture coordinates, each set of shape (N, 2), counted down from the image's upper edge."""
         attributes = self.meshes[mesh]["primitives"][primitive]["attributes"]
         for k, coordinates in enumerate(maps):
-            attributes[f"TEXCOORD_{k}"] = self._accessor(coordinates.astype("<f4"), "VEC2", _FLOAT, _ARRAY)
+            attributes[f"TEXCOORD_{k}"] = self._add_accessor(coordinates.astype("<f4"), "VEC2", _FLOAT, _ARRAY)
 
     def mesh(self, name: str, pieces: Sequence[tuple[Solid, int]]) -> int:
         """Add a mesh of solids, each with its material."""
         primitives = []
         for solid, material in pieces:
             points = solid.points.astype("<f4")
-            position = self._accessor(points, "VEC3", _FLOAT, _ARRAY)
+            position = self._add_accessor(points, "VEC3", _FLOAT, _ARRAY)
             self.accessors[position].update(min=points.min(axis=0).tolist(), max=points.max(axis=0).tolist())
-            normal = self._accessor(solid.normals.astype("<f4"), "VEC3", _FLOAT, _ARRAY)
-            indices = self._accessor(solid.triangles.astype("<u2").reshape(-1), "SCALAR", _SHORT, _ELEMENTS)
+            normal = self._add_accessor(solid.normals.astype("<f4"), "VEC3", _FLOAT, _ARRAY)
+            indices = self._add_accessor(solid.triangles.astype("<u2").reshape(-1), "SCALAR", _SHORT, _ELEMENTS)
             primitives.append(
                 {"attributes": {"POSITION": position, "NORMAL": normal}, "indices": indices, "material": material}
             )
@@ -87,7 +87,7 @@ class GlbMaker:
         """
         rows = np.zeros(len(solid.points), dtype=_PACKED)
         rows["p"], rows["n"] = np.round(solid.points * 32767), np.round(solid.normals * 127)
-        position = self._accessor(rows, "VEC3", _SIGNED_SHORT, _ARRAY)
+        position = self._add_accessor(rows, "VEC3", _SIGNED_SHORT, _ARRAY)
         normal = len(self.accessors)
         self.views[-1]["byteStride"] = _PACKED.itemsize
         self.accessors[position].update(
@@ -96,7 +96,7 @@ class GlbMaker:
         self.accessors.append({**self.accessors[position], "componentType": _SIGNED_BYTE, "byteOffset": 8})
         for bound in ("min", "max"):
             del self.accessors[normal][bound]
-        indices = self._accessor(solid.triangles.astype("<u2").reshape(-1), "SCALAR", _SHORT, _ELEMENTS)
+        indices = self._add_accessor(solid.triangles.astype("<u2").reshape(-1), "SCALAR", _SHORT, _ELEMENTS)
         attributes = {"POSITION": position, "NORMAL": normal}
         self.meshes.append(
             {"name": name, "primitives": [{"attributes": attributes, "indices": indices, "material": material}]}
@@ -108,15 +108,15 @@ class GlbMaker:
         """Add a skin of joints, each with its inverse bind matrix, shape (4, 4)."""
         columns = np.stack([b.T for b in binds]).reshape(-1, 16).astype("<f4")
         self.skins.append(
-            {"joints": list(joints), "inverseBindMatrices": self._accessor(columns, "MAT4", _FLOAT, None)}
+            {"joints": list(joints), "inverseBindMatrices": self._add_accessor(columns, "MAT4", _FLOAT, None)}
         )
         return len(self.skins) - 1
 
     def hold(self, mesh: int, joints: np.ndarray[Any, Any], weights: np.ndarray[Any, Any]) -> None:
         """Hold the vertices of a mesh's one primitive by joints, shape (N, 4), with weights, shape (N, 4)."""
         attributes = self.meshes[mesh]["primitives"][0]["attributes"]
-        attributes["JOINTS_0"] = self._accessor(joints.astype("<u2"), "VEC4", _SHORT, _ARRAY)
-        attributes["WEIGHTS_0"] = self._accessor(weights.astype("<f4"), "VEC4", _FLOAT, _ARRAY)
+        attributes["JOINTS_0"] = self._add_accessor(joints.astype("<u2"), "VEC4", _SHORT, _ARRAY)
+        attributes["WEIGHTS_0"] = self._add_accessor(weights.astype("<f4"), "VEC4", _FLOAT, _ARRAY)
 
     def clip(self, name: str, tracks: Sequence[tuple[int, str, Sequence[float], np.ndarray[Any, Any]]]) -> None:
         """Add a clip of tracks: (node, path, times, a value for each)."""
@@ -124,9 +124,9 @@ class GlbMaker:
         samplers: list[dict[str, Any]] = []
         for node, path, times, values in tracks:
             keys = np.asarray(times, dtype="<f4").reshape(-1, 1)
-            entry = self._accessor(keys, "SCALAR", _FLOAT, None)
+            entry = self._add_accessor(keys, "SCALAR", _FLOAT, None)
             self.accessors[entry].update(min=[float(keys.min())], max=[float(keys.max())])
-            out = self._accessor(values.astype("<f4"), f"VEC{values.shape[1]}", _FLOAT, None)
+            out = self._add_accessor(values.astype("<f4"), f"VEC{values.shape[1]}", _FLOAT, None)
             channels.append({"sampler": len(samplers), "target": {"node": node, "path": path}})
             samplers.append({"input": entry, "output": out, "interpolation": "LINEAR"})
         self.animations.append({"name": name, "channels": channels, "samplers": samplers})
@@ -176,7 +176,7 @@ class GlbMaker:
             + body
         )
 
-    def _accessor(self, values: np.ndarray[Any, Any], kind: str, component: int, target: int | None) -> int:
+    def _add_accessor(self, values: np.ndarray[Any, Any], kind: str, component: int, target: int | None) -> int:
         self.data += b"\0" * (-len(self.data) % 4)
         view = {"buffer": 0, "byteOffset": len(self.data), "byteLength": values.nbytes}
         self.views.append(view if target is None else {**view, "target": target})

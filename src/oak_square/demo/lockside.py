@@ -28,12 +28,12 @@ def paddle_gear(path: Path) -> None:
     glb = GlbMaker("Paddle gear")
     oak, iron, brass = glb.material("oak", OAK), glb.material("iron", IRON), glb.material("brass", BRASS)
     stand = joined([box(0.34, 1.05, 0.22), box(0.60, 0.10, 0.40)])
-    rack = joined([box(0.07, 1.75, 0.06, at=(0.0, 0.35, 0.18)), *_teeth(0.075, 0.45, 2.0, 18)])
+    rack = joined([box(0.07, 1.75, 0.06, at=(0.0, 0.35, 0.18)), *_make_teeth(0.075, 0.45, 2.0, 18)])
     spindle = along(lathe([(0.0, 0.0), (0.025, 0.0), (0.025, 0.62), (0.0, 0.62)], 14), "z").moved(
         x=0.085, y=1.15, z=-0.2
     )
     square = box(0.05, 0.05, 0.12, at=(0.085, 1.125, 0.47))
-    pinion = along(_cog(0.085, 0.06, 12), "z").moved(x=0.085, y=1.15, z=0.15)
+    pinion = along(_make_cog(0.085, 0.06, 12), "z").moved(x=0.085, y=1.15, z=0.15)
     pawl = prism([(0.16, 1.22), (0.20, 1.22), (0.30, 1.42), (0.26, 1.43)], 0.14, 0.20)
     gear = glb.node("paddle_gear", translation=[2.4, 0.0, -1.1])
     fixed = glb.node("fixed", parent=gear, translation=[-2.4, 0.0, 1.1])
@@ -51,12 +51,12 @@ def paddle_gear(path: Path) -> None:
     glb.write(path)
 
 
-def _teeth(x: float, low: float, high: float, count: int) -> list[Solid]:
+def _make_teeth(x: float, low: float, high: float, count: int) -> list[Solid]:
     step = (high - low) / count
     return [box(0.03, step * 0.5, 0.05, at=(x - 0.03, low + k * step, 0.18)) for k in range(count)]
 
 
-def _cog(radius: float, thick: float, teeth: int) -> Solid:
+def _make_cog(radius: float, thick: float, teeth: int) -> Solid:
     hub = lathe([(0.0, 0.0), (radius * 0.8, 0.0), (radius * 0.8, thick), (0.0, thick)], 24)
     found = [hub]
     for k in range(teeth):
@@ -87,7 +87,7 @@ def lifebuoy_post(path: Path) -> None:
     oak, red, cream = glb.material("oak", OAK), glb.material("red", RED), glb.material("cream", CREAM)
     post = prism([(-0.06, 0.0), (0.06, 0.0), (0.06, 1.50), (0.0, 1.60), (-0.06, 1.50)], -0.06, 0.06)
     board = box(0.80, 0.80, 0.03, at=(0.0, 0.70, 0.075))
-    ring, bands = _ring(0.28, 0.075, range(24)), _ring(0.28, 0.082, (1, 2, 7, 8, 13, 14, 19, 20))
+    ring, bands = _make_ring(0.28, 0.075, range(24)), _make_ring(0.28, 0.082, (1, 2, 7, 8, 13, 14, 19, 20))
     middle = -0.8
     pieces = [(post, oak), (board, cream)]
     pieces += [(s.moved(y=1.10, z=0.15), m) for s, m in ((ring, red), (bands, cream))]
@@ -96,7 +96,7 @@ def lifebuoy_post(path: Path) -> None:
     glb.write(path)
 
 
-def _ring(radius: float, thick: float, segments: range | tuple[int, ...]) -> Solid:
+def _make_ring(radius: float, thick: float, segments: range | tuple[int, ...]) -> Solid:
     """Return segments, of 24, of a ring that faces +z."""
     around = np.linspace(0, 2 * np.pi, 25)
     tube = np.linspace(0, 2 * np.pi, 13)

@@ -26,7 +26,7 @@ def sluice_wheel(path: Path) -> None:
     rack = glb.node(
         "rack", parent=sluice, mesh=glb.mesh("rack", [(box(5, 96, 5, at=(0, 0, 0)), iron)]), translation=[12, 6, 0]
     )
-    wheel = glb.node("wheel", parent=sluice, mesh=glb.mesh("wheel", [(_wheel(), red)]), translation=[0, 82, 16])
+    wheel = glb.node("wheel", parent=sluice, mesh=glb.mesh("wheel", [(_make_wheel(), red)]), translation=[0, 82, 16])
     times = [0.0, 1.0, 2.0, 3.0, 4.0]
     angles = np.radians([0, 90, 180, 270, 360]) / 2
     turns = np.stack([np.zeros(5), np.zeros(5), np.sin(angles), np.cos(angles)], axis=1)
@@ -35,7 +35,7 @@ def sluice_wheel(path: Path) -> None:
     glb.write(path)
 
 
-def _wheel() -> Solid:
+def _make_wheel() -> Solid:
     """Return a wheel about its axle, the origin, its face to the front: a rim, a hub, four spokes, a handle."""
     rim = lathe([(26.0, -2.0), (30.0, -2.0), (30.0, 2.0), (26.0, 2.0), (26.0, -2.0)], 28)
     hub = lathe([(0.0, -5.0), (6.0, -5.0), (6.0, 5.0), (0.0, 5.0)], 14)
@@ -60,7 +60,7 @@ def pennant(path: Path) -> None:
         bind[:2, 3] = -x, -y
         joints.append(above)
         binds.append(bind)
-    sheet = _cloth()
+    sheet = _make_cloth()
     held = glb.mesh("cloth", [(sheet, cloth)])
     far = np.clip((sheet.points[:, 0] - 1.0) / 11.5, 0.0, 2.0)
     low = np.minimum(far.astype(int), 1)
@@ -80,7 +80,7 @@ def _about_y(angles: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
     return np.stack([zeros, np.sin(angles / 2), zeros, np.cos(angles / 2)], axis=1)
 
 
-def _cloth() -> Solid:
+def _make_cloth() -> Solid:
     """Return a swallow-tailed strip of thin boxes from the pole outward, waving a little."""
     pieces = []
     for k in range(12):

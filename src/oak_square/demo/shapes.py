@@ -45,7 +45,7 @@ def joined(solids: Sequence[Solid]) -> Solid:
     )
 
 
-def _face(corners: Array) -> Solid:
+def _make_face(corners: Array) -> Solid:
     """Return a flat convex polygon; counter-clockwise corners, shape (K, 3)."""
     normal = np.cross(corners[1] - corners[0], corners[2] - corners[0])
     normal /= np.linalg.norm(normal)
@@ -58,10 +58,10 @@ def prism(outline: Sequence[tuple[float, float]], back: float, front: float) -> 
     flat = np.array(outline, dtype=np.float64)
     far = np.column_stack([flat, np.full(len(flat), back)])
     near = np.column_stack([flat, np.full(len(flat), front)])
-    faces = [_face(near), _face(far[::-1])]
+    faces = [_make_face(near), _make_face(far[::-1])]
     for k in range(len(flat)):
         j = (k + 1) % len(flat)
-        faces.append(_face(np.array([far[k], far[j], near[j], near[k]])))
+        faces.append(_make_face(np.array([far[k], far[j], near[j], near[k]])))
     return joined(faces)
 
 

@@ -142,10 +142,10 @@ def casks(path: Path) -> None:
  </build>
 </model>
 """
-    path.write_bytes(_package(model))
+    path.write_bytes(_pack_model(model))
 
 
-def _package(model: str) -> bytes:
+def _pack_model(model: str) -> bytes:
     office = "http://schemas.openxmlformats.org/package/2006"
     types = f"""<?xml version="1.0" encoding="UTF-8"?>
 <Types xmlns="{office}/content-types">

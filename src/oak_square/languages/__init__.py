@@ -37,7 +37,7 @@ def wanted_language(kept: bool) -> str:
     named = os.environ.get("OAK_SQUARE_LANGUAGE", "")
     if named in LANGUAGES or not kept:
         return named if named in LANGUAGES else "en"
-    settled = _settled()
+    settled = _read_settled()
     if settled in LANGUAGES:
         return settled
     for name in QLocale.system().uiLanguages():
@@ -77,7 +77,7 @@ def install(app: QCoreApplication, code: str) -> None:
         app.installTranslator(own)
 
 
-def _settled() -> str:
+def _read_settled() -> str:
     """Return the language that the window's file of habits has; empty where it has none, or can't be read."""
     config = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericConfigLocation)
     try:

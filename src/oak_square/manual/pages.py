@@ -48,13 +48,13 @@ class Page:
 @cache
 def pages() -> tuple[Page, ...]:
     """Return all pages: how the work goes, the steps by stage, the findings, and the rest."""
-    written = {name: _written(name) for name in _WRITTEN}
+    written = {name: _read_page(name) for name in _WRITTEN}
     stages = [_stage_page(stage) for stage in STAGES if any(step.stage == stage for step in STEPS.values())]
     rest = [written[name] for name in _WRITTEN[1:]]
     return (written["beginning"], *stages, _findings_page(), *rest)
 
 
-def _written(name: str) -> Page:
+def _read_page(name: str) -> Page:
     folder = files(__package__).joinpath("text")
     own = folder.joinpath(language(), f"{name}.md")
     text = (own if own.is_file() else folder.joinpath(f"{name}.md")).read_text("utf-8")
@@ -68,7 +68,9 @@ def _stage_page(stage: str) -> Page:
         if step.stage == stage:
             lines += _step_lines(do, step)
     lines += [_SCOPE_WORDS, ""]
-    lines += [f"* `{_name(key)}`: {field.description}" for key, field in Step.model_fields.items() if field.description]
+    lines += [
+        f"* `{_name_field(key)}`: {field.description}" for key, field in Step.model_fields.items() if field.description
+    ]
     return Page(name=f"steps_{stage}", title=title, text="\n".join(lines) + "\n", stage=stage)
 
 
@@ -82,17 +84,17 @@ def _step_lines(do: str, step: type[Step]) -> list[str]:
     lines += [say("| field | may be | if it is left out | what it says |"), "| --- | --- | --- | --- |"]
     for key, field in step.model_fields.items():
         if key not in Step.model_fields:
-            default = say("it must be given") if field.is_required() else _value(field.default)
-            cells = (f"`{_name(key, step)}`", _may_be(field.annotation), default, field.description or "")
+            default = say("it must be given") if field.is_required() else _format_value(field.default)
+            cells = (f"`{_name_field(key, step)}`", _may_be(field.annotation), default, field.description or "")
             lines.append(f"| {' | '.join(cell.replace('|', '¦') for cell in cells)} |")
     return [*lines, ""]
 
 
-def _name(key: str, step: type[Step] = Step) -> str:
+def _name_field(key: str, step: type[Step] = Step) -> str:
     return step.model_fields[key].alias or key
 
 
-def _value(default: Any) -> str:
+def _format_value(default: Any) -> str:
     if default is None or default == []:
         return ""
     return f"`{str(default).lower() if isinstance(default, bool) else default}`".replace("'", "")
@@ -100,11 +102,11 @@ def _value(default: Any) -> str:
 
 def _may_be(annotation: Any) -> str:
     """Return what a field may be, in a few words."""
-    found = list(dict.fromkeys(_kinds(annotation)))
+    found = list(dict.fromkeys(_list_kinds(annotation)))
     return ", ".join(found) if found else say("see there")
 
 
-def _kinds(annotation: Any) -> list[str]:
+def _list_kinds(annotation: Any) -> list[str]:
     if annotation is type(None):
         return []
     if get_origin(annotation) is Literal:
@@ -114,13 +116,13 @@ def _kinds(annotation: Any) -> list[str]:
         return [words[annotation]]
     inner = get_args(annotation)
     if get_origin(annotation) is list:
-        return [say("a list of ") + ", ".join(_kinds(inner[0]))]
+        return [say("a list of ") + ", ".join(_list_kinds(inner[0]))]
     if get_origin(annotation) is dict:
         return [say("named values")]
     if inner and hasattr(annotation, "__metadata__"):
-        return _kinds(inner[0])
+        return _list_kinds(inner[0])
     if inner:
-        return [kind for each in inner for kind in _kinds(each)]
+        return [kind for each in inner for kind in _list_kinds(each)]
     fields = getattr(annotation, "model_fields", None)
     return ["`{" + ", ".join(f.alias or k for k, f in fields.items()) + "}`"] if fields else [say("as it says")]
 
@@ -133,11 +135,11 @@ def _findings_page() -> Page:
         if kinds:
             lines += [f"## {stage_name(stage)}", ""]
         for code, kind in kinds.items():
-            lines += [f"**{kind.title}** (`{code}`, {_LEVELS[kind.level]}). {kind.why} {_remedy(code)}", ""]
+            lines += [f"**{kind.title}** (`{code}`, {_LEVELS[kind.level]}). {kind.why} {_find_remedy(code)}", ""]
     return Page(name="findings", title=title, text="\n".join(lines))
 
 
-def _remedy(code: str) -> str:
+def _find_remedy(code: str) -> str:
     """Return what settles a finding."""
     kind = KINDS[code]
     if kind.remedy is not None:

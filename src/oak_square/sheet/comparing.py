@@ -23,18 +23,18 @@ def differences(one: Sheet, other: Sheet) -> list[str]:
 
     Comments, the order of keys and defaults that are spelled out don't count; titles and notes do.
     """
-    found = list(_pairs("title", {"": one.title}, {"": other.title}))
+    found = list(_yield_pairs("title", {"": one.title}, {"": other.title}))
     deliver = [s.deliver.model_dump(exclude_defaults=True) for s in (one, other)]
-    found += _pairs("deliver", *deliver)
+    found += _yield_pairs("deliver", *deliver)
     for key, word in _NAMED:
         mine, theirs = ({n: m.model_dump(mode="json") for n, m in getattr(s, key).items()} for s in (one, other))
-        found += _pairs(word, mine, theirs)
+        found += _yield_pairs(word, mine, theirs)
     scenes = [s.set_out.model_dump(by_alias=True, exclude_defaults=True) if s.set_out else {} for s in (one, other)]
-    found += _pairs("set-out", *scenes)
-    return [*found, *_steps(one.steps, other.steps)]
+    found += _yield_pairs("set-out", *scenes)
+    return [*found, *_yield_step_changes(one.steps, other.steps)]
 
 
-def _pairs(word: str, one: Mapping[str, Any], other: Mapping[str, Any]) -> Iterator[str]:
+def _yield_pairs(word: str, one: Mapping[str, Any], other: Mapping[str, Any]) -> Iterator[str]:
     for key in dict.fromkeys((*one, *other)):
         if one.get(key) != other.get(key):
             name = say("{word} {key}", word=word, key=key).strip()
@@ -50,7 +50,7 @@ def _print_value(value: Any) -> str:
     return "(none)" if value in (None, "", {}) else json.dumps(value, ensure_ascii=False)
 
 
-def _steps(one: tuple[Step, ...], other: tuple[Step, ...]) -> Iterator[str]:
+def _yield_step_changes(one: tuple[Step, ...], other: tuple[Step, ...]) -> Iterator[str]:
     """Yield what differs between two lists of steps, which are matched by what they are."""
     words = [[plain_words(s) for s in steps] for steps in (one, other)]
     keys = [[json.dumps(w, sort_keys=True) for w in side] for side in words]
@@ -75,7 +75,7 @@ def _steps(one: tuple[Step, ...], other: tuple[Step, ...]) -> Iterator[str]:
             continue
         added.remove(k)
         place = "" if i == k else say(", step {k} there", k=k + 1)
-        for line in _pairs("", words[0][i], words[1][k]):
+        for line in _yield_pairs("", words[0][i], words[1][k]):
             yield say("step {i} ({do}{place}): {line}", i=i + 1, do=one[i].do, place=place, line=line)
     for k in added:
         yield say(

@@ -97,7 +97,7 @@ class Course:
         """Take what `evaluate` takes; `answer` is the asset's own."""
         due = [(n, step) for n, step in enumerate(sheet.steps, 1) if not step.paused and step.covers(asset.file)]
         self._due = [(n, step) for n, step in due if before is None or n < before or step.is_reading]
-        self._received, self._refused, self._answer, self._at = asset, refused or {}, answer, 0
+        self._received, self._make_refusal, self._answer, self._at = asset, refused or {}, answer, 0
         self._plain = sheet.setting()
         self._outcomes: list[StepOutcome] = []
         self._status: Literal["ready", "refused", "failed"] = "ready"
@@ -108,7 +108,7 @@ class Course:
             self._read = self.current = asset
             self._stop_course("failed", say("{bad} coordinates are NaN or infinite", bad=bad))
             return
-        self._read, self._dropped = _settle_reading(asset, self._due, self._refused, answer)
+        self._read, self._dropped = _settle_reading(asset, self._due, self._make_refusal, answer)
         self.current = self._read
 
     @property
@@ -151,8 +151,8 @@ class Course:
             self._take_reading(number, step)
             return
         try:
-            if number in self._refused:
-                raise Refused(self._refused[number])
+            if number in self._make_refusal:
+                raise Refused(self._make_refusal[number])
             if step.refers_to in own_names:
                 told = say("the others are held against it")
                 outcome = StepOutcome(step=number, do=step.do, outcome="nothing", detail=told)
@@ -160,7 +160,7 @@ class Course:
                 setting = replace(self._plain, others=others)
                 self.current, outcome = _run_step(self._received, self.current, number, step, setting)
         except Refused as error:
-            outcome = _refused(number, step, str(error))
+            outcome = _make_refusal(number, step, str(error))
             if not step.may_refuse:
                 self._stop_course(
                     "refused", say("step {number} ({do}): {error}", number=number, do=step.do, error=error)
@@ -175,7 +175,7 @@ class Course:
         if not refusal:
             self._outcomes.append(_reading_outcome(self._received, number, step, self._due, self._answer))
             return
-        self._outcomes.append(_refused(number, step, refusal))
+        self._outcomes.append(_make_refusal(number, step, refusal))
         if not step.may_refuse:
             self._stop_course(
                 "refused", say("step {number} ({do}): {refusal}", number=number, do=step.do, refusal=refusal)
@@ -272,5 +272,5 @@ def _check_sealed(received: Asset, after: Asset) -> None:
             )
 
 
-def _refused(number: int, step: Step, why: str) -> StepOutcome:
+def _make_refusal(number: int, step: Step, why: str) -> StepOutcome:
     return StepOutcome(step=number, do=step.do, outcome="refused", detail=why)

@@ -61,18 +61,18 @@ class SheetText:
         """
         if sheet == self.sheet:
             return self.text, False
-        text = self._edited(sheet)
+        text = self._edit_text(sheet)
         if _says_sheet(text, sheet):
             return text, False
         plain = _without_aliases(self.text)
         if _says_sheet(plain, self.sheet):
-            text = replace(self, text=plain)._edited(sheet)
+            text = replace(self, text=plain)._edit_text(sheet)
             if _says_sheet(text, sheet):
                 return text, True
         comments = [line for line in _comment_lines(self.text) if line.strip("# ")]
         return "".join(f"{line}\n" for line in comments) + dump_sheet(sheet), True
 
-    def _edited(self, sheet: Sheet) -> str:
+    def _edit_text(self, sheet: Sheet) -> str:
         """Return the text with what differs put in its place; empty where the text has no place for it."""
         try:
             with warnings.catch_warnings():
@@ -151,13 +151,13 @@ def _comment_lines(text: str) -> list[str]:
     return found
 
 
-def _top(text: str) -> list[tuple[Any, Any]]:
+def _list_top_nodes(text: str) -> list[tuple[Any, Any]]:
     """Return the key and value nodes at the top of a text, each with its place."""
     found: list[tuple[Any, Any]] = YAML(typ="rt").compose(text).value
     return found
 
 
-def _fresh(sheet: Sheet) -> tuple[dict[str, str], list[str]]:
+def _type_anew(sheet: Sheet) -> tuple[dict[str, str], list[str]]:
     """Return how a sheet would be typed anew: the lines of each key, and each step on one line."""
     lines, keys = dump_sheet(sheet).splitlines(), dict[str, str]()
     at = next(k for k, line in enumerate(lines) if line.startswith("steps:"))
@@ -170,12 +170,12 @@ def _fresh(sheet: Sheet) -> tuple[dict[str, str], list[str]]:
 
 def _with_key(text: str, key: str, sheet: Sheet) -> str:
     """Return a text with a key at its top, such as its title, as `sheet` has it."""
-    top, fresh = _top(text), _fresh(sheet)[0].get(key, "")
+    top, fresh = _list_top_nodes(text), _type_anew(sheet)[0].get(key, "")
     lines = text.splitlines(keepends=True)
     place = next((k for k, (name, _) in enumerate(top) if name.value == key), None)
     if place is None:
         at = next(value.end_mark.line for name, value in top if name.value == _OPENING) + 1
-        return "".join([_ended("".join(lines[:at])), fresh, *lines[at:]])
+        return "".join([_end_line("".join(lines[:at])), fresh, *lines[at:]])
     name, value = top[place]
     if fresh.count("\n") == 1 and (value.id == "scalar" or value.flow_style):
         # In its own place, so that a comment behind it stays.
@@ -198,8 +198,8 @@ def _last_line(lines: list[str], value: Any, first: int) -> int:
 
 
 def _with_steps(text: str, before: Sheet, sheet: Sheet) -> str:
-    steps = next((value for name, value in _top(text) if name.value == "steps"), None)
-    fresh = _fresh(sheet)[1]
+    steps = next((value for name, value in _list_top_nodes(text) if name.value == "steps"), None)
+    fresh = _type_anew(sheet)[1]
     old, new = ([s.model_dump_json() for s in each.steps] for each in (before, sheet))
     changes = SequenceMatcher(None, old, new, autojunk=False).get_opcodes()
     if steps is None or steps.id != "sequence" or not steps.value:
@@ -213,7 +213,7 @@ def _with_first_steps(text: str, steps: Any, fresh: list[str]) -> str:
     """Return a text that had no steps, with some."""
     block = "".join(f"\n  - {line}" for line in fresh)
     if steps is None:
-        return f"{_ended(text)}steps:{block}\n"
+        return f"{_end_line(text)}steps:{block}\n"
     behind = text[steps.end_mark.index :]
     return f"{text[: steps.start_mark.index].rstrip(' ')}{block}{behind if behind[:1] == chr(10) else chr(10) + behind}"
 
@@ -280,7 +280,7 @@ def _on_lines(text: str, steps: Any, fresh: list[str], both: tuple[list[str], li
                 out.append("".join(blocks[moved]))
             else:
                 out.append(f"{comments}{indent}- {fresh[k]}\n")
-    return _ended(head) + "".join(_ended(block) for block in out) + tail
+    return _end_line(head) + "".join(_end_line(block) for block in out) + tail
 
 
 def _block_end(lines: list[str], node: Any) -> int:
@@ -311,5 +311,5 @@ def _comments_above(lines: list[str], start: int, lowest: int) -> int:
     return top
 
 
-def _ended(text: str) -> str:
+def _end_line(text: str) -> str:
     return text if not text or text.endswith("\n") else f"{text}\n"

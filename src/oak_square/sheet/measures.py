@@ -91,19 +91,19 @@ def parse_measures(text: str, file: str) -> tuple[Measure, ...]:
                 None,
                 say("measures {raw} is not known; this is version {_version}", raw=raw["measures"], _version=_VERSION),
             )
-        return tuple(_measure(entry) for entry in raw["list"])
+        return tuple(_read_one_measure(entry) for entry in raw["list"])
     except (ValueError, KeyError, TypeError, RecursionError) as error:
         raise BadSheet(file, None, say("is no list of measurements: {error}", error=error)) from error
 
 
-def _measure(entry: dict[str, Any]) -> Measure:
-    kind, anchors = entry["kind"], tuple(_anchor(p) for p in entry["points"])
+def _read_one_measure(entry: dict[str, Any]) -> Measure:
+    kind, anchors = entry["kind"], tuple(_read_anchor(p) for p in entry["points"])
     if kind not in KINDS_OF_MEASURE or len(anchors) != KINDS_OF_MEASURE[kind]:
         raise ValueError(say("'{kind}' with {count} points is no measurement", kind=kind, count=len(anchors)))
     return Measure(kind=kind, file=str(entry["file"]), anchors=anchors)
 
 
-def _anchor(entry: dict[str, Any]) -> Anchor:
+def _read_anchor(entry: dict[str, Any]) -> Anchor:
     at = [float(v) for v in entry["at"]]
     node = entry["node"]
     known = node is None or (isinstance(node, int) and node >= 0)

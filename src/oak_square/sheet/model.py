@@ -50,26 +50,26 @@ def _is_positive(value: float | str) -> float | str:
     return value
 
 
-def _targets() -> list[str]:
+def _list_step_targets() -> list[str]:
     return ["same", *made()]
 
 
 def _is_target(value: str) -> str:
-    if value not in _targets():
-        known = ", ".join(f"'{t}'" for t in _targets())
+    if value not in _list_step_targets():
+        known = ", ".join(f"'{t}'" for t in _list_step_targets())
         raise ValueError(
             say(
                 "'{value}' is not one of {known}{did_you_mean}",
                 value=value,
                 known=known,
-                did_you_mean=did_you_mean(value, _targets()),
+                did_you_mean=did_you_mean(value, _list_step_targets()),
             )
         )
     return value
 
 
 def _say_targets(schema: dict[str, Any]) -> None:
-    schema["enum"] = _targets()
+    schema["enum"] = _list_step_targets()
 
 
 Target = Annotated[str, AfterValidator(_is_target), Field(json_schema_extra=_say_targets)]

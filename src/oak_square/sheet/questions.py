@@ -52,14 +52,14 @@ def settled_in(sheet: Sheet, files: Sequence[str]) -> Settled:
         if step.is_reading and not step.paused:
             covered = [f for f in files if step.covers(f)]
             if step.do == "unit":
-                _settle(units, covered, _unit_said(step))
+                _settle_files(units, covered, _unit_said(step))
             else:
                 said = None if step.is_guess else (str(getattr(step, "up", "")), str(getattr(step, "front", "")))
-                _settle(ways, covered, said)
+                _settle_files(ways, covered, said)
     return Settled(units=units, ways=ways)
 
 
-def _settle(found: dict[str, Any], files: Sequence[str], said: Any) -> None:
+def _settle_files(found: dict[str, Any], files: Sequence[str], said: Any) -> None:
     """Note what a step says of files; the last one holds, one that says nothing takes earlier ones back."""
     for file in files:
         if said is None:

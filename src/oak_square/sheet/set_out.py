@@ -129,13 +129,13 @@ class SetOut(BaseModel):
                 found.append((file, berth, frame))
         files = [f for f in in_row if f in assets]
         if self.row is not None and files:
-            boxes = np.array([_ends(assets[f]) for f in files])
+            boxes = np.array([_find_box_ends(assets[f]) for f in files])
             gap = setting.metres(self.row.gap)
             shifts = row_shifts(boxes, gap=gap, columns=self.row.columns, along=self.row.along)
             found += [(f, None, translation(s)) for f, s in zip(files, shifts, strict=True)]
         return found
 
 
-def _ends(asset: Asset) -> Array:
+def _find_box_ends(asset: Asset) -> Array:
     box = asset_box(asset)
     return np.zeros((2, 3)) if box is None else np.array([box.low, box.high])

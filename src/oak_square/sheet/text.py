@@ -88,7 +88,7 @@ class _Reader:
         for key in plain:
             if key not in known:
                 raise self.fail(
-                    _line(raw, key),
+                    _find_line(raw, key),
                     say("unknown key '{key}'{did_you_mean}", key=key, did_you_mean=did_you_mean(key, known)),
                 )
         version = plain.get("prep-sheet")
@@ -98,7 +98,7 @@ class _Reader:
                 if version is None
                 else say("prep-sheet {version} is not known; this is version 1", version=version)
             )
-            raise self.fail(_line(raw, "prep-sheet"), said)
+            raise self.fail(_find_line(raw, "prep-sheet"), said)
         deliver = self.model(Deliver, plain.get("deliver") or {}, raw.get("deliver"), "deliver")
         title = plain.get("title") or ""
         if not isinstance(title, str):
@@ -135,7 +135,7 @@ class _Reader:
                             mark=mark,
                             did_you_mean=did_you_mean(mark, sheet.marks),
                         )
-                        raise self.fail(_line(raw[key], name), reason)
+                        raise self.fail(_find_line(raw[key], name), reason)
         declared: dict[str, Mapping[str, Any]] = {"datum": sheet.datums, "berth": sheet.berths, "mark": sheet.marks}
         for i, step in enumerate(sheet.steps):
             words, line = step.words(), _item_line(raw.get("steps"), i)
@@ -154,7 +154,7 @@ class _Reader:
                                 hint=hint,
                             ),
                         )
-            for name in _pointing(words):
+            for name in _list_pointing_marks(words):
                 if sheet.marks[name].kind == "vertex":
                     reason = say(
                         "step {i} ({do}): mark '{name}' is a vertex, which points nowhere",
@@ -169,9 +169,9 @@ class _Reader:
         told = sheet.set_out
         if told is None:
             return
-        line = _line(raw, "set-out")
+        line = _find_line(raw, "set-out")
         for name, berth in told.berths():
-            own = _line(raw["set-out"]["at"], name)
+            own = _find_line(raw["set-out"]["at"], name)
             if berth not in sheet.berths:
                 raise self.fail(
                     own,
@@ -210,7 +210,8 @@ class _Reader:
             if kind is Mark:
                 what, form = "marks", say("{on: PART, kind: …, where: […]}")
             raise self.fail(
-                _line(raw, key), say("{key} must name {what}, one 'NAME: {form}' each", key=key, what=what, form=form)
+                _find_line(raw, key),
+                say("{key} must name {what}, one 'NAME: {form}' each", key=key, what=what, form=form),
             )
         return {n: self.model(kind, words or {}, raw[key].get(n), f"{key} {n}") for n, words in plain.items()}
 
@@ -218,7 +219,7 @@ class _Reader:
         if plain is None:
             return ()
         if not isinstance(plain, list):
-            raise self.fail(_line(raw, "steps"), say("steps must be a list, one '- {do: …}' each"))
+            raise self.fail(_find_line(raw, "steps"), say("steps must be a list, one '- {do: …}' each"))
         found = []
         for i, words in enumerate(plain):
             node = raw["steps"][i]
@@ -230,11 +231,11 @@ class _Reader:
             if kind is None:
                 hint = did_you_mean(do, STEPS) or say(" (steps are {names})", names=", ".join(sorted(STEPS)))
                 raise self.fail(
-                    _line(node, "do") or line, say("step {i}: '{do}' is no step{hint}", i=i + 1, do=do, hint=hint)
+                    _find_line(node, "do") or line, say("step {i}: '{do}' is no step{hint}", i=i + 1, do=do, hint=hint)
                 )
             if not kind.takes_parts and words.get("parts") is not None:
                 raise self.fail(
-                    _line(node, "parts"),
+                    _find_line(node, "parts"),
                     say("step {i} ({do}): a reading is of the file, it takes no parts", i=i + 1, do=do),
                 )
             found.append(self.model(kind, words, node, say("step {i} ({do})", i=i + 1, do=do)))
@@ -250,17 +251,17 @@ class _Reader:
             ) from error
 
 
-def _pointing(words: Any) -> list[str]:
+def _list_pointing_marks(words: Any) -> list[str]:
     """Return the marks whose way a step's words speak of, at any depth."""
     if isinstance(words, list):
-        return [name for w in words for name in _pointing(w)]
+        return [name for w in words for name in _list_pointing_marks(w)]
     if not isinstance(words, dict):
         return []
     own = [w["mark"] for key in ("bring", "to") if isinstance(w := words.get(key), dict) and "mark" in w]
-    return own + [name for w in words.values() for name in _pointing(w)]
+    return own + [name for w in words.values() for name in _list_pointing_marks(w)]
 
 
-def _line(node: Any, key: str) -> int | None:
+def _find_line(node: Any, key: str) -> int | None:
     try:
         return int(node.lc.key(key)[0]) + 1
     except (AttributeError, KeyError, TypeError):
@@ -283,7 +284,7 @@ def _line_of(node: Any, loc: tuple[int | str, ...]) -> int | None:
     line = _own_line(node)
     for key in loc:
         if isinstance(node, CommentedMap) and isinstance(key, str) and key in node:
-            line, node = _line(node, key), node[key]
+            line, node = _find_line(node, key), node[key]
         elif isinstance(node, CommentedSeq) and isinstance(key, int) and key < len(node):
             line, node = _item_line(node, key), node[key]
     return line

@@ -50,7 +50,7 @@ class BakeStep(Step):
                 count=len(unclean) - len(kept),
                 nodes=counted(len(chosen), "node"),
             ),
-            warnings=_consequences(asset, result, unclean),
+            warnings=_list_consequences(asset, result, unclean),
         )
 
     def title(self) -> str:
@@ -58,14 +58,16 @@ class BakeStep(Step):
         return say("Bake: {what}", what=joined(", ", map(term, self.what)))
 
 
-def _consequences(asset: Asset, result: Asset, unclean: list[int]) -> tuple[str, ...]:
+def _list_consequences(asset: Asset, result: Asset, unclean: list[int]) -> tuple[str, ...]:
     """Return what happened to the nodes, each kind with those it happened to and by how much."""
     told = consequences_of(asset, result)
     said = []
     for kind in _TOLD:
         words = KINDS_OF_CONSEQUENCE[kind]
         named = [
-            say("'{name}'{amount}", name=asset.nodes[c.node].name, amount=_amount(c)) for c in told if c.kind == kind
+            say("'{name}'{amount}", name=asset.nodes[c.node].name, amount=_describe_amount(c))
+            for c in told
+            if c.kind == kind
         ]
         said += [say("{words}: {named}", words=words, named=_list_part_names(named))] if named else []
     aimed = [say("'{name}'", name=asset.nodes[i].name) for i in unclean if asset.nodes[i].aimed]
@@ -74,7 +76,7 @@ def _consequences(asset: Asset, result: Asset, unclean: list[int]) -> tuple[str,
     return tuple(said)
 
 
-def _amount(told: Consequence) -> str:
+def _describe_amount(told: Consequence) -> str:
     if told.kind == "axes":
         return say(" ({amount:.3g}° from the world's)", amount=told.amount)
     if told.kind == "pivot":

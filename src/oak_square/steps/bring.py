@@ -62,7 +62,7 @@ def direction(to: SheetDirection, setting: Setting) -> Array:
     return found / float(np.linalg.norm(found))
 
 
-def _way(mark: MarkName, asset: Asset, node: int | None, setting: Setting) -> Array:
+def _find_mark_way(mark: MarkName, asset: Asset, node: int | None, setting: Setting) -> Array:
     found = setting.mark(mark.mark, asset, node)
     if not found.way.any():
         raise Refused(say("mark '{mark}' is a vertex: it points nowhere", mark=mark.mark))
@@ -85,13 +85,13 @@ def bring_turn(bring: Bring, to: To, asset: Asset, node: int | None, setting: Se
         If a mark is not found, or has no way; if the node's frame is flat.
     """
     if isinstance(bring, MarkName):
-        start = _way(bring, asset, node, setting)
+        start = _find_mark_way(bring, asset, node, setting)
     elif isinstance(bring, str) and node is not None:
         # Frames are kept relabelled to the working axes; the file calls them by its own.
         start = own_axes(asset, node) @ asset.reading.rotation @ axis_vector(bring)
     else:
         start = direction(bring, setting)
-    end = _way(to, asset, node, setting) if isinstance(to, MarkName) else direction(to, setting)
+    end = _find_mark_way(to, asset, node, setting) if isinstance(to, MarkName) else direction(to, setting)
     return smallest_turn(start, end)
 
 

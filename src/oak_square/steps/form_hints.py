@@ -86,7 +86,7 @@ def _hint_of(key: str, field: FieldInfo) -> FormHint:
     kind = told.kind or _kind_of(field.annotation)
     choices = told.choices
     if not choices and kind in ("choice", "ticks"):
-        choices = tuple((value, term(value), tip) for value in _values(field.annotation))
+        choices = tuple((value, term(value), tip) for value in _list_values(field.annotation))
     return FormHint(
         word=told.word or term(key),
         tip=tip,
@@ -99,36 +99,36 @@ def _hint_of(key: str, field: FieldInfo) -> FormHint:
     )
 
 
-def _options(annotation: Any) -> list[Any]:
+def _list_options(annotation: Any) -> list[Any]:
     """Return what a type may be, without None."""
     if get_origin(annotation) in (Union, UnionType):
         return [option for option in get_args(annotation) if option is not type(None)]
     return [annotation]
 
 
-def _bare(annotation: Any) -> Any:
+def _strip_annotation(annotation: Any) -> Any:
     return get_args(annotation)[0] if get_origin(annotation) is Annotated else annotation
 
 
-def _values(annotation: Any) -> list[str]:
+def _list_values(annotation: Any) -> list[str]:
     """Return the words that a type names: those of its `Literal`, in a list or by itself."""
     found: list[str] = []
-    for option in map(_bare, _options(annotation)):
+    for option in map(_strip_annotation, _list_options(annotation)):
         if get_origin(option) is Literal:
             found += [value for value in get_args(option) if isinstance(value, str)]
         elif get_origin(option) is list:
-            found += _values(get_args(option)[0])
+            found += _list_values(get_args(option)[0])
     return found
 
 
 def _kind_of(annotation: Any) -> str:
-    options = _options(annotation)
-    bare = [_bare(option) for option in options]
-    if MarkName in bare and PartName in bare and "pivot" in _values(annotation):
+    options = _list_options(annotation)
+    bare = [_strip_annotation(option) for option in options]
+    if MarkName in bare and PartName in bare and "pivot" in _list_values(annotation):
         return "centre"
-    if DatumName in bare and "world" in _values(annotation):
+    if DatumName in bare and "world" in _list_values(annotation):
         return "along"
-    if any(get_origin(b) is list and get_origin(_bare(get_args(b)[0])) is Literal for b in bare):
+    if any(get_origin(b) is list and get_origin(_strip_annotation(get_args(b)[0])) is Literal for b in bare):
         return "ticks"
     if len(options) != 1:
         return "words"

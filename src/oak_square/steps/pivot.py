@@ -134,7 +134,7 @@ class PivotStep(Step):
         worlds = asset.worlds.copy()
         whole = asset_box(asset)
         reach = whole.diagonal if whole is not None else 1.0
-        points = self._points(asset, chosen, setting)
+        points = self._find_goals(asset, chosen, setting)
         there = np.isfinite(points).all(axis=1)
         empty = int((~there).sum())
         off = np.where(there, np.linalg.norm(points - worlds[list(chosen), :3, 3], axis=1), 0.0)
@@ -171,7 +171,7 @@ class PivotStep(Step):
             asset=reframe(asset, worlds), changed=True, detail=joined(", ", words), warnings=(*warnings, *opened)
         )
 
-    def _points(self, asset: Asset, chosen: tuple[int, ...], setting: Setting) -> Array:
+    def _find_goals(self, asset: Asset, chosen: tuple[int, ...], setting: Setting) -> Array:
         """Return where the pivots of some nodes go, world, metres, shape (K, 3); NaN where nothing tells."""
         if self.spot is not None and self.box_axes == "world":
             return spot_points(asset, chosen, [self._is_tree(asset, i) for i in chosen], self.spot, setting)

@@ -138,7 +138,7 @@ class PlaceStep(Step):
             return Effect(asset=asset, changed=False, detail=say("it has no geometry to set down"))
         thing = _Thing(asset=asset, node=None, box=whole, pivot=np.zeros(3))
         point = self._own_point(thing, "base", setting)
-        motion = self._motion(thing, point, setting)
+        motion = self._find_motion(thing, point, setting)
         far = float(np.linalg.norm(apply(motion, point) - point))
         turned = turn_degrees_of(motion[:3, :3])
         if far <= SAME_PLACE * whole.diagonal and turned <= SAME_TURN_DEG:
@@ -156,9 +156,9 @@ class PlaceStep(Step):
             if self.as_one and motions:
                 motions[i] = motions[chosen[0]]
                 continue
-            thing = self._thing(asset, i, chosen)
+            thing = self._find_thing(asset, i, chosen)
             point = self._own_point(thing, "base" if self.as_one else "pivot", setting)
-            motion = self._motion(thing, point, setting)
+            motion = self._find_motion(thing, point, setting)
             far = float(np.linalg.norm(apply(motion, point) - point))
             if far > SAME_PLACE * reach or turn_degrees_of(motion[:3, :3]) > SAME_TURN_DEG:
                 motions[i] = motion
@@ -177,7 +177,7 @@ class PlaceStep(Step):
         )
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
-    def _thing(self, asset: Asset, i: int, chosen: tuple[int, ...]) -> _Thing:
+    def _find_thing(self, asset: Asset, i: int, chosen: tuple[int, ...]) -> _Thing:
         pivot = asset.worlds[i][:3, 3]
         box = common_box(asset, chosen) if self.as_one else tree_box(asset, i)
         return _Thing(asset=asset, node=i, box=box or Box(pivot, pivot), pivot=pivot, chosen=chosen)
@@ -192,15 +192,15 @@ class PlaceStep(Step):
             return point_on_box(thing.box, Spot(point=by), setting)
         return thing.box.base if by == "base" else thing.box.middle
 
-    def _motion(self, thing: _Thing, point: Array, setting: Setting) -> Array:
+    def _find_motion(self, thing: _Thing, point: Array, setting: Setting) -> Array:
         """Return the world motion: turned about its own point as a berth is, then moved."""
         if not isinstance(self.at, BerthName):
-            return translation(self._move(thing, point, setting))
+            return translation(self._find_move(thing, point, setting))
         turn = setting.berth(self.at.berth, thing.asset, thing.node)[:3, :3] @ setting.working_from_delivery.T
         about = in_place(turn, point)
         corners = apply(about, thing.box.corners)
         turned = replace(thing, box=Box(corners.min(axis=0), corners.max(axis=0)))
-        return translation(self._move(turned, point, setting)) @ about
+        return translation(self._find_move(turned, point, setting)) @ about
 
     def _find_target(self, thing: _Thing, setting: Setting) -> Array:
         """Return where the point goes, world, metres."""
@@ -210,11 +210,11 @@ class PlaceStep(Step):
         if isinstance(self.at, BerthName):
             return setting.berth(self.at.berth, asset, node)[:3, 3]
         if isinstance(self.at, Onto):
-            return _onto(self.at, asset, node, setting)
+            return _find_onto(self.at, asset, node, setting)
         above = asset.nodes[node].parent if node is not None and self.at == "parent" else None
         return np.zeros(3) if above is None else asset.worlds[above][:3, 3]
 
-    def _move(self, thing: _Thing, point: Array, setting: Setting) -> Array:
+    def _find_move(self, thing: _Thing, point: Array, setting: Setting) -> Array:
         """Return the world move, metres: to the place along the chosen axes, onto the ground, and on by the shift."""
         held = np.ones(3)
         if self.axes is not None:
@@ -288,7 +288,7 @@ class _Thing:
     chosen: tuple[int, ...] = ()
 
 
-def _onto(at: Onto, asset: Asset, node: int | None, setting: Setting) -> Array:
+def _find_onto(at: Onto, asset: Asset, node: int | None, setting: Setting) -> Array:
     if isinstance(at.onto, MarkName):
         return setting.mark(at.onto.mark, asset, node).point
     other = setting.others(at.onto) if setting.others is not None else None

@@ -162,7 +162,7 @@ class Setting:
                     did_you_mean=did_you_mean(name, self.datums),
                 )
             )
-        return self._frame(self.datums[name], asset, node)
+        return self._find_frame(self.datums[name], asset, node)
 
     def berth(self, name: str, asset: Asset, node: int | None = None) -> Array:
         """Return a named place of the sheet, world from berth, shape (4, 4); as `datum`."""
@@ -174,9 +174,9 @@ class Setting:
                     did_you_mean=did_you_mean(name, self.berths),
                 )
             )
-        return self._frame(self.berths[name], asset, node)
+        return self._find_frame(self.berths[name], asset, node)
 
-    def _frame(self, named: NamedFrame, asset: Asset, node: int | None) -> Array:
+    def _find_frame(self, named: NamedFrame, asset: Asset, node: int | None) -> Array:
         if named.mark is None:
             return named.frame
         frame = named.frame.copy()

@@ -62,7 +62,7 @@ class ShapeStep(Step):
 
     @model_validator(mode="after")
     def _one_thing_to_do(self) -> ShapeStep:
-        given = self._extents()
+        given = self._list_extents()
         single = (self.set_, self.by, self.turn, self.factor)
         if sum(way is not None for way in single) + bool(given) != 1:
             raise ValueError(say("shape does one thing: {_ways}", _ways=_WAYS))
@@ -82,7 +82,7 @@ class ShapeStep(Step):
             raise ValueError(say("about: {about} is of several parts: it needs parts", about=self.about))
         return self
 
-    def _extents(self) -> dict[str, float | str]:
+    def _list_extents(self) -> dict[str, float | str]:
         return {e: getattr(self, e) for e in EXTENTS if getattr(self, e) is not None}
 
     @classmethod
@@ -127,7 +127,7 @@ class ShapeStep(Step):
             any_taken = True
             own, words = self._move_rows(asset, i, rows, setting, chosen)
             if own is not None:
-                _check(asset, i, chosen)
+                _check_part(asset, i, chosen)
                 made[i] = own
                 count += int(np.count_nonzero(np.bincount(places_of(asset.mesh_of(i))[rows])))
         if not made:
@@ -148,7 +148,7 @@ class ShapeStep(Step):
         """Return a part's mesh with the taken rows moved, None where they are there already, and in words how."""
         mesh, matrix = asset.mesh_of(node), asset.world_from_mesh(node)
         world = apply(matrix, np.asarray(mesh.points[rows], dtype=np.float64))
-        there, words = self._there(asset, node, world, setting, chosen)
+        there, words = self._find_goal(asset, node, world, setting, chosen)
         reach = max(float(np.abs(world).max()), float(np.abs(there).max()))
         off = np.abs(there - world).max(axis=1) > SAME_MATRIX * reach
         if not off.any():
@@ -156,7 +156,7 @@ class ShapeStep(Step):
         back = inverse(matrix, what=say("node '{name}'", name=asset.nodes[node].name))
         return reshaped(mesh, rows[off], apply(back, there[off])), words
 
-    def _there(
+    def _find_goal(
         self, asset: Asset, node: int, world: Array, setting: Setting, chosen: tuple[int, ...]
     ) -> tuple[Array, str]:
         """Return where the taken points, shape (K, 3), world, go, and in words what happens to them."""
@@ -177,7 +177,7 @@ class ShapeStep(Step):
             size = np.ptp(world @ frame, axis=0)
             # What is left of a plane after products is no extent.
             size = np.where(size <= SAME_MATRIX * np.abs(world).max(), 0.0, size)
-            lengths = {e: setting.metres(v) for e, v in self._extents().items()}
+            lengths = {e: setting.metres(v) for e, v in self._list_extents().items()}
             scale = factors_to(lengths, size, self.keep)
         return apply(scaled_about(centre, frame, scale), world), factor_words(scale)
 
@@ -190,7 +190,7 @@ class ShapeStep(Step):
         for extent, value in wanted.items():
             axis = int(np.argmax(np.abs(named[EXTENTS.index(extent)])))
             there[:, axis] = setting.metres(value)
-        return there @ named.T, say("set to {values}", values=_each(wanted))
+        return there @ named.T, say("set to {values}", values=_format_each(wanted))
 
     def _find_centre(self, asset: Asset, node: int, world: Array, setting: Setting, chosen: tuple[int, ...]) -> Array:
         if self.about is None:
@@ -201,7 +201,7 @@ class ShapeStep(Step):
     def title(self) -> str:
         """Return `Top: width 20 cm`, `Height up to 5 cm: to height 0`, `Mark 'rim': × 1.2`."""
         if self.set_ is not None:
-            act = say("to {values}", values=_each(self.set_))
+            act = say("to {values}", values=_format_each(self.set_))
         elif self.by is not None:
             act = say("move {distances}", distances=numbers_in_a_row(said(v) for v in self.by))
         elif self.turn is not None:
@@ -215,7 +215,7 @@ class ShapeStep(Step):
             values = self.factor if isinstance(self.factor, list) else [self.factor]
             act = say("× {factors}", factors=numbers_in_a_row(say("{v:g}", v=v) for v in values))
         else:
-            act = _each(self._extents())
+            act = _format_each(self._list_extents())
         return (
             say(
                 "{what}: {act} {along}",
@@ -228,11 +228,11 @@ class ShapeStep(Step):
         )
 
 
-def _each(values: Mapping[Any, float | str]) -> str:
+def _format_each(values: Mapping[Any, float | str]) -> str:
     return joined(", ", (say("{extent} {length}", extent=term(e), length=said(v)) for e, v in values.items()))
 
 
-def _check(asset: Asset, node: int, chosen: tuple[int, ...]) -> None:
+def _check_part(asset: Asset, node: int, chosen: tuple[int, ...]) -> None:
     """Make sure that a part's vertices can be moved.
 
     Raises

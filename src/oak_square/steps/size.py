@@ -122,7 +122,7 @@ class SizeStep(Step):
             return self._size_parts(asset, setting)
         if asset_box(asset) is None:
             return Effect(asset=asset, changed=False, detail=say("it has no geometry to size"))
-        frame, scale = self._scale(asset, None, setting)
+        frame, scale = self._find_directions(asset, None, setting)
         if np.abs(scale - 1).max() <= SAME_FACTOR:
             return Effect(asset=asset, changed=False, detail=say("it has that size already"))
         motion = scaled_about(centre_point(asset, None, self.centre, setting), frame, scale)
@@ -136,7 +136,7 @@ class SizeStep(Step):
         for i in chosen:
             if tree_box(asset, i) is None:
                 continue
-            frame, scale = self._scale(asset, i, setting)
+            frame, scale = self._find_directions(asset, i, setting)
             if np.abs(scale - 1).max() > SAME_FACTOR:
                 motions[i] = scaled_about(centre_point(asset, i, self.centre, setting, chosen), frame, scale)
                 scales.append(scale)
@@ -145,7 +145,7 @@ class SizeStep(Step):
         words = factor_words(scales[0]) if len(scales) == 1 else say("{count} parts sized", count=len(scales))
         return Effect(asset=resize(asset, motions), changed=True, detail=words)
 
-    def _scale(self, asset: Asset, node: int | None, setting: Setting) -> tuple[Array, Array]:
+    def _find_directions(self, asset: Asset, node: int | None, setting: Setting) -> tuple[Array, Array]:
         """Return the directions sized along, as columns, shape (3, 3), working frame, and the factor along each."""
         if self.factor is not None:
             return factors_along(self.factor, asset, node, self.axes, setting)
@@ -164,11 +164,11 @@ class SizeStep(Step):
         if self.diagonal is not None:
             return np.full(3, ratio(setting.metres(self.diagonal), box.diagonal, "diagonal"))
         if self.match is not None:
-            return self._matching(box, self.match, EXTENTS.index(str(self.along)), setting)
+            return self._find_matching(box, self.match, EXTENTS.index(str(self.along)), setting)
         lengths = {e: setting.metres(getattr(self, e)) for e in EXTENTS if getattr(self, e) is not None}
         return factors_to(lengths, box.size, self.keep)
 
-    def _matching(self, box: Box, name: str, axis: int, setting: Setting) -> Array:
+    def _find_matching(self, box: Box, name: str, axis: int, setting: Setting) -> Array:
         other = asset_box(setting.other(name))
         if other is None or other.size[axis] <= 0:
             raise Refused(say("'{name}' has no {extent} to match", name=name, extent=term(EXTENTS[axis])))

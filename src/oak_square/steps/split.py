@@ -53,7 +53,7 @@ class SplitStep(Step):
         if not chosen:
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
         for i in chosen:
-            _check(asset.nodes[i], asset.mesh_of(i))
+            _check_whole(asset.nodes[i], asset.mesh_of(i))
         due = [i for i in chosen if len(pieces_of(asset.mesh_of(i))) > 1]
         if not due:
             detail = (
@@ -62,7 +62,7 @@ class SplitStep(Step):
                 else say("each is in one piece")
             )
             return Effect(asset=asset, changed=False, detail=detail)
-        result = _split(asset, due)
+        result = _split_parts(asset, due)
         total = len(result.nodes) - len(asset.nodes)
         detail = (
             say("{total} pieces of '{name}'", total=total, name=asset.nodes[due[0]].name)
@@ -84,7 +84,7 @@ class SplitStep(Step):
         return say("Split {names}", names=", ".join(self.parts or ()))
 
 
-def _check(node: Node, mesh: Mesh) -> None:
+def _check_whole(node: Node, mesh: Mesh) -> None:
     if node.pinned:
         raise Refused(say("its format holds no hierarchy"))
     if mesh.spread is not None:
@@ -97,7 +97,7 @@ def _check(node: Node, mesh: Mesh) -> None:
         )
 
 
-def _split(asset: Asset, due: list[int]) -> Asset:
+def _split_parts(asset: Asset, due: list[int]) -> Asset:
     """Return the asset with the parts `due` taken apart; a mesh that several of them use is taken apart once."""
     nodes, meshes = list(asset.nodes), list(asset.meshes)
     placed: dict[int, range] = {}

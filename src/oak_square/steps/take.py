@@ -205,7 +205,7 @@ def _of_box(asset: Asset, node: int, take: TakeSide | TakeSlab, setting: Setting
     matrix, slack = asset.world_from_mesh(node), SAME_PLACE * box.diagonal
     if isinstance(take, TakeSide):
         axis, fraction = SIDES[take.side]
-        near = _near(take.within, float(box.size[axis]), setting)
+        near = _find_reach(take.within, float(box.size[axis]), setting)
         low, high = (-np.inf, box.low[axis] + near) if fraction == 0 else (box.high[axis] - near, np.inf)
     else:
         axis = EXTENTS.index(take.extent)
@@ -216,7 +216,7 @@ def _of_box(asset: Asset, node: int, take: TakeSide | TakeSlab, setting: Setting
     return np.flatnonzero((along >= low - slack) & (along <= high + slack))
 
 
-def _near(within: float | str | None, extent: float, setting: Setting) -> float:
+def _find_reach(within: float | str | None, extent: float, setting: Setting) -> float:
     return _USUAL * extent if within is None else float(setting.metres_of(within, extent))
 
 
@@ -239,13 +239,13 @@ def take_for(asset: Asset, node: int, rows: Rows) -> Take:
     matrix = asset.world_from_mesh(node)
     world = np.asarray(mesh.points, dtype=np.float64) @ matrix[:3, :3].T + matrix[:3, 3] - box.low
     for axis in (1, 0, 2):
-        slab = _slab(world[:, axis], wanted, float(box.size[axis]), EXTENTS[axis])
+        slab = _make_slab(world[:, axis], wanted, float(box.size[axis]), EXTENTS[axis])
         if slab is not None:
             return slab
     return numbered
 
 
-def _slab(along: Array, wanted: NDArray[np.bool_], extent: float, name: str) -> TakeSlab | None:
+def _make_slab(along: Array, wanted: NDArray[np.bool_], extent: float, name: str) -> TakeSlab | None:
     """Return the slab that holds just what is wanted along an extent; None where none has room at its ends."""
     low, high = float(along[wanted].min()), float(along[wanted].max())
     out = along[~wanted]
@@ -257,11 +257,11 @@ def _slab(along: Array, wanted: NDArray[np.bool_], extent: float, name: str) -> 
             outer = float(others.max() if key == "from" else others.min())
             if abs(inner - outer) < _USUAL * extent:
                 return None
-            words[key] = {name: f"{_between(*sorted((inner, outer))):.9g} m"}
+            words[key] = {name: f"{_choose_between(*sorted((inner, outer))):.9g} m"}
     return TakeSlab.model_validate(words) if words else None
 
 
-def _between(low: float, high: float) -> float:
+def _choose_between(low: float, high: float) -> float:
     """Return a number near the middle of two with as few digits as it takes."""
     middle = (low + high) / 2
     for digits in range(-3, 12):

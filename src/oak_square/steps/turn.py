@@ -193,9 +193,9 @@ class TurnStep(Step):
         if self.parts is None:
             turn = self._find_rotation(asset, None, setting)
             if _is_none(turn):
-                return Effect(asset=asset, changed=False, detail=self._nothing())
+                return Effect(asset=asset, changed=False, detail=self._explain_nothing())
             motion = in_place(turn, centre_point(asset, None, self.centre, setting))
-            return Effect(asset=carry_all(asset, motion), changed=True, detail=self._words(turn))
+            return Effect(asset=carry_all(asset, motion), changed=True, detail=self._describe_turn(turn))
         chosen = self.chosen(asset)
         if not chosen:
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
@@ -204,9 +204,9 @@ class TurnStep(Step):
         turns = {i: self._find_rotation(asset, i, setting) for i in chosen}
         due = {i: t for i, t in turns.items() if not _is_none(t)}
         if not due:
-            return Effect(asset=asset, changed=False, detail=self._nothing())
+            return Effect(asset=asset, changed=False, detail=self._explain_nothing())
         motions = {i: in_place(t, centre_point(asset, i, self.centre, setting, chosen)) for i, t in due.items()}
-        words = self._words(next(iter(due.values())) if len(due) == 1 else None)
+        words = self._describe_turn(next(iter(due.values())) if len(due) == 1 else None)
         detail = say("{words}, {parts}", words=words, parts=counted(len(due), "part"))
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
 
@@ -221,8 +221,8 @@ class TurnStep(Step):
             if not _is_none(new @ own.T):
                 turns[i] = named @ new @ named.T
         if not turns:
-            return Effect(asset=asset, changed=False, detail=self._nothing())
-        said = _angles(wanted.told)
+            return Effect(asset=asset, changed=False, detail=self._explain_nothing())
+        said = _describe_angles(wanted.told)
         detail = say(
             "{said} in order {order}, {parts}", said=said, order=wanted.order, parts=counted(len(turns), "part")
         )
@@ -241,10 +241,10 @@ class TurnStep(Step):
         squared = principal_turn(corners_of(asset, asset.parts))
         return np.eye(3) if squared is None else squared
 
-    def _nothing(self) -> str:
+    def _explain_nothing(self) -> str:
         return say("that turn comes back to where it was") if self.by is not None else say("it is turned so already")
 
-    def _words(self, turn: Array | None, *, title: bool = False) -> str:
+    def _describe_turn(self, turn: Array | None, *, title: bool = False) -> str:
         if self.by is not None:
             turns = [
                 say("{angle:g}° about {axis}", angle=angle, axis=axis)
@@ -270,9 +270,9 @@ class TurnStep(Step):
     def title(self) -> str:
         """Return `Up +Z, front −Y`, `Turn 90° about y`, `Set x 30°`, `Bring +X to top`, `Square up`."""
         if self.set_ is not None:
-            return say("Set {angles}", angles=_angles(self.set_.told))
+            return say("Set {angles}", angles=_describe_angles(self.set_.told))
         if self.by is not None:
-            return self._words(None, title=True)
+            return self._describe_turn(None, title=True)
         if self.square:
             return say("Square up")
         if self.bring is not None:
@@ -284,7 +284,7 @@ class TurnStep(Step):
         return say("Up {up}, front {front}", up=term(str(self.up)), front=term(str(self.front))).replace("-", "−")
 
 
-def _angles(told: Mapping[str, float]) -> str:
+def _describe_angles(told: Mapping[str, float]) -> str:
     return joined(", ", (say("{axis} {angle:g}°", axis=a, angle=v) for a, v in told.items())).replace("-", "−")
 
 

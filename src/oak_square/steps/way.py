@@ -35,7 +35,7 @@ def taken_way(answer: Answer, up: str, front: str) -> Taken:
     if up == GUESS:
         sides = answer.up
         if sides is None:
-            up = answer.own_up if front == GUESS or not on_one_line(answer.own_up, front) else _off(front)
+            up = answer.own_up if front == GUESS or not on_one_line(answer.own_up, front) else _describe_off(front)
             doubts.append(say("the up axis is a guess: nothing to judge by"))
         else:
             best = sides.best
@@ -53,7 +53,7 @@ def taken_way(answer: Answer, up: str, front: str) -> Taken:
                 doubts.append(say("the up axis is a guess: {words}", words=sides.words))
             up, why = best, [*sides.says]
     if front == GUESS:
-        front, says, sure = _front(up, answer)
+        front, says, sure = _find_front(up, answer)
         why += [says] if says else []
         if not sure:
             doubts.append(
@@ -62,11 +62,11 @@ def taken_way(answer: Answer, up: str, front: str) -> Taken:
     return Taken(up=up, front=front, why=tuple(why), doubts=tuple(doubts))
 
 
-def _off(front: str) -> str:
+def _describe_off(front: str) -> str:
     return next(axis for axis in ("+Y", "+Z") if not on_one_line(axis, front))
 
 
-def _front(up: str, answer: Answer) -> tuple[str, str, bool]:
+def _find_front(up: str, answer: Answer) -> tuple[str, str, bool]:
     """Return the axis taken for front under an up axis, why, and whether that is sure."""
     if answer.declares and up == answer.own_up:
         return answer.own_front, say("as the file says"), True

@@ -158,12 +158,12 @@ class ArrangeDesk(QObject):
         habits = self._habits.now
         self._menu.clear()
         for name in habits.arrangements:
-            _item(self._menu, say("Arrangement {name}", name=name), f"arrangement/{name}", partial(self.take, name))
-        _item(self._menu, say("As it was at first"), "arrangement-first", lambda: self.arrange(Arrangement()))
+            _add_item(self._menu, say("Arrangement {name}", name=name), f"arrangement/{name}", partial(self.take, name))
+        _add_item(self._menu, say("As it was at first"), "arrangement-first", lambda: self.arrange(Arrangement()))
         self._menu.addSeparator()
-        _item(self._menu, say("Keep this arrangement as…"), "arrangement-keep", self._ask_name)
+        _add_item(self._menu, say("Keep this arrangement as…"), "arrangement-keep", self._ask_name)
         for name in habits.arrangements:
-            _item(
+            _add_item(
                 self._menu,
                 say("Forget arrangement {name}", name=name),
                 f"arrangement-forget/{name}",
@@ -177,7 +177,7 @@ class ArrangeDesk(QObject):
             for paths in lists:
                 words = ", ".join(Path(p).name for p in paths)
                 shown = f"{words}   ({Path(paths[0]).parent})"
-                item = _item(menu, shown, f"open/{'|'.join(paths)}", partial(self._open_recent, paths))
+                item = _add_item(menu, shown, f"open/{'|'.join(paths)}", partial(self._open_recent, paths))
                 item.setToolTip("\n".join(paths))
             if not lists:
                 menu.addAction(say("None yet")).setEnabled(False)
@@ -210,7 +210,7 @@ class ArrangeDesk(QObject):
         self._habits.change(snaps=snaps)
 
 
-def _item(menu: QMenu, words: str, name: str, work: Callable[[], object]) -> QAction:
+def _add_item(menu: QMenu, words: str, name: str, work: Callable[[], object]) -> QAction:
     item = menu.addAction(words.replace("&", "&&"))
     item.setData(name)
     item.triggered.connect(lambda _=False: work())

@@ -19,11 +19,11 @@ class AtOnce:
     def __init__(self, session: Session, hands: HandsDesk) -> None:
         self._session, self._hands = session, hands
 
-    def _settle(self) -> None:
+    def _settle_wish(self) -> None:
         if self._session.document.draft is not None:
             self._hands.settle_draft()
 
-    def _try(self, stage: str, words: Mapping[str, Any]) -> None:
+    def _try_in_stage(self, stage: str, words: Mapping[str, Any]) -> None:
         self._session.enter_stage(stage)
         self._session.drafts.try_whole(words)
 
@@ -32,7 +32,7 @@ class AtOnce:
         draft = self._session.document.draft
         if draft is not None and draft.do != "pivot":
             self._hands.settle_draft()
-        self._try("pivot", {**self._session.drafts.aimed({"do": "pivot"}), **told})
+        self._try_in_stage("pivot", {**self._session.drafts.aimed({"do": "pivot"}), **told})
 
     def hang(self, nodes: tuple[int, ...], above: int) -> None:
         """Try to hang nodes of the lead asset from another one of it, or from none (-1)."""
@@ -40,29 +40,29 @@ class AtOnce:
         if lead is None or lead not in self._session.outcomes:
             return
         there = self._hands.shown(lead)
-        self._settle()
+        self._settle_wish()
         to = name_of(there, above) if above >= 0 else None
         words = {"do": "parent", "to": to, "parts": list(patterns_for(there, nodes))}
-        self._try("bake", {**words, "for": globs_for([lead])})
+        self._try_in_stage("bake", {**words, "for": globs_for([lead])})
 
     def take_apart(self) -> None:
         """Try what is picked in its connected pieces."""
-        self._settle()
-        self._try("bake", self._session.drafts.aimed({"do": "split", "into": "pieces"}))
+        self._settle_wish()
+        self._try_in_stage("bake", self._session.drafts.aimed({"do": "split", "into": "pieces"}))
 
     def square_up(self) -> None:
         """Turn what is aimed at to the nearest right angles."""
-        self._settle()
-        self._try("turn", self._session.drafts.aimed({"do": "turn", "square": True}))
+        self._settle_wish()
+        self._try_in_stage("turn", self._session.drafts.aimed({"do": "turn", "square": True}))
 
     def to_ground(self) -> None:
         """Set what is aimed at down on the ground, each by itself."""
-        self._settle()
-        self._try("place", self._session.drafts.aimed({"do": "place", "ground": True}))
+        self._settle_wish()
+        self._try_in_stage("place", self._session.drafts.aimed({"do": "place", "ground": True}))
 
     def to_zero(self) -> None:
         """Bring what is aimed at to 0, 0, 0 by its base; several parts as one."""
-        self._settle()
+        self._settle_wish()
         words = self._session.drafts.aimed({"do": "place", "at": "origin", "by": "base"})
         together = {"as-one": True} if len(self._session.nodes) > 1 and "parts" in words else {}
-        self._try("place", {**words, **together})
+        self._try_in_stage("place", {**words, **together})

@@ -34,7 +34,9 @@ class BerthDesk:
         """Make a berth: at a `pick`, at the `datum` called `what`, at what is copied (`paste`) or `typed`."""
         session = self._session
         if how == "pick":
-            self._want_point(say("Berth: click where it shall be"), lambda _, aim: self._at(aim), any_will_do=True)
+            self._want_point(
+                say("Berth: click where it shall be"), lambda _, aim: self._put_berth_at(aim), any_will_do=True
+            )
         elif how == "datum":
             session.berths.put_at_datum(what)
         else:
@@ -44,7 +46,7 @@ class BerthDesk:
             else:
                 session.berths.put("", point)
 
-    def _at(self, aim: ClickTarget) -> None:
+    def _put_berth_at(self, aim: ClickTarget) -> None:
         at = self._hands.coordinates(aim.anchor.world(self._hands.shown(aim.file)))
         self._session.berths.put("", at, turn_of_face(aim, self._session.document.sheet.setting()))
 

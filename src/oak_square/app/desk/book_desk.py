@@ -31,9 +31,9 @@ class BookDesk(QObject):
         if self._editor is None:
             editor = self._editor = BookEditor(self._owner)
             editor.book_wished.connect(self._set_book)
-            editor.make_wished.connect(self._make)
+            editor.make_wished.connect(self._make_book)
             editor.open_wished.connect(self._open_book)
-            editor.save_wished.connect(self._save)
+            editor.save_wished.connect(self._save_book)
         self._show_book()
         self._editor.show()
         self._editor.raise_()
@@ -51,7 +51,7 @@ class BookDesk(QObject):
     def _set_book(self, book: object, path: object) -> None:
         self._session.sheet.set_book(book, path)  # type: ignore[arg-type]  # what the signal carries
 
-    def _make(self) -> None:
+    def _make_book(self) -> None:
         """Say what the included assets measure now."""
         sizes = []
         for file in self._session.included():
@@ -66,20 +66,20 @@ class BookDesk(QObject):
         try:
             self._session.sheet.shelf.open(path)
         except ChoiceTrouble as error:
-            self._complain(str(error))
+            self._say_failure(str(error))
         else:
             self._show_book()
 
-    def _save(self, path: Path) -> None:
+    def _save_book(self, path: Path) -> None:
         if self._session.book is None:
             return
         try:
             self._session.sheet.shelf.save(self._session.book, path)
         except OSError as error:
-            self._complain(say("{path}: can't be written: {strerror}", path=path, strerror=error.strerror))
+            self._say_failure(say("{path}: can't be written: {strerror}", path=path, strerror=error.strerror))
         else:
             self._show_book()
 
-    def _complain(self, why: str) -> None:
+    def _say_failure(self, why: str) -> None:
         if self._editor is not None:
             self._editor.complain(why)

@@ -42,7 +42,7 @@ class CardDesk(QObject):
         self._at: int | None = None
         self.strip.edit_wished.connect(self.edit)
         self.editor.edited.connect(self._tell_meaning)
-        self.editor.keep_wished.connect(self._keep)
+        self.editor.keep_wished.connect(self._keep_words)
         session.sheet.document_changed.connect(self._follow_sheet)
         deeds.add("shelf", say("Sheets on the shelf…"), "F7", self.open_shelf)
 
@@ -82,7 +82,7 @@ class CardDesk(QObject):
         means, unmet = meant(self._session, step, self._session.document.sheet.steps[: self._at])
         self.editor.tell("\n".join([say("It is {means}.", means=means), *unmet]), wrong=False)
 
-    def _keep(self, words: dict[str, Any]) -> None:
+    def _keep_words(self, words: dict[str, Any]) -> None:
         if self._at is not None:
             at, step = self._at, self._step_with_words(words)
             self.editor.leave()
@@ -101,7 +101,7 @@ class CardDesk(QObject):
         if self.shelf is None:
             self.shelf = shelf = ShelfDialog(self._window)
             shelf.run_wished.connect(self._run_sheet)
-            shelf.name_wished.connect(lambda name, path: self._put(name, path))
+            shelf.name_wished.connect(lambda name, path: self._put_on_shelf(name, path))
             shelf.off_wished.connect(self._take_off)
             shelf.open_wished.connect(self._deeds["open-sheet"].trigger)
         self._show_shelf()
@@ -118,7 +118,7 @@ class CardDesk(QObject):
         if self.shelf is not None:
             self.shelf.close()
 
-    def _put(self, name: str, path: Path) -> None:
+    def _put_on_shelf(self, name: str, path: Path) -> None:
         self._habits.change(shelf={**self._habits.now.shelf, name: str(path.absolute())})
         self._show_shelf()
 

@@ -89,13 +89,15 @@ class DatumDesk:
             there = sheet.datums[wish.name].at  # turned where it is: a mark stays a mark
             at = there if isinstance(there, list) else there.model_dump()
         at = self._hands.coordinates(frame[:3, 3]) if at is None else at
-        session.names.put_datum(wish.name, at, _angles(frame[:3, :3], sheet.setting()), use=False, gesture=wish.gesture)
+        session.names.put_datum(
+            wish.name, at, _find_angles(frame[:3, :3], sheet.setting()), use=False, gesture=wish.gesture
+        )
 
     def _turn_datum(self, name: str, frame: Array) -> None:
         """Turn a datum so that its axes are the columns of `frame`, shape (3, 3), working frame."""
         session = self._session
         datum, setting = session.document.sheet.datums[name], session.document.sheet.setting()
-        turn = _angles(frame, setting)
+        turn = _find_angles(frame, setting)
         at: Any = datum.at if isinstance(datum.at, list) else datum.at.model_dump()
         session.names.put_datum(name, at, turn)
 
@@ -135,9 +137,11 @@ class DatumDesk:
 def turn_of_face(aim: ClickTarget, setting: Setting) -> list[float]:
     """Return the turn, degrees, of what stands on the face that was picked; none where no face was."""
     on_face = aim.kind in ("face centre", "circle centre", "surface") and aim.way.any()
-    return _angles(turn_onto_face(aim.way) @ setting.working_from_delivery, setting) if on_face else [0.0, 0.0, 0.0]
+    return (
+        _find_angles(turn_onto_face(aim.way) @ setting.working_from_delivery, setting) if on_face else [0.0, 0.0, 0.0]
+    )
 
 
-def _angles(frame: Array, setting: Setting) -> list[float]:
+def _find_angles(frame: Array, setting: Setting) -> list[float]:
     """Return a datum's turn as the sheet says it, degrees; `frame` has its axes as columns, working frame."""
     return [round(a, 10) + 0.0 for a in angles_of(setting.working_from_delivery.T @ frame, "zyx")]

@@ -95,10 +95,10 @@ class Display:
         lead = session.rows.get(session.lead or "")
         outcomes = [session.outcomes[f] for f in session.selection if f in session.outcomes]
         if lead is not None and lead.error is not None:
-            self._notice(f"{lead.file}\n\n{lead.error}", lead.file)
+            self._show_notice(f"{lead.file}\n\n{lead.error}", lead.file)
         elif not outcomes:
             empty = say("Drop a folder of models here, or open one{key}", key=key_hint("open-folder"))
-            self._notice(empty if not session.rows else "" if session.selection else _NONE_SELECTED, None)
+            self._show_notice(empty if not session.rows else "" if session.selection else _NONE_SELECTED, None)
         else:
             self._show_outcomes(outcomes)
         self.show_band()
@@ -232,7 +232,7 @@ class Display:
             )
         )
 
-    def _notice(self, notice: str, subject: object) -> None:
+    def _show_notice(self, notice: str, subject: object) -> None:
         unit = self._session.unit
         self.facts = Facts(notice=notice)
         self._tell_hand(None)

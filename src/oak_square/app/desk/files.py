@@ -44,7 +44,7 @@ class FileMenu(QObject):
             ),
             (
                 ("open-sheet", say("Open a prep sheet…"), "Ctrl+Alt+O", self._ask_sheet),
-                ("save", say("Save the prep sheet"), "Ctrl+S", self._save),
+                ("save", say("Save the prep sheet"), "Ctrl+S", self._save_present),
                 ("save-as", say("Save the prep sheet as…"), "Ctrl+Shift+S", self._save_as),
                 ("title", say("Name the prep sheet…"), "F2", self._ask_title),
             ),
@@ -128,7 +128,7 @@ class FileMenu(QObject):
         """Ask what is to become of a sheet that is not saved; tell whether the window may go."""
         choice = self.ask_unsaved()
         if choice == "save":
-            self._save()
+            self._save_present()
             return self._session.is_saved
         return choice == "leave"
 
@@ -181,12 +181,12 @@ class FileMenu(QObject):
             )
         )
         box.setInformativeText(
-            say("It was written down last on {at}, with all that can be undone.", at=_moment(saved.at))
+            say("It was written down last on {at}, with all that can be undone.", at=_format_moment(saved.at))
             if not saved.lost
             else say(
                 "It was written down last on {at}. Lines that can't be read: {lost}; what they told is missing here, "
                 "and the file is kept.",
-                at=_moment(saved.at),
+                at=_format_moment(saved.at),
                 lost=saved.lost,
             )
         )
@@ -201,7 +201,7 @@ class FileMenu(QObject):
         """Open the size book beside the window."""
         return self._books.edit()
 
-    def _start(self, what: str) -> str:
+    def _find_start_folder(self, what: str) -> str:
         """Return the folder in which such a thing was looked for last."""
         return self._habits.now.folders.get(what, "")
 
@@ -209,33 +209,37 @@ class FileMenu(QObject):
         self._habits.change(folders={**self._habits.now.folders, what: str(path)})
 
     def _ask_folder(self) -> None:
-        found = QFileDialog.getExistingDirectory(self._owner, say("Open a folder of models"), self._start("models"))
+        found = QFileDialog.getExistingDirectory(
+            self._owner, say("Open a folder of models"), self._find_start_folder("models")
+        )
         if found:
             self._left_at("models", Path(found).parent)
             self.open_paths([Path(found)])
 
     def _ask_files(self) -> None:
         suffixes = " ".join(f"*{s}" for e in FORMATS.entries() for s in e.suffixes)
-        start, kinds = self._start("models"), say("Models ({suffixes})", suffixes=suffixes)
+        start, kinds = self._find_start_folder("models"), say("Models ({suffixes})", suffixes=suffixes)
         found, _ = QFileDialog.getOpenFileNames(self._owner, say("Open models"), start, kinds)
         if found:
             self._left_at("models", Path(found[0]).parent)
             self.open_paths([Path(f) for f in found])
 
     def _ask_sheet(self) -> None:
-        found, _ = QFileDialog.getOpenFileName(self._owner, say("Open a prep sheet"), self._start("sheets"), _SHEETS)
+        found, _ = QFileDialog.getOpenFileName(
+            self._owner, say("Open a prep sheet"), self._find_start_folder("sheets"), _SHEETS
+        )
         if found:
             self._left_at("sheets", Path(found).parent)
             self.open_sheet(Path(found))
 
-    def _save(self) -> None:
+    def _save_present(self) -> None:
         if self._session.sheet.path is None:
             self._save_as()
         else:
             self.save_sheet(self._session.sheet.path)
 
     def _save_as(self) -> None:
-        start = str(self._session.sheet.path or Path(self._start("sheets")) / "batch.prepsheet.yaml")
+        start = str(self._session.sheet.path or Path(self._find_start_folder("sheets")) / "batch.prepsheet.yaml")
         found, _ = QFileDialog.getSaveFileName(self._owner, say("Save the prep sheet"), start, _SHEETS)
         if found:
             self._left_at("sheets", Path(found).parent)
@@ -248,5 +252,5 @@ class FileMenu(QObject):
             self._session.sheet.set_title(title.strip())
 
 
-def _moment(at: datetime) -> str:
+def _format_moment(at: datetime) -> str:
     return say("{day} {month} at {time}", day=at.day, month=QLocale().monthName(at.month), time=f"{at:%H:%M}")

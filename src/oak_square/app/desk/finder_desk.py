@@ -88,26 +88,28 @@ class FinderDesk(QObject):
     def entries(self) -> list[FinderEntry]:
         """Return all there is now: what can be done first, then what it can be done to."""
         found = [self._action_entry(row.name) for row in self._deeds.rows() if row.name]
-        return [*found, *self._scan().values(), *things_of(self._session), *self._pages()]
+        return [*found, *self._scan_controls().values(), *things_of(self._session), *self._list_pages()]
 
-    def _pages(self) -> list[FinderEntry]:
+    def _list_pages(self) -> list[FinderEntry]:
         """Return the pages of the manual, those of the stage that is looked at first."""
         instrument = self.instrument_at_hand()
         stage = _STAGE_OF.get(instrument, self._session.stage)
         own = sorted(pages(), key=lambda page: page.stage != stage)
-        return [FinderEntry(name=f"manual:{page.name}", words=page.title, hint=_summary(page.text)) for page in own]
+        return [
+            FinderEntry(name=f"manual:{page.name}", words=page.title, hint=_find_summary(page.text)) for page in own
+        ]
 
-    def _regions(self) -> dict[str, tuple[str, QWidget]]:
+    def _list_regions(self) -> dict[str, tuple[str, QWidget]]:
         """Return the regions that are there by now: the forms before the column that they lie in."""
         forms: dict[str, tuple[str, QWidget]] = {name: ("means", body) for name, body in self._forms.made().items()}
         return forms | dict(self._others)
 
-    def _scan(self, stages: Iterable[str] = STAGES) -> dict[str, FinderEntry]:
+    def _scan_controls(self, stages: Iterable[str] = STAGES) -> dict[str, FinderEntry]:
         """Look for the controls there are; some are made when they are first needed, as the forms of `stages` now."""
         self._controls, self._entries = {}, {}
         for stage in stages:
             self._forms[stage]
-        for region, (kind, root) in self._regions().items():
+        for region, (kind, root) in self._list_regions().items():
             for control in controls(root, region):
                 if not self._is_of_another(control, region):
                     self._controls[control.path] = control
@@ -117,18 +119,18 @@ class FinderDesk(QObject):
 
     def controls(self) -> list[Control]:
         """Return every control that is found."""
-        self._scan()
+        self._scan_controls()
         return list(self._controls.values())
 
     def _find_entries(self, names: Sequence[str]) -> list[FinderEntry]:
         """Return the entries of these names that are there now."""
         found = things_named(self._session, names)
-        found |= {page.name: page for page in self._pages()}
+        found |= {page.name: page for page in self._list_pages()}
         found |= {e.name: e for e in (self._action_entry(row.name) for row in self._deeds.rows() if row.name)}
         controls_wanted = [n for n in names if n not in found and n.startswith(("action:", "means:", "setting:"))]
         if any(n not in self._entries for n in controls_wanted):
             regions = {n.partition(":")[2].partition(".")[0] for n in controls_wanted}
-            self._scan(stage for stage in STAGES if stage in regions)
+            self._scan_controls(stage for stage in STAGES if stage in regions)
         found |= self._entries
         return [found[name] for name in names if name in found]
 
@@ -136,8 +138,8 @@ class FinderDesk(QObject):
         """Whether a control lies in a region that lies in this one."""
         if isinstance(control.target, QAction):
             return False
-        inner = [root for name, (_, root) in self._regions().items() if name != region]
-        here = self._regions()[region][1]
+        inner = [root for name, (_, root) in self._list_regions().items() if name != region]
+        here = self._list_regions()[region][1]
         return any(here.isAncestorOf(root) and root.isAncestorOf(control.target) for root in inner)
 
     def _action_entry(self, name: str) -> FinderEntry:
@@ -162,7 +164,7 @@ class FinderDesk(QObject):
     def open_help(self) -> None:
         """Open the finder with the manual's pages first."""
         self.finder.leave()
-        entries = [*self._pages(), *(entry for entry in self.entries() if entry.kind != "manual")]
+        entries = [*self._list_pages(), *(entry for entry in self.entries() if entry.kind != "manual")]
         self.finder.open(entries, self._habits.now.tray, QApplication.focusWidget())
 
     def open_manual(self, page: str) -> ManualView:
@@ -245,7 +247,7 @@ class FinderDesk(QObject):
 
     def _name_of(self, widget: QWidget) -> str | None:
         """Return what a control is called in the finder; None of what it does not find."""
-        for region, (kind, root) in self._regions().items():
+        for region, (kind, root) in self._list_regions().items():
             if (root is widget or root.isAncestorOf(widget)) and (path := path_of(widget, root, region)):
                 return f"{kind}:{path}"
         return None
@@ -258,7 +260,7 @@ class FinderDesk(QObject):
         if own in self._deeds and kind in ("action", "setting"):
             self._deeds[own].trigger()
         elif kind in ("action", "means", "setting"):
-            self._press(own)
+            self._press_control(own)
         else:
             runs: dict[str, Callable[[str], object]] = {
                 "asset": lambda file: self._session.select((file,)),
@@ -272,9 +274,9 @@ class FinderDesk(QObject):
             }
             runs[kind](own)
 
-    def _press(self, path: str) -> None:
+    def _press_control(self, path: str) -> None:
         if path not in self._controls:
-            self._scan()
+            self._scan_controls()
         control = self._controls.get(path)
         if control is None:
             self._session.messages.said.emit(say("That is not there any more"))
@@ -283,7 +285,7 @@ class FinderDesk(QObject):
         target = control.target
         if isinstance(target, QWidget):
             self.show_wished.emit(target, region)
-            reveal(target, self._regions()[region][1])
+            reveal(target, self._list_regions()[region][1])
         if not press(target):
             self._session.messages.said.emit(
                 say(
@@ -328,7 +330,7 @@ class FinderDesk(QObject):
         self._session.enter_stage(KINDS[code].stage)
 
 
-def _summary(text: str) -> str:
+def _find_summary(text: str) -> str:
     """Return the first sentence of a page, below its title."""
     lines = [line for line in text.split("\n")[1:] if line and not line.startswith(("#", "|", "`", "*"))]
     return lines[0].partition(". ")[0].replace("`", "").rstrip(".") if lines else ""

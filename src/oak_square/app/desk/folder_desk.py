@@ -48,18 +48,18 @@ class FolderDesk(QObject):
         bodies.whenever(TurnBody, self._follow_sides)
 
     def _follow_sizes(self, body: SizeBody) -> None:
-        self._connect(body.folder, "unit")
+        self._connect_form(body.folder, "unit")
         body.folder.picture = self._pictures.of
         self._pictures.made.connect(body.folder.tiles.repaint_tiles)
 
     def _follow_sides(self, body: TurnBody) -> None:
-        self._connect(body.folder, "up")
+        self._connect_form(body.folder, "up")
         body.folder.picture = lambda file: self.proposed.of(file) or self._pictures.of(file)
         body.certain.clicked.connect(lambda: self._take_certain())
         for made in (self._pictures.made, self.proposed.made):
             made.connect(body.folder.tiles.repaint_tiles)
 
-    def _connect(self, form: FolderForm, kind: str) -> None:
+    def _connect_form(self, form: FolderForm, kind: str) -> None:
         form.taken.connect(lambda files: self._session.drafts.take_best(files, kind))
         form.looked_at.connect(lambda files: self._session.select(tuple(files)))
 

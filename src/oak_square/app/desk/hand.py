@@ -36,10 +36,10 @@ class InstrumentDesk(QObject):
         self.usual = min((i for i in self.instruments.values() if i.key), key=lambda i: i.key)
         self.held: Instrument = self.usual
         self._pressed: Instrument | None = None
-        bench.hovered.connect(self._hover)
-        bench.pressed.connect(self._press)
+        bench.hovered.connect(self._pass_hover)
+        bench.pressed.connect(self._pass_press)
         bench.dragged.connect(lambda at: self._pressed is not None and self._pressed.move(at))
-        bench.released.connect(self._release)
+        bench.released.connect(self._pass_release)
         bench.asked.connect(self._ask_usual)
         bench.show_marks(self._draw_instruments)
         bench.read_keys(self.reads)
@@ -66,25 +66,25 @@ class InstrumentDesk(QObject):
         self.take_up(self.usual.name)
         return True
 
-    def _for(self, at: Pointing) -> Instrument:
+    def _find_instrument_for(self, at: Pointing) -> Instrument:
         """Return the instrument that takes hold of what is under the pointer."""
         always = self._always if self.held.yields else []
         return next((i for i in always if i.takes(at)), self.held)
 
-    def _hover(self, at: Pointing | None) -> None:
+    def _pass_hover(self, at: Pointing | None) -> None:
         if at is None:
             self.held.hover(None)
         else:
-            takes = self._for(at)
+            takes = self._find_instrument_for(at)
             takes.hover(at)
             self._bench.show_hand(takes.cursor, takes.hint(at))
         self._bench.update()
 
-    def _press(self, at: Pointing) -> None:
-        self._pressed = self._for(at)
+    def _pass_press(self, at: Pointing) -> None:
+        self._pressed = self._find_instrument_for(at)
         self._pressed.press(at)
 
-    def _release(self, at: Pointing) -> None:
+    def _pass_release(self, at: Pointing) -> None:
         if self._pressed is not None:
             pressed, self._pressed = self._pressed, None
             pressed.release(at)

@@ -50,7 +50,7 @@ class HandsDesk(QObject):
         self._base: dict[str, Asset] = {}
         self._pending: tuple[dict[str, Any], int] | None = None
         self._due = QTimer(self, singleShot=True, interval=_TRY_MS)
-        self._due.timeout.connect(self._flush)
+        self._due.timeout.connect(self._flush_words)
         self._waiting: Callable[[dict[str, Any], ClickTarget], None] | None = None
         self._last_marks: dict[str, ClickTarget] = {}
         self._any_will_do = False
@@ -72,7 +72,7 @@ class HandsDesk(QObject):
         if wish.marks:
             self._last_marks = dict(wish.marks)
             try:
-                words, marks = self._marked(words, wish.marks)
+                words, marks = self._make_marks(words, wish.marks)
             except DataTrouble as error:
                 session.messages.failed.emit(str(error))
                 self.drop()
@@ -89,7 +89,7 @@ class HandsDesk(QObject):
             self._display.dragging = True
             self._display.show_motion(wish.motion)
         else:
-            self._preview(step, marks)
+            self._preview_step(step, marks)
         if wish.going:
             self._pending = words, wish.gesture
             if not self._due.isActive():
@@ -136,7 +136,7 @@ class HandsDesk(QObject):
         else:
             session.drafts.keep()
 
-    def _preview(self, step: Step, marks: Mapping[str, Mark]) -> None:
+    def _preview_step(self, step: Step, marks: Mapping[str, Mark]) -> None:
         """Show what a step makes of what is selected, without waiting for the batch."""
         setting = self._session.setting
         setting = replace(setting, marks={**setting.marks, **{n: m.look(n, setting) for n, m in marks.items()}})
@@ -145,24 +145,26 @@ class HandsDesk(QObject):
             if not step.covers(file):
                 continue
             try:
-                shown[file] = apply_where_it_fits(step, base, replace(setting, others=self._others)).effect.asset
+                shown[file] = apply_where_it_fits(
+                    step, base, replace(setting, others=self._find_other_asset)
+                ).effect.asset
             except DataTrouble:
                 continue  # the panel says why, once it is worked out
         self._display.dragging = True
         self._display.show_preview(shown)
 
-    def _others(self, name: str) -> Asset | None:
+    def _find_other_asset(self, name: str) -> Asset | None:
         found = next((f for f in self._session.outcomes if name in (f, f.rsplit("/", 1)[-1].rsplit(".", 1)[0])), None)
         return None if found is None else self._session.outcomes[found].after.asset
 
-    def _flush(self) -> None:
+    def _flush_words(self) -> None:
         if self._pending is not None:
             (words, gesture), self._pending = self._pending, None
             self._session.drafts.try_whole(words, gesture=gesture)
 
     def keep(self) -> None:
         """Keep what is tried, the last of a drag among it."""
-        self._flush()
+        self._flush_words()
         self._session.drafts.keep(asks=True)
 
     def drop(self) -> None:
@@ -174,7 +176,7 @@ class HandsDesk(QObject):
 
     # Picks
 
-    def _marked(
+    def _make_marks(
         self, words: Mapping[str, Any], picked: Mapping[str, ClickTarget]
     ) -> tuple[dict[str, Any], dict[str, Mark]]:
         """Return words whose placeholders are marks made of what was picked, and those marks."""
@@ -186,7 +188,7 @@ class HandsDesk(QObject):
             names[place] = same or fresh_name(taken)
             taken.add(names[place])
             marks[names[place]] = mark
-        return _filled(words, names), marks
+        return _fill_placeholders(words, names), marks
 
     def _mark_of(self, aim: ClickTarget, words: Mapping[str, Any]) -> Mark:
         """Return the mark that finds a pick, on every node that the words are for where it is on one of them.
@@ -221,7 +223,7 @@ class HandsDesk(QObject):
         if aim.kind in MARKABLE and not plain:
             self._base = {}
             try:
-                told, marks = self._marked({**words, "at": {"mark": "at"}}, {"at": aim})
+                told, marks = self._make_marks({**words, "at": {"mark": "at"}}, {"at": aim})
             except DataTrouble as error:
                 session.messages.failed.emit(str(error))
                 return None
@@ -288,7 +290,7 @@ class HandsDesk(QObject):
         scope.pop("by")
         words = {**scope, "bring": {"mark": "bring"}, "to": "bottom"}
         try:
-            told, marks = self._marked(words, {"bring": aim})
+            told, marks = self._make_marks(words, {"bring": aim})
         except DataTrouble as error:
             session.messages.failed.emit(str(error))
             return
@@ -311,7 +313,7 @@ class HandsDesk(QObject):
         scope.pop("by")
         words = {**scope, "bring": {"mark": "by"}, "to": {"mark": "at"}, "about": {"mark": "at"}}
         try:
-            told, marks = self._marked(words, {"by": by, "at": at})
+            told, marks = self._make_marks(words, {"by": by, "at": at})
         except DataTrouble as error:
             session.messages.failed.emit(str(error))
             return
@@ -377,13 +379,13 @@ class HandsDesk(QObject):
         return menu
 
 
-def _filled(words: Any, names: Mapping[str, str]) -> Any:
+def _fill_placeholders(words: Any, names: Mapping[str, str]) -> Any:
     """Return a step's words with the placeholders of marks filled in."""
     if isinstance(words, list):
-        return [_filled(w, names) for w in words]
+        return [_fill_placeholders(w, names) for w in words]
     if not isinstance(words, Mapping):
         return words
-    return {k: names.get(w, w) if k == "mark" else _filled(w, names) for k, w in words.items()}
+    return {k: names.get(w, w) if k == "mark" else _fill_placeholders(w, names) for k, w in words.items()}
 
 
 def _is_of_one_kind(one: Mapping[str, Any], other: Mapping[str, Any]) -> bool:

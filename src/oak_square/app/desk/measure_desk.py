@@ -27,13 +27,13 @@ class MeasureDesk(QObject):
 
     def take_up(self, form: MeasuresForm) -> None:
         """Carry on what is wished in the form, which was made."""
-        form.kind_wished.connect(self._measure)
+        form.kind_wished.connect(self._begin_measure)
         form.chosen.connect(self._choose_measure)
         form.forget_wished.connect(self._session.measures.forget)
         form.frame_wished.connect(self._session.measures.tell_along)
-        form.length_wished.connect(self._lengthen)
+        form.length_wished.connect(self._wish_for_length)
 
-    def _measure(self, kind: str) -> None:
+    def _begin_measure(self, kind: str) -> None:
         """Take the Dividers up for another kind of measurement."""
         dividers = self._hand.instruments["dividers"]
         assert isinstance(dividers, Dividers)
@@ -49,7 +49,7 @@ class MeasureDesk(QObject):
         if index < len(measures) and measures[index].file in self._session.assets:
             self._session.select((measures[index].file,))
 
-    def _lengthen(self, index: int, text: str) -> None:
+    def _wish_for_length(self, index: int, text: str) -> None:
         """Wish for the step that makes a span a length, in the frame the sheet's numbers are in."""
         measure = self._session.document.measures[index]
         outcome = self._session.outcomes.get(measure.file)

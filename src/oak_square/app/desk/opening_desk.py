@@ -70,8 +70,8 @@ class OpeningDesk(QObject):
             (opening.keys_wished, "keys"),
         ):
             wish.connect(deeds[name].trigger)
-        self.card.on_wished.connect(lambda: self._go((self._at or 0) + 1))
-        self.card.back_wished.connect(lambda: self._go((self._at or 0) - 1))
+        self.card.on_wished.connect(lambda: self._go_to_page((self._at or 0) + 1))
+        self.card.back_wished.connect(lambda: self._go_to_page((self._at or 0) - 1))
         self.card.leave_wished.connect(self.leave)
         session.stage_changed.connect(lambda _: self._placing.start())
 
@@ -109,7 +109,7 @@ class OpeningDesk(QObject):
             return
         self.open_demo()
         self.steps = self.tour()  # with the keys of now
-        self._go(0)
+        self._go_to_page(0)
 
     def leave(self) -> None:
         """Leave the tour; all stays as it is."""
@@ -117,7 +117,7 @@ class OpeningDesk(QObject):
             self._at = None
             self.card.end()
 
-    def _go(self, k: int) -> None:
+    def _go_to_page(self, k: int) -> None:
         if not 0 <= k < len(self.steps):
             self.leave()
             return

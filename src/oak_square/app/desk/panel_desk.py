@@ -66,7 +66,7 @@ class PanelDesk(QObject):
         """Where else a length may be typed: what can't be read there keeps nothing either."""
         self._has_draft = False
         self._into: Path | None = None  # where what is under way is delivered into
-        session.deliveries.ended.connect(self._remember)
+        session.deliveries.ended.connect(self._remember_folder)
         session.deliveries.ended.connect(self._tell_ended)
         panel.words_wished.connect(self._try_words)
         scope = panel.scope
@@ -75,7 +75,7 @@ class PanelDesk(QObject):
         scope.globs_wished.connect(partial(self._change_aim, "globs"))
         scope.names_wished.connect(partial(self._change_aim, "names"))
         scope.lead_wished.connect(self._aim_at_lead)
-        panel.said_wished.connect(self._say)
+        panel.said_wished.connect(self._say_of_step)
         panel.keep_wished.connect(self.keep)
         panel.drop_wished.connect(session.drafts.drop)
         panel.asset_wished.connect(lambda file: session.select((file,)))
@@ -100,7 +100,7 @@ class PanelDesk(QObject):
 
     def _follow_delivery(self, deliver: DeliverBody) -> None:
         session = self.session
-        deliver.run_wished.connect(self._deliver)
+        deliver.run_wished.connect(self._begin_delivery)
         deliver.look_wished.connect(self._look_first)
         deliver.afterwards.report_wished.connect(self.session.deliveries.report)
         deliver.deliver_wished.connect(self._set_deliver)
@@ -143,7 +143,7 @@ class PanelDesk(QObject):
     def _try_words(self, words: dict[str, object], told: dict[str, object]) -> None:
         self.session.drafts.try_words(words, told, gesture=self._gestures.number)
 
-    def _say(self, key: str, value: object) -> None:
+    def _say_of_step(self, key: str, value: object) -> None:
         """Have the step that is open say something that any step may, or no more."""
         draft = self.session.document.draft
         if draft is not None:
@@ -291,7 +291,7 @@ class PanelDesk(QObject):
         box.exec()
         return box.clickedButton() is change
 
-    def _deliver(self, folder: Path, replace_old: bool, resume: bool) -> None:
+    def _begin_delivery(self, folder: Path, replace_old: bool, resume: bool) -> None:
         self._into = folder
         self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliveries.begin(folder, replace_old=replace_old, resume=resume)
@@ -310,7 +310,7 @@ class PanelDesk(QObject):
         )
         self.session.messages.said.emit(told)
 
-    def _remember(self, manifest: object, _error: object) -> None:
+    def _remember_folder(self, manifest: object, _error: object) -> None:
         """Remember where a batch was delivered into; not what was refused, and not what was only looked at."""
         if manifest is not None and self._into is not None:
             self._habits.remember_delivery(self.session.paths, self._into)

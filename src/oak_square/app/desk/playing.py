@@ -86,7 +86,7 @@ class Playing(QObject):
             if shape.file == prepared.file:
                 cut_from = prepared.nodes[shape.node].cut_from
                 index = shape.node if cut_from is None else cut_from
-                shape = _posed(shape, received, index, motion, worlds, weights.get(index))
+                shape = _pose_shape(shape, received, index, motion, worlds, weights.get(index))
             shapes.append(shape)
         title = say(
             "{title}  ·  {name}, {at_s:.1f} of {length_s:.1f} s",
@@ -98,7 +98,9 @@ class Playing(QObject):
         return replace(picture, shapes=tuple(shapes)), replace(facts, title=title, pivots=())
 
 
-def _posed(shape: Shape, received: Asset, index: int, motion: Array, worlds: Array, weights: Array | None) -> Shape:
+def _pose_shape(
+    shape: Shape, received: Asset, index: int, motion: Array, worlds: Array, weights: Array | None
+) -> Shape:
     """Return a part of the asset at a time of its clip: as a skin holds it, as it is morphed, or where its node is."""
     node, mesh = received.nodes[index], shape.mesh
     small = len(mesh.points) <= _MOST_VERTICES
@@ -106,11 +108,11 @@ def _posed(shape: Shape, received: Asset, index: int, motion: Array, worlds: Arr
         if mesh.hold is None or not small:
             return shape
         points = posed_points(received, mesh, node.skin, worlds)
-        return replace(shape, mesh=_reshaped(mesh, points), world_from_mesh=motion)
+        return replace(shape, mesh=_replace_points(mesh, points), world_from_mesh=motion)
     if weights is not None and small and len(weights) == len(mesh.morphs):
-        shape = replace(shape, mesh=_reshaped(mesh, morphed_points(mesh, weights)))
+        shape = replace(shape, mesh=_replace_points(mesh, morphed_points(mesh, weights)))
     return replace(shape, world_from_mesh=motion @ worlds[index] @ node.local_from_mesh)
 
 
-def _reshaped(mesh: Mesh, points: Array) -> Mesh:
+def _replace_points(mesh: Mesh, points: Array) -> Mesh:
     return replace(mesh, points=points, normals=None)

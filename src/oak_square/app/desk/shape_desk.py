@@ -46,7 +46,7 @@ class ShapeDesk:
     def take_at(self, wish: ShapeAt) -> None:
         """Take hold of the vertices of what was picked."""
         aim = _on_its_edge(wish.aim)
-        shown = self._settled(aim.file)
+        shown = self._find_kept_asset(aim.file)
         if shown is None or aim.anchor.node is None or aim.kind not in MARKABLE:
             return
         node = aim.anchor.index(shown)
@@ -64,13 +64,13 @@ class ShapeDesk:
 
     def take_framed(self, wish: ShapeFramed) -> None:
         """Take hold of what was framed."""
-        shown = self._settled(self._session.lead or "")
+        shown = self._find_kept_asset(self._session.lead or "")
         if shown is not None:
             self._take_rows(shown, wish.node, wish.rows, beside=wish.beside)
 
     def take_connected(self, aim: ClickTarget) -> None:
         """Take hold of all that hangs together with what was picked."""
-        shown = self._settled(aim.file)
+        shown = self._find_kept_asset(aim.file)
         if shown is None or aim.anchor.node is None:
             return
         node = aim.anchor.index(shown)
@@ -85,7 +85,7 @@ class ShapeDesk:
     def hang_at_mean(self) -> None:
         """Try the pivot of the part at the mean of what is taken."""
         session = self._session
-        shown = self._settled(session.lead or "")
+        shown = self._find_kept_asset(session.lead or "")
         node = next(iter(reversed(session.nodes)), None)
         if shown is None or (node is None and len(shown.parts) != 1):
             session.messages.said.emit(say("Pick the part first whose pivot shall be there"))
@@ -99,7 +99,7 @@ class ShapeDesk:
         session.enter_stage("pivot")
         session.drafts.try_whole({"do": "pivot", **words, "for": globs_for([shown.file])})
 
-    def _settled(self, file: str) -> Asset | None:
+    def _find_kept_asset(self, file: str) -> Asset | None:
         """Return an asset as it is shown, once what is tried on it is kept; a kept step that is open stays open."""
         session = self._session
         if file not in session.outcomes:

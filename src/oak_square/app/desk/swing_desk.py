@@ -57,7 +57,7 @@ class SwingDesk(QObject):
         self._session, self._swing, self._display, self._bench = session, swing, display, bench
         self.bar = SwingBar(bench)
         self.bar.changed.connect(lambda key, value: swing.swing_to(**{key: value}))
-        self.bar.play_wished.connect(self._play)
+        self.bar.play_wished.connect(self._play_swing)
         self._rest: Asset | None = None
         self._number = self._percent = 0
         self.looked.connect(self._take_share)
@@ -129,7 +129,7 @@ class SwingDesk(QObject):
         self._display.show_band()
         self._bench.update()
 
-    def _play(self, wanted: bool) -> None:
+    def _play_swing(self, wanted: bool) -> None:
         if wanted:
             self._timer.start()
         else:

@@ -106,7 +106,7 @@ class ViewDesk(QObject):
         bar.about_pick_wished.connect(self.pick_centre)
         self._connect_things(bar)
         self.plate_editor = BoxLabelEditor(views.bench)
-        self.hand.wished.connect(self._carry)
+        self.hand.wished.connect(self._carry_wish)
         self.begun = self._things_begun()
         for news in (session.sheet.document_changed, session.stage_changed, self.hand.changed, self.hands.changed):
             news.connect(self.begun.look)
@@ -224,14 +224,14 @@ class ViewDesk(QObject):
     def _try_unit(self, file: str, unit: str) -> None:
         self._session.drafts.try_step(STEPS["unit"].model_validate({"reads": as_reads(unit), "for": globs_for([file])}))
 
-    def _carry(self, wish: Wish) -> None:
+    def _carry_wish(self, wish: Wish) -> None:
         """Carry an instrument's wish on."""
         hands = self.hands
         if isinstance(wish, PickNode | PickNodes | LetGo) and self._session.document.grip.hold_datum:
             self._session.names.take_datum("")
         match wish:
             case PickNode(file=file, node=node, beside=beside):
-                self._pick(file, node, beside)
+                self._pick_node(file, node, beside)
             case PickNodes(nodes=nodes, beside=beside):
                 rest = tuple(n for n in self._session.nodes if n not in nodes) if beside else ()
                 self._session.select(self._session.selection, (*rest, *nodes))
@@ -274,7 +274,7 @@ class ViewDesk(QObject):
             elif self._session.document.grip.pivots:
                 self.hands.hang_at(HangAt(aim=aim, node=aim.anchor.node))
             elif aim.anchor.node is not None:
-                self._pick(aim.file, aim.anchor.node, beside=False)
+                self._pick_node(aim.file, aim.anchor.node, beside=False)
 
         self.listed = self.hands.list_under(wish, take)
         if is_shaping(self._session) and not self.hands.wants:
@@ -338,7 +338,7 @@ class ViewDesk(QObject):
             unit=session.unit,
         )
 
-    def _pick(self, file: str, node: int, beside: bool) -> None:
+    def _pick_node(self, file: str, node: int, beside: bool) -> None:
         """Pick a node; `beside` those that are picked already, or no more if it is one of them."""
         session = self._session
         if self.is_picking:

@@ -78,17 +78,17 @@ def _rows_of(outcome: Outcome, draft: Step | None, met: frozenset[int], unit: Sh
     tried = draft is not None and draft.do in ("bake", "reset") and outcome.after.status == "ready"
     for each in consequences_of(before, after) if tried and draft is not None and draft.do == "bake" else ():
         told.setdefault(each.node, []).append(each)
-    deep = _depths(before)
+    deep = _find_depths(before)
     rows = []
     for i in before.depth_first:
         old = before.nodes[i]
         new = after.nodes[i] if tried and i < len(after.nodes) else old
-        pairs = zip(_cells(old, unit), _cells(new, unit), strict=True)
+        pairs = zip(_make_cells(old, unit), _make_cells(new, unit), strict=True)
         rows.append(
             BakeRow(
                 file=outcome.file, asset=before.name, name=old.name, node=i, depth=deep[i], is_met=i in met,
                 cells=tuple((a[0], b[0] if b[0] != a[0] else "", a[1]) for a, b in pairs),
-                exact=_exact(old, unit),
+                exact=_format_channels(old, unit),
                 happens=tuple(_describe_consequence(c, unit) for c in told.get(i, ())),
                 shortly=tuple(_SHORT[c.kind] for c in told.get(i, ())),
             )
@@ -96,7 +96,7 @@ def _rows_of(outcome: Outcome, draft: Step | None, met: frozenset[int], unit: Sh
     return rows
 
 
-def _depths(asset: Asset) -> list[int]:
+def _find_depths(asset: Asset) -> list[int]:
     found = [0] * len(asset.nodes)
     for i in asset.order:
         parent = asset.nodes[i].parent
@@ -104,7 +104,7 @@ def _depths(asset: Asset) -> list[int]:
     return found
 
 
-def _cells(node: Node, unit: ShownUnit) -> list[tuple[str, bool]]:
+def _make_cells(node: Node, unit: ShownUnit) -> list[tuple[str, bool]]:
     turned, scale, at = turn_degrees(node.placement.rotation), node.placement.scale, node.placement.translation
     even = np.ptp(scale) <= SCALE_BAKED
     far = float(np.linalg.norm(at))
@@ -117,7 +117,7 @@ def _cells(node: Node, unit: ShownUnit) -> list[tuple[str, bool]]:
     ]
 
 
-def _exact(node: Node, unit: ShownUnit) -> tuple[str, str, str]:
+def _format_channels(node: Node, unit: ShownUnit) -> tuple[str, str, str]:
     """Return the three channels in full, as a tooltip has room for them."""
     scale, at = node.placement.scale, node.placement.translation
     return (

@@ -54,8 +54,8 @@ def bench_view(
         return Picture(), Facts()
     lead = assets[-1]
     nodes = [n for n in nodes if n < len(lead.nodes)]
-    tints = _tints(lead) if pieces else {}
-    shapes = [_shape(lead, i, np.zeros(3), nodes, tints.get(i, -1)) for i in lead.parts]
+    tints = _number_pieces(lead) if pieces else {}
+    shapes = [_make_shape(lead, i, np.zeros(3), nodes, tints.get(i, -1)) for i in lead.parts]
     whole = asset_box(lead)
     reach = whole
     beside: list[tuple[Box, tuple[str, str, str]]] = []
@@ -68,21 +68,21 @@ def bench_view(
             gap = max(min(box.size[0], reach.size[0]) * _GAP, 0.02 * max(box.diagonal, reach.diagonal))
             shift[0] = reach.high[0] + gap - box.low[0]
             shift[2] = -box.middle[2] + reach.middle[2]
-        shapes += [_shape(asset, i, shift, ()) for i in asset.parts]
+        shapes += [_make_shape(asset, i, shift, ()) for i in asset.parts]
         moved = Box(box.low + shift, box.high + shift)
         if not together and len(beside) < _MOST_BESIDE:
-            beside.append((moved, _sizes(moved, unit)))
+            beside.append((moved, _format_sizes(moved, unit)))
         reach = moved if reach is None else Box(np.minimum(reach.low, moved.low), np.maximum(reach.high, moved.high))
     whole = reach if together else whole
     box = whole if not nodes or together else _common_box(lead, nodes)
     facts = Facts(
         box=box,
         whole=whole,
-        sizes=_sizes(box, unit),
+        sizes=_format_sizes(box, unit),
         beside=tuple(beside),
-        pivots=_pivots(lead, nodes),
+        pivots=_make_pivots(lead, nodes),
         previewed=previewed,
-        title=counted(len(assets), "asset") if together else _title(lead, nodes),
+        title=counted(len(assets), "asset") if together else _make_title(lead, nodes),
         notice="" if whole is not None else say("{file} has no geometry", file=lead.file),
     )
     return Picture(shapes=tuple(shapes), box=reach), facts
@@ -102,19 +102,25 @@ def moved_view(
         shapes.append(shape if stays else replace(shape, world_from_mesh=world, mesh=mesh))
     few = len(asset.nodes) <= _MANY_NODES
     box = facts.box if not few else _common_box(asset, nodes) if nodes else asset_box(asset)
-    pivots = _pivots(asset, nodes) if few or not nodes else (_mark(asset, nodes[-1], lead=True, tethered=False),)
-    lighter = replace(facts, box=box if few else None, sizes=_sizes(box, unit) if few else ("", "", ""), pivots=pivots)
+    pivots = (
+        _make_pivots(asset, nodes)
+        if few or not nodes
+        else (_make_pivot_mark(asset, nodes[-1], lead=True, tethered=False),)
+    )
+    lighter = replace(
+        facts, box=box if few else None, sizes=_format_sizes(box, unit) if few else ("", "", ""), pivots=pivots
+    )
     return Picture(shapes=tuple(shapes), box=picture.box), lighter
 
 
-def _title(asset: Asset, nodes: Sequence[int]) -> str:
+def _make_title(asset: Asset, nodes: Sequence[int]) -> str:
     if not nodes:
         return asset.name
     picked = asset.nodes[nodes[0]].name if len(nodes) == 1 else say("{count} picked", count=len(nodes))
     return f"{asset.name}  ›  {picked}"
 
 
-def _tints(asset: Asset) -> dict[int, int]:
+def _number_pieces(asset: Asset) -> dict[int, int]:
     """Return a number for each piece of a part that was taken apart: its place among those."""
     seen: dict[int, int] = {}
     found: dict[int, int] = {}
@@ -124,7 +130,7 @@ def _tints(asset: Asset) -> dict[int, int]:
     return found
 
 
-def _shape(asset: Asset, index: int, shift: Array, picked: Sequence[int], tint: int = -1) -> Shape:
+def _make_shape(asset: Asset, index: int, shift: Array, picked: Sequence[int], tint: int = -1) -> Shape:
     world = asset.world_from_mesh(index)
     return Shape(
         file=asset.file,
@@ -158,7 +164,7 @@ def _common_box(asset: Asset, nodes: Sequence[int]) -> Box | None:
     return Box(np.min([b.low for b in boxes], axis=0), np.max([b.high for b in boxes], axis=0))
 
 
-def _sizes(box: Box | None, unit: ShownUnit) -> tuple[str, str, str]:
+def _format_sizes(box: Box | None, unit: ShownUnit) -> tuple[str, str, str]:
     if box is None:
         return "", "", ""
     # One unit for all three, so that they can be compared at a glance.
@@ -167,11 +173,11 @@ def _sizes(box: Box | None, unit: ShownUnit) -> tuple[str, str, str]:
     return width, height, depth
 
 
-def _pivots(asset: Asset, nodes: Sequence[int]) -> tuple[PivotMark, ...]:
+def _make_pivots(asset: Asset, nodes: Sequence[int]) -> tuple[PivotMark, ...]:
     # With their axes only as many as can be told apart.
     large = set(nodes if len(nodes) <= _MOST_LARGE else nodes[-1:])
     marks = [
-        _mark(asset, i, lead=i in large)
+        _make_pivot_mark(asset, i, lead=i in large)
         for i in range(len(asset.nodes))
         if i in nodes or (asset.nodes[i].kind == "part" and asset.nodes[i].shown and not asset.nodes[i].pinned)
     ]
@@ -180,7 +186,7 @@ def _pivots(asset: Asset, nodes: Sequence[int]) -> tuple[PivotMark, ...]:
     return tuple(marks[-_MOST_PIVOTS:])
 
 
-def _mark(asset: Asset, index: int, *, lead: bool, tethered: bool = True) -> PivotMark:
+def _make_pivot_mark(asset: Asset, index: int, *, lead: bool, tethered: bool = True) -> PivotMark:
     world = asset.worlds[index]
     lengths = np.linalg.norm(world[:3, :3], axis=0)
     axes = (world[:3, :3] / np.where(lengths > 0, lengths, 1.0)).T

@@ -36,7 +36,9 @@ def cards(session: State) -> list[Card]:
     if document.draft is not None and document.editing is None:
         shown.append((document.draft, "draft"))
     steps = [step for step, _ in shown]
-    return [_card(session, step, k + 1, kind, _find_namesakes(step, steps)) for k, (step, kind) in enumerate(shown)]
+    return [
+        _make_card(session, step, k + 1, kind, _find_namesakes(step, steps)) for k, (step, kind) in enumerate(shown)
+    ]
 
 
 def _find_namesakes(step: Step, steps: Sequence[Step]) -> list[Step]:
@@ -44,7 +46,7 @@ def _find_namesakes(step: Step, steps: Sequence[Step]) -> list[Step]:
     return [other for other in steps if other is not step and other.title() == step.title()]
 
 
-def _card(session: State, step: Step, number: int, kind: str, alike: Sequence[Step]) -> Card:
+def _make_card(session: State, step: Step, number: int, kind: str, alike: Sequence[Step]) -> Card:
     applied = refused = warned = failed = ran = 0
     covering = [f for f in session.assets if step.covers(f)]
     for file in covering:
@@ -80,7 +82,7 @@ def _card(session: State, step: Step, number: int, kind: str, alike: Sequence[St
     elif warned and not refused and not failed:
         detail = say("{did} · {warned} warned", did=did, warned=warned)
     more = _tells_apart(session, step)
-    apart = [line for line in _differs(step, alike) if line not in more]
+    apart = [line for line in _list_differences(step, alike) if line not in more]
     scope = say("every asset") if step.for_ is None else ", ".join(step.for_)
     tip = "\n".join(
         [
@@ -136,7 +138,7 @@ def _name_parts(session: State, step: Step) -> str:
     return say("{only} ({count} of {asset})", only=only, count=fitting, asset=lead.after.asset.name if lead else "")
 
 
-def _differs(step: Step, alike: Sequence[Step]) -> list[str]:
+def _list_differences(step: Step, alike: Sequence[Step]) -> list[str]:
     """Return what a step says that a step of the same title does not, field by field."""
     words = step.words()
     others = [other.words() for other in alike]

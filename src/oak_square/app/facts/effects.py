@@ -84,14 +84,14 @@ def effect_rows(session: State) -> tuple[list[EffectRow], tuple[int, int, int], 
                 detail=detail,
             )
         )
-        met = _met(draft, outcome.before.asset)
+        met = _count_met(draft, outcome.before.asset)
         parts, groups = parts + met[0], groups + met[1]
         name = outcome.after.asset.name
         if stopped:
             stopped_by.append(ConsequenceRow(assets=(name,), words=detail, stops=True))
         else:
             warned = own.warnings if own is not None else ()
-            for words_of in (*warned, *_of_clips(draft, outcome), *(_parting(p) for p in outcome.partings)):
+            for words_of in (*warned, *_of_clips(draft, outcome), *(_describe_parting(p) for p in outcome.partings)):
                 said.setdefault(words_of, []).append(name)
     consequences = [ConsequenceRow(assets=tuple(names), words=w) for w, names in said.items()]
     return rows, (len(rows), parts, groups), [*stopped_by, *consequences]
@@ -110,7 +110,7 @@ def _of_clips(draft: Step, outcome: Outcome) -> list[str]:
     return found
 
 
-def _parting(parting: Parting) -> str:
+def _describe_parting(parting: Parting) -> str:
     more = say("{max:,} kB", max=max(1, round(parting.more_bytes / 1000)))
     return say(
         "geometry shared by {users} parts comes apart into {copies}, about {more} more",
@@ -120,7 +120,7 @@ def _parting(parting: Parting) -> str:
     )
 
 
-def _met(draft: Step, asset: Asset) -> tuple[int, int]:
+def _count_met(draft: Step, asset: Asset) -> tuple[int, int]:
     """Return how many parts and groups a step meets in an asset."""
     kinds = [asset.nodes[i].kind for i in draft.met(asset)]
     return kinds.count("part"), kinds.count("group")

@@ -59,7 +59,7 @@ class FinderEntry:
 def things_of(session: State) -> list[FinderEntry]:
     """Return the assets, parts, groups, marks, datums, berths and findings there are."""
     nodes = (_node_entry(file, k, node) for file, asset in session.assets.items() for k, node in enumerate(asset.nodes))
-    return [*_list_named_things(session), *(_asset(file) for file in session.rows), *nodes]
+    return [*_list_named_things(session), *(_make_asset_entry(file) for file in session.rows), *nodes]
 
 
 def things_named(session: State, names: Iterable[str]) -> dict[str, FinderEntry]:
@@ -71,7 +71,7 @@ def things_named(session: State, names: Iterable[str]) -> dict[str, FinderEntry]
         kind, _, own = name.partition(":")
         file, _, node = own.partition("\n")
         if kind == "asset" and own in session.rows:
-            found[name] = _asset(own)
+            found[name] = _make_asset_entry(own)
         elif kind in ("part", "group") and file in session.assets:
             nodes = session.assets[file].nodes
             k = next((k for k, each in enumerate(nodes) if node == f"{k}\n{each.name}"), None)
@@ -82,10 +82,10 @@ def things_named(session: State, names: Iterable[str]) -> dict[str, FinderEntry]
 
 def _list_named_things(session: State) -> list[FinderEntry]:
     groups = finding_groups(session)[0]
-    found = [FinderEntry(name=f"finding:{g.code}", words=g.title, hint=_having(g.files)) for g in groups]
+    found = [FinderEntry(name=f"finding:{g.code}", words=g.title, hint=_describe_files(g.files)) for g in groups]
     found += [
         FinderEntry(
-            name=f"finding:{SETTLE}{g.code}", words=say("Settle: {title}", title=g.title), hint=_having(g.files)
+            name=f"finding:{SETTLE}{g.code}", words=say("Settle: {title}", title=g.title), hint=_describe_files(g.files)
         )
         for g in groups
         if g.settles
@@ -104,7 +104,7 @@ def _list_named_things(session: State) -> list[FinderEntry]:
     ]
 
 
-def _asset(file: str) -> FinderEntry:
+def _make_asset_entry(file: str) -> FinderEntry:
     return FinderEntry(name=f"asset:{file}", words=file)
 
 
@@ -124,22 +124,22 @@ def ranked(entries: Iterable[FinderEntry], letters: str, most: int = 200) -> lis
         return list(entries)[:most]
     found: list[tuple[float, int, FinderEntry]] = []
     for k, entry in enumerate(entries):
-        away = _away(entry, words)
+        away = _rate_entry(entry, words)
         if away is not None:
             found.append((away, k, entry))
     found.sort(key=lambda each: each[:2])
     return [entry for _, _, entry in found[:most]]
 
 
-def _away(entry: FinderEntry, words: Sequence[str]) -> float | None:
+def _rate_entry(entry: FinderEntry, words: Sequence[str]) -> float | None:
     """Return how far an entry is from what was typed; None where it is not meant."""
     said, hint = entry.words.casefold(), f"{term(entry.kind)} {entry.hint}".casefold()
     # What says all of it in one go is meant before what has the words here and there.
     total = len(said) / 1000 - (1.5 if len(words) > 1 and " ".join(words) in said else 0.0)
     for word in words:
-        near = _nearness(said, word)
+        near = _rate_nearness(said, word)
         if near is None or near >= _LETTERS:
-            behind = _nearness(hint, word)
+            behind = _rate_nearness(hint, word)
             near = near if behind is None or behind >= _LETTERS else 3.0 + behind / 10
         if near is None or near >= _LETTERS:
             also = any(other.startswith(word) for other in other_words(entry.name).casefold().split())
@@ -150,7 +150,7 @@ def _away(entry: FinderEntry, words: Sequence[str]) -> float | None:
     return total
 
 
-def _nearness(text: str, word: str) -> float | None:
+def _rate_nearness(text: str, word: str) -> float | None:
     at = text.find(word)
     if at == 0:
         return _START
@@ -168,5 +168,5 @@ def _nearness(text: str, word: str) -> float | None:
     return _LETTERS + gaps / 10 if len(word) > 1 and gaps <= 2 * len(word) + 4 else None
 
 
-def _having(files: Sequence[str]) -> str:
+def _describe_files(files: Sequence[str]) -> str:
     return counted(len(files), "asset") if len(files) != 1 else files[0]

@@ -63,23 +63,23 @@ def likeliest(session: State, code: str) -> dict[str, str]:
 
 def stage_findings(session: State) -> list[FindingGroup]:
     """Return the findings that are left at the stage that is looked at, gravest first."""
-    return _grouped(session, (session.stage,))
+    return _group_findings(session, (session.stage,))
 
 
-def _grouped(session: State, stages: Sequence[str]) -> list[FindingGroup]:
+def _group_findings(session: State, stages: Sequence[str]) -> list[FindingGroup]:
     found: dict[str, dict[str, list[Finding]]] = {}
     for file, outcome in session.outcomes.items():
         if file not in session.document.left_out:
             for f in outcome.findings:
                 if f.stage in stages:
                     found.setdefault(f.code, {}).setdefault(file, []).append(f)
-    groups = [_group(session, code, by_file) for code, by_file in found.items()]
+    groups = [_make_group(session, code, by_file) for code, by_file in found.items()]
     return sorted(groups, key=lambda g: (-LEVELS.index(g.level), STAGES.index(KINDS[g.code].stage)))
 
 
 def finding_groups(session: State) -> tuple[list[FindingGroup], str]:
     """Return the findings that are left, gravest first, and a line that sums them up."""
-    groups = _grouped(session, STAGES)
+    groups = _group_findings(session, STAGES)
     unreadable = {f: r.error for f, r in session.rows.items() if r.error is not None}
     if unreadable:
         kind = KINDS["unreadable"]
@@ -102,7 +102,7 @@ def finding_groups(session: State) -> tuple[list[FindingGroup], str]:
     return groups, words if session.rows else say("Open a folder of models to begin.")
 
 
-def _group(session: State, code: str, by_file: dict[str, list[Finding]]) -> FindingGroup:
+def _make_group(session: State, code: str, by_file: dict[str, list[Finding]]) -> FindingGroup:
     kind = KINDS[code]
     shown = session.lead if session.lead in by_file else next(iter(by_file))
     assert shown is not None

@@ -120,7 +120,7 @@ def folder_facts(session: State, kind: str) -> FolderFacts | None:
         title=say("the folder {folder}", folder=folder) if folder != "." else say("this folder"),
         words=_describe_way(kind, way),
         take=tuple(take) if way is not None and way.is_way else (), doubts=tuple(doubts), certain=tuple(certain),
-        tiles=tuple(_tile(session.outcomes[f], kind, way) for f in shown[:_MOST_TILES]),
+        tiles=tuple(_make_tile(session.outcomes[f], kind, way) for f in shown[:_MOST_TILES]),
         answer="" if way is None else way.answer,
     )  # fmt: skip
 
@@ -152,7 +152,7 @@ def _describe_way(kind: str, way: Way | None) -> str:
     )
 
 
-def _tile(outcome: Outcome, kind: str, way: Way | None) -> TileFacts:
+def _make_tile(outcome: Outcome, kind: str, way: Way | None) -> TileFacts:
     best, state = reading_words(outcome, kind)
     odd = way is not None and way.is_way and best.split(" ")[0] != way.answer
     mark = "doubt" if state == "open" else "odd" if odd else ""
@@ -176,14 +176,14 @@ def side_rows(session: State) -> tuple[str, tuple[SideRow, ...]]:
         return "", ()
     ranking, now = lead.sides.ranking, lead.after.read.reading.up
     rows = [
-        SideRow(axis=axis, share=share, says=_says(ranking, axis), holds=axis == now)
+        SideRow(axis=axis, share=share, says=_describe_ranking(ranking, axis), holds=axis == now)
         for axis, share in _by_share(ranking)
         if share >= _TOLD or axis == now
     ]
     return lead.after.asset.name, tuple(rows)
 
 
-def _says(ranking: SideRanking, axis: str) -> str:
+def _describe_ranking(ranking: SideRanking, axis: str) -> str:
     return "; ".join(ranking.says) if axis == ranking.best else ""
 
 

@@ -117,7 +117,7 @@ class LineUpFacts:
         found = []
         for file in session.included():
             outcome = session.outcomes.get(file)
-            item = None if outcome is None else self._item(session, outcome, side)
+            item = None if outcome is None else self._make_item(session, outcome, side)
             if item is not None:
                 found.append(item)
         figure = LineUpItem(
@@ -150,7 +150,7 @@ class LineUpFacts:
             else (words, True)
         )
 
-    def _item(self, session: State, outcome: Outcome, side: str) -> LineUpItem | None:
+    def _make_item(self, session: State, outcome: Outcome, side: str) -> LineUpItem | None:
         asset = outcome.after.asset
         box = asset_box(asset)
         if box is None:

@@ -51,7 +51,7 @@ def measure_rows(session: State) -> list[MeasureRow]:
     return [_measure_row(session, m) for m in session.document.measures]
 
 
-def _read(session: State, measure: Measure, asset: Asset) -> Measured:
+def _read_measure(session: State, measure: Measure, asset: Asset) -> Measured:
     along, frame = session.measured_along, None
     if along == "part" and measure.anchors[0].node is not None:
         frame = np.linalg.inv(asset.worlds[measure.anchors[0].index(asset)])
@@ -59,10 +59,10 @@ def _read(session: State, measure: Measure, asset: Asset) -> Measured:
         sheet = session.document.sheet
         name = along.removeprefix("datum ")
         frame = None if name not in sheet.datums else np.linalg.inv(sheet.setting().datum(name, asset))
-    return read_measure(measure, asset, frame, _others(session))
+    return read_measure(measure, asset, frame, _make_lookup(session))
 
 
-def _others(session: State) -> Callable[[str], Asset | None]:
+def _make_lookup(session: State) -> Callable[[str], Asset | None]:
     def asset_of(file: str) -> Asset | None:
         outcome = session.outcomes.get(file)
         return None if outcome is None else outcome.after.asset
@@ -78,13 +78,13 @@ def _measure_row(session: State, measure: Measure) -> MeasureRow:
     if outcome is None:
         return MeasureRow(title=title, reads=say("not in the batch"))
     try:
-        reading = _read(session, measure, outcome.after.asset)
+        reading = _read_measure(session, measure, outcome.after.asset)
     except (DataTrouble, np.linalg.LinAlgError) as error:
         return MeasureRow(title=title, reads=str(error))
     values = tuple((term(v.name), _describe_measure(v, session.unit)) for v in reading.values)
     alone = not any(a.file for a in measure.anchors)
     length = reading.values[0].value if measure.kind == "span" and alone else None
-    exact = tuple((term(v.name), _exact(v, session.unit)) for v in reading.values)
+    exact = tuple((term(v.name), _format_exactly(v, session.unit)) for v in reading.values)
     return MeasureRow(title=title, reads=values[0][1], values=values, exact=exact, length_m=length)
 
 
@@ -95,7 +95,7 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
     for k, measure in enumerate(session.document.measures):
         if measure.file == file and outcome is not None:
             try:
-                reading = read_measure(measure, outcome.after.asset, others=_others(session))
+                reading = read_measure(measure, outcome.after.asset, others=_make_lookup(session))
             except Failed:
                 continue
             text = _describe_measure(reading.values[0], session.unit)
@@ -110,7 +110,7 @@ def measure_marks(session: State, file: str) -> tuple[MeasureMark, ...]:
     return tuple(found)
 
 
-def _exact(value: Value, shown: ShownUnit) -> str:
+def _format_exactly(value: Value, shown: ShownUnit) -> str:
     """Return a number with every digit of use, in the unit it is shown in, as any program reads it."""
     if value.quantity == "length":
         return shown.exact(value.value)

@@ -41,10 +41,10 @@ def is_empty(session: State) -> bool:
 
 def recent(habits: Habits) -> tuple[list[Offer], list[Offer]]:
     """Return the batches and the sheets that were open last, the last ones first."""
-    return [_offer(b) for b in habits.batches[:_MOST]], [_offer((s,)) for s in habits.sheets[:_MOST]]
+    return [_make_offer(b) for b in habits.batches[:_MOST]], [_make_offer((s,)) for s in habits.sheets[:_MOST]]
 
 
-def _offer(paths: tuple[str, ...]) -> Offer:
+def _make_offer(paths: tuple[str, ...]) -> Offer:
     first = Path(paths[0])
     words = ", ".join(Path(p).name.removesuffix(".prepsheet.yaml") for p in paths)
     return Offer(words=words, where=str(first.parent), paths=paths, gone=not any(Path(p).exists() for p in paths))

@@ -67,14 +67,14 @@ def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> Scope
         aim = aim_of(draft, scope)
     aim = aim.settled(scope)
     return ScopeShown(
-        says=_met(*counts) if counts is not None else _would_meet(session),
+        says=_describe_met(*counts) if counts is not None else _would_meet(session),
         which=aim.which or "all",
         selected=len(scope.selected),
         total=scope.total,
-        globs=_globs(aim, scope),
-        targets=_targets(session.stage, draft, scope),
+        globs=_find_globs(aim, scope),
+        targets=_list_targets(session.stage, draft, scope),
         target=aim.target or "whole",
-        names=_names(aim, scope),
+        names=_find_names(aim, scope),
         nodes=_aimed_nodes(session, aim, scope),
         several=is_for_several(session),
         lead_alone=session.outcomes[session.lead].after.asset.name if session.lead and beside_lead(session) else "",
@@ -118,17 +118,17 @@ def _would_meet(session: State) -> str:
     met = {file: nodes for file, nodes in met_nodes(session).items() if nodes}
     if aim.target not in ("picked", "names") or not met:
         return say("Applies to what you choose here; nothing is tried yet.")
-    return say("{what}; nothing is tried yet.", what=_met(*_count_met(session, met)))
+    return say("{what}; nothing is tried yet.", what=_describe_met(*_count_met(session, met)))
 
 
-def _globs(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
+def _find_globs(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
     """Return the patterns that say which assets: typed, or as typing them would start."""
     if aim.which == "names":
         return aim.globs
     return tuple(globs_for(scope.selected)) if aim.which == "selected" else ("*",)
 
 
-def _names(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
+def _find_names(aim: ScopeChoice, scope: Scope) -> tuple[str, ...]:
     if aim.target == "names":
         return aim.names
     return scope.picked if aim.target == "picked" else ("*",)
@@ -141,7 +141,7 @@ def _aimed_nodes(session: State, aim: ScopeChoice, scope: Scope) -> tuple[int, .
     nodes = outcome.before.asset.nodes
     if aim.target in ("parts", "groups"):
         return tuple(i for i, n in enumerate(nodes) if n.kind == aim.target.removesuffix("s"))
-    globs = _names(aim, scope)
+    globs = _find_names(aim, scope)
     return nodes_named(outcome.before.asset, globs)
 
 
@@ -155,7 +155,7 @@ def met_nodes(session: State) -> dict[str, tuple[int, ...]]:
             if (o := session.outcomes.get(f)) is not None and draft.covers(f)
         }
     aim = aim.settled(scope)
-    globs = _names(aim, scope) if aim.target in ("picked", "names") else ("*",)
+    globs = _find_names(aim, scope) if aim.target in ("picked", "names") else ("*",)
     words = scope_words(aim, scope)
     probe = STEPS["bake"].model_validate(words)
     return {
@@ -177,20 +177,20 @@ def aim_change(shown: ScopeShown, what: str, value: Any) -> Callable[[ScopeChoic
     return lambda aim: replace(aim, target="names", names=value)
 
 
-def _met(assets: int, parts: int, groups: int) -> str:
+def _describe_met(assets: int, parts: int, groups: int) -> str:
     words = [
-        _bold(counted(assets, "asset")),
-        _bold(counted(parts, "part")),
-        *([_bold(counted(groups, "group"))] if groups else []),
+        _make_bold(counted(assets, "asset")),
+        _make_bold(counted(parts, "part")),
+        *([_make_bold(counted(groups, "group"))] if groups else []),
     ]
     return say("Applies to {words}", words=", ".join(words))
 
 
-def _bold(words: str) -> str:
+def _make_bold(words: str) -> str:
     return f"<b>{words}</b>"
 
 
-def _targets(stage: str, draft: Step | None, scope: Scope) -> dict[str, tuple[str, str]]:
+def _list_targets(stage: str, draft: Step | None, scope: Scope) -> dict[str, tuple[str, str]]:
     """Return what a step of the stage can be for, and why it can't be for some of it."""
     kinds = [k for k in STEPS.values() if k.stage == stage] if draft is None else [type(draft)]
     tells = any("of" in k.model_fields for k in kinds)
@@ -213,12 +213,12 @@ def _targets(stage: str, draft: Step | None, scope: Scope) -> dict[str, tuple[st
             else ""
         )
         if draft is not None and not why:
-            why = _unsaid(draft, key, scope)
+            why = _explain_target(draft, key, scope)
         found[key] = (words[key], why)
     return found
 
 
-def _unsaid(draft: Step, key: Target, scope: Scope) -> str:
+def _explain_target(draft: Step, key: Target, scope: Scope) -> str:
     """Return why the draft can't be for that; empty where it can."""
     if key == "whole" and type(draft).needs_parts:
         return say("It names the parts or groups it is for")

@@ -62,7 +62,7 @@ def set_out_shown(session: State, names: Mapping[str, str]) -> SetOutShown:
     told = sheet.set_out or usual
     berths, lost = _at_berths(told, list(session.rows))
     places = _find_places(session, told, berths, ready)
-    shapes = [s for file, matrix in places for s in _shapes(ready[file], matrix, file == session.lead)]
+    shapes = [s for file, matrix in places for s in _make_shapes(ready[file], matrix, file == session.lead)]
     box = _box_about_all(places, ready)
     out = [f for f in session.included() if f not in ready]
     note = one_or_many(len(places), "{count} model standing", "{count} models standing")
@@ -73,7 +73,7 @@ def set_out_shown(session: State, names: Mapping[str, str]) -> SetOutShown:
     )
     note += say("; no asset here is called {lost}", lost=", ".join(lost)) if lost else ""
     notice = "" if session.rows else say("Nothing stands here yet: open a folder of models")
-    facts = Facts(berths=tuple(_berths(session, berths, ready)), title=say("set-out"), notice=notice)
+    facts = Facts(berths=tuple(_yield_berths(session, berths, ready)), title=say("set-out"), notice=notice)
     return SetOutShown(
         picture=Picture(shapes=tuple(shapes), box=box), facts=facts,
         words=told.model_dump(by_alias=True, exclude_defaults=True), is_told=sheet.set_out is not None,
@@ -81,7 +81,9 @@ def set_out_shown(session: State, names: Mapping[str, str]) -> SetOutShown:
     )  # fmt: skip
 
 
-def _berths(session: State, berths: Mapping[str, tuple[str, ...]], ready: Mapping[str, Asset]) -> Iterator[BerthShown]:
+def _yield_berths(
+    session: State, berths: Mapping[str, tuple[str, ...]], ready: Mapping[str, Asset]
+) -> Iterator[BerthShown]:
     """Yield every berth, as large as what stands there, else as the lead asset."""
     whose = {b: ready[f] for f, own in berths.items() if f in ready for b in own}
     usual = ready.get(session.lead or "") or next(iter(ready.values()), None)
@@ -117,7 +119,7 @@ def _find_places(
     return [*((file, np.eye(4)) for file in there), *((file, matrix) for file, _, matrix in stood)]
 
 
-def _shapes(asset: Asset, matrix: Array, picked: bool) -> list[Shape]:
+def _make_shapes(asset: Asset, matrix: Array, picked: bool) -> list[Shape]:
     return [
         Shape(
             file=asset.file, node=i, mesh=asset.mesh_of(i), world_from_mesh=matrix @ asset.world_from_mesh(i),

@@ -52,18 +52,21 @@ def shelved(session: State, habits: Habits) -> list[Shelved]:
     """Return what is on the shelf: sheets with a name, then those that were open lately."""
     named = [(name, Path(path)) for name, path in habits.shelf.items()]
     there = {path for _, path in named}
-    return [_read(session, name, path) for name, path in [*named, *(("", p) for p in _lately(habits, there))]]
+    return [
+        _read_shelved(session, name, path)
+        for name, path in [*named, *(("", p) for p in _list_lately_used(habits, there))]
+    ]
 
 
-def _lately(habits: Habits, but: set[Path]) -> Iterable[Path]:
+def _list_lately_used(habits: Habits, but: set[Path]) -> Iterable[Path]:
     return (Path(p) for p in habits.sheets if Path(p) not in but)
 
 
-def _read(session: State, name: str, path: Path) -> Shelved:
+def _read_shelved(session: State, name: str, path: Path) -> Shelved:
     title = path.name.removesuffix(".prepsheet.yaml")
     try:
         stat = path.stat()
-        sheet = _sheet(path, stat.st_mtime_ns, stat.st_size)
+        sheet = _load_once(path, stat.st_mtime_ns, stat.st_size)
     except (OakSquareError, OSError) as error:
         return Shelved(path=path, name=name, title=title, trouble=str(error).splitlines()[0])
     return Shelved(
@@ -72,27 +75,27 @@ def _read(session: State, name: str, path: Path) -> Shelved:
         title=sheet.title or title,
         steps=tuple(step.title() for step in sheet.steps),
         differs=tuple(differences(session.document.sheet, sheet)),
-        idle=tuple(_idle(session, sheet)),
+        idle=tuple(_yield_idle_parts(session, sheet)),
     )
 
 
 @lru_cache(maxsize=64)
-def _sheet(path: Path, _changed_ns: int, _size: int) -> Sheet:
+def _load_once(path: Path, _changed_ns: int, _size: int) -> Sheet:
     """Return a sheet, read once for each time that its file was changed: the shelf is shown anew with every step."""
     return load_sheet(path)[0]
 
 
-def _idle(session: State, sheet: Sheet) -> Iterable[str]:
+def _yield_idle_parts(session: State, sheet: Sheet) -> Iterable[str]:
     """Yield what of a sheet matches nothing here: of each step, its patterns on assets and on parts."""
     if not session.rows:
         return
     for k, step in enumerate(sheet.steps):
         if not step.paused:
-            for words in _unmet(session, step, sheet.steps[:k]):
+            for words in _yield_unmet_patterns(session, step, sheet.steps[:k]):
                 yield say("step {k}, {title}: {words}", k=k + 1, title=step.title(), words=words)
 
 
-def _unmet(session: State, step: Step, earlier: Sequence[Step]) -> Iterable[str]:
+def _yield_unmet_patterns(session: State, step: Step, earlier: Sequence[Step]) -> Iterable[str]:
     """Yield which of a step's patterns match nothing in the batch."""
     files = list(session.rows)
     for key, globs in ((say("for", "assets"), step.for_ or ()), (say("but not"), step.skip)):
@@ -119,4 +122,4 @@ def meant(session: State, step: Step, earlier: Sequence[Step]) -> tuple[str, lis
     if step.parts is not None:
         nodes = sum(len(step.chosen(asset)) for asset in assets)
         words += f", {counted(nodes, 'part or group', 'parts and groups')}"
-    return words, list(_unmet(session, step, earlier))
+    return words, list(_yield_unmet_patterns(session, step, earlier))

@@ -43,13 +43,13 @@ def _describe_turn(standing: Standing, unit: ShownUnit) -> str:
     return say("{up} up, {length} tall", up=standing.up, length=unit.length(height)).replace("-", "−", 1)
 
 
-def _pivot(standing: Standing, unit: ShownUnit) -> str:
+def _describe_pivot(standing: Standing, unit: ShownUnit) -> str:
     own = say("{length} off", length=unit.length(standing.off_m)) if standing.off_m else say("on its base")
     outside = say(", {outside} outside", outside=standing.outside) if standing.outside else ""
-    return f"{own}{outside}{_coarse(standing, unit)}"
+    return f"{own}{outside}{_describe_coarseness(standing, unit)}"
 
 
-def _coarse(standing: Standing, unit: ShownUnit) -> str:
+def _describe_coarseness(standing: Standing, unit: ShownUnit) -> str:
     """Say what precision float32 has left out there, where it is little."""
     return (
         say(", float32 steps {length}", length=unit.length(standing.step_m))
@@ -58,7 +58,7 @@ def _coarse(standing: Standing, unit: ShownUnit) -> str:
     )
 
 
-def _bake(standing: Standing, unit: ShownUnit) -> str:
+def _describe_bake(standing: Standing, unit: ShownUnit) -> str:
     words = []
     if standing.scales:
         shown = numbers_in_a_row(number(f"{s:.4g}") for s in standing.scales[:2])
@@ -73,12 +73,12 @@ def _bake(standing: Standing, unit: ShownUnit) -> str:
 def _describe_place(standing: Standing, unit: ShownUnit) -> str:
     height = say("bottom at {length}", length=unit.length(standing.low_m)) if standing.low_m else say("on the ground")
     away = say(", {length} off", length=unit.length(standing.off_m)) if standing.off_m else ""
-    return f"{height}{away}{_coarse(standing, unit)}"
+    return f"{height}{away}{_describe_coarseness(standing, unit)}"
 
 
 _WORDS: dict[str, Callable[[Standing, ShownUnit], str]] = {
     "turn": _describe_turn,
-    "pivot": _pivot,
-    "bake": _bake,
+    "pivot": _describe_pivot,
+    "bake": _describe_bake,
     "place": _describe_place,
 }

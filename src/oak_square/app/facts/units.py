@@ -117,7 +117,7 @@ def question_facts(session: State, file: str | None) -> QuestionFacts | None:
 
 def _unit_row(candidate: Candidate, size: NDArray[np.float64], session: State, *, holds: bool) -> CandidateRow:
     says = dict(candidate.says)
-    told = says.get("book") or _shortly(says.get("name", "")) or says.get("folder") or says["size"]
+    told = says.get("book") or _shorten_evidence(says.get("name", "")) or says.get("folder") or says["size"]
     width, height, depth = (float(v) for v in size)
     share = percent(candidate.share)
     evidence = "\n".join(f"{_EVIDENCE[what]}: {words}" for what, words in candidate.says)
@@ -138,7 +138,7 @@ def _unit_row(candidate: Candidate, size: NDArray[np.float64], session: State, *
     )
 
 
-def _shortly(name: str) -> str:
+def _shorten_evidence(name: str) -> str:
     """Return what its name says of a size in a few words: how far off it is, or what it is usual for."""
     usual, _, off = name.partition(": ")
     noun, said, _ = usual.partition(say(" is usually"))

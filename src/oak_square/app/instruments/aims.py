@@ -127,11 +127,11 @@ def aims_at(at: Pointing, target: Target, *, wide: bool = False, passing: Passed
     hits, found = at.around(passing), list[ClickTarget]()
     for k, (shape, point, triangle) in enumerate(hits):
         ready = target.ready(shape.mesh)
-        aims = _of_surface(shape, point, triangle, at) if ready else [_bare(shape, point, triangle)]
+        aims = _of_surface(shape, point, triangle, at) if ready else [_aim_at_surface(shape, point, triangle)]
         # Any point of a surface will do: the one that is nearest to the pointer.
         found += aims if k == 0 else [aim for aim in aims if aim.kind != "surface"]
     if target.asset is not None:
-        found += _pivots(target.asset) if "pivot" in target.kinds else []
+        found += _aim_at_pivots(target.asset) if "pivot" in target.kinds else []
         if target.box is not None and "box point" in target.kinds:
             found += [_box_point(target.asset, target.box, f) for f in _BOX_FRACTIONS]
     found = [aim for aim in found if aim.kind in target.kinds]
@@ -158,7 +158,7 @@ def _rank_aims(
     for k, aim in enumerate(aims):
         off, first, is_on_rim = float(away[k]), order.index(aim.kind), False
         if aim.kind == "circle centre":
-            rim, facet = _rim(aim, pointer, lens)
+            rim, facet = _measure_rim(aim, pointer, lens)
             is_on_rim = rim <= _NEAR[aim.kind]
             off = min(off, rim)
             # Facets too small to be told apart are the circle's, not their own.
@@ -190,14 +190,14 @@ def face_under(hit: Hit | None) -> ClickTarget | None:
     return next(aim for aim in _of_surface(*hit) if aim.kind == "face centre")
 
 
-def _rim(aim: ClickTarget, pointer: tuple[float, float], lens: Lens) -> tuple[float, float]:
+def _measure_rim(aim: ClickTarget, pointer: tuple[float, float], lens: Lens) -> tuple[float, float]:
     """Return how far a circle's rim is from the pointer, and how long its longest facet is, pixels."""
     seen = lens.seen(aim.ring)[:, :2]
     facets = np.linalg.norm(np.roll(seen, -1, axis=0) - seen, axis=1)
     return away_from(seen, np.array(pointer), closed=True), float(facets.max())
 
 
-def _pivots(asset: Asset) -> list[ClickTarget]:
+def _aim_at_pivots(asset: Asset) -> list[ClickTarget]:
     return [
         ClickTarget(
             file=asset.file,
@@ -214,24 +214,27 @@ def _box_point(asset: Asset, box: Box, fractions: Array) -> ClickTarget:
     return ClickTarget(file=asset.file, anchor=anchor, at=box_point(box, (x, y, z)))
 
 
-def _plane(shape: Shape, triangle: int) -> tuple[Anchor, ...]:
+def _anchor_plane(shape: Shape, triangle: int) -> tuple[Anchor, ...]:
     corners = np.asarray(shape.mesh.points, dtype=np.float64)[np.asarray(shape.mesh.triangles)[triangle]]
-    return tuple(_anchor(shape, c, "surface") for c in corners)
+    return tuple(_make_anchor(shape, c, "surface") for c in corners)
 
 
-def _bare(shape: Shape, at: Array, triangle: int) -> ClickTarget:
+def _aim_at_surface(shape: Shape, at: Array, triangle: int) -> ClickTarget:
     return ClickTarget(
-        file=shape.file, anchor=_anchor(shape, _local(shape, at), "surface"), at=at, plane=_plane(shape, triangle)
+        file=shape.file,
+        anchor=_make_anchor(shape, _find_local(shape, at), "surface"),
+        at=at,
+        plane=_anchor_plane(shape, triangle),
     )
 
 
-def _local(shape: Shape, at: Array) -> Array:
+def _find_local(shape: Shape, at: Array) -> Array:
     matrix = shape.world_from_mesh
     return np.asarray(np.linalg.solve(matrix[:3, :3], at - matrix[:3, 3]), dtype=np.float64)
 
 
 def _of_surface(shape: Shape, at: Array, triangle: int, pointing: Pointing | None = None) -> list[ClickTarget]:
-    plane = _plane(shape, triangle)
+    plane = _anchor_plane(shape, triangle)
     picks = picks_at(shape.mesh, shape.world_from_mesh, triangle, at)
     if pointing is not None:
         picks = [_nearest_on_edge(pick, pointing) for pick in picks]
@@ -248,13 +251,13 @@ def _nearest_on_edge(pick: Pick, pointing: Pointing) -> Pick:
 
 def _aim_at_pick(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> ClickTarget:
     circle: Circle | None = pick.circle
-    rim = () if circle is None else tuple(_anchor(shape, _local(shape, p), "rim") for p in circle.rim[:3])
+    rim = () if circle is None else tuple(_make_anchor(shape, _find_local(shape, p), "rim") for p in circle.rim[:3])
     ring = np.empty((0, 3)) if pick.line is None else pick.line
     if pick.kind == "circle centre" and circle is not None:
         ring = circle.corners
     return ClickTarget(
         file=shape.file,
-        anchor=_anchor(shape, _local(shape, pick.at), pick.kind),
+        anchor=_make_anchor(shape, _find_local(shape, pick.at), pick.kind),
         at=pick.at,
         way=pick.way,
         size=pick.size,
@@ -264,6 +267,6 @@ def _aim_at_pick(shape: Shape, pick: Pick, plane: tuple[Anchor, ...]) -> ClickTa
     )
 
 
-def _anchor(shape: Shape, at: Array, kind: str) -> Anchor:
+def _make_anchor(shape: Shape, at: Array, kind: str) -> Anchor:
     x, y, z = (float(v) for v in point_before_shaping(shape.mesh, at, kind))
     return Anchor(node=shape.node, name=shape.name, at=(x, y, z), kind=kind)

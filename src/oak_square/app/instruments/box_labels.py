@@ -37,21 +37,21 @@ class BoxLabels(Instrument):
         """Return where an extent is written, pixels; None where it is not."""
         return self._plates.get(extent)
 
-    def _under(self, at: Pointing) -> str | None:
+    def _find_label_under(self, at: Pointing) -> str | None:
         return next((name for name, plate in self._plates.items() if plate.contains(QPointF(at.x, at.y))), None)
 
     def takes(self, at: Pointing) -> bool:
         """Take what is on a plate."""
-        return self._under(at) is not None
+        return self._find_label_under(at) is not None
 
     def hint(self, at: Pointing) -> str:
         """Say what a click is for."""
-        extent = self._under(at)
+        extent = self._find_label_under(at)
         return say("Click and type the {extent} it shall have", extent=term(extent)) if extent is not None else ""
 
     def release(self, at: Pointing) -> None:
         """Open the plate that was clicked."""
-        extent = self._under(at)
+        extent = self._find_label_under(at)
         if at.clicked and extent is not None:
             plate = self._plates[extent]
             self.wish(TypeOver(extent=extent, place=(plate.x(), plate.y(), plate.width(), plate.height())))

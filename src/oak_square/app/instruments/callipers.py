@@ -75,7 +75,7 @@ class Callipers(Holder):
         return say("Size the {extents}", extents=say(" and the ").join(term(EXTENTS[k]) for k in self._over.axes))
 
     @property
-    def _corner(self) -> Array:
+    def _find_corner(self) -> Array:
         """Where the box's corner with the knob is: right, top, front."""
         return np.ones(3)
 
@@ -85,10 +85,10 @@ class Callipers(Holder):
         found: Array = (hold.box.low + fractions * hold.box.size) @ hold.sides.T
         return found
 
-    def _seen(self, hold: HeldNodes, lens: Lens, fractions: Array) -> Array:
+    def _project_fractions(self, hold: HeldNodes, lens: Lens, fractions: Array) -> Array:
         return lens.seen(self._at_fractions(hold, fractions[None]))[:, :2]
 
-    def _side(self, k: int, high: bool) -> Array:
+    def _find_side(self, k: int, high: bool) -> Array:
         middle = np.full(3, 0.5)
         middle[k] = float(high)
         return middle
@@ -98,18 +98,20 @@ class Callipers(Holder):
         if hold.box is None:
             return []
         found = [
-            Handle(name="knob", axes=(0, 1, 2), line=lens.seen(self._at_fractions(hold, self._corner[None]))[:, :2])
+            Handle(
+                name="knob", axes=(0, 1, 2), line=lens.seen(self._at_fractions(hold, self._find_corner[None]))[:, :2]
+            )
         ]
         for k in range(3):
             pair = tuple(a for a in range(3) if a != k)
-            edge = self._corner.copy()
+            edge = self._find_corner.copy()
             edge[k] = 0.5
             found.append(
                 Handle(name=f"pair {k}", axes=pair, line=lens.seen(self._at_fractions(hold, edge[None]))[:, :2])
             )
             for high in (False, True):
                 if self._stands_off(hold, k, high):
-                    seen = self._seen(hold, lens, self._side(k, high))
+                    seen = self._project_fractions(hold, lens, self._find_side(k, high))
                     found.append(Handle(name=f"{'high' if high else 'low'} {k}", axes=(k,), line=seen))
         return found
 
@@ -132,14 +134,14 @@ class Callipers(Holder):
         if len(handle.axes) == 1:
             k = handle.axes[0]
             high = handle.name.startswith("high")
-            factor = self._factor(hold, self._side(k, high), hold.sides[:, k], start, now)
+            factor = self._find_factor(hold, self._find_side(k, high), hold.sides[:, k], start, now)
         else:
-            corner = self._corner.copy()
+            corner = self._find_corner.copy()
             for k in range(3):
                 corner[k] = 0.5 if k not in handle.axes else corner[k]
             out = self._at_fractions(hold, corner[None])[0] - hold.size_centre
             length = float(np.linalg.norm(out))
-            factor = None if length <= 0 else self._factor(hold, corner, out / length, start, now)
+            factor = None if length <= 0 else self._find_factor(hold, corner, out / length, start, now)
         if factor is None:
             return None
         middle = self._at_fractions(hold, np.full((1, 3), 0.5))[0]
@@ -147,9 +149,11 @@ class Callipers(Holder):
         if length > 0:
             factor = (rounded(length * factor, now.lens, middle) or length * factor) / length
         self._dragged = {k: float(hold.box.size[k]) * factor for k in handle.axes}
-        return self._scale_all(hold, self._dragged) if hold.several else self._sized(hold, self._dragged)
+        return self._scale_all(hold, self._dragged) if hold.several else self._make_size_words(hold, self._dragged)
 
-    def _factor(self, hold: HeldNodes, fractions: Array, axis: Array, start: Pointing, now: Pointing) -> float | None:
+    def _find_factor(
+        self, hold: HeldNodes, fractions: Array, axis: Array, start: Pointing, now: Pointing
+    ) -> float | None:
         """Return how many times as far from the centre a point of the box is dragged along an axis."""
         at = self._at_fractions(hold, fractions[None])[0]
         ends = [on_line(p.eye, p.toward, at, axis) for p in (start, now)]
@@ -158,7 +162,9 @@ class Callipers(Holder):
             return None
         return max((away + ends[1] - ends[0]) / away, _LEAST)
 
-    def _sized(self, hold: HeldNodes, lengths: Mapping[int, float], *, each: bool = False) -> Mapping[str, Any]:
+    def _make_size_words(
+        self, hold: HeldNodes, lengths: Mapping[int, float], *, each: bool = False
+    ) -> Mapping[str, Any]:
         """Return the step of some extents; of all three in proportion, unless `each` has its own."""
         unit = self.scene.unit
         told = {EXTENTS[k]: written(v, unit) for k, v in lengths.items()}
@@ -226,11 +232,11 @@ class Callipers(Holder):
                 h.axes[0]: parse_entry(t, present=self._present[h.axes[0]], bare=unit.bare, module=unit.module)
                 for h, t in parts
             }
-            return self._sized(hold, lengths, each=True)
+            return self._make_size_words(hold, lengths, each=True)
         ((handle, text),) = parts
         k = 1 if size[1] else int(np.argmax(size))
         length = parse_entry(text, present=self._present[k], bare=unit.bare, module=unit.module)
-        return self._sized(hold, {a: float(size[a]) * length / float(size[k]) for a in handle.axes})
+        return self._make_size_words(hold, {a: float(size[a]) * length / float(size[k]) for a in handle.axes})
 
     @property
     def asks(self) -> str:
@@ -260,7 +266,7 @@ class Callipers(Holder):
         painter, lens = canvas.painter, canvas.lens
         held = self.handle.axes if self.handle is not None else ()
         for k in range(3):
-            ends = [self._at_fractions(hold, self._side(k, h)[None])[0] for h in (False, True)]
+            ends = [self._at_fractions(hold, self._find_side(k, h)[None])[0] for h in (False, True)]
             beam = lens.segment(*ends)
             if beam is None:
                 continue

@@ -76,7 +76,7 @@ class Dial(Holder):
 
     def handles(self, hold: HeldNodes, lens: Lens) -> list[Handle]:
         """Return the arcs."""
-        arcs = [(k, self._arc(hold, lens, k)) for k in range(3)]
+        arcs = [(k, self._draw_arc_of(hold, lens, k)) for k in range(3)]
         return [Handle(name=LETTERS[k], axes=(k,), line=arc) for k, arc in arcs if arc is not None]
 
     def _find_near_ends(self, hold: HeldNodes, lens: Lens) -> Array:
@@ -84,7 +84,7 @@ class Dial(Holder):
         back = lens.camera.position - self._find_dial_centre(hold)
         return np.where(hold.axes.T @ back >= 0, 1.0, -1.0)
 
-    def _around(self, hold: HeldNodes, lens: Lens, k: int, degrees: Array, radius: float = _RADIUS) -> Array:
+    def _place_around(self, hold: HeldNodes, lens: Lens, k: int, degrees: Array, radius: float = _RADIUS) -> Array:
         """Return points of an axis's circle, world; 0 degrees lies on the next axis, 90 on the one after."""
         a, b = hold.axes[:, (k + 1) % 3], hold.axes[:, (k + 2) % 3]
         around = np.radians(degrees)
@@ -94,7 +94,7 @@ class Dial(Holder):
         )
         return found
 
-    def _span(self, hold: HeldNodes, lens: Lens, k: int) -> tuple[float, float]:
+    def _find_arc_span(self, hold: HeldNodes, lens: Lens, k: int) -> tuple[float, float]:
         """Return where an axis's arc begins and ends, degrees: the quarter that faces the eye."""
         signs = self._find_near_ends(hold, lens)
         first = 0.0 if signs[(k + 1) % 3] > 0 else _WHOLE
@@ -102,11 +102,11 @@ class Dial(Holder):
         second += 360.0 if second < first - _WHOLE else 0.0
         return min(first, second), max(first, second)
 
-    def _arc(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
-        low, high = self._span(hold, lens, k)
+    def _draw_arc_of(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
+        low, high = self._find_arc_span(hold, lens, k)
         if high - low > _WHOLE:
             low, high = high, low + 360.0
-        seen = lens.seen(self._around(hold, lens, k, np.linspace(low, high, 25)))
+        seen = lens.seen(self._place_around(hold, lens, k, np.linspace(low, high, 25)))
         if (seen[:, 2] <= 0).any():
             return None
         return seen[:, :2] if np.ptp(seen[:, :2], axis=0).max() > 20 else None
@@ -143,7 +143,7 @@ class Dial(Holder):
         turn = rotation_by(around, "zyx")
         # What is turned along the axes drawn, as the step's own axes see it; behind what it says already.
         into = hold.frame.T @ hold.axes
-        first = self._first(hold)
+        first = self._find_earlier_turn(hold)
         whole = into @ turn @ into.T
         plain = first is None and np.allclose(into, np.eye(3))
         told = around if plain else list(angles_of(whole if first is None else whole @ first, "zyx"))
@@ -152,7 +152,7 @@ class Dial(Holder):
             return {"do": "pivot", "at": {"move": [0, 0, 0]}, "axes": {"turn": by, **hold.axis_words}}
         return {"do": "turn", "by": by, **hold.axis_words, **hold.centre_words}
 
-    def _first(self, hold: HeldNodes) -> Array | None:
+    def _find_earlier_turn(self, hold: HeldNodes) -> Array | None:
         """Return the turn that a draft of the same kind has already, along the step's axes."""
         by = None if hold.pivots else started(hold, "turn", ("by",)).get("by")
         return None if by is None else rotation_by(by, "zyx")
@@ -193,19 +193,19 @@ class Dial(Holder):
         if active is not None and abs(self._angle) > 0 and self.reading:
             self._draw_sector(canvas, hold, active)
         for k in range(3):
-            arc = self._arc(hold, lens, k)
+            arc = self._draw_arc_of(hold, lens, k)
             if arc is None:
                 continue
             ink, held = colour(LETTERS[k]), k == active
             painter.setPen(QPen(ink, 3.2 if held else 2.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in arc]))
-            low, high = self._span(hold, lens, k)
+            low, high = self._find_arc_span(hold, lens, k)
             if high - low > _WHOLE:
                 low, high = high, low + 360.0
             marks = np.arange(np.ceil(low / step), np.floor(high / step) + 1) * step
-            inner = lens.seen(self._around(hold, lens, k, marks))[:, :2]
-            outer = lens.seen(self._around(hold, lens, k, marks, _RADIUS + 7))[:, :2]
+            inner = lens.seen(self._place_around(hold, lens, k, marks))[:, :2]
+            outer = lens.seen(self._place_around(hold, lens, k, marks, _RADIUS + 7))[:, :2]
             painter.setPen(QPen(ink, 1.2))
             for a, b in zip(inner, outer, strict=True):
                 painter.drawLine(QPointF(*a), QPointF(*b))
@@ -224,7 +224,7 @@ class Dial(Holder):
         off = self._from - centre
         start = float(np.degrees(np.arctan2(off @ b, off @ a))) if off.any() else 0.0
         around = start + np.linspace(0, float(np.clip(self._angle, -360, 360)), 40)
-        seen = lens.seen(np.vstack([centre[None], self._around(hold, lens, k, around)]))
+        seen = lens.seen(np.vstack([centre[None], self._place_around(hold, lens, k, around)]))
         if (seen[:, 2] <= 0).any():
             return
         ink = colour(LETTERS[k])

@@ -120,7 +120,7 @@ class Dividers(Instrument):
         self.begin(self.points.kind)
         return True
 
-    def _found(self, at: Pointing) -> ClickTarget | None:
+    def _find_target(self, at: Pointing) -> ClickTarget | None:
         target = self.scene.target
         if self.points.kind == "plane":
             # A face is meant, whatever lies over it.
@@ -129,7 +129,7 @@ class Dividers(Instrument):
 
     def hover(self, at: Pointing | None) -> None:
         """Show what a click would take."""
-        aim = None if at is None else self._found(at)
+        aim = None if at is None else self._find_target(at)
         trail = np.array(self._trail).reshape(-1, 3)
         self._mark = AimMark(trail=trail)
         if aim is not None:
@@ -141,7 +141,7 @@ class Dividers(Instrument):
 
     def release(self, at: Pointing) -> None:
         """Take the point that was clicked."""
-        aim = self._found(at) if at.clicked else None
+        aim = self._find_target(at) if at.clicked else None
         if aim is None:
             return
         self.points, measure, said = self.points.touched(aim, apart=bool(self.scene.facts.beside))

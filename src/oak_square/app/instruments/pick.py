@@ -43,7 +43,7 @@ _SHAPING = say(
 _OF_SHAPES = ("vertex", "edge middle", "edge", "face centre", "circle centre")
 
 
-def _inside(frame: QRectF, seen: NDArray[np.float64]) -> NDArray[np.bool_]:
+def _test_inside(frame: QRectF, seen: NDArray[np.float64]) -> NDArray[np.bool_]:
     """Tell of rows of what is seen which lie in a frame of pixels, before the eye."""
     inside = (seen[:, 0] >= frame.left()) & (seen[:, 0] <= frame.right())
     inside &= (seen[:, 1] >= frame.top()) & (seen[:, 1] <= frame.bottom()) & (seen[:, 2] > 0)
@@ -138,7 +138,7 @@ class Picker(Instrument):
             if frame is not None and self.scene.shaping and not self.scene.wants:
                 self._take_framed(frame, at)
             elif frame is not None:
-                self.wish(PickNodes(nodes=self._framed(frame, at), beside=at.beside))
+                self.wish(PickNodes(nodes=self._find_framed_parts(frame, at), beside=at.beside))
                 self.wish(Redraw())
             return
         hit = at.hit()
@@ -172,7 +172,7 @@ class Picker(Instrument):
             if hold.asset.nodes[node].mesh is None:
                 continue
             points = apply(hold.asset.world_from_mesh(node), np.asarray(hold.asset.mesh_of(node).points, dtype=float))
-            rows = np.flatnonzero(_inside(frame, at.lens.seen(points)))
+            rows = np.flatnonzero(_test_inside(frame, at.lens.seen(points)))
             if len(rows):
                 self.wish(ShapeFramed(node=node, rows=rows, beside=at.beside))
                 break
@@ -184,14 +184,14 @@ class Picker(Instrument):
         if found:
             self.wish(ListUnder(aims=tuple(found), at=(at.x, at.y)))
 
-    def _framed(self, frame: QRectF, at: Pointing) -> tuple[int, ...]:
+    def _find_framed_parts(self, frame: QRectF, at: Pointing) -> tuple[int, ...]:
         """Return the parts of the lead asset whose boxes lie wholly in a frame of pixels."""
         asset, found = self.scene.asset, list[int]()
         for i in asset.parts if asset is not None else ():
             box = node_box(asset, i) if asset is not None else None
             if box is None:
                 continue
-            if np.all(_inside(frame, at.lens.seen(box.corners))):
+            if np.all(_test_inside(frame, at.lens.seen(box.corners))):
                 found.append(i)
         return tuple(found)
 

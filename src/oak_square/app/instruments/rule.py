@@ -82,16 +82,16 @@ class Rule(Holder):
         """Return the sliders, the plates, and the rails themselves."""
         found = list[Handle]()
         for k in range(3):
-            ends = self._rail(hold, lens, k)
+            ends = self._find_rail(hold, lens, k)
             if ends is not None:
                 found.append(Handle(name=LETTERS[k], axes=(k,), line=ends))
         for pair in combinations(range(3), 2):
-            corner = self._plate(hold, lens, pair)
+            corner = self._find_plate(hold, lens, pair)
             if corner is not None:
                 found.append(Handle(name="".join(LETTERS[k] for k in pair), axes=pair, line=corner.mean(axis=0)[None]))
         return found
 
-    def _rail(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
+    def _find_rail(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
         """Return a rail's ends in the picture, rows of pixels; None where it runs toward the eye."""
         reach = lens.reach(hold.centre, _RAIL)
         ends = lens.segment(hold.centre, hold.centre + hold.axes[:, k] * reach)
@@ -100,7 +100,7 @@ class Rule(Holder):
         line = np.array([[p.x(), p.y()] for p in ends])
         return line if np.linalg.norm(line[1] - line[0]) > 14 else None
 
-    def _plate(self, hold: HeldNodes, lens: Lens, pair: tuple[int, ...]) -> Array | None:
+    def _find_plate(self, hold: HeldNodes, lens: Lens, pair: tuple[int, ...]) -> Array | None:
         near, far = (lens.reach(hold.centre, p) for p in _PLATE)
         a, b = (hold.axes[:, k] for k in pair)
         corners = hold.centre + np.array(
@@ -144,7 +144,7 @@ class Rule(Holder):
     def dragged(self, hold: HeldNodes, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
         """Return the shift so far; onto what is snapped to, where there is something."""
         at = hold.centre if self._grip is None else self._grip.at
-        move = self._free(hold, handle, at, start, now)
+        move = self._find_free_move(hold, handle, at, start, now)
         if move is None:
             return None
         self._marks = {}
@@ -153,7 +153,7 @@ class Rule(Holder):
             self.scene, hold, now, self._still, surface=self._grip is not None and len(handle.axes) == 3
         )
         self._paired = None
-        pair = self._pair(hold, move, held, now)
+        pair = self._pair_targets(hold, move, held, now)
         if pair is not None:
             self._paired, still, move = pair
             self._snap, self._to_go = Snap(aim=still, taken=True), ""
@@ -170,10 +170,10 @@ class Rule(Holder):
         self._moved = hold.axes.T @ move
         self.reading = self._describe_shift(handle)
         # Marks are made of what is picked once it is let go: on the way a shift shows the same.
-        words = None if self.going else self._onto(hold, handle)
-        return words if words is not None else self._shift(hold, move)
+        words = None if self.going else self._make_onto_words(hold, handle)
+        return words if words is not None else self._make_shift_words(hold, move)
 
-    def _pair(
+    def _pair_targets(
         self, hold: HeldNodes, move: Array, held: Array, now: Pointing
     ) -> tuple[ClickTarget, ClickTarget, Array] | None:
         """Return two points that come near, where the pointer itself aims at none that would be taken."""
@@ -197,7 +197,9 @@ class Rule(Holder):
         """What was snapped to."""
         return self._snap.aim if self._snap is not None and self._snap.taken else None
 
-    def _free(self, hold: HeldNodes, handle: Handle, at: Array, start: Pointing, now: Pointing) -> Array | None:
+    def _find_free_move(
+        self, hold: HeldNodes, handle: Handle, at: Array, start: Pointing, now: Pointing
+    ) -> Array | None:
         """Return the move that the pointer alone means, world, metres."""
         if len(handle.axes) == 1:
             axis = hold.axes[:, handle.axes[0]]
@@ -218,7 +220,7 @@ class Rule(Holder):
             wanted[k] = np.round(there[k] / grid) * grid
         return move + hold.axes @ (wanted - there)
 
-    def _onto(self, hold: HeldNodes, handle: Handle) -> Mapping[str, Any] | None:
+    def _make_onto_words(self, hold: HeldNodes, handle: Handle) -> Mapping[str, Any] | None:
         """Return the step that brings one picked point onto the other as what they are; None where none can."""
         snap, grip = self._snap, self._paired or self._grip
         if snap is None or not snap.taken or hold.pivots or _shift_of(self, hold) is not None:
@@ -244,7 +246,7 @@ class Rule(Holder):
         self._marks = marks
         return {"do": "place", "by": by, "at": at, **axes, **together}
 
-    def _shift(self, hold: HeldNodes, move: Array) -> Mapping[str, Any]:
+    def _make_shift_words(self, hold: HeldNodes, move: Array) -> Mapping[str, Any]:
         along = hold.frame.T @ move
         first = _shift_of(self, hold)
         return self._step_words(hold, along if first is None else first + along)
@@ -299,7 +301,7 @@ class Rule(Holder):
         """Draw the rails with their ticks, the sliders, the plates, and what would be snapped to."""
         painter, lens = canvas.painter, canvas.lens
         for pair in combinations(range(3), 2):
-            corners = self._plate(hold, lens, pair)
+            corners = self._find_plate(hold, lens, pair)
             if corners is not None:
                 ink = colour(LETTERS[3 - sum(pair)])
                 painter.setPen(QPen(ink, 1.2))
@@ -314,7 +316,7 @@ class Rule(Holder):
 
     def _draw_rail(self, canvas: Canvas, hold: HeldNodes, k: int) -> None:
         painter, lens = canvas.painter, canvas.lens
-        ends = self._rail(hold, lens, k)
+        ends = self._find_rail(hold, lens, k)
         if ends is None:
             return
         ink, held = colour(LETTERS[k]), self.handle is not None and k in self.handle.axes

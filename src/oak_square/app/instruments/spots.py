@@ -47,7 +47,7 @@ class Spots(Instrument):
         return Qt.CursorShape.PointingHandCursor
 
     @property
-    def _box(self) -> Box | None:
+    def _find_box(self) -> Box | None:
         hold = self.scene.hold
         if not self.scene.spots or hold is None:
             return None
@@ -59,13 +59,13 @@ class Spots(Instrument):
 
     def places(self, lens: Lens) -> Array:
         """Return where the points are in the picture, rows of x, y, depth; none where they would crowd."""
-        box = self._box
+        box = self._find_box
         if box is None:
             return np.empty((0, 3))
         seen = lens.seen(np.array([box_point(box, f) for f in _FRACTIONS]))
         return seen if np.ptp(seen[:, :2], axis=0).max() >= _LEAST and (seen[:, 2] > 0).all() else np.empty((0, 3))
 
-    def _under(self, at: Pointing) -> int | None:
+    def _find_spot_under(self, at: Pointing) -> int | None:
         seen = self.places(at.lens)
         if not len(seen):
             return None
@@ -76,7 +76,7 @@ class Spots(Instrument):
 
     def takes(self, at: Pointing) -> bool:
         """Take what is on a point."""
-        self._over = self._under(at)
+        self._over = self._find_spot_under(at)
         return self._over is not None
 
     def hint(self, at: Pointing) -> str:
@@ -85,7 +85,7 @@ class Spots(Instrument):
 
     def release(self, at: Pointing) -> None:
         """Try the pivot there."""
-        over = self._under(at)
+        over = self._find_spot_under(at)
         if at.clicked and over is not None:
             point = [_WORDS[k][i] for k, i in enumerate(_ALL[over])]
             self.wish(TryWords(words={"do": "pivot", "at": {"point": point}}, gesture=self.fresh_gesture()))

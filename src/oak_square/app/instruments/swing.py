@@ -145,7 +145,7 @@ class Swing(Instrument):
         """Take hold of the arc."""
         self._start = None
         hold = self.scene.hold
-        arc = self._arc(hold, at.lens) if hold is not None and self.part is not None else None
+        arc = self._find_arc(hold, at.lens) if hold is not None and self.part is not None else None
         if hold is None or arc is None:
             return
         if away_from(arc, np.array([at.x, at.y])) <= _HIT:
@@ -155,9 +155,9 @@ class Swing(Instrument):
 
     def _on_plane(self, hold: HeldNodes, at: Pointing) -> Array | None:
         assert self.part is not None
-        return on_plane(at.eye, at.toward, hold.asset.worlds[self.part][:3, 3], self._axis(hold))
+        return on_plane(at.eye, at.toward, hold.asset.worlds[self.part][:3, 3], self._find_axis(hold))
 
-    def _axis(self, hold: HeldNodes) -> Array:
+    def _find_axis(self, hold: HeldNodes) -> Array:
         """Return the axis that it swings about; the swing does not change it."""
         axis: Array = self._find_part_axes(hold)[:, self.swung.axis]
         return axis
@@ -169,7 +169,7 @@ class Swing(Instrument):
             return
         point = self._on_plane(hold, at)
         if point is not None:
-            angle = angle_about(self._start[0], point, hold.asset.worlds[self.part][:3, 3], self._axis(hold))
+            angle = angle_about(self._start[0], point, hold.asset.worlds[self.part][:3, 3], self._find_axis(hold))
             self.swing_to(angle_deg=self._start[1] + angle)
 
     def release(self, at: Pointing) -> None:
@@ -195,7 +195,7 @@ class Swing(Instrument):
             self.swing_to(axis=LETTERS.index(key))
         elif key == "enter":
             text, self._entry = self._entry or "", None
-            limits = _limits(text)
+            limits = _parse_limits(text)
             if limits is not None:
                 self.swing_to(low_deg=limits[0], high_deg=limits[1], angle_deg=limits[1])
         elif key == "escape":
@@ -204,23 +204,23 @@ class Swing(Instrument):
             self._entry = (self._entry or "")[:-1] if key == "backspace" else (self._entry or "") + key
         self.wish(Redraw())
 
-    def _arc(self, hold: HeldNodes, lens: Lens) -> Array | None:
+    def _find_arc(self, hold: HeldNodes, lens: Lens) -> Array | None:
         """Return the arc between the limits, rows of pixels, as it lies about the pivot; None where it is not seen."""
-        seen = lens.seen(self._around(hold, lens, np.linspace(self.swung.low_deg, self.swung.high_deg, 41)))
+        seen = lens.seen(self._place_about_pivot(hold, lens, np.linspace(self.swung.low_deg, self.swung.high_deg, 41)))
         return seen[:, :2] if (seen[:, 2] > 0).all() else None
 
-    def _around(self, hold: HeldNodes, lens: Lens, degrees: Array, pixels: float = _RADIUS) -> Array:
+    def _place_about_pivot(self, hold: HeldNodes, lens: Lens, degrees: Array, pixels: float = _RADIUS) -> Array:
         """Return points about the pivot, world, at angles from where the part is at rest."""
         assert self.part is not None
         pivot = hold.asset.worlds[self.part][:3, 3]
-        rest = turn_about(self._axis(hold), -self.swung.angle_deg) @ self._out(hold)
+        rest = turn_about(self._find_axis(hold), -self.swung.angle_deg) @ self._find_outward(hold)
         reach = lens.reach(pivot, pixels)
-        return np.array([pivot + reach * (turn_about(self._axis(hold), float(d)) @ rest) for d in degrees])
+        return np.array([pivot + reach * (turn_about(self._find_axis(hold), float(d)) @ rest) for d in degrees])
 
-    def _out(self, hold: HeldNodes) -> Array:
+    def _find_outward(self, hold: HeldNodes) -> Array:
         """Return the direction from the pivot to the middle of the part as it is shown, square to the axis; unit."""
         assert self.part is not None
-        axis, box = self._axis(hold), tree_box(hold.asset, self.part)
+        axis, box = self._find_axis(hold), tree_box(hold.asset, self.part)
         off = np.zeros(3) if box is None else box.middle - hold.asset.worlds[self.part][:3, 3]
         off = off - axis * (off @ axis)
         if np.linalg.norm(off) < SPECK:
@@ -234,7 +234,7 @@ class Swing(Instrument):
         if hold is None or self.part is None:
             return
         painter, lens = canvas.painter, canvas.lens
-        arc = self._arc(hold, lens)
+        arc = self._find_arc(hold, lens)
         pivot = lens.seen(hold.asset.worlds[self.part][:3, 3][None])[0]
         if arc is None or pivot[2] <= 0:
             return
@@ -245,7 +245,7 @@ class Swing(Instrument):
         painter.setBrush(ink)
         painter.drawPolygon(QPolygonF([centre, *points]))
         ink.setAlpha(255)
-        now = lens.seen(self._around(hold, lens, np.array([self.swung.angle_deg])))[0]
+        now = lens.seen(self._place_about_pivot(hold, lens, np.array([self.swung.angle_deg])))[0]
         at = QPointF(float(now[0]), float(now[1]))
         painter.drawLine(centre, at)
         painter.setBrush(colour("card", 245))
@@ -261,7 +261,7 @@ class Swing(Instrument):
         draw_hint(canvas, at + QPointF(14, 8), text, strong=self._entry is not None)
 
 
-def _limits(text: str) -> tuple[float, float] | None:
+def _parse_limits(text: str) -> tuple[float, float] | None:
     """Return the two angles that a text says, or nought and the one; None where it is neither."""
     body = as_written(text).strip()
     match = _LIMITS.match(body)

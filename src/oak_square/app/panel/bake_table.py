@@ -176,14 +176,14 @@ class BakeTable(QWidget):
         self.filter.setPlaceholderText(say("filter nodes by name…"))
         self.filter.setAccessibleName(say("Filter nodes"))
         self.filter.setToolTip(say("Show only the nodes with these letters in their name"))
-        self.filter.textChanged.connect(lambda _: self._fill())
+        self.filter.textChanged.connect(lambda _: self._fill_rows())
         rows.addWidget(self.filter)
         self.unclean = QCheckBox(say("only what is not clean"), self)
         self.unclean.setToolTip(say("Show only the nodes with a rotation or a scale, or to which something happens"))
-        self.unclean.toggled.connect(lambda _: self._fill())
+        self.unclean.toggled.connect(lambda _: self._fill_rows())
         rows.addWidget(self.unclean)
         self.model = _NodeRows(self)
-        self.model.ticked.connect(self._tick)
+        self.model.ticked.connect(self._wish_for_ticked)
         self.view = QTableView(self)
         self.view.setModel(self.model)
         self.view.setAccessibleName(say("Channels"))
@@ -212,9 +212,9 @@ class BakeTable(QWidget):
             return
         self._all = tuple(rows)
         self.model.can_tick = can_tick
-        self._fill()
+        self._fill_rows()
 
-    def _fill(self) -> None:
+    def _fill_rows(self) -> None:
         text = self.filter.text().strip().casefold()
         shown = [
             r for r in self._all
@@ -223,7 +223,7 @@ class BakeTable(QWidget):
         ]  # fmt: skip
         at = self.view.verticalScrollBar().value()
         self.model.take(shown, can_tick=self.model.can_tick, many=len({r.file for r in self._all}) > 1)
-        self._fit(shown)
+        self._fit_columns(shown)
         self.view.verticalScrollBar().setValue(at)
         self.view.setFixedHeight(_ROW * min(max(len(shown), 1), _MOST_SHOWN) + 30)
         self.view.setVisible(bool(self._all))
@@ -236,7 +236,7 @@ class BakeTable(QWidget):
         self.said.setText(f"{said}{say('; something else happens to {happens}', happens=happens) if happens else ''}")
         self.said.setVisible(bool(self._all))
 
-    def _fit(self, shown: Sequence[BakeRow]) -> None:
+    def _fit_columns(self, shown: Sequence[BakeRow]) -> None:
         """Give numbers the room that they need, and names all that is left."""
         metrics = QFontMetrics(font(11, semibold=True))
         for k, channel in enumerate(CHANNELS):
@@ -244,7 +244,7 @@ class BakeTable(QWidget):
             wide = max(metrics.horizontalAdvance(text) for text in (*cells, term(channel)))
             self.view.horizontalHeader().resizeSection(k + 1, min(wide + _BESIDE, _WIDEST[k]))
 
-    def _tick(self, row: int, on: bool) -> None:
+    def _wish_for_ticked(self, row: int, on: bool) -> None:
         """Wish for the nodes that are ticked from now on; over several assets nodes of one name go together."""
         changed = self.model.rows[row]
         alike = [r is changed or (self.model.many and r.name == changed.name) for r in self._all]

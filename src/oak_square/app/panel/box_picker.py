@@ -43,7 +43,7 @@ class BoxPicker(QWidget):
 
     def show_point(self, point: list[str | float] | None) -> None:
         """Mark a box point, or none; a fraction that is no dot is marked between them."""
-        self._at = None if point is None else tuple(_fraction(w, k) for k, w in enumerate(point))  # type: ignore[assignment]
+        self._at = None if point is None else tuple(_parse_fraction(w, k) for k, w in enumerate(point))  # type: ignore[assignment]
         self.update()
 
     def place(self, fractions: tuple[float, float, float]) -> QPointF:
@@ -144,15 +144,15 @@ def _is_behind(axis: int, others: tuple[float, ...]) -> bool:
     return all(v == 0.0 for v in ends)
 
 
-def _fraction(word: str | float, axis: int) -> float:
+def _parse_fraction(word: str | float, axis: int) -> float:
     if isinstance(word, str):
         return 0.5 if word == "middle" else float(AXIS_SIDES[axis].index(word))
     return float(word)
 
 
 def _point_words(dot: tuple[float, float, float]) -> list[str | float]:
-    return [_word(v, axis) for axis, v in enumerate(dot)]
+    return [_name_fraction(v, axis) for axis, v in enumerate(dot)]
 
 
-def _word(fraction: float, axis: int) -> str:
+def _name_fraction(fraction: float, axis: int) -> str:
     return "middle" if fraction == 0.5 else AXIS_SIDES[axis][int(fraction)]

@@ -34,26 +34,26 @@ class BringRows(QWidget):
         rows.addWidget(section(title, self))
         shown = [(a, a.replace("-", "−")) for a in AXES]
         self.axis = Choices([(a, w, say("Its {w} axis", w=w)) for a, w in shown], self, per_row=6)
-        self.axis.chosen.connect(self._bring)
+        self.axis.chosen.connect(self._take_start)
         rows.addWidget(self.axis)
         tip = say("Pick a face, an edge or a circle: its normal, line or axis is brought round")
         self.way = PointRow(tip, ("mark",), self, word=say("a picked face or edge"))
         asks = say("Bring: click a face, an edge or a circle")
         self.way.pick_wished.connect(lambda: self.pick_wished.emit(asks, self._take_pick))
-        self.way.chosen.connect(self._bring)
+        self.way.chosen.connect(self._take_start)
         rows.addWidget(self.way)
         rows.addWidget(section(say("to", "a direction"), self))
         self.side = Choices([(s, _GROUND.get(s, s), say("Toward the {s}", s=term(s))) for s in SIDES], self, per_row=3)
-        self.side.chosen.connect(self._to)
+        self.side.chosen.connect(self._take_end)
         rows.addWidget(self.side)
         self.to_axis = Choices([(a, w, say("Along {w} of the world", w=w)) for a, w in shown], self, per_row=6)
-        self.to_axis.chosen.connect(self._to)
+        self.to_axis.chosen.connect(self._take_end)
         rows.addWidget(self.to_axis)
         self.onto = PointRow(say("Pick the face, edge or circle that it shall point along"), ("mark",), self,
                              word=say("another pick"))  # fmt: skip
         onto = say("Onto: click a face, an edge or a circle")
-        self.onto.pick_wished.connect(lambda: self.pick_wished.emit(onto, lambda at, _: self._to(at)))
-        self.onto.chosen.connect(self._to)
+        self.onto.pick_wished.connect(lambda: self.pick_wished.emit(onto, lambda at, _: self._take_end(at)))
+        self.onto.chosen.connect(self._take_end)
         rows.addWidget(self.onto)
         self._fill_typed(rows)
         self._start: Any = start
@@ -70,8 +70,8 @@ class BringRows(QWidget):
         inner = column(self.typed.inner, 4)
         self.numbers: dict[str, list[NumberEdit]] = {}
         for key, word, take in (
-            ("bring", say("bring"), self._bring),
-            ("to", say("to", "a direction"), self._to),
+            ("bring", say("bring"), self._take_start),
+            ("to", say("to", "a direction"), self._take_end),
         ):
             edits = [
                 NumberEdit(f"{capital(word)} {a}", say("{a} of that direction", a=a), self.typed.inner) for a in "xyz"
@@ -85,13 +85,13 @@ class BringRows(QWidget):
         if self._usual is None:
             # A face that is picked is most often meant to lie on the ground.
             self._end = self._end or "bottom"
-        self._bring(dict(at))
+        self._take_start(dict(at))
 
-    def _bring(self, start: Any) -> None:
+    def _take_start(self, start: Any) -> None:
         self._start = _copy_way(start)
         self._wish_for_ways()
 
-    def _to(self, end: Any) -> None:
+    def _take_end(self, end: Any) -> None:
         self._end = _copy_way(end)
         self._wish_for_ways()
 

@@ -146,7 +146,7 @@ class PanelColumn(QWidget):
         if self._unit is not None:
             unit, setting = self._unit
             body.shown, body.setting = unit, setting
-            body.datum = lambda name, asset: _datum(setting, name, asset)
+            body.datum = lambda name, asset: _find_datum_frame(setting, name, asset)
 
     def show_names(self, names: Mapping[str, Sequence[str]]) -> None:
         """Offer what has a name on the sheet, wherever a point is taken: by kind, `mark`, `datum`, `berth`."""
@@ -224,7 +224,7 @@ class PanelColumn(QWidget):
         self.words_wished.emit(dict(words), told)
 
 
-def _datum(setting: Setting, name: str, asset: Asset) -> Array:
+def _find_datum_frame(setting: Setting, name: str, asset: Asset) -> Array:
     """Return world from a datum, shape (4, 4); the world itself where it is not found on the asset."""
     try:
         return setting.datum(name, asset)

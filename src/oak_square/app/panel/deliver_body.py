@@ -177,7 +177,7 @@ class DeliverBody(Body):
         browse = QPushButton("…", self)
         browse.setToolTip(say("Choose the folder"))
         browse.setFixedWidth(34)
-        browse.clicked.connect(self._browse)
+        browse.clicked.connect(self._browse_folder)
         line.addWidget(self.folder, 1)
         line.addWidget(browse)
         rows.addLayout(line)
@@ -195,7 +195,7 @@ class DeliverBody(Body):
         """Say what the format can't hold of the assets, before anything is written."""
         self.lost.show_lines(lines, "check", most=3)
 
-    def _browse(self) -> None:
+    def _browse_folder(self) -> None:
         found = QFileDialog.getExistingDirectory(self, say("Deliver into"), str(Path(self.folder.text()).parent))
         if found:
             self.folder.setText(found)

@@ -41,7 +41,7 @@ class _EffectRows(QAbstractTableModel):
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         row = self.rows[index.row()]
         if role == Qt.ItemDataRole.DisplayRole:
-            return row.name if index.column() == 0 else _effect(row)
+            return row.name if index.column() == 0 else _describe_effect(row)
         if role == Qt.ItemDataRole.ToolTipRole:
             words = f"<p>{escape(row.file)}<br/>{escape(row.detail)}</p>"
             return f"{words}{self.picture_of(row.file)}"
@@ -51,7 +51,7 @@ class _EffectRows(QAbstractTableModel):
         return None
 
 
-def _effect(row: EffectRow) -> str:
+def _describe_effect(row: EffectRow) -> str:
     if row.outcome in {"refused", "failed"}:
         return term(row.outcome)
     if row.before == row.after:

@@ -109,11 +109,11 @@ class _TicksEditor(FieldEditor):
         for value, word, tip in self.hint.choices:
             box = self.boxes[value] = QCheckBox(word, self)
             box.setToolTip(tip)
-            box.clicked.connect(lambda _=False: self._tick())
+            box.clicked.connect(lambda _=False: self._take_ticks())
             self.line.addWidget(box)
         self.line.addStretch(1)
 
-    def _tick(self) -> None:
+    def _take_ticks(self) -> None:
         ticked = [value for value, box in self.boxes.items() if box.isChecked()]
         usual = ticked and ticked == list(self.hint.usual)
         self.changed.emit(True if usual else ticked or UNSAID)

@@ -80,7 +80,7 @@ class MeasuresForm(QWidget):
                 say("Copy the whole measurement (Ctrl+C); click a number to copy that one"),
                 self._copy_whole,
             ),
-            (say("Forget it"), say("Take this measurement off the list"), self._forget),
+            (say("Forget it"), say("Take this measurement off the list"), self._forget_chosen),
         ):
             button = push_button(word, tip, page)
             button.clicked.connect(work)
@@ -90,7 +90,7 @@ class MeasuresForm(QWidget):
         self.length = LengthEdit(
             say("Make this length"), say("The length that this span shall be; all is sized with it"), page
         )
-        self.length.entered.connect(self._lengthen)
+        self.length.entered.connect(self._lengthen_chosen)
         self._length_row = labelled(say("make this length"), self.length, page)
         rows.addWidget(self._length_row)
 
@@ -178,10 +178,10 @@ class MeasuresForm(QWidget):
         if self._at is not None and self._at < len(self._rows):
             QGuiApplication.clipboard().setText(self._rows[self._at].whole)
 
-    def _forget(self) -> None:
+    def _forget_chosen(self) -> None:
         if self._at is not None:
             self.forget_wished.emit(self._at)
 
-    def _lengthen(self, text: str) -> None:
+    def _lengthen_chosen(self, text: str) -> None:
         if self._at is not None:
             self.length_wished.emit(self._at, text)

@@ -67,7 +67,7 @@ class PivotBody(Body):
         rows.addWidget(self.pages)
         self._fill_box(self.pages.add("box"))
         self.point = PivotPointPage(self)
-        self.point.taken.connect(self._take)
+        self.point.taken.connect(self._take_point)
         self.point.pick_wished.connect(self.point_wished)
         column(self.pages.add("point")).addWidget(self.point)
         self._fill_axes(self.pages.add("axes"))
@@ -98,7 +98,7 @@ class PivotBody(Body):
         rows.addWidget(self.box)
         inner = column(self.box.inner, 4)
         self.whose = Choices(_BOXES, self.box.inner)
-        self.whose.chosen.connect(lambda key: self._boxed("box", key))
+        self.whose.chosen.connect(lambda key: self._take_box_choice("box", key))
         inner.addWidget(labelled(say("its box is"), self.whose, self.box.inner))
         self.box_axes = Choices(
             [
@@ -107,7 +107,7 @@ class PivotBody(Body):
             ],
             self.box.inner,
         )
-        self.box_axes.chosen.connect(lambda key: self._boxed("box-axes", key))
+        self.box_axes.chosen.connect(lambda key: self._take_box_choice("box-axes", key))
         inner.addWidget(labelled(say("along axes"), self.box_axes, self.box.inner))
 
     def _fill_axes(self, page: QWidget) -> None:
@@ -119,7 +119,7 @@ class PivotBody(Body):
 
     # What is chosen
 
-    def _take(self, at: Any) -> None:
+    def _take_point(self, at: Any) -> None:
         """Take a point as a step says it; of none, there is no step."""
         if at is None and self._axes is None:
             self.wish({})
@@ -138,31 +138,31 @@ class PivotBody(Body):
         self._at = key
         self._wish_for_pivot()
 
-    def _boxed(self, key: str, value: str) -> None:
+    def _take_box_choice(self, key: str, value: str) -> None:
         self._box = {**{k: v for k, v in self._box.items() if k != key}, **({key: value} if value else {})}
         self._say_box()
         if self._step_shown is not None and self._step_shown.do == "pivot":
             self._wish_for_pivot()
 
     @property
-    def _point(self) -> list[str | float] | None:
+    def _find_box_point(self) -> list[str | float] | None:
         """The box point that it goes to, if it goes to one."""
         if isinstance(self._at, dict) and "point" in self._at:
             return list(self._at["point"])
         return list(_MIDDLE if self._at == "middle" else _BASE) if self._at in ("base", "middle") else None
 
     @property
-    def _inset(self) -> dict[str, str]:
+    def _read_inset(self) -> dict[str, str]:
         inset = self._at.get("inset", {}) if isinstance(self._at, dict) else {}
         return {side: str(v) for side, v in inset.items()}
 
     def _take_box_point(self, point: list[str | float]) -> None:
-        self._to_spot(point, {side: v for side, v in self._inset.items() if side in point})
+        self._to_spot(point, {side: v for side, v in self._read_inset.items() if side in point})
 
     def _set_in(self, axis: int, text: str) -> None:
-        point = self._point or list(_BASE)
+        point = self._find_box_point or list(_BASE)
         side = str(point[axis])
-        inset = {s: v for s, v in self._inset.items() if s != side}
+        inset = {s: v for s, v in self._read_inset.items() if s != side}
         self._to_spot(point, {**inset, **({side: text} if text else {})})
 
     def _to_spot(self, point: list[str | float], inset: Mapping[str, str]) -> None:
@@ -208,7 +208,7 @@ class PivotBody(Body):
             self.places.show_word(key, word, enabled=of_nodes or key not in _OF_NODES)
         self.point.show_at(at, self.names, self.shown, asset, self.nodes, self.delivery_from_working)
         self.axes.show_axes(self._axes if is_pivot else None, self.names, enabled=of_nodes)
-        point = self._point if is_pivot else None
+        point = self._find_box_point if is_pivot else None
         self.picker.show_point(point if self.pages.tabs.choice == "box" else None)
         self._show_insets(point)
         self._say_box()
@@ -232,4 +232,4 @@ class PivotBody(Body):
             label = row.findChild(QLabel)
             if label is not None:
                 label.setText(say("from the {side}", side=term(str(side or ""))))
-            edit.show_share(self._inset.get(str(side), ""), self.shown)
+            edit.show_share(self._read_inset.get(str(side), ""), self.shown)

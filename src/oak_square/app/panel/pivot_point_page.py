@@ -65,7 +65,7 @@ class PivotPointPage(QWidget):
             [("world", say("of the world"), say("Along the delivery axes, from the origin")),
              ("part", say("of each part itself"), say("In each part's own frame, its scale included"))], self,
         )  # fmt: skip
-        self.frame.chosen.connect(self._framed)
+        self.frame.chosen.connect(self._tell_in_frame)
         self.xyz = [LengthEdit(say("Pivot {a}", a=a), say("{a} of the new pivot", a=a), self) for a in "xyz"]
         for k, edit in enumerate(self.xyz):
             edit.entered.connect(lambda text, k=k: self._type_coordinate(k, text))
@@ -138,7 +138,7 @@ class PivotPointPage(QWidget):
         if not kept or pick is None or self._asset is None:
             self.taken.emit(dict(at))
             return
-        there = self._coordinates(pick)
+        there = self._find_coordinates(pick)
         if any(now is None for now in self._now):
             self.why.setText(say("On some axes alone a pick is for one pivot: choose one part or group."))
             self.why.show()
@@ -146,7 +146,7 @@ class PivotPointPage(QWidget):
         given = [now if a in kept else f"{v!r} m" for a, v, now in zip("xyz", there, self._now, strict=True)]
         self.taken.emit({"xyz": given})
 
-    def _coordinates(self, pick: Any) -> list[float]:
+    def _find_coordinates(self, pick: Any) -> list[float]:
         """Return where a pick is, along the delivery axes, metres."""
         assert self._asset is not None
         point = self._delivery @ pick.anchor.world(self._asset)
@@ -166,7 +166,7 @@ class PivotPointPage(QWidget):
     def _one_more(self, key: str, pick: Any) -> None:
         if self._asset is None:
             return
-        self._many.append((pick, np.array(self._coordinates(pick))))
+        self._many.append((pick, np.array(self._find_coordinates(pick))))
         self._say_several()
         if key == "circle":
             if len(self._many) < 3:
@@ -174,10 +174,10 @@ class PivotPointPage(QWidget):
                 return
             self.taken.emit({"circle": [[f"{v!r} m" for v in p.tolist()] for _, p in self._many]})
             return
-        self.taken.emit(self._mean())
+        self.taken.emit(self._make_mean_words())
         self._ask_next(key)
 
-    def _mean(self) -> dict[str, Any]:
+    def _make_mean_words(self) -> dict[str, Any]:
         """Return the mean of the picks: by the numbers of the vertices where all are vertices of one part."""
         vertices = _vertices_of([pick for pick, _ in self._many], self._asset)
         if vertices is not None:
@@ -197,7 +197,7 @@ class PivotPointPage(QWidget):
 
     # Numbers
 
-    def _framed(self, frame: str) -> None:
+    def _tell_in_frame(self, frame: str) -> None:
         if any(self._xyz):
             self._tell_xyz(frame)
 

@@ -74,7 +74,7 @@ class PlaceBody(Body):
         self.told_in.activated.connect(lambda _: self._show_numbers(self._asset))
         self._told_row = labelled(say("told in"), self.told_in, self)
         rows.addWidget(self._told_row)
-        self.at = self._triple(say("Place {a}"), say("{a} to put it at, in delivery axes"), self._at_typed)
+        self.at = self._add_lengths(say("Place {a}"), say("{a} to put it at, in delivery axes"), self._at_typed)
         rows.addWidget(Triple(list(zip("xyz", self.at, strict=True)), self))
         tip = say("Pick a corner, edge, face or circle in the view: it is found again on every asset it applies to")
         self.onto = self._make_point_row(
@@ -127,10 +127,10 @@ class PlaceBody(Body):
 
     def _fill_shift(self, rows: QVBoxLayout) -> None:
         rows.addWidget(section(say("then move on by"), self))
-        self.shift = self._triple(say("Shift {a}"), say("How far to move along {a}"), self._shift_typed)
+        self.shift = self._add_lengths(say("Shift {a}"), say("How far to move along {a}"), self._shift_typed)
         rows.addWidget(Triple(list(zip("xyz", self.shift, strict=True)), self))
         self.along = AlongRow(self)
-        self.along.chosen.connect(lambda _: self._reframed(any(self._shift)))
+        self.along.chosen.connect(lambda _: self._change_frame(any(self._shift)))
         rows.addWidget(self.along)
 
     def _fill_away(self, rows: QVBoxLayout) -> None:
@@ -148,7 +148,7 @@ class PlaceBody(Body):
         )
         self.centre = CentreRow(self.out.inner, tip=tip)
         self.centre.centre = "origin"
-        self.centre.chosen.connect(lambda _: self._reframed(bool(self._away)))
+        self.centre.chosen.connect(lambda _: self._change_frame(bool(self._away)))
         self.centre.pick_wished.connect(self.asking(asks, self.centre.choose))
         inner.addWidget(self.centre)
 
@@ -159,7 +159,7 @@ class PlaceBody(Body):
         row.chosen.connect(take)
         return row
 
-    def _triple(self, name: str, tip: str, work: Any) -> list[LengthEdit]:
+    def _add_lengths(self, name: str, tip: str, work: Any) -> list[LengthEdit]:
         edits = [LengthEdit(name.format(a=axis), tip.format(a=axis), self) for axis in "xyz"]
         for k, edit in enumerate(edits):
             edit.entered.connect(lambda text, k=k: work(k, text))
@@ -197,7 +197,7 @@ class PlaceBody(Body):
         if all(self._at):
             typed = [parse_length(v, bare=self.sheet_unit_m, module=self.shown.module) for v in self._at]
             return self.delivery_from_working.T @ np.array(typed)
-        return _present(asset, self.nodes, self._by if isinstance(self._by, str) else self._usual)
+        return _find_present_point(asset, self.nodes, self._by if isinstance(self._by, str) else self._find_usual_point)
 
     def _onto_chosen(self, at: Mapping[str, Any]) -> None:
         """Go to a mark, a berth, another thing, or plain coordinates that were picked."""
@@ -222,7 +222,7 @@ class PlaceBody(Body):
         self._by = list(by) if isinstance(by, list) else by
         self._wish_for_place()
 
-    def _reframed(self, is_used: bool) -> None:
+    def _change_frame(self, is_used: bool) -> None:
         """Along other axes, or from another centre: of the step that is open, else of the next one."""
         if is_used:
             self._wish_for_place()
@@ -333,12 +333,12 @@ class PlaceBody(Body):
             self.out.open()
 
     @property
-    def _usual(self) -> str:
+    def _find_usual_point(self) -> str:
         return "base" if self.nodes is None or self.as_one.isChecked() else "pivot"
 
     def _show_by(self, goes: bool) -> None:
         """Show which point goes there; where nothing says so, the usual one is shown once it goes somewhere."""
-        by = self._by if self._by is not None else self._usual if goes else None
+        by = self._by if self._by is not None else self._find_usual_point if goes else None
         self.by.show_choice(by if isinstance(by, str) else None)
         self.by_mark.show_names(self.names, by if isinstance(by, dict) else None)
         self.by_spot.show_point(list(by) if isinstance(by, list) else None)
@@ -348,8 +348,8 @@ class PlaceBody(Body):
         if self.told_in.key is not None and asset is not None:
             self._show_numbers_in(asset)
             return
-        by = self._by if isinstance(self._by, str) else self._usual
-        point = None if asset is None else _present(asset, self.nodes, by)
+        by = self._by if isinstance(self._by, str) else self._find_usual_point
+        point = None if asset is None else _find_present_point(asset, self.nodes, by)
         now = [None] * 3 if point is None else (self.delivery_from_working @ point).tolist()
         # One unit for all three, so that they can be read as one.
         alike = self.shown if point is None else self.shown.fixed_for(float(np.abs(point).max()))
@@ -370,7 +370,7 @@ class PlaceBody(Body):
             edit.show_length(text, 0.0, self.shown)
 
 
-def _present(asset: Asset, nodes: tuple[int, ...] | None, by: str) -> Array | None:
+def _find_present_point(asset: Asset, nodes: tuple[int, ...] | None, by: str) -> Array | None:
     """Return where the point of an asset, or of the one node aimed at, is now, working frame, metres."""
     if nodes is not None and len(nodes) != 1:
         return None  # several stand in several places

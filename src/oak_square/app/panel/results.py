@@ -36,17 +36,17 @@ class Results(QWidget):
         self.table = quiet_table(say("Results"), ["asset", "status", "deviation"], self)
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.itemSelectionChanged.connect(self._chosen)
+        self.table.itemSelectionChanged.connect(self._open_chosen)
         rows.addWidget(self.table, 1)
 
     def begin(self, *, dry: bool) -> None:
         """Empty the table for a run."""
-        self._empty()
+        self._empty_rows()
         self.table.setHorizontalHeaderLabels(
             [say("asset"), say("would be") if dry else say("status"), say("deviation")]
         )
 
-    def _empty(self) -> None:
+    def _empty_rows(self) -> None:
         self.table.clearSpans()
         self.table.setRowCount(0)
 
@@ -93,15 +93,15 @@ class Results(QWidget):
 
     def show_all(self, entries: list[Entry]) -> None:
         """Show what came of a whole run: what went wrong first, then what there is to read of."""
-        self._empty()
-        for entry in sorted(entries, key=_gravity):
+        self._empty_rows()
+        for entry in sorted(entries, key=_rank_entry):
             self.add(entry)
 
-    def _chosen(self) -> None:
+    def _open_chosen(self) -> None:
         chosen = self.table.selectedItems()
         if chosen:
             self.asset_wished.emit(chosen[0].data(_SOURCE))
 
 
-def _gravity(entry: Entry) -> tuple[int, bool, str]:
+def _rank_entry(entry: Entry) -> tuple[int, bool, str]:
     return _GRAVEST.index(entry["status"]), not entry["warnings"], entry["source"]

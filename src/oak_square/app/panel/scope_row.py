@@ -49,18 +49,18 @@ class ScopeRow(QWidget):
             self,
         )
         rows.addWidget(self.which)
-        self.globs = self._patterns(say("Name patterns"), "*.stl, lamp_*", say("path or name"))
+        self.globs = self._add_patterns(say("Name patterns"), "*.stl, lamp_*", say("path or name"))
         rows.addWidget(self.globs)
         self.target = Choices(_TARGETS, self, tight=True)
         rows.addWidget(self.target)
-        self.names = self._patterns(say("Part patterns"), say("flap_*, leaf"), say("the names of parts and groups"))
+        self.names = self._add_patterns(say("Part patterns"), say("flap_*, leaf"), say("the names of parts and groups"))
         rows.addWidget(self.names)
         self.which.chosen.connect(lambda key: self._choose_key(key, self.globs, self.which_wished.emit))
         self.target.chosen.connect(lambda key: self._choose_key(key, self.names, self.target_wished.emit))
-        self.globs.textEdited.connect(lambda text: self.globs_wished.emit(_parted(text)))
-        self.names.textEdited.connect(lambda text: self.names_wished.emit(_parted(text)))
+        self.globs.textEdited.connect(lambda text: self.globs_wished.emit(_part_patterns(text)))
+        self.names.textEdited.connect(lambda text: self.names_wished.emit(_part_patterns(text)))
 
-    def _patterns(self, name: str, example: str, of: str) -> QLineEdit:
+    def _add_patterns(self, name: str, example: str, of: str) -> QLineEdit:
         field = QLineEdit(self)
         field.setPlaceholderText(example)
         field.setToolTip(say("Patterns on {of}, parted by commas: * any letters, ? one letter", of=of))
@@ -101,9 +101,9 @@ class ScopeRow(QWidget):
 
 def _show_patterns(field: QLineEdit, patterns: tuple[str, ...]) -> None:
     # What is being typed is left alone while it means the same.
-    if _parted(field.text()) != patterns:
+    if _part_patterns(field.text()) != patterns:
         field.setText(", ".join(patterns))
 
 
-def _parted(text: str) -> tuple[str, ...]:
+def _part_patterns(text: str) -> tuple[str, ...]:
     return tuple(p.strip() for p in text.split(",") if p.strip())

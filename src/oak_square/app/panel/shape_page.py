@@ -40,7 +40,7 @@ class ShapePage(QWidget):
         rows = column(self, 6)
         rows.addWidget(section(say("take the vertices of"), self))
         self.take = TakeRows(self)
-        self.take.wished.connect(self._taken)
+        self.take.wished.connect(self._take_vertices)
         rows.addWidget(self.take)
         rows.addWidget(section("and", self))
         self.pages = Pages(
@@ -77,7 +77,7 @@ class ShapePage(QWidget):
                 say("The {name} that what is taken shall have", name=term(name)),
                 page,
             )
-            edit.entered.connect(lambda text, n=name: self._sized(n, text))
+            edit.entered.connect(lambda text, n=name: self._take_length(n, text))
             self.extents[name] = edit
             rows.addWidget(labelled(name, edit, page))
         self.keep = Choices(
@@ -93,14 +93,14 @@ class ShapePage(QWidget):
         self.factor = NumberEdit(
             say("Taken factor"), say("How many times as large: 0.5, 50%, *2, /3"), page, factor=True
         )
-        self.factor.entered.connect(lambda v: self._do({} if v is None else {"factor": v}))
+        self.factor.entered.connect(lambda v: self._try_way({} if v is None else {"factor": v}))
         rows.addWidget(labelled(say("or times"), self.factor, page))
         self.factors = [
             NumberEdit(say("Taken factor {a}", a=a), say("How many times as large along {a}", a=a), page, factor=True)
             for a in "xyz"
         ]
         for number in self.factors:
-            number.entered.connect(lambda _: self._factored())
+            number.entered.connect(lambda _: self._take_factor())
         rows.addWidget(Triple(list(zip("xyz", self.factors, strict=True)), page))
 
     def _fill_set(self, page: QWidget) -> None:
@@ -138,44 +138,44 @@ class ShapePage(QWidget):
         self.middle = Choices(
             [(_TAKEN, say("the middle of what is taken"), say("It stays in place"))], self.frame.inner
         )
-        self.middle.chosen.connect(lambda _: self._centred(None))
+        self.middle.chosen.connect(lambda _: self._take_centre(None))
         rows.addWidget(self.middle)
         self.about = CentreRow(self.frame.inner, tip=say("Pick what stays in place: a corner, a circle, a pivot"))
-        self.about.chosen.connect(self._centred)
+        self.about.chosen.connect(self._take_centre)
         self.about.pick_wished.connect(self.pick_wished)
         rows.addWidget(self.about)
         self.axes = AlongRow(self.frame.inner)
-        self.axes.chosen.connect(lambda _: self._again())
+        self.axes.chosen.connect(lambda _: self._say_again())
         rows.addWidget(self.axes)
 
     # What is wished
 
-    def _taken(self, take: Mapping[str, Any]) -> None:
+    def _take_vertices(self, take: Mapping[str, Any]) -> None:
         self.take_wished.emit(dict(take))
         if self._words:
             self.wished.emit({**self._words, "take": dict(take)})
 
-    def _do(self, way: Mapping[str, Any]) -> None:
+    def _try_way(self, way: Mapping[str, Any]) -> None:
         about = {"about": self._about} if self._about is not None and not {"by", "set"} & set(way) else {}
         along = self.axes.told() if "set" not in way else {}
         words = {"do": "shape", "take": dict(self.take.take), **way, **along, **about}
         self.wished.emit(words if way else {})
 
-    def _way(self) -> dict[str, Any]:
+    def _read_way(self) -> dict[str, Any]:
         return {k: v for k, v in self._words.items() if k not in ("do", "take", "along", "about")}
 
-    def _again(self) -> None:
+    def _say_again(self) -> None:
         """Say the same once more, about another centre or along other axes."""
         self._show_frame()
         self._show_extents(self._words)
-        if self._way():
-            self._do(self._way())
+        if self._read_way():
+            self._try_way(self._read_way())
 
-    def _centred(self, centre: Any) -> None:
+    def _take_centre(self, centre: Any) -> None:
         self._about = centre
-        self._again()
+        self._say_again()
 
-    def _sized(self, name: str, text: str) -> None:
+    def _take_length(self, name: str, text: str) -> None:
         had = {e: v for e, v in self._words.items() if e in EXTENTS}
         lengths = {e: v for e in EXTENTS if (v := text if e == name else had.get(e, ""))}
         factor = self.extents[name].factor if self.several and len(lengths) == 1 else None
@@ -183,33 +183,35 @@ class ShapePage(QWidget):
             # Told from what they are, it is the same share of each.
             axes, sides = self.axes_and_sides(self.axes.along)
             axis = axis_along(axes, sides[:, EXTENTS.index(name)])
-            self._do({"factor": factor_keeping(factor, self._keep, axis)})
+            self._try_way({"factor": factor_keeping(factor, self._keep, axis)})
             return
         keep = {"keep": self._keep} if len(lengths) == 1 and self._keep != "proportions" else {}
-        self._do({**lengths, **keep} if lengths else {})
+        self._try_way({**lengths, **keep} if lengths else {})
 
     def _choose_keep(self, key: str) -> None:
         self._keep = key
         lengths = {e: v for e, v in self._words.items() if e in EXTENTS}
         if len(lengths) == 1:
-            self._do({**lengths, **({"keep": key} if key != "proportions" else {})})
+            self._try_way({**lengths, **({"keep": key} if key != "proportions" else {})})
 
-    def _factored(self) -> None:
+    def _take_factor(self) -> None:
         values = [edit.value for edit in self.factors]
-        self._do({"factor": [1.0 if v is None else v for v in values]} if any(v is not None for v in values) else {})
+        self._try_way(
+            {"factor": [1.0 if v is None else v for v in values]} if any(v is not None for v in values) else {}
+        )
 
     def _set_extent(self, name: str, text: str) -> None:
         had = dict(self._words.get("set", {}))
         wanted = {e: v for e in EXTENTS if (v := text if e == name else had.get(e, "")) != ""}
-        self._do({"set": wanted} if wanted else {})
+        self._try_way({"set": wanted} if wanted else {})
 
     def _type_move(self, axis: int, text: str) -> None:
         self._by[axis] = text
-        self._do({"by": [t or 0 for t in self._by]} if any(self._by) else {})
+        self._try_way({"by": [t or 0 for t in self._by]} if any(self._by) else {})
 
     def _wish_for_turn(self) -> None:
         values = [edit.value for edit in self.turn]
-        self._do({"turn": [v or 0 for v in values]} if any(values) else {})
+        self._try_way({"turn": [v or 0 for v in values]} if any(values) else {})
 
     # Shown
 

@@ -82,11 +82,11 @@ class SizeBody(Body):
         above.addWidget(self.frame)
         rows = column(self.frame.inner, 6)
         self.about = CentreRow(self.frame.inner, tip=say("Pick what stays in place: a corner, a circle, a pivot"))
-        self.about.chosen.connect(lambda _: self._reframed("about"))
+        self.about.chosen.connect(lambda _: self._change_centre_or_axes("about"))
         self.about.pick_wished.connect(self.asking(say("Centre: click what stays in place"), self.about.choose))
         rows.addWidget(self.about)
         self.axes = AlongRow(self.frame.inner)
-        self.axes.chosen.connect(lambda _: self._reframed("along"))
+        self.axes.chosen.connect(lambda _: self._change_centre_or_axes("along"))
         rows.addWidget(self.axes)
         self._about: Any = None
 
@@ -120,7 +120,7 @@ class SizeBody(Body):
         for name in (*EXTENTS, *_WHOLE):
             word, tip = _SIDES.get(name, (name, say("The {name} it shall have", name=term(name))))
             edit = LengthEdit(capital(term(word)), tip, page)
-            edit.entered.connect(lambda text, n=name: self._sized(n, text))
+            edit.entered.connect(lambda text, n=name: self._size_by_length(n, text))
             self.extents[name] = edit
             rows.addWidget(labelled(word, edit, page))
         rows.addWidget(section(say("and what follows"), page))
@@ -147,13 +147,13 @@ class SizeBody(Body):
             page,
         )
         self.whose.show_choice("each")
-        self.whose.chosen.connect(lambda _: self._sized(*self._last) if self._last[1] else None)
+        self.whose.chosen.connect(lambda _: self._size_by_length(*self._last) if self._last[1] else None)
         rows.addWidget(self.whose)
 
     def _fill_factor(self, page: QWidget) -> None:
         rows = column(page)
         self.factor = NumberEdit(say("Factor"), say("How many times as large: 0.5, 50%, *2, /3"), page, factor=True)
-        self.factor.entered.connect(lambda v: self._factored({} if v is None else {"factor": v}))
+        self.factor.entered.connect(lambda v: self._size_by_factors({} if v is None else {"factor": v}))
         rows.addWidget(labelled(say("times as large"), self.factor, page))
         rows.addWidget(section(say("or along each axis by itself"), page))
         self.factors = [
@@ -173,7 +173,7 @@ class SizeBody(Body):
         self.other.setToolTip(
             say("The asset whose extent it shall have, as it stands after its own steps before this one")
         )
-        self.other.activated.connect(lambda _: self._match())
+        self.other.activated.connect(lambda _: self._wish_for_match())
         rows.addWidget(self.other)
         self.pick = push_button(
             say("Pick it in the list or the view"),
@@ -185,7 +185,7 @@ class SizeBody(Body):
         rows.addWidget(section(say("along its"), page))
         self.along = Choices([(e, e, say("Make the {e} as long as the other's", e=term(e))) for e in EXTENTS], page)
         self.along.show_choice("height")
-        self.along.chosen.connect(lambda _: self._match())
+        self.along.chosen.connect(lambda _: self._wish_for_match())
         rows.addWidget(self.along)
         rows.addWidget(soft(say("All extents follow in proportion."), page))
 
@@ -203,11 +203,16 @@ class SizeBody(Body):
         """Match to the asset called `name`."""
         self.pages.open("match")
         self.other.setCurrentIndex(max(0, self.other.findData(name)))
-        self._match()
+        self._wish_for_match()
 
-    def _match(self) -> None:
+    def _wish_for_match(self) -> None:
         name = self.other.currentData()
-        words = {"do": "size", "match": name, "along": self.along.choice or "height", **self._framed(axes=False)}
+        words = {
+            "do": "size",
+            "match": name,
+            "along": self.along.choice or "height",
+            **self._add_frame_words(axes=False),
+        }
         self.wish({} if name is None else words)
 
     def _fill_measure(self, page: QWidget) -> None:
@@ -219,10 +224,11 @@ class SizeBody(Body):
             row = PointRow(say("Pick a corner, an edge, a face or a circle in the view"), ("mark",), page, word=word)
             row.pick_wished.connect(
                 self.asking(
-                    (say("Measured length: click its start"), say("Measured length: click its end"))[k], self._taker(k)
+                    (say("Measured length: click its start"), say("Measured length: click its end"))[k],
+                    self._make_taker(k),
                 )
             )
-            row.chosen.connect(self._taker(k))
+            row.chosen.connect(self._make_taker(k))
             self.ends.append(row)
             rows.addWidget(row)
         self.length = LengthEdit(
@@ -231,35 +237,35 @@ class SizeBody(Body):
         self.length.entered.connect(self._span_typed)
         rows.addWidget(labelled(say("shall be"), self.length, page))
 
-    def _taker(self, k: int) -> Any:
+    def _make_taker(self, k: int) -> Any:
         return lambda at: self._end_taken(k, at)
 
     def _end_taken(self, k: int, at: Mapping[str, Any]) -> None:
         self._between[k] = list(at["xyz"]) if "xyz" in at else dict(at)
         self.ends[k].show_names(self.names, self._between[k])
-        self._spanned()
+        self._wish_for_span()
 
     def _span_typed(self, text: str) -> None:
         self._span = text
-        self._spanned()
+        self._wish_for_span()
 
-    def _spanned(self) -> None:
+    def _wish_for_span(self) -> None:
         """Wish for the two picks to be so far apart, once all three are there."""
         if all(p is not None for p in self._between) and self._span:
             words = {"do": "size", "between": list(self._between), "length": self._span}
-            self.wish({**words, **self._framed(axes=False)})
+            self.wish({**words, **self._add_frame_words(axes=False)})
         elif "between" in self._told:
             self.wish({})
 
     def _one_typed(self, text: str) -> None:
         self.wish({"do": "unit", "reads": parse_length(text, bare=1.0, module=self.shown.module)} if text else {})
 
-    def _framed(self, *, axes: bool) -> dict[str, Any]:
+    def _add_frame_words(self, *, axes: bool) -> dict[str, Any]:
         """Return what stays in place and, where they are asked for, the axes, as a step says them."""
         about = {} if self._about is None else {"about": self._about}
         return {**(self.axes.told() if axes else {}), **about}
 
-    def _reframed(self, key: str) -> None:
+    def _change_centre_or_axes(self, key: str) -> None:
         """Another centre, or other axes: of the step that is open, else of the next one."""
         if key == "about":
             self._about = self.about.centre
@@ -268,7 +274,7 @@ class SizeBody(Body):
         if self._told.get("do") == "size" and set(self._told) - {"do", *_FRAME}:
             axes = "match" not in self._told and "between" not in self._told
             kept = {k: v for k, v in self._told.items() if k not in _FRAME or (k == "along" and not axes)}
-            self.wish({**kept, **self._framed(axes=axes)})
+            self.wish({**kept, **self._add_frame_words(axes=axes)})
 
     def _say_frame(self) -> None:
         usual = "base" if self.nodes is None else "pivot"
@@ -278,7 +284,7 @@ class SizeBody(Body):
         axes = words[along] if isinstance(along, str) else say("datum {name}", name=along["datum"])
         self.frame.say(say("{centre} stays, along {axes}", centre=centre_said(self._about or usual), axes=axes))
 
-    def _sized(self, name: str, text: str) -> None:
+    def _size_by_length(self, name: str, text: str) -> None:
         self._last = name, text
         if name in _WHOLE:
             self._lengths = {name: text} if text else {}
@@ -293,12 +299,12 @@ class SizeBody(Body):
             return
         factor = self._find_common_factor()
         if factor is not None:
-            self._factored({"factor": factor})
+            self._size_by_factors({"factor": factor})
             return
         one = len(self._lengths) == 1 and not set(_WHOLE) & set(self._lengths)
         keep = {"keep": self._keep} if one and self._keep != "proportions" else {}
         whole = bool(set(_WHOLE) & set(self._lengths))
-        self.wish({"do": "size", **self._lengths, **keep, **self._framed(axes=not whole)})
+        self.wish({"do": "size", **self._lengths, **keep, **self._add_frame_words(axes=not whole)})
 
     def _find_common_factor(self) -> float | list[float] | None:
         """Return the one factor of all that is sized, where several are and not each gets a length of its own."""
@@ -311,13 +317,13 @@ class SizeBody(Body):
         axes, sides = self.axes_and_sides(self.lead_asset, self.axes.along)
         return factor_keeping(factor, self._keep, axis_along(axes, sides[:, EXTENTS.index(name)]))
 
-    def _factored(self, words: Mapping[str, Any]) -> None:
-        self.wish({"do": "size", **words, **self._framed(axes=True)} if words else {})
+    def _size_by_factors(self, words: Mapping[str, Any]) -> None:
+        self.wish({"do": "size", **words, **self._add_frame_words(axes=True)} if words else {})
 
     def _factor_typed(self, axis: int, value: float | None) -> None:
         self._factors[axis] = "" if value is None else repr(value)
         given = [float(v) if v else 1.0 for v in self._factors]
-        self._factored({"factor": given} if any(self._factors) else {})
+        self._size_by_factors({"factor": given} if any(self._factors) else {})
 
     def _choose_keep(self, key: str) -> None:
         self._keep = key

@@ -75,11 +75,11 @@ class StageFindings(QWidget):
             line.hide()
             line.deleteLater()
         self.settles.clear()
-        self._lines = [self._line(g) for g in groups]
+        self._lines = [self._make_line(g) for g in groups]
         for line in self._lines:
             self._rows.addWidget(line)
 
-    def _line(self, group: FindingGroup) -> QWidget:
+    def _make_line(self, group: FindingGroup) -> QWidget:
         line = QWidget(self)
         row = QHBoxLayout(line)
         row.setContentsMargins(0, 0, 0, 0)

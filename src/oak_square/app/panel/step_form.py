@@ -49,7 +49,7 @@ class StepForm(QWidget):
 
     def _add_field(self, field: FormField, home: QWidget, rows: QVBoxLayout) -> None:
         editor = self.editors[field.key] = editor_of(field, home)
-        editor.changed.connect(lambda value, key=field.key: self._change(key, value))
+        editor.changed.connect(lambda value, key=field.key: self._change_field(key, value))
         editor.pick_wished.connect(lambda: self._ask_for_point(editor, field.hint.word))
         if field.hint.over:
             rows.addWidget(section(field.hint.over, home))
@@ -60,7 +60,7 @@ class StepForm(QWidget):
     def _ask_for_point(self, editor: FieldEditor, word: str) -> None:
         self.point_wished.emit(say("{word}: click it in the view", word=word), lambda at, _pick: editor.take(at))
 
-    def _change(self, key: str, value: Any) -> None:
+    def _change_field(self, key: str, value: Any) -> None:
         words = {k: v for k, v in self._words.items() if k != key}
         if value is not UNSAID:
             words[key] = value

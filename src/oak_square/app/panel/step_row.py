@@ -32,7 +32,7 @@ class StepRow(QWidget):
         self.skip.setToolTip(
             say("Patterns on path or name, parted by commas: assets that this step leaves as they are")
         )
-        self.skip.textEdited.connect(lambda text: self.wished.emit("skip", _parted(text) or None))
+        self.skip.textEdited.connect(lambda text: self.wished.emit("skip", _part_names(text) or None))
         rows.addWidget(labelled(say("but not"), self.skip, self.fold.inner))
         self.note = QLineEdit(self.fold.inner)
         self.note.setAccessibleName(say("Note"))
@@ -50,7 +50,7 @@ class StepRow(QWidget):
         if step is None:
             return
         skip = list(step.skip or ())
-        if _parted(self.skip.text()) != skip:
+        if _part_names(self.skip.text()) != skip:
             self.skip.setText(", ".join(skip))
         if self.note.text() != (step.note or ""):
             self.note.setText(step.note or "")
@@ -62,5 +62,5 @@ class StepRow(QWidget):
         self.fold.say(text if len(text) < 42 else f"{text[:40]}…")
 
 
-def _parted(text: str) -> list[str]:
+def _part_names(text: str) -> list[str]:
     return [p.strip() for p in text.split(",") if p.strip()]

@@ -40,14 +40,14 @@ class TakeRows(QWidget):
         self.kinds.chosen.connect(self._kind_chosen)
         rows.addWidget(self.kinds)
         self.sides = Choices([(s, s, say("Those at the {s} of the box", s=term(s))) for s in _SIDES], self, tight=True)
-        self.sides.chosen.connect(lambda _: self._side())
+        self.sides.chosen.connect(lambda _: self._take_side())
         rows.addWidget(self.sides)
         self.within = ShareEdit(say("Within"), say("How near to that side: 2 cm, or a share of the extent: 5 %"), self)
         self.within.entered.connect(self._within_typed)
         self._within_row = labelled("within", self.within, self)
         rows.addWidget(self._within_row)
         self.extents = Choices([(e, e, say("Along the {e}", e=term(e))) for e in EXTENTS], self)
-        self.extents.chosen.connect(lambda _: self._slab())
+        self.extents.chosen.connect(lambda _: self._take_slab())
         rows.addWidget(self.extents)
         self.ends: dict[str, LengthEdit] = {}
         self._end_rows: list[QWidget] = []
@@ -73,24 +73,24 @@ class TakeRows(QWidget):
 
     def _kind_chosen(self, kind: str) -> None:
         if kind == "side":
-            self._side()
+            self._take_side()
         elif kind == "slab":
-            self._slab()
+            self._take_slab()
         self._show_kind(kind)
 
-    def _side(self) -> None:
+    def _take_side(self) -> None:
         near = {"within": self._near} if self._near else {}
         self.wished.emit({"side": self.sides.choice or "top", **near})
 
     def _within_typed(self, text: str) -> None:
         self._near = text
-        self._side()
+        self._take_side()
 
     def _end_typed(self, key: str, text: str) -> None:
         self._typed = {k: v for k, v in {**self._typed, key: text}.items() if v}
-        self._slab()
+        self._take_slab()
 
-    def _slab(self) -> None:
+    def _take_slab(self) -> None:
         extent = self.extents.choice or "height"
         if self._typed:
             self.wished.emit({k: {extent: self._typed[k]} for k in ("from", "to") if k in self._typed})

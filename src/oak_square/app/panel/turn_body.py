@@ -55,12 +55,12 @@ class TurnBody(Body):
         self.set.turn_wished.connect(lambda by: self.wish({"do": "turn", "by": by} if by else {}))
         self.bring = BringPage(self)
         column(self.pages.add("bring")).addWidget(self.bring)
-        self.bring.wished.connect(self._brought)
+        self.bring.wished.connect(self._take_brought)
         self.bring.ways.pick_wished.connect(self.point_wished)
         self._centre_title = section(say("about"), self)
         rows.addWidget(self._centre_title)
         self.about = CentreRow(self)
-        self.about.chosen.connect(lambda _: self._reframed())
+        self.about.chosen.connect(lambda _: self._change_turn_frame())
         self.about.pick_wished.connect(self.asking(say("Centre: click what it turns about"), self.about.choose))
         rows.addWidget(self.about)
         self._by = [0.0, 0.0, 0.0]
@@ -113,10 +113,10 @@ class TurnBody(Body):
             for d, sign, w in ways
         ]
         self.quarters = Choices(quarters, page, per_row=6)
-        self.quarters.chosen.connect(self._quarter)
+        self.quarters.chosen.connect(self._turn_by_quarter)
         rows.addWidget(self.quarters)
         self.along = AlongRow(page)
-        self.along.chosen.connect(lambda _: self._reframed())
+        self.along.chosen.connect(lambda _: self._change_turn_frame())
         rows.addWidget(self.along)
 
     def _show_page(self) -> None:
@@ -128,7 +128,7 @@ class TurnBody(Body):
         self._by[axis] = value or 0.0
         self._wish_degrees()
 
-    def _quarter(self, key: str) -> None:
+    def _turn_by_quarter(self, key: str) -> None:
         """Turn on by a quarter: from what the fields say, where they say something of that axis alone."""
         axis, more = "xyz".index(key[0]), float(key[1:])
         alone = not any(v for k, v in enumerate(self._by) if k != axis)
@@ -137,23 +137,23 @@ class TurnBody(Body):
         self._by[axis] = (before + more + 180.0) % 360.0 - 180.0
         self._wish_degrees()
 
-    def _reframed(self) -> None:
+    def _change_turn_frame(self) -> None:
         """Another centre, or other axes: of the step that is open, else of the next one."""
         if any(self._by):
             self._wish_degrees()
         elif not {"bring", "square"}.isdisjoint(self._words):
-            self._brought({k: v for k, v in self._words.items() if k in ("do", "bring", "to", "square")})
+            self._take_brought({k: v for k, v in self._words.items() if k in ("do", "bring", "to", "square")})
 
     def _wish_degrees(self) -> None:
-        self.wish(self._degrees() if any(self._by) else {})
+        self.wish(self._read_degrees() if any(self._by) else {})
 
-    def _degrees(self) -> dict[str, Any]:
+    def _read_degrees(self) -> dict[str, Any]:
         return {"do": "turn", "by": list(self._by), **self.along.told(), **self._centre_words()}
 
     def _centre_words(self) -> dict[str, Any]:
         return {} if self.about.centre == "pivot" else {"about": self.about.centre}
 
-    def _brought(self, words: dict[str, Any]) -> None:
+    def _take_brought(self, words: dict[str, Any]) -> None:
         self.wish({**words, **self._centre_words()} if words else {})
 
     @property

@@ -44,13 +44,13 @@ class AnglesPage(QWidget):
             "Whose axes the angles are told against: its own rotation channel, or the world, another part, a datum"
         )
         self.told_in = ToldIn(say("Angles in"), tip, say("its channel"), self, more=[(say("the world"), "world")])
-        self.told_in.activated.connect(lambda _: self._retold())
+        self.told_in.activated.connect(lambda _: self._tell_order_anew())
         rows.addWidget(labelled(say("told in"), self.told_in, self))
         self.order = QComboBox(self)
         self.order.setAccessibleName(say("Order of the angles"))
         self.order.setToolTip(say("xyz: R = Rx Ry Rz"))
         self.order.addItems(_ORDERS)
-        self.order.activated.connect(lambda _: self._reorder())
+        self.order.activated.connect(lambda _: self._change_order())
         rows.addWidget(labelled(say("in the order"), self.order, self))
         self.angles = [
             NumberEdit(say("Angle {a}", a=a), say("The angle about {a} that it shall have; others stay", a=a), self)
@@ -77,7 +77,7 @@ class AnglesPage(QWidget):
         """Whether angles of another frame are typed: the turn that is tried is told here."""
         return bool(self._typed_in)
 
-    def _retold(self) -> None:
+    def _tell_order_anew(self) -> None:
         self._typed_in = {}
         self._show_present()
 
@@ -123,7 +123,7 @@ class AnglesPage(QWidget):
         self._set = {a: self._set[a] for a in "xyz" if a in self._set}
         self.wished.emit(self.told)
 
-    def _reorder(self) -> None:
+    def _change_order(self) -> None:
         if self._typed_in:
             self._turn_to()
         elif self._set:

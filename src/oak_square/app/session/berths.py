@@ -77,12 +77,12 @@ class Berths:
         else:
             former = [f for f in self._state.rows if steps[here].covers(f) and f not in files]
             there = next((k for k, s in enumerate(steps) if k != here and berth_in(s) and _is_for(s, files)), None)
-            steps[here] = _for(steps[here], files)
+            steps[here] = _aim_step_at(steps[here], files)
             if there is not None:
                 # What stands there beside these stays.
                 stays = [f for f in self._state.rows if steps[there].covers(f) and f not in files]
                 if stays or former:
-                    steps[there] = _for(steps[there], [*stays, *former])
+                    steps[there] = _aim_step_at(steps[there], [*stays, *former])
                 else:
                     steps.pop(there)
             sheet = self._sheet.document.with_steps(tuple(steps))
@@ -133,7 +133,7 @@ class Berths:
         if not berth_in(step) or not any(step.covers(f) for f in files):
             return step
         left = [f for f in self._state.rows if step.covers(f) and f not in files]
-        return _for(step, left) if left else None
+        return _aim_step_at(step, left) if left else None
 
     # The set-out
 
@@ -159,7 +159,7 @@ def _is_for(step: Step, files: Sequence[str]) -> bool:
     return all(step.covers(f) for f in files) and step.for_ is not None
 
 
-def _for(step: Step, files: Sequence[str]) -> Step:
+def _aim_step_at(step: Step, files: Sequence[str]) -> Step:
     return STEPS[step.do].model_validate({**step.words(), "for": globs_for(files)})
 
 

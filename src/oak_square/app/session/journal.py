@@ -105,17 +105,17 @@ class Journal:
         if history is self._history:
             return
         before, sheet = self._history, self._history.now.sheet
-        entry = self._change(before, history)
+        entry = self._make_change(before, history)
         self._history = history
         self._write_entry(entry)
         if history.now.sheet is not sheet and self._file is not None:
             os.fdatasync(self._file.fileno())
 
-    def _change(self, before: History, after: History) -> dict[str, Any]:
+    def _make_change(self, before: History, after: History) -> dict[str, Any]:
         """Return one entry that makes `after` of `before`."""
         # A history grows and shrinks at its ends alone: where these are the same, all of it is.
-        same_past = len(after.past) == len(before.past) and _same(after.past[-1:], before.past[-1:])
-        same_future = len(after.future) == len(before.future) and _same(after.future[:1], before.future[:1])
+        same_past = len(after.past) == len(before.past) and _test_same_text(after.past[-1:], before.past[-1:])
+        same_future = len(after.future) == len(before.future) and _test_same_text(after.future[:1], before.future[:1])
         if same_past and same_future:
             # What is done in one gesture is one entry, named for how it stands.
             label = {"as": after.past[-1][0]} if after.past and after.past[-1][0] != before.past[-1][0] else {}
@@ -176,7 +176,7 @@ class Journal:
             self._file = None
 
 
-def _same(some: Sequence[tuple[str, Document]], others: Sequence[tuple[str, Document]]) -> bool:
+def _test_same_text(some: Sequence[tuple[str, Document]], others: Sequence[tuple[str, Document]]) -> bool:
     return all(a[1] is b[1] for a, b in zip(some, others, strict=True))
 
 
@@ -250,21 +250,21 @@ def _with_lists(value: Any, lists: Mapping[int, Any]) -> Any:
 def _apply_change(history: History, entry: dict[str, Any], documents: dict[int, Document]) -> History:
     if "whole" in entry:
         whole = entry["whole"]
-        past = _entries(whole["past"], documents)
-        future = _entries(whole["future"], documents)
-        return History(now=_document(whole["now"], documents), past=past, future=future)
-    now = _document(entry["now"], documents)
+        past = _read_entries(whole["past"], documents)
+        future = _read_entries(whole["future"], documents)
+        return History(now=_read_document(whole["now"], documents), past=past, future=future)
+    now = _read_document(entry["now"], documents)
     if "done" in entry:
         return History(now=now, past=(*history.past, (str(entry["done"]), history.now)))
     past = (*history.past[:-1], (str(entry["as"]), history.past[-1][1])) if "as" in entry else history.past
     return History(now=now, past=past, future=history.future)
 
 
-def _entries(words: Sequence[Any], documents: dict[int, Document]) -> tuple[tuple[str, Document], ...]:
-    return tuple((str(label), _document(told, documents)) for label, told in words)
+def _read_entries(words: Sequence[Any], documents: dict[int, Document]) -> tuple[tuple[str, Document], ...]:
+    return tuple((str(label), _read_document(told, documents)) for label, told in words)
 
 
-def _document(told: int | dict[str, Any], documents: dict[int, Document]) -> Document:
+def _read_document(told: int | dict[str, Any], documents: dict[int, Document]) -> Document:
     # One whose line is lost is taken for the last that was read: what differs from it is told in full.
     last = documents[max(documents)]
     if isinstance(told, int):

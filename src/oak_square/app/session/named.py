@@ -138,7 +138,7 @@ class NamedThings:
         if kind == "mark":
             update |= {"datums": framed(sheet.datums), "berths": framed(sheet.berths)}
         if kind == "berth" and sheet.set_out is not None:
-            at = {n: _swapped(b, old, new) for n, b in sheet.set_out.at.items()}
+            at = {n: _swap_berth(b, old, new) for n, b in sheet.set_out.at.items()}
             update["set_out"] = sheet.set_out.model_copy(update={"at": at})
         update[key] = {new if name == old else name: thing for name, thing in there.items()}
         draft = self._sheet.document.draft
@@ -213,7 +213,7 @@ class NamedThings:
         return sheet.model_copy(update={"marks": {**sheet.marks, **marks}}) if marks else sheet
 
 
-def _swapped(berths: str | list[str], old: str, new: str) -> str | list[str]:
+def _swap_berth(berths: str | list[str], old: str, new: str) -> str | list[str]:
     if isinstance(berths, str):
         return new if berths == old else berths
     return [new if berth == old else berth for berth in berths]

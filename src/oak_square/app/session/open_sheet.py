@@ -84,7 +84,7 @@ class OpenSheet(QObject):
     def take_history(self, history: History, on_disk: dict[Path, tuple[Any, Any]]) -> None:
         """Go on with a history of another run; `on_disk` is what the sheets it speaks of hold now."""
         self._on_disk.update(on_disk)
-        self._digests.update({path: found for path in on_disk if (found := _digest(path)) is not None})
+        self._digests.update({path: found for path in on_disk if (found := _hash_file(path)) is not None})
         self._set_history(history)
 
     # What the sheet's numbers mean
@@ -261,14 +261,14 @@ class OpenSheet(QObject):
 
     def is_changed_on_disk(self, path: Path) -> bool:
         """Tell whether a sheet's file, opened or saved here, now holds something else; gone, it can be written anew."""
-        known, now = self._digests.get(path), _digest(path)
+        known, now = self._digests.get(path), _hash_file(path)
         return known is not None and now is not None and now != known
 
     def _look_at_sheet(self, name: str) -> None:
         """Say once that another hand has changed the sheet that is open."""
         path = Path(name)
         self._watch_sheet()  # a file that was replaced is another one to the system
-        told = (path, _digest(path) or "")
+        told = (path, _hash_file(path) or "")
         if path == self.document.path and self.is_changed_on_disk(path) and told not in self._told_of:
             self._told_of.add(told)
             self.failed.emit(
@@ -340,7 +340,7 @@ class OpenSheet(QObject):
         self.taken_hold.emit()
 
 
-def _digest(path: Path) -> str | None:
+def _hash_file(path: Path) -> str | None:
     """Return the hash of a file's bytes; None where it can't be read."""
     try:
         return sha256_of(path)

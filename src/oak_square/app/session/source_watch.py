@@ -34,7 +34,7 @@ class SourceWatch(QObject):
         self._quiet = QTimer(self, singleShot=True, interval=_QUIET_MS)
         self._quiet.timeout.connect(self.look)
         self._later = QTimer(self, singleShot=True, interval=0)
-        self._later.timeout.connect(self._watch)
+        self._later.timeout.connect(self._watch_folders)
         self._waiting: dict[str, None] = {}
         self._aside = ThreadPoolExecutor(1, thread_name_prefix="oak-watch")
         self._let_go: set[str] = set()  # known still, so that a look at their folder does not find them anew
@@ -74,7 +74,7 @@ class SourceWatch(QObject):
             self._watcher.deleteLater()
             self._watcher = None
 
-    def _watch(self) -> None:
+    def _watch_folders(self) -> None:
         if self._watcher is None:
             self._watcher = QFileSystemWatcher(self)
             self._watcher.fileChanged.connect(lambda _: self._quiet.start())

@@ -42,13 +42,13 @@ def as_its_folder(outcomes: Mapping[str, Outcome], files: Sequence[str], kind: s
         answer = outcomes[file].answer if file in outcomes and folder_of(file) == folder else None
         way = None if answer is None else answer.units if kind == "unit" else answer.ups
         best, state = reading_words(outcomes[file], kind) if way is not None else ("", "settled")
-        likely = state == "certain" or (state == "open" and _share(outcomes[file], kind) >= _LIKELY)
+        likely = state == "certain" or (state == "open" and _find_share(outcomes[file], kind) >= _LIKELY)
         if way is not None and likely and best.split(" ")[0] == way.answer:
             found.append(file)
     return found
 
 
-def _share(outcome: Outcome, kind: str) -> float:
+def _find_share(outcome: Outcome, kind: str) -> float:
     """Return how likely the best answer of an asset is."""
     if kind == "unit":
         ranking = None if outcome.question is None else outcome.question.ranking
@@ -67,7 +67,7 @@ def in_doubt(outcomes: Mapping[str, Outcome], files: Sequence[str], kind: str, f
         best, state = reading_words(outcome, kind)
         way = None if outcome.answer is None else outcome.answer.units if kind == "unit" else outcome.answer.ups
         odd = way is not None and way.is_way and bool(best) and best.split(" ")[0] != way.answer
-        if (state != "settled" and odd) or (state == "open" and _share(outcome, kind) < _LIKELY):
+        if (state != "settled" and odd) or (state == "open" and _find_share(outcome, kind) < _LIKELY):
             found.append((state == "open", file))
     return [file for _, file in sorted(found)]
 
@@ -81,10 +81,10 @@ def taking_steps(outcomes: Mapping[str, Outcome], files: Sequence[str], kind: st
         say("{answer} for {count}", answer=answer.split(" ")[0], count=len(found))
         for answer, found in by_answer.items()
     )
-    return [_step(kind, answer, found) for answer, found in by_answer.items()], words
+    return [_make_step(kind, answer, found) for answer, found in by_answer.items()], words
 
 
-def _step(kind: str, answer: str, files: Sequence[str]) -> Step:
+def _make_step(kind: str, answer: str, files: Sequence[str]) -> Step:
     scope = globs_for(list(files))
     if kind == "unit":
         return STEPS["unit"].model_validate({"reads": as_reads(answer), "for": scope})

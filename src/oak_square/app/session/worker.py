@@ -105,9 +105,9 @@ class Worker(QObject):
     def find_sources(self, paths: list[Path]) -> None:
         """Look for the models at `paths`; `found` tells of them. A folder on a slow disk takes its time."""
         self._search = threading.Event()
-        self._threads.submit(self._find, paths, self._search).add_done_callback(self._tell_fault)
+        self._threads.submit(self._find_in_thread, paths, self._search).add_done_callback(self._tell_fault)
 
-    def _find(self, paths: list[Path], stop: threading.Event) -> None:
+    def _find_in_thread(self, paths: list[Path], stop: threading.Event) -> None:
         try:
             sources, why = [FoundSource.of(s) for s in find_sources(paths, stop.is_set)], None
         except OakSquareError as error:
@@ -120,9 +120,9 @@ class Worker(QObject):
         if self._closed:
             return  # they were found while the window went
         # Starting processes takes a while: not on the interface thread.
-        self._threads.submit(self._feed, sources).add_done_callback(self._tell_fault)
+        self._threads.submit(self._feed_reader, sources).add_done_callback(self._tell_fault)
 
-    def _feed(self, sources: list[Source]) -> None:
+    def _feed_reader(self, sources: list[Source]) -> None:
         self._stop.clear()
         many = len(sources) > _MANY_FILES
         apart = []
@@ -190,13 +190,13 @@ class Worker(QObject):
     def deliver(self, run: Run) -> None:
         """Deliver; `progressed` and `delivered` tell of it."""
         self._cancel.clear()
-        self._threads.submit(self._deliver, run).add_done_callback(self._tell_fault)
+        self._threads.submit(self._deliver_in_thread, run).add_done_callback(self._tell_fault)
 
     def report(self, path: Path, manifest: dict[str, Any], run: Run) -> None:
         """Write a report of what a run came to; `said` tells where it is, or why it is not."""
-        self._threads.submit(self._report, path, manifest, run).add_done_callback(self._tell_fault)
+        self._threads.submit(self._write_report, path, manifest, run).add_done_callback(self._tell_fault)
 
-    def _report(self, path: Path, manifest: dict[str, Any], run: Run) -> None:
+    def _write_report(self, path: Path, manifest: dict[str, Any], run: Run) -> None:
         try:
             check_reports([path], run.out)
             pictures = None
@@ -275,7 +275,7 @@ class Worker(QObject):
 
     def _outcome_of(self, asset: Asset, plan: Plan, *given: Any, rough: bool = False) -> Outcome:
         try:
-            return self._outcome(asset, plan, *given, rough=rough)
+            return self._make_outcome(asset, plan, *given, rough=rough)
         except Exception as error:  # the border of an asset: a fault of ours costs it alone, as where it is delivered
             self._tell_once(plan, error)
             lost = Prepared(read=asset, asset=asset, outcomes=(), status="failed", reason=fault_words(error))
@@ -289,7 +289,7 @@ class Worker(QObject):
             self._faulty = told
             self._tell_of(error)
 
-    def _outcome(
+    def _make_outcome(
         self,
         asset: Asset,
         plan: Plan,
@@ -302,7 +302,7 @@ class Worker(QObject):
         after = self._memory.known(asset, plan, plan.tried, keys[id(plan.tried)], answers).prepared
         known = self._memory.known(asset, plan, plan.kept, keys[id(plan.kept)], answers)
         kept, answer = known.prepared, answers.get(asset.file)
-        findings = with_suspects(self._memory.findings_of(known), _suspects(kept, plan.kept, answer))
+        findings = with_suspects(self._memory.findings_of(known), _list_suspects(kept, plan.kept, answer))
         findings = without_place(findings, plan.kept, asset.file)
         declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
         standings, apart = None, tuple[Parting, ...]()
@@ -330,7 +330,7 @@ class Worker(QObject):
             self.worked_out.emit(plan.request, tuple(outcomes))
             self._told.set()
 
-    def _deliver(self, run: Run) -> None:
+    def _deliver_in_thread(self, run: Run) -> None:
         try:
             manifest = deliver(
                 run, self.progressed.emit, self._cancel.is_set, self.said.emit, abandoned=lambda: self._closed
@@ -347,7 +347,7 @@ class Worker(QObject):
             self.delivered.emit(manifest, None)
 
 
-def _suspects(kept: Prepared, sheet: Sheet, answer: Answer | None) -> tuple[Finding, ...]:
+def _list_suspects(kept: Prepared, sheet: Sheet, answer: Answer | None) -> tuple[Finding, ...]:
     """Return what is suspect of an asset as the kept steps read it: what no step says."""
     box, file = asset_box(kept.read), kept.read.file
     longest = float(box.size.max()) if box is not None else 0.0

@@ -26,7 +26,7 @@ def words_of(document: Document, base: Document | None = None) -> dict[str, Any]
     told: dict[str, Any] = {}
     for name, words in _FIELDS.items():
         value = getattr(document, name)
-        if base is None or not _same(value, getattr(base, name)):
+        if base is None or not _test_same_value(value, getattr(base, name)):
             told[name] = words(value)
     return told
 
@@ -43,7 +43,7 @@ def document_of(words: Mapping[str, Any], base: Document | None = None) -> Docum
     return replace(base or Document(), **read)
 
 
-def _same(one: object, other: object) -> bool:
+def _test_same_value(one: object, other: object) -> bool:
     return one is other or (not isinstance(one, Sheet | SheetText) and one == other)
 
 
@@ -52,16 +52,16 @@ def _sheet_words(sheet: Sheet) -> dict[str, Any]:
     return {**words, "steps": [step.words() for step in sheet.steps]}
 
 
-def _sheet(words: Mapping[str, Any]) -> Sheet:
-    steps = tuple(_step(each) for each in words.get("steps", ()))
+def _read_sheet(words: Mapping[str, Any]) -> Sheet:
+    steps = tuple(_read_step(each) for each in words.get("steps", ()))
     return Sheet.model_validate({**words, "steps": ()}).model_copy(update={"steps": steps})
 
 
-def _step(words: Mapping[str, Any]) -> Step:
+def _read_step(words: Mapping[str, Any]) -> Step:
     return STEPS[str(words["do"])].model_validate(words)
 
 
-def _grip(words: Mapping[str, Any]) -> Grip:
+def _read_grip(words: Mapping[str, Any]) -> Grip:
     return Grip(**{**words, "aside": (str(words["aside"][0]), str(words["aside"][1]))})
 
 
@@ -85,11 +85,11 @@ _FIELDS: Mapping[str, Any] = {
     "typed": lambda typed: None if typed is None else typed.text,
 }
 _READERS: Mapping[str, Any] = {
-    "sheet": _sheet,
-    "draft": lambda words: None if words is None else _step(words),
+    "sheet": _read_sheet,
+    "draft": lambda words: None if words is None else _read_step(words),
     "editing": lambda index: None if index is None else int(index),
     "aim": _read_aim,
-    "grip": _grip,
+    "grip": _read_grip,
     "together": bool,
     "left_out": frozenset,
     "measures": lambda words: parse_measures(json.dumps(words), say("the journal")),

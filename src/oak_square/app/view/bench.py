@@ -100,7 +100,7 @@ class Bench(QWidget):
             self._framed_for = subject
             self.frame()
         else:
-            self._redraw(moving=held)
+            self._redraw_picture(moving=held)
 
     def _has_jumped(self, picture: Picture) -> bool:
         if picture.box is None:
@@ -125,7 +125,7 @@ class Bench(QWidget):
         if self.picture.box is not None:
             self.camera = framed(self.camera, self.picture.box, self.width(), self.height(), top=self.covered[1])
             self._untouched = True
-            self._redraw(moving=False)
+            self._redraw_picture(moving=False)
 
     def frame_all(self) -> None:
         """Frame with the pivots and the origin too."""
@@ -135,7 +135,7 @@ class Bench(QWidget):
         points = np.array([*[p.at for p in self.facts.pivots], self.facts.origin, box.low, box.high])
         whole = type(box)(points.min(axis=0), points.max(axis=0))
         self.camera = framed(self.camera, whole, self.width(), self.height(), top=self.covered[1])
-        self._redraw(moving=False)
+        self._redraw_picture(moving=False)
 
     def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
         """Turn the camera to a direction and frame."""
@@ -153,7 +153,7 @@ class Bench(QWidget):
             self.pointed.emit(None)
             if self._image is not None:
                 self._grid_m = 0.0
-                self._redraw(moving=False)
+                self._redraw_picture(moving=False)
 
     def show_marks(self, draw: Callable[[Canvas], None]) -> None:
         """Let someone draw over the picture, each time it is painted."""
@@ -193,11 +193,11 @@ class Bench(QWidget):
     def follow(self, camera: Camera) -> None:
         """Take another view's camera; tells no one."""
         self.camera = camera
-        self._render(fine=False)
+        self._render_picture(fine=False)
         self._still.start(_STILL_MS)
 
-    def _redraw(self, *, moving: bool) -> None:
-        self._render(fine=False, moving=moving)
+    def _redraw_picture(self, *, moving: bool) -> None:
+        self._render_picture(fine=False, moving=moving)
         if self.leads:
             self.moved.emit(self.camera)
         if moving:
@@ -208,7 +208,7 @@ class Bench(QWidget):
 
     def _by_hand(self) -> None:
         self._untouched = False
-        self._redraw(moving=True)
+        self._redraw_picture(moving=True)
         if not self.leads:
             self.moved.emit(self.camera)
 
@@ -223,7 +223,7 @@ class Bench(QWidget):
         self._still.stop()
 
     def _draw_more(self) -> None:
-        self._render(fine=False)
+        self._render_picture(fine=False)
         if not self.is_growing:
             self._still.start(_STILL_MS)
 
@@ -231,9 +231,9 @@ class Bench(QWidget):
         if not self.calm or self.is_growing:
             self._still.start(_EMPTY_MS)
             return
-        self._render(fine=True)
+        self._render_picture(fine=True)
 
-    def _render(self, *, fine: bool, moving: bool = False) -> None:
+    def _render_picture(self, *, fine: bool, moving: bool = False) -> None:
         if self._renderer.take(self.picture, _SLICE_S):
             self._growing.stop()
             self._grown_at = 0.0
@@ -280,7 +280,7 @@ class Bench(QWidget):
         if self._untouched and self.leads:
             self.frame()
         else:
-            self._redraw(moving=True)
+            self._redraw_picture(moving=True)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Begin a click or a drag."""

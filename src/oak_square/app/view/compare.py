@@ -81,7 +81,7 @@ class Compare(QWidget):
                 label.setText("")
             return
         views = [bench_view([asset], nodes, unit=unit, previewed=False) for asset in (before, after)]
-        self._relate(views[0][0], views[1][0])
+        self._relate_pictures(views[0][0], views[1][0])
         for bench, (picture, facts) in zip(self.sides, views, strict=True):
             bench.show_in(unit)
             bench.show_picture(picture, replace(facts, title=""), (after.file, self._scale))
@@ -90,7 +90,7 @@ class Compare(QWidget):
         for k, label in enumerate(self.words):
             label.setText(self._print_table(k, said))
 
-    def _relate(self, before: Picture, after: Picture) -> None:
+    def _relate_pictures(self, before: Picture, after: Picture) -> None:
         """Work out how the left picture's scale and place stand to the right one's."""
         self._scale, self._shift = 1.0, np.zeros(3)
         if before.box is None or after.box is None:

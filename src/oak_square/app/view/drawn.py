@@ -43,7 +43,7 @@ class Drawn:
         held = vtkPoints()
         held.SetData(numpy_to_vtk(near, deep=True))
         self.data.SetPoints(held)
-        self.data.SetPolys(_cells(np.asarray(mesh.triangles)))
+        self.data.SetPolys(_make_cell_array(np.asarray(mesh.triangles)))
         if mesh.normals is not None:
             self.data.GetPointData().SetNormals(numpy_to_vtk(np.array(mesh.normals, dtype=np.float32), deep=True))
         self.has_normals = mesh.normals is not None
@@ -65,7 +65,7 @@ class Drawn:
         if self._turned is None:
             self._turned = vtkPolyData()
             self._turned.ShallowCopy(self.data)
-            self._turned.SetPolys(_cells(flipped(np.asarray(self._triangles))))
+            self._turned.SetPolys(_make_cell_array(flipped(np.asarray(self._triangles))))
         return self._turned
 
     def stand_in(self) -> vtkPolyData:
@@ -89,7 +89,7 @@ class Drawn:
         return self._locator
 
 
-def _cells(triangles: NDArray[Any]) -> vtkCellArray:
+def _make_cell_array(triangles: NDArray[Any]) -> vtkCellArray:
     offsets = np.arange(0, 3 * len(triangles) + 1, 3, dtype=np.int64)
     cells = vtkCellArray()
     flat = np.ascontiguousarray(triangles, dtype=np.int64).ravel()

@@ -105,7 +105,7 @@ def laid_out(sides: Sequence[tuple[float, float]], *, even: bool) -> RowLayout:
     slots: list[Slot] = []
     at = 0.0
     for width, height in sides:
-        per_metre = _scale(shape, width, height, tallest)
+        per_metre = _find_scale(shape, width, height, tallest)
         wide, high = width * per_metre, shape.height_of(height) if not even else height
         if slots:
             a, b = max(slots[-1].width, slots[-1].height), max(wide, high)
@@ -115,7 +115,7 @@ def laid_out(sides: Sequence[tuple[float, float]], *, even: bool) -> RowLayout:
     return RowLayout(slots=tuple(slots), shortest=shape.shortest, even=even)
 
 
-def _scale(shape: RowLayout, width: float, height: float, tallest: float) -> float:
+def _find_scale(shape: RowLayout, width: float, height: float, tallest: float) -> float:
     if shape.even:
         return 1.0
     per_metre = shape.height_of(height) / height if height > 0 else math.inf

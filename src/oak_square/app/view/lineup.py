@@ -70,7 +70,7 @@ class LineUp(QWidget):
         self.sprites = Sprites(renderer, self)
         self.sprites.made.connect(self.update)
         self._still = QTimer(self, singleShot=True, interval=_STILL_MS)
-        self._still.timeout.connect(self._sharpen)
+        self._still.timeout.connect(self._sharpen_images)
 
     # Showing
 
@@ -177,7 +177,7 @@ class LineUp(QWidget):
     def _tell_card(self) -> None:
         self.card_moved.emit(self.outline_of(self.lead) if self.lead else None)
 
-    def _sharpen(self) -> None:
+    def _sharpen_images(self) -> None:
         """Ask for sharp images of what is in the window, what is looked at first."""
         scale, window = self.scale, QRectF(self.rect())
         wishes = []

@@ -114,7 +114,7 @@ def _draw_staff(painter: QPainter, scale: Scale, ys: list[float]) -> None:
     painter.drawRect(QRectF(_STAFF_LEFT, head, _STAFF_WIDE, edges[0] - head))
 
 
-def _figure() -> QPainterPath:
+def _make_figure() -> QPainterPath:
     """A standing person in a frame 1 tall, y upward, 0 in the middle."""
     path = QPainterPath()
     path.setFillRule(Qt.FillRule.WindingFill)
@@ -132,7 +132,7 @@ def _figure() -> QPainterPath:
     return path
 
 
-_FIGURE = _figure()
+_FIGURE = _make_figure()
 
 
 def draw_figure(painter: QPainter, outline: QRectF) -> None:
@@ -194,19 +194,19 @@ def draw_labels(
     full: list[tuple[QRectF, Sequence[tuple[str, QColor]], bool]] = []
     short: list[tuple[float, QRectF, str, QColor]] = []
     for x, lines, strong in labels:
-        widths = [_advance(t, 11 if k else 12, strong and not k) for k, (t, _) in enumerate(lines)]
+        widths = [_measure_text(t, 11 if k else 12, strong and not k) for k, (t, _) in enumerate(lines)]
         wide = max(widths) + 10
         left = x - wide / 2
         if 0 <= x <= scale.width:  # what stands in the picture is named there as a whole
             left = max(4.0, min(left, scale.width - wide - 4))
-        if _takes(lanes[0], left, wide, scale):
+        if _take_lane(lanes[0], left, wide, scale):
             full.append((QRectF(left, scale.ground + 7, wide, 16 * len(lines)), lines, strong))
             continue
         text = f"{lines[0][0]}  {lines[1][0]}"
-        wide = _advance(text, 11, False) + 12
+        wide = _measure_text(text, 11, False) + 12
         left = min(max(x - wide / 2, _STAFF_LEFT + 16), scale.width - wide - 4)
         seen = 0 <= x <= scale.width
-        lane = next((k for k in range(1, 1 + LANES) if seen and _takes(lanes[k], left, wide, scale)), None)
+        lane = next((k for k in range(1, 1 + LANES) if seen and _take_lane(lanes[k], left, wide, scale)), None)
         if lane is not None:
             top = scale.ground + _FIRST_LANE + 15 * (lane - 1)
             short.append((x, QRectF(left, top, wide, 16), text, lines[0][1]))
@@ -215,7 +215,7 @@ def draw_labels(
 
 
 @lru_cache(maxsize=8192)
-def _advance(text: str, pixels: int, strong: bool) -> float:
+def _measure_text(text: str, pixels: int, strong: bool) -> float:
     """Return how wide a text is; the same texts come back with every frame."""
     return QFontMetricsF(font(pixels, semibold=strong)).horizontalAdvance(text)
 
@@ -250,7 +250,7 @@ def _write_labels(
         painter.drawText(room, Qt.AlignmentFlag.AlignCenter, text)
 
 
-def _takes(lane: list[tuple[float, float]], left: float, wide: float, scale: Scale) -> bool:
+def _take_lane(lane: list[tuple[float, float]], left: float, wide: float, scale: Scale) -> bool:
     """Take room in a lane if it is free and in the picture."""
     outside = left > scale.width or left + wide < 0
     if outside or any(a < left + wide and left < b for a, b in lane):

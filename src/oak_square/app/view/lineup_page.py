@@ -75,7 +75,7 @@ class LineUpPage(QWidget):
         self.card.close_button.clicked.connect(self._put_card_away)
         self.card.candidates.unit_wished.connect(self._wish_unit)
         self.row.card_moved.connect(self._place_card)
-        self.row.picked.connect(self._pick)
+        self.row.picked.connect(self._pick_file)
         self.row.missed.connect(lambda: self.selection_wished.emit(()))
         self.row.reference_wished.connect(self._refer_to)
         column = QVBoxLayout(self)
@@ -152,7 +152,7 @@ class LineUpPage(QWidget):
         self._show_card()
 
     @property
-    def _lead(self) -> str | None:
+    def _find_lead(self) -> str | None:
         return self._shown.selection[-1] if self._shown is not None and self._shown.selection else None
 
     # The unit question
@@ -178,14 +178,14 @@ class LineUpPage(QWidget):
         self.card.move(_card_place(outline, QRectF(self.row.rect()), QSizeF(self.card.size())).toPoint())
 
     def _put_card_away(self) -> None:
-        self._put_away = self._lead
+        self._put_away = self._find_lead
         self.card.hide()
 
     def _wish_unit(self, unit: str) -> None:
-        if self._lead is not None:
-            self.unit_wished.emit(self._lead, unit)
+        if self._find_lead is not None:
+            self.unit_wished.emit(self._find_lead, unit)
 
-    def _pick(self, file: str, added: bool) -> None:
+    def _pick_file(self, file: str, added: bool) -> None:
         self._put_away = None
         selection = () if self._shown is None else self._shown.selection
         rest = tuple(f for f in selection if f != file) if added else ()

@@ -127,7 +127,7 @@ def draw_sizes(canvas: Canvas, facts: Facts, editing: str | None = None) -> dict
     return plates
 
 
-def _facing(lens: Lens, box: Box) -> NDArray[np.bool_]:
+def _test_facing(lens: Lens, box: Box) -> NDArray[np.bool_]:
     """Return for each axis whether its low and its high side face the eye, shape (3, 2)."""
     eye = lens.camera.position
     return np.stack([eye < box.low, eye > box.high], axis=1)
@@ -140,7 +140,7 @@ def _sides_seen(edge: tuple[int, int, int], facing: NDArray[np.bool_]) -> int:
 
 
 def _draw_box(painter: QPainter, lens: Lens, box: Box, previewed: bool) -> None:
-    corners, facing = box.corners, _facing(lens, box)
+    corners, facing = box.corners, _test_facing(lens, box)
     ink = colour("verdigris")
     for edge in _EDGES:
         ends = lens.segment(corners[edge[0]], corners[edge[1]])
@@ -161,7 +161,7 @@ def _draw_box(painter: QPainter, lens: Lens, box: Box, previewed: bool) -> None:
 
 
 def _size_plates(lens: Lens, box: Box, sizes: tuple[str, str, str], taken: list[QRectF]) -> dict[str, QRectF]:
-    corners, facing = box.corners, _facing(lens, box)
+    corners, facing = box.corners, _test_facing(lens, box)
     seen = lens.seen(corners)
     if (seen[:, 2] <= 0).any():
         return {}
@@ -183,7 +183,7 @@ def _size_plates(lens: Lens, box: Box, sizes: tuple[str, str, str], taken: list[
         reach = abs(outward[0]) * wide / 2 + abs(outward[1]) * high / 2 + 7
         centre = at + outward * reach
         plates[name] = QRectF(centre[0] - wide / 2, centre[1] - high / 2, wide, high)
-    return _apart(plates, lens, taken)
+    return _push_apart(plates, lens, taken)
 
 
 def _draw_quiet_sizes(painter: QPainter, lens: Lens, box: Box, sizes: tuple[str, str, str]) -> None:
@@ -199,7 +199,7 @@ def _edge_rank(seen: Array, edge: tuple[int, int, int], axis: int) -> float:
     return float(x if axis == 1 else y)
 
 
-def _apart(plates: dict[str, QRectF], lens: Lens, taken: list[QRectF]) -> dict[str, QRectF]:
+def _push_apart(plates: dict[str, QRectF], lens: Lens, taken: list[QRectF]) -> dict[str, QRectF]:
     """Return plates inside the picture, pushed off one another and off what is `taken`."""
     room = QRectF(8, 8, lens.width - 16, lens.height - 16)
     placed: dict[str, QRectF] = {}

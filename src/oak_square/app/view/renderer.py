@@ -91,7 +91,7 @@ class Renderer:
         if picture is not self._picture:
             self.take(picture)
         if self.is_whole:
-            self._lighten(picture, wanted=not fine and light)
+            self._lighten_meshes(picture, wanted=not fine and light)
         self._place_grid(camera, grid)
         self._aim_camera(camera)
         self._window.SetMultiSamples(4 if fine else 0)
@@ -132,12 +132,12 @@ class Renderer:
                 break
             if passing is not None and passing(shape):
                 continue
-            drawn = self._of(shape.mesh)
+            drawn = self._find_drawn(shape.mesh)
             world = shape.world_from_mesh @ translation(drawn.middle)
             if not len(shape.mesh.triangles) or abs(np.linalg.det(world[:3, :3])) < TINY:
                 continue
             mesh_from_world = np.linalg.inv(world).astype(np.float64)
-            hit = _hit(drawn, mesh_from_world, eye, toward)
+            hit = _meet_ray(drawn, mesh_from_world, eye, toward)
             if hit is not None:
                 at = apply(world, hit[0])
                 far = float((at - eye) @ toward)
@@ -160,14 +160,14 @@ class Renderer:
 
     def _bound_shapes(self, shapes: Sequence[Shape]) -> tuple[Array, Array]:
         """Return the middle, shape (N, 3), and the radius, shape (N,), of a sphere about each shape, metres."""
-        drawn = [self._of(shape.mesh) for shape in shapes]
+        drawn = [self._find_drawn(shape.mesh) for shape in shapes]
         worlds = np.array([shape.world_from_mesh for shape in shapes]).reshape(-1, 4, 4)
         middles = np.array([d.middle for d in drawn]).reshape(-1, 3)
         reach = np.linalg.norm(worlds[:, :3, :3], axis=(1, 2))  # no less than what a matrix makes of a length
         radii = reach * np.array([d.radius for d in drawn])
         return np.einsum("nij,nj->ni", worlds[:, :3, :3], middles) + worlds[:, :3, 3], radii * (1 + SPECK) + SPECK
 
-    def _of(self, mesh: Mesh) -> Drawn:
+    def _find_drawn(self, mesh: Mesh) -> Drawn:
         drawn = self._drawn.get(mesh)
         if drawn is None:
             drawn = self._drawn[mesh] = Drawn(mesh)
@@ -185,7 +185,7 @@ class Renderer:
         """
         if picture is not self._picture:
             if self._picture is not None and self.is_whole and _same_but_for_places(self._picture, picture):
-                self._move(picture)
+                self._move_shapes(picture)
                 return True
             self._begin_picture(picture)
         until = time.perf_counter() + seconds
@@ -209,7 +209,7 @@ class Renderer:
         # VTK hands float32 to the graphics card: everything is drawn about the middle of what is shown.
         self._origin = picture.box.middle if picture.box is not None else np.zeros(3)
 
-    def _lighten(self, picture: Picture, *, wanted: bool) -> None:
+    def _lighten_meshes(self, picture: Picture, *, wanted: bool) -> None:
         """Let heavy meshes be drawn by their stand-ins, or as they are again."""
         wanted = wanted and sum(len(s.mesh.triangles) for s in picture.shapes) > _MANY_TRIANGLES
         if wanted == self._is_light:
@@ -217,25 +217,25 @@ class Renderer:
         self._is_light = wanted
         for shape, actors in zip(picture.shapes, self._by_shape, strict=True):
             if len(shape.mesh.triangles) > _HEAVY:
-                drawn = self._of(shape.mesh)
+                drawn = self._find_drawn(shape.mesh)
                 mirrored = is_mirror(shape.world_from_mesh)
                 data = drawn.stand_in() if wanted and not mirrored else drawn.outward(mirrored=mirrored)
                 actors[0].GetMapper().SetInputData(data)
 
-    def _move(self, picture: Picture) -> None:
+    def _move_shapes(self, picture: Picture) -> None:
         """Take a picture of the same shapes in other places: what stays is not touched."""
         before, self._picture = self._picture, picture
         assert before is not None
         for old, new, actors in zip(before.shapes, picture.shapes, self._by_shape, strict=True):
             if old.world_from_mesh is not new.world_from_mesh:
                 placed = new.world_from_mesh.copy()
-                placed[:3, 3] += placed[:3, :3] @ self._of(new.mesh).middle - self._origin
+                placed[:3, 3] += placed[:3, :3] @ self._find_drawn(new.mesh).middle - self._origin
                 world = vtk_matrix(placed)
                 for actor in actors:
                     actor.SetUserMatrix(world)
 
     def _actors_of(self, shape: Shape) -> list[vtkActor]:
-        drawn = self._of(shape.mesh)
+        drawn = self._find_drawn(shape.mesh)
         world = vtk_matrix(translation(-self._origin) @ shape.world_from_mesh @ translation(drawn.middle))
         body = vtkActor()
         mapper = vtkPolyDataMapper()
@@ -302,9 +302,9 @@ class Renderer:
         self._scene.ResetCameraClippingRange()
         if camera.flat_m is None:
             near, far = lens.GetClippingRange()
-            lens.SetClippingRange(self._nearest(camera, near), far)
+            lens.SetClippingRange(self._find_nearest(camera, near), far)
 
-    def _nearest(self, camera: Camera, usual: float) -> float:
+    def _find_nearest(self, camera: Camera, usual: float) -> float:
         """Return where the picture begins before the eye, metres; `usual` is VTK's rule, a share of its far end.
 
         That rule would cut a bolt away while a harbour stands behind it. What is shown is never cut, as long as it is
@@ -325,7 +325,7 @@ def _same_but_for_places(one: Picture, other: Picture) -> bool:
     )
 
 
-def _hit(drawn: Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> tuple[Array, int] | None:
+def _meet_ray(drawn: Drawn, mesh_from_world: Array, eye: Array, toward: Array) -> tuple[Array, int] | None:
     start = apply(mesh_from_world, eye)
     along = mesh_from_world[:3, :3] @ toward
     bounds = np.array(drawn.data.GetBounds()).reshape(3, 2)

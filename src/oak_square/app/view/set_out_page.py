@@ -53,9 +53,9 @@ class SetOutPage(QWidget):
         self.bench = Bench(self._renderer, self)
         self.bench.setAccessibleName(say("Set-out"))
         self.bench.show_marks(self._draw_figure)
-        self.bench.pressed.connect(self._press)
-        self.bench.dragged.connect(self._drag)
-        self.bench.released.connect(self._release)
+        self.bench.pressed.connect(self._press_at)
+        self.bench.dragged.connect(self._drag_to)
+        self.bench.released.connect(self._release_at)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
@@ -80,7 +80,7 @@ class SetOutPage(QWidget):
             say("What the scene is called beside the delivered files: usda and usdc refer to them, glb copies")
         )
         self.file.setFixedWidth(104)
-        self.file.editingFinished.connect(self._renamed)
+        self.file.editingFinished.connect(self._rename_file)
         self.along = Choices(
             [
                 ("", say("no rows"), say("Only what has a berth stands in the scene")),
@@ -90,7 +90,7 @@ class SetOutPage(QWidget):
             bar,
             tight=True,
         )
-        self.along.chosen.connect(self._rowed)
+        self.along.chosen.connect(self._change_row)
         self.gap = LengthEdit(say("Gap"), say("Between the boxes, and between rows"), bar)
         self.gap.setFixedWidth(72)
         self.gap.entered.connect(lambda text: self._row_said("gap", text or None))
@@ -139,11 +139,11 @@ class SetOutPage(QWidget):
         self._told = dict(words)
         self.words_wished.emit(dict(words))
 
-    def _renamed(self) -> None:
+    def _rename_file(self) -> None:
         if self._shown is not None and self.file.text() != self._shown.words["file"]:
             self._wish_for_words({**self._wished_words(), "file": self.file.text().strip()})
 
-    def _rowed(self, along: str) -> None:
+    def _change_row(self, along: str) -> None:
         words = self._wished_words()
         row = dict(words.pop("row", {"gap": "50 cm"}))
         self._wish_for_words({**words, "row": {**row, "along": along}} if along else words)
@@ -156,9 +156,9 @@ class SetOutPage(QWidget):
     def _free_lead(self) -> None:
         lead = next((s.file for s in self.bench.picture.shapes if s.picked), "")
         if lead:
-            self._wish_for_words(self._without(self._wished_words(), lead))
+            self._wish_for_words(self._drop_berth_of(self._wished_words(), lead))
 
-    def _without(self, words: Mapping[str, Any], file: str) -> dict[str, Any]:
+    def _drop_berth_of(self, words: Mapping[str, Any], file: str) -> dict[str, Any]:
         """Return a set-out in which an asset has no berth; it then has rows to stand in."""
         assert self._shown is not None
         at = {n: b for n, b in words.get("at", {}).items() if n not in (file, self._shown.names[file])}
@@ -170,7 +170,7 @@ class SetOutPage(QWidget):
         shown = self._shown
         assert shown is not None
         before = shown.berth_of.get(file, ())
-        words = self._without(self._wished_words(), file)
+        words = self._drop_berth_of(self._wished_words(), file)
         at = dict(words.get("at", {}))
         for other, berths in shown.berth_of.items():
             if berth in berths and other != file:
@@ -184,15 +184,15 @@ class SetOutPage(QWidget):
 
     # The hand
 
-    def _press(self, at: Pointing) -> None:
+    def _press_at(self, at: Pointing) -> None:
         hit = at.hit(near=True)
         self._dragged = None if hit is None else (hit[0].file, hit[1])
 
-    def _drag(self, at: Pointing) -> None:
+    def _drag_to(self, at: Pointing) -> None:
         self._at = QPointF(at.x, at.y)
         self.bench.update()
 
-    def _release(self, at: Pointing) -> None:
+    def _release_at(self, at: Pointing) -> None:
         dragged, self._dragged, self._at = self._dragged, None, None
         self.bench.update()
         if dragged is None:

@@ -85,7 +85,7 @@ class Sprites(QObject):
     def want(self, wishes: Sequence[SpriteWish], side: str) -> None:
         """Make what is wished for, the first first; earlier wishes are forgotten."""
         self._side = side
-        self._due = [w for w in wishes if not self._serves(w)][::-1]
+        self._due = [w for w in wishes if not self._test_wanted(w)][::-1]
         if self._due:
             self._timer.start()
         else:
@@ -100,7 +100,7 @@ class Sprites(QObject):
         self._due.clear()
         self._timer.stop()
 
-    def _serves(self, wish: SpriteWish) -> bool:
+    def _test_wanted(self, wish: SpriteWish) -> bool:
         sprite = self._kept.get(wish.file)
         if sprite is None or sprite.picture is not wish.picture or sprite.side != self._side:
             return False
@@ -116,14 +116,14 @@ class Sprites(QObject):
         until = time.monotonic() + _SLICE_S
         while self._due and time.monotonic() < until:
             wish = self._due.pop()
-            self._kept[wish.file] = self._made(wish)
+            self._kept[wish.file] = self._make_sprite(wish)
         if not self._due:
             self._timer.stop()
         if not self._due or time.monotonic() > self._told + _TELL_EVERY_S:
             self._told = time.monotonic()
             self.made.emit()
 
-    def _made(self, wish: SpriteWish) -> Sprite:
+    def _make_sprite(self, wish: SpriteWish) -> Sprite:
         box = wish.picture.box
         assert box is not None
         room = _in_window(wish, _SPARE)

@@ -30,7 +30,7 @@ class StandPage(QWidget):
         self._renderer = Renderer()
         self.bench = Bench(self._renderer, self)
         self.bench.setAccessibleName(say("Stand check"))
-        self.bench.released.connect(self._release)
+        self.bench.released.connect(self._release_pointer)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
@@ -59,7 +59,7 @@ class StandPage(QWidget):
         line.addWidget(self.table)
         rows.addLayout(line)
 
-    def _release(self, at: Pointing) -> None:
+    def _release_pointer(self, at: Pointing) -> None:
         hit = at.hit(near=True) if at.clicked else None
         if hit is not None and hit[0].file:
             self.selection_wished.emit((hit[0].file,))

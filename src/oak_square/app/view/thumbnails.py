@@ -42,9 +42,9 @@ class Thumbnails(QObject):
 
     def want(self, assets: Sequence[tuple[Asset, str]]) -> None:
         """Ask for pictures of assets, each with its content's hash, in that order; earlier asks are forgotten."""
-        keyed = {_key(asset, digest): asset for asset, digest in assets}
+        keyed = {_make_key(asset, digest): asset for asset, digest in assets}
         self._waiting = {k: a for k, a in keyed.items() if k not in self._kept}
-        self._files = [(_key(asset, digest), asset.file) for asset, digest in assets]
+        self._files = [(_make_key(asset, digest), asset.file) for asset, digest in assets]
         self._name_newest()
         if self._waiting and not self._timer.isActive():
             self._timer.start()
@@ -69,34 +69,34 @@ class Thumbnails(QObject):
             return
         key = next(iter(self._waiting))
         asset = self._waiting.pop(key)
-        self._kept[key] = self._remembered(key) or self._drawn(key, asset)
+        self._kept[key] = self._load_kept(key) or self._drawn(key, asset)
         self._name_newest()
         self.made.emit()
 
     def _name_newest(self) -> None:
         self._newest.update({file: self._kept[key] for key, file in self._files if key in self._kept})
 
-    def _remembered(self, key: Key) -> QImage | None:
+    def _load_kept(self, key: Key) -> QImage | None:
         """Return the picture that an earlier run kept, if there is one."""
-        path = self._path(key)
+        path = self._find_path(key)
         image = QImage(str(path)) if path is not None and path.is_file() else QImage()
         return None if image.isNull() else image
 
     def _drawn(self, key: Key, asset: Asset) -> QImage:
         image = _drawn(asset, self._renderer())
-        path = self._path(key)
+        path = self._find_path(key)
         if path is not None and not image.isNull():
             with suppress(OSError):  # a cache that can't be written is only slower
                 path.parent.mkdir(parents=True, exist_ok=True)
                 image.save(str(path))
         return image
 
-    def _path(self, key: Key) -> Path | None:
+    def _find_path(self, key: Key) -> Path | None:
         digest, up, front = key
         return self._folder / f"{digest}{up}{front}.png" if self._folder is not None and len(digest) == 64 else None
 
 
-def _key(asset: Asset, digest: str) -> Key:
+def _make_key(asset: Asset, digest: str) -> Key:
     # The picture is framed, so a change of unit or place does not change it; a turn does.
     return digest or asset.file, asset.reading.up, asset.reading.front
 

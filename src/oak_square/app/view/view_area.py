@@ -68,7 +68,7 @@ class ViewArea(QWidget):
         self.title.setTextFormat(Qt.TextFormat.PlainText)
         line = _make_row(self._left)
         for key, word in VIEWS.items():
-            button = _over(word, self._left)
+            button = _lay_button_over(word, self._left)
             button.setCheckable(True)
             button.setToolTip(say("Show the {view} view", view=lowered(word)))
             button.clicked.connect(lambda _=False, k=key: self.view_wished.emit(k))
@@ -85,7 +85,7 @@ class ViewArea(QWidget):
         line = _make_row(self._right)
         self.looks: dict[str, QPushButton] = {}
         for word, azimuth, elevation in _LOOKS:
-            button = _over(word, self._right)
+            button = _lay_button_over(word, self._right)
             button.setToolTip(say("Look from the {word}", word=term(word)))
             button.setAccessibleName(say("Look from the {word}", word=term(word)))
             self.looks[word] = button
@@ -102,19 +102,19 @@ class ViewArea(QWidget):
         line = _make_row(self._tools)
         self.instruments: dict[str, QPushButton] = {}
         for key, word, words in instruments:
-            button = _over(word, self._tools)
+            button = _lay_button_over(word, self._tools)
             button.setCheckable(True)
             tip(button, words, f"hold.{key}")
             button.clicked.connect(lambda _=False, k=key: self.instrument_wished.emit(k))
             self.instruments[key] = button
             line.addWidget(button)
-        self.together_button = _over(say("common box"), self._tools)
+        self.together_button = _lay_button_over(say("common box"), self._tools)
         self.together_button.setCheckable(True)
         self.together_button.setToolTip(say("Where several are selected: their common box in place of each one's own"))
         self.together_button.clicked.connect(self.together_wished)
         line.addSpacing(8)
         line.addWidget(self.together_button)
-        self.play_button = _over("play", self._tools)
+        self.play_button = _lay_button_over("play", self._tools)
         self.play_button.setCheckable(True)
         self.play_button.setToolTip(say("Play the asset's clip as it will be once the steps are done; again to stop"))
         self.play_button.clicked.connect(lambda _=False: self.play_wished.emit())
@@ -259,7 +259,7 @@ def _make_row(parent: QWidget) -> QHBoxLayout:
     return line
 
 
-def _over(word: str, parent: QWidget) -> QPushButton:
+def _lay_button_over(word: str, parent: QWidget) -> QPushButton:
     button = QPushButton(term(word), parent)
     button.setProperty("role", "over")
     button.setFocusPolicy(Qt.FocusPolicy.TabFocus)

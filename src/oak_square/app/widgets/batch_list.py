@@ -76,11 +76,11 @@ class _AssetRows(QAbstractListModel):
             ]
             return ", ".join(p for p in (row.title, row.trouble or row.detail, out, *marks) if p)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return _tip(row)
+            return _make_tip(row)
         return None
 
 
-def _tip(row: AssetRow) -> str:
+def _make_tip(row: AssetRow) -> str:
     lines = [row.file, row.detail]
     if row.trouble:
         lines.append(row.trouble)
@@ -251,14 +251,14 @@ class BatchList(QListView):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Delete takes the selected out of the batch; all else walks the list."""
-        if event.key() == Qt.Key.Key_Delete and (chosen := self._chosen()):
+        if event.key() == Qt.Key.Key_Delete and (chosen := self._list_chosen()):
             self.out_wished.emit(chosen)
         else:
             super().keyPressEvent(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         """Offer what can be done with the selected assets."""
-        chosen = self._chosen()
+        chosen = self._list_chosen()
         if not chosen:
             return
         out = {r.file for r in self._rows.rows if not r.included}
@@ -271,9 +271,9 @@ class BatchList(QListView):
 
     def _tell_selection(self) -> None:
         if not self._showing:
-            self.selection_wished.emit(self._chosen())
+            self.selection_wished.emit(self._list_chosen())
 
-    def _chosen(self) -> tuple[str, ...]:
+    def _list_chosen(self) -> tuple[str, ...]:
         chosen = [self._rows.rows[i.row()].file for i in sorted(self.selectionModel().selectedIndexes())]
         chosen = [f for f in chosen if f]
         lead = self.currentIndex()

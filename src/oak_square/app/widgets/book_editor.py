@@ -97,9 +97,9 @@ class BookEditor(QDialog):
             ("make", say("Make it from the batch"), say("A book that says what the included assets measure now, ± 2 %"),
              self.make_wished.emit),
             ("add", say("Add a row"), say("A further pattern, last in the order"), self._add_row),
-            ("remove", say("Remove the row"), say("Take the row with the cursor off the book"), self._remove),
+            ("remove", say("Remove the row"), say("Take the row with the cursor off the book"), self._remove_row),
             ("open", say("Open…"), say("Take the book in a CSV file in place of this one"), self._ask_for_book),
-            ("save", say("Save…"), say("Write the book to a CSV file"), self._save),
+            ("save", say("Save…"), say("Write the book to a CSV file"), self._save_entries),
             ("none", say("Use none"), say("Hold the batch against no book"), lambda: self.book_wished.emit(None, None)),
         ):  # fmt: skip
             button = QPushButton(word, self)
@@ -140,7 +140,7 @@ class BookEditor(QDialog):
         entries, wrong = [], []
         self._filling = True
         for k in range(self.table.rowCount()):
-            entry, why = self._entry(k)
+            entry, why = self._read_entry(k)
             if entry is not None:
                 entries.append(entry)
             elif why:
@@ -155,7 +155,7 @@ class BookEditor(QDialog):
             self.given = SizeBook(entries=tuple(entries))
             self.book_wished.emit(self.given, self._path)
 
-    def _entry(self, row: int) -> tuple[BookEntry | None, str]:
+    def _read_entry(self, row: int) -> tuple[BookEntry | None, str]:
         cells = [(item.text().strip() if (item := self.table.item(row, j)) is not None else "") for j in range(8)]
         if not any(cells):
             return None, ""
@@ -172,7 +172,7 @@ class BookEditor(QDialog):
         self.table.setCurrentCell(self.table.rowCount() - 1, 0)
         self.table.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def _remove(self) -> None:
+    def _remove_row(self) -> None:
         if self.table.currentRow() >= 0:
             self.table.removeRow(self.table.currentRow())
             self._wish_for_rows()
@@ -186,7 +186,7 @@ class BookEditor(QDialog):
         """Wish for the book in a file; what is wrong with it is said here."""
         self.open_wished.emit(path)
 
-    def _save(self) -> None:
+    def _save_entries(self) -> None:
         start = str(self._path or "size_book.csv")
         found, _ = QFileDialog.getSaveFileName(self, say("Save the size book"), start, _BOOKS)
         if found:

@@ -34,7 +34,7 @@ class BoxLabelEditor(QFrame):
         self._several = False
         self.field = LengthEdit(say("Extent"), say("The length it shall have"), self)
         self.field.entered.connect(self._type_length)
-        self.field.complained.connect(lambda why: self._hint(why))
+        self.field.complained.connect(lambda why: self._show_why(why))
         self.keep = Choices(
             [
                 ("proportions", say("all", "extents"), say("The other extents follow in proportion")),
@@ -68,7 +68,7 @@ class BoxLabelEditor(QFrame):
         self.keep.show_choice(self._keep)
         self.keep.setVisible(not common)
         self._follows.setVisible(not common)
-        self._hint("")
+        self._show_why("")
         self.adjustSize()
         above = self.parentWidget()
         assert above is not None
@@ -80,7 +80,7 @@ class BoxLabelEditor(QFrame):
         self.raise_()
         self.field.setFocus(Qt.FocusReason.MouseFocusReason)
 
-    def _hint(self, why: str) -> None:
+    def _show_why(self, why: str) -> None:
         usual = (
             say("Enter keeps, Esc drops.")
             if self._common_m is None

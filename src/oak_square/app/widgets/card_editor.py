@@ -79,7 +79,7 @@ class CardEditor(OverCard):
         rows.addWidget(self.says)
         self.keep = QPushButton(say("Keep the change  ⏎"), self)
         self.keep.setProperty("role", "primary")
-        self.keep.clicked.connect(lambda _=False: self._keep())
+        self.keep.clicked.connect(lambda _=False: self._keep_text())
         self.drop = QPushButton(say("Drop  Esc"), self)
         self.drop.clicked.connect(lambda _=False: self.leave())
         line = QHBoxLayout()
@@ -131,7 +131,7 @@ class CardEditor(OverCard):
         self.keep.setEnabled(not wrong)
         self.place()
 
-    def _keep(self) -> None:
+    def _keep_text(self) -> None:
         if self.keep.isEnabled():
             self.keep_wished.emit(self.words())
 
@@ -148,6 +148,6 @@ class CardEditor(OverCard):
         if event.key() == Qt.Key.Key_Escape:
             self.leave()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self._keep()
+            self._keep_text()
         else:
             super().keyPressEvent(event)

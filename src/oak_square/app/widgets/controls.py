@@ -70,40 +70,40 @@ def word_of(widget: QWidget) -> str:
 
 def controls(root: QWidget, name: str) -> list[Control]:
     """Return the controls in `root`, which is called `name`, in the order in which they were made."""
-    paths = _paths(root, name)
+    paths = _find_paths(root, name)
     found = []
     for widget in (root, *root.findChildren(QWidget)):
         path = paths.get(widget)
         if path is None or not is_control(widget):
             continue
-        trail, tip = _trail(widget, root), widget.toolTip().partition("\n")[0]
+        trail, tip = _make_trail(widget, root), widget.toolTip().partition("\n")[0]
         if word := word_of(widget):
             found.append(Control(path=path, word=word, tip=tip, trail=trail, target=widget))
         menu = widget.menu() if isinstance(widget, QPushButton) else None
-        for item in _items(menu) if menu is not None else ():
+        for item in _yield_items(menu) if menu is not None else ():
             words, at = item.text().replace("&&", "&"), f"{path}.{item.data()}"
             found.append(Control(path=at, word=words, tip=tip, trail=trail, target=item))
     return found
 
 
-def _items(menu: QMenu) -> Iterator[QAction]:
+def _yield_items(menu: QMenu) -> Iterator[QAction]:
     """Yield the items of a menu, and of those in it, that have a name of their own."""
     for item in menu.actions():
         below = item.menu()
         if isinstance(below, QMenu):
-            yield from _items(below)
+            yield from _yield_items(below)
         elif isinstance(item.data(), str):
             yield item
 
 
 def path_of(widget: QWidget, root: QWidget, name: str) -> str | None:
     """Return the path of a control in `root`; None of what is none, or has no name."""
-    return _paths(root, name).get(widget) if is_control(widget) and word_of(widget) else None
+    return _find_paths(root, name).get(widget) if is_control(widget) and word_of(widget) else None
 
 
 def reveal(widget: QWidget, root: QWidget) -> None:
     """Bring the means that a control belongs to to the front, and unfold what it is folded away in."""
-    for around in _around(widget, root)[::-1]:
+    for around in _list_ancestors(widget, root)[::-1]:
         if isinstance(around, Fold) and around.button is not widget:
             around.open()
         elif (tab := _tab_of(around)) is not None and around.isHidden():
@@ -129,20 +129,20 @@ def press(target: QWidget | QAction) -> bool:
     return True
 
 
-def _paths(root: QWidget, name: str) -> dict[QWidget, str]:
+def _find_paths(root: QWidget, name: str) -> dict[QWidget, str]:
     """Return the attribute path of each widget that can be come to from `root`, the shortest one."""
     found, row = {root: name}, [root]
     while row:
         whole, row = row, []
         for holder in whole:
-            for key, widget in _attributes(holder):
+            for key, widget in _yield_attributes(holder):
                 if widget not in found and widget is not root and root.isAncestorOf(widget):
                     found[widget] = f"{found[holder]}.{key.lstrip('_')}"
                     row.append(widget)
     # Those that are nobody's attribute are counted, in what has a name around them.
     counts: dict[str, int] = {}
     for widget in root.findChildren(QWidget):
-        around = _around(widget, root)
+        around = _list_ancestors(widget, root)
         if widget not in found and is_control(widget) and not any(each.property(APART) for each in around):
             near = next(found[each] for each in around if each in found)
             counts[near] = counts.get(near, 0) + 1
@@ -150,13 +150,13 @@ def _paths(root: QWidget, name: str) -> dict[QWidget, str]:
     return found
 
 
-def _held(holder: QWidget) -> list[tuple[str, object]]:
+def _list_held(holder: QWidget) -> list[tuple[str, object]]:
     """Return what a widget of ours holds, by name; Qt's own hold nothing that can be seen."""
     return list(getattr(holder, "__dict__", {}).items())
 
 
-def _attributes(holder: QWidget) -> Iterator[tuple[str, QWidget]]:
-    for key, value in _held(holder):
+def _yield_attributes(holder: QWidget) -> Iterator[tuple[str, QWidget]]:
+    for key, value in _list_held(holder):
         if isinstance(value, QWidget):
             yield key, value
         elif isinstance(value, dict):
@@ -172,7 +172,7 @@ def _attributes(holder: QWidget) -> Iterator[tuple[str, QWidget]]:
             yield from ((f"{key}.{n}", each) for n, each in enumerate(value) if isinstance(each, QWidget))
 
 
-def _around(widget: QWidget, root: QWidget) -> list[QWidget]:
+def _list_ancestors(widget: QWidget, root: QWidget) -> list[QWidget]:
     """Return a widget and what it lies in, up to `root`."""
     found = [widget]
     while found[-1] is not root and (parent := found[-1].parentWidget()) is not None:
@@ -187,6 +187,6 @@ def _tab_of(page: QWidget) -> QAbstractButton | None:
     return None if key is None or not isinstance(pages, Pages) else pages.tabs.buttons[key]
 
 
-def _trail(widget: QWidget, root: QWidget) -> tuple[str, ...]:
-    tabs = [_tab_of(each) for each in _around(widget, root)]
+def _make_trail(widget: QWidget, root: QWidget) -> tuple[str, ...]:
+    tabs = [_tab_of(each) for each in _list_ancestors(widget, root)]
     return tuple(tab.text().strip(_ARROWS) for tab in tabs[::-1] if tab is not None)

@@ -183,7 +183,7 @@ class NumberEdit(_Entry):
 
     def __init__(self, name: str, tip: str, parent: QWidget, *, factor: bool = False) -> None:
         super().__init__(name, tip, parent)
-        self._read: Callable[[str], float] = parse_factor if factor else _degrees
+        self._read: Callable[[str], float] = parse_factor if factor else _parse_degrees
 
     @property
     def value(self) -> float | None:
@@ -226,7 +226,7 @@ def unreadable(within: QWidget) -> str:
     return next((f"{e.accessibleName()}: {e.why}" for e in fields), "")
 
 
-def _degrees(text: str) -> float:
+def _parse_degrees(text: str) -> float:
     body = text.strip().replace("−", "-").removesuffix("°").strip()
     try:
         return float(body)

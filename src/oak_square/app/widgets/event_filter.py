@@ -29,23 +29,23 @@ class EventFilter(QObject):
     def begin(self) -> None:
         """Look at all that goes on in the application."""
         self._is_on = True
-        _application().installEventFilter(self)
+        _find_application().installEventFilter(self)
 
     def end(self) -> None:
         """Look no more: nothing that goes on elsewhere passes through here."""
         self._is_on = False
-        _application().removeEventFilter(self)
+        _find_application().removeEventFilter(self)
         self._looks.clear()
 
     @contextmanager
     def paused(self) -> Iterator[None]:
         """Look at nothing meanwhile: a form that is made sends itself thousands of events, and none is by hand."""
-        _application().removeEventFilter(self)
+        _find_application().removeEventFilter(self)
         try:
             yield
         finally:
             if self._is_on:
-                _application().installEventFilter(self)
+                _find_application().installEventFilter(self)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Tell whether somebody keeps an event."""
@@ -53,7 +53,7 @@ class EventFilter(QObject):
         return looks is not None and any(look(watched, event) for look in looks)
 
 
-def _application() -> QCoreApplication:
+def _find_application() -> QCoreApplication:
     application = QApplication.instance()
     assert application is not None
     return application

@@ -76,14 +76,14 @@ class Choices(QWidget):
             self._group.addButton(button)
             self.buttons[key] = button
             grid.addWidget(button, k // per_row, k % per_row)
-        if not tight and self._wide(per_row) > _ROOM:
+        if not tight and self._measure_columns(per_row) > _ROOM:
             # In another language the same row may not fit: its words then stand closer.
             for button in self.buttons.values():
                 button.setProperty("role", "tight")
                 button.style().unpolish(button)
                 button.style().polish(button)
 
-    def _wide(self, per_row: int) -> int:
+    def _measure_columns(self, per_row: int) -> int:
         """Return how wide the buttons want to be, each column as wide as the widest in it."""
         columns = [0] * min(per_row, len(self.buttons))
         for k, button in enumerate(self.buttons.values()):
@@ -137,7 +137,7 @@ class Advice(QLabel):
         """Show the first `most` lines, and how many more there are; hidden when there is none."""
         shown = list(dict.fromkeys(lines))
         more = [say("… {count} more", count=len(shown) - most)] if len(shown) > most else []
-        self.setText("\n".join([*(_shortened(line) for line in shown[:most]), *more]))
+        self.setText("\n".join([*(_shorten_line(line) for line in shown[:most]), *more]))
         self.setToolTip("\n".join(shown))
         self.level = level
         self.setVisible(bool(shown))
@@ -152,7 +152,7 @@ class Advice(QLabel):
         super().paintEvent(event)
 
 
-def _shortened(line: str) -> str:
+def _shorten_line(line: str) -> str:
     return line if len(line) <= _LONGEST_LINE else f"{line[:_LONGEST_LINE].rstrip()}…"
 
 

@@ -76,9 +76,9 @@ class Finder(OverCard):
         rows.setSpacing(8)
         for part, stretch in ((self.field, 0), (self.list, 1), (self.nothing, 1), (self.hint, 0)):
             rows.addWidget(part, stretch)
-        self.field.textChanged.connect(self._find)
-        self.field.key_pressed.connect(self._key)
-        self.list.clicked.connect(self._clicked)
+        self.field.textChanged.connect(self._find_entries)
+        self.field.key_pressed.connect(self._take_key)
+        self.list.clicked.connect(self._open_clicked)
         self._entries: Sequence[FinderEntry] = ()
 
     def open(self, entries: Sequence[FinderEntry], tray: Collection[str], back: QWidget | None) -> None:
@@ -86,7 +86,7 @@ class Finder(OverCard):
         self._entries, self.back = entries, back
         self.model.tray = frozenset(tray)
         self.field.clear()
-        self._find("")
+        self._find_entries("")
         self.place()
         self.show()
         self.raise_()
@@ -108,7 +108,7 @@ class Finder(OverCard):
         """What the letters mean, the likeliest first."""
         return self.model.entries
 
-    def _find(self, letters: str) -> None:
+    def _find_entries(self, letters: str) -> None:
         self.model.show_entries(ranked(self._entries, letters))
         self.list.setVisible(bool(self.model.entries))
         self.nothing.setVisible(not self.model.entries)
@@ -123,7 +123,7 @@ class Finder(OverCard):
             # The keys stay in the field: what a reader of the screen would say of the row is said there.
             self.field.setAccessibleDescription(self.model.entries[row].words)
 
-    def _key(self, key: int, ctrl: bool) -> None:
+    def _take_key(self, key: int, ctrl: bool) -> None:
         here = self.list.currentIndex().row()
         if key == Qt.Key.Key_Escape:
             self.leave()
@@ -139,7 +139,7 @@ class Finder(OverCard):
             self.leave()
             self.run_wished.emit(name)
 
-    def _clicked(self, index: QModelIndex) -> None:
+    def _open_clicked(self, index: QModelIndex) -> None:
         on_pin = pin_rect(self.list.visualRect(index)).contains(self.list.pressed_at)
         self._run_entry(self.model.entries[index.row()].name, tray=on_pin)
 

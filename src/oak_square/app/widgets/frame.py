@@ -101,17 +101,17 @@ class WindowFrame(QWidget):
 
     def widen(self, side: int, by: int) -> None:
         """Make the left (0) or the right (1) column wider by so many pixels, or narrower."""
-        wide = self._fitting()
+        wide = self._fit_columns_in()
         wide[side] += by
         self.set_widths(*wide)
         self.resized.emit()
 
     def _drag_edge(self, side: int, x: int) -> None:
-        wide = self._fitting()
+        wide = self._fit_columns_in()
         wide[side] = x if side == 0 else self.width() - x
         self.set_widths(*wide)
 
-    def _fitting(self) -> list[int]:
+    def _fit_columns_in(self) -> list[int]:
         """Return how wide the side columns are: as wanted, where that leaves the middle its room."""
         left = min(self._wide[0], max(_LEAST_LEFT, self.width() - self._wide[1] - _LEAST_MIDDLE))
         return [left, min(self._wide[1], max(_LEAST_RIGHT, self.width() - left - _LEAST_MIDDLE))]
@@ -142,7 +142,7 @@ class WindowFrame(QWidget):
             return  # nothing is taken yet
         wide, high = self.width(), self.height()
         folded = self.is_folded
-        left, right = self._fitting()
+        left, right = self._fit_columns_in()
         title = min(_LEFT, left, wide // 4) if folded else left
         parts.title.setGeometry(0, 0, title, _TOP)
         parts.ruler.setGeometry(title, 0, wide - title - _FIND, _TOP)

@@ -56,19 +56,19 @@ class _HierarchyModel(QAbstractItemModel):
             self._names.append(node.name if often[node.name] == 1 else f"{node.name} #{seen[node.name]}")
         self.endResetModel()
 
-    def _children(self, parent: Index) -> tuple[int, ...]:
+    def _list_children(self, parent: Index) -> tuple[int, ...]:
         if self.asset is None:
             return ()
         return self.asset.children[parent.internalId()] if parent.isValid() else self._roots
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  Qt's own default
-        return len(self._children(parent))
+        return len(self._list_children(parent))
 
     def columnCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  Qt's own default
         return 1
 
     def index(self, row: int, column: int, parent: Index = QModelIndex()) -> QModelIndex:  # noqa: B008  Qt's own
-        children = self._children(parent)
+        children = self._list_children(parent)
         return self.createIndex(row, column, children[row]) if 0 <= row < len(children) else QModelIndex()
 
     def parent(self, index: Index) -> QModelIndex:  # type: ignore[override]  # Qt overloads it
@@ -109,7 +109,7 @@ class _HierarchyModel(QAbstractItemModel):
 
     def canDropMimeData(self, data: QMimeData, action: Qt.DropAction, row: int, column: int, parent: Index) -> bool:
         """Tell whether rows can hang there: from none of themselves, nor from what hangs below them."""
-        nodes = self._dragged(data)
+        nodes = self._read_dragged(data)
         if self.asset is None or not nodes:
             return False
         above = int(parent.internalId()) if parent.isValid() else None
@@ -119,10 +119,10 @@ class _HierarchyModel(QAbstractItemModel):
     def dropMimeData(self, data: QMimeData, action: Qt.DropAction, row: int, column: int, parent: Index) -> bool:
         """Wish for the dragged nodes to hang there; the rows are moved once they do."""
         if self.canDropMimeData(data, action, row, column, parent):
-            self.dropped.emit(self._dragged(data), int(parent.internalId()) if parent.isValid() else -1)
+            self.dropped.emit(self._read_dragged(data), int(parent.internalId()) if parent.isValid() else -1)
         return False
 
-    def _dragged(self, data: QMimeData) -> tuple[int, ...]:
+    def _read_dragged(self, data: QMimeData) -> tuple[int, ...]:
         told = bytes(data.data(_DRAGGED).data()).decode("ascii", "replace")
         count = 0 if self.asset is None else len(self.asset.nodes)
         return tuple(int(n) for n in told.split(",") if n.isdigit() and int(n) < count)
@@ -160,7 +160,7 @@ class Hierarchy(QWidget):
         self.tree.setModel(self._nodes)
         self.tree.selectionModel().selectionChanged.connect(self._tell_nodes)
         self.tree.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-        self.tree.customContextMenuRequested.connect(self._offer)
+        self.tree.customContextMenuRequested.connect(self._offer_menu)
         self.menu = QMenu(self.tree)
         self.pattern = FilterEdit(self)
         self.pattern.setObjectName("filter")
@@ -196,7 +196,7 @@ class Hierarchy(QWidget):
         self._title.setText(say("hierarchy") if asset is None else say("hierarchy of {name}", name=asset.name))
         picked = [n for n in nodes if asset is not None and n < len(asset.nodes)]
         if picked != self._picked_nodes():
-            self._select(picked)
+            self._select_picked(picked)
         words = self._describe_node(asset, picked[-1], unit) if picked else ""
         self._details.setText(
             say("{count} picked, the last one:\n{words}", count=len(picked), words=words) if len(picked) > 1 else words
@@ -216,7 +216,7 @@ class Hierarchy(QWidget):
         pattern = body if any(c in body for c in "*?[/#") else f"*{escape(body)}*"
         self.nodes_wished.emit(nodes_named(asset, (pattern,)))
 
-    def _offer(self, at: QPoint) -> None:
+    def _offer_menu(self, at: QPoint) -> None:
         """Offer where the pivot of a row could go, and to take it apart, at once."""
         index, asset = self.tree.indexAt(at), self._nodes.asset
         if not index.isValid() or asset is None:
@@ -274,7 +274,7 @@ class Hierarchy(QWidget):
             found = [n for n in found if n != lead] + [lead]
         return found
 
-    def _select(self, picked: Sequence[int]) -> None:
+    def _select_picked(self, picked: Sequence[int]) -> None:
         model = self.tree.selectionModel()
         flags = model.SelectionFlag
         model.clearSelection()

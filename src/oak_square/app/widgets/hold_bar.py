@@ -229,8 +229,8 @@ class HoldBar(QWidget):
         """Show the axes and the centre in force, and what else there is: values with `key` and `words`."""
         self._said = said
         self._write_all()
-        self._fill(self.along, alongs, along, self.along_wished)
-        self._fill(self.about, abouts, about, self.about_wished)
+        self._fill_choices(self.along, alongs, along, self.along_wished)
+        self._fill_choices(self.about, abouts, about, self.about_wished)
         self.about.menu().addSeparator()
         pick = self.about.menu().addAction(say("pick it in the view…"))
         pick.triggered.connect(self.about_pick_wished)
@@ -249,7 +249,7 @@ class HoldBar(QWidget):
             button.setAccessibleName(f"{word} {said}")
         self.things.show_short(tight)
 
-    def _fill(self, button: QPushButton, choices: Sequence[Any], held: str, wished: Any) -> None:
+    def _fill_choices(self, button: QPushButton, choices: Sequence[Any], held: str, wished: Any) -> None:
         menu = button.menu()
         menu.clear()
         group = QActionGroup(menu)

@@ -57,11 +57,11 @@ class KeysSheet(QDialog):
         self._lay_out()
         self.shown: list[KeyRow] = []
         self.filter.textChanged.connect(lambda _: self.show_rows())
-        self.table.itemSelectionChanged.connect(self._chosen)
+        self.table.itemSelectionChanged.connect(self._show_chosen)
         self.edit.keySequenceChanged.connect(lambda _: self._tell_new_key())
-        self.give.clicked.connect(lambda _=False: self._give([self.edit.keySequence().toString()]))
-        self.none.clicked.connect(lambda _=False: self._give([]))
-        self.back.clicked.connect(lambda _=False: self._as_first(self._name()))
+        self.give.clicked.connect(lambda _=False: self._give_keys([self.edit.keySequence().toString()]))
+        self.none.clicked.connect(lambda _=False: self._give_keys([]))
+        self.back.clicked.connect(lambda _=False: self._as_first(self._find_name()))
         self.all_back.clicked.connect(lambda _=False: self._as_first(""))
         self.show_rows()
 
@@ -96,17 +96,17 @@ class KeysSheet(QDialog):
                 self.table.setItem(k, at, item)
         at = next((k for k, row in enumerate(self.shown) if row.name == name and name), 0 if self.shown else -1)
         self.table.selectRow(at)
-        self._chosen()
+        self._show_chosen()
 
     def _current_row(self) -> KeyRow | None:
         at = self.table.currentRow()
         return self.shown[at] if 0 <= at < len(self.shown) else None
 
-    def _name(self) -> str:
+    def _find_name(self) -> str:
         row = self._current_row()
         return row.name if row is not None else ""
 
-    def _chosen(self) -> None:
+    def _show_chosen(self) -> None:
         self.edit.clear()
         self._tell_new_key()
 
@@ -123,13 +123,13 @@ class KeysSheet(QDialog):
         if row is not None and not row.name:
             words = say("These keys stay as they are: the views, the lists or the instruments take them themselves.")
         elif row is not None and may:
-            words, may = self._clash(row, key)
+            words, may = self._find_clash(row, key)
         elif row is not None:
             words = say("Press the keys for: {words}.", words=row.words)
         self.says.setText(words)
         self.give.setEnabled(may)
 
-    def _clash(self, row: KeyRow, key: QKeySequence) -> tuple[str, bool]:
+    def _find_clash(self, row: KeyRow, key: QKeySequence) -> tuple[str, bool]:
         said = key.toString()
         other = self._deeds.whose(said, row.name)
         if said in row.keys:
@@ -151,8 +151,8 @@ class KeysSheet(QDialog):
             rest=rest or say("none"),
         ), True
 
-    def _give(self, keys: Sequence[str]) -> None:
-        name = self._name()
+    def _give_keys(self, keys: Sequence[str]) -> None:
+        name = self._find_name()
         self._deeds.give(name, keys)
         self.show_rows(name)
         self.given.emit()

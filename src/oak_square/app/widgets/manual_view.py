@@ -38,7 +38,7 @@ class ManualView(QDialog):
         line.addWidget(self.text, 1)
         self.list.currentRowChanged.connect(self._show_place)
         self.list.setCurrentRow(0)
-        follow_tone(self._dress)
+        follow_tone(self._dress_page)
 
     def open_page(self, name: str) -> None:
         """Show a page; an unknown one leaves the present one."""
@@ -58,7 +58,7 @@ class ManualView(QDialog):
         )
         self.text.setMarkdown(self._pages[at].text)
 
-    def _dress(self) -> None:
+    def _dress_page(self) -> None:
         self._show_place(self.list.currentRow())
 
     def _follow_link(self, link: QUrl) -> None:

@@ -103,7 +103,7 @@ class ShelfDialog(QDialog):
 
     def show_sheets(self, sheets: Sequence[Shelved]) -> None:
         """Match the list to `sheets`; the one looked at stays in front."""
-        held = self._here()
+        held = self._find_current()
         self.shown = tuple(sheets)
         self.list.clear()
         for each in sheets:
@@ -119,12 +119,12 @@ class ShelfDialog(QDialog):
         self.list.setCurrentRow(at if sheets else -1)
         self._show_row()
 
-    def _here(self) -> Shelved | None:
+    def _find_current(self) -> Shelved | None:
         at = self.list.currentRow()
         return self.shown[at] if 0 <= at < len(self.shown) else None
 
     def _show_row(self) -> None:
-        here = self._here()
+        here = self._find_current()
         readable = here is not None and not here.trouble
         self.run.setEnabled(readable)
         self.name.setEnabled(readable)
@@ -145,12 +145,12 @@ class ShelfDialog(QDialog):
         self.text.setPlainText(here.trouble or "\n".join(lines))
 
     def _run_chosen(self) -> None:
-        here = self._here()
+        here = self._find_current()
         if here is not None and not here.trouble:
             self.run_wished.emit(here.path)
 
     def _ask_name(self) -> None:
-        here = self._here()
+        here = self._find_current()
         if here is None:
             return
         name, agreed = QInputDialog.getText(self, say("On the shelf"), say("What it is called there"), text=here.title)
@@ -158,6 +158,6 @@ class ShelfDialog(QDialog):
             self.name_wished.emit(name.strip(), here.path)
 
     def _take_off(self) -> None:
-        here = self._here()
+        here = self._find_current()
         if here is not None and here.name:
             self.off_wished.emit(here.name)

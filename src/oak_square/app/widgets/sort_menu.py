@@ -38,7 +38,7 @@ def arranged(rows: Sequence[AssetRow], arrangement: Arrangement) -> list[AssetRo
         "name": lambda r: (r.title.casefold(),),
         "format": lambda r: (r.format,),
         "size": lambda r: (-r.largest_m,),
-        "finding": lambda r: _gravity(r),
+        "finding": lambda r: _rank_row(r),
         "unit": lambda r: (("open", "certain", "settled", "").index(r.unit_state),),
     }
     ordered = sorted(rows, key=keys[sort]) if sort in keys else list(rows)
@@ -54,7 +54,7 @@ def arranged(rows: Sequence[AssetRow], arrangement: Arrangement) -> list[AssetRo
     return found
 
 
-def _gravity(row: AssetRow) -> tuple[int, int]:
+def _rank_row(row: AssetRow) -> tuple[int, int]:
     if row.trouble:
         return -9, 0
     levels = [LEVELS.index(level) for _, level in row.marks if level in LEVELS]

@@ -18,7 +18,7 @@ _DRAG_PIXELS = 10
 _CARD_HEIGHT, _NARROWEST, _WIDEST = 54, 128, 220
 
 
-def _own(event: QKeyEvent) -> bool:
+def _test_own_key(event: QKeyEvent) -> bool:
     """Whether a key is a card's own, before the window's: P pauses, E edits."""
     return event.key() in (Qt.Key.Key_P, Qt.Key.Key_E) and not event.modifiers()
 
@@ -103,7 +103,7 @@ class _CardView(QAbstractButton):
         super().mouseReleaseEvent(event)
 
     def event(self, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _own(event):
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _test_own_key(event):
             # On a card its own key comes before the window's.
             event.accept()
             return True
@@ -113,7 +113,7 @@ class _CardView(QAbstractButton):
         shifts = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
         if event.key() == Qt.Key.Key_Delete:
             self.remove_wished.emit()
-        elif _own(event) and self._card.kind != "draft":
+        elif _test_own_key(event) and self._card.kind != "draft":
             (self.pause_wished if event.key() == Qt.Key.Key_P else self.edit_wished).emit()
         elif event.modifiers() & Qt.KeyboardModifier.ControlModifier and Qt.Key(event.key()) in shifts:
             self.shift_wished.emit(shifts[Qt.Key(event.key())])
@@ -193,11 +193,11 @@ class Strip(QWidget):
         self._gap.raise_()
         self._gap.show()
 
-    def _drop(self, index: int, at: QPointF) -> None:
+    def _drop_card(self, index: int, at: QPointF) -> None:
         self._gap.hide()
         self.move_wished.emit(index, self._place_at(at))
 
-    def _shift(self, index: int, way: int) -> None:
+    def _shift_card(self, index: int, way: int) -> None:
         to = index + (2 if way > 0 else -1)
         if 0 <= to <= len(self._kept_cards()):
             self.move_wished.emit(index, to)
@@ -215,9 +215,9 @@ class Strip(QWidget):
             view.remove_wished.connect(lambda k=index: self.remove_wished.emit(k))
             view.edit_wished.connect(lambda k=index: self.edit_wished.emit(k))
             view.pause_wished.connect(lambda k=index: self.pause_wished.emit(k))
-            view.shift_wished.connect(lambda way, k=index: self._shift(k, way))
+            view.shift_wished.connect(lambda way, k=index: self._shift_card(k, way))
             view.drag_moved.connect(self._show_gap)
-            view.drag_ended.connect(lambda at, k=index: self._drop(k, at))
+            view.drag_ended.connect(lambda at, k=index: self._drop_card(k, at))
             self._line.insertWidget(index + 1, view)
             self.cards.append(view)
         while len(self.cards) > len(cards):

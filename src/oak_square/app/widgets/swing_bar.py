@@ -37,7 +37,7 @@ class SwingBar(QFrame):
         self.high = NumberEdit(say("Swing to"), say("The angle it swings to, degrees"), self)
         for edit, key in ((self.low, "low_deg"), (self.high, "high_deg")):
             edit.setFixedWidth(58)
-            edit.editingFinished.connect(lambda e=edit, k=key: self._limit(e, k))
+            edit.editingFinished.connect(lambda e=edit, k=key: self._take_limit(e, k))
         self.slider = QSlider(Qt.Orientation.Horizontal, self)
         self.slider.setAccessibleName(say("Angle"))
         self.slider.setToolTip(say("Swing it: nothing changes by that"))
@@ -55,7 +55,7 @@ class SwingBar(QFrame):
         rows.addWidget(self.found)
         self.hide()
 
-    def _limit(self, edit: NumberEdit, key: str) -> None:
+    def _take_limit(self, edit: NumberEdit, key: str) -> None:
         try:
             value = float(as_written(edit.text()).rstrip("° "))
         except (BadLength, ValueError):

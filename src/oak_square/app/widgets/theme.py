@@ -88,7 +88,7 @@ def install(app: QApplication) -> None:
     app.setStyle("Fusion")
     app.setFont(font())
     QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: _dress_again())
-    _wear(app)
+    _dress_application(app)
 
 
 def dress(tone: str) -> None:
@@ -113,11 +113,11 @@ def _dress_again() -> None:
     if tokens is _dress.tokens or not isinstance(app, QApplication):
         return
     _dress.tokens = tokens
-    _wear(app)
+    _dress_application(app)
     _dress.changed.emit()
 
 
-def _wear(app: QApplication) -> None:
+def _dress_application(app: QApplication) -> None:
     palette = QPalette()
     for role, name in (
         (QPalette.ColorRole.Window, "paper"),

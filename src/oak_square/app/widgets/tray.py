@@ -68,8 +68,8 @@ class Tray(QWidget):
             button = _Favourite(entry, self)
             button.clicked.connect(lambda _=False, n=entry.name: self.run_wished.emit(n))
             button.out_wished.connect(lambda n=entry.name: self.out_wished.emit(n))
-            button.shift_wished.connect(lambda by, at=k: self._shift(at, at + by))
-            button.dropped.connect(lambda x, at=k: self._shift(at, self._place_at(x, at)))
+            button.shift_wished.connect(lambda by, at=k: self._shift_entry(at, at + by))
+            button.dropped.connect(lambda x, at=k: self._shift_entry(at, self._place_at(x, at)))
             self._line.insertWidget(k, button)
             button.show()
             self.buttons.append(button)
@@ -85,7 +85,7 @@ class Tray(QWidget):
         middles = [b.mapToGlobal(b.rect().center()).x() for k, b in enumerate(self.buttons) if k != but]
         return sum(x > middle for middle in middles)
 
-    def _shift(self, at: int, to: int) -> None:
+    def _shift_entry(self, at: int, to: int) -> None:
         names = [each.name for each in self.shown]
         if 0 <= to < len(names) and to != at:
             names.insert(to, names.pop(at))

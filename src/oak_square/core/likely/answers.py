@@ -142,9 +142,9 @@ def answers_of(
         # In order of name: what comes of it hangs on the files alone.
         members.sort(key=lambda c: c.file)
         told = settled or Settled()
-        units, unit_ways = _units(folder, members, told.units, book)
-        ups, up_ways = _ups(folder, members, told.ways)
-        fronts = _fronts(members, ups, told.ways)
+        units, unit_ways = _answer_units(folder, members, told.units, book)
+        ups, up_ways = _answer_ups(folder, members, told.ways)
+        fronts = _answer_fronts(members, ups, told.ways)
         for clues in members:
             file = clues.file
             front, says, sure = fronts.get(file, ("", "", False))
@@ -157,7 +157,7 @@ def answers_of(
     return {clues.file: found[clues.file] for clues in batch}
 
 
-def _units(
+def _answer_units(
     folder: str, members: Sequence[Clues], settled: Mapping[str, str], book: SizeBook | None
 ) -> tuple[dict[str, Ranking], dict[str, Way]]:
     here = {f: u for f, u in settled.items() if folder_of(f) == folder}
@@ -167,11 +167,11 @@ def _units(
         if clues.unit is not None and clues.unit.declared is not None:
             names.setdefault(unit_of(clues.unit.declared))
     units = list(names)
-    weighed = {c.file: _weighed(c, units, book) for c in judged}
+    weighed = {c.file: _weigh_units(c, units, book) for c in judged}
     says = {c.file: np.array([weighed[c.file][u].totals for u in units]) for c in judged}
     free = [c for c in judged if c.unit is not None and c.unit.declared is None]
-    of = {c.file: _kin(c) for c in judged}
-    shares, way, count_words = _joined(
+    of = {c.file: _find_kin(c) for c in judged}
+    shares, way, count_words = _join_folder(
         free,
         says,
         of,
@@ -184,7 +184,7 @@ def _units(
     for clues in judged:
         if clues.file not in shares and clues.unit is not None:
             own = np.array([weighed[clues.file][u].total for u in units])
-            shares[clues.file] = _declared(clues.file, own, prior_of(units, clues.unit.declared), told)
+            shares[clues.file] = _weigh_declared(clues.file, own, prior_of(units, clues.unit.declared), told)
     rankings = {
         c.file: ranked(c.unit, units, weighed[c.file], shares[c.file], count_words.get(c.file, {}))
         for c in judged
@@ -193,7 +193,7 @@ def _units(
     return rankings, {c.file: way for c in free} if way is not None else {}
 
 
-def _weighed(clues: Clues, units: Sequence[str], book: SizeBook | None) -> dict[str, Weighed]:
+def _weigh_units(clues: Clues, units: Sequence[str], book: SizeBook | None) -> dict[str, Weighed]:
     assert clues.unit is not None
     unit, entry = clues.unit, book.entry_for(clues.file) if book is not None else None
     if entry is not None:
@@ -202,7 +202,7 @@ def _weighed(clues: Clues, units: Sequence[str], book: SizeBook | None) -> dict[
     return {u: known[u] if u in known else weigh(unit, u) for u in units}
 
 
-def _kin(clues: Clues) -> str | None:
+def _find_kin(clues: Clues) -> str | None:
     """Return what tells which files may mislead alike: what they are called; None for those that are called nothing."""
     named = clues.unit.named if clues.unit is not None else None
     if named is None:
@@ -210,7 +210,7 @@ def _kin(clues: Clues) -> str | None:
     return named.senses[0].word if named.by_folder or named.trust > 0.5 else None
 
 
-def _declared(file: str, own: Array, prior: Array, told_of: Mapping[str, int]) -> Array:
+def _weigh_declared(file: str, own: Array, prior: Array, told_of: Mapping[str, int]) -> Array:
     """Return the shares of a file that declares its own: it stands for itself, beside what was said of such files.
 
     `told_of` is the place of the unit that was said of each file that declares one.
@@ -224,7 +224,7 @@ def _declared(file: str, own: Array, prior: Array, told_of: Mapping[str, int]) -
     return found
 
 
-def _joined(
+def _join_folder(
     free: Sequence[Clues],
     says: Mapping[str, Array],
     of: Mapping[str, str | None],
@@ -259,12 +259,12 @@ def _joined(
     best = {f: told_here[f] if f in told_here else int(np.argmax(s)) for f, s in shares.items()}
     counts = Counter(best.values())
     shared = belief.folder.reshape(len(answers), -1).sum(axis=1)
-    way = _way(folder_of(free[0].file), answers, shared, best, shares, told_here)
+    way = _make_way(folder_of(free[0].file), answers, shared, best, shares, told_here)
     words = {c.file: _count_words(c.file, best, counts, answers, told_here) for c in free}
     return shares, way if len(free) > 1 else None, words
 
 
-def _way(
+def _make_way(
     folder: str,
     answers: Sequence[str],
     shared: Array,
@@ -298,16 +298,16 @@ def _count_words(
     }
 
 
-def _ups(
+def _answer_ups(
     folder: str, members: Sequence[Clues], settled: Mapping[str, tuple[str, str]]
 ) -> tuple[dict[str, SideRanking], dict[str, Way]]:
     here = {f: AXES.index(up) for f, (up, _) in settled.items() if folder_of(f) == folder}
     judged = [c for c in members if c.shape is not None]
     says = {c.file: _side_says(c) for c in judged}
     free = [c for c in judged if not c.declared_up]
-    of = {c.file: _kin(c) or c.file for c in judged}
+    of = {c.file: _find_kin(c) or c.file for c in judged}
     priors = {c.format: side_prior(c.format, None) for c in free}
-    shares, way, words = _joined(free, says, of, AXES, priors, here, _CUSTOMS)
+    shares, way, words = _join_folder(free, says, of, AXES, priors, here, _CUSTOMS)
     for clues in judged:
         if clues.file not in shares:
             own = side_prior(clues.format, clues.up) * np.exp(says[clues.file] - says[clues.file].max())
@@ -337,7 +337,7 @@ def _side_ranking(clues: Clues, shares: Array, folder: Mapping[str, str]) -> Sid
     return SideRanking(shares=tuple(shares.tolist()), says=(*words, *also), at_odds=at_odds)
 
 
-def _fronts(
+def _answer_fronts(
     members: Sequence[Clues], ups: Mapping[str, SideRanking], settled: Mapping[str, tuple[str, str]]
 ) -> dict[str, tuple[str, str, bool]]:
     """Return what is front of each file, why, and whether that is certain; left out where nothing tells.
@@ -363,7 +363,7 @@ def _fronts(
             front = usual_front(up, axis)
             found[file] = (
                 front,
-                say("left and right are mirrored across {third}", third=_third(up, front)),
+                say("left and right are mirrored across {third}", third=_find_third_axis(up, front)),
                 told and most == axis,
             )
         elif told and axis in (None, most):
@@ -383,6 +383,6 @@ def _fronts(
     return found
 
 
-def _third(up: str, front: str) -> str:
+def _find_third_axis(up: str, front: str) -> str:
     """Return the axis that is neither up nor front."""
     return next(a for a in "XYZ" if a not in (up[1], front[1]))

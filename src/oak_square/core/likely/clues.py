@@ -66,10 +66,10 @@ def clues_of(asset: Asset) -> Clues:
     BadBook
         If the studio's own table of nouns can't be read.
     """
-    return _CLUES.of(asset, None, lambda: _clues(asset))
+    return _CLUES.of(asset, None, lambda: _gather_clues(asset))
 
 
-def _clues(asset: Asset) -> Clues:
+def _gather_clues(asset: Asset) -> Clues:
     reading = asset.reading
     box = asset_box(asset)
     sample = sample_of(asset) if box is not None else None
@@ -82,7 +82,9 @@ def _clues(asset: Asset) -> Clues:
             declared=reading.metres_per_unit if reading.source == "declared" else None,
             named=named_by(asset.file, inside),
             lengths=said_lengths(asset.file),
-            on_grid="" if sample is None or reading.source == "declared" else _grid(sample.points - sample.box.low),
+            on_grid=""
+            if sample is None or reading.source == "declared"
+            else _find_grid(sample.points - sample.box.low),
         )
     return Clues(
         file=asset.file, format=asset.format, unit=unit, shape=None if sample is None else shape_of(sample),
@@ -90,7 +92,7 @@ def _clues(asset: Asset) -> Clues:
     )  # fmt: skip
 
 
-def _grid(offsets: Array) -> str:
+def _find_grid(offsets: Array) -> str:
     """Return the kind of unit on whole numbers of which corners lie, and not on short ones of their own; else nothing.
 
     Parameters
@@ -109,15 +111,15 @@ def _grid(offsets: Array) -> str:
         return ""
     values = values[:: max(1, len(values) // _MOST_VALUES)] * size
     own = 10.0 ** np.floor(np.log10(size))
-    if any(_on(values, own * step, size) for step in (0.5, 0.25, 0.1, 0.05, 0.0625, 0.02, 0.01, 0.005)):
+    if any(_test_on_grid(values, own * step, size) for step in (0.5, 0.25, 0.1, 0.05, 0.0625, 0.02, 0.01, 0.005)):
         return ""  # short numbers as it is: drawn in its own unit
     for kind, ratios in _KINDS.items():
-        if any(_on(values * r, step, size * r) for r in ratios for step in _STEPS[kind]):
+        if any(_test_on_grid(values * r, step, size * r) for r in ratios for step in _STEPS[kind]):
             return kind
     return ""
 
 
-def _on(values: Array, step: float, size: float) -> bool:
+def _test_on_grid(values: Array, step: float, size: float) -> bool:
     """Tell whether nearly all values lie on whole steps, of which there are neither too few nor too many to tell."""
     if not 4 <= size / step <= 1500:
         return False

@@ -69,13 +69,13 @@ def believe(voices: Sequence[Vote], prior: Sequence[Array], customs: Array | Non
     formats = list(dict.fromkeys(v.format for v in voices))
     of_format = np.array([formats.index(v.format) for v in voices])
     priors = np.array(prior)
-    ways = priors if customs is None else _normal(priors * customs)
-    weights = _weights(voices)
+    ways = priors if customs is None else _normalise_rows(priors * customs)
+    weights = _weigh_voices(voices)
     likely = np.exp(says)
     odd = ODD
     for _ in range(_ROUNDS):
-        files, folder, others = _once(likely, weights, of_format, (priors, ways), odd)
-        unlike = 1 - _agreeing(likely, others, priors[of_format], odd)
+        files, folder, others = _weigh_once(likely, weights, of_format, (priors, ways), odd)
+        unlike = 1 - _weigh_agreeing(likely, others, priors[of_format], odd)
         odd = (ODD * ODD_STRENGTH + float(unlike.sum())) / (ODD_STRENGTH + len(voices))
     return Belief(files=files, folder=folder)
 
@@ -93,7 +93,7 @@ def settled_belief(says: Array, prior: Array, settled: Sequence[int]) -> Array:
     return found
 
 
-def _weights(voices: Sequence[Vote]) -> Array:
+def _weigh_voices(voices: Sequence[Vote]) -> Array:
     """Return for how much of a voice each file counts to the others, shape (N,)."""
     counts = Counter(v.of for v in voices)
     each = np.array([1.0 / counts[None] if v.of is None else counts[v.of] ** (ALIKE - 1) for v in voices])
@@ -102,7 +102,7 @@ def _weights(voices: Sequence[Vote]) -> Array:
     return found
 
 
-def _once(
+def _weigh_once(
     likely: Array, weights: Array, of_format: NDArray[np.int64], both: tuple[Array, Array], odd: float
 ) -> tuple[Array, Array, Array]:
     """Return shares of each file and of the folder, and what each file is told of its format by all others.
@@ -116,24 +116,26 @@ def _once(
     up = up * weights[:, None]
     count = len(priors)
     of_all = np.array([up[of_format == g].sum(axis=0) for g in range(count)])
-    said = _normal(np.exp(of_all - of_all.max(axis=1, keepdims=True)))
+    said = _normalise_rows(np.exp(of_all - of_all.max(axis=1, keepdims=True)))
     # What a format says of the folder, whose way it has mostly.
     told = np.log(
         np.maximum(FORMAT_STAYS * said + (1 - FORMAT_STAYS) * (ways * said).sum(axis=1, keepdims=True), UNLIKELY)
     )
     start = np.log(np.maximum(ways.mean(axis=0), UNLIKELY))
     whole = start + told.sum(axis=0)
-    folder = _normal(np.exp(whole - whole.max())[None])[0]
+    folder = _normalise_rows(np.exp(whole - whole.max())[None])[0]
     # Down again: to each format what the others say, to each file what its fellows say.
     without = start + told.sum(axis=0) - told
-    down = FORMAT_STAYS * _normal(np.exp(without - without.max(axis=1, keepdims=True))) + (1 - FORMAT_STAYS) * ways
+    down = (
+        FORMAT_STAYS * _normalise_rows(np.exp(without - without.max(axis=1, keepdims=True))) + (1 - FORMAT_STAYS) * ways
+    )
     fellows = np.log(np.maximum(down[of_format], UNLIKELY)) + of_all[of_format] - up
-    others = _normal(np.exp(fellows - fellows.max(axis=1, keepdims=True)))
-    files = _normal(((1 - odd) * others + odd * mine) * likely)
+    others = _normalise_rows(np.exp(fellows - fellows.max(axis=1, keepdims=True)))
+    files = _normalise_rows(((1 - odd) * others + odd * mine) * likely)
     return files, folder, others
 
 
-def _agreeing(likely: Array, others: Array, prior: Array, odd: float) -> Array:
+def _weigh_agreeing(likely: Array, others: Array, prior: Array, odd: float) -> Array:
     """Return how likely each file is one of those that are like the rest, shape (N,)."""
     like = (1 - odd) * (others * likely).sum(axis=1)
     unlike = odd * (prior * likely).sum(axis=1)
@@ -141,6 +143,6 @@ def _agreeing(likely: Array, others: Array, prior: Array, odd: float) -> Array:
     return found
 
 
-def _normal(rows: Array) -> Array:
+def _normalise_rows(rows: Array) -> Array:
     found: Array = rows / np.maximum(rows.sum(axis=1, keepdims=True), UNLIKELY)
     return found

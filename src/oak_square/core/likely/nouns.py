@@ -117,13 +117,13 @@ class Named:
 
     def log_likelihood(self, longest_m: float) -> float:
         """Return the log-density, per natural logarithm of metres, of a longest extent, metres."""
-        told = sum(_density(longest_m, noun) for noun in self.senses) / len(self.senses)
+        told = sum(_rate_extent(longest_m, noun) for noun in self.senses) / len(self.senses)
         sure = (1 - NAME_TAILS) * self.trust
         return math.log(sure * told + (1 - sure) * _any_density(longest_m))
 
     def nearest(self, longest_m: float) -> Noun:
         """Return the sense that a longest extent, metres, fits best."""
-        return max(self.senses, key=lambda noun: _density(longest_m, noun))
+        return max(self.senses, key=lambda noun: _rate_extent(longest_m, noun))
 
 
 def any_log_likelihood(longest_m: float) -> float:
@@ -137,7 +137,7 @@ def _any_density(longest_m: float) -> float:
     return max(math.exp(-0.5 * z * z) / (SPREAD_OF_SIZES * math.sqrt(2 * math.pi)), UNLIKELY)
 
 
-def _density(longest_m: float, noun: Noun) -> float:
+def _rate_extent(longest_m: float, noun: Noun) -> float:
     """Return Student's t density of the logarithm of an extent, with the noun's range as its central four fifths."""
     spread = max(NAME_SPREAD * math.log(noun.high / noun.low) / _CENTRAL, _LEAST_SPREAD)
     z = (math.log(max(longest_m, UNLIKELY)) - math.log(noun.low * noun.high) / 2) / spread
@@ -204,10 +204,10 @@ def _parse_row(row: dict[str, str | None], file: str, line: int) -> tuple[Noun, 
         )
     noun = Noun(word=words[0], low=low, high=high, build=cells["build"], kind=cells["kind"],
                 german=cells["german"].split("/")[0].strip())  # fmt: skip
-    return noun, {_folded(w) for w in words}
+    return noun, {_fold_umlauts(w) for w in words}
 
 
-def _folded(word: str) -> str:
+def _fold_umlauts(word: str) -> str:
     """Return a word without umlauts, so that plurals and both spellings meet."""
     return word.translate(_PLAIN)
 
@@ -248,7 +248,7 @@ def nouns() -> dict[str, tuple[Noun, ...]]:
     return _load_table(own, (0, 0) if there is None else (there.st_mtime_ns, there.st_size))
 
 
-def _known() -> dict[str, tuple[Noun, ...]]:
+def _load_known() -> dict[str, tuple[Noun, ...]]:
     """Return what is known; the words that ship alone where the studio's can't be read, which is told elsewhere."""
     try:
         return nouns()
@@ -266,7 +266,7 @@ def named_by(file: str, inside: Sequence[str] = ()) -> Named | None:
     inside : sequence of str
         Names of its nodes.
     """
-    path, table = PurePosixPath(file), _known()
+    path, table = PurePosixPath(file), _load_known()
     found = _find_nouns(path.stem, table, 1.0)
     if found is None and 0 < len(inside) <= 3:
         found = next((n for n in (_find_nouns(name, table, 0.6) for name in inside) if n is not None), None)
@@ -289,23 +289,23 @@ def _last_noun(words: Sequence[str], table: dict[str, tuple[Noun, ...]], trust: 
         # The last noun names the thing; those before it say which, or of what it is a part.
         held = trust if end == len(words) else trust * 0.6
         for start in range(max(0, end - 3), end):
-            senses = _senses("".join(words[start:end]), table) or _senses(" ".join(words[start:end]), table)
+            senses = _find_senses("".join(words[start:end]), table) or _find_senses(" ".join(words[start:end]), table)
             if senses:
                 return Named(senses=senses, trust=held)
-        senses = _ending(words[end - 1], table)
+        senses = _find_ending(words[end - 1], table)
         if senses:
             return Named(senses=senses, trust=held * 0.75)
     return None
 
 
-def _senses(word: str, table: dict[str, tuple[Noun, ...]]) -> tuple[Noun, ...]:
-    return next((table[w] for w in _forms(word) if w in table), ())
+def _find_senses(word: str, table: dict[str, tuple[Noun, ...]]) -> tuple[Noun, ...]:
+    return next((table[w] for w in _yield_forms(word) if w in table), ())
 
 
-def _forms(word: str) -> Iterable[str]:
+def _yield_forms(word: str) -> Iterable[str]:
     """Return a word as a table may have it: as it is, then as the singular of a plural."""
     spelled = re.sub("ae", "a", re.sub("oe", "o", re.sub("ue", "u", word)))
-    for plain in dict.fromkeys((_folded(word), spelled)):
+    for plain in dict.fromkeys((_fold_umlauts(word), spelled)):
         yield plain
         head, _, last = plain.rpartition(" ")
         if last in _ODD_PLURALS:
@@ -317,10 +317,10 @@ def _forms(word: str) -> Iterable[str]:
                 yield plain[: -len(ending)]
 
 
-def _ending(word: str, table: dict[str, tuple[Noun, ...]]) -> tuple[Noun, ...]:
+def _find_ending(word: str, table: dict[str, tuple[Noun, ...]]) -> tuple[Noun, ...]:
     """Return what the last noun of a word written as one means: `Gartenstuhl`, `streetlamp`."""
     for start in range(4, len(word) - 3):
-        senses = _senses(word[start:], table)
+        senses = _find_senses(word[start:], table)
         if senses:
             return senses
     return ()

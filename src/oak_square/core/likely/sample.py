@@ -64,7 +64,7 @@ def sample_of(asset: Asset) -> Sample | None:
     parts = [i for i in asset.parts if len(asset.mesh_of(i).triangles)]
     if not parts:
         return None
-    taken = _spread(rng, len(parts), _MOST_PARTS)
+    taken = _spread_places(rng, len(parts), _MOST_PARTS)
     shown = [parts[k] for k in taken.tolist()]
     whole = sum(len(asset.mesh_of(i).triangles) for i in shown)
     all_points = sum(len(asset.mesh_of(i).points) for i in shown)
@@ -75,18 +75,18 @@ def sample_of(asset: Asset) -> Sample | None:
         matrix[:3] = back @ matrix[:3]
         rows = np.asarray(mesh.triangles)
         most = max(32, _MOST_TRIANGLES * len(rows) // whole)
-        chosen = _spread(rng, len(rows), most)
+        chosen = _spread_places(rng, len(rows), most)
         found = apply(matrix, np.asarray(mesh.points)[rows[chosen]].reshape(-1, 3)).reshape(-1, 3, 3)
         corners.append(found[:, ::-1] if is_mirror(matrix) else found)
         weights.append(np.full(len(chosen), len(rows) / len(chosen)))
-        some = _spread(rng, len(mesh.points), max(64, _MOST_POINTS * len(mesh.points) // all_points))
+        some = _spread_places(rng, len(mesh.points), max(64, _MOST_POINTS * len(mesh.points) // all_points))
         here = np.asarray(mesh.points)
         ends = [np.argmin(here, axis=0), np.argmax(here, axis=0)]  # no foot goes unseen
         points.append(apply(matrix, here[np.concatenate([some, *ends])]))
-    return _sampled(rng, np.concatenate(corners), np.concatenate(weights), np.concatenate(points))
+    return _sample_surface(rng, np.concatenate(corners), np.concatenate(weights), np.concatenate(points))
 
 
-def _sampled(rng: np.random.Generator, corners: Array, weights: Array, points: Array) -> Sample | None:
+def _sample_surface(rng: np.random.Generator, corners: Array, weights: Array, points: Array) -> Sample | None:
     used = np.concatenate([points, corners.reshape(-1, 3)])
     if not np.isfinite(used).all():
         return None
@@ -99,11 +99,11 @@ def _sampled(rng: np.random.Generator, corners: Array, weights: Array, points: A
         return None
     return Sample(
         box=Box(low, high), points=used, areas=areas, middles=corners.mean(axis=1), corners=corners,
-        dense=_strewn(rng, corners, sizes, _DENSE), few=_strewn(rng, corners, sizes, _FEW),
+        dense=_strew_points(rng, corners, sizes, _DENSE), few=_strew_points(rng, corners, sizes, _FEW),
     )  # fmt: skip
 
 
-def _spread(rng: np.random.Generator, whole: int, most: int) -> NDArray[np.int64]:
+def _spread_places(rng: np.random.Generator, whole: int, most: int) -> NDArray[np.int64]:
     """Return at most so many places among `whole`, one at random in each of as many runs: in no rhythm of a file."""
     if whole <= most:
         return np.arange(whole)
@@ -111,7 +111,7 @@ def _spread(rng: np.random.Generator, whole: int, most: int) -> NDArray[np.int64
     return np.minimum(steps.astype(np.int64), whole - 1)
 
 
-def _strewn(rng: np.random.Generator, corners: Array, sizes: Array, count: int) -> Array:
+def _strew_points(rng: np.random.Generator, corners: Array, sizes: Array, count: int) -> Array:
     """Return so many points of triangles, shape (T, 3, 3), as many on each as its size has of all."""
     edges = np.cumsum(sizes)
     at = (np.arange(count) + rng.random(count)) * (edges[-1] / count)

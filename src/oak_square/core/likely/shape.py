@@ -61,7 +61,7 @@ class ShapeTells:
 def shape_of(sample: Sample) -> ShapeTells:
     """Return what a sampled shape tells of each side."""
     sides = np.zeros((6, len(TELLS)))
-    mirrors, rounds = _likenesses(sample)
+    mirrors, rounds = _measure_likenesses(sample)
     sizes = np.linalg.norm(sample.areas, axis=1)
     centre = (sample.middles * sizes[:, None]).sum(axis=0) / sizes.sum()
     falls = np.zeros(6, dtype=bool)
@@ -102,7 +102,7 @@ def _of_side(
     extent = max(high - low, NO_EXTENT * diagonal)
     heights = sample.points[:, axis] * up
     there = sample.points[heights <= low + 0.012 * extent + 0.002 * diagonal][:, others]
-    foot, margin = _support(there, centre[list(others)])
+    foot, margin = _measure_support(there, centre[list(others)])
     rise = max(centre[axis] * up - low, NO_EXTENT * diagonal)
     of_area = sample.areas[:, axis] * up / outline
     facing = sample.areas[:, axis] * up / np.maximum(sizes, TINY)
@@ -130,7 +130,7 @@ def _of_side(
     }
 
 
-def _hull(points: Array) -> Array | None:
+def _find_hull(points: Array) -> Array | None:
     """Return the corners of the convex outline of points, shape (N, 2), in order; None of a line or a point."""
     if len(points) < 3:
         return None
@@ -157,16 +157,16 @@ def _hull(points: Array) -> Array | None:
 
 
 def _hull_area(points: Array) -> float:
-    hull = _hull(points)
+    hull = _find_hull(points)
     if hull is None:
         return 0.0
     x, y = (hull - hull.mean(axis=0)).T
     return float(abs((x * np.roll(y, -1) - y * np.roll(x, -1)).sum()) / 2)
 
 
-def _support(points: Array, centre: Array) -> tuple[float, float]:
+def _measure_support(points: Array, centre: Array) -> tuple[float, float]:
     """Return the area that points, shape (N, 2), span, and how far inside it `centre` is; outside below nothing."""
-    hull = _hull(points)
+    hull = _find_hull(points)
     if hull is None:
         return 0.0, -float(np.linalg.norm(points - centre, axis=1).min()) if len(points) else 0.0
     edges = np.roll(hull, -1, axis=0) - hull
@@ -177,7 +177,7 @@ def _support(points: Array, centre: Array) -> tuple[float, float]:
     return float(abs(turned) / 2), float((inward * np.sign(turned)).min())
 
 
-def _likenesses(sample: Sample) -> tuple[Array, Array]:
+def _measure_likenesses(sample: Sample) -> tuple[Array, Array]:
     """Return how like itself a shape is mirrored across each axis, and turned about each, shape (3,) both, 0 to 1.
 
     Points of the surface are moved, and held against others of it: how far off they are, beside points that were not

@@ -46,11 +46,11 @@ def suspects(
             made=made,
             then=then,
         )
-        found.append(finding("unit-suspect", _with(words, unit_evidence(best)), measure=best.metres))
+        found.append(finding("unit-suspect", _add_evidence(words, unit_evidence(best)), measure=best.metres))
     sides = answer.up if answer is not None and up else None
     if sides is not None and _is_more(sides.share, sides.share_of(reading.up), sides):
         words = say("{best} seems to be up in the file, not {up}", best=sides.best, up=reading.up)
-        found.append(finding("up-suspect", _with(words, sides.says)))
+        found.append(finding("up-suspect", _add_evidence(words, sides.says)))
     return tuple(found)
 
 
@@ -76,6 +76,6 @@ def unit_evidence(best: Candidate) -> tuple[str, ...]:
     return tuple(say("size book: {words}", words=words) if what == "book" else words for what, words in said if words)
 
 
-def _with(words: str, evidence: Iterable[str]) -> str:
+def _add_evidence(words: str, evidence: Iterable[str]) -> str:
     said = joined("; ", evidence)
     return say("{words}: {said}", words=words, said=said) if said else words

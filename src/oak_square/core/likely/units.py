@@ -249,22 +249,22 @@ def _declared_words(clues: UnitClues, metres: float) -> str:
 def name_words(named: Named, longest_m: float) -> str:
     """Return what a name says of a longest extent: `a bollard is usually 0.5 to 1.5 m`, and how far that is off."""
     noun = named.nearest(longest_m)
-    usual = say("{noun} is usually {range_words}", noun=_article(noun), range_words=noun.range_words)
+    usual = say("{noun} is usually {range_words}", noun=_find_article(noun), range_words=noun.range_words)
     if longest_m > noun.high * 1.001:
-        return say("{usual}: {times} too large", usual=usual, times=_times(longest_m / noun.high))
+        return say("{usual}: {times} too large", usual=usual, times=_format_ratio(longest_m / noun.high))
     return (
         usual
         if longest_m >= noun.low * 0.999
-        else say("{usual}: {times} too small", usual=usual, times=_times(noun.low / longest_m))
+        else say("{usual}: {times} too small", usual=usual, times=_format_ratio(noun.low / longest_m))
     )
 
 
-def _article(noun: Noun) -> str:
+def _find_article(noun: Noun) -> str:
     word = noun.word
     return either(f"{'an' if word[0] in 'aeio' else 'a'} {word}", de=str(noun.said))
 
 
-def _times(ratio: float) -> str:
+def _format_ratio(ratio: float) -> str:
     return (
         say("{ratio:.0f} %", ratio=(ratio - 1) * 100)
         if ratio < 2

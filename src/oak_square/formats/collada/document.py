@@ -94,7 +94,7 @@ class ColladaDocument:
             If it is not there, or has fewer numbers than it declares.
         """
         if ident not in self.sources:
-            self.sources[ident] = _source(self, ident)
+            self.sources[ident] = _read_source(self, ident)
         return self.sources[ident]
 
     def groups_of(self, geometry: Element) -> tuple[Group, ...]:
@@ -118,26 +118,26 @@ def open_document(path: Path, data: bytes, file: str, limits: Limits) -> Collada
     raw, (data, encoding) = data, in_utf8(data)
     if encoding == "utf-8-sig":
         data = raw  # the parser knows the mark, and wants no blanks before a declaration
-    return _document(path.parent, data, file, limits, encoding)
+    return _make_document(path.parent, data, file, limits, encoding)
 
 
 def opened_again(document: ColladaDocument, data: bytes) -> ColladaDocument:
     """Return the document that a changed text of one is."""
-    return _document(document.folder, data, document.file, document.limits, document.encoding)
+    return _make_document(document.folder, data, document.file, document.limits, document.encoding)
 
 
-def _document(folder: Path, data: bytes, file: str, limits: Limits, encoding: str) -> ColladaDocument:
+def _make_document(folder: Path, data: bytes, file: str, limits: Limits, encoding: str) -> ColladaDocument:
     root = parse_xml(data, file, limits, is_utf8=encoding.startswith("utf-16"))
     if root.tag != "COLLADA":
         raise BadFile(file, say("is no COLLADA: its root is <{tag}>", tag=root.tag[:40]))
-    ids = _ids(root, file)
+    ids = _index_ids(root, file)
     return ColladaDocument(
-        file=file, folder=folder, data=data, root=root, ids=ids, reading=_reading(root, file), limits=limits,
+        file=file, folder=folder, data=data, root=root, ids=ids, reading=_find_reading(root, file), limits=limits,
         encoding=encoding if encoding.startswith("utf-16") else "utf-8",
     )  # fmt: skip
 
 
-def _reading(root: Element, file: str) -> Reading:
+def _find_reading(root: Element, file: str) -> Reading:
     unit, axis = root.one("asset", "unit"), root.one("asset", "up_axis")
     text = unit.attributes.get("meter", "1") if unit is not None else "1"
     try:
@@ -153,7 +153,7 @@ def _reading(root: Element, file: str) -> Reading:
     return Reading(metres_per_unit=metres, up=upward, front=front, source="declared")
 
 
-def _ids(root: Element, file: str) -> dict[str, Element]:
+def _index_ids(root: Element, file: str) -> dict[str, Element]:
     """Return what has an id, by it.
 
     Raises
@@ -180,7 +180,7 @@ def _ids(root: Element, file: str) -> dict[str, Element]:
     return found
 
 
-def _source(document: ColladaDocument, ident: str) -> Floats:
+def _read_source(document: ColladaDocument, ident: str) -> Floats:
     element = document.ids.get(ident)
     floats = element.one("float_array") if element is not None else None
     accessor = element.one("technique_common", "accessor") if element is not None else None
@@ -248,7 +248,7 @@ def transform_of(document: ColladaDocument, element: Element) -> Array | None:
         matrix = values[:16].reshape(4, 4).copy()
         matrix[3] = [0, 0, 0, 1]
     elif element.tag == "rotate":
-        matrix[:3, :3] = _about(values[:3], math.radians(values[3]))
+        matrix[:3, :3] = _rotate_about(values[:3], math.radians(values[3]))
     elif element.tag == "lookat":
         eye, at, up = values[:3], values[3:6], values[6:9]
         back = (eye - at) / (np.linalg.norm(eye - at) or 1.0)
@@ -262,7 +262,7 @@ def transform_of(document: ColladaDocument, element: Element) -> Array | None:
     return matrix
 
 
-def _about(axis: Array, angle: float) -> Array:
+def _rotate_about(axis: Array, angle: float) -> Array:
     """Return the (3, 3) right-hand rotation about an axis, radians (Rodrigues' formula)."""
     length = float(np.linalg.norm(axis))
     if length == 0:

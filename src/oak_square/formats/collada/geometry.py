@@ -109,7 +109,7 @@ def edits_of(document: ColladaDocument, geometry: Element, change: Change) -> li
     edits, starts = list[Edit](), position_starts(groups)
     for source in {g.sources["POSITION"].id: g.sources["POSITION"] for g in groups}.values():
         old = source.rows[:, :3]
-        edits += _numbers(document, source, change.points(old, starts[source.id]), digits_of(old))
+        edits += _edit_numbers(document, source, change.points(old, starts[source.id]), digits_of(old))
     if change.shaped is None:
         named = dict[int, dict[str, Ints]]()
         done = set[str]()
@@ -117,16 +117,16 @@ def edits_of(document: ColladaDocument, geometry: Element, change: Change) -> li
             for semantic, source in group.sources.items():
                 if semantic in _DIRECTIONS and source.id not in done:
                     done.add(source.id)
-                    edits += _numbers(document, source, _carried(change, semantic, source.rows[:, :3]), 9)
+                    edits += _edit_numbers(document, source, _carry_rows(change, semantic, source.rows[:, :3]), 9)
     else:
-        named, own = _renumbered(document, groups, change, change.shaped)
+        named, own = _renumber_corners(document, groups, change, change.shaped)
         edits += own
     for k, group in enumerate(groups):
-        edits += _indices(group, named.get(k, {}), mirrored=change.mirrors)
+        edits += _edit_corners(group, named.get(k, {}), mirrored=change.mirrors)
     return edits
 
 
-def _carried(change: Change, semantic: str, rows: Array) -> Array:
+def _carry_rows(change: Change, semantic: str, rows: Array) -> Array:
     if semantic == "NORMAL":
         return change.normals(rows)
     found = np.empty((len(rows), 3))
@@ -134,7 +134,7 @@ def _carried(change: Change, semantic: str, rows: Array) -> Array:
     return found
 
 
-def _numbers(document: ColladaDocument, source: Floats, new: Array, digits: int) -> list[Edit]:
+def _edit_numbers(document: ColladaDocument, source: Floats, new: Array, digits: int) -> list[Edit]:
     """Return the edits that make the rows of a source `new` ones, shape (N, 3), and add what are more than it has."""
     old = source.rows[:, :3]
     rows = np.flatnonzero((new[: len(old)] != old).any(axis=1))
@@ -163,7 +163,7 @@ def _numbers(document: ColladaDocument, source: Floats, new: Array, digits: int)
     return edits
 
 
-def _renumbered(
+def _renumber_corners(
     document: ColladaDocument, groups: Sequence[Group], change: Change, shaped: Mesh
 ) -> tuple[dict[int, dict[str, Ints]], list[Edit]]:
     """Return which rows the corners of each group are to name, by what they are, and the edits of those rows."""
@@ -178,14 +178,14 @@ def _renumbered(
         if any(g.element.tag in {"trifans", "tristrips"} for g in groups):
             raise Refused(say("its triangle strips and fans have normals, which can't be worked out anew"))
         own = after if semantic == "NORMAL" else squared_to(_at_corners(groups, semantic), before, after)
-        wanted = _carried(change, semantic, own)
+        wanted = _carry_rows(change, semantic, own)
         for ident in ids:
             mine = [k for k, g in enumerate(groups) if semantic in g.sources and g.sources[semantic].id == ident]
             source = groups[mine[0]].sources[semantic]
             rows = np.concatenate([groups[k].corners[semantic] for k in mine])
             values = np.concatenate([wanted[bounds[k] : bounds[k + 1]] for k in mine])
             number, table = told_apart(source.rows[:, :3], rows, values)
-            edits += _numbers(document, source, table, 9)
+            edits += _edit_numbers(document, source, table, 9)
             ends = np.cumsum([0, *(len(groups[k].corners[semantic]) for k in mine)])
             for place, k in enumerate(mine):
                 share = number[ends[place] : ends[place + 1]]
@@ -205,7 +205,7 @@ def _at_corners(groups: Sequence[Group], semantic: str) -> Array:
     return np.concatenate(rows) if rows else np.empty((0, 3))
 
 
-def _indices(group: Group, named: dict[str, Ints], *, mirrored: bool) -> list[Edit]:
+def _edit_corners(group: Group, named: dict[str, Ints], *, mirrored: bool) -> list[Edit]:
     """Return the edits of the corners of a group: what they name, and their order where polygons turn round."""
     if not named and not mirrored:
         return []

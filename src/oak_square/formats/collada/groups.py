@@ -82,7 +82,7 @@ def read_group(document: ColladaDocument, geometry: Element, element: Element) -
         sources=sources,
         corners=corners,
         counts=counts,
-        triangles=_triangles(element.tag, counts, holes, sources["POSITION"].rows[corners["POSITION"], :3]),
+        triangles=_cut_triangles(element.tag, counts, holes, sources["POSITION"].rows[corners["POSITION"], :3]),
     )
 
 
@@ -126,7 +126,7 @@ def corners_of_group(
     return rows, np.array([len(numbers) // width for numbers in lists], dtype=np.int64), holes
 
 
-def _triangles(tag: str, counts: Ints, holes: list[tuple[int, int]], points: Array) -> NDArray[Any]:
+def _cut_triangles(tag: str, counts: Ints, holes: list[tuple[int, int]], points: Array) -> NDArray[Any]:
     """Return the triangles, shape (M, 3), places among the corners, whose positions are `points`."""
     if tag == "trifans":
         return fans(counts)

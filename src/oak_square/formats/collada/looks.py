@@ -26,15 +26,15 @@ _BUMPED = {"bump", "normal", "normalmap"}
 def looks_of(document: ColladaDocument, beside: Beside) -> tuple[dict[str, Look], tuple[str, ...]]:
     """Return the look of each material by its id, and the image files that are there."""
     maps = _Maps(document)
-    found = {m.attributes.get("id", ""): _read_look(document, beside, maps, m) for m in _materials(document)}
-    textures = (_reference(beside, e) for e in document.root.all("library_images", "image"))
+    found = {m.attributes.get("id", ""): _read_look(document, beside, maps, m) for m in _list_materials(document)}
+    textures = (_find_image_file(beside, e) for e in document.root.all("library_images", "image"))
     return found, tuple(dict.fromkeys(t for t in textures if t is not None))
 
 
 def shading_of(document: ColladaDocument, looks: dict[str, Look]) -> tuple[str, ...]:
     """Return what of `SHADING` the materials have."""
     there = {words for look in looks.values() for words in look.shading()}
-    for material in _materials(document):
+    for material in _list_materials(document):
         effect = _effect_of(document, material)
         for element in effect.walk() if effect is not None else ():
             if element.tag in _FURTHER and (element.one("texture") is not None or any(_read_colour(document, element))):
@@ -44,7 +44,7 @@ def shading_of(document: ColladaDocument, looks: dict[str, Look]) -> tuple[str, 
     return tuple(words for words in SHADING if words in there)
 
 
-def _materials(document: ColladaDocument) -> list[Element]:
+def _list_materials(document: ColladaDocument) -> list[Element]:
     return document.root.all("library_materials", "material")
 
 
@@ -66,8 +66,8 @@ def _read_look(document: ColladaDocument, beside: Beside, maps: _Maps, material:
     elif diffuse is not None:
         colour = _read_colour(document, diffuse, PLAIN_COLOUR)
     glow_texture = maps.texture(beside, effect, emission)
-    glow = (1.0, 1.0, 1.0) if glow_texture is not None else _linear(_read_colour(document, emission))
-    opacity = _opacity(document, parts)
+    glow = (1.0, 1.0, 1.0) if glow_texture is not None else _make_linear(_read_colour(document, emission))
+    opacity = _find_opacity(document, parts)
     return Look(
         name=name,
         colour=colour,
@@ -101,12 +101,12 @@ def _numbers_or_none(document: ColladaDocument, element: Element | None) -> NDAr
     return values if np.isfinite(values).all() else np.empty(0)
 
 
-def _linear(colour: Colour) -> Colour:
+def _make_linear(colour: Colour) -> Colour:
     red, green, blue = to_linear(np.array(colour)).tolist()
     return red, green, blue
 
 
-def _opacity(document: ColladaDocument, parts: dict[str, Element]) -> float:
+def _find_opacity(document: ColladaDocument, parts: dict[str, Element]) -> float:
     """Return how solid an effect is (COLLADA 1.4.1, "Determining Transparency").
 
     What would come to nothing is solid: programs that mean it the other way round write 0 for that.
@@ -157,7 +157,7 @@ class _Maps:
                 break
             name = inner.text()
         image = self.document.ids.get(name)
-        reference = _reference(beside, image) if image is not None and image.tag == "image" else None
+        reference = _find_image_file(beside, image) if image is not None and image.tag == "image" else None
         if reference is None:
             return None
         which = self.sets.get(named.attributes.get("texcoord", ""), -1)
@@ -173,7 +173,7 @@ def _parse_channel(text: str | None) -> int:
     return int(text) if text is not None and text.strip().isdecimal() and len(text) < 9 else 0
 
 
-def _reference(beside: Beside, image: Element) -> str | None:
+def _find_image_file(beside: Beside, image: Element) -> str | None:
     """Return the file that an image names, by its path from the folder, where it is there."""
     init = image.one("init_from")
     text = (init.one("ref") or init).text() if init is not None else ""

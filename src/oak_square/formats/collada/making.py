@@ -41,11 +41,11 @@ def made(scene: PlainScene) -> Written:
             geometries[key] = f"geometry-{len(geometries)}"
             plain = scene.plains[node.plain]
             moved = carried(plain, node.local_from_points)
-            shapes += _geometry(geometries[key], node.name, moved, looks)
+            shapes += _write_geometry(geometries[key], node.name, moved, looks)
     lines = [
         '<?xml version="1.0" encoding="utf-8"?>',
         '<COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">',
-        *_asset(scene.reading),
+        *_write_asset(scene.reading),
     ]
     if images:
         lines.append(" <library_images>")
@@ -57,25 +57,25 @@ def made(scene: PlainScene) -> Written:
     if looks:
         lines.append(" <library_effects>")
         for k, look in enumerate(looks):
-            lines += _effect(k, look, images)
+            lines += _write_effect(k, look, images)
         lines += [" </library_effects>", " <library_materials>"]
         lines += [
-            f'  <material id="material-{k}"{_called(look.name)}><instance_effect url="#effect-{k}"/>'
+            f'  <material id="material-{k}"{_write_name(look.name)}><instance_effect url="#effect-{k}"/>'
             f"{_in_full(look.name)}</material>"
             for k, look in enumerate(looks)
         ]
         lines.append(" </library_materials>")
     if shapes:
         lines += [" <library_geometries>", *shapes, " </library_geometries>"]
-    lines += [" <library_visual_scenes>", f'  <visual_scene id="scene"{_called(scene.name)}>']
-    lines += _nodes(scene, geometries, looks)
+    lines += [" <library_visual_scenes>", f'  <visual_scene id="scene"{_write_name(scene.name)}>']
+    lines += _write_nodes(scene, geometries, looks)
     lines += [f"  {_in_full(scene.name)}</visual_scene>", " </library_visual_scenes>"]
     lines += [' <scene><instance_visual_scene url="#scene"/></scene>', "</COLLADA>", ""]
     companions = tuple(Companion(path=image.name, chunks=(image.read(),)) for image in images)
     return Written(chunks=("\n".join(lines).encode(),), companions=companions)
 
 
-def _asset(reading: Reading) -> list[str]:
+def _write_asset(reading: Reading) -> list[str]:
     # The time is part of the schema; a fixed one keeps the same input giving the same file.
     day = "2000-01-01T00:00:00Z"
     return [
@@ -88,7 +88,7 @@ def _asset(reading: Reading) -> list[str]:
     ]
 
 
-def _effect(number: int, look: Look, images: list[Image]) -> list[str]:
+def _write_effect(number: int, look: Look, images: list[Image]) -> list[str]:
     params: list[str] = []
 
     def texture_of(kind: str, texture: Texture) -> str:
@@ -123,38 +123,38 @@ def _print_colour(colour: Iterable[float]) -> str:
     return f"<color>{red:.9g} {green:.9g} {blue:.9g} 1</color>"
 
 
-def _bare(name: str) -> str:
+def _make_ncname(name: str) -> str:
     """Return a name as the schema wants its attribute: letters, digits and `._-`, a letter first."""
     found = re.sub(r"[^\w.-]", "_", in_text(name))
     return found if found[:1].isalpha() or found[:1] == "_" else f"_{found}"
 
 
-def _called(name: str) -> str:
-    return f" name={in_value(_bare(name))}"
+def _write_name(name: str) -> str:
+    return f" name={in_value(_make_ncname(name))}"
 
 
 def _in_full(name: str) -> str:
     """Return where a name stands in full, if its attribute can't hold it."""
-    if _bare(name) == name:
+    if _make_ncname(name) == name:
         return ""
     return f'<extra><technique profile="{PROFILE}"><name>{in_text(name)}</name></technique></extra>'
 
 
-def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[str]:
-    lines = [f'  <geometry id="{ident}"{_called(name)}><mesh>']
-    lines += _source(f"{ident}-points", plain.points, "XYZ", plain.digits)
+def _write_geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[str]:
+    lines = [f'  <geometry id="{ident}"{_write_name(name)}><mesh>']
+    lines += _write_source(f"{ident}-points", plain.points, "XYZ", plain.digits)
     inputs = [f'<input semantic="VERTEX" source="#{ident}-vertices" offset="0"/>']
     if plain.normals is not None:
-        lines += _source(f"{ident}-normals", plain.normals, "XYZ")
+        lines += _write_source(f"{ident}-normals", plain.normals, "XYZ")
         inputs.append(f'<input semantic="NORMAL" source="#{ident}-normals" offset="0"/>')
     if plain.uvs is not None:
-        lines += _source(f"{ident}-map", plain.uvs, "ST")
+        lines += _write_source(f"{ident}-map", plain.uvs, "ST")
         inputs.append(f'<input semantic="TEXCOORD" source="#{ident}-map" offset="0" set="0"/>')
     if plain.more_uvs is not None:
-        lines += _source(f"{ident}-map-2", plain.more_uvs, "ST")
+        lines += _write_source(f"{ident}-map-2", plain.more_uvs, "ST")
         inputs.append(f'<input semantic="TEXCOORD" source="#{ident}-map-2" offset="0" set="1"/>')
     if plain.colours is not None:
-        lines += _source(f"{ident}-colours", plain.colours, "RGB")
+        lines += _write_source(f"{ident}-colours", plain.colours, "RGB")
         inputs.append(f'<input semantic="COLOR" source="#{ident}-colours" offset="0" set="0"/>')
     lines.append(f'   <vertices id="{ident}-vertices"><input semantic="POSITION" source="#{ident}-points"/></vertices>')
     for run in plain.runs:
@@ -167,7 +167,7 @@ def _geometry(ident: str, name: str, plain: Plain, looks: list[Look]) -> list[st
     return [*lines, f"  </mesh>{_in_full(name)}</geometry>"]
 
 
-def _source(ident: str, values: NDArray[np.floating], names: str, digits: int = 9) -> list[str]:
+def _write_source(ident: str, values: NDArray[np.floating], names: str, digits: int = 9) -> list[str]:
     numbers = b" ".join(nine_digits(values[:, : len(names)], digits=digits)).decode()
     params = "".join(f'<param name="{n}" type="float"/>' for n in names)
     return [
@@ -178,7 +178,7 @@ def _source(ident: str, values: NDArray[np.floating], names: str, digits: int = 
     ]
 
 
-def _nodes(scene: PlainScene, geometries: dict[tuple[int, bytes], str], looks: list[Look]) -> list[str]:
+def _write_nodes(scene: PlainScene, geometries: dict[tuple[int, bytes], str], looks: list[Look]) -> list[str]:
     below: list[list[int]] = [[] for _ in scene.nodes]
     roots: list[int] = []
     for i, node in enumerate(scene.nodes):
@@ -193,7 +193,7 @@ def _nodes(scene: PlainScene, geometries: dict[tuple[int, bytes], str], looks: l
             continue
         node = scene.nodes[at]
         ends.append(_in_full(node.name))
-        lines.append(f'   <node id="node-{at}"{_called(node.name)}>')
+        lines.append(f'   <node id="node-{at}"{_write_name(node.name)}>')
         for tag, values in stack_words(node.placement):
             lines.append(f"    <{tag}>{digits(values).decode()}</{tag}>")
         if node.plain is not None:

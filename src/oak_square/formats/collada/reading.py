@@ -86,16 +86,16 @@ def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[NodePlac
         mesh = None
         if stand.instances:
             # One geometry under other materials is another mesh: it looks otherwise.
-            places = tuple((geometry.start, *sorted(_symbols(i).items())) for i, geometry in stand.instances)
+            places = tuple((geometry.start, *sorted(_map_symbols(i).items())) for i, geometry in stand.instances)
             if places not in known:
                 meshes.append(_read_mesh(document, stand, looks))
                 known[places] = len(meshes) - 1
             mesh = known[places]
         stands.append(stand)
         nodes.append(_read_node(document, stand, parent, mesh, is_shown))
-        within = within | {element.start} if _placed(element) else within
+        within = within | {element.start} if _list_placed(element) else within
         below = [child for child in element.children if child.tag in {"node", "instance_node"}]
-        due += [(_meant(document, c, within), c, len(nodes) - 1, is_shown, within) for c in reversed(below)]
+        due += [(_find_meant(document, c, within), c, len(nodes) - 1, is_shown, within) for c in reversed(below)]
     if root.one("library_animations", "animation") is not None:
         reasons.append(say("it has clips, which are not carried in COLLADA"))
     shading = shading_of(document, looks)
@@ -105,7 +105,7 @@ def asset_of(document: ColladaDocument, key: str) -> tuple[Asset, tuple[NodePlac
         reading=WORKING,
         nodes=tuple(nodes),
         meshes=tuple(meshes),
-        carries=tuple(sorted({*_carries(document, looks, textures), *(("shading",) if shading else ())})),
+        carries=tuple(sorted({*_list_carried(document, looks, textures), *(("shading",) if shading else ())})),
         shading=shading,
         rigid_reason=reasons[0] if reasons else None,
         astray=tuple(beside.astray),
@@ -129,7 +129,7 @@ def _find_place(document: ColladaDocument, element: Element, place: Element, rea
         target = document.target(child.attributes.get("url"))
         if target is not None and target.tag == "controller":
             reasons.append(say("it has a skin or morph controller, which is not carried in COLLADA"))
-            target = _controlled(document, target)
+            target = _find_controlled(document, target)
         if target is None or target.tag != "geometry":
             raise document.fail(
                 say(
@@ -142,12 +142,12 @@ def _find_place(document: ColladaDocument, element: Element, place: Element, rea
     return NodePlace(element=element, stack=stack, instances=tuple(found), place=place)
 
 
-def _placed(element: Element) -> list[Element]:
+def _list_placed(element: Element) -> list[Element]:
     """Return what a node places by reference."""
     return element.all("instance_node")
 
 
-def _meant(document: ColladaDocument, child: Element, within: frozenset[int]) -> Element:
+def _find_meant(document: ColladaDocument, child: Element, within: frozenset[int]) -> Element:
     """Return the node that an element is, or places by reference: its own frame then stands in the place of that.
 
     Raises
@@ -175,7 +175,7 @@ def _meant(document: ColladaDocument, child: Element, within: frozenset[int]) ->
     return target
 
 
-def _controlled(document: ColladaDocument, controller: Element) -> Element | None:
+def _find_controlled(document: ColladaDocument, controller: Element) -> Element | None:
     """Return the geometry that a controller deforms."""
     for _ in range(8):  # a skin of a morph of a geometry, at most a few deep
         own = next((c for c in controller.children if c.tag in {"skin", "morph"}), None)
@@ -220,7 +220,7 @@ def _read_mesh(document: ColladaDocument, stand: NodePlace, looks: dict[str, Loo
     first = rows = 0
     names = list(looks)
     for instance, geometry in stand.instances:
-        symbols = _symbols(instance)
+        symbols = _map_symbols(instance)
         start: dict[str, int] = {}
         for group in document.groups_of(geometry):
             source = group.sources["POSITION"]
@@ -258,13 +258,13 @@ def _read_mesh(document: ColladaDocument, stand: NodePlace, looks: dict[str, Loo
     )
 
 
-def _symbols(instance: Element) -> dict[str, str]:
+def _map_symbols(instance: Element) -> dict[str, str]:
     """Return the material that each symbol of an instance means."""
     rows = instance.all("bind_material", "technique_common", "instance_material")
     return {r.attributes.get("symbol", ""): r.attributes.get("target", "#")[1:] for r in rows}
 
 
-def _carries(document: ColladaDocument, looks: dict[str, Look], textures: tuple[str, ...]) -> tuple[str, ...]:
+def _list_carried(document: ColladaDocument, looks: dict[str, Look], textures: tuple[str, ...]) -> tuple[str, ...]:
     root = document.root
     controllers = root.all("library_controllers", "controller")
     there = {

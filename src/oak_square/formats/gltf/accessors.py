@@ -118,7 +118,7 @@ def _worked_out(document: GltfDocument, index: int, limits: Limits) -> AccessorL
     buffer, offset, stride = None, 0, size
     if "bufferView" in item:
         own = _read_whole(document, item, "byteOffset", 0, what)
-        buffer, offset, stride, room = _view(document, item["bufferView"], size, what)
+        buffer, offset, stride, room = _check_view(document, item["bufferView"], size, what)
         need = own + (stride * (count - 1) + size if count else 0)
         if need > room:
             raise document.fail(
@@ -144,7 +144,7 @@ def _worked_out(document: GltfDocument, index: int, limits: Limits) -> AccessorL
     )
 
 
-def _view(document: GltfDocument, index: object, size: int, what: str) -> tuple[int, int, int, int]:
+def _check_view(document: GltfDocument, index: object, size: int, what: str) -> tuple[int, int, int, int]:
     views = document.items("bufferViews")
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(views):
         raise document.fail(say("{what} names buffer view {index}, which is not there", what=what, index=index))
@@ -238,7 +238,7 @@ def _with_sparse(document: GltfDocument, values: NDArray[Any], layout: AccessorL
 def _read_run(
     document: GltfDocument, item: dict[str, Any], size: int, count: int, dtype: str, width: int, what: str
 ) -> NDArray[Any]:
-    buffer, offset, _, room = _view(document, item.get("bufferView"), size, what)
+    buffer, offset, _, room = _check_view(document, item.get("bufferView"), size, what)
     own = _read_whole(document, item, "byteOffset", 0, what)
     if own + size * count > room:
         raise document.fail(say("{what} reaches past its bytes", what=what))

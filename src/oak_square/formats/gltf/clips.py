@@ -81,7 +81,7 @@ def track_of(document: GltfDocument, animation: int, channel: int, limits: Limit
     nodes = document.items("nodes")
     if not isinstance(node, int) or not 0 <= node < len(nodes) or "matrix" in nodes[node]:
         raise _Unknown(say("its clips animate node {node}, which is not there or has a matrix", node=node))
-    return _track(document, animation, channel, path, _WIDTHS[path], limits)
+    return _read_track(document, animation, channel, path, _WIDTHS[path], limits)
 
 
 def _weights_of(
@@ -95,10 +95,10 @@ def _weights_of(
     mesh = nodes[node].get("mesh")
     if not isinstance(mesh, int) or not 0 <= mesh < len(morphs) or not morphs[mesh]:
         return None
-    return _track(document, animation, channel, "weights", morphs[mesh], limits)
+    return _read_track(document, animation, channel, "weights", morphs[mesh], limits)
 
 
-def _track(document: GltfDocument, animation: int, channel: int, path: Path, width: int, limits: Limits) -> Track:
+def _read_track(document: GltfDocument, animation: int, channel: int, path: Path, width: int, limits: Limits) -> Track:
     item = document.items("animations")[animation]
     sampler = item["samplers"][item["channels"][channel]["sampler"]]
     kind = sampler.get("interpolation", "LINEAR")

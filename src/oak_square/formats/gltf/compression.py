@@ -27,7 +27,7 @@ MESHOPT = ("EXT_meshopt_compression", "KHR_meshopt_compression")
 _CARRIED = ("POSITION", "NORMAL", "TANGENT")
 
 
-def _extensions(item: dict[str, Any]) -> dict[str, Any]:
+def _find_extensions(item: dict[str, Any]) -> dict[str, Any]:
     found = item.get("extensions")
     return found if isinstance(found, dict) else {}
 
@@ -37,7 +37,7 @@ def is_packed(document: GltfDocument, accessor: object) -> bool:
     packed = document.known.get("packed")
     if packed is None:
         views = document.items("bufferViews")
-        packed = {k for k, view in enumerate(views) if any(name in _extensions(view) for name in MESHOPT)}
+        packed = {k for k, view in enumerate(views) if any(name in _find_extensions(view) for name in MESHOPT)}
         document.known["packed"] = packed
     if not packed:
         return False
@@ -86,12 +86,12 @@ def decode_draco(document: GltfDocument, limits: Limits) -> None:
     for index, mesh in enumerate(document.items("meshes")):
         primitives = mesh.get("primitives")
         for primitive in primitives if isinstance(primitives, list) else []:
-            extension = _extensions(primitive).get(DRACO) if isinstance(primitive, dict) else None
+            extension = _find_extensions(primitive).get(DRACO) if isinstance(primitive, dict) else None
             if isinstance(extension, dict) and isinstance(primitive.get("attributes"), dict):
-                _decode(document, primitive, extension, index, limits)
+                _decode_primitive(document, primitive, extension, index, limits)
 
 
-def _decode(
+def _decode_primitive(
     document: GltfDocument, primitive: dict[str, Any], extension: dict[str, Any], mesh: int, limits: Limits
 ) -> None:
     # Heavy, and rarely wanted.
@@ -102,7 +102,7 @@ def _decode(
     if primitive.get("mode", 4) != 4 or not isinstance(names, dict):
         raise document.fail(say("{what} is of a kind that can't be read", what=what))
     try:
-        found = DracoPy.decode(_stream(document, extension.get("bufferView"), what))
+        found = DracoPy.decode(_find_stream(document, extension.get("bufferView"), what))
     except (DracoPy.FileTypeException, ValueError, TypeError, AssertionError, MemoryError) as error:
         raise document.fail(say("{what} can't be decoded", what=what)) from error
     for name, unique in names.items():
@@ -110,13 +110,17 @@ def _decode(
         if attribute is None or name not in primitive["attributes"]:
             raise document.fail(say("{what} lacks {name}", what=what, name=name))
         values = np.asarray(attribute["data"])
-        _keep(document, primitive["attributes"][name], values.reshape(len(values), -1), f"{what}: {name}", limits)
+        _keep_decoded(
+            document, primitive["attributes"][name], values.reshape(len(values), -1), f"{what}: {name}", limits
+        )
     if "indices" in primitive:
         faces = np.asarray(getattr(found, "faces", np.empty((0, 3))))
-        _keep(document, primitive["indices"], faces.reshape(-1, 1), say("{what}: its indices", what=what), limits)
+        _keep_decoded(
+            document, primitive["indices"], faces.reshape(-1, 1), say("{what}: its indices", what=what), limits
+        )
 
 
-def _keep(document: GltfDocument, accessor: object, values: NDArray[Any], what: str, limits: Limits) -> None:
+def _keep_decoded(document: GltfDocument, accessor: object, values: NDArray[Any], what: str, limits: Limits) -> None:
     layout = layout_of(document, accessor, limits)
     if values.shape != (layout.count, layout.width):
         raise document.fail(
@@ -126,7 +130,7 @@ def _keep(document: GltfDocument, accessor: object, values: NDArray[Any], what: 
     document.decoded[accessor] = values.astype(layout.dtype)
 
 
-def _stream(document: GltfDocument, index: object, what: str) -> bytes:
+def _find_stream(document: GltfDocument, index: object, what: str) -> bytes:
     views = document.items("bufferViews")
     if not isinstance(index, int) or isinstance(index, bool) or not 0 <= index < len(views):
         raise document.fail(say("{what} is not there", what=what))
@@ -139,7 +143,7 @@ def _stream(document: GltfDocument, index: object, what: str) -> bytes:
 
 def unpacked(edit: Edit, primitive: dict[str, Any]) -> dict[str, Any]:
     """Return a primitive that is about to be rewritten without its compression, what was decoded written plain."""
-    extensions = _extensions(primitive)
+    extensions = _find_extensions(primitive)
     if DRACO not in extensions:
         return primitive
     new = {k: v for k, v in primitive.items() if k != "extensions"}
@@ -169,7 +173,7 @@ def _unpack_accessor(edit: Edit, accessor: int, *, index: bool = False) -> int:
 def forget_draco(edit: Edit) -> None:
     """Take Draco off the lists of extensions when no primitive is compressed any more."""
     primitives = [p for m in edit.json.get("meshes", []) for p in m["primitives"]]
-    if any(DRACO in _extensions(p) for p in primitives):
+    if any(DRACO in _find_extensions(p) for p in primitives):
         return
     for key in ("extensionsUsed", "extensionsRequired"):
         names = [n for n in edit.json.get(key, []) if n != DRACO]

@@ -159,7 +159,7 @@ def open_document(path: Path, file: str, limits: Limits) -> GltfDocument:
         blank = lines[1][: len(lines[1]) - len(lines[1].lstrip())]
         indent = blank or None
     wrapping = Wrapping(binary=False, indent=indent, newline_at_end=text.endswith(b"\n"))
-    return _document(document, path, file, limits, wrapping)
+    return _load_document(document, path, file, limits, wrapping)
 
 
 def _open_glb(data: Bytes, path: Path, file: str, limits: Limits) -> GltfDocument:
@@ -194,7 +194,7 @@ def _open_glb(data: Bytes, path: Path, file: str, limits: Limits) -> GltfDocumen
         binary = data[chunks[1][1] : chunks[1][1] + chunks[1][2]]
         further = chunks[1][1] + chunks[1][2]
     rest = data[further:length].tobytes()
-    return _document(document, path, file, limits, Wrapping(binary=True, chunk=binary, further_chunks=rest))
+    return _load_document(document, path, file, limits, Wrapping(binary=True, chunk=binary, further_chunks=rest))
 
 
 def _parse_json(text: bytes, file: str) -> dict[str, Any]:
@@ -220,7 +220,7 @@ def _parse_json(text: bytes, file: str) -> dict[str, Any]:
     return value
 
 
-def _document(
+def _load_document(
     document: dict[str, Any],
     path: Path,
     file: str,
@@ -232,7 +232,7 @@ def _document(
         length = item.get("byteLength")
         if not isinstance(length, int) or isinstance(length, bool) or length < 0:
             raise BadFile(file, say("buffer {i} has no byteLength", i=i))
-        buffer = _buffer(item, i, path, file, limits, wrapping.chunk)
+        buffer = _load_buffer(item, i, path, file, limits, wrapping.chunk)
         if len(buffer.data) < length:
             raise BadFile(
                 file,
@@ -250,12 +250,14 @@ def _document(
         json=document,
         buffers=tuple(buffers),
         wrapping=wrapping,
-        textures=_textures(document, beside := Beside(path.parent, file)),
+        textures=_list_textures(document, beside := Beside(path.parent, file)),
         astray=tuple(beside.astray),
     )
 
 
-def _buffer(item: dict[str, Any], index: int, path: Path, file: str, limits: Limits, binary: Bytes | None) -> Buffer:
+def _load_buffer(
+    item: dict[str, Any], index: int, path: Path, file: str, limits: Limits, binary: Bytes | None
+) -> Buffer:
     uri = item.get("uri")
     if uri is None:
         if index == 0 and binary is not None:
@@ -263,12 +265,12 @@ def _buffer(item: dict[str, Any], index: int, path: Path, file: str, limits: Lim
         if item["byteLength"] == 0:
             return Buffer(data=np.zeros(0, dtype=np.uint8))
         if {"EXT_meshopt_compression", "KHR_meshopt_compression"} & set(item.get("extensions", {})):
-            return _absent(item, limits, file)
+            return _make_absent_buffer(item, limits, file)
         raise BadFile(file, say("buffer {index} names no file and there is no binary chunk for it", index=index))
     if not isinstance(uri, str):
         raise BadFile(file, say("buffer {index} has a uri that is no text", index=index))
     if uri.startswith("data:"):
-        return Buffer(data=_decoded(uri, file, index))
+        return Buffer(data=_decode_uri(uri, file, index))
     target = inside_folder(path.parent, uri, file)
     if not target.is_file():
         raise BadFile(file, say("its buffer '{uri}' is not there", uri=uri))
@@ -279,14 +281,14 @@ def _buffer(item: dict[str, Any], index: int, path: Path, file: str, limits: Lim
     return Buffer(data=readonly(np.fromfile(target, dtype=np.uint8)), companion=uri)
 
 
-def _absent(item: dict[str, Any], limits: Limits, file: str) -> Buffer:
+def _make_absent_buffer(item: dict[str, Any], limits: Limits, file: str) -> Buffer:
     """A fallback buffer of compressed geometry has a length and no bytes: it takes no memory until it is touched."""
     if item["byteLength"] > limits.file_bytes:
         raise BadFile(file, say("a buffer declares {item} bytes, over the limit", item=item["byteLength"]))
     return Buffer(data=np.broadcast_to(np.zeros(1, dtype=np.uint8), (item["byteLength"],)), is_absent=True)
 
 
-def _decoded(uri: str, file: str, index: int) -> Bytes:
+def _decode_uri(uri: str, file: str, index: int) -> Bytes:
     head, comma, body = uri.partition(",")
     if not comma or not head.endswith(";base64"):
         raise BadFile(file, say("buffer {index} has a data URI that is not base64", index=index))
@@ -296,7 +298,7 @@ def _decoded(uri: str, file: str, index: int) -> Bytes:
         raise BadFile(file, say("buffer {index} has a data URI that can't be decoded", index=index)) from error
 
 
-def _textures(document: dict[str, Any], beside: Beside) -> tuple[str, ...]:
+def _list_textures(document: dict[str, Any], beside: Beside) -> tuple[str, ...]:
     """Return the image files that are there, by their paths from the file's folder."""
     uris = [image.get("uri") for image in document.get("images", [])]
     there = [u for u in uris if isinstance(u, str) and not u.startswith("data:")]

@@ -48,7 +48,7 @@ def with_instances(document: GltfDocument, asset: Asset, limits: Limits) -> Asse
         attributes, index = instance_attributes(item), nodes[i].mesh
         if attributes is None or index is None or any(is_packed(document, a) for a in attributes.values()):
             continue
-        channels = _channels(document, attributes, i, limits)
+        channels = _read_channels(document, attributes, i, limits)
         total += len(channels["TRANSLATION"]) * len(meshes[index].points)
         if total > limits.drawn_vertices:
             raise document.fail(
@@ -65,7 +65,7 @@ def with_instances(document: GltfDocument, asset: Asset, limits: Limits) -> Asse
     return replace(asset, nodes=tuple(nodes), meshes=tuple(meshes))
 
 
-def _channels(document: GltfDocument, attributes: dict[str, Any], node: int, limits: Limits) -> dict[str, Array]:
+def _read_channels(document: GltfDocument, attributes: dict[str, Any], node: int, limits: Limits) -> dict[str, Array]:
     """Return translations, unit quaternions and scales of a node's instances."""
     found: dict[str, Array] = {}
     for name, width in _WIDTHS.items():
@@ -98,7 +98,7 @@ def write_instances(edit: Edit, node: int, spread: Array) -> None:
     item = edit.json["nodes"][node]
     attributes = instance_attributes(edit.document.items("nodes")[node])
     assert attributes is not None
-    before = _channels(edit.document, attributes, node, edit.limits)
+    before = _read_channels(edit.document, attributes, node, edit.limits)
     channels = dict(zip(_WIDTHS, channels_of(spread, before["SCALE"]), strict=True))
     new = dict(attributes)
     for name, values in channels.items():

@@ -42,7 +42,7 @@ def made(scene: PlainScene, *, binary: bool) -> Written:
     for node in scene.nodes:
         if node.placement.is_sheared:
             raise Refused(say("node '{name}' would be sheared, which a glTF node can't hold", name=node.name))
-        item: dict[str, Any] = {"name": node.name, **_channels(node.placement)}
+        item: dict[str, Any] = {"name": node.name, **_write_channels(node.placement)}
         if node.plain is not None:
             item["mesh"] = maker.mesh(node.name, scene.plains[node.plain], node.plain, node.local_from_points)
         maker.nodes.append(item)
@@ -51,7 +51,7 @@ def made(scene: PlainScene, *, binary: bool) -> Written:
     return maker.file(scene, binary=binary)
 
 
-def _channels(placement: Placement) -> dict[str, list[float]]:
+def _write_channels(placement: Placement) -> dict[str, list[float]]:
     found = {}
     for name, values, rest in (
         ("translation", placement.translation, [0.0, 0.0, 0.0]),
@@ -86,7 +86,7 @@ class _Maker:
             ends: dict[str, Any] = {"min": numbers(points.min(axis=0)), "max": numbers(points.max(axis=0))}
             attributes = {"POSITION": self.accessor(points, "VEC3", **ends)}
             if moved.normals is not None:
-                attributes["NORMAL"] = self.accessor(_units(moved.normals), "VEC3")
+                attributes["NORMAL"] = self.accessor(_make_unit_normals(moved.normals), "VEC3")
             if moved.uvs is not None:
                 flipped = np.column_stack([moved.uvs[:, 0], 1 - moved.uvs[:, 1]])
                 attributes["TEXCOORD_0"] = self.accessor(flipped.astype("<f4"), "VEC2")
@@ -147,7 +147,7 @@ class _Maker:
         }
         if not scene.nodes:
             document["scenes"] = [{}]
-        companions = self._textures(document, binary=binary)
+        companions = self._write_textures(document, binary=binary)
         for key, rows in (
             ("nodes", self.nodes), ("meshes", self.meshes), ("materials", self.materials),
             ("accessors", self.accessors), ("bufferViews", self.views),
@@ -162,13 +162,13 @@ class _Maker:
         else:
             if self.size:
                 name = f"{scene.name}.bin"
-                document["buffers"][0]["uri"] = _uri(name)
+                document["buffers"][0]["uri"] = _quote_uri(name)
                 companions.append(Companion(path=name, chunks=tuple(self.chunks)))
             text = json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False)
             pieces = (json_bytes(text) + b"\n",)
         return Written(chunks=pieces, companions=tuple(companions), warnings=tuple(self.warnings))
 
-    def _textures(self, document: dict[str, Any], *, binary: bool) -> list[Companion]:
+    def _write_textures(self, document: dict[str, Any], *, binary: bool) -> list[Companion]:
         """Put images into the buffer of a GLB, or beside a text file, and name them where they are used."""
         companions, images = list[Companion](), list[dict[str, Any]]()
         place: dict[Image, int | None] = {}
@@ -185,7 +185,7 @@ class _Maker:
                 images.append({"name": image.name, "bufferView": len(self.views) - 1, "mimeType": mime})
             else:
                 companions.append(Companion(path=image.name, chunks=(data,)))
-                images.append({"uri": _uri(image.name)})
+                images.append({"uri": _quote_uri(image.name)})
         textures, samplers = list[dict[str, int]](), list[dict[str, int]]()
         for holder, key, texture in self.named:
             source = place[texture.image]
@@ -207,12 +207,12 @@ def _place_in(rows: list[dict[str, int]], item: dict[str, int]) -> int:
     return rows.index(item)
 
 
-def _units(normals: NDArray[Any]) -> NDArray[np.float32]:
+def _make_unit_normals(normals: NDArray[Any]) -> NDArray[np.float32]:
     lengths = np.linalg.norm(normals, axis=1, keepdims=True)
     found = normals / np.where(lengths > 0, lengths, 1.0)
     found[lengths[:, 0] == 0] = [0, 0, 1]
     return found.astype("<f4")
 
 
-def _uri(name: str) -> str:
+def _quote_uri(name: str) -> str:
     return quote(name)

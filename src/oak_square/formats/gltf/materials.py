@@ -27,13 +27,13 @@ _USUAL_CUTOFF = 0.5
 def look_of(document: GltfDocument, index: int, owner: str) -> Look:
     """Return a material as a look; `owner` goes into the names of images that lie inside the file."""
     item = document.items("materials")[index]
-    surface = _object(item, _PBR)
-    factor = _numbers(surface.get("baseColorFactor"), 4, 1.0)
+    surface = _find_object(item, _PBR)
+    factor = _read_numbers(surface.get("baseColorFactor"), 4, 1.0)
     red, green, blue = to_srgb(np.array(factor[:3])).tolist()
     mode = item.get("alphaMode", "OPAQUE")
-    texture = _texture(document, surface.get("baseColorTexture"), owner)
+    texture = _read_texture(document, surface.get("baseColorTexture"), owner)
     normal, occlusion = item.get("normalTexture"), item.get("occlusionTexture")
-    glow = _numbers(item.get("emissiveFactor"), 3, 0.0)
+    glow = _read_numbers(item.get("emissiveFactor"), 3, 0.0)
     return Look(
         name=str(item.get("name") or f"material_{index}"),
         colour=(red, green, blue),
@@ -44,13 +44,13 @@ def look_of(document: GltfDocument, index: int, owner: str) -> Look:
         both_sides=item.get("doubleSided") is True,
         roughness=_read_number(surface.get("roughnessFactor"), 1.0),
         metalness=_read_number(surface.get("metallicFactor"), 1.0),
-        rough_metal=_texture(document, surface.get("metallicRoughnessTexture"), owner),
-        normal=_texture(document, normal, owner),
-        bump=_read_number(_object(item, "normalTexture").get("scale"), 1.0),
-        occlusion=_texture(document, occlusion, owner),
-        shade=_read_number(_object(item, "occlusionTexture").get("strength"), 1.0),
+        rough_metal=_read_texture(document, surface.get("metallicRoughnessTexture"), owner),
+        normal=_read_texture(document, normal, owner),
+        bump=_read_number(_find_object(item, "normalTexture").get("scale"), 1.0),
+        occlusion=_read_texture(document, occlusion, owner),
+        shade=_read_number(_find_object(item, "occlusionTexture").get("strength"), 1.0),
         glow=(glow[0], glow[1], glow[2]),
-        glow_texture=_texture(document, item.get("emissiveTexture"), owner),
+        glow_texture=_read_texture(document, item.get("emissiveTexture"), owner),
     )
 
 
@@ -58,36 +58,36 @@ def shading_of(document: GltfDocument) -> tuple[str, ...]:
     """Return what of `SHADING` the materials have; a file that leaves roughness out has no say in it."""
     found = set[str]()
     for item in document.items("materials"):
-        mentions = list(_mentions(item))
-        surface = _object(item, _PBR)
+        mentions = list(_yield_mentions(item))
+        surface = _find_object(item, _PBR)
         there = {
             "texture tints": "baseColorTexture" in surface
-            and _numbers(surface.get("baseColorFactor"), 4, 1.0)[:3] != [1.0, 1.0, 1.0],
+            and _read_numbers(surface.get("baseColorFactor"), 4, 1.0)[:3] != [1.0, 1.0, 1.0],
             "roughness and metalness": _LIT & set(surface),
             "normal maps": item.get("normalTexture"),
-            "normal map strength": _read_number(_object(item, "normalTexture").get("scale"), 1.0) != 1,
+            "normal map strength": _read_number(_find_object(item, "normalTexture").get("scale"), 1.0) != 1,
             "occlusion": item.get("occlusionTexture"),
-            "emission": any(_numbers(item.get("emissiveFactor"), 3, 0.0)),
+            "emission": any(_read_numbers(item.get("emissiveFactor"), 3, 0.0)),
             "cut-outs": item.get("alphaMode") == "MASK",
             "second texture coordinates": any(m.get("texCoord") == 1 for m in mentions),
-            "texture wrapping": any(_wraps(document, m) != ("repeat", "repeat") for m in mentions),
+            "texture wrapping": any(_read_wraps(document, m) != ("repeat", "repeat") for m in mentions),
             "further shading": item.get("extensions") or any(_is_beyond(m) for m in mentions),
         }
         found |= {words for words, is_there in there.items() if is_there}
     return tuple(words for words in SHADING if words in found)
 
 
-def _mentions(item: dict[str, Any]) -> Iterator[dict[str, Any]]:
-    for group in (item, _object(item, _PBR)):
+def _yield_mentions(item: dict[str, Any]) -> Iterator[dict[str, Any]]:
+    for group in (item, _find_object(item, _PBR)):
         yield from (v for k, v in group.items() if k.endswith("Texture") and isinstance(v, dict))
 
 
 def _is_beyond(mention: dict[str, Any]) -> bool:
     """Tell whether a texture is moved, or laid on by a third set of coordinates."""
-    return _TRANSFORM in _object(mention, "extensions") or mention.get("texCoord", 0) not in (0, 1)
+    return _TRANSFORM in _find_object(mention, "extensions") or mention.get("texCoord", 0) not in (0, 1)
 
 
-def _object(item: dict[str, Any], key: str) -> dict[str, Any]:
+def _find_object(item: dict[str, Any], key: str) -> dict[str, Any]:
     found = item.get(key)
     return found if isinstance(found, dict) else {}
 
@@ -97,24 +97,24 @@ def _read_number(value: object, usual: float) -> float:
     return float(value) if there and isinstance(value, int | float) else usual
 
 
-def _numbers(value: Any, count: int, usual: float) -> list[float]:
+def _read_numbers(value: Any, count: int, usual: float) -> list[float]:
     try:
         return floats(value, (count,), "factor").tolist() if value is not None else [usual] * count
     except (BadArray, TypeError, ValueError):
         return [usual] * count
 
 
-def _texture(document: GltfDocument, mention: Any, owner: str) -> Texture | None:
+def _read_texture(document: GltfDocument, mention: Any, owner: str) -> Texture | None:
     if not isinstance(mention, dict) or mention.get("texCoord", 0) not in (0, 1):
         return None
-    image = _image(document, mention, owner)
+    image = _find_image(document, mention, owner)
     if image is None:
         return None
-    across, up = _wraps(document, mention)
+    across, up = _read_wraps(document, mention)
     return Texture(image=image, across=across, up=up, uv=mention.get("texCoord", 0))
 
 
-def _wraps(document: GltfDocument, mention: dict[str, Any]) -> tuple[Wrap, Wrap]:
+def _read_wraps(document: GltfDocument, mention: dict[str, Any]) -> tuple[Wrap, Wrap]:
     textures: Any = document.json.get("textures")
     samplers: Any = document.json.get("samplers")
     try:
@@ -124,7 +124,7 @@ def _wraps(document: GltfDocument, mention: dict[str, Any]) -> tuple[Wrap, Wrap]
         return "repeat", "repeat"
 
 
-def _image(document: GltfDocument, mention: dict[str, Any], owner: str) -> Image | None:
+def _find_image(document: GltfDocument, mention: dict[str, Any], owner: str) -> Image | None:
     """Return the image a texture names; one that is inside the file gets a name that no other model's has."""
     textures: Any = document.json.get("textures")
     images: Any = document.json.get("images")

@@ -49,15 +49,15 @@ def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) 
         gather(users.setdefault(mesh, []), change, i)
     for groups in users.values():
         put_first(groups)
-    _claim(edit, users)
+    _claim_accessors(edit, users)
     for mesh, groups in users.items():
         split = []
         for rank, (change, members) in enumerate(groups):
             if rank == 0 and change.is_none:
                 continue
             edit.changed = True
-            target = mesh if rank == 0 else _split(edit, mesh, members)
-            _rewrite(edit, mesh, target, change)
+            target = mesh if rank == 0 else _split_mesh(edit, mesh, members)
+            _rewrite_mesh(edit, mesh, target, change)
             if rank:
                 split.append(
                     say(
@@ -71,7 +71,7 @@ def write_meshes(edit: Edit, nodes: tuple[Node, ...], meshes: tuple[Mesh, ...]) 
             edit.warnings.append(say("shared mesh '{name}' split: {split}", name=name, split=", ".join(split)))
 
 
-def _claim(edit: Edit, users: dict[int, Groups]) -> None:
+def _claim_accessors(edit: Edit, users: dict[int, Groups]) -> None:
     """Note which changes every accessor is wanted under, so that sharing is seen before anything is written."""
     for mesh, item in enumerate(edit.document.items("meshes")):
         groups = users.get(mesh, [(Change(matrix=np.eye(4)), [])])
@@ -87,7 +87,7 @@ def _claim(edit: Edit, users: dict[int, Groups]) -> None:
                     edit.owners.setdefault(primitive["indices"], set()).add(("indices", b""))
 
 
-def _split(edit: Edit, mesh: int, members: list[int]) -> int:
+def _split_mesh(edit: Edit, mesh: int, members: list[int]) -> int:
     taken = {m.get("name") for m in edit.json["meshes"]}
     base = edit.document.items("meshes")[mesh].get("name") or f"mesh_{mesh}"
     number = 2
@@ -106,7 +106,7 @@ def _list_node_names(edit: Edit, members: list[int]) -> str:
     return say(" and ").join(names[:2]) + (say(" and {count} more", count=len(names) - 2) if len(names) > 2 else "")
 
 
-def _rewrite(edit: Edit, source: int, target: int, change: Change) -> None:
+def _rewrite_mesh(edit: Edit, source: int, target: int, change: Change) -> None:
     item, matrix = edit.json["meshes"][target], change.matrix
     primitives, first = [], 0
     shaped = {} if change.shaped is None else shaped_rows(edit, source, change.shaped)
@@ -117,7 +117,7 @@ def _rewrite(edit: Edit, source: int, target: int, change: Change) -> None:
             accessor = new["attributes"][name]
             count = edit.layouts[accessor].count
             rows = shaped[name][first : first + count] if shaped else dense(edit.document, accessor, edit.limits)
-            new["attributes"][name] = _attribute(edit, accessor, name, change, rows, target != source)
+            new["attributes"][name] = _write_attribute(edit, accessor, name, change, rows, target != source)
         if "POSITION" in old["attributes"]:
             first += edit.layouts[old["attributes"]["POSITION"]].count
         if "targets" in old:
@@ -125,7 +125,7 @@ def _rewrite(edit: Edit, source: int, target: int, change: Change) -> None:
                 _write_target(edit, t, old["attributes"], matrix, target != source) for t in old["targets"]
             ]
         if is_mirror(matrix) and "POSITION" in new["attributes"] and old.get("mode", 4) >= 4:
-            _flip(edit, old, new, source)
+            _flip_winding(edit, old, new, source)
         primitives.append(new)
     item["primitives"] = primitives
 
@@ -155,7 +155,7 @@ def shaped_rows(edit: Edit, source: int, mesh: Mesh) -> dict[str, NDArray[Any]]:
     return found
 
 
-def _attribute(edit: Edit, accessor: int, kind: str, change: Change, old: NDArray[Any], split: bool) -> int:
+def _write_attribute(edit: Edit, accessor: int, kind: str, change: Change, old: NDArray[Any], split: bool) -> int:
     """Write rows of an attribute, `old` before they are carried, and return their accessor."""
     key = (accessor, kind, change.key)
     if key in edit.done:
@@ -199,7 +199,7 @@ def _write_target(edit: Edit, old: dict[str, int], bases: dict[str, int], matrix
     return new
 
 
-def _flip(edit: Edit, old: dict[str, Any], new: dict[str, Any], mesh: int) -> None:
+def _flip_winding(edit: Edit, old: dict[str, Any], new: dict[str, Any], mesh: int) -> None:
     vertices = edit.layouts[old["attributes"]["POSITION"]]
     rows = triangles_of(edit.document, old, vertices.count, mesh, edit.limits)
     turned = np.ascontiguousarray(rows[:, [0, 2, 1]]).reshape(-1, 1)

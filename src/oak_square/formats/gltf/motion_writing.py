@@ -92,7 +92,7 @@ def write_clips(edit: Edit, received: Asset, asset: Asset) -> None:
     for index, item in enumerate(edit.json["animations"]):
         channels = list(item["channels"])
         used = Counter(c["sampler"] for c in item["channels"])
-        _resample(edit, index, item, received, {i: frames[i] for i in due})
+        _resample_translation(edit, index, item, received, {i: frames[i] for i in due})
         for k, channel in enumerate(channels):
             track = track_of(edit.document, index, k, edit.limits)
             if track is None or track.node not in due:
@@ -115,7 +115,7 @@ def _is_rest(matrix: Array, reach: float) -> bool:
     return bool(apart[:3, :3].max() <= 100 * SAME_MATRIX and apart[:3, 3].max() <= 100 * SAME_MATRIX * reach)
 
 
-def _resample(
+def _resample_translation(
     edit: Edit, index: int, item: dict[str, Any], received: Asset, frames: dict[int, tuple[Array, Array]]
 ) -> None:
     """Give nodes whose pivot moved while they turn a translation of their own, in a sampler of its own."""

@@ -42,7 +42,7 @@ def packed(
             pieces = (*pieces, *appended)
         if touched:
             edited["buffers"][i]["byteLength"] = max(
-                edited["buffers"][i]["byteLength"], sum(_length(p) for p in pieces) if appended else 0
+                edited["buffers"][i]["byteLength"], sum(_measure_piece(p) for p in pieces) if appended else 0
             )
         becomes_chunk = i == 0 and not document.wrapping.binary and not buffer.is_absent
         if binary and (buffer.is_bin or becomes_chunk):
@@ -70,7 +70,7 @@ def packed(
             name = _companion_name(document, 0)
             edited["buffers"][0]["uri"] = quote(name)
             companions.append(Companion(path=name, chunks=chunk))
-    pieces = glb_pieces(edited, chunk, document.wrapping.further_chunks) if binary else (_text(edited, document),)
+    pieces = glb_pieces(edited, chunk, document.wrapping.further_chunks) if binary else (_make_text(edited, document),)
     return pieces, tuple(companions)
 
 
@@ -83,11 +83,11 @@ def _companion_name(document: GltfDocument, index: int) -> str:
     return name
 
 
-def _length(piece: Chunk) -> int:
+def _measure_piece(piece: Chunk) -> int:
     return piece.nbytes if isinstance(piece, np.ndarray | memoryview) else len(piece)
 
 
-def _text(document: dict[str, Any], source: GltfDocument) -> bytes:
+def _make_text(document: dict[str, Any], source: GltfDocument) -> bytes:
     indent = source.wrapping.indent
     separators = (",", ":") if indent is None else (",", ": ")
     text = json.dumps(document, indent=indent, separators=separators, ensure_ascii=False, allow_nan=False)
@@ -100,11 +100,11 @@ def glb_pieces(document: dict[str, Any], binary: tuple[Chunk, ...] | None, rest:
     text += b" " * (-len(text) % 4)
     chunks: list[Chunk] = [len(text).to_bytes(4, "little") + b"JSON", text]
     if binary is not None:
-        size = sum(_length(p) for p in binary)
+        size = sum(_measure_piece(p) for p in binary)
         padding = -size % 4
         chunks += [(size + padding).to_bytes(4, "little") + b"BIN\0", *binary, b"\0" * padding]
     chunks.append(rest)
-    total = 12 + sum(_length(c) for c in chunks)
+    total = 12 + sum(_measure_piece(c) for c in chunks)
     return (b"glTF" + (2).to_bytes(4, "little") + total.to_bytes(4, "little"), *chunks)
 
 

@@ -97,23 +97,23 @@ def _write_mesh(edit: Edit, source: int, cut: Cut, change: Change) -> dict[str, 
             continue
         count = edit.layouts[old["attributes"]["POSITION"]].count
         triangles = triangles_of(edit.document, old, count, source, edit.limits)
-        rows = _within(cut.points, vertices, count)
+        rows = _find_rows_within(cut.points, vertices, count)
         here = slice(*np.searchsorted(cut.points, [vertices, vertices + count]).tolist())
         own_shaped = {name: values[here] for name, values in shaped.items()}
-        own = _within(cut.triangles, faces, len(triangles))
+        own = _find_rows_within(cut.triangles, faces, len(triangles))
         vertices, faces = vertices + count, faces + len(triangles)
         if len(rows):
-            item["primitives"].append(_primitive(edit, old, rows, triangles[own], change.matrix, own_shaped))
+            item["primitives"].append(_make_primitive(edit, old, rows, triangles[own], change.matrix, own_shaped))
     return item
 
 
-def _within(rows: Rows, first: int, count: int) -> Rows:
+def _find_rows_within(rows: Rows, first: int, count: int) -> Rows:
     low, high = np.searchsorted(rows, [first, first + count])
     found: Rows = rows[low:high] - first
     return found
 
 
-def _primitive(
+def _make_primitive(
     edit: Edit,
     old: dict[str, Any],
     rows: Rows,

@@ -35,7 +35,7 @@ def plains_of(document: GltfDocument, asset: Asset, limits: Limits) -> dict[int,
         source: int = document.items("nodes")[i if node.cut_from is None else node.cut_from]["mesh"]
         mesh = asset.meshes[node.mesh]
         plain = plain_mesh(mesh, looks)
-        uvs, more = (_as_drawn(_map(document, source, f"TEXCOORD_{k}", limits), mesh) for k in (0, 1))
+        uvs, more = (_as_drawn(_read_coordinates(document, source, f"TEXCOORD_{k}", limits), mesh) for k in (0, 1))
         colours = _side_by_side(document, source, "COLOR_0", 3, limits)
         if colours is not None:
             colours = to_srgb(colours)  # linear in the file
@@ -43,7 +43,7 @@ def plains_of(document: GltfDocument, asset: Asset, limits: Limits) -> dict[int,
     return found
 
 
-def _map(document: GltfDocument, mesh: int, name: str, limits: Limits) -> NDArray[Any] | None:
+def _read_coordinates(document: GltfDocument, mesh: int, name: str, limits: Limits) -> NDArray[Any] | None:
     """Return texture coordinates that count up from the image's lower edge."""
     found = _side_by_side(document, mesh, name, 2, limits)
     return None if found is None else np.column_stack([found[:, 0], 1 - found[:, 1]])

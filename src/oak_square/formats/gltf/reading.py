@@ -39,7 +39,7 @@ def asset_of(document: GltfDocument, limits: Limits, key: str) -> Asset:
     BadFile
         If nodes, meshes or accessors do not hold together.
     """
-    parents = _parents(document, limits)
+    parents = _find_parents(document, limits)
     for i in range(len(document.items("accessors"))):
         layout_of(document, i, limits)
     decode_draco(document, limits)
@@ -49,20 +49,20 @@ def asset_of(document: GltfDocument, limits: Limits, key: str) -> Asset:
         raise document.fail(
             say("has {total} vertices, over the limit of {vertices}", total=total, vertices=limits.vertices)
         )
-    shown, shading = _shown(document, parents), shading_of(document)
+    shown, shading = _find_shown(document, parents), shading_of(document)
     clips, unknown = clips_of(document, limits, tuple(len(m.morphs) for m in meshes))
     count = len(meshes)
     nodes = [
         _read_node(document, i, item, parents[i], shown[i], count) for i, item in enumerate(document.items("nodes"))
     ]
-    _weigh(document, nodes, meshes, limits)
+    _apply_node_weights(document, nodes, meshes, limits)
     asset = Asset(
         file=document.file,
         format=key,
         reading=WORKING,
         nodes=tuple(nodes),
         meshes=tuple(meshes),
-        carries=tuple(sorted({*_carries(document), *(("shading",) if shading else ())})),
+        carries=tuple(sorted({*_list_extras(document), *(("shading",) if shading else ())})),
         shading=shading,
         rigid_reason=document.unread or _rigid_reason(document) or unknown,
         unread=document.unread,
@@ -74,13 +74,13 @@ def asset_of(document: GltfDocument, limits: Limits, key: str) -> Asset:
     return with_instances(document, asset, limits)
 
 
-def _index(document: GltfDocument, value: object, count: int, what: str) -> int:
+def _check_index(document: GltfDocument, value: object, count: int, what: str) -> int:
     if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < count:
         raise document.fail(say("{what} {value} is not there (there are {count})", what=what, value=value, count=count))
     return value
 
 
-def _parents(document: GltfDocument, limits: Limits) -> list[int | None]:
+def _find_parents(document: GltfDocument, limits: Limits) -> list[int | None]:
     nodes = document.items("nodes")
     if len(nodes) > limits.nodes:
         raise document.fail(say("has {count} nodes, over the limit of {nodes}", count=len(nodes), nodes=limits.nodes))
@@ -90,7 +90,7 @@ def _parents(document: GltfDocument, limits: Limits) -> list[int | None]:
         if not isinstance(children, list):
             raise document.fail(say("node {i} has children that are no list", i=i))
         for child in children:
-            c = _index(document, child, len(nodes), say("node {i}'s child", i=i))
+            c = _check_index(document, child, len(nodes), say("node {i}'s child", i=i))
             if parents[c] is not None:
                 raise document.fail(say("node {c} has two parents, {parent} and {i}", c=c, parent=parents[c], i=i))
             parents[c] = i
@@ -108,16 +108,16 @@ def _parents(document: GltfDocument, limits: Limits) -> list[int | None]:
     return parents
 
 
-def _shown(document: GltfDocument, parents: list[int | None]) -> list[bool]:
+def _find_shown(document: GltfDocument, parents: list[int | None]) -> list[bool]:
     scenes, nodes = document.items("scenes"), document.items("nodes")
     if not scenes and "scene" not in document.json:
         return [True] * len(parents)
-    scene = scenes[_index(document, document.json.get("scene", 0), len(scenes), "scene")]
+    scene = scenes[_check_index(document, document.json.get("scene", 0), len(scenes), "scene")]
     roots = scene.get("nodes", [])
     if not isinstance(roots, list):
         raise document.fail(say("its scene's nodes are no list"))
     shown = [False] * len(parents)
-    front = [_index(document, r, len(parents), say("the scene's node")) for r in roots]
+    front = [_check_index(document, r, len(parents), say("the scene's node")) for r in roots]
     while front:
         for i in front:
             shown[i] = True
@@ -129,16 +129,16 @@ def _read_node(
     document: GltfDocument, i: int, item: dict[str, Any], parent: int | None, shown: bool, meshes: int
 ) -> Node:
     name = str(item.get("name") or f"node_{i}")
-    mesh = None if "mesh" not in item else _index(document, item["mesh"], meshes, say("node {i}'s mesh", i=i))
+    mesh = None if "mesh" not in item else _check_index(document, item["mesh"], meshes, say("node {i}'s mesh", i=i))
     try:
-        placement = _placement(item, say("node {i}", i=i))
+        placement = _read_placement(item, say("node {i}", i=i))
     except (BadArray, Refused, ValueError, TypeError) as error:
         raise document.fail(str(error)) from error
     lamp = "KHR_lights_punctual" in item.get("extensions", {})
     return Node(name=name, parent=parent, placement=placement, mesh=mesh, aimed="camera" in item or lamp, shown=shown)
 
 
-def _weigh(document: GltfDocument, nodes: list[Node], meshes: list[Mesh], limits: Limits) -> None:
+def _apply_node_weights(document: GltfDocument, nodes: list[Node], meshes: list[Mesh], limits: Limits) -> None:
     """Give each node that has morph weights of its own a mesh as those leave it, behind the file's own meshes."""
     made: dict[tuple[int, str], int] = {}
     for i, index in nodes_with_weights(document):
@@ -158,7 +158,7 @@ def _weigh(document: GltfDocument, nodes: list[Node], meshes: list[Mesh], limits
         nodes[i] = replace(nodes[i], mesh=made[key])
 
 
-def _placement(item: dict[str, Any], what: str) -> Placement:
+def _read_placement(item: dict[str, Any], what: str) -> Placement:
     if not {"matrix", "translation", "rotation", "scale"} & item.keys():
         return REST
     if "matrix" in item:
@@ -172,7 +172,7 @@ def _placement(item: dict[str, Any], what: str) -> Placement:
     )
 
 
-def _primitives(document: GltfDocument, index: int, item: dict[str, Any]) -> list[dict[str, Any]]:
+def _list_primitives(document: GltfDocument, index: int, item: dict[str, Any]) -> list[dict[str, Any]]:
     primitives = item.get("primitives")
     if not isinstance(primitives, list) or not all(
         isinstance(p, dict) and isinstance(p.get("attributes"), dict) for p in primitives
@@ -185,10 +185,10 @@ def _read_mesh(document: GltfDocument, index: int, item: dict[str, Any], limits:
     points, triangles, normals, surfaces, morphs, strokes = [], [], [], [], [], []
     vertices = faces = 0
     weights: tuple[float, ...] = ()
-    for primitive in _primitives(document, index, item):
+    for primitive in _list_primitives(document, index, item):
         if "POSITION" not in primitive["attributes"]:
             continue
-        own, rows, directions = _primitive(document, primitive, index, limits)
+        own, rows, directions = _read_primitive(document, primitive, index, limits)
         deltas = (
             [] if is_sealed(document, primitive) else primitive_morphs(document, primitive, len(own), index, limits)
         )
@@ -213,18 +213,18 @@ def _read_mesh(document: GltfDocument, index: int, item: dict[str, Any], limits:
         vertices, faces = vertices + len(own), faces + len(rows)
     if len({len(d) for d in morphs}) > 1:
         raise document.fail(say("mesh {index} has primitives with different numbers of morph targets", index=index))
-    counts = _sealed_counts(document, _primitives(document, index, item), limits)
+    counts = _sealed_counts(document, _list_primitives(document, index, item), limits)
     has_normals = bool(normals) and all(n is not None for n in normals)
     return Mesh(
         name=str(item.get("name") or f"mesh_{index}"),
-        points=_joined(points, np.float32),
-        triangles=_joined(triangles, np.uint32),
+        points=_join_arrays(points, np.float32),
+        triangles=_join_arrays(triangles, np.uint32),
         surfaces=tuple(surfaces),
-        normals=_joined([n for n in normals if n is not None], np.float32) if has_normals else None,
+        normals=_join_arrays([n for n in normals if n is not None], np.float32) if has_normals else None,
         sealed="compressed" if counts else "",
         counts=counts,
         morph_weights=weights,
-        morphs=tuple(_joined(list(target), np.float32) for target in zip(*morphs, strict=True)),
+        morphs=tuple(_join_arrays(list(target), np.float32) for target in zip(*morphs, strict=True)),
         strokes=tuple(strokes),
         not_finite=count_not_finite(points),
     )
@@ -244,13 +244,13 @@ def _sealed_counts(document: GltfDocument, primitives: list[dict[str, Any]], lim
     return vertices, triangles
 
 
-def _joined(arrays: list[NDArray[Any]], dtype: type) -> NDArray[Any]:
+def _join_arrays(arrays: list[NDArray[Any]], dtype: type) -> NDArray[Any]:
     if len(arrays) == 1:
         return arrays[0]
     return np.concatenate(arrays) if arrays else np.empty((0, 3), dtype=dtype)
 
 
-def _primitive(
+def _read_primitive(
     document: GltfDocument, primitive: dict[str, Any], mesh: int, limits: Limits
 ) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any] | None]:
     attributes = primitive["attributes"]
@@ -335,7 +335,7 @@ def material_colour(document: GltfDocument, index: object) -> tuple[float, float
     return red, green, blue
 
 
-def _carries(document: GltfDocument) -> tuple[str, ...]:
+def _list_extras(document: GltfDocument) -> tuple[str, ...]:
     primitives = [p for m in document.items("meshes") for p in m.get("primitives", [])]
     there = {
         "animation": bool(document.items("animations")),

@@ -115,29 +115,29 @@ def with_skins(document: GltfDocument, asset: Asset, limits: Limits) -> Asset:
         if skin is None or mesh is None:
             continue
         if (mesh, skin) not in rested:
-            shaped = _rested(document, meshes[mesh], item["mesh"], matrices[skin], limits)
+            shaped = _hold_at_rest(document, meshes[mesh], item["mesh"], matrices[skin], limits)
             if len(users[mesh]) == 1:
                 meshes[mesh], rested[mesh, skin] = shaped, mesh
             else:
                 meshes.append(replace(shaped, drawn_from=mesh))
                 rested[mesh, skin] = len(meshes) - 1
-        nodes[i] = _skinned(nodes[i], asset.worlds[i], rested[mesh, skin], skin)
+        nodes[i] = _make_skinned(nodes[i], asset.worlds[i], rested[mesh, skin], skin)
     return replace(asset, nodes=tuple(nodes), meshes=tuple(meshes))
 
 
-def _skinned(node: Node, world: Array, mesh: int, skin: int) -> Node:
+def _make_skinned(node: Node, world: Array, mesh: int, skin: int) -> Node:
     # The rest pose is in world numbers; a frame that flattens space carries nothing here, so any will do.
     back = np.eye(4) if is_singular(world[:3, :3]) else inverse(world, what=node.name)
     return replace(node, mesh=mesh, skin=skin, local_from_mesh=readonly(back))
 
 
-def _rested(document: GltfDocument, mesh: Mesh, index: int, matrices: Array, limits: Limits) -> Mesh:
+def _hold_at_rest(document: GltfDocument, mesh: Mesh, index: int, matrices: Array, limits: Limits) -> Mesh:
     """Return a mesh with its vertices where a skin holds them at rest, world, metres."""
     joints, weights = [], []
     for primitive in document.items("meshes")[index]["primitives"]:
         names = primitive["attributes"]
         if "POSITION" in names:
-            own_joints, own_weights = _influences(document, names, index, limits)
+            own_joints, own_weights = _read_influences(document, names, index, limits)
             joints.append(own_joints)
             weights.append(own_weights)
     if not joints:
@@ -163,7 +163,7 @@ def _rested(document: GltfDocument, mesh: Mesh, index: int, matrices: Array, lim
     return replace(mesh, points=points, hold=hold, normals=None, morphs=())
 
 
-def _influences(
+def _read_influences(
     document: GltfDocument, names: dict[str, Any], mesh: int, limits: Limits
 ) -> tuple[NDArray[np.int64], Array]:
     joints, weights = [], []

@@ -33,21 +33,21 @@ def sweep(edit: Edit) -> None:
     source = edit.document.json
     if not edit.appended or not _is_known(edit.json):
         return
-    before, after = set(_accessors(source)), set(_accessors(edit.json))
+    before, after = set(_yield_accessors(source)), set(_yield_accessors(edit.json))
     dead = sorted(k for k in before - after if k < len(edit.layouts))
     if not dead:
         return
-    views_before = set(_views(source, edit.document.items("accessors")))
+    views_before = set(_yield_views(source, edit.document.items("accessors")))
     accessors: list[Json] = edit.json["accessors"]
-    rows, places = _filled(accessors, dead, len(edit.layouts))
+    rows, places = _fill_gaps(accessors, dead, len(edit.layouts))
     own_place = {k: places.get(k, k) for k in range(len(edit.layouts)) if k not in set(dead)}
-    edit.json = _renamed(edit.json, lambda k: places.get(k, k))
+    edit.json = _renumber_accessors(edit.json, lambda k: places.get(k, k))
     edit.json["accessors"] = rows
     views: list[Json] = edit.json["bufferViews"]
-    gone = sorted(views_before - set(_views(edit.json, rows)))
-    cuts = _cuts(edit, dead, gone, own_place)
+    gone = sorted(views_before - set(_yield_views(edit.json, rows)))
+    cuts = _find_cuts(edit, dead, gone, own_place)
     _close_up(edit, cuts, own_place)
-    kept, view_places = _filled(views, gone, len(edit.document.items("bufferViews")))
+    kept, view_places = _fill_gaps(views, gone, len(edit.document.items("bufferViews")))
     edit.json["bufferViews"] = kept
     _rename_views(edit, lambda k: view_places.get(k, k))
 
@@ -84,7 +84,7 @@ def _names_any(extras: Any) -> bool:
     return False
 
 
-def _accessors(document: Json) -> Iterator[int]:
+def _yield_accessors(document: Json) -> Iterator[int]:
     """Yield each accessor that is named."""
     for mesh in document.get("meshes", []):
         for primitive in mesh["primitives"]:
@@ -103,10 +103,10 @@ def _accessors(document: Json) -> Iterator[int]:
         yield from node.get("extensions", {}).get(_INSTANCING, {}).get("attributes", {}).values()
 
 
-def _views(document: Json, accessors: list[Json]) -> Iterator[int]:
+def _yield_views(document: Json, accessors: list[Json]) -> Iterator[int]:
     """Yield each view that is named."""
     for item in accessors:
-        yield from (part["bufferView"] for part in _viewed(item))
+        yield from (part["bufferView"] for part in _list_viewed(item))
     for image in document.get("images", []):
         if "bufferView" in image:
             yield image["bufferView"]
@@ -117,14 +117,14 @@ def _views(document: Json, accessors: list[Json]) -> Iterator[int]:
                 yield packed["bufferView"]
 
 
-def _viewed(accessor: Json) -> list[Json]:
+def _list_viewed(accessor: Json) -> list[Json]:
     """Return the parts of an accessor that name a view."""
     sparse = accessor.get("sparse")
     inner = [sparse.get("indices", {}), sparse.get("values", {})] if isinstance(sparse, dict) else []
     return [part for part in (accessor, *inner) if "bufferView" in part]
 
 
-def _filled(rows: list[Json], gone: list[int], count: int) -> tuple[list[Json], dict[int, int]]:
+def _fill_gaps(rows: list[Json], gone: list[int], count: int) -> tuple[list[Json], dict[int, int]]:
     """Return rows with what is new, from `count` on, in the places of what is gone; and where each row stands now.
 
     What has no new row in its place is taken out, and what follows moves up.
@@ -141,7 +141,7 @@ def _filled(rows: list[Json], gone: list[int], count: int) -> tuple[list[Json], 
     return [rows[k] for k in order], {k: place for place, k in enumerate(order)}
 
 
-def _renamed(document: Json, place: Callable[[int], int]) -> Json:
+def _renumber_accessors(document: Json, place: Callable[[int], int]) -> Json:
     """Return a document whose references to accessors are those of `place`."""
     found = dict(document)
 
@@ -206,7 +206,7 @@ def _rename_views(edit: Edit, place: Callable[[int], int]) -> None:
         ]
 
 
-def _cuts(edit: Edit, dead: list[int], gone: list[int], own_place: dict[int, int]) -> dict[int, NDArray[np.int64]]:
+def _find_cuts(edit: Edit, dead: list[int], gone: list[int], own_place: dict[int, int]) -> dict[int, NDArray[np.int64]]:
     """Return what of each buffer goes, shape (K, 2), first byte and one past the last, in order.
 
     All that `dead` accessors and `gone` views covered, and nothing that stays covers; by fours, so that what follows
@@ -216,7 +216,7 @@ def _cuts(edit: Edit, dead: list[int], gone: list[int], own_place: dict[int, int
     whole = {
         v for k, item in enumerate(edit.document.items("accessors")) for v in _sparse_views(item) if k in own_place
     }
-    named = set(_views(edit.json, [])) | whole
+    named = set(_yield_views(edit.json, [])) | whole
     away: dict[int, list[Span]] = {}
     stays: dict[int, list[Span]] = {}
     for k, layout in enumerate(edit.layouts):
@@ -239,17 +239,17 @@ def _cuts(edit: Edit, dead: list[int], gone: list[int], own_place: dict[int, int
     found = {}
     for buffer, spans in away.items():
         if buffer < len(edit.document.buffers) and not edit.document.buffers[buffer].is_absent:
-            edges = _without(spans, stays.get(buffer, []))
+            edges = _subtract_spans(spans, stays.get(buffer, []))
             if len(edges):
                 found[buffer] = edges
     return found
 
 
 def _sparse_views(accessor: Json) -> list[int]:
-    return [part["bufferView"] for part in _viewed(accessor)[1 if "bufferView" in accessor else 0 :]]
+    return [part["bufferView"] for part in _list_viewed(accessor)[1 if "bufferView" in accessor else 0 :]]
 
 
-def _without(away: list[Span], stays: list[Span]) -> NDArray[np.int64]:
+def _subtract_spans(away: list[Span], stays: list[Span]) -> NDArray[np.int64]:
     """Return what some spans cover and others do not, shape (K, 2), in whole fours."""
     edges = sorted([*((a, 0, 1) for a, _ in away), *((b, 0, -1) for _, b in away),
                     *((a, 1, 1) for a, _ in stays), *((b, 1, -1) for _, b in stays)])  # fmt: skip

@@ -55,7 +55,7 @@ def written(document: GltfDocument, received: Asset, asset: Asset, limits: Limit
         if not same_placement(old.placement, new.placement, reach):
             _write_placement(edit, i, new)
         if old.parent != new.parent:
-            _hang(edit, i, received, new.parent)
+            _hang_node(edit, i, received, new.parent)
     if any(a.parent != b.parent for a, b in zip(received.nodes, nodes, strict=False)):
         keep_skeletons(edit, nodes)
     for i, new in enumerate(nodes[count:], count):
@@ -96,29 +96,29 @@ def _write_placement(edit: Edit, index: int, node: Node) -> None:
     if "matrix" in item:
         item["matrix"] = numbers(placement.matrix.T.ravel())
         return
-    for name, values in _channels(placement).items():
+    for name, values in _find_channels(placement).items():
         if values != _DEFAULTS[name]:
             item[name] = values
         elif name in item:
             item[name] = list(_DEFAULTS[name])
 
 
-def _hang(edit: Edit, index: int, received: Asset, parent: int | None) -> None:
+def _hang_node(edit: Edit, index: int, received: Asset, parent: int | None) -> None:
     """Hang a node from another one, or from its scenes where it had an ancestor."""
     edit.changed = True
-    root = _root(received, index)
+    root = _find_ancestor(received, index)
     former = received.nodes[index].parent
     if former is not None:
-        _listed(edit.json["nodes"][former], "children", without=index)
+        _edit_list(edit.json["nodes"][former], "children", without=index)
     if parent is not None:
-        _listed(edit.json["nodes"][parent], "children", also=index)
+        _edit_list(edit.json["nodes"][parent], "children", also=index)
     edit.json["scenes"] = [dict(s) for s in edit.json.get("scenes", [])]
     for scene in edit.json["scenes"]:
         if root in scene.get("nodes", []):
             if parent is not None:
-                _listed(scene, "nodes", without=index)
+                _edit_list(scene, "nodes", without=index)
             elif former is not None:
-                _listed(scene, "nodes", also=index)
+                _edit_list(scene, "nodes", also=index)
     if not edit.json["scenes"]:
         del edit.json["scenes"]
 
@@ -126,24 +126,24 @@ def _hang(edit: Edit, index: int, received: Asset, parent: int | None) -> None:
 def _hang_piece(edit: Edit, index: int, node: Node, received: Asset) -> None:
     """Hang a node that is new from its parent, or from the scenes of what it was cut from."""
     if node.parent is not None:
-        _listed(edit.json["nodes"][node.parent], "children", also=index)
+        _edit_list(edit.json["nodes"][node.parent], "children", also=index)
         return
     assert node.cut_from is not None
-    root, before = _root(received, node.cut_from), edit.document.items("scenes")
+    root, before = _find_ancestor(received, node.cut_from), edit.document.items("scenes")
     if before:
         edit.json["scenes"] = [dict(s) for s in edit.json["scenes"]]
     for k, scene in enumerate(before):
         if root in scene.get("nodes", []):
-            _listed(edit.json["scenes"][k], "nodes", also=index)
+            _edit_list(edit.json["scenes"][k], "nodes", also=index)
 
 
-def _root(received: Asset, index: int) -> int:
+def _find_ancestor(received: Asset, index: int) -> int:
     while (above := received.nodes[index].parent) is not None:
         index = above
     return index
 
 
-def _listed(item: dict[str, Any], key: str, *, without: int | None = None, also: int | None = None) -> None:
+def _edit_list(item: dict[str, Any], key: str, *, without: int | None = None, also: int | None = None) -> None:
     """Change a list of node numbers; an empty one goes, as the specification wants it (5.25)."""
     found = [n for n in item.get(key, []) if n != without] + ([also] if also is not None else [])
     if found:
@@ -152,7 +152,7 @@ def _listed(item: dict[str, Any], key: str, *, without: int | None = None, also:
         item.pop(key, None)
 
 
-def _channels(placement: Placement) -> dict[str, list[float]]:
+def _find_channels(placement: Placement) -> dict[str, list[float]]:
     return {
         "translation": numbers(placement.translation),
         "rotation": numbers(placement.rotation),

@@ -53,10 +53,10 @@ def face_corners(text: ObjText, file: str, vertices: int, textures: int, normals
         raise bad_line(text, int(lines[int(np.argmax(counts < 3))]), file, say("has fewer than 3 corners"))
     vertex, texture, normal = _alike_corners(body, at) or _any_corners(body, at, file)
     line_of_corner = np.repeat(lines, counts)
-    vertex = _absolute(vertex, text.lines["v"], line_of_corner)
-    own = _absolute(texture, text.lines["vt"], line_of_corner)
+    vertex = _make_absolute(vertex, text.lines["v"], line_of_corner)
+    own = _make_absolute(texture, text.lines["vt"], line_of_corner)
     texture = np.where((texture == 0) | (own < 0) | (own >= textures), -1, own)
-    normal = np.where(normal == 0, -1, _absolute(normal, text.lines["vn"], line_of_corner))
+    normal = np.where(normal == 0, -1, _make_absolute(normal, text.lines["vn"], line_of_corner))
     for values, high, low, what in ((vertex, vertices, 0, "vertex"), (normal, normals, -1, "normal")):
         if len(values) and (int(values.min()) < low or int(values.max()) >= high):
             k = int(np.argmax((values < low) | (values >= high)))
@@ -106,7 +106,7 @@ def stroke_vertices(text: ObjText, file: str, vertices: int) -> tuple[Ints, Ints
     if found is None:
         raise BadFile(file, say("a point or line has a corner without a vertex number"))
     line_of = np.repeat(lines, counts)
-    rows = _absolute(found, text.lines["v"], line_of)
+    rows = _make_absolute(found, text.lines["v"], line_of)
     wrong = (rows < 0) | (rows >= vertices)
     if wrong.any():
         line = int(line_of[int(np.argmax(wrong))])
@@ -185,7 +185,7 @@ def corner_spans(text: ObjText, corners: int) -> tuple[Ints, Ints, NDArray[np.bo
     return starts, ends, back.astype(bool)
 
 
-def _absolute(numbers: Ints, definitions: Ints, line_of_corner: Ints) -> Ints:
+def _make_absolute(numbers: Ints, definitions: Ints, line_of_corner: Ints) -> Ints:
     """Return 0-based indices: positive ones count from the file's start, negative ones back from their own line."""
     if (numbers >= 0).all():
         return numbers - 1

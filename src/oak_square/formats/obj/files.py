@@ -106,15 +106,15 @@ class Obj(Format):
                     "has {count} vertices, over the limit of {vertices}", count=len(positions), vertices=limits.vertices
                 ),
             )
-        names, part_of_face, part_of_stroke = _parts(text, path.stem)
+        names, part_of_face, part_of_stroke = _find_parts(text, path.stem)
         uvs = number_lines(text, "vt", file, need=2) if len(text.lines["vt"]) else np.empty((0, 2))
         corners = face_corners(text, file, len(positions), len(uvs), len(normals))
         beside = Beside(path.parent, file)
-        libraries, textures = _references(text, beside)
+        libraries, textures = _list_references(text, beside)
         colours = library_colours(path.parent / name for name in libraries)
         drawn = stroke_vertices(text, file, len(positions))
         parts = _Parts(names=names, of_face=part_of_face, corners=corners, of_stroke=part_of_stroke, strokes=drawn)
-        meshes, used, used_normals = _meshes(file, positions, parts, text, colours, limits)
+        meshes, used, used_normals = _make_meshes(file, positions, parts, text, colours, limits)
         first = np.full(len(positions), -1, dtype=np.int64)
         for part in reversed(range(len(used))):
             first[used[part]] = part
@@ -221,7 +221,7 @@ class Obj(Format):
         return made_obj(scene)
 
 
-def _parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64], NDArray[np.int64]]:
+def _find_parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64], NDArray[np.int64]]:
     """Return part names, and for each face line, and each line of points or lines, the part it belongs to."""
     word = "o" if len(text.lines["o"]) else "g"
     starts, faces = text.lines[word], text.lines["f"]
@@ -245,7 +245,7 @@ def _parts(text: ObjText, stem: str) -> tuple[list[str], NDArray[np.int64], NDAr
     return [by_number[int(present[k])] for k in order], own[: len(faces)], own[len(faces) :]
 
 
-def _meshes(
+def _make_meshes(
     file: str,
     positions: NDArray[np.float64],
     parts: _Parts,
@@ -265,7 +265,7 @@ def _meshes(
     for k, name in enumerate(parts.names):
         mine, faces = corners_of[k], faces_of[k]
         drawn = np.arange(len(positions)) if is_cloud else parts.strokes[0][drawn_of[k]]
-        own, rows = _used(np.concatenate([vertex[mine], drawn]))
+        own, rows = _find_used_rows(np.concatenate([vertex[mine], drawn]))
         local = rows[: len(mine)]
         points = positions[own]
         meshes.append(
@@ -274,14 +274,14 @@ def _meshes(
                 points=points,
                 triangles=polygons_to_triangles(local, counts[faces], points),
                 surfaces=surfaces_of(text, named, faces, counts[faces] - 2),
-                strokes=_runs(rows[len(local) :], len(own)),
+                strokes=_find_row_runs(rows[len(local) :], len(own)),
                 not_finite=count_not_finite([points]),
                 faces=Faces.where_any_is_wide(local, counts[faces]),
             )
         )
         used.append(own)
         own_normals = normal[mine]
-        used_normals.append(_used(own_normals[own_normals >= 0])[0])
+        used_normals.append(_find_used_rows(own_normals[own_normals >= 0])[0])
     return meshes, tuple(used), tuple(used_normals)
 
 
@@ -292,7 +292,7 @@ def _by_part(parts: NDArray[np.int64], count: int) -> list[NDArray[np.int64]]:
     return [order[a:b] for a, b in pairwise(bounds.tolist())]
 
 
-def _runs(rows: NDArray[np.int64], count: int) -> tuple[tuple[int, int], ...]:
+def _find_row_runs(rows: NDArray[np.int64], count: int) -> tuple[tuple[int, int], ...]:
     """Return the runs, by first and length, that some of `count` rows lie in."""
     if not len(rows):
         return ()
@@ -308,7 +308,7 @@ def _has_colours(text: ObjText) -> bool:
     return bool(len(counts) and (counts >= 6).all())
 
 
-def _used(rows: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+def _find_used_rows(rows: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
     """Return which rows are named, in order, and for each name its place among them."""
     if not len(rows):
         return rows, rows
@@ -319,7 +319,7 @@ def _used(rows: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.int64]
     return np.flatnonzero(named) + low, place[rows - low]
 
 
-def _references(text: ObjText, beside: Beside) -> tuple[tuple[str, ...], tuple[str, ...]]:
+def _list_references(text: ObjText, beside: Beside) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """Return the material libraries that are there, and the textures they name, by their paths from the folder."""
     libraries, textures = dict[str, None](), dict[str, None]()
     for line in text.lines["mtllib"].tolist():

@@ -46,7 +46,7 @@ def made_obj(scene: PlainScene) -> Written:
     looks = list(dict.fromkeys(run.look for _, plain in parts for run in plain.runs))
     names = _told_apart(looks)
     if looks:
-        lines.append(f"mtllib {_word(scene.name)}.mtl")
+        lines.append(f"mtllib {_make_word(scene.name)}.mtl")
     firsts = np.array([1, 1, 1])
     for name, plain in parts:
         lines.append(f"o {' '.join(name.split())}")
@@ -58,9 +58,11 @@ def made_obj(scene: PlainScene) -> Written:
             lines += _print_faces(plain, plain.triangles[run.first : run.first + run.count], firsts)
         firsts += [len(plain.points), *(0 if a is None else len(a) for a in (plain.uvs, plain.normals))]
     text = ("\n".join(lines) + "\n").encode()
-    companions = [Companion(path=f"{_word(scene.name)}.mtl", chunks=(_library(looks, names),))] if looks else []
+    companions = (
+        [Companion(path=f"{_make_word(scene.name)}.mtl", chunks=(_write_library(looks, names),))] if looks else []
+    )
     images = dict.fromkeys(look.image for look in looks if look.image is not None)
-    companions += [Companion(path=_word(image.name), chunks=(image.read(),)) for image in images]
+    companions += [Companion(path=_make_word(image.name), chunks=(image.read(),)) for image in images]
     return Written(chunks=(text,), companions=tuple(companions))
 
 
@@ -85,7 +87,7 @@ def _print_faces(plain: Plain, triangles: NDArray[np.integer], firsts: NDArray[n
     return text.split("\n")[:-1]
 
 
-def _word(name: str) -> str:
+def _make_word(name: str) -> str:
     """Return a path as one word: many programs take the last word of a line for it."""
     return "_".join(name.split())
 
@@ -101,10 +103,10 @@ def _told_apart(looks: list[Look]) -> dict[Look, str]:
     return found
 
 
-def _library(looks: list[Look], names: dict[Look, str]) -> bytes:
+def _write_library(looks: list[Look], names: dict[Look, str]) -> bytes:
     lines = ["# Oak Square"]
     for look in looks:
         lines += [f"newmtl {names[look]}", "Kd {:.9g} {:.9g} {:.9g}".format(*look.colour), f"d {look.opacity:.9g}"]
         if look.image is not None:
-            lines.append(f"map_Kd {_word(look.image.name)}")
+            lines.append(f"map_Kd {_make_word(look.image.name)}")
     return ("\n".join(lines) + "\n").encode()

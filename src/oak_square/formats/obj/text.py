@@ -158,13 +158,13 @@ def tokens(body: NDArray[np.uint8], begins: Ints) -> tuple[Ints, Ints]:
 def numbers_in(body: NDArray[np.uint8], count: int, dtype: type) -> NDArray[Any] | None:
     """Return the numbers in `body`, or None when some token is none."""
     try:
-        values = np.array(body.tobytes().split(), dtype=dtype) if count < 64 else _scan(body, dtype)
+        values = np.array(body.tobytes().split(), dtype=dtype) if count < 64 else _scan_numbers(body, dtype)
     except (ValueError, OverflowError):
         return None
     return values if len(values) == count else None
 
 
-def _scan(body: NDArray[np.uint8], dtype: type) -> NDArray[Any]:
+def _scan_numbers(body: NDArray[np.uint8], dtype: type) -> NDArray[Any]:
     return np.fromstring(body.tobytes().decode("latin-1"), dtype=dtype, sep=" ")
 
 

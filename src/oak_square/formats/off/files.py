@@ -99,12 +99,15 @@ class Off(Format):
             return Written(chunks=None, warnings=lost)
         points = change.points(carrier.points)
         rows = np.flatnonzero((points != carrier.points).any(axis=1))
-        places, texts = [_three(carrier.point_words[rows])], nine_digits(points[rows], digits=digits_of(carrier.points))
+        places, texts = (
+            [_spread_triples(carrier.point_words[rows])],
+            nine_digits(points[rows], digits=digits_of(carrier.points)),
+        )
         if carrier.normals is not None:
             own = carrier.normals
             normals = change.normals(own if change.shaped is None else normals_at_points(change.shaped, own))
             rows = np.flatnonzero((normals != own).any(axis=1))
-            places.append(_three(carrier.point_words[rows] + 3))
+            places.append(_spread_triples(carrier.point_words[rows] + 3))
             texts += nine_digits(normals[rows])
         if change.mirrors:
             places.append(carrier.corner_words)
@@ -142,7 +145,7 @@ class Off(Format):
         return Written(chunks=((head + points + faces).encode(),))
 
 
-def _three(first: Ints) -> Ints:
+def _spread_triples(first: Ints) -> Ints:
     return (first[:, None] + np.arange(3)).ravel()
 
 
@@ -180,7 +183,7 @@ class _Words:
         BadFile
             If one is none: with its line.
         """
-        if len(places) > _MANY and (found := self._all()) is not None:
+        if len(places) > _MANY and (found := self._parse_all()) is not None:
             own: NDArray[np.float64] = found[places - 1]
             return own
         spans = zip(self.starts[places].tolist(), self.ends[places].tolist(), strict=True)
@@ -196,7 +199,7 @@ class _Words:
                     ) from error
             raise
 
-    def _all(self) -> NDArray[np.float64] | None:
+    def _parse_all(self) -> NDArray[np.float64] | None:
         """Return every word but the first as a number; None where some is none."""
         if not self.cache:
             text = self.body[self.starts[1] :].tobytes().decode("latin-1")
@@ -254,7 +257,7 @@ class _Words:
                     faces=faces,
                 ),
             )
-        odd = np.flatnonzero(lengths[:vertices] != _usual(lengths[:vertices]))
+        odd = np.flatnonzero(lengths[:vertices] != _find_usual_length(lengths[:vertices]))
         if len(odd):
             many = int(lengths[odd[0]])
             raise BadFile(
@@ -279,7 +282,10 @@ class _Words:
             raise BadFile(self.file, say("line {line} has more numbers than its corners and a colour", line=line))
         start = np.concatenate([[0], np.cumsum(sides)[:-1]]).astype(np.int64) if faces else sides
         corners = np.repeat(openings + 1 - start, sides) + np.arange(int(sides.sum()))
-        points, normals = _three(rows), _three(rows + 3) if has_normals else np.empty(0, dtype=np.int64)
+        points, normals = (
+            _spread_triples(rows),
+            _spread_triples(rows + 3) if has_normals else np.empty(0, dtype=np.int64),
+        )
         is_further = np.zeros(len(self.starts), dtype=bool)
         is_further[first[0] if len(first) else 0 :] = True
         for taken in (points, normals, openings, corners):
@@ -288,9 +294,9 @@ class _Words:
             data=self.data,
             starts=self.starts,
             ends=self.ends,
-            points=self.numbers(_three(rows)).reshape(-1, 3),
+            points=self.numbers(_spread_triples(rows)).reshape(-1, 3),
             point_words=rows,
-            normals=self.numbers(_three(rows + 3)).reshape(-1, 3) if has_normals else None,
+            normals=self.numbers(_spread_triples(rows + 3)).reshape(-1, 3) if has_normals else None,
             corner_words=corners,
             counts=sides,
             further_words=np.flatnonzero(is_further),
@@ -302,7 +308,7 @@ class _Words:
         found = np.full((len(places), 3), np.nan)
         told = np.flatnonzero(counts >= 3)
         if len(told):
-            values = self.numbers(_three(places[told])).reshape(-1, 3)
+            values = self.numbers(_spread_triples(places[told])).reshape(-1, 3)
             first = int(places[told[0]])
             text = self.data[self.starts[first] : self.ends[first]]
             found[told] = np.clip(values if b"." in text else values / 255, 0, 1)
@@ -321,7 +327,7 @@ def _make_surfaces(colours: NDArray[np.float64], fans: Ints) -> tuple[Surface, .
     return tuple(Surface(first=a, count=b - a, colour=(red, green, blue)) for a, b, (red, green, blue) in pairs)
 
 
-def _usual(lengths: Ints) -> int:
+def _find_usual_length(lengths: Ints) -> int:
     """Return what most of some lengths are."""
     return int(np.bincount(lengths).argmax()) if len(lengths) else 0
 

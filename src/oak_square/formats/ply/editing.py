@@ -49,7 +49,7 @@ def number_edits(carrier: PlyCarrier, change: Change) -> list[PlyEdit]:
         for k, name in enumerate(names):
             kind = table.kind(name)
             at = table.start + table.offsets[name]
-            values = _fitting(new[:, k : k + 1], kind)
+            values = _cast_values(new[:, k : k + 1], kind)
             if len(rows) == len(new):
                 edits.append(PlyEdit(values=values, kind=kind, first=at, stride=table.stride, digits=digits_of(old)))
             else:
@@ -58,7 +58,7 @@ def number_edits(carrier: PlyCarrier, change: Change) -> list[PlyEdit]:
     return edits
 
 
-def _fitting(values: NDArray[np.float64], kind: str) -> NDArray[Any]:
+def _cast_values(values: NDArray[np.float64], kind: str) -> NDArray[Any]:
     """Return values in a column's own type.
 
     Raises

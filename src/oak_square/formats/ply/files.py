@@ -72,7 +72,7 @@ class Ply(Format):
         points = find_columns(carrier, "vertex", ("x", "y", "z"))
         if points is None:
             raise BadFile(file, say("has no vertices with x, y and z"))
-        triangles, wide = _triangles(carrier, points, file, limits)
+        triangles, wide = _read_triangles(carrier, points, file, limits)
         mesh = Mesh(
             name=path.stem,
             points=points,
@@ -84,8 +84,10 @@ class Ply(Format):
             faces=wide,
         )
         beside = Beside(path.parent, file)
-        textures = _textures(header, beside)
-        asset = replace(unframed_asset(self, file, [mesh], _carries(carrier, textures)), astray=tuple(beside.astray))
+        textures = _find_textures(header, beside)
+        asset = replace(
+            unframed_asset(self, file, [mesh], _list_what_it_carries(carrier, textures)), astray=tuple(beside.astray)
+        )
         return Received(asset=asset, carrier=carrier, companions=textures)
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
@@ -153,7 +155,7 @@ class Ply(Format):
         return made_ply(scene)
 
 
-def _carries(carrier: PlyCarrier, textures: tuple[str, ...]) -> tuple[str, ...]:
+def _list_what_it_carries(carrier: PlyCarrier, textures: tuple[str, ...]) -> tuple[str, ...]:
     columns = {p.name for p in carrier.tables["vertex"].element.properties}
     there = {
         "texture-coordinates": any(set(names) <= columns for names in _UVS),
@@ -163,7 +165,7 @@ def _carries(carrier: PlyCarrier, textures: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(k for k, v in there.items() if v)
 
 
-def _textures(header: Header, beside: Beside) -> tuple[str, ...]:
+def _find_textures(header: Header, beside: Beside) -> tuple[str, ...]:
     """Return the texture that a comment names, as many programs write it, where it is there."""
     names = [c.split(None, 1)[1] for c in header.comments if c.lower().startswith("texturefile ")]
     return tuple(dict.fromkeys(found for n in names if (found := beside.name(n)) is not None))
@@ -225,7 +227,7 @@ def _check_no_faces(carrier: PlyCarrier, file: str) -> None:
             )
 
 
-def _triples(carrier: PlyCarrier, table: Table, name: str) -> NDArray[np.uint32] | None:
+def _read_triples(carrier: PlyCarrier, table: Table, name: str) -> NDArray[np.uint32] | None:
     """Return faces that are all triangles, the usual case, in one go; None where some are not. Below 0 is far above."""
     own = table.lists[name]
     if not table.stride or not len(own.counts) or own.counts[0] != 3:
@@ -234,7 +236,7 @@ def _triples(carrier: PlyCarrier, table: Table, name: str) -> NDArray[np.uint32]
     return grid.astype(np.int64 if grid.dtype.kind == "f" else grid.dtype.newbyteorder("=")).astype(np.uint32)
 
 
-def _items(carrier: PlyCarrier, table: Table, name: str) -> NDArray[np.int64]:
+def _read_items(carrier: PlyCarrier, table: Table, name: str) -> NDArray[np.int64]:
     """Return the whole numbers of a list property, lists in a row."""
     own, kind = table.lists[name], table.kind(name)
     if table.stride and len(own.counts):
@@ -244,7 +246,7 @@ def _items(carrier: PlyCarrier, table: Table, name: str) -> NDArray[np.int64]:
     return found
 
 
-def _triangles(
+def _read_triangles(
     carrier: PlyCarrier, points: NDArray[Any], file: str, limits: Limits
 ) -> tuple[NDArray[np.uint32], Faces | None]:
     """Return the triangles, and the faces they were cut from where some are wider."""
@@ -254,8 +256,8 @@ def _triangles(
         if strips is None or "vertex_indices" not in strips.lists:
             _check_no_faces(carrier, file)
             return np.empty((0, 3), dtype=np.uint32), None
-        corners = _items(carrier, strips, "vertex_indices")
-        rows = _strips(corners, strips.lists["vertex_indices"].counts)
+        corners = _read_items(carrier, strips, "vertex_indices")
+        rows = _cut_strips(corners, strips.lists["vertex_indices"].counts)
     else:
         name, counts = faces
         if len(counts) and counts.min() == 0:
@@ -265,10 +267,10 @@ def _triangles(
             )
         if int(np.maximum(counts - 2, 0).sum()) > limits.triangles:
             raise BadFile(file, say("has over {triangles} triangles", triangles=limits.triangles))
-        alike = _triples(carrier, carrier.tables["face"], name)
+        alike = _read_triples(carrier, carrier.tables["face"], name)
         if alike is not None and (not len(alike) or int(alike.max()) < vertices):
             return alike, None
-        corners = _items(carrier, carrier.tables["face"], name)
+        corners = _read_items(carrier, carrier.tables["face"], name)
         if len(corners) and (corners.min() < 0 or corners.max() >= vertices):
             worst = int(corners.max()) if corners.max() >= vertices else int(corners.min())
             raise BadFile(
@@ -285,7 +287,7 @@ def _triangles(
     return rows.astype(np.uint32), None
 
 
-def _strips(corners: NDArray[np.int64], counts: NDArray[np.int64]) -> NDArray[np.int64]:
+def _cut_strips(corners: NDArray[np.int64], counts: NDArray[np.int64]) -> NDArray[np.int64]:
     """Return the triangles of strips, which -1 parts."""
     strip = np.repeat(np.arange(len(counts)), counts)
     whole = corners >= 0

@@ -124,7 +124,7 @@ def parse_header(data: bytes, file: str) -> Header:
         elif words[:1] == ["element"] and len(words) == 3 and words[2].isdecimal():
             elements.append((words[1], int(words[2]), []))
         elif words[:1] == ["property"] and elements and len(elements[-1][2]) < _MOST_PROPERTIES:
-            elements[-1][2].append(_property(words, file, number))
+            elements[-1][2].append(_parse_property(words, file, number))
         elif words[:1] == ["comment"]:
             comments.append(line[7:].strip())
         elif words[:1] in (["format"], ["element"], ["property"]):
@@ -137,7 +137,7 @@ def parse_header(data: bytes, file: str) -> Header:
     return Header(order=order, elements=found, comments=tuple(comments), end=at + skipped)
 
 
-def _property(words: list[str], file: str, line: int) -> Property:
+def _parse_property(words: list[str], file: str, line: int) -> Property:
     if len(words) == 3 and words[1] in _TYPES:
         return Property(name=words[2], kind=_TYPES[words[1]])
     if len(words) == 5 and words[1] == "list" and words[2] in _TYPES and words[3] in _TYPES:

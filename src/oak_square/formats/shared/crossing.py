@@ -47,10 +47,10 @@ def target_of(asset: Asset, wanted: str) -> Format:
 
 def losses(asset: Asset, target: Format) -> tuple[str, ...]:
     """Return what `target` does not get of an asset of another format, each in a few words."""
-    return tuple(words for _, words in _lost(asset, target))
+    return tuple(words for _, words in _list_lost(asset, target))
 
 
-def _lost(asset: Asset, target: Format) -> list[tuple[str, str]]:
+def _list_lost(asset: Asset, target: Format) -> list[tuple[str, str]]:
     """Return what gets lost on the way into `target`: what it is, of `CARRIED` where it is there, and in words."""
     source = FORMATS[asset.format]
     if target.is_kin(source):
@@ -87,12 +87,12 @@ def _lost(asset: Asset, target: Format) -> list[tuple[str, str]]:
 
 def losses_said(asset: Asset, target: Format) -> str | None:
     """Return what gets lost of an asset on the way into `target`, and whose doing it is; None where nothing does."""
-    lost = _lost(asset, target)
+    lost = _list_lost(asset, target)
     theirs = [words for what, words in lost if not _can_hold(target, what)]
     ours = [words for what, words in lost if _can_hold(target, what)]
-    said = [say("{title} can't hold {listed}", title=target.title, listed=_listed(theirs))] if theirs else []
+    said = [say("{title} can't hold {listed}", title=target.title, listed=_join_words(theirs))] if theirs else []
     said += (
-        [say("Oak Square does not carry {listed} into {title} yet", listed=_listed(ours), title=target.title)]
+        [say("Oak Square does not carry {listed} into {title} yet", listed=_join_words(ours), title=target.title)]
         if ours
         else []
     )
@@ -104,7 +104,7 @@ def _can_hold(target: Format, what: str) -> bool:
     return what in (*target.holds, *target.could)
 
 
-def _listed(words: list[str]) -> str:
+def _join_words(words: list[str]) -> str:
     return words[0] if len(words) == 1 else say("{names} and {word}", names=", ".join(words[:-1]), word=words[-1])
 
 

@@ -83,7 +83,7 @@ def file_order(received: Asset, asset: Asset, names: Sequence[str], there: Asset
         return i >= count or asset.nodes[i].parent != received.nodes[i].parent
 
     found: dict[int, int] = {}
-    due = [(_roots(asset), _roots(there))]
+    due = [(_list_roots(asset), _list_roots(there))]
     while due:
         wanted, read = due.pop()
         wanted.sort(key=lambda i: (names[i], is_new(i), i))
@@ -95,5 +95,5 @@ def file_order(received: Asset, asset: Asset, names: Sequence[str], there: Asset
     return tuple(found[k] for k in range(len(there.nodes)))
 
 
-def _roots(asset: Asset) -> list[int]:
+def _list_roots(asset: Asset) -> list[int]:
     return [i for i, node in enumerate(asset.nodes) if node.parent is None]

@@ -42,19 +42,19 @@ def polygons_to_triangles(corners: Ints, counts: Ints, points: NDArray[np.floati
 def fans(counts: Ints) -> Ints:
     """Return the triangles, shape (M, 3), places in a row of corners, of fans of so many corners each."""
     each = np.maximum(counts - 2, 0)
-    start = np.repeat(_firsts(counts), each)
-    step = np.arange(int(each.sum())) - np.repeat(_firsts(each), each)
+    start = np.repeat(_find_firsts(counts), each)
+    step = np.arange(int(each.sum())) - np.repeat(_find_firsts(each), each)
     return np.stack([start, start + step + 1, start + step + 2], axis=1)
 
 
-def _firsts(counts: Ints) -> Ints:
+def _find_firsts(counts: Ints) -> Ints:
     return np.concatenate([[0], np.cumsum(counts)[:-1]]).astype(np.int64)
 
 
 def _cut_the_bent(places: Ints, many: Ints, corners: Ints, counts: Ints, points: NDArray[np.floating]) -> None:
     """Cut polygons that are not convex anew; `many` are those of more than three corners, `places` what is cut."""
-    first, own = _firsts(counts)[many], counts[many]
-    inside = _firsts(own)
+    first, own = _find_firsts(counts)[many], counts[many]
+    inside = _find_firsts(own)
     place = np.repeat(first - inside, own) + np.arange(int(own.sum()))
     after = np.arange(len(place)) + 1
     after[inside + own - 1] = inside
@@ -68,10 +68,10 @@ def _cut_the_bent(places: Ints, many: Ints, corners: Ints, counts: Ints, points:
     rise = np.einsum("ij,ij->i", turns, np.repeat(normals, own, axis=0))
     allowed = BENT * np.einsum("ij,ij->i", normals, normals)
     bent = rise < -np.repeat(allowed, own)
-    first_triangle = _firsts(np.maximum(counts - 2, 0))[many]
+    first_triangle = _find_firsts(np.maximum(counts - 2, 0))[many]
     for k in np.flatnonzero(np.add.reduceat(bent.astype(np.int64), inside) > 0).tolist():
         rows = slice(int(inside[k]), int(inside[k] + own[k]))
-        cut = _ears(at[rows], normals[k], [int(own[k])])
+        cut = _cut_ears(at[rows], normals[k], [int(own[k])])
         places[first_triangle[k] : first_triangle[k] + own[k] - 2] = cut + first[k]
 
 
@@ -89,10 +89,10 @@ def cut_with_holes(points: NDArray[np.floating], ends: Sequence[int]) -> Ints:
     at = at - at[0]
     outer = at[: ends[0]]
     normal = np.cross(outer, np.roll(outer, -1, axis=0)).sum(axis=0)
-    return _ears(at, normal, list(ends))
+    return _cut_ears(at, normal, list(ends))
 
 
-def _ears(at: Array, normal: Array, ends: list[int]) -> Ints:
+def _cut_ears(at: Array, normal: Array, ends: list[int]) -> Ints:
     """Return triangles of rings, rows of `at`, shape (N, 3), cut by ears in the plane across `normal`."""
     # A library in C, wanted where a face is not convex.
     import mapbox_earcut
@@ -145,7 +145,7 @@ def reversed_corners(counts: Ints) -> Ints:
 
     The first corner of each stays the first.
     """
-    first = _firsts(counts) if len(counts) else counts
+    first = _find_firsts(counts) if len(counts) else counts
     start, count = np.repeat(first, counts), np.repeat(counts, counts)
     step = np.arange(len(start)) - start
     found: Ints = start + np.where(step == 0, 0, count - step)

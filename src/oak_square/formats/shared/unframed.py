@@ -50,10 +50,10 @@ def mesh_changes(received: Asset, asset: Asset, reading: Reading) -> list[Change
     check_same_tree(
         received, asset, say("parts of {title} files", title=FORMATS[received.format].title), say("glb or usda")
     )
-    return [_change(node, asset) for node in file_nodes(asset, reading)]
+    return [_make_node_change(node, asset) for node in file_nodes(asset, reading)]
 
 
-def _change(node: Node, asset: Asset) -> Change:
+def _make_node_change(node: Node, asset: Asset) -> Change:
     own, frame = change_of(node, asset), node.placement.matrix
     assert node.mesh is not None
     return replace(own, matrix=at_rest(frame @ own.matrix, asset.meshes[node.mesh]))

@@ -52,17 +52,17 @@ def rest_of_xml(roots: Iterable[Element], changed: BySteps) -> Kept:
     forms = set[tuple[str, ...]]()
     for root in roots:
         named = {e.attributes["id"] for e in root.walk() if "id" in e.attributes}
-        forms |= {(TO_NOTHING, *_dangling(e, named)) for e in root.walk() if any(_dangling(e, named))}
+        forms |= {(TO_NOTHING, *_list_dangling(e, named)) for e in root.walk() if any(_list_dangling(e, named))}
         for place, tag, told, text in _list_lines(root, changed):
             lines[(place, *told, text)] += 1
-            forms.add(_form(changed, tag, told, text, _REFERENCES))
-            form = _form(changed, tag, told, text, _REFERENCES | changed.loose)
+            forms.add(_describe_element(changed, tag, told, text, _REFERENCES))
+            form = _describe_element(changed, tag, told, text, _REFERENCES | changed.loose)
             near[(_place_in_node(place, changed), *told, text.strip()), form] += 1
     made = frozenset(form for _, form in near if len(form) == 1)
     return Kept(lines=lines, forms=frozenset(forms), near=near, made=made)
 
 
-def _form(changed: BySteps, tag: str, told: list[str], text: str, left_out: Set[str]) -> tuple[str, ...]:
+def _describe_element(changed: BySteps, tag: str, told: list[str], text: str, left_out: Set[str]) -> tuple[str, ...]:
     """Return what an element is, whatever it is called and refers to."""
     own = (word for word in told if word.partition("=")[0] not in left_out)
     return changed.alike.get(tag, tag), *own, *([text] if text.strip() else [])
@@ -76,7 +76,7 @@ def _place_in_node(place: str, changed: BySteps) -> str:
     return "/".join([f"{changed.alike.get(tag, tag)}#{name}", *words[at + 1 :]])
 
 
-def _dangling(element: Element, named: set[str]) -> list[str]:
+def _list_dangling(element: Element, named: set[str]) -> list[str]:
     """Return the attributes of an element that refer to something inside the file that is not there."""
     own = element.attributes
     return sorted(

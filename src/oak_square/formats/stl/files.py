@@ -176,7 +176,7 @@ def _read_binary(path: Path, file: str, count: int, limits: Limits) -> tuple[lis
     return parts, _Binary(data=data, count=count)
 
 
-def _facets(change: Change, normals: NDArray[Any]) -> NDArray[np.float64]:
+def _make_facets(change: Change, normals: NDArray[Any]) -> NDArray[np.float64]:
     return change.normals(normals if change.shaped is None else facets_now(change.shaped, normals))
 
 
@@ -187,7 +187,7 @@ def _binary_out(carrier: _Binary, change: Change) -> tuple[Any, ...]:
     new["corners"] = change.points(old["corners"].reshape(-1, 3)).reshape(-1, 3, 3)
     if change.mirrors:
         new["corners"] = new["corners"][:, [0, 2, 1]]
-    new["normal"] = _facets(change, old["normal"])
+    new["normal"] = _make_facets(change, old["normal"])
     return (carrier.data[:_HEADER], new.view(np.uint8).reshape(-1), carrier.data[end:])
 
 
@@ -259,7 +259,7 @@ def _text_out(carrier: _Text, changes: list[Change]) -> tuple[bytes, ...]:
             corners = corners.reshape(-1, 3, 3)[:, [0, 2, 1]].reshape(-1, 3)
         values[rows] = corners
         rows = normal_rows[start // 3 : end // 3]
-        values[rows] = _facets(change, carrier.values[rows])
+        values[rows] = _make_facets(change, carrier.values[rows])
     rows = np.flatnonzero((values != carrier.values).any(axis=1))
     # A span begins with the blank before its numbers.
     edits = triples_in(carrier.data, carrier.spans[rows, 0] + 1, carrier.spans[rows, 1], values[rows], 9)

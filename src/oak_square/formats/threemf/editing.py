@@ -91,11 +91,11 @@ def shape_edits(
                 say("'{name}' is placed once in the file for several parts, which need different geometry", name=name)
             )
         for rank, (change, members) in enumerate(groups):
-            own = [] if change.is_none else _rewritten(model.shapes[ident], change)
+            own = [] if change.is_none else _rewrite_shape(model.shapes[ident], change)
             if rank == 0:
                 edits += own
                 continue
-            edits += _copied(model.objects[ident], own, fresh, [place for place, _ in members])
+            edits += _copy_object(model.objects[ident], own, fresh, [place for place, _ in members])
             names = say(" and ").join(f"'{name}'" for _, name in members[:2])
             told.append(
                 say(
@@ -115,7 +115,7 @@ def ids_of(model: Model) -> list[str]:
     return [c.attributes.get("id", "") for r in resources if r is not None for c in r.children]
 
 
-def _copied(element: Element, edits: list[Edit], number: int, places: list[Element]) -> list[Edit]:
+def _copy_object(element: Element, edits: list[Edit], number: int, places: list[Element]) -> list[Edit]:
     """Return the edits that add a copy of an object, itself edited, and let `places` place that."""
     span = element.value_span("id")
     assert span is not None
@@ -134,7 +134,7 @@ def _copied(element: Element, edits: list[Edit], number: int, places: list[Eleme
     return found
 
 
-def _rewritten(shape: MeshRows, change: Change) -> list[Edit]:
+def _rewrite_shape(shape: MeshRows, change: Change) -> list[Edit]:
     points = change.points(shape.points)
     rows = np.flatnonzero((points != shape.points).any(axis=1))
     spans = shape.point_spans[rows].reshape(-1, 2)

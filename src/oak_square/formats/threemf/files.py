@@ -85,7 +85,7 @@ class ThreeMf(Format):
         checked_size(path, file, limits)
         package = open_package(path, file, limits)
         model = open_model(package.models, file, limits)
-        asset, places = _asset(model, file, self.key, limits)
+        asset, places = _make_asset(model, file, self.key, limits)
         return Received(asset=asset, carrier=_ThreeMfCarrier(package=package, model=model, places=places))
 
     def write(self, received: Received, asset: Asset, reading: Reading) -> Written:
@@ -104,7 +104,7 @@ class ThreeMf(Format):
         edits += own
         if not edits:
             return Written(chunks=None)
-        models = {**carrier.package.models, **_edited(model, edits)}
+        models = {**carrier.package.models, **_edit_models(model, edits)}
         return Written(chunks=(repacked(carrier.package, models),), warnings=told)
 
     def _write_rehung(self, received: Received, asset: Asset, reading: Reading, change: Rehanging) -> Written:
@@ -112,7 +112,7 @@ class ThreeMf(Format):
         text = rehung_model(carrier.model, carrier.places, asset, change)
         models = {**carrier.package.models, next(iter(carrier.package.models)): text}
         model = open_model(models, asset.file, LIMITS)
-        there, places = _asset(model, asset.file, self.key, LIMITS)
+        there, places = _make_asset(model, asset.file, self.key, LIMITS)
         order = file_order(received.asset, asset, [n.name for n in asset.nodes], there)
         package = replace(carrier.package, models=models)
         again = Received(asset=there, carrier=_ThreeMfCarrier(package=package, model=model, places=places))
@@ -153,7 +153,7 @@ class ThreeMf(Format):
         )
 
 
-def _edited(model: Model, edits: list[tuple[int, int, bytes]]) -> dict[str, bytes]:
+def _edit_models(model: Model, edits: list[tuple[int, int, bytes]]) -> dict[str, bytes]:
     """Return the texts of the models that edits are in, by part."""
     found = {}
     for part, (first, last) in model.bounds.items():
@@ -164,7 +164,7 @@ def _edited(model: Model, edits: list[tuple[int, int, bytes]]) -> dict[str, byte
     return found
 
 
-def _asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tuple[tuple[Element, str], ...]]:
+def _make_asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tuple[tuple[Element, str], ...]]:
     nodes, meshes, known = list[Node](), list[Mesh](), dict[str, int]()
     places: list[tuple[Element, str]] = []
     looks = looks_of(model)
@@ -180,7 +180,7 @@ def _asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tu
                 meshes.append(_make_mesh(element, ident, model.shapes[ident], looks))
             mesh = known[ident]
         matrix = transform_values(place.attributes.get("transform"), file)
-        name = _name(element)
+        name = _read_name(element)
         try:
             placement = Placement.as_read(matrix, what=say("object '{name}'", name=name))
         except Refused as error:
@@ -196,7 +196,7 @@ def _asset(model: Model, file: str, key: str, limits: Limits) -> tuple[Asset, tu
     return with_reading(asset, reading), tuple(places)
 
 
-def _name(element: Element) -> str:
+def _read_name(element: Element) -> str:
     own = element.attributes.get("name") or element.attributes.get("partnumber")
     return own or f"object_{element.attributes.get('id', '')}"
 
@@ -260,15 +260,15 @@ def _make_mesh(element: Element, ident: str, shape: MeshRows, looks: dict[tuple[
     # Groups of another model of the package are not those of the root model that have their numbers.
     looks = looks if "#" not in ident else {}
     return Mesh(
-        name=_name(element),
+        name=_read_name(element),
         points=shape.points,
         triangles=shape.triangles.astype(np.uint32),
-        surfaces=_surfaces(shape, looks, group, int(index) if index.isdecimal() and len(index) < 9 else 0),
+        surfaces=_find_surfaces(shape, looks, group, int(index) if index.isdecimal() and len(index) < 9 else 0),
         not_finite=count_not_finite([shape.points]),
     )
 
 
-def _surfaces(shape: MeshRows, looks: dict[tuple[str, int], Look], group: str, index: int) -> tuple[Surface, ...]:
+def _find_surfaces(shape: MeshRows, looks: dict[tuple[str, int], Look], group: str, index: int) -> tuple[Surface, ...]:
     """Return runs of triangles of one look."""
     count = len(shape.triangles)
     if not count:

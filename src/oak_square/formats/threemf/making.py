@@ -37,7 +37,7 @@ def made(scene: PlainScene) -> bytes:
     lines = ['<?xml version="1.0" encoding="UTF-8"?>', f'<model unit="{unit}" xml:lang="en-US" xmlns="{core}">']
     lines += [' <metadata name="Application">Oak Square</metadata>', " <resources>"]
     if looks:
-        rows = [f"   <base name={in_value(k.name)} displaycolor={in_value(_hex(k))}/>" for k in looks]
+        rows = [f"   <base name={in_value(k.name)} displaycolor={in_value(_format_hex(k))}/>" for k in looks]
         lines += ['  <basematerials id="1">', *rows, "  </basematerials>"]
     number, shapes, named = 2, dict[tuple[int, bytes], int](), dict[int, str]()
     for node in scene.nodes:
@@ -45,7 +45,9 @@ def made(scene: PlainScene) -> bytes:
             key = node.plain, np.round(node.local_from_points, 12).tobytes()
             if key not in shapes:
                 shapes[key], named[number] = number, node.name
-                lines += _object(number, node.name, carried(scene.plains[node.plain], node.local_from_points), looks)
+                lines += _write_object(
+                    number, node.name, carried(scene.plains[node.plain], node.local_from_points), looks
+                )
                 number += 1
     below: list[list[int]] = [[] for _ in scene.nodes]
     for i, node in enumerate(scene.nodes):
@@ -62,29 +64,29 @@ def made(scene: PlainScene) -> bytes:
         if own is None and not kept:
             continue  # a group of nothing: an object must be made of something
         rows = [f'<component objectid="{own}"/>'] if own is not None else []
-        rows += [f'<component objectid="{ids[k]}"{_placed(scene, k)}/>' for k in kept]
+        rows += [f'<component objectid="{ids[k]}"{_write_item(scene, k)}/>' for k in kept]
         ids[i], number = number, number + 1
         lines.append(f'  <object id="{ids[i]}" type="model" name={in_value(node.name)}>')
         lines += [f"   <components>{''.join(rows)}</components>", "  </object>"]
     lines += [" </resources>", " <build>"]
     roots = [i for i, node in enumerate(scene.nodes) if node.parent is None and i in ids]
-    lines += [f'  <item objectid="{ids[i]}"{_placed(scene, i)}/>' for i in roots]
+    lines += [f'  <item objectid="{ids[i]}"{_write_item(scene, i)}/>' for i in roots]
     lines += [" </build>", "</model>", ""]
-    return _zipped("\n".join(lines))
+    return _zip_model("\n".join(lines))
 
 
-def _placed(scene: PlainScene, index: int) -> str:
+def _write_item(scene: PlainScene, index: int) -> str:
     matrix = scene.nodes[index].placement.matrix
     return "" if np.array_equal(matrix, np.eye(4)) else f' transform="{transform_text(matrix).decode()}"'
 
 
-def _hex(look: Look) -> str:
+def _format_hex(look: Look) -> str:
     parts = (*look.colour, look.opacity) if look.opacity < 1 else look.colour
     return "#" + "".join(f"{round(255 * c):02X}" for c in parts)
 
 
-def _object(number: int, name: str, plain: Plain, looks: list[Look]) -> list[str]:
-    plain = _closed(plain)
+def _write_object(number: int, name: str, plain: Plain, looks: list[Look]) -> list[str]:
+    plain = _close_mesh(plain)
     texts = [t.decode() for t in nine_digits(plain.points, digits=plain.digits)]
     rows = zip(texts[::3], texts[1::3], texts[2::3], strict=True)
     lines = [f'  <object id="{number}" type="model" name={in_value(name)} pid="1" pindex="0"><mesh>', "   <vertices>"]
@@ -97,7 +99,7 @@ def _object(number: int, name: str, plain: Plain, looks: list[Look]) -> list[str
     return [*lines, "   </triangles>", "  </mesh></object>"]
 
 
-def _closed(plain: Plain) -> Plain:
+def _close_mesh(plain: Plain) -> Plain:
     """Return a mesh whose vertices at one place are one: a 3MF mesh is closed by its vertices' numbers alone.
 
     Where that would leave a triangle with one vertex twice, which the specification forbids, it keeps its own.
@@ -116,7 +118,7 @@ def _closed(plain: Plain) -> Plain:
     return replace(plain, points=np.concatenate([points[np.sort(first)], points[own.ravel()]]), triangles=triangles)
 
 
-def _zipped(model: str) -> bytes:
+def _zip_model(model: str) -> bytes:
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, text in (("[Content_Types].xml", _TYPES), ("_rels/.rels", _RELS), ("3D/3dmodel.model", model)):

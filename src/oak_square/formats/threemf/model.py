@@ -110,7 +110,7 @@ def open_model(models: dict[str, bytes], file: str, limits: Limits) -> Model:
     objects, shapes, bounds = dict[str, Element](), dict[str, MeshRows](), dict[str, tuple[int, int]]()
     start, roots = 0, list[Element]()
     for part, text in models.items():
-        blanked, inside = _blanked(text, start)
+        blanked, inside = _blank_rows(text, start)
         root = parse_xml(text, file, limits, blanked=blanked)
         if root.tag != "model":
             raise BadFile(file, say("is no 3MF model: its root is <{tag}>", tag=root.tag[:40]))
@@ -121,7 +121,7 @@ def open_model(models: dict[str, bytes], file: str, limits: Limits) -> Model:
             objects[ident] = element
             vertices, triangles = element.one("mesh", "vertices"), element.one("mesh", "triangles")
             if vertices is not None and triangles is not None:
-                shapes[ident] = _shape(
+                shapes[ident] = _read_shape(
                     data, file, ident, inside.get(vertices.start), inside.get(triangles.start), limits
                 )
         bounds[part] = start, start + len(text)
@@ -135,7 +135,7 @@ def open_model(models: dict[str, bytes], file: str, limits: Limits) -> Model:
     )
 
 
-def _blanked(text: bytes, base: int) -> tuple[bytes, dict[int, tuple[int, int]]]:
+def _blank_rows(text: bytes, base: int) -> tuple[bytes, dict[int, tuple[int, int]]]:
     """Return a model's text with its vertices and triangles blanked, and where those lie, `base` further on."""
     blanked = bytearray(text)
     inside: dict[int, tuple[int, int]] = {}
@@ -151,7 +151,7 @@ def _blanked(text: bytes, base: int) -> tuple[bytes, dict[int, tuple[int, int]]]
     return bytes(blanked), inside
 
 
-def _shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block, limits: Limits) -> MeshRows:
+def _read_shape(data: bytes, file: str, ident: str, vertices: Block, triangles: Block, limits: Limits) -> MeshRows:
     points = _find_rows(data, file, vertices, (b"x", b"y", b"z"), b"vertex", limits.vertices)
     corners = _find_rows(data, file, triangles, (b"v1", b"v2", b"v3"), b"triangle", limits.triangles)
     named, there = corners.values, len(points.values)

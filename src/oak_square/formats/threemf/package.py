@@ -46,12 +46,12 @@ def open_package(path: Path, file: str, limits: Limits) -> Package:
             names = {r.filename for r in checked_rows(archive, path, file, limits)}
             root = _model_part(archive, names, file, limits)
             rest = sorted(n for n in names if n.lower().endswith(".model") and n != root)
-            return Package(path=path, models={n: _unpacked(archive, n, limits, file) for n in (root, *rest)})
+            return Package(path=path, models={n: _unpack_part(archive, n, limits, file) for n in (root, *rest)})
     except _DAMAGE as error:
         raise BadFile(file, say("is no 3MF package, or its archive is damaged")) from error
 
 
-def _unpacked(archive: zipfile.ZipFile, name: str, limits: Limits, file: str) -> bytes:
+def _unpack_part(archive: zipfile.ZipFile, name: str, limits: Limits, file: str) -> bytes:
     """Return a part's bytes, no more of them than it declares."""
     declared = archive.getinfo(name).file_size
     if declared > limits.text_bytes * 4:
@@ -68,7 +68,7 @@ def _unpacked(archive: zipfile.ZipFile, name: str, limits: Limits, file: str) ->
 def _model_part(archive: zipfile.ZipFile, names: set[str], file: str, limits: Limits) -> str:
     if "_rels/.rels" not in names:
         raise BadFile(file, say("is no 3MF package: it has no relationships"))
-    root = parse_xml(_unpacked(archive, "_rels/.rels", limits, file), file, limits)
+    root = parse_xml(_unpack_part(archive, "_rels/.rels", limits, file), file, limits)
     for row in root.all("Relationship"):
         if row.attributes.get("Type") == _MODEL:
             name = row.attributes.get("Target", "").lstrip("/")
@@ -104,12 +104,12 @@ def repacked(package: Package, models: dict[str, bytes]) -> bytes:
         If another part can't be unpacked.
     """
     try:
-        return _repacked(package, models)
+        return _repack_models(package, models)
     except _DAMAGE as error:
         raise BadFile(package.path.name, say("holds a part beside its model that is damaged; repack it")) from error
 
 
-def _repacked(package: Package, models: dict[str, bytes]) -> bytes:
+def _repack_models(package: Package, models: dict[str, bytes]) -> bytes:
     out = io.BytesIO()
     with zipfile.ZipFile(package.path) as old, zipfile.ZipFile(out, "w") as new:
         for row in old.infolist():

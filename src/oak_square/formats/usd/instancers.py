@@ -37,7 +37,7 @@ def drawn(prim: Any, mesh_of: Callable[[Any], Mesh | None], most: int, file: str
     BadFile
         If its instances do not hold together.
     """
-    runs, total = [(mesh, spread) for p, spread in _instances(prim, file) if (mesh := mesh_of(p)) is not None], 0
+    runs, total = [(mesh, spread) for p, spread in _read_instances(prim, file) if (mesh := mesh_of(p)) is not None], 0
     for mesh, spread in runs:
         total += len(mesh.points) * len(spread)
         if total > most:
@@ -61,7 +61,7 @@ def drawn(prim: Any, mesh_of: Callable[[Any], Mesh | None], most: int, file: str
 def drawn_plain(prim: Any, plain_of: Callable[[Any], Plain | None], file: str) -> Plain:
     """Return all that an instancer draws as one plain mesh in its own frame."""
     found = list[tuple[str, Plain]]()
-    for source, spread in _instances(prim, file):
+    for source, spread in _read_instances(prim, file):
         plain = plain_of(source)
         if plain is not None and len(plain.triangles):
             found.append(("", _spread_plain(plain, spread)))
@@ -95,7 +95,7 @@ def _spread_plain(plain: Plain, spread: Array) -> Plain:
     )
 
 
-def _instances(prim: Any, file: str, depth: int = 0) -> Instances:
+def _read_instances(prim: Any, file: str, depth: int = 0) -> Instances:
     """Return each prim that is drawn, with its matrices in the instancer's frame, shape (K, 4, 4)."""
     from pxr import Usd, UsdGeom
 
@@ -130,7 +130,7 @@ def _instances(prim: Any, file: str, depth: int = 0) -> Instances:
             say("'{getpath}' draws instancers more than {_deepest} deep", getpath=prim.GetPath(), _deepest=_DEEPEST),
         )
     shown = np.array(instancer.ComputeMaskAtTime(now) or np.ones(len(which)), dtype=bool)
-    turns, scales = _turns(instancer, len(which)), values_of(instancer.GetScalesAttr(), 3).astype(np.float64)
+    turns, scales = _read_turns(instancer, len(which)), values_of(instancer.GetScalesAttr(), 3).astype(np.float64)
     scales = scales if len(scales) else np.ones((len(which), 3))
     if not len(turns) == len(scales) == len(shown) == len(which):
         raise BadFile(
@@ -144,13 +144,13 @@ def _instances(prim: Any, file: str, depth: int = 0) -> Instances:
         if prototype and len(own) and prototype.IsA(UsdGeom.Xformable):
             own = own @ np.array(UsdGeom.Xformable(prototype).GetLocalTransformation(now), dtype=np.float64).T
         if prototype and len(own):
-            for source, inside in _within(prototype, file, depth):
+            for source, inside in _yield_within(prototype, file, depth):
                 # Each under each: as the product of two lists of matrices.
                 found.append((source, (own[:, None] @ inside[None]).reshape(-1, 4, 4)))
     return found
 
 
-def _turns(instancer: Any, count: int) -> Array:
+def _read_turns(instancer: Any, count: int) -> Array:
     """Return the unit quaternions of instances, shape (K, 4): x, y, z, w.
 
     Those that are stored as halves are up to a thousandth off their length, and are turns all the same.
@@ -162,7 +162,7 @@ def _turns(instancer: Any, count: int) -> Array:
     return np.where(lengths > 0, own / np.where(lengths > 0, lengths, 1.0), [0.0, 0.0, 0.0, 1.0])
 
 
-def _within(prototype: Any, file: str, depth: int) -> Iterator[tuple[Any, Array]]:
+def _yield_within(prototype: Any, file: str, depth: int) -> Iterator[tuple[Any, Array]]:
     """Yield what a prototype draws, with matrices in the frame inside its own place, shape (K, 4, 4)."""
     from pxr import Usd, UsdGeom
 
@@ -180,7 +180,7 @@ def _within(prototype: Any, file: str, depth: int) -> Iterator[tuple[Any, Array]
             inside = np.array(cache.ComputeRelativeTransform(prim, prototype)[0], dtype=np.float64).T
         if prim.IsA(UsdGeom.PointInstancer):
             prims.PruneChildren()
-            for source, spread in _instances(prim, file, depth + 1):
+            for source, spread in _read_instances(prim, file, depth + 1):
                 yield source, inside @ spread
         elif prim.IsA(UsdGeom.Gprim):
             yield prim, inside[None]
@@ -209,13 +209,13 @@ def carry(prim: Any, matrix: Array) -> None:
     places = values_of(instancer.GetPositionsAttr(), 3).astype(np.float64)
     moved = np.empty_like(places)
     write_points(places, matrix, moved)
-    instancer.GetPositionsAttr().Set(_vectors(moved))
+    instancer.GetPositionsAttr().Set(_make_vectors(moved))
     if abs(factor - 1) > SAME_MATRIX:
         scales = values_of(instancer.GetScalesAttr(), 3).astype(np.float64)
-        instancer.CreateScalesAttr().Set(_vectors((scales if len(scales) else np.ones_like(places)) * factor))
+        instancer.CreateScalesAttr().Set(_make_vectors((scales if len(scales) else np.ones_like(places)) * factor))
     if turn_degrees(change.rotation) > 0:
-        own = _turns(instancer, len(places))
-        turned = np.ascontiguousarray(_product(change.rotation, own).astype(np.float32))
+        own = _read_turns(instancer, len(places))
+        turned = np.ascontiguousarray(_multiply_quaternions(change.rotation, own).astype(np.float32))
         # In floats: the halves that the older attribute has are as coarse as a thousandth.
         instancer.CreateOrientationsfAttr().Set(Vt.QuatfArray.FromNumpy(turned))
     extent = UsdGeom.Boundable.ComputeExtentFromPlugins(UsdGeom.Boundable(prim), 0.0)
@@ -223,13 +223,13 @@ def carry(prim: Any, matrix: Array) -> None:
         instancer.GetExtentAttr().Set(extent)
 
 
-def _vectors(rows: Array) -> Any:
+def _make_vectors(rows: Array) -> Any:
     from pxr import Vt
 
     return Vt.Vec3fArray.FromNumpy(np.ascontiguousarray(rows.astype(np.float32)))
 
 
-def _product(a: Array, b: Array) -> Array:
+def _multiply_quaternions(a: Array, b: Array) -> Array:
     """Return the quaternion `a`, shape (4,), times each of `b`, shape (K, 4): x, y, z, w."""
     xyz = a[3] * b[:, :3] + b[:, 3:] * a[:3] + np.cross(a[:3], b[:, :3])
     return np.column_stack([xyz, a[3] * b[:, 3] - b[:, :3] @ a[:3]])

@@ -33,7 +33,7 @@ class _Connected:
     scale: tuple[float, ...]
 
 
-def _source(socket: Any) -> Any:
+def _find_source(socket: Any) -> Any:
     """Return what an input is connected to, or None."""
     sources = socket.GetConnectedSources()[0] if socket and socket.HasConnectedSource() else []
     return sources[0] if sources else None
@@ -57,17 +57,17 @@ def _number_or(value: Any, usual: float) -> float:
         return usual
 
 
-def _factor(shader: Any, name: str, usual: float, source: Any, channel: int) -> float:
+def _read_factor(shader: Any, name: str, usual: float, source: Any, channel: int) -> float:
     """Return the number of an input, or what the channel of its texture is multiplied by."""
     return float(source.scale[channel]) if source else _number_or(_input_value(shader, name, usual), usual)
 
 
-def _srgb(linear: Any) -> tuple[float, float, float]:
+def _make_srgb(linear: Any) -> tuple[float, float, float]:
     red, green, blue = to_srgb(np.array(linear, dtype=np.float64)[:3]).tolist()
     return red, green, blue
 
 
-def _linear(values: Any) -> tuple[float, float, float]:
+def _read_linear(values: Any) -> tuple[float, float, float]:
     red, green, blue = (float(v) for v in list(values)[:3])
     return red, green, blue
 
@@ -115,14 +115,14 @@ class StageMaterials:
         if not shader or str(shader.GetIdAttr().Get()) != "UsdPreviewSurface":
             self.beyond |= bool(shader)
             return Look(name=name, colour=self._input_colour(shader))
-        told = {str(i.GetBaseName()) for i in shader.GetInputs() if i.GetAttr().HasAuthoredValue() or _source(i)}
+        told = {str(i.GetBaseName()) for i in shader.GetInputs() if i.GetAttr().HasAuthoredValue() or _find_source(i)}
         self.beyond |= bool(told - _CARRIED) or bool(_input_value(shader, "useSpecularWorkflow", 0))
-        base = self._connected(shader, "diffuseColor")
-        rough, metal = self._connected(shader, "roughness"), self._connected(shader, "metallic")
-        through, normal = self._connected(shader, "opacity"), self._connected(shader, "normal")
-        shade, glow = self._connected(shader, "occlusion"), self._connected(shader, "emissiveColor")
+        base = self._find_connected(shader, "diffuseColor")
+        rough, metal = self._find_connected(shader, "roughness"), self._find_connected(shader, "metallic")
+        through, normal = self._find_connected(shader, "opacity"), self._find_connected(shader, "normal")
+        shade, glow = self._find_connected(shader, "occlusion"), self._find_connected(shader, "emissiveColor")
         lit = told & {"roughness", "metallic"}
-        packed = self._packed(rough, metal)
+        packed = self._find_packed(rough, metal)
         cutoff = float(_input_value(shader, "opacityThreshold", 0.0))
         opacity = through.scale[3] if through is not None else float(_input_value(shader, "opacity", 1.0))
         seen_through = (
@@ -131,27 +131,29 @@ class StageMaterials:
         self.beyond |= (through is not None and not seen_through) or (shade is not None and shade.output != "r")
         return Look(
             name=name,
-            colour=_srgb(base.scale) if base is not None else self._input_colour(shader),
+            colour=_make_srgb(base.scale) if base is not None else self._input_colour(shader),
             opacity=min(1.0, max(0.0, opacity)),
             texture=None if base is None else base.texture,
             seen_through=seen_through,
             cutoff=cutoff if cutoff > 0 else None,
-            roughness=_factor(shader, "roughness", _ROUGH, packed and rough, 1) if lit else None,
-            metalness=_factor(shader, "metallic", 0.0, packed and metal, 2) if lit else None,
+            roughness=_read_factor(shader, "roughness", _ROUGH, packed and rough, 1) if lit else None,
+            metalness=_read_factor(shader, "metallic", 0.0, packed and metal, 2) if lit else None,
             rough_metal=packed,
             normal=None if normal is None else normal.texture,
             bump=1.0 if normal is None else normal.scale[0] / 2,
             occlusion=None if shade is None else shade.texture,
             shade=1.0 if shade is None else shade.scale[0],
-            glow=_linear(glow.scale if glow is not None else _input_value(shader, "emissiveColor", (0.0, 0.0, 0.0))),
+            glow=_read_linear(
+                glow.scale if glow is not None else _input_value(shader, "emissiveColor", (0.0, 0.0, 0.0))
+            ),
             glow_texture=None if glow is None else glow.texture,
         )
 
     def _input_colour(self, shader: Any) -> tuple[float, float, float]:
         value = _input_value(shader, "diffuseColor", None) if shader else None
-        return PLAIN_COLOUR if value is None else _srgb(value)  # linear in the file
+        return PLAIN_COLOUR if value is None else _make_srgb(value)  # linear in the file
 
-    def _packed(self, rough: _Connected | None, metal: _Connected | None) -> Texture | None:
+    def _find_packed(self, rough: _Connected | None, metal: _Connected | None) -> Texture | None:
         """Return the texture that roughness and metalness share, by the channels that looks have; note any other."""
         both = [c for c in (rough, metal) if c is not None]
         fits = [c.output == channel for c, channel in ((rough, "g"), (metal, "b")) if c is not None]
@@ -160,35 +162,35 @@ class StageMaterials:
         self.beyond |= bool(both)
         return None
 
-    def _connected(self, shader: Any, name: str) -> _Connected | None:
+    def _find_connected(self, shader: Any, name: str) -> _Connected | None:
         """Return what an input of a surface takes from a texture."""
         from pxr import UsdShade
 
         socket = shader.GetInput(name)
-        source = _source(socket) if socket else None
+        source = _find_source(socket) if socket else None
         if source is None:
             return None
         node = UsdShade.Shader(source.source.GetPrim())
         asset = _input_value(node, "file", None) if node and str(node.GetIdAttr().Get()) == "UsdUVTexture" else None
-        image = self._image(asset)
+        image = self._read_image(asset)
         if image is None:
             self.beyond |= asset is None
             return None
         across, up = (_WRAPS.get(str(_input_value(node, k, "")), "repeat") for k in ("wrapS", "wrapT"))
-        texture = Texture(image=image, across=across, up=up, uv=self._map(node))
+        texture = Texture(image=image, across=across, up=up, uv=self._find_map(node))
         told = _input_value(node, "scale", (1.0, 1.0, 1.0, 1.0))
         scale = tuple(_number_or(v, 1.0) for v in told) if len(told) == 4 else (1.0, 1.0, 1.0, 1.0)
         return _Connected(texture=texture, output=str(source.sourceName), scale=scale)
 
-    def _map(self, texture: Any) -> int:
+    def _find_map(self, texture: Any) -> int:
         """Return which texture coordinates lay a texture on: 0 or 1."""
         from pxr import UsdShade
 
-        source = _source(texture.GetInput("st"))
+        source = _find_source(texture.GetInput("st"))
         reader = UsdShade.Shader(source.source.GetPrim()) if source is not None else None
         if reader and str(reader.GetIdAttr().Get()) == "UsdTransform2d":
             self.beyond = True
-            source = _source(reader.GetInput("in"))
+            source = _find_source(reader.GetInput("in"))
             reader = UsdShade.Shader(source.source.GetPrim()) if source is not None else None
         name = str(_input_value(reader, "varname", "") or "st") if reader else "st"
         if name not in self.maps:
@@ -196,7 +198,7 @@ class StageMaterials:
         self.beyond |= self.maps.index(name) > 1
         return min(self.maps.index(name), 1)
 
-    def _image(self, texture: Any) -> Image | None:
+    def _read_image(self, texture: Any) -> Image | None:
         if texture is None or not hasattr(texture, "resolvedPath") or not (texture.resolvedPath or texture.path):
             return None
         # Backslashes, which other systems write, are resolved by nobody here.

@@ -43,7 +43,7 @@ def made(scene: PlainScene, suffix: str) -> Written:
         stage.SetDefaultPrim(root)
         Usd.ModelAPI(root).SetKind("component")
         looks = list(dict.fromkeys(run.look for plain in scene.plains for run in plain.runs))
-        materials = _materials(stage, top, looks, names)
+        materials = _define_materials(stage, top, looks, names)
         paths: list[str] = []
         bearing = {node.parent for node in scene.nodes}
         for k, node in enumerate(scene.nodes):
@@ -61,7 +61,7 @@ def made(scene: PlainScene, suffix: str) -> Written:
             if is_apart:
                 prim = UsdGeom.Mesh.Define(stage, f"{path}/{prim_name(f'{node.name}_shape', path, names)}").GetPrim()
             if plain is not None:
-                _fill(stage, prim, carried(plain, node.local_from_points), materials)
+                _fill_mesh(stage, prim, carried(plain, node.local_from_points), materials)
         data = exported(layer, suffix)
     images = dict.fromkeys(texture.image for look in looks for texture in look.textures)
     return Written(chunks=(data,), companions=tuple(Companion(path=i.name, chunks=(i.read(),)) for i in images))
@@ -108,7 +108,7 @@ def spelled(name: str) -> str:
     return f"_{base}" if base[0].isdigit() else base
 
 
-def _materials(stage: Any, top: str, looks: list[Look], names: dict[str, set[str]]) -> dict[Look, Any]:
+def _define_materials(stage: Any, top: str, looks: list[Look], names: dict[str, set[str]]) -> dict[Look, Any]:
     """Define each look as a material of its own name, all in one scope."""
     from pxr import UsdGeom
 
@@ -118,7 +118,7 @@ def _materials(stage: Any, top: str, looks: list[Look], names: dict[str, set[str
     return {look: material_of(stage, f"{scope}/{prim_name(look.name, scope, names)}", look) for look in looks}
 
 
-def _fill(stage: Any, prim: Any, plain: Plain, materials: dict[Look, Any]) -> None:
+def _fill_mesh(stage: Any, prim: Any, plain: Plain, materials: dict[Look, Any]) -> None:
     from pxr import Sdf, UsdGeom, UsdShade, Vt
 
     def vectors(values: NDArray[Any], kind: Any) -> Any:

@@ -52,11 +52,13 @@ def material_of(stage: Any, path: str, look: Look) -> Any:
     if look.cutoff is not None:
         number("opacityThreshold", look.cutoff)
     rough, metal = look.roughness, look.metalness
-    light = nodes.texture("light", look.rough_metal, "raw", [1.0, _or(rough, 1.0), _or(metal, 1.0), 1.0])
+    light = nodes.texture(
+        "light", look.rough_metal, "raw", [1.0, _choose_value(rough, 1.0), _choose_value(metal, 1.0), 1.0]
+    )
     if rough is not None or light is not None:
-        number("roughness", _or(rough, 1.0), light, "g")
+        number("roughness", _choose_value(rough, 1.0), light, "g")
     if metal is not None or light is not None:
-        number("metallic", _or(metal, 0.0), light, "b")
+        number("metallic", _choose_value(metal, 0.0), light, "b")
     shaded = nodes.texture("shade", look.occlusion, "raw", [look.shade, 1.0, 1.0, 1.0], [1 - look.shade, 0.0, 0.0, 0.0])
     if shaded is not None:
         number("occlusion", 1.0, shaded, "r")
@@ -70,7 +72,7 @@ def material_of(stage: Any, path: str, look: Look) -> Any:
     return material
 
 
-def _or(value: float | None, usual: float) -> float:
+def _choose_value(value: float | None, usual: float) -> float:
     return usual if value is None else value
 
 
@@ -92,7 +94,7 @@ class _ShaderNodes:
         node = UsdShade.Shader.Define(self.stage, f"{self.path}/{name}")
         node.CreateIdAttr("UsdUVTexture")
         node.CreateInput("file", Sdf.ValueTypeNames.Asset).Set(Sdf.AssetPath(f"./{texture.image.name}"))
-        node.CreateInput("st", Sdf.ValueTypeNames.Float2).ConnectToSource(self._reader(texture.uv))
+        node.CreateInput("st", Sdf.ValueTypeNames.Float2).ConnectToSource(self._make_reader(texture.uv))
         node.CreateInput("wrapS", Sdf.ValueTypeNames.Token).Set(texture.across)
         node.CreateInput("wrapT", Sdf.ValueTypeNames.Token).Set(texture.up)
         node.CreateInput("sourceColorSpace", Sdf.ValueTypeNames.Token).Set(space)
@@ -102,7 +104,7 @@ class _ShaderNodes:
             node.CreateInput("bias", Sdf.ValueTypeNames.Float4).Set(Gf.Vec4f(*(bias or ())))
         return node
 
-    def _reader(self, uv: int) -> Any:
+    def _make_reader(self, uv: int) -> Any:
         from pxr import Sdf, UsdShade
 
         if uv not in self.readers:

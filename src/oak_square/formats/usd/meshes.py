@@ -62,15 +62,19 @@ def mesh_of(prim: Any, looks: StageMaterials, file: str, most: int) -> Mesh | No
 
     found = None
     if prim.IsA(UsdGeom.Mesh):
-        found = _polygons(prim, looks, file)
+        found = _read_polygons(prim, looks, file)
     elif prim.IsA(UsdGeom.PointBased):
-        found = _strokes(prim)
+        found = _read_strokes(prim)
     elif prim.IsA(UsdGeom.PointInstancer):
-        found = drawn(prim, lambda p: mesh_of(p, looks, file, most), most, file) or _extent(prim, _MANY)
+        found = drawn(prim, lambda p: mesh_of(p, looks, file, most), most, file) or _read_extent(prim, _MANY)
     elif prim.IsA(UsdGeom.Gprim):
         shape = mesh_of_shape(prim)
         counts = np.full(0 if shape is None else len(shape.triangles), 3)
-        found = _extent(prim, _VOLUME) if shape is None else replace(shape, surfaces=_surfaces(prim, looks, counts))
+        found = (
+            _read_extent(prim, _VOLUME)
+            if shape is None
+            else replace(shape, surfaces=_read_surfaces(prim, looks, counts))
+        )
     return replace(found, sealed=_SHARED) if found is not None and prim.IsInstanceProxy() else found
 
 
@@ -94,7 +98,7 @@ def plain_of(prim: Any, mesh: Mesh, looks: StageMaterials, file: str, most: int)
     return _by_corner(prim, plain, looks.maps)
 
 
-def _strokes(prim: Any) -> Mesh:
+def _read_strokes(prim: Any) -> Mesh:
     from pxr import UsdGeom
 
     points = values_of(UsdGeom.PointBased(prim).GetPointsAttr(), 3)
@@ -107,7 +111,7 @@ def _strokes(prim: Any) -> Mesh:
     )
 
 
-def _extent(prim: Any, why: str) -> Mesh | None:
+def _read_extent(prim: Any, why: str) -> Mesh | None:
     from pxr import UsdGeom
 
     extent = UsdGeom.Boundable.ComputeExtentFromPlugins(UsdGeom.Boundable(prim), 0.0)
@@ -118,7 +122,7 @@ def _extent(prim: Any, why: str) -> Mesh | None:
     return Mesh(name=str(prim.GetName()), points=corners, triangles=np.empty((0, 3), dtype=np.uint32), sealed=why)
 
 
-def _polygons(prim: Any, looks: StageMaterials, file: str) -> Mesh:
+def _read_polygons(prim: Any, looks: StageMaterials, file: str) -> Mesh:
     from pxr import UsdGeom
 
     mesh = UsdGeom.Mesh(prim)
@@ -151,7 +155,7 @@ def _polygons(prim: Any, looks: StageMaterials, file: str) -> Mesh:
         name=str(prim.GetName()),
         points=points,
         triangles=triangles,
-        surfaces=_surfaces(prim, looks, counts),
+        surfaces=_read_surfaces(prim, looks, counts),
         not_finite=count_not_finite([points]),
         faces=Faces.where_any_is_wide(corners, counts),
     )
@@ -164,7 +168,7 @@ def is_left_handed(prim: Any) -> bool:
     return str(UsdGeom.Mesh(prim).GetOrientationAttr().Get()) == "leftHanded"
 
 
-def _surfaces(prim: Any, looks: StageMaterials, counts: NDArray[np.int64]) -> tuple[Surface, ...]:
+def _read_surfaces(prim: Any, looks: StageMaterials, counts: NDArray[np.int64]) -> tuple[Surface, ...]:
     """Return runs of triangles that are bound to one material: by face, in the order of faces."""
     from pxr import UsdGeom, UsdShade
 

@@ -86,7 +86,7 @@ class Normals:
             filled = np.asarray(counts) > 0
             facets = np.zeros((len(counts), 3))
             facets[filled] = given[first[filled]]
-            self._plainly("uniform")
+            self._author_unindexed("uniform")
             return np.asarray(facets_now(mesh, facets), dtype=np.float64)
         new = normals_at_corners(mesh, given)
         if np.array_equal(new, given):
@@ -96,15 +96,15 @@ class Normals:
             if self._indices is None and len(self.values) == len(found):
                 found = self.values.copy()
             found[corners] = new
-            self._plainly(self.how)
+            self._author_unindexed(self.how)
             return found
         order = reversed_corners(counts) if is_left_handed(self.prim) else np.arange(len(corners))
         found = np.empty_like(new)
         found[order] = new
-        self._plainly("faceVarying")
+        self._author_unindexed("faceVarying")
         return found
 
-    def _plainly(self, how: str) -> None:
+    def _author_unindexed(self, how: str) -> None:
         """Author that there is one value after another, without indices, for each of `how`."""
         from pxr import UsdGeom
 

@@ -33,12 +33,12 @@ def written(placed: Sequence[Placed], name: str, *, suffix: str) -> tuple[Chunk,
     """
     with quiet():
         try:
-            return (_layer(placed, name, suffix),)
+            return (_write_layer(placed, name, suffix),)
         except RuntimeError as error:  # Tf's errors are RuntimeErrors
             raise Failed(say("the scene can't be written: {name}", name=type(error).__name__)) from error
 
 
-def _layer(placed: Sequence[Placed], name: str, suffix: str) -> bytes:
+def _write_layer(placed: Sequence[Placed], name: str, suffix: str) -> bytes:
     # Heavy, and wanted for USD files alone.
     from pxr import Usd, UsdGeom
 
@@ -54,11 +54,11 @@ def _layer(placed: Sequence[Placed], name: str, suffix: str) -> bytes:
         if prim.GetName() != each.name:
             prim.SetDisplayName(each.name)
         _place_prim(prim, each.matrix)
-        _refer(stage, path, each)
+        _refer_to_roots(stage, path, each)
     return exported(layer, suffix)
 
 
-def _refer(stage: Any, path: str, placed: Placed) -> None:
+def _refer_to_roots(stage: Any, path: str, placed: Placed) -> None:
     """Bring in each root of a delivered layer below a prim, its numbers made metres, Y up."""
     from pxr import Sdf, UsdGeom
 

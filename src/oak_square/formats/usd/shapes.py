@@ -38,15 +38,17 @@ def mesh_of_shape(prim: Any) -> Mesh | None:
     """
     kind = str(prim.GetTypeName())
     if kind == "Cube":
-        points, normals, triangles = _cube(_read_number(prim, "size"))
+        points, normals, triangles = _make_cube(_read_number(prim, "size"))
     elif kind == "Plane":
-        points, normals, triangles = _plane(_read_number(prim, "width"), _read_number(prim, "length"), _axis(prim))
+        points, normals, triangles = _make_plane(
+            _read_number(prim, "width"), _read_number(prim, "length"), _read_axis(prim)
+        )
     else:
-        strips = _strips(prim, kind)
+        strips = _find_outline(prim, kind)
         if strips is None:
             return None
         points, normals, triangles = _sweep_outlines(strips)
-        order = {"X": [2, 0, 1], "Y": [1, 2, 0]}.get(_axis(prim) if kind != "Sphere" else "Z")
+        order = {"X": [2, 0, 1], "Y": [1, 2, 0]}.get(_read_axis(prim) if kind != "Sphere" else "Z")
         if order is not None:  # cyclic: nothing is mirrored
             points, normals = points[:, order], normals[:, order]
     return Mesh(
@@ -66,12 +68,12 @@ def _read_number(prim: Any, name: str) -> float:
     return float(value) if value is not None else 0.0
 
 
-def _axis(prim: Any) -> str:
+def _read_axis(prim: Any) -> str:
     value = prim.GetAttribute("axis").Get()
     return str(value) if value is not None else "Z"
 
 
-def _cube(size: float) -> tuple[Array, Array, NDArray[np.int64]]:
+def _make_cube(size: float) -> tuple[Array, Array, NDArray[np.int64]]:
     corners = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]], dtype=np.float64)
     points, normals = list[Array](), list[Array]()
     for axis in range(3):
@@ -84,7 +86,7 @@ def _cube(size: float) -> tuple[Array, Array, NDArray[np.int64]]:
     return np.concatenate(points), np.concatenate(normals), quads.reshape(-1, 3)
 
 
-def _plane(width: float, length: float, axis: str) -> tuple[Array, Array, NDArray[np.int64]]:
+def _make_plane(width: float, length: float, axis: str) -> tuple[Array, Array, NDArray[np.int64]]:
     # Which extent lies along which axis is as the schema of geometry has it.
     across, along = {"X": (2, 1), "Y": (0, 2)}.get(axis, (0, 1))
     up = 3 - across - along
@@ -97,13 +99,13 @@ def _plane(width: float, length: float, axis: str) -> tuple[Array, Array, NDArra
     return points, normals, rows if faces_up else rows[:, [0, 2, 1]]
 
 
-def _strips(prim: Any, kind: str) -> list[Array] | None:
+def _find_outline(prim: Any, kind: str) -> list[Array] | None:
     """Return a shape's outline from bottom to top in runs that are smooth in themselves.
 
     Each is of rows (radius, height, normal outwards, normal up); None where it is no shape of rotation.
     """
     if kind == "Sphere":
-        return [_arc(_read_number(prim, "radius"), -90.0, 90.0, 0.0)]
+        return [_make_arc(_read_number(prim, "radius"), -90.0, 90.0, 0.0)]
     if kind not in {"Cylinder", "Cone", "Capsule", "Cylinder_1", "Capsule_1"}:
         return None
     half = _read_number(prim, "height") / 2
@@ -119,14 +121,14 @@ def _strips(prim: Any, kind: str) -> list[Array] | None:
     if kind.startswith("Capsule"):
         # Its ends are balls that the side runs into smoothly: where radii differ, less or more than half of each.
         tilt, lean = float(np.degrees(np.arctan2(up, out))), up / out
-        bottom = _arc(low / out, -90.0, tilt, -half - low * lean)
-        return [bottom, side, _arc(high / out, tilt, 90.0, half - high * lean)]
+        bottom = _make_arc(low / out, -90.0, tilt, -half - low * lean)
+        return [bottom, side, _make_arc(high / out, tilt, 90.0, half - high * lean)]
     bottom = np.array([[0, -half, 0, -1.0], [low, -half, 0, -1.0]])
     top = np.array([[high, half, 0, 1.0], [0, half, 0, 1.0]])
     return [strip for strip in (bottom, side, top) if strip[:, 0].max() > 0]
 
 
-def _arc(radius: float, start: float, end: float, height: float) -> Array:
+def _make_arc(radius: float, start: float, end: float, height: float) -> Array:
     steps = np.linspace(start, end, round(_RINGS * (end - start) / 90) + 1)
     angles = np.radians(np.unique(np.append(steps, 0.0)) if start < 0 < end else steps)  # it is widest at 0
     out, up = np.cos(angles), np.sin(angles)
@@ -169,7 +171,7 @@ def rows_at_corners(prim: Any, how: str) -> NDArray[np.int64] | None:
     """
     if str(prim.GetTypeName()) != "Cube":
         return None
-    points, normals, triangles = _cube(2.0)
+    points, normals, triangles = _make_cube(2.0)
     corners = triangles.reshape(-1)
     point = (points[corners][:, None] == _CUBE_POINTS).all(axis=2).argmax(axis=1)
     sides = _CUBE_POINTS[_CUBE_FACES].sum(axis=1) / 4

@@ -76,10 +76,10 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
             is_package = path.suffix.lower() == ".usdz"
             if is_package:
                 _check_package(path, file, limits)
-            companions = () if is_package else _dependencies(path, file, limits, beside)
+            companions = () if is_package else _list_dependencies(path, file, limits, beside)
             stage = Usd.Stage.Open(str(path), Usd.Stage.LoadAll)
             if stage is not None:
-                _pose(stage)
+                _pose_skinned(stage)
     except UnicodeDecodeError as error:  # the library's own words about text that is none
         raise BadFile(file, say("is no USD that can be read: it holds text that is no UTF-8")) from error
     except (Tf.ErrorException, RuntimeError) as error:
@@ -91,7 +91,7 @@ def open_stage(path: Path, file: str, limits: Limits) -> Opened:
     return Opened(stage=stage, companions=companions, astray=tuple(beside.astray))
 
 
-def _pose(stage: Any) -> None:
+def _pose_skinned(stage: Any) -> None:
     """Let the skinned prims of a stage stand as their skeletons hold them when the time begins, in the session alone.
 
     What a skeleton holds is drawn nowhere else, whatever its points say.
@@ -185,7 +185,7 @@ def _clip_references(layer: Any) -> list[str]:
     return [reference for reference in found if reference]
 
 
-def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tuple[str, ...]:
+def _list_dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tuple[str, ...]:
     """Return every file that a layer, or a layer it names, names; each is seen to lie inside before it is opened."""
     from pxr import Sdf, UsdUtils
 
@@ -207,16 +207,16 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
         opened = layers[layer] = Sdf.Layer.OpenAsAnonymous(str(layer))
         # First: what looks for references lists the folders that templates of clips name.
         for reference in _clip_references(opened) if opened is not None else ():
-            _inside(home, layer.parent, reference, file)
+            _check_inside(home, layer.parent, reference, file)
         sublayers, references, payloads = UsdUtils.ExtractExternalReferences(str(layer))
         for reference in [*sublayers, *references, *payloads]:
             if reference not in {*sublayers, *payloads} and Path(reference.split("[")[0]).suffix.lower() not in _LAYERS:
                 # No layer: it is never opened here, and need not lie inside for the rest to be read.
-                own = _there(home, layer.parent, reference, beside)
+                own = _find_named_file(home, layer.parent, reference, beside)
                 if own is not None:
                     found[own] = None
                 continue
-            target = _inside(home, layer.parent, reference, file)
+            target = _check_inside(home, layer.parent, reference, file)
             if target in seen:
                 continue
             seen.add(target)
@@ -236,7 +236,7 @@ def _dependencies(path: Path, file: str, limits: Limits, beside: Beside) -> tupl
     return tuple(found)
 
 
-def _there(home: Path, folder: Path, reference: str, beside: Beside) -> str | None:
+def _find_named_file(home: Path, folder: Path, reference: str, beside: Beside) -> str | None:
     """Return the path from `home` of a file that a layer in `folder` names, if it is there; note what leads out."""
     above = Path(os.path.relpath(folder, home)).as_posix()
     own = Beside(home, beside.file, {})
@@ -246,7 +246,7 @@ def _there(home: Path, folder: Path, reference: str, beside: Beside) -> str | No
     return found
 
 
-def _inside(home: Path, folder: Path, reference: str, file: str) -> Path:
+def _check_inside(home: Path, folder: Path, reference: str, file: str) -> Path:
     name = unquote(reference.split("[", 1)[0])  # a file in a package is named behind the package
     odd = any(c in name for c in ("`", "\\", "\0")) or ":" in name.split("/")[0]
     if not name or odd or name.startswith(("/", "~")):

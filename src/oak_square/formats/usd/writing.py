@@ -93,8 +93,8 @@ def written(
         out = Sdf.Layer.CreateAnonymous(suffix)
         out.TransferContent(root)
         if not is_same:
-            _declare(out, reading)
-        _merge(session, out)
+            _declare_reading(out, reading)
+        _merge_layer(session, out)
         _without_leftovers(session, out)
         data = exported(out, suffix)
         if suffix == ".usda" and is_text:
@@ -166,7 +166,7 @@ def _told_of_variants(stage: Any, paths: list[str]) -> tuple[str, ...]:
     return tuple(found)
 
 
-def _declare(layer: Any, reading: Reading) -> None:
+def _declare_reading(layer: Any, reading: Reading) -> None:
     layer.pseudoRoot.SetInfo("metersPerUnit", reading.metres_per_unit)
     layer.pseudoRoot.SetInfo("upAxis", reading.up[1])
 
@@ -179,7 +179,7 @@ def exported(layer: Any, suffix: str) -> bytes:
         return target.read_bytes()
 
 
-def _merge(strong: Any, into: Any) -> None:
+def _merge_layer(strong: Any, into: Any) -> None:
     """Put the values that `strong` holds into another layer, and leave all else there as it is."""
     from pxr import Sdf
 
@@ -247,23 +247,23 @@ def author_place(prim: Any, placement: Placement) -> None:
     keep = bool(xformable.GetResetXformStack())
     if placement.is_sheared:
         xformable.ClearXformOpOrder()
-        _op(xformable, UsdGeom.XformOp.TypeTransform).Set(matrix)
+        _add_operation(xformable, UsdGeom.XformOp.TypeTransform).Set(matrix)
     else:
         xformable.ClearXformOpOrder()
         if placement.translation.any():
-            _set_matrix(_op(xformable, UsdGeom.XformOp.TypeTranslate), placement.translation)
+            _set_matrix(_add_operation(xformable, UsdGeom.XformOp.TypeTranslate), placement.translation)
         x, y, z, w = (float(v) for v in placement.rotation)
         if (x, y, z) != (0.0, 0.0, 0.0):
-            orient = _op(xformable, UsdGeom.XformOp.TypeOrient)
+            orient = _add_operation(xformable, UsdGeom.XformOp.TypeOrient)
             single = orient.GetPrecision() == UsdGeom.XformOp.PrecisionFloat
             orient.Set(Gf.Quatf(w, x, y, z) if single else Gf.Quatd(w, x, y, z))
         if (placement.scale != 1).any():
-            _set_matrix(_op(xformable, UsdGeom.XformOp.TypeScale), placement.scale)
+            _set_matrix(_add_operation(xformable, UsdGeom.XformOp.TypeScale), placement.scale)
     if keep:
         xformable.SetResetXformStack(True)
 
 
-def _op(xformable: Any, kind: Any) -> Any:
+def _add_operation(xformable: Any, kind: Any) -> Any:
     """Add an operation, of the precision that its attribute has where there is one."""
     from pxr import Sdf, UsdGeom
 
@@ -357,10 +357,10 @@ def _normalise_text(text: bytes) -> bytes:
 def _same_lines(old: list[str], own: list[str]) -> dict[int, int]:
     """Return where lines of one text stand in another: by their words and the prims they are in."""
     there: dict[tuple[str, ...], list[int]] = {}
-    for k, key in enumerate(_keys(own)):
+    for k, key in enumerate(_split_keys(own)):
         there.setdefault(key, []).append(k)
     here: dict[tuple[str, ...], list[int]] = {}
-    for k, key in enumerate(_keys(old)):
+    for k, key in enumerate(_split_keys(old)):
         here.setdefault(key, []).append(k)
     return {
         a: b
@@ -370,7 +370,7 @@ def _same_lines(old: list[str], own: list[str]) -> dict[int, int]:
     }
 
 
-def _keys(lines: list[str]) -> list[tuple[str, ...]]:
+def _split_keys(lines: list[str]) -> list[tuple[str, ...]]:
     stack, head, found = list[str](), "", list[tuple[str, ...]]()
     for line in lines:
         words = line.strip()
