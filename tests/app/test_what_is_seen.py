@@ -86,7 +86,7 @@ def test_a_bore_under_the_rules_rails_is_taken_hold_of(deeds):
             continue
         slider = lens.seen((hold.centre + hold.axes[:, handle.axes[0]] * lens.reach(hold.centre, 92.0))[None])[0]
         at = d.bench.pointing(QPointF(float(slider[0]), float(slider[1])))
-        assert rule._at(hold, at).name == handle.name
+        assert rule._find_handle(hold, at).name == handle.name
     corners = [v for v in world_points(d.asset, 0) if v[1] > 0 and near_rail(rule, hold, lens, v)]
     assert corners
     for corner in corners:

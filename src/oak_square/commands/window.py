@@ -54,7 +54,7 @@ def open_window(paths: list[Path], sheet: Path | None) -> None:
 
 def begin(*, kept: bool) -> None:
     """Let this process speak the window's language, before what has words is imported."""
-    with _loading():
+    with _hold_collection():
         # PySide looks through the source of all that is imported after it, to see whether that wants something of it.
         for name in _WITHOUT_QT:
             import_module(name)
@@ -63,14 +63,14 @@ def begin(*, kept: bool) -> None:
 
 def loaded() -> ModuleType:
     """Return what starts the window, once `begin` was called."""
-    with _loading():
+    with _hold_collection():
         app = _window_part("oak_square.app.start")
         gc.freeze()
         return app
 
 
 @contextmanager
-def _loading() -> Iterator[None]:
+def _hold_collection() -> Iterator[None]:
     """Keep what is loaded meanwhile from being looked through for what can be let go: all of it stays."""
     gc.disable()
     try:

@@ -228,7 +228,7 @@ def _as_str(how: str, given: tuple[Any, ...], text: str) -> str:
 def _make_words(
     english: str, key: str, sense: str, count: int, parts: Mapping[str, object], made: tuple[Any, ...]
 ) -> str:
-    plain = english.format(**_plain(parts)) if parts else english
+    plain = english.format(**_take_english(parts)) if parts else english
     if _translate is None:
         return Words(plain, plain, made)
     spoken = _translate(key, sense, count)
@@ -244,7 +244,7 @@ def _keep_part(part: object) -> object:
     return float(part) if isinstance(part, Real) and not isinstance(part, bool) else str(part)
 
 
-def _plain(parts: Mapping[str, object]) -> dict[str, object]:
+def _take_english(parts: Mapping[str, object]) -> dict[str, object]:
     return {name: part.english if isinstance(part, Words) else part for name, part in parts.items()}
 
 

@@ -114,7 +114,7 @@ class Holder(Instrument, ABC):
         """What was picked that what is held was brought onto."""
         return None
 
-    def _try(self, words: Mapping[str, Any], *, going: bool = False) -> None:
+    def _try_words(self, words: Mapping[str, Any], *, going: bool = False) -> None:
         """Wish for what a gesture means so far: a step; or, of a datum, that it stands elsewhere."""
         hold, motion = self.begun, self.motion
         if hold is None or not hold.datum:
@@ -172,28 +172,28 @@ class Holder(Instrument, ABC):
     def show(self, scene: Scene) -> None:
         """Take note; what was typed for one thing is not typed for another."""
         if self.begun is not None and self._pressed_on is None and not _is_same(self.begun, scene.hold):
-            self._stop()
+            self._end_gesture()
         super().show(scene)
 
     def take_up(self) -> None:
         """Begin anew."""
-        self._stop()
+        self._end_gesture()
 
     def lay_down(self) -> bool:
         """Close the entry, or drop what is dragged just now."""
         had = self.entry is not None or self._pressed_on is not None
         if had and not self.is_bare:
-            self._drop(self.begun)
-        self._stop()
+            self._drop_begun(self.begun)
+        self._end_gesture()
         return had
 
-    def _drop(self, hold: HeldNodes | None) -> None:
+    def _drop_begun(self, hold: HeldNodes | None) -> None:
         """Let what was begun come to nothing."""
         if hold is not None and hold.datum:
             self.wish(MoveDatum(name=hold.datum, motion=np.eye(4), gesture=self.gesture))
         else:
             self.wish(DropTried())
-        self._stop()
+        self._end_gesture()
 
     def _datum_at(self, at: Pointing) -> str:
         """Return the name of the datum whose ring is under the pointer; empty where there is none."""
@@ -205,9 +205,9 @@ class Holder(Instrument, ABC):
 
     def leave(self) -> None:
         """Another instrument is taken up: what is tried stays tried."""
-        self._stop()
+        self._end_gesture()
 
-    def _stop(self) -> None:
+    def _end_gesture(self) -> None:
         self.handle = self._pressed_on = self._pressed = self.begun = self.entry = self._over = None
         self.reading, self._armed, self._last = "", False, None
 
@@ -216,9 +216,9 @@ class Holder(Instrument, ABC):
         hold = self.scene.hold
         self._over = None
         if at is not None and hold is not None and not self.refuses(hold):
-            self._over = self._at(hold, at)
+            self._over = self._find_handle(hold, at)
 
-    def _at(self, hold: HeldNodes, at: Pointing) -> Handle | None:
+    def _find_handle(self, hold: HeldNodes, at: Pointing) -> Handle | None:
         near = [(h.away(at.x, at.y), k, h) for k, h in enumerate(self.handles(hold, at.lens))]
         near = [n for n in near if n[0] <= _HIT]
         return min(near)[2] if near else None
@@ -231,8 +231,8 @@ class Holder(Instrument, ABC):
         if hold is None:
             return
         why = self.refuses(hold)
-        handle = None if why else self._at(hold, at) or self.grab(hold, at)
-        if why and self._at(hold, at) is not None:
+        handle = None if why else self._find_handle(hold, at) or self.grab(hold, at)
+        if why and self._find_handle(hold, at) is not None:
             self.wish(Say(why))
         if handle is not None:
             self.handle = self._pressed_on = handle
@@ -252,7 +252,7 @@ class Holder(Instrument, ABC):
         self.going = True
         words = self.dragged(self.begun, self.handle, self._pressed, at)
         if words is not None:
-            self._try(words, going=True)
+            self._try_words(words, going=True)
         self.wish(Redraw())
 
     def release(self, at: Pointing) -> None:
@@ -278,7 +278,7 @@ class Holder(Instrument, ABC):
         if self.entry is None:
             words = self.dragged(self.begun, self.handle, self._pressed, at)
             if words is not None:
-                self._try(words)
+                self._try_words(words)
         self._armed = True
         self.wish(Redraw())
 
@@ -315,7 +315,7 @@ class Holder(Instrument, ABC):
             if not hold.datum:
                 self.wish(KeepTried())
         elif key == "escape":
-            self._drop(hold)
+            self._drop_begun(hold)
         elif key == "tab":
             self.turn_over()
             self._try_typed(hold)
@@ -343,7 +343,7 @@ class Holder(Instrument, ABC):
 
     def open_entry(self, text: str) -> None:
         """Show what was typed without an axis; of nothing, close it."""
-        self._stop()
+        self._end_gesture()
         self.entry = text or None
         self.wish(Redraw())
 
@@ -353,7 +353,7 @@ class Holder(Instrument, ABC):
         if key == "enter":
             self.wish(Say(self._why_idle()))
         elif key == "escape":
-            self._stop()
+            self._end_gesture()
         else:
             self.entry = text[:-1] if key == "backspace" else text + key
             self.entry = self.entry or None
@@ -401,7 +401,7 @@ class Holder(Instrument, ABC):
             words = self.typed(hold, parts)
         except BadLength:
             return  # not a number yet
-        self._try(words)
+        self._try_words(words)
 
     # Drawing
 

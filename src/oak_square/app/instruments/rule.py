@@ -111,9 +111,9 @@ class Rule(Holder):
         area = abs(float(ax * by - ay * bx))
         return seen[:, :2] if (seen[:, 2] > 0).all() and area > 90 else None
 
-    def _at(self, hold: HeldNodes, at: Pointing) -> Handle | None:
+    def _find_handle(self, hold: HeldNodes, at: Pointing) -> Handle | None:
         """Return the handle under the pointer; a point of the thing itself comes before a rail beside its slider."""
-        found = super()._at(hold, at)
+        found = super()._find_handle(hold, at)
         if found is None or len(found.axes) != 1:
             return found
         there = hold.centre + hold.axes[:, found.axes[0]] * at.lens.reach(hold.centre, _SLIDER)

@@ -227,7 +227,7 @@ def read_journal(path: Path) -> Saved:
                 elif "list" in entry:
                     lists[int(entry["list"])] = entry["is"]
                 elif "looks" in entry:
-                    looks = _looks(entry["looks"])
+                    looks = _read_looks(entry["looks"])
                 else:
                     history = _apply_change(history, _with_lists(entry, lists), documents)
             except _NOT_READ:
@@ -275,7 +275,7 @@ def _read_document(told: int | dict[str, Any], documents: dict[int, Document]) -
     return documents[number]
 
 
-def _looks(words: dict[str, Any]) -> ViewState:
+def _read_looks(words: dict[str, Any]) -> ViewState:
     unit = ShownUnit(**words["unit"])
     told: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in words.items()}
     told["unit"] = unit

@@ -69,7 +69,7 @@ class Thumbnails(QObject):
             return
         key = next(iter(self._waiting))
         asset = self._waiting.pop(key)
-        self._kept[key] = self._load_kept(key) or self._drawn(key, asset)
+        self._kept[key] = self._load_kept(key) or self._draw_and_keep(key, asset)
         self._name_newest()
         self.made.emit()
 
@@ -82,8 +82,8 @@ class Thumbnails(QObject):
         image = QImage(str(path)) if path is not None and path.is_file() else QImage()
         return None if image.isNull() else image
 
-    def _drawn(self, key: Key, asset: Asset) -> QImage:
-        image = _drawn(asset, self._renderer())
+    def _draw_and_keep(self, key: Key, asset: Asset) -> QImage:
+        image = _draw_thumbnail(asset, self._renderer())
         path = self._find_path(key)
         if path is not None and not image.isNull():
             with suppress(OSError):  # a cache that can't be written is only slower
@@ -101,7 +101,7 @@ def _make_key(asset: Asset, digest: str) -> Key:
     return digest or asset.file, asset.reading.up, asset.reading.front
 
 
-def _drawn(asset: Asset, renderer: Renderer) -> QImage:
+def _draw_thumbnail(asset: Asset, renderer: Renderer) -> QImage:
     picture, _ = bench_view([asset], unit=ShownUnit(), previewed=False)
     if picture.box is None or asset.triangle_count > _MOST_TRIANGLES:
         return QImage()
