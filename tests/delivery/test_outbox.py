@@ -182,10 +182,10 @@ def test_a_disk_that_is_full_at_the_end_says_what_stands(tmp_path, monkeypatch):
     made(tmp_path / "in")
     whole = delivery_files.write_whole
 
-    def full(path, data, aside):
+    def full(path, data):
         if path.name == "delivery.json":
             raise OSError(errno.ENOSPC, "No space left on device", str(path))
-        whole(path, data, aside)
+        whole(path, data)
 
     monkeypatch.setattr("oak_square.delivery.outbox.write_whole", full)
     with pytest.raises(Unrecorded, match="can't be written: No space left on device; what was delivered stands") as why:

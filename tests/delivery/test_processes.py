@@ -7,6 +7,8 @@ import os
 import resource
 import signal
 import socket
+import subprocess
+import sys
 import tempfile
 import time
 from pathlib import Path
@@ -181,6 +183,33 @@ def test_a_file_is_whole_or_as_it_was(tmp_path, monkeypatch):
         files.write_whole(path, b"half")
     assert path.read_bytes() == b"new"
     assert [p.name for p in tmp_path.iterdir()] == ["delivery.json"]
+
+
+_KILLED_AS_IT_WRITES = """
+import os, signal, sys
+from pathlib import Path
+from oak_square.delivery.files import write_whole
+os.fsync = lambda _: os.kill(os.getpid(), signal.SIG%s)
+write_whole(Path(sys.argv[1]), b"half")
+"""
+
+
+def test_what_was_left_half_written_goes_and_what_is_being_written_stays(tmp_path):
+    path = tmp_path / "sheet [1].yaml"
+    subprocess.run([sys.executable, "-c", _KILLED_AS_IT_WRITES % "KILL", path], check=False)
+    (left,) = tmp_path.iterdir()
+    stopped = subprocess.Popen([sys.executable, "-c", _KILLED_AS_IT_WRITES % "STOP", path])
+    try:
+        os.waitpid(stopped.pid, os.WUNTRACED)
+        assert len(list(tmp_path.iterdir())) == 1
+        assert not left.exists()
+        files.write_whole(path, b"whole")
+        assert sorted(p.name for p in tmp_path.iterdir()) == [f".{path.name}.{stopped.pid}.part", path.name]
+    finally:
+        stopped.kill()
+        stopped.wait()
+    files.write_whole(path, b"anew")
+    assert {p.name: p.read_bytes() for p in tmp_path.iterdir()} == {path.name: b"anew"}
 
 
 def test_what_a_process_left_that_died_is_not_in_the_way(tmp_path):

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import contextlib
 import errno
+import fcntl
+import glob
 import hashlib
 import os
 import shutil
@@ -28,6 +30,7 @@ __all__ = [
     "read_plain",
     "sha256_of",
     "sha256_of_chunks",
+    "sweep_parts",
     "sync_folder",
     "take_away",
     "write_chunks",
@@ -170,11 +173,27 @@ def sync_folder(folder: Path) -> None:
         os.close(handle)
 
 
-def write_whole(path: Path, data: bytes, aside: Path | None = None) -> None:
-    """Write `data` aside, beside `path` where nothing else is said, and rename it to `path`."""
-    aside = aside or path.with_name(f".{path.name}.{os.getpid()}.part")
+def write_whole(path: Path, data: bytes) -> None:
+    """Write `data` aside and rename it to `path`; what a killed process has left of it goes."""
+    aside = path.with_name(f".{path.name}.{os.getpid()}.part")
+    path.parent.mkdir(parents=True, exist_ok=True)
+    sweep_parts(path)
     try:
-        write_chunks(aside, [data])
-        aside.replace(path)
+        with _made_anew(aside) as stream:
+            # Locked by whoever writes it: nobody else takes it for left over.
+            with contextlib.suppress(OSError):  # not everywhere can be locked
+                fcntl.flock(stream, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            stream.write(data)
+            stream.flush()
+            os.fsync(stream.fileno())
+            aside.replace(path)
     finally:
         aside.unlink(missing_ok=True)
+
+
+def sweep_parts(path: Path) -> None:
+    """Take away what processes that were killed while they wrote a file whole have left beside it."""
+    for left in path.parent.glob(f".{glob.escape(path.name)}.*.part"):
+        with contextlib.suppress(OSError), _opened_plain(left, os.O_NOFOLLOW) as stream:
+            fcntl.flock(stream, fcntl.LOCK_EX | fcntl.LOCK_NB)  # refused where somebody writes it
+            left.unlink()

@@ -23,7 +23,16 @@ from oak_square.core.words import in_english, say
 from oak_square.delivery.batch import WORKSHOP, find_sources
 from oak_square.delivery.documents import json_text
 from oak_square.delivery.entries import ManifestEntry, checked_entries
-from oak_square.delivery.files import copy_file, holds, read_plain, sha256_of, sync_folder, take_away, write_whole
+from oak_square.delivery.files import (
+    copy_file,
+    holds,
+    read_plain,
+    sha256_of,
+    sweep_parts,
+    sync_folder,
+    take_away,
+    write_whole,
+)
 from oak_square.delivery.staged import Landed, Staged, Wants
 
 __all__ = ["MANIFEST", "TAKEN_AWAY", "Outbox", "check_free"]
@@ -80,6 +89,8 @@ class Outbox:
     def _clear_stages(self) -> None:
         for left in self._shop.glob(f"{_STAGE}*"):
             take_away(left)
+        for own in (self.out / MANIFEST, self._shop / _JOURNAL, self._shop / _READ):
+            sweep_parts(own)
 
     def close(self) -> None:
         """Let others in; what is under way goes."""
@@ -115,17 +126,13 @@ class Outbox:
         """Take away what is left of the work on an asset."""
         take_away(self.stage(number))
 
-    def _write_whole(self, path: Path, data: bytes) -> None:
-        """Write a file of the run's own; what a killed run leaves of it goes as the next one begins."""
-        write_whole(path, data, self._shop / f"{_STAGE}{path.name}")
-
     def begin_journal(self, version: str, sheet: str, kept: Iterable[Landed]) -> None:
         """Start the journal of a run with what an earlier one has left that stands."""
         lines = [json.dumps({"oak_square": version, "sheet": sheet})]
         for landed in kept:
             self._note_landed(landed.entry, landed.read or {})
             lines.append(_make_line_of(landed.entry, landed.read or {}))
-        self._write_whole(self._shop / _JOURNAL, "".join(f"{line}\n" for line in lines).encode())
+        write_whole(self._shop / _JOURNAL, "".join(f"{line}\n" for line in lines).encode())
 
     def _note_landed(self, entry: ManifestEntry, read: dict[str, str]) -> None:
         self._read[entry.source] = read
@@ -258,12 +265,12 @@ class Outbox:
         self.check_there()
         text = json_text(manifest).encode()
         if not holds(self.out / MANIFEST, text):
-            self._write_whole(self.out / MANIFEST, text)
+            write_whole(self.out / MANIFEST, text)
         there = {e["source"] for e in manifest["assets"] if e["output"] is not None}
         read = {source: files for source, files in sorted(self._read.items()) if source in there and files}
         if read:
             note = {"manifest": _hash_text(text), "read": read}
-            self._write_whole(self._shop / _READ, json_text(note).encode())
+            write_whole(self._shop / _READ, json_text(note).encode())
         else:
             (self._shop / _READ).unlink(missing_ok=True)
         (self._shop / _JOURNAL).unlink(missing_ok=True)
