@@ -7,6 +7,7 @@ import shutil
 import pytest
 from PySide6.QtCore import Qt
 
+from oak_square.app.facts.findings import finding_groups
 from oak_square.core.boxes import asset_box
 from tests.patience import WAIT_MS
 
@@ -112,6 +113,16 @@ def test_the_size_book_is_found_changed_made_of_the_batch_and_saved(hand, lock, 
     editor.open_book(tmp_path / "nowhere.csv")
     assert "can't be read" in editor.complaint.text()
     editor.close()
+
+
+def test_whichever_was_read_first_a_finding_shows_the_first_of_the_batch(hand, lock):
+    hand.open(lock)
+    said = [(g.code, g.example, g.files) for g in finding_groups(hand.session)[0]]
+    assert max(len(files) for _, _, files in said) > 5
+    outcomes = hand.session.outcomes
+    for file in reversed(list(outcomes)):
+        outcomes[file] = outcomes.pop(file)
+    assert [(g.code, g.example, g.files) for g in finding_groups(hand.session)[0]] == said
 
 
 def test_a_finding_of_the_book_leads_to_the_size_stage_with_those_that_have_it(hand, lock):

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from oak_square.app.session.outcomes import Outcome
 from oak_square.app.session.remedies import can_settle
 from oak_square.app.session.state import State
 from oak_square.core.findings.finding import KINDS, LEVELS, Finding
@@ -40,12 +41,15 @@ class FindingGroup:
 
 def having(session: State, code: str) -> dict[str, list[Finding]]:
     """Return the included assets that have findings of `code`, each with its own."""
-    found = {
-        file: [f for f in outcome.findings if f.code == code]
-        for file, outcome in session.outcomes.items()
-        if file not in session.document.left_out
-    }
+    found = {file: [f for f in outcome.findings if f.code == code] for file, outcome in _yield_included(session)}
     return {file: own for file, own in found.items() if own}
+
+
+def _yield_included(session: State) -> Iterator[tuple[str, Outcome]]:
+    """Yield what is known of the included assets in the order of the batch, whichever was read or worked out first."""
+    for file in session.rows:
+        if file in session.outcomes and file not in session.document.left_out:
+            yield file, session.outcomes[file]
 
 
 def likeliest(session: State, code: str) -> dict[str, str]:
@@ -68,11 +72,10 @@ def stage_findings(session: State) -> list[FindingGroup]:
 
 def _group_findings(session: State, stages: Sequence[str]) -> list[FindingGroup]:
     found: dict[str, dict[str, list[Finding]]] = {}
-    for file, outcome in session.outcomes.items():
-        if file not in session.document.left_out:
-            for f in outcome.findings:
-                if f.stage in stages:
-                    found.setdefault(f.code, {}).setdefault(file, []).append(f)
+    for file, outcome in _yield_included(session):
+        for f in outcome.findings:
+            if f.stage in stages:
+                found.setdefault(f.code, {}).setdefault(file, []).append(f)
     groups = [_make_group(session, code, by_file) for code, by_file in found.items()]
     return sorted(groups, key=lambda g: (-LEVELS.index(g.level), STAGES.index(KINDS[g.code].stage)))
 
