@@ -60,13 +60,13 @@ def baked(asset: Asset, what: frozenset[str], chosen: frozenset[int]) -> Asset:
             moved = np.zeros(3)
         else:
             at = asset.worlds[i][:3, 3]
-            moved = _solve_matrix(above, at, node.name)
+            moved = _bring_below(above, at, node.name)
         hints[i] = replace(placement, translation=readonly(moved))
         worlds[i] = above @ hints[i].matrix
     return reframe(asset, worlds, hints=hints)
 
 
-def _solve_matrix(above: Array, at: Array, name: str) -> Array:
+def _bring_below(above: Array, at: Array, name: str) -> Array:
     back = inverse(above, what=say("node '{name}'", name=name))
     return apply(back, at)
 

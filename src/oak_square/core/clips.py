@@ -293,16 +293,16 @@ def _is_square(turn: Array) -> bool:
 
 def _multiply_quaternions(a: Array, values: Array, b: Array) -> NDArray[Any]:
     """Return quaternions, shape (..., 4), multiplied by one from the left and one from the right: linear in them."""
-    left, right = _multiply_left(a), _multiply_right(b)
+    left, right = _make_left_product(a), _make_right_product(b)
     found: Array = values @ (left @ right).T
     return found
 
 
-def _multiply_left(q: Array) -> Array:
+def _make_left_product(q: Array) -> Array:
     x, y, z, w = q
     return np.array([[w, -z, y, x], [z, w, -x, y], [-y, x, w, z], [-x, -y, -z, w]])
 
 
-def _multiply_right(q: Array) -> Array:
+def _make_right_product(q: Array) -> Array:
     x, y, z, w = q
     return np.array([[w, z, -y, x], [-z, w, x, y], [y, -x, w, z], [-x, -y, -z, w]])

@@ -52,9 +52,9 @@ class Reframed:
         self._from_mesh = readonly(self._backs @ np.array([n.local_from_mesh for n in asset.nodes]))
         self._received = readonly(self._backs @ np.array([n.received for n in asset.nodes]))
         self._parents = parents
-        self._kept = self._test_kept(asset)
+        self._kept = self._find_kept(asset)
 
-    def _test_kept(self, asset: Asset) -> NDArray[np.bool_]:
+    def _find_kept(self, asset: Asset) -> NDArray[np.bool_]:
         """Tell of which nodes rotation and scale stay to the bit: only where they stand is another place."""
         q = np.array([n.placement.rotation for n in asset.nodes])
         scale = np.array([n.placement.scale for n in asset.nodes])

@@ -218,13 +218,13 @@ def depth_in(triangles: Array, points: Array, *, closed: bool) -> float:
     step = max(1, _CHUNK // max(1, len(triangles)))
     for start in range(0, len(points), step):
         some = points[start : start + step]
-        inside = some[_test_enclosed(triangles, some) if closed else np.abs(_measure_winding(triangles, some)) > 0.5]
+        inside = some[_find_enclosed(triangles, some) if closed else np.abs(_measure_winding(triangles, some)) > 0.5]
         if len(inside):
             deepest = max(deepest, float(_measure_away(triangles, inside).max()))
     return deepest
 
 
-def _test_enclosed(triangles: Array, points: Array) -> NDArray[np.bool_]:
+def _find_enclosed(triangles: Array, points: Array) -> NDArray[np.bool_]:
     """Tell which points a closed surface encloses: a ray from there crosses it an odd number of times.
 
     The ray goes a way that no model has an edge along; single precision tells sides well enough, and is twice as fast.

@@ -52,7 +52,7 @@ class Words(str):
 
     def __reduce__(self) -> tuple[Any, ...]:
         maker, *given = self._make_words
-        return (_make_again, (maker, tuple(given)))
+        return (_remake_words, (maker, tuple(given)))
 
     def __deepcopy__(self, memo: object) -> Words:
         return self
@@ -248,7 +248,7 @@ def _take_english(parts: Mapping[str, object]) -> dict[str, object]:
     return {name: part.english if isinstance(part, Words) else part for name, part in parts.items()}
 
 
-def _make_again(maker: Callable[..., str], given: tuple[Any, ...]) -> str:
+def _remake_words(maker: Callable[..., str], given: tuple[Any, ...]) -> str:
     if given and isinstance(given[-1], dict):
         return maker(*given[:-1], **given[-1])
     return maker(*given)

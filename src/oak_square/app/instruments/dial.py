@@ -76,7 +76,7 @@ class Dial(Holder):
 
     def handles(self, hold: HeldNodes, lens: Lens) -> list[Handle]:
         """Return the arcs."""
-        arcs = [(k, self._draw_arc_of(hold, lens, k)) for k in range(3)]
+        arcs = [(k, self._find_arc_points(hold, lens, k)) for k in range(3)]
         return [Handle(name=LETTERS[k], axes=(k,), line=arc) for k, arc in arcs if arc is not None]
 
     def _find_near_ends(self, hold: HeldNodes, lens: Lens) -> Array:
@@ -102,7 +102,7 @@ class Dial(Holder):
         second += 360.0 if second < first - _WHOLE else 0.0
         return min(first, second), max(first, second)
 
-    def _draw_arc_of(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
+    def _find_arc_points(self, hold: HeldNodes, lens: Lens, k: int) -> Array | None:
         low, high = self._find_arc_span(hold, lens, k)
         if high - low > _WHOLE:
             low, high = high, low + 360.0
@@ -193,7 +193,7 @@ class Dial(Holder):
         if active is not None and abs(self._angle) > 0 and self.reading:
             self._draw_sector(canvas, hold, active)
         for k in range(3):
-            arc = self._draw_arc_of(hold, lens, k)
+            arc = self._find_arc_points(hold, lens, k)
             if arc is None:
                 continue
             ink, held = colour(LETTERS[k]), k == active

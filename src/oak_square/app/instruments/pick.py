@@ -43,7 +43,7 @@ _SHAPING = say(
 _OF_SHAPES = ("vertex", "edge middle", "edge", "face centre", "circle centre")
 
 
-def _test_inside(frame: QRectF, seen: NDArray[np.float64]) -> NDArray[np.bool_]:
+def _find_inside(frame: QRectF, seen: NDArray[np.float64]) -> NDArray[np.bool_]:
     """Tell of rows of what is seen which lie in a frame of pixels, before the eye."""
     inside = (seen[:, 0] >= frame.left()) & (seen[:, 0] <= frame.right())
     inside &= (seen[:, 1] >= frame.top()) & (seen[:, 1] <= frame.bottom()) & (seen[:, 2] > 0)
@@ -172,7 +172,7 @@ class Picker(Instrument):
             if hold.asset.nodes[node].mesh is None:
                 continue
             points = apply(hold.asset.world_from_mesh(node), np.asarray(hold.asset.mesh_of(node).points, dtype=float))
-            rows = np.flatnonzero(_test_inside(frame, at.lens.seen(points)))
+            rows = np.flatnonzero(_find_inside(frame, at.lens.seen(points)))
             if len(rows):
                 self.wish(ShapeFramed(node=node, rows=rows, beside=at.beside))
                 break
@@ -191,7 +191,7 @@ class Picker(Instrument):
             box = node_box(asset, i) if asset is not None else None
             if box is None:
                 continue
-            if np.all(_test_inside(frame, at.lens.seen(box.corners))):
+            if np.all(_find_inside(frame, at.lens.seen(box.corners))):
                 found.append(i)
         return tuple(found)
 

@@ -36,7 +36,7 @@ class Snap:
     taken: bool
 
 
-def _test_moved(hold: HeldNodes, shape: Shape) -> bool:
+def _is_moved(hold: HeldNodes, shape: Shape) -> bool:
     return shape.file == hold.asset.file and shape.node in hold.moved
 
 
@@ -65,7 +65,7 @@ def snap_at(scene: Scene, hold: HeldNodes, at: Pointing, still: Box | None, *, s
         kinds=frozenset(k for k in scene.kinds if not (whole and k in ("pivot", "box point"))),
     )
     found = aims_at(
-        at, target, wide=True, passing=lambda s: _test_moved(hold, s) or (apart and s.file != hold.asset.file)
+        at, target, wide=True, passing=lambda s: _is_moved(hold, s) or (apart and s.file != hold.asset.file)
     )
     found = [a for a in found if not (a.kind == "pivot" and a.anchor.node in hold.moved)]
     # A point that holds still comes before the surface, which is wherever the pointer is.
@@ -81,7 +81,7 @@ def snap_at(scene: Scene, hold: HeldNodes, at: Pointing, still: Box | None, *, s
 def grip_of(scene: Scene, hold: HeldNodes, at: Pointing) -> ClickTarget | None:
     """Return the point of the thing itself that is taken hold of; None where the pointer is not on it."""
     hit = at.hit(near=True)
-    if hit is None or not _test_moved(hold, hit[0]):
+    if hit is None or not _is_moved(hold, hit[0]):
         return None
     target = Target(kinds={*scene.kinds, "surface"} - {"pivot", "box point"}, ready=scene.ready)
     own = (aim for aim in aims_at(at, target) if aim.file == hold.asset.file and aim.anchor.node in hold.moved)

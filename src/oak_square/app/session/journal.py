@@ -114,8 +114,8 @@ class Journal:
     def _make_change(self, before: History, after: History) -> dict[str, Any]:
         """Return one entry that makes `after` of `before`."""
         # A history grows and shrinks at its ends alone: where these are the same, all of it is.
-        same_past = len(after.past) == len(before.past) and _test_same_text(after.past[-1:], before.past[-1:])
-        same_future = len(after.future) == len(before.future) and _test_same_text(after.future[:1], before.future[:1])
+        same_past = len(after.past) == len(before.past) and _is_same_list(after.past[-1:], before.past[-1:])
+        same_future = len(after.future) == len(before.future) and _is_same_list(after.future[:1], before.future[:1])
         if same_past and same_future:
             # What is done in one gesture is one entry, named for how it stands.
             label = {"as": after.past[-1][0]} if after.past and after.past[-1][0] != before.past[-1][0] else {}
@@ -176,7 +176,7 @@ class Journal:
             self._file = None
 
 
-def _test_same_text(some: Sequence[tuple[str, Document]], others: Sequence[tuple[str, Document]]) -> bool:
+def _is_same_list(some: Sequence[tuple[str, Document]], others: Sequence[tuple[str, Document]]) -> bool:
     return all(a[1] is b[1] for a, b in zip(some, others, strict=True))
 
 

@@ -86,16 +86,16 @@ class Memory:
 
     def is_open(self, plan: Plan) -> bool:
         """Whether what the folders of a plan say is still to be worked out."""
-        return self._answers[0] != self._find_asked(plan)[0]
+        return self._answers[0] != self._settle_plan(plan)[0]
 
-    def _find_asked(self, plan: Plan) -> tuple[object, Settled]:
+    def _settle_plan(self, plan: Plan) -> tuple[object, Settled]:
         settled = settled_in(plan.kept, list(plan.batch))
         files = tuple(map(id, plan.batch.values()))
         return (files, tuple(settled.units.items()), tuple(settled.ways.items()), id(plan.book)), settled
 
     def answers_of(self, plan: Plan) -> Mapping[str, Answer]:
         """Return what each asset of the batch most likely is, beside what the kept steps settle of others."""
-        key, settled = self._find_asked(plan)
+        key, settled = self._settle_plan(plan)
         if self._answers[0] != key:
             # Assets and book go along, so that their numbers are not given to others while they are a key.
             clues = [self._clues_of(asset) for asset in plan.batch.values()]

@@ -26,7 +26,7 @@ def words_of(document: Document, base: Document | None = None) -> dict[str, Any]
     told: dict[str, Any] = {}
     for name, words in _FIELDS.items():
         value = getattr(document, name)
-        if base is None or not _test_same_value(value, getattr(base, name)):
+        if base is None or not _is_same_value(value, getattr(base, name)):
             told[name] = words(value)
     return told
 
@@ -43,7 +43,7 @@ def document_of(words: Mapping[str, Any], base: Document | None = None) -> Docum
     return replace(base or Document(), **read)
 
 
-def _test_same_value(one: object, other: object) -> bool:
+def _is_same_value(one: object, other: object) -> bool:
     return one is other or (not isinstance(one, Sheet | SheetText) and one == other)
 
 

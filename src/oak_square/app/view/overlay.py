@@ -127,7 +127,7 @@ def draw_sizes(canvas: Canvas, facts: Facts, editing: str | None = None) -> dict
     return plates
 
 
-def _test_facing(lens: Lens, box: Box) -> NDArray[np.bool_]:
+def _find_facing(lens: Lens, box: Box) -> NDArray[np.bool_]:
     """Return for each axis whether its low and its high side face the eye, shape (3, 2)."""
     eye = lens.camera.position
     return np.stack([eye < box.low, eye > box.high], axis=1)
@@ -140,7 +140,7 @@ def _sides_seen(edge: tuple[int, int, int], facing: NDArray[np.bool_]) -> int:
 
 
 def _draw_box(painter: QPainter, lens: Lens, box: Box, previewed: bool) -> None:
-    corners, facing = box.corners, _test_facing(lens, box)
+    corners, facing = box.corners, _find_facing(lens, box)
     ink = colour("verdigris")
     for edge in _EDGES:
         ends = lens.segment(corners[edge[0]], corners[edge[1]])
@@ -161,7 +161,7 @@ def _draw_box(painter: QPainter, lens: Lens, box: Box, previewed: bool) -> None:
 
 
 def _size_plates(lens: Lens, box: Box, sizes: tuple[str, str, str], taken: list[QRectF]) -> dict[str, QRectF]:
-    corners, facing = box.corners, _test_facing(lens, box)
+    corners, facing = box.corners, _find_facing(lens, box)
     seen = lens.seen(corners)
     if (seen[:, 2] <= 0).any():
         return {}

@@ -85,7 +85,7 @@ class Sprites(QObject):
     def want(self, wishes: Sequence[SpriteWish], side: str) -> None:
         """Make what is wished for, the first first; earlier wishes are forgotten."""
         self._side = side
-        self._due = [w for w in wishes if not self._test_wanted(w)][::-1]
+        self._due = [w for w in wishes if not self._is_as_wanted(w)][::-1]
         if self._due:
             self._timer.start()
         else:
@@ -100,7 +100,7 @@ class Sprites(QObject):
         self._due.clear()
         self._timer.stop()
 
-    def _test_wanted(self, wish: SpriteWish) -> bool:
+    def _is_as_wanted(self, wish: SpriteWish) -> bool:
         sprite = self._kept.get(wish.file)
         if sprite is None or sprite.picture is not wish.picture or sprite.side != self._side:
             return False

@@ -136,7 +136,7 @@ class Actions(QObject):
     def whose(self, key: str, but: str) -> KeyRow | None:
         """Return what else has a key, or a key that begins or goes on with it; None where nothing has."""
         for row in self.rows():
-            if row.name != but and any(_test_clash(key, own) for own in row.keys):
+            if row.name != but and any(_is_clash(key, own) for own in row.keys):
                 return row
         return None
 
@@ -145,7 +145,7 @@ class Actions(QObject):
         wanted = tuple(_find_standard_key(key) for key in keys)
         for other in self._made:
             if other != name:
-                left = tuple(k for k in self.keys(other) if not any(_test_clash(k, key) for key in wanted))
+                left = tuple(k for k in self.keys(other) if not any(_is_clash(k, key) for key in wanted))
                 self._set_keys(other, left)
         self._set_keys(name, wanted)
         self._tell_keys()
@@ -170,7 +170,7 @@ class Actions(QObject):
             keys = (*self._first[name], *(key for key in keys if key not in self._first[name]))
         else:
             firm = [key for other in self._firm for key in self._first[other]]
-            keys = [key for key in keys if not any(_test_clash(key, own) for own in firm)]
+            keys = [key for key in keys if not any(_is_clash(key, own) for own in firm)]
         self._made[name].setShortcuts([QKeySequence(key) for key in keys])
         _now[name] = self.keys(name)
 
@@ -207,7 +207,7 @@ def _find_standard_key(key: str) -> str:
     return QKeySequence(key).toString()
 
 
-def _test_clash(one: str, other: str) -> bool:
+def _is_clash(one: str, other: str) -> bool:
     """Whether two keys can't be told apart: they are the same, or one begins the other."""
     first, second = QKeySequence(one), QKeySequence(other)
     none = QKeySequence.SequenceMatch.NoMatch

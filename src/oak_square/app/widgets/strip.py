@@ -18,7 +18,7 @@ _DRAG_PIXELS = 10
 _CARD_HEIGHT, _NARROWEST, _WIDEST = 54, 128, 220
 
 
-def _test_own_key(event: QKeyEvent) -> bool:
+def _is_own_key(event: QKeyEvent) -> bool:
     """Whether a key is a card's own, before the window's: P pauses, E edits."""
     return event.key() in (Qt.Key.Key_P, Qt.Key.Key_E) and not event.modifiers()
 
@@ -103,7 +103,7 @@ class _CardView(QAbstractButton):
         super().mouseReleaseEvent(event)
 
     def event(self, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _test_own_key(event):
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _is_own_key(event):
             # On a card its own key comes before the window's.
             event.accept()
             return True
@@ -113,7 +113,7 @@ class _CardView(QAbstractButton):
         shifts = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
         if event.key() == Qt.Key.Key_Delete:
             self.remove_wished.emit()
-        elif _test_own_key(event) and self._card.kind != "draft":
+        elif _is_own_key(event) and self._card.kind != "draft":
             (self.pause_wished if event.key() == Qt.Key.Key_P else self.edit_wished).emit()
         elif event.modifiers() & Qt.KeyboardModifier.ControlModifier and Qt.Key(event.key()) in shifts:
             self.shift_wished.emit(shifts[Qt.Key(event.key())])

@@ -111,15 +111,15 @@ def _find_grid(offsets: Array) -> str:
         return ""
     values = values[:: max(1, len(values) // _MOST_VALUES)] * size
     own = 10.0 ** np.floor(np.log10(size))
-    if any(_test_on_grid(values, own * step, size) for step in (0.5, 0.25, 0.1, 0.05, 0.0625, 0.02, 0.01, 0.005)):
+    if any(_is_on_grid(values, own * step, size) for step in (0.5, 0.25, 0.1, 0.05, 0.0625, 0.02, 0.01, 0.005)):
         return ""  # short numbers as it is: drawn in its own unit
     for kind, ratios in _KINDS.items():
-        if any(_test_on_grid(values * r, step, size * r) for r in ratios for step in _STEPS[kind]):
+        if any(_is_on_grid(values * r, step, size * r) for r in ratios for step in _STEPS[kind]):
             return kind
     return ""
 
 
-def _test_on_grid(values: Array, step: float, size: float) -> bool:
+def _is_on_grid(values: Array, step: float, size: float) -> bool:
     """Tell whether nearly all values lie on whole steps, of which there are neither too few nor too many to tell."""
     if not 4 <= size / step <= 1500:
         return False
