@@ -1,6 +1,7 @@
 """Gathers all that is said into the files of translations, and compiles them: `python scripts/words.py`.
 
-What is no longer said is dropped, what is new stands there as unfinished.
+What is no longer said is dropped, what is new stands there as unfinished, and the window says it in English. Before a
+release, `python scripts/words.py --release` ends with 1 while something is unfinished, and names it.
 """
 
 from __future__ import annotations
@@ -13,6 +14,7 @@ import sys
 import xml.etree.ElementTree as ET
 from collections.abc import Iterator
 from pathlib import Path
+from xml.sax.saxutils import escape
 
 from oak_square.core.terms import TERMS
 from oak_square.languages import CONTEXT
@@ -22,6 +24,7 @@ ROOT = Path(__file__).resolve().parent.parent
 SOURCE = ROOT / "src" / "oak_square"
 FOLDER = ROOT / "translations"
 Key = tuple[str, str]
+_LOCALES = {"de": "de_DE"}
 _LETTER = re.compile(r"[^\W\d_]")
 _PART = re.compile(r"\{[^{}]*\}")
 
@@ -77,24 +80,24 @@ def read(path: Path) -> dict[Key, list[str]]:
 
 
 def written(code: str, known: dict[Key, list[str]]) -> str:
-    """Return a file of translations for all that is said, with those that are known."""
-    root = ET.Element("TS", version="2.1", language={"de": "de_DE"}[code], sourcelanguage="en")
-    context = ET.SubElement(root, "context")
-    ET.SubElement(context, "name").text = CONTEXT
-    for (pattern, sense), plural in sorted(said().items()):
-        message = ET.SubElement(context, "message", {"numerus": "yes"} if plural else {})
-        ET.SubElement(message, "source").text = pattern
-        if sense:
-            ET.SubElement(message, "comment").text = sense
-        forms = known.get((pattern, sense))
-        translation = ET.SubElement(message, "translation", {} if forms else {"type": "unfinished"})
-        if plural:
-            for form in forms or ["", ""]:
-                ET.SubElement(translation, "numerusform").text = form
-        else:
-            translation.text = forms[0] if forms else ""
-    ET.indent(root, " ")
-    return f'<?xml version="1.0" encoding="utf-8"?>\n<!DOCTYPE TS>\n{ET.tostring(root, encoding="unicode")}\n'
+    """Return a file of translations for all that is said, with those that are known, a line each."""
+    head = f'<TS version="2.1" language="{_LOCALES[code]}" sourcelanguage="en"><context><name>{CONTEXT}</name>'
+    lines = [_written_line(key, plural, known.get(key)) for key, plural in sorted(said().items())]
+    return "\n".join(['<?xml version="1.0" encoding="utf-8"?>', "<!DOCTYPE TS>", head, *lines, "</context></TS>", ""])
+
+
+def _written_line(key: Key, plural: bool, known: list[str] | None) -> str:
+    pattern, sense = (_escaped(text) for text in key)
+    forms = [_escaped(form) for form in known or ([""] * (2 if plural else 1))]
+    translation = "".join(f"<numerusform>{form}</numerusform>" for form in forms) if plural else forms[0]
+    opening = '<message numerus="yes">' if plural else "<message>"
+    comment = f"<comment>{sense}</comment>" if sense else ""
+    state = "" if known else ' type="unfinished"'
+    return f"{opening}<source>{pattern}</source>{comment}<translation{state}>{translation}</translation></message>"
+
+
+def _escaped(text: str) -> str:
+    return escape(text, {"\n": "&#10;"})
 
 
 def compiled(source: Path, target: Path) -> None:
@@ -108,4 +111,8 @@ if __name__ == "__main__":
     text = written("de", read(place))
     place.write_text(text, "utf-8")
     compiled(place, SOURCE / "languages" / "de.qm")
-    print(f"{place}: {text.count('unfinished')} of {len(said())} unfinished", file=sys.stderr)
+    unfinished = sorted(set(said()) - set(read(place)))
+    print(f"{place}: {len(unfinished)} of {len(said())} unfinished", file=sys.stderr)
+    if "--release" in sys.argv:
+        print("\n".join(repr(pattern) for pattern, _ in unfinished), end="\n" * bool(unfinished), file=sys.stderr)
+        sys.exit(1 if unfinished else 0)

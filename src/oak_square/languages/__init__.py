@@ -63,7 +63,7 @@ def speak_in(code: str) -> None:
         raise FileNotFoundError(f"{_FOLDER / code}.qm: can't be read")
 
     def translated(pattern: str, sense: str, count: int) -> str:
-        return words.translate(CONTEXT, pattern, sense, count) or pattern
+        return words.translate(CONTEXT, pattern, sense, count) or ""
 
     speak(code, translated)
 
