@@ -137,6 +137,15 @@ def test_a_document_is_plain_text_in_english(german):
     assert not isinstance(plain["reason"], Words)
 
 
+def test_what_has_no_words_in_the_language_yet_is_said_in_english_with_the_form_for_its_number():
+    words.speak("de", lambda pattern, sense, count: "")
+    try:
+        assert [counted(n, "pivot") for n in (1, 2)] == ["1 pivot", "2 pivots"]
+        assert say("{far:.2f} m away", far=1.5) == "1,50 m away"
+    finally:
+        words.speak("en")
+
+
 def test_a_part_is_kept_as_it_was_said():
     rows = [1, 2]
     said = say("rows {rows}", rows=rows)

@@ -13,6 +13,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from oak_square.core.errors import BadLength, did_you_mean
+from oak_square.core.ratios import is_ratio, parse_ratio
 from oak_square.core.tolerances import LEAST_SAID_M, NOTHING_M, SAME_IN_FILE_M
 from oak_square.core.words import joined, language, number, say
 
@@ -225,7 +226,7 @@ def point_in(text: str) -> list[str] | None:
 
 
 def parse_factor(text: str) -> float:
-    """Return the factor that `*0.5`, `/2`, `50%` or `0.5` means.
+    """Return the factor that `*0.5`, `/2`, `50%`, `1:2` or `0.5` means.
 
     Raises
     ------
@@ -234,14 +235,16 @@ def parse_factor(text: str) -> float:
     """
     body = text.strip().replace("−", "-").replace("×", "*")
     try:
-        if body.endswith("%"):
+        if is_ratio(body):
+            value = parse_ratio(body)
+        elif body.endswith("%"):
             value = float(body[:-1]) / 100
         elif body.startswith("/"):
             value = 1 / float(body[1:])
         else:
             value = float(body.removeprefix("*"))
     except (ValueError, ZeroDivisionError) as error:
-        raise BadLength(say("'{text}' is no factor (write it like 0.5, *0.5, /2 or 50%)", text=text)) from error
+        raise BadLength(say("'{text}' is no factor (write it like 0.5, *0.5, /2, 1:2 or 50%)", text=text)) from error
     if not math.isfinite(value):
         raise BadLength(say("'{text}' is not a finite factor", text=text))
     return value

@@ -107,6 +107,12 @@ PIVOT_OUTSIDE = 0.05
 OFF_BASE = 0.01
 """relative to an asset's box diagonal; contract."""
 
+ABUTS = 0.1
+"""relative to the diagonal of two boxes together: how far apart they may be and lie beside one another; contract."""
+
+ONE_OFFSET = 0.01
+"""relative to how far they are off: how much two offsets may differ and be one; contract."""
+
 OFF_GROUND = 0.01
 """relative to an asset's height; contract."""
 

@@ -25,7 +25,7 @@ __all__ = [
     "speak",
 ]
 
-# Of a pattern in one sense, for so many (-1: no number is told); the pattern itself where there are no words for it.
+# Of a pattern in one sense, for so many (-1: no number is told); empty where there are no words for it yet.
 Translate = Callable[[str, str, int], str]
 
 
@@ -117,7 +117,8 @@ def speak(code: str, translate: Translate | None = None) -> None:
     code : str
         `en`, or `de`: the language whose marks numbers are written with.
     translate : callable, optional
-        Returns a pattern of a sense in that language, in the form for so many; None for English.
+        Returns a pattern of a sense in that language, in the form for so many, or nothing where it has no words for it
+        yet: that is said in English. None for English.
     """
     global _language, _translate, _marks
     _language, _translate, _marks = code, translate, _MARKS_OF.get(code, {})
@@ -231,7 +232,7 @@ def _make_words(
     plain = english.format(**_take_english(parts)) if parts else english
     if _translate is None:
         return Words(plain, plain, made)
-    spoken = _translate(key, sense, count)
+    spoken = _translate(key, sense, count) or english
     return Words(_spoken.vformat(spoken, (), parts) if parts else spoken, plain, made)
 
 

@@ -8,9 +8,11 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from oak_square.core.boxes import asset_box
 from oak_square.core.likely.answers import Answer
-from oak_square.core.motion import with_reading
+from oak_square.core.motion import resize_all, with_reading
 from oak_square.core.portrait import camera_on, png_of, portrait
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import SizeBook
@@ -113,7 +115,9 @@ def _picture_job(job: _Job) -> Pictured | None:
         before = evaluate(receive(job.source).asset, job.sheet, before=1, answers=job.answers).asset
         kind = FORMATS[after.format]
         reading = kind.reading_out(job.sheet.deliver.file_reading(before.reading, declares=kind.declares))
-        return _draw_pair(before, with_reading(after, reading))
+        # As it stands for life: both are seen at one scale.
+        life = 1 / job.sheet.deliver.scale
+        return _draw_pair(before, resize_all(with_reading(after, reading), np.diag([life, life, life, 1.0])))
     except Exception:  # the border of a job: the delivery is done, and its report does without
         return None
 

@@ -31,6 +31,7 @@ from oak_square.delivery.files import (
     take_away,
     write_chunks,
 )
+from oak_square.delivery.named_sources import NamedSources
 from oak_square.delivery.proof_written import prove_written
 from oak_square.delivery.staged import Staged
 from oak_square.delivery.surveying import receive, size_json
@@ -38,6 +39,7 @@ from oak_square.formats.limits import LIMITS
 from oak_square.formats.register import FORMATS
 from oak_square.formats.shared.crossing import cross, target_of
 from oak_square.formats.shared.model_file import Companion, Format, Received, Written
+from oak_square.sheet.course import at_ratio
 from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.standings import Standings
@@ -49,7 +51,8 @@ __all__ = ["Job", "prepare"]
 class Job:
     """A request to prepare one source; what it becomes is put into the folder `stage`, or nowhere where that is None.
 
-    `others` are the sources that the sheet's steps name, by those names; `number` tells the job from others of its run;
+    `others` are the sources that the sheet's steps name, by those names, and those that go together at some step, by
+    their paths; `number` tells the job from others of its run;
     `answers` is what is guessed of it and of those.
     """
 
@@ -61,38 +64,7 @@ class Job:
     answers: Mapping[str, Answer] = field(default_factory=dict)
 
 
-class _FromDisk:
-    """The assets that steps name, read from their sources; `marks` are the times and sizes of those that were."""
-
-    def __init__(self, sources: Mapping[str, Source]) -> None:
-        self._sources = sources
-        self._by_file = {source.file: source for source in sources.values()}
-        self.marks: dict[Path, tuple[int, int]] = {}
-
-    def file_of(self, name: str) -> str | None:
-        return self._sources[name].file if name in self._sources else None
-
-    def received(self, file: str) -> Asset:
-        source = self._by_file[file]
-        try:
-            self.marks[source.path] = _time_and_size(source.path)
-        except OSError as error:
-            raise BadFile(file, say("can't be read: {strerror}", strerror=error.strerror)) from error
-        return receive(source).asset
-
-    def is_still_so(self) -> bool:
-        try:
-            return all(_time_and_size(path) == mark for path, mark in self.marks.items())
-        except OSError:
-            return False
-
-
-def _time_and_size(path: Path) -> tuple[int, int]:
-    there = path.stat()
-    return there.st_mtime_ns, there.st_size
-
-
-_standings: list[tuple[tuple[object, ...], _FromDisk, Standings]] = []  # those of the last run in this process
+_standings: list[tuple[tuple[object, ...], NamedSources, Standings]] = []  # those of the last run in this process
 
 
 def _standings_of(job: Job) -> Standings:
@@ -100,7 +72,7 @@ def _standings_of(job: Job) -> Standings:
     own = {s.file: job.answers.get(s.file) for s in job.others.values()}
     key = (job.sheet, job.others, own)
     if not (_standings and _standings[0][0] == key and _standings[0][1].is_still_so()):
-        others = _FromDisk(job.others)
+        others = NamedSources(job.others)
         _standings[:] = [(key, others, Standings(job.sheet, others, job.answers))]
     return _standings[0][2]
 
@@ -200,6 +172,7 @@ def _deliver_job(
         return Staged(entry=note.entry)
     target = target_of(received.asset, job.sheet.deliver.format)
     _check_astray(received.asset, target)
+    scale = job.sheet.deliver.scale
     prepared, written, reading = _write_prepared(job, received, prepared, target, note)
     if written is None:
         return Staged(entry=note.entry)
@@ -207,7 +180,7 @@ def _deliver_job(
     further = *written.warnings, *target.unnamed(_asked_reading(job, prepared, target))
     note.take(warnings=(*note.entry.warnings, *further), status="unchanged" if written.chunks is None else "delivered")
     if job.stage is None:
-        note.take(size_after_m=size_json(asset_box(prepared.asset)))
+        note.take(size_after_m=_size_of_life(prepared.asset, scale))
         return Staged(entry=note.entry, brings=_list_brought(written, PurePosixPath(job.source.file).parent))
     output = output_name(job.source.file, target.entry)
     model = job.stage / Path(output).name
@@ -216,12 +189,24 @@ def _deliver_job(
     reopened = target.read(model, output, LIMITS)
     wanted = written.asset or prepared.asset
     deviation = prove_written(received, wanted, written, reopened, reading)
-    size = size_json(asset_box(with_reading(reopened.asset, reading)))
+    size = _size_of_life(with_reading(reopened.asset, reading), scale)
     names = [(n, PurePosixPath(output).parent.joinpath(n).as_posix()) for n in _list_companions(written)]
     beside = tuple(FileBeside(path=path, sha256=sha256_of(job.stage / name)) for name, path in names)
-    note.take(deviation_m=deviation, size_after_m=size, output=output, output_sha256=digest.result(), companions=beside)
+    note.take(
+        deviation_m=deviation / scale,
+        size_after_m=size,
+        output=output,
+        output_sha256=digest.result(),
+        companions=beside,
+    )
     _prove_copies(written, {n: c.sha256 for (n, _), c in zip(names, beside, strict=True)}, read)
     return Staged(entry=note.entry, names=(*names, (model.name, output)))
+
+
+def _size_of_life(asset: Asset, scale: float) -> dict[str, float] | None:
+    """Return the extents of what an asset stands for, which is written at a scale, metres."""
+    found = size_json(asset_box(asset))
+    return None if found is None else {extent: value / scale for extent, value in found.items()}
 
 
 def _check_astray(asset: Asset, target: Format) -> None:
@@ -283,7 +268,8 @@ def _write_prepared(
         is_kin = target.is_kin(FORMATS[received.asset.format])
         write = target.write if is_kin else partial(_write_crossing, target)
         try:
-            return prepared, write(received, prepared.asset, reading), reading
+            sized = at_ratio(prepared, received.asset, job.sheet.deliver.scale)
+            return sized, write(received, sized.asset, reading), reading
         except Refused as error:
             # Which step the format can't hold is not told: the last that did something, and may refuse, goes first.
             may = [o.step for o in prepared.outcomes

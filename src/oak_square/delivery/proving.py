@@ -13,8 +13,9 @@ import numpy as np
 
 from oak_square.core.boxes import asset_box
 from oak_square.core.clips import pose
-from oak_square.core.errors import BadFile, BadUsage, Failed, one_line
+from oak_square.core.errors import BadFile, BadLength, BadUsage, Failed, one_line
 from oak_square.core.lengths import format_size
+from oak_square.core.ratios import parse_ratio
 from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_SIZE
 from oak_square.core.words import say
@@ -57,6 +58,7 @@ def prove(folder: Path, jobs: int = 1, told: Callable[[int, int, Proved], None] 
     try:
         manifest = json.loads(read_plain(path))
         entries = [e for e in checked_entries(manifest) if e.output is not None]
+        scale = _read_scale(manifest)
     except OSError as error:
         raise BadUsage(
             say(
@@ -65,24 +67,30 @@ def prove(folder: Path, jobs: int = 1, told: Callable[[int, int, Proved], None] 
                 strerror=error.strerror,
             )
         ) from error
-    except (ValueError, KeyError, TypeError, RecursionError) as error:
+    except (ValueError, KeyError, TypeError, RecursionError, BadLength) as error:
         raise BadUsage(say("{path}: is no delivery manifest", path=one_line(str(path)))) from error
     found: dict[str, Proved] = {}
     scene = manifest.get("set_out")
     total = len(entries) + bool(isinstance(scene, dict) and scene.get("output") is not None)
-    for entry, proved, why in in_processes(partial(_prove_entry, folder), entries, jobs):
+    for entry, proved, why in in_processes(partial(_prove_entry, folder, scale), entries, jobs):
         name = str(entry.output)
         found[name] = proved or Proved(name=name, trouble=why)
         if told is not None:
             told(len(found), total, found[name])
-    last = _proved_set_out(folder, scene)
+    last = _proved_set_out(folder, scene, scale)
     if told is not None:
         for each in last:
             told(total, total, each)
     return [*(found[str(e.output)] for e in entries), *last]
 
 
-def _proved_set_out(folder: Path, said: Any) -> list[Proved]:
+def _read_scale(manifest: Any) -> float:
+    """Return how large what was delivered is, of life: the manifest's sizes are those of life."""
+    said = manifest["sheet"].get("ratio")
+    return 1.0 if said is None else parse_ratio(str(said))
+
+
+def _proved_set_out(folder: Path, said: Any, scale: float) -> list[Proved]:
     """Return the scene that delivered models stand in, held against the manifest, where there is one."""
     if said is None or (isinstance(said, dict) and said.get("output") is None):
         return []
@@ -90,19 +98,19 @@ def _proved_set_out(folder: Path, said: Any) -> list[Proved]:
         told = checked_set_out(said)
     except Failed as error:
         return [Proved(name=say("the set-out"), trouble=str(error))]
-    return [Proved(name=told["output"], trouble=scene_trouble(folder, told))]
+    return [Proved(name=told["output"], trouble=scene_trouble(folder, told, scale))]
 
 
-def _prove_entry(folder: Path, entry: ManifestEntry) -> Proved:
+def _prove_entry(folder: Path, scale: float, entry: ManifestEntry) -> Proved:
     name = str(entry.output)
     trouble = _file_trouble(folder, entry)
     if trouble is not None:
-        return Proved(name=name, trouble=trouble + _describe_change(folder, entry))
+        return Proved(name=name, trouble=trouble + _describe_change(folder, entry, scale))
     try:
         asset = _read_delivered(folder, name)
     except BadFile as error:
         return Proved(name=name, trouble=error.reason)
-    trouble, times = _geometry_trouble(asset, entry), 0
+    trouble, times = _geometry_trouble(asset, entry, scale), 0
     for clip in asset.clips if trouble is None else ():
         for at_s in sampled_times(clip):
             times += 1
@@ -115,7 +123,7 @@ def _read_delivered(folder: Path, name: str) -> Asset:
     return receive(Source(path=folder / name, file=name, folder=folder, searched=True)).asset
 
 
-def _describe_change(folder: Path, entry: ManifestEntry) -> str:
+def _describe_change(folder: Path, entry: ManifestEntry, scale: float) -> str:
     """Return in what a model differs from the one that was delivered, as far as its numbers tell; empty where it can't.
 
     It is read only where it is the model itself that was changed, in its own place.
@@ -131,14 +139,14 @@ def _describe_change(folder: Path, entry: ManifestEntry) -> str:
         return say("; it can't be read: {reason}", reason=error.reason)
     except OSError:
         return ""
-    if _geometry_trouble(asset, entry) is None:
+    if _geometry_trouble(asset, entry, scale) is None:
         return say("; its size is still the same")
     box, was = asset_box(asset), entry.size_after_m
     if box is None or was is None or not np.isfinite(box.size).all() or not FORMATS[asset.format].declares:
         return say("; its size is another")
     return say(
         "; its size is {value}, and was {value_2}",
-        value=format_size(*box.size),
+        value=format_size(*(box.size / scale)),
         value_2=format_size(was["width"], was["height"], was["depth"]),
     )
 
@@ -161,7 +169,7 @@ def _file_trouble(folder: Path, entry: ManifestEntry) -> str | None:
     return None
 
 
-def _geometry_trouble(asset: Asset, entry: ManifestEntry) -> str | None:
+def _geometry_trouble(asset: Asset, entry: ManifestEntry, scale: float) -> str | None:
     """Return whether its size, as it is read again, is not the one that was delivered."""
     box = asset_box(asset)
     wanted = entry.size_after_m
@@ -172,7 +180,7 @@ def _geometry_trouble(asset: Asset, entry: ManifestEntry) -> str | None:
         return None if wanted is None and box is None else say("its geometry is not what was delivered")
     if not np.isfinite(box.size).all():
         return say("it has no finite size")
-    return _size_trouble(box.size, np.array(list(wanted.values())), FORMATS[asset.format].declares)
+    return _size_trouble(box.size, scale * np.array(list(wanted.values())), FORMATS[asset.format].declares)
 
 
 def _size_trouble(there: Any, wanted: Any, declares: bool) -> str | None:

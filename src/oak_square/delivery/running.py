@@ -30,7 +30,7 @@ from oak_square.delivery.workers import fitting, in_processes
 from oak_square.formats.register import FORMATS
 from oak_square.sheet.evaluate import unmatched_steps
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.references import named_assets, referred_to
+from oak_square.sheet.references import go_together, hanging_on, named_assets
 from oak_square.steps.step import NO_SUCH_NODE
 from oak_square.version import __version__
 
@@ -75,7 +75,8 @@ def deliver(
     """
     by_file = {s.file: s for s in (*run.known, *run.sources)}
     names = named_assets(run.sheet, list(by_file))
-    others = {name: by_file[file] for name, file in names.items()}
+    together = {file: file for file in go_together(run.sheet, list(by_file))}
+    others = {name: by_file[file] for name, file in (together | names).items()}
     if run.sheet.deliver.format != "same" and run.sheet.deliver.format not in FORMATS:
         raise BadUsage(say("'{format}' is no format that this version writes", format=run.sheet.deliver.format))
     answers = guessed(run.sheet, list(by_file.values()), run.book, _count_processes(run), cancelled, abandoned)
@@ -217,7 +218,7 @@ def _make_manifest(run: Run, digest: str, entries: dict[str, ManifestEntry]) -> 
     acted = {s["step"] for e in ordered for s in e.steps if s["detail"] != NO_SUCH_NODE}
     found: dict[str, Any] = {
         "oak_square": __version__,
-        "sheet": {"title": run.sheet.title, "sha256": digest},
+        "sheet": {"title": run.sheet.title, "sha256": digest} | _say_ratio(run.sheet),
         "warnings": list(unmatched_steps(run.sheet, [s.file for s in run.sources], acted)),
         "assets": [e.as_json() for e in ordered],
         "proof": {"compared": list(COMPARED), "not_compared": list(NOT_COMPARED)},
@@ -225,6 +226,10 @@ def _make_manifest(run: Run, digest: str, entries: dict[str, ManifestEntry]) -> 
     if run.sheet.set_out is not None:
         found["set_out"] = blank_set_out()
     return found
+
+
+def _say_ratio(sheet: Sheet) -> dict[str, str]:
+    return {} if sheet.deliver.ratio is None else {"ratio": sheet.deliver.ratio}
 
 
 def _yield_results(run: Run, due: list[Source], box: Outbox | None, hands: _Hands) -> Iterator[tuple[Staged, int]]:
@@ -309,12 +314,12 @@ def _find_kept(
         for f, landed in earlier.items()
         if f in there
     }
+    gone = {file for file in earlier if file not in there}
+    stale = hanging_on({f for f in there if not same.get(f)} | gone, run.sheet, (*there, *gone), names)
     kept = {
         s.file: earlier[s.file]
         for s in run.sources
-        if same.get(s.file)
-        and all(same.get(o) for o in _hangs_on(run.sheet, s.file, names))
-        and _is_whole(run, earlier[s.file].entry)
+        if same.get(s.file) and s.file not in stale and _is_whole(run, earlier[s.file].entry)
     }
     if not run.keeps:
         return kept, {}
@@ -357,17 +362,6 @@ def _same_guess(sheet: Sheet, entry: ManifestEntry, answer: Answer | None) -> bo
         if step is not None and not told["detail"].startswith(step.guess_words(answer)):
             return False
     return True
-
-
-def _hangs_on(sheet: Sheet, file: str, names: dict[str, str]) -> set[str]:
-    """Return every asset that `file` is held against, directly or through others."""
-    found: set[str] = set()
-    due = [file]
-    while due:
-        fresh = set(referred_to(sheet, due.pop(), names)) - found
-        found |= fresh
-        due += fresh
-    return found
 
 
 def _is_whole(run: Run, entry: ManifestEntry) -> bool:

@@ -12,12 +12,14 @@ from numpy.typing import NDArray
 
 from oak_square.core.errors import BadReference, BadUsage, DataTrouble, Failed, one_line
 from oak_square.core.likely.answers import Answer
-from oak_square.core.motion import with_reading
+from oak_square.core.motion import resize_all, with_reading
+from oak_square.core.scene import Asset
 from oak_square.core.tolerances import SAME_MATRIX
 from oak_square.core.words import say
 from oak_square.delivery.batch import Source, output_of
 from oak_square.delivery.entries import ManifestEntry
 from oak_square.delivery.files import sha256_of, write_chunks
+from oak_square.delivery.named_sources import NamedSources
 from oak_square.delivery.outbox import Outbox
 from oak_square.delivery.surveying import receive
 from oak_square.formats.register import FORMATS
@@ -25,8 +27,9 @@ from oak_square.formats.shared.crossing import losses_said
 from oak_square.formats.shared.set_out_scenes import Placed, scene_kind
 from oak_square.sheet.evaluate import evaluate
 from oak_square.sheet.model import Sheet
-from oak_square.sheet.references import set_out_files
-from oak_square.sheet.set_out import SetOut
+from oak_square.sheet.references import named_assets, set_out_files
+from oak_square.sheet.set_out import SetOut, Stood, berth_matrix
+from oak_square.sheet.standings import Standings
 
 __all__ = ["SetOutPlan", "blank_set_out", "checked_set_out", "plan_set_out", "scene_trouble", "write_set_out"]
 
@@ -102,9 +105,13 @@ def write_set_out(
     warnings = [say("set-out: '{f}' was not delivered, and is left out", f=f) for f in wanted if f not in there]
     try:
         models = {f: _place_model(sources[f], sheet, entries[f], box.out, answers) for f in there}
-        assets = {f: model.asset for f, model in models.items()}
-        stood = plan.told.stand(sheet.setting(), assets, plan.at, plan.row)
-        placed = [replace(models[file], matrix=matrix) for file, _, matrix in stood]
+        scale = sheet.deliver.scale
+        # The models are as small as they were delivered, and their places those of life.
+        assets = {f: _at_life_size(model.asset, scale) for f, model in models.items()}
+        at, astray = _find_berths(plan, sheet, sources, assets, answers)
+        warnings += astray
+        stood = plan.told.stand(sheet.setting(), assets, at, plan.row)
+        placed = [replace(models[file], matrix=_scale_place(matrix, scale)) for file, _, matrix in stood]
         kind = scene_kind(PurePosixPath(plan.told.file).suffix.lower())
         assert kind is not None  # the sheet takes no other suffix
         chunks = kind.write(placed, PurePosixPath(plan.told.file).stem)
@@ -126,11 +133,41 @@ def write_set_out(
         for file, berth, matrix in stood
     ]
     whole = {"output": plan.told.file, "sha256": sha256_of(target), "placed": said}
-    trouble = scene_trouble(box.out, whole)
+    trouble = scene_trouble(box.out, whole, scale)
     if trouble is not None:
         box.take_back(plan.told.file)
         return blank_set_out(), [*warnings, say("set-out: not written: read again, {trouble}", trouble=trouble)]
     return whole, warnings
+
+
+def _find_berths(
+    plan: SetOutPlan,
+    sheet: Sheet,
+    sources: Mapping[str, Source],
+    assets: Mapping[str, Asset],
+    answers: Mapping[str, Answer],
+) -> tuple[list[Stood], list[str]]:
+    """Return what stands at which berth and where, and a warning of each whose berth hangs from what is not there."""
+    names = named_assets(sheet, list(sources))
+    batch = NamedSources({**{file: sources[file] for file in sources}, **{n: sources[f] for n, f in names.items()}})
+    standings = Standings(sheet, batch, answers)
+
+    def find_end(name: str) -> Asset | None:
+        file = batch.file_of(name)
+        return None if file is None else standings.standing_at_end(file)
+
+    setting = replace(sheet.setting(), others=find_end)
+    found, warnings = list[Stood](), list[str]()
+    for file, berth in plan.at:
+        if file not in assets:
+            continue
+        try:
+            hangs_here = setting.berths[berth].hangs and setting.berths[berth].of is None
+            asset = standings.standing_at_end(file) if hangs_here else assets[file]
+            found.append((file, berth, berth_matrix(setting, berth, asset)))
+        except DataTrouble as error:
+            warnings.append(say("set-out: '{f}' is left out of berth '{b}': {error}", f=file, b=berth, error=error))
+    return found, warnings
 
 
 def _place_model(
@@ -147,8 +184,22 @@ def _place_model(
     return Placed(name=asset.name, received=received, asset=asset, matrix=np.eye(4), path=str(entry.output))
 
 
-def scene_trouble(folder: Path, said: Mapping[str, Any]) -> str | None:
-    """Return what does not hold of a scene and what a manifest says of it; None when all does."""
+def _at_life_size(asset: Asset, scale: float) -> Asset:
+    return asset if scale == 1 else resize_all(asset, np.diag([1 / scale, 1 / scale, 1 / scale, 1.0]))
+
+
+def _scale_place(matrix: Array, scale: float) -> Array:
+    """Return a place of life, shape (4, 4), as it is in a scene of another scale."""
+    scaled = matrix.copy()
+    scaled[:3, 3] *= scale
+    return scaled
+
+
+def scene_trouble(folder: Path, said: Mapping[str, Any], scale: float) -> str | None:
+    """Return what does not hold of a scene and what a manifest says of it; None when all does.
+
+    `scale` is how large the scene is, of life, in which the manifest's matrices are.
+    """
     target = folder / said["output"]
     if not target.resolve().is_relative_to(folder.resolve()):
         return say("'{said}' leads out of the delivery", said=said["output"])
@@ -165,7 +216,7 @@ def scene_trouble(folder: Path, said: Mapping[str, Any]) -> str | None:
     if len(there) != len(said["placed"]):
         return say("{count} models stand in it, not {count_2}", count=len(there), count_2=len(said["placed"]))
     for matrix, each in zip(there, said["placed"], strict=True):
-        wanted = np.array(each["matrix"], dtype=np.float64).reshape(4, 4).T
+        wanted = _scale_place(np.array(each["matrix"], dtype=np.float64).reshape(4, 4).T, scale)
         size = max(1.0, float(np.abs(wanted).max()))
         # Not `>`: that is false of what is not a number.
         if not np.abs(matrix - wanted).max() <= SAME_MATRIX * size:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from functools import partial
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from oak_square.core.boxes import Box, asset_box, node_box, tree_boxes
 from oak_square.core.errors import BadBook, BadFile, OakSquareError
 from oak_square.core.findings.finding import Finding, finding
+from oak_square.core.findings.shared_worlds import shared_worlds, world_finding
 from oak_square.core.findings.survey import survey
 from oak_square.core.frames import Reading
 from oak_square.core.likely.answers import Answer, answers_of
@@ -228,9 +231,28 @@ def survey_batch(
 def with_answers(found: Sequence[Surveyed], book: SizeBook | None = None) -> list[dict[str, Any]]:
     """Return the survey's entries, with what is suspect of each beside the rest of its folder."""
     answers = answers_of([each.clues for each in found if each.clues is not None], None, book)
-    return [
+    entries = [
         each.entry if each.clues is None else _add_suspicions(each.entry, answers[each.clues.file]) for each in found
     ]
+    units = {e["file"]: f["measure"] for e in entries for f in e["findings"] if f["code"] == "unit-suspect"}
+    boxes = {entry["file"]: box for entry in entries if (box := _read_box(entry)) is not None}
+    worlds = shared_worlds(boxes, units)
+    return [
+        {**entry, "findings": _add_findings(entry, (world_finding(worlds[entry["file"]]),))}
+        if entry["file"] in worlds
+        else entry
+        for entry in entries
+    ]
+
+
+def _read_box(entry: Mapping[str, Any]) -> Box | None:
+    told = entry["box_m"]
+    box = None if told is None else Box(np.array(told["min"]), np.array(told["max"]))
+    return box if box is not None and np.isfinite(box.size).all() else None
+
+
+def _add_findings(entry: Mapping[str, Any], also: Iterable[Finding]) -> list[dict[str, Any]]:
+    return [asdict(f) for f in with_suspects([Finding(**f) for f in entry["findings"]], also)]
 
 
 def _add_suspicions(entry: dict[str, Any], answer: Answer) -> dict[str, Any]:
@@ -238,5 +260,4 @@ def _add_suspicions(entry: dict[str, Any], answer: Answer) -> dict[str, Any]:
     reading = Reading(**entry["reading"])
     longest = max(size.values()) if size is not None else 0.0
     also = suspects(reading, longest, answer)
-    found = [Finding(**f) for f in entry["findings"]]
-    return {**entry, "findings": [asdict(f) for f in with_suspects(found, also)]}
+    return {**entry, "findings": _add_findings(entry, also)}

@@ -11,7 +11,7 @@ import numpy as np
 from oak_square.core.errors import DataTrouble, Refused
 from oak_square.core.instances import check_spreads
 from oak_square.core.likely.answers import Answer
-from oak_square.core.motion import same_matrix, with_reading
+from oak_square.core.motion import resize_all, same_matrix, with_reading
 from oak_square.core.precision import check_numbers
 from oak_square.core.resampling import check_clips
 from oak_square.core.scene import Asset
@@ -19,10 +19,10 @@ from oak_square.core.skins import bent_skin, parted_skin
 from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
 from oak_square.steps.misfits import apply_where_it_fits
-from oak_square.steps.setting import Setting
+from oak_square.steps.setting import Setting, WholeMotion
 from oak_square.steps.step import Step
 
-__all__ = ["Course", "Prepared", "StepOutcome"]
+__all__ = ["Course", "Prepared", "StepOutcome", "at_ratio"]
 
 _LARGEST = 1e30  # metres; float32, which files hold, ends at 3.4e38
 
@@ -135,7 +135,12 @@ class Course:
             reason=self.why,
         )
 
-    def take_step(self, others: Callable[[str], Asset | None], own_names: frozenset[str] = frozenset()) -> None:
+    def take_step(
+        self,
+        others: Callable[[str], Asset | None],
+        own_names: frozenset[str] = frozenset(),
+        joint: Callable[[], WholeMotion] | None = None,
+    ) -> None:
         """Run the step that is due.
 
         Parameters
@@ -144,6 +149,8 @@ class Course:
             Returns another asset of the batch as it stands before this step; None where none is called so.
         own_names : set of str
             Names by which steps mean this very asset.
+        joint : callable, optional
+            Returns the motion that all make together whom this step moves so.
         """
         number, step = self._due[self._at]
         self._at += 1
@@ -153,11 +160,11 @@ class Course:
         try:
             if number in self._make_refusal:
                 raise Refused(self._make_refusal[number])
-            if step.refers_to in own_names:
+            if not own_names.isdisjoint(step.refers_to):
                 told = say("the others are held against it")
                 outcome = StepOutcome(step=number, do=step.do, outcome="nothing", detail=told)
             else:
-                setting = replace(self._plain, others=others)
+                setting = replace(self._plain, others=others, joint=joint)
                 self.current, outcome = _run_step(self._received, self.current, number, step, setting)
         except Refused as error:
             outcome = _make_refusal(number, step, str(error))
@@ -245,12 +252,7 @@ def _run_step(received: Asset, current: Asset, number: int, step: Step, setting:
             )
         )
     if effect.changed:
-        if np.abs(effect.asset.worlds).max(initial=0.0) > _LARGEST or not np.isfinite(effect.asset.worlds).all():
-            raise Refused(say("its frames grow past what a file can hold"))
-        check_numbers(current, effect.asset)
-        check_clips(received, effect.asset)
-        check_spreads(effect.asset)
-        _check_sealed(received, effect.asset)
+        _check_change(received, current, effect.asset)
     outcome = StepOutcome(
         step=number,
         do=step.do,
@@ -260,6 +262,33 @@ def _run_step(received: Asset, current: Asset, number: int, step: Step, setting:
         left_out=fit.left_out,
     )
     return (effect.asset if effect.changed else current), outcome
+
+
+def at_ratio(prepared: Prepared, received: Asset, scale: float) -> Prepared:
+    """Return what a sheet leaves, as large as it is written: sized about the file origin, in geometry, not in channels.
+
+    Raises
+    ------
+    Refused
+        If its geometry or its clips can't be rewritten.
+    """
+    if scale == 1:
+        return prepared
+    if prepared.asset.rigid_reason:
+        raise Refused(prepared.asset.rigid_reason)
+    sized = resize_all(prepared.asset, np.diag([scale, scale, scale, 1.0]))
+    _check_change(received, prepared.asset, sized)
+    return replace(prepared, asset=sized)
+
+
+def _check_change(received: Asset, current: Asset, after: Asset) -> None:
+    """Make sure that what an asset has become can be written."""
+    if np.abs(after.worlds).max(initial=0.0) > _LARGEST or not np.isfinite(after.worlds).all():
+        raise Refused(say("its frames grow past what a file can hold"))
+    check_numbers(current, after)
+    check_clips(received, after)
+    check_spreads(after)
+    _check_sealed(received, after)
 
 
 def _check_sealed(received: Asset, after: Asset) -> None:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
+from functools import cached_property
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, SerializeAsAny, model_validator
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, SerializeAsAny, model_validator
 
 from oak_square.core.errors import BadLength, did_you_mean
 from oak_square.core.features import FeatureKind
@@ -15,11 +16,12 @@ from oak_square.core.frames import Reading
 from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.marking import is_unnamed
 from oak_square.core.marks import MarkLook
+from oak_square.core.ratios import parse_ratio
 from oak_square.core.words import say
 from oak_square.formats.register import made
 from oak_square.sheet.set_out import SetOut
 from oak_square.steps.bring import SheetDirection, direction
-from oak_square.steps.centre import MarkName, Xyz
+from oak_square.steps.centre import AssetName, MarkName, Xyz
 from oak_square.steps.misfits import named_in
 from oak_square.steps.setting import Length, NamedFrame, Setting
 from oak_square.steps.step import Step
@@ -48,6 +50,14 @@ def _is_positive(value: float | str) -> float | str:
     if metres <= 0:
         raise ValueError(say("a module must be longer than nothing, not {value}", value=value))
     return value
+
+
+def _is_ratio(value: Any) -> str:
+    try:
+        parse_ratio(value if isinstance(value, str) else str(value))
+    except BadLength as error:
+        raise ValueError(str(error)) from error
+    return str(value)
 
 
 def _list_step_targets() -> list[str]:
@@ -81,6 +91,7 @@ class Deliver(BaseModel):
 
     `auto` and `same` mean metres and Y up for the sheet's numbers. They differ in files of formats that declare
     nothing: `auto` writes them in metres, Y up, as whoever opens them takes them; `same` keeps their numbers as read.
+    With a `ratio` such as `1:12`, files are that much smaller; the sheet's lengths are life-size.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
@@ -89,6 +100,12 @@ class Deliver(BaseModel):
     up: Literal["auto", "same", "Y", "Z"] = "auto"
     format: Target = "same"
     module: Annotated[Length, AfterValidator(_is_positive)] | None = None
+    ratio: Annotated[str, BeforeValidator(_is_ratio)] | None = None
+
+    @property
+    def scale(self) -> float:
+        """How large what is written is, of life: 1 where no ratio is given."""
+        return 1.0 if self.ratio is None else parse_ratio(self.ratio)
 
     def setting(self) -> Setting:
         """Return what the steps are told: `auto` and `same` mean metres and Y up for the sheet's numbers."""
@@ -125,7 +142,11 @@ def _in_modules(words: Any) -> bool:
 
 
 class Frame(BaseModel):
-    """A named frame: where it is, or the mark it is at, and how it is turned, along the delivery axes."""
+    """A named frame: where it is, or the mark it is at, and how it is turned, along the delivery axes.
+
+    One that hangs from a part (`on`) of the asset at hand, or from another asset (`of`) or a part of that, counts from
+    there, along that part's axes: it follows it through every step.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
 
@@ -134,14 +155,22 @@ class Frame(BaseModel):
         default_factory=lambda: [0.0, 0.0, 0.0]
     )
 
+    of: AssetName | None = Field(None, description=say("The asset that it hangs from, by path or name."))
+    on: Annotated[str, Field(min_length=1)] | None = Field(
+        None, description=say("The part that it hangs from: of that asset, or of the one at hand.")
+    )
+
     def named(self, setting: Setting) -> NamedFrame:
-        """Return the frame as steps are told of it: in the working frame."""
+        """Return the frame as steps are told of it: in the working frame, or in that of what it hangs from."""
         frame = np.eye(4)
         frame[:3, :3] = setting.turned(self.turn)
-        if isinstance(self.at, MarkName):
-            return NamedFrame(frame=frame, mark=self.at.mark)
-        frame[:3, 3] = setting.point(self.at)
-        return NamedFrame(frame=frame)
+        mark = self.at.mark if isinstance(self.at, MarkName) else None
+        if not isinstance(self.at, MarkName):
+            frame[:3, 3] = setting.point(self.at)
+        if self.of is not None or self.on is not None:
+            # Along the axes of what it hangs from, by the letters that these have.
+            frame[:3] = setting.working_from_delivery.T @ frame[:3]
+        return NamedFrame(frame=frame, mark=mark, of=self.of, on=self.on)
 
 
 class Mark(BaseModel):
@@ -211,6 +240,21 @@ class Sheet(BaseModel):
         if self.deliver.module is not None:
             return None
         return next((k for k, step in enumerate(self.steps) if _in_modules(step.words())), None)
+
+    def assets_named(self, step: Step) -> tuple[str, ...]:
+        """Return the other assets that a step speaks of: itself, or by a datum or berth that hangs from one."""
+        if not self.datums and not self.berths:
+            return step.refers_to
+        words = step.words()
+        hung = [self.datums[n].of for n in named_in(words, "datum") if n in self.datums]
+        hung += [self.berths[n].of for n in named_in(words, "berth") if n in self.berths]
+        return tuple(dict.fromkeys((*step.refers_to, *(name for name in hung if name is not None))))
+
+    @cached_property
+    def hangs(self) -> bool:
+        """Whether what some step does to an asset hangs on others."""
+        steps = [step for step in self.steps if not step.paused]
+        return any(step.moves_together or self.assets_named(step) for step in steps)
 
     def setting(self) -> Setting:
         """Return what the steps are told: what numbers mean, and the named frames."""

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from pathlib import PurePosixPath
 from typing import Protocol
 
 from oak_square.core.errors import BadReference, did_you_mean
 from oak_square.core.scene import Asset
+from oak_square.core.terms import term
 from oak_square.core.words import say
 from oak_square.sheet.model import Sheet
+from oak_square.steps.step import Step
 
-__all__ = ["Others", "asset_called", "named_assets", "referred_to", "set_out_files"]
+__all__ = ["Others", "asset_called", "go_together", "hanging_on", "members_of", "named_assets", "set_out_files"]
 
 
 class Others(Protocol):
@@ -19,6 +21,9 @@ class Others(Protocol):
 
     def file_of(self, name: str) -> str | None:
         """Return the path in the batch of the asset called `name`; None where none is called so."""
+
+    def files(self) -> Sequence[str]:
+        """Return the paths of all assets that steps may be for."""
 
     def received(self, file: str) -> Asset:
         """Return that asset as received.
@@ -63,26 +68,50 @@ def asset_called(name: str, files: Sequence[str]) -> str:
 
 
 def named_assets(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
-    """Return the file of each asset that a step names.
+    """Return the file of each asset that a step names, or that a datum or berth hangs from.
 
     Raises
     ------
     BadReference
         If a name is no asset's, or several's; `step` says where, counting from 1.
     """
-    found = {}
+    found: dict[str, str] = {}
+    for kind, frames in (("datum", sheet.datums), ("berth", sheet.berths)):
+        for name, frame in frames.items():
+            try:
+                found |= {} if frame.of is None else {frame.of: asset_called(frame.of, files)}
+            except BadReference as error:
+                said = say("{kind} {name}: {error}", kind=term(kind), name=name, error=error)
+                raise BadReference(said, count=error.count) from error
     for number, step in enumerate(sheet.steps, 1):
-        name = None if step.paused else step.refers_to
-        if name is not None:
+        for name in () if step.paused else sheet.assets_named(step):
             try:
                 found[name] = asset_called(name, files)
             except BadReference as error:
-                if step.may_mean_part and error.count == 0:
+                if step.may_mean_part(name) and error.count == 0:
                     continue  # a part of each asset, then
                 raise BadReference(
                     say("step {number} ({do}): {error}", number=number, do=step.do, error=error), number
                 ) from error
     return found
+
+
+def members_of(step: Step, files: Iterable[str], names: Mapping[str, str]) -> tuple[str, ...]:
+    """Return the files that a step moves together, in order of path: all that it is for but those that it names.
+
+    Parameters
+    ----------
+    names : mapping of name to file
+        The assets that steps name.
+    """
+    named = {names.get(name) for name in step.refers_to}
+    return tuple(sorted(file for file in files if step.covers(file) and file not in named))
+
+
+def go_together(sheet: Sheet, files: Sequence[str]) -> set[str]:
+    """Return the files that some step moves together with others."""
+    joint = [step for step in sheet.steps if step.moves_together and not step.paused]
+    return {file for file in files if any(step.covers(file) for step in joint)}
 
 
 def set_out_files(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
@@ -102,11 +131,30 @@ def set_out_files(sheet: Sheet, files: Sequence[str]) -> dict[str, str]:
     return found
 
 
-def referred_to(sheet: Sheet, file: str, names: dict[str, str]) -> dict[str, int]:
-    """Return the assets that `file` is held against at any step, each with the first such step, counting from 1."""
-    found: dict[str, int] = {}
-    for number, step in enumerate(sheet.steps, 1):
-        other = names.get(step.refers_to or "")
-        if not step.paused and other is not None and step.covers(file) and other != file:
-            found.setdefault(other, number)
+def hanging_on(changed: set[str], sheet: Sheet, files: Sequence[str], names: Mapping[str, str]) -> set[str]:
+    """Return the files that come out otherwise where some have changed: those, and what hangs on them at any step.
+
+    Parameters
+    ----------
+    changed : set of str
+        Those that changed, came or went.
+    files : sequence of str
+        All there are, those that went among them.
+    names : mapping of name to file
+        The assets that steps name.
+    """
+    steps = [step for step in sheet.steps if not step.paused]
+    # Which files each step is for, and which it hangs on: of several as one, all hang on all.
+    within = [({f for f in files if step.covers(f)}, _list_held_against(sheet, step, files, names)) for step in steps]
+    found, before = set(changed), -1
+    while len(found) > before:
+        before = len(found)
+        for covered, against in within:
+            if not found.isdisjoint(against):
+                found |= covered
     return found
+
+
+def _list_held_against(sheet: Sheet, step: Step, files: Sequence[str], names: Mapping[str, str]) -> set[str]:
+    named = {names[name] for name in sheet.assets_named(step) if name in names}
+    return named | set(members_of(step, files, names)) if step.moves_together else named

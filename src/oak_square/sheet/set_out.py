@@ -20,7 +20,7 @@ from oak_square.core.setting_out import row_shifts
 from oak_square.core.words import say
 from oak_square.steps.setting import Length, Setting
 
-__all__ = ["Row", "SetOut", "Stood"]
+__all__ = ["Row", "SetOut", "Stood", "berth_matrix"]
 
 Array = NDArray[np.float64]
 Stood = tuple[str, str | None, Array]
@@ -108,25 +108,20 @@ class SetOut(BaseModel):
         return sorted(f for f in files if self.row is not None and f not in placed and self.row.covers(f))
 
     def stand(
-        self, setting: Setting, assets: Mapping[str, Asset], at: Iterable[tuple[str, str]], in_row: Iterable[str]
+        self, setting: Setting, assets: Mapping[str, Asset], at: Iterable[Stood], in_row: Iterable[str]
     ) -> list[Stood]:
         """Return where assets stand: at their berths, then in rows; those that `assets` does not have are left out.
 
         Parameters
         ----------
         setting : Setting
-            Of the sheet: its berths, and what its numbers mean.
+            Of the sheet: what its numbers mean.
         assets : mapping of file to Asset
-        at : iterable of (file, berth)
+        at : iterable of (file, berth, matrix)
+            What stands at berths, by `berth_matrix`.
         in_row : iterable of files
         """
-        found = list[Stood]()
-        for file, berth in at:
-            if file in assets:
-                frame = setting.berths[berth].frame.copy()
-                # Its axes are the delivery's, turned: as the asset sees them, it is turned by so much.
-                frame[:3, :3] = frame[:3, :3] @ setting.working_from_delivery.T
-                found.append((file, berth, frame))
+        found = [stood for stood in at if stood[0] in assets]
         files = [f for f in in_row if f in assets]
         if self.row is not None and files:
             boxes = np.array([_find_box_ends(assets[f]) for f in files])
@@ -134,6 +129,20 @@ class SetOut(BaseModel):
             shifts = row_shifts(boxes, gap=gap, columns=self.row.columns, along=self.row.along)
             found += [(f, None, translation(s)) for f, s in zip(files, shifts, strict=True)]
         return found
+
+
+def berth_matrix(setting: Setting, berth: str, asset: Asset) -> Array:
+    """Return where an asset as it stands at the end is set out at a berth: its world matrix, shape (4, 4).
+
+    Raises
+    ------
+    DataTrouble
+        If the berth hangs from what is not there, or is at a mark that is not found.
+    """
+    frame = setting.berth(berth, asset).copy()
+    # Its axes are the delivery's, turned: as the asset sees them, it is turned by so much.
+    frame[:3, :3] = frame[:3, :3] @ setting.working_from_delivery.T
+    return frame
 
 
 def _find_box_ends(asset: Asset) -> Array:

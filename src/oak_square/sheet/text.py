@@ -181,7 +181,8 @@ class _Reader:
                         did_you_mean=did_you_mean(berth, sheet.berths),
                     ),
                 )
-            if not isinstance(sheet.berths[berth].at, list):
+            frame = sheet.berths[berth]
+            if not isinstance(frame.at, list) and frame.of is None:
                 raise self.fail(
                     own,
                     say(

@@ -9,11 +9,11 @@ from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
 from oak_square.core.errors import Refused
+from oak_square.core.node_axes import named_axes
 from oak_square.core.scene import Asset
 from oak_square.core.words import counted, say
 from oak_square.steps.centre import DatumName
 from oak_square.steps.setting import Setting
-from oak_square.steps.step import own_axes
 
 __all__ = ["NODE_AXES", "Along", "along_axes", "along_sides", "along_words", "told_axes"]
 
@@ -54,9 +54,7 @@ def along_axes(asset: Asset, node: int | None, along: Along, setting: Setting) -
         if parent is None:
             return setting.working_from_delivery
         node = parent
-    # Frames are kept relabelled to the working axes; the file calls them by its own.
-    named: Array = own_axes(asset, node) @ asset.reading.rotation
-    return named
+    return named_axes(asset, node)
 
 
 def along_sides(asset: Asset, node: int | None, along: Along, setting: Setting) -> Array:

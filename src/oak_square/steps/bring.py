@@ -10,13 +10,13 @@ from pydantic import AfterValidator, Field
 
 from oak_square.core.errors import Refused
 from oak_square.core.frames import SIDES, axis_vector
+from oak_square.core.node_axes import named_axes
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import smallest_turn
 from oak_square.core.terms import term
 from oak_square.core.words import numbers_in_a_row, say
 from oak_square.steps.centre import MarkName
 from oak_square.steps.setting import Setting
-from oak_square.steps.step import own_axes
 
 __all__ = [
     "Bring",
@@ -87,8 +87,7 @@ def bring_turn(bring: Bring, to: To, asset: Asset, node: int | None, setting: Se
     if isinstance(bring, MarkName):
         start = _find_mark_way(bring, asset, node, setting)
     elif isinstance(bring, str) and node is not None:
-        # Frames are kept relabelled to the working axes; the file calls them by its own.
-        start = own_axes(asset, node) @ asset.reading.rotation @ axis_vector(bring)
+        start = named_axes(asset, node) @ axis_vector(bring)
     else:
         start = direction(bring, setting)
     end = _find_mark_way(to, asset, node, setting) if isinstance(to, MarkName) else direction(to, setting)

@@ -7,7 +7,7 @@ from typing import Any
 
 __all__ = ["SHARED", "edited", "own_words"]
 
-SHARED = ("for", "parts", "skip", "paused", "may-refuse", "all", "note")
+SHARED = ("for", "parts", "skip", "paused", "may-refuse", "all", "note", "together")
 """What a step of any kind may say; it is shown above and below the form of the stage."""
 
 

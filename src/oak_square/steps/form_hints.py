@@ -13,7 +13,7 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from oak_square.core.terms import term
-from oak_square.steps.centre import DatumName, MarkName, PartName
+from oak_square.steps.centre import DatumName, MarkPlace, PartPlace
 from oak_square.steps.edited import SHARED
 from oak_square.steps.setting import Length
 from oak_square.steps.step import Step
@@ -124,7 +124,7 @@ def _list_values(annotation: Any) -> list[str]:
 def _kind_of(annotation: Any) -> str:
     options = _list_options(annotation)
     bare = [_strip_annotation(option) for option in options]
-    if MarkName in bare and PartName in bare and "pivot" in _list_values(annotation):
+    if MarkPlace in bare and PartPlace in bare and "pivot" in _list_values(annotation):
         return "centre"
     if DatumName in bare and "world" in _list_values(annotation):
         return "along"

@@ -64,10 +64,10 @@ def _find_misfits(step: Step, asset: Asset, setting: Setting) -> dict[int, str]:
     at = words.get("at")
     if isinstance(at, dict) and "onto" in at:
         words["at"] = {"onto": at["onto"]}  # what a point of another thing is, does not hang on the node
-    marks = named_in(words, "mark")
+    marks = _list_own_marks(words)
     for key, frames in (("datum", setting.datums), ("berth", setting.berths)):
         named = (frames[name] for name in named_in(words, key) if name in frames)
-        marks += [frame.mark for frame in named if frame.mark is not None]
+        marks += [frame.mark for frame in named if frame.mark is not None and not frame.hangs]
     found = dict[int, str]()
     for i in step.met(asset) if marks else ():
         try:
@@ -76,6 +76,16 @@ def _find_misfits(step: Step, asset: Asset, setting: Setting) -> dict[int, str]:
         except Refused as error:
             found[i] = str(error)
     return found
+
+
+def _list_own_marks(words: Any) -> list[str]:
+    """Return the marks that a step's words look for on the asset at hand, at any depth: none that is on another one."""
+    if isinstance(words, list):
+        return [name for w in words for name in _list_own_marks(w)]
+    if not isinstance(words, dict) or {"mark", "of"} <= words.keys():
+        return []
+    own = [words["mark"]] if isinstance(words.get("mark"), str) else []
+    return own + [name for w in words.values() for name in _list_own_marks(w)]
 
 
 def named_in(words: Any, key: str) -> list[str]:

@@ -12,6 +12,7 @@ from pydantic import Field
 from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box, part_boxes, tree_box
 from oak_square.core.errors import Failed
 from oak_square.core.frames import apply
+from oak_square.core.node_axes import own_axes
 from oak_square.core.picks import circle_through
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import centre_of_mass, corners_of, mean_point
@@ -32,7 +33,6 @@ from oak_square.steps.centre import (
     spot_words,
 )
 from oak_square.steps.setting import Setting, said
-from oak_square.steps.step import own_axes
 
 __all__ = [
     "OF_NODES",

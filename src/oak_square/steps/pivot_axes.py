@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from oak_square.core.euler import rotation_by
+from oak_square.core.node_axes import own_axes, unit_axes
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import nearest_right_angles
 from oak_square.core.terms import term
@@ -17,7 +18,6 @@ from oak_square.steps.along import Along, along_axes, along_words
 from oak_square.steps.bring import Bring, To, bring_turn, direction_words
 from oak_square.steps.centre import DatumName, MappingWords
 from oak_square.steps.setting import Setting
-from oak_square.steps.step import own_axes, unit_axes
 
 __all__ = ["Axes", "axes_turn", "axes_words"]
 

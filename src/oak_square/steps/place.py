@@ -20,24 +20,31 @@ from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_PLACE, SAME_TURN_DEG
 from oak_square.core.words import counted, joined, numbers_in_a_row, say
-from oak_square.steps.along import Along, along_axes, along_words
+from oak_square.steps.along import NODE_AXES, Along, along_axes, along_words
 from oak_square.steps.centre import (
     OF_SEVERAL,
     BoxPoint,
     Centre,
     MappingWords,
     MarkName,
+    MarkPlace,
+    PartPlace,
+    PointPlace,
     Spot,
     Xyz,
     centre_point,
     centre_words,
     common_box,
-    place_point,
+    named_point,
+    other_asset_of,
+    place_words,
+    point_of_other,
     point_on_box,
     spot_words,
 )
-from oak_square.steps.setting import Length, Setting, said
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, registered
+from oak_square.steps.setting import Length, Setting, WholeMotion, said
+from oak_square.steps.step import NO_SUCH_NODE, Effect, registered
+from oak_square.steps.whole import WholeStep
 
 Array = NDArray[np.float64]
 Axis = Literal["x", "y", "z"]
@@ -57,16 +64,17 @@ class Onto(MappingWords):
 
 
 @registered
-class PlaceStep(Step):
+class PlaceStep(WholeStep):
     """Moves the asset, or the named parts, as a whole."""
 
     stage: ClassVar[str] = "place"
 
     do: Literal["place"] = "place"
-    at: Literal["origin", "parent"] | Xyz | BerthName | Onto | MarkName | None = Field(
+    at: Literal["origin", "parent"] | Xyz | BerthName | Onto | PointPlace | PartPlace | MarkPlace | None = Field(
         None,
         description=say(
-            "Where to: the origin, the parent's pivot, x, y, z, a mark, a berth, onto another asset or part."
+            "Where to: the origin, the parent's pivot, x, y, z, a part's pivot, a mark, a berth, onto another asset or "
+            "part; with of, a point, part or mark of another asset."
         ),
     )
     by: Literal["pivot", "base", "middle"] | BoxPoint | MarkName | None = Field(
@@ -96,6 +104,8 @@ class PlaceStep(Step):
             raise ValueError(say("away and from go together"))
         if isinstance(self.at, Onto) and isinstance(self.at.onto, MarkName) and "point" in self.at.model_fields_set:
             raise ValueError(say("a mark is a point already: 'point' goes with an asset or a part"))
+        if isinstance(self.at, PointPlace) and self.at.of is None:
+            raise ValueError(say("at: a point of a box needs 'of', the asset whose box it is"))
         if self.at == "parent" and self.parts is None:
             raise ValueError(say("at: parent is for named parts; an asset has no parent"))
         if self.at is None and self.away is None and (self.by is not None or self.axes is not None):
@@ -104,13 +114,16 @@ class PlaceStep(Step):
             raise ValueError(say("along goes with shift"))
         if self.along == "parent" and self.parts is None:
             raise ValueError(say("along: parent needs parts: an asset has no parent"))
-        if self.from_ in OF_SEVERAL and self.parts is None:
+        if self.from_ in OF_SEVERAL and self.parts is None and not self.together:
             raise ValueError(say("from: {from_} is of several parts: it needs parts", from_=self.from_))
         if self.as_one:
-            self._moves_together()
+            self._moves_as_one()
+        berth = say("a berth") if isinstance(self.at, BerthName) else ""
+        axes = say("its own axes, or its parent's,") if self.along in NODE_AXES else ""
+        self.check_together(each=berth or axes)
         return self
 
-    def _moves_together(self) -> None:
+    def _moves_as_one(self) -> None:
         if self.parts is None:
             raise ValueError(say("as-one is of several parts: it needs parts"))
         each = ("pivot", "base", "middle")
@@ -120,37 +133,45 @@ class PlaceStep(Step):
             )
 
     @property
-    def refers_to(self) -> str | None:
-        """What it is set onto."""
-        return self.at.onto if isinstance(self.at, Onto) and isinstance(self.at.onto, str) else None
+    def refers_to(self) -> tuple[str, ...]:
+        """What it is set onto, or moved away from."""
+        onto = (self.at.onto,) if isinstance(self.at, Onto) and isinstance(self.at.onto, str) else ()
+        return (*onto, *other_asset_of(self.at), *other_asset_of(self.from_))
 
-    @property
-    def may_mean_part(self) -> bool:
-        """A name that is no asset's is a part's of the asset at hand."""
-        return True
+    def may_mean_part(self, name: str) -> bool:
+        """A name that something is set onto and that is no asset's is a part's of the asset at hand."""
+        return isinstance(self.at, Onto) and self.at.onto == name
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset with it, or its named parts, set down there."""
+        return self.apply_whole(asset, setting) if self.parts is None else self._place_parts(asset, setting)
+
+    def find_motion(self, asset: Asset, setting: Setting, origins: Array | None = None) -> WholeMotion:
+        """Return how the asset as a whole is set down there; as `WholeStep.find_motion`."""
         whole = asset_box(asset)
-        if self.parts is not None:
-            return self._place_parts(asset, whole, setting)
         if whole is None:
-            return Effect(asset=asset, changed=False, detail=say("it has no geometry to set down"))
-        thing = _Thing(asset=asset, node=None, box=whole, pivot=np.zeros(3))
+            return WholeMotion(motion=None, detail=say("it has no geometry to set down"))
+        pivot = np.zeros(3) if origins is None else origins[0]
+        thing = _Thing(asset=asset, node=None, box=whole, pivot=pivot, origins=origins)
         point = self._own_point(thing, "base", setting)
         motion = self._find_motion(thing, point, setting)
         far = float(np.linalg.norm(apply(motion, point) - point))
         turned = turn_degrees_of(motion[:3, :3])
         if far <= SAME_PLACE * whole.diagonal and turned <= SAME_TURN_DEG:
-            return Effect(asset=asset, changed=False, detail=say("it stands there already"))
+            stands = say("it stands there already") if origins is None else say("they stand there already")
+            return WholeMotion(motion=None, detail=stands)
         words = say("moved {far}", far=format_length(far)) + (
             say(", turned {turned:.4g}°", turned=turned) if turned > SAME_TURN_DEG else ""
         )
-        return Effect(asset=carry_all(asset, motion), changed=True, detail=words)
+        return WholeMotion(motion=motion, detail=words)
 
-    def _place_parts(self, asset: Asset, whole: Box | None, setting: Setting) -> Effect:
+    def carry_whole(self, asset: Asset, motion: Array) -> Asset:
+        """Return an asset moved."""
+        return carry_all(asset, motion)
+
+    def _place_parts(self, asset: Asset, setting: Setting) -> Effect:
         motions, furthest = dict[int, Array](), 0.0
-        chosen = self.chosen(asset)
+        chosen, whole = self.chosen(asset), asset_box(asset)
         reach = whole.diagonal if whole is not None else 1.0
         for i in chosen:
             if self.as_one and motions:
@@ -205,14 +226,21 @@ class PlaceStep(Step):
     def _find_target(self, thing: _Thing, setting: Setting) -> Array:
         """Return where the point goes, world, metres."""
         asset, node = thing.asset, thing.node
-        if isinstance(self.at, list | MarkName):
-            return place_point(asset, node, self.at, setting)
+        if isinstance(self.at, list):
+            return setting.point(self.at)
+        if isinstance(self.at, PointPlace):
+            return point_of_other(self.at, str(self.at.of), setting)
+        if isinstance(self.at, PartPlace | MarkPlace):
+            return named_point(asset, self.at, setting, node)
         if isinstance(self.at, BerthName):
             return setting.berth(self.at.berth, asset, node)[:3, 3]
         if isinstance(self.at, Onto):
             return _find_onto(self.at, asset, node, setting)
         above = asset.nodes[node].parent if node is not None and self.at == "parent" else None
         return np.zeros(3) if above is None else asset.worlds[above][:3, 3]
+
+    def _find_centre(self, thing: _Thing, centre: Centre, setting: Setting) -> Array:
+        return centre_point(thing.asset, thing.node, centre, setting, thing.chosen, origins=thing.origins)
 
     def _find_move(self, thing: _Thing, point: Array, setting: Setting) -> Array:
         """Return the world move, metres: to the place along the chosen axes, onto the ground, and on by the shift."""
@@ -224,7 +252,7 @@ class PlaceStep(Step):
         if self.at is not None:
             move = (self._find_target(thing, setting) - point) * held
         if self.away is not None and self.from_ is not None:
-            line = (point - centre_point(thing.asset, thing.node, self.from_, setting, thing.chosen)) * held
+            line = (point - self._find_centre(thing, self.from_, setting)) * held
             length = float(np.linalg.norm(line))
             if length <= SAME_PLACE * thing.box.diagonal or length == 0:
                 raise Refused(say("its point lies on the centre it is to move away from: there is no line to go along"))
@@ -244,8 +272,8 @@ class PlaceStep(Step):
             words.append(numbers_in_a_row(said(v) for v in self.at))
         elif isinstance(self.at, Onto):
             words.append(_onto_words(self.at))
-        elif isinstance(self.at, MarkName):
-            words.append(say("mark {mark}", mark=self.at.mark))
+        elif isinstance(self.at, PointPlace | PartPlace | MarkPlace):
+            words.append(place_words(self.at))
         elif self.at is not None:
             words.append(term(self.at) if isinstance(self.at, str) else say("berth {berth}", berth=self.at.berth))
         if isinstance(self.by, list):
@@ -274,18 +302,24 @@ class PlaceStep(Step):
             )
         if self.as_one:
             words.append(say("as one"))
+        if self.together:
+            words.append(say("together"))
         return say("Place: {words}", words=joined(", ", words))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Thing:
-    """What is moved: an asset as a whole (no `node`), or a node of it; its box and pivot, world, metres."""
+    """What is moved: an asset as a whole (no `node`), or a node of it; its box and pivot, world, metres.
+
+    Of several assets as one, `origins` has the origin of each.
+    """
 
     asset: Asset
     node: int | None
     box: Box
     pivot: Array
     chosen: tuple[int, ...] = ()
+    origins: Array | None = None
 
 
 def _find_onto(at: Onto, asset: Asset, node: int | None, setting: Setting) -> Array:

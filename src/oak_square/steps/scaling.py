@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import AfterValidator
+from pydantic import AfterValidator, BeforeValidator
 
 from oak_square.core.boxes import EXTENTS
-from oak_square.core.errors import Refused
+from oak_square.core.errors import BadLength, Refused
 from oak_square.core.lengths import parse_length
+from oak_square.core.ratios import is_ratio, parse_ratio
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M, SAME_FACTOR
@@ -23,6 +24,15 @@ __all__ = ["Factor", "Keep", "Positive", "factor_words", "factors_along", "facto
 
 Array = NDArray[np.float64]
 Keep = Literal["proportions", "none", "volume"]
+
+
+def _as_quotient(value: Any) -> Any:
+    if not is_ratio(value):
+        return value
+    try:
+        return parse_ratio(value)
+    except BadLength as error:
+        raise ValueError(str(error)) from error
 
 
 def _is_factor(value: float | list[float]) -> float | list[float]:
@@ -38,8 +48,8 @@ def _is_positive(value: float | str) -> float | str:
     return value
 
 
-Factor = Annotated[float | list[float], AfterValidator(_is_factor)]
-"""How many times as large: one number, or three along x, y, z."""
+Factor = Annotated[float | list[float], BeforeValidator(_as_quotient), AfterValidator(_is_factor)]
+"""How many times as large: one number, a ratio such as `1:12`, or three numbers along x, y, z."""
 
 Positive = Annotated[Length, AfterValidator(_is_positive)]
 """A length that something is to have."""

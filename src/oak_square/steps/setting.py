@@ -12,17 +12,19 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BeforeValidator
 
-from oak_square.core.errors import BadLength, Failed, did_you_mean
+from oak_square.core.errors import BadLength, Failed, Refused, did_you_mean
 from oak_square.core.frames import Reading, axis_turn
 from oak_square.core.lengths import UNITS, parse_length
 from oak_square.core.marks import Found, MarkLook, find_mark
+from oak_square.core.node_axes import named_axes
+from oak_square.core.node_names import node_named
 from oak_square.core.tolerances import GREATEST_UNIT_M, LEAST_UNIT_M
 from oak_square.core.words import number, say
 
 if TYPE_CHECKING:
     from oak_square.core.scene import Asset
 
-__all__ = ["Length", "LengthOrShare", "NamedFrame", "Setting", "is_unit", "said"]
+__all__ = ["Length", "LengthOrShare", "NamedFrame", "Setting", "WholeMotion", "is_unit", "said"]
 
 Array = NDArray[np.float64]
 
@@ -93,10 +95,38 @@ def _delivery_axes(up: str) -> Array:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class NamedFrame:
-    """A named frame of the sheet: world from frame, shape (4, 4), working frame; at a mark's point where it has one."""
+    """A named frame of the sheet.
+
+    Attributes
+    ----------
+    frame : ndarray, shape (4, 4)
+        World from frame, working frame; or, where it hangs from a thing, that thing's axes from frame.
+    mark : str, optional
+        The mark whose point it is at.
+    of : str, optional
+        The asset that it hangs from; the one at hand, where only `on` is given.
+    on : str, optional
+        The node of that asset that it hangs from.
+    """
 
     frame: Array
     mark: str | None = None
+    of: str | None = None
+    on: str | None = None
+
+    @property
+    def hangs(self) -> bool:
+        """Whether it hangs from a thing."""
+        return self.of is not None or self.on is not None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class WholeMotion:
+    """How an asset as a whole is moved: world motion, shape (4, 4), None where it stays; and that in words."""
+
+    motion: Array | None
+    detail: str
+    warnings: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -116,6 +146,8 @@ class Setting:
         The sheet's named frames.
     marks : mapping of name to MarkLook
         The sheet's marks.
+    joint : callable, optional
+        Returns the motion that the assets of this step make together.
     """
 
     unit: float = 1.0
@@ -125,6 +157,7 @@ class Setting:
     datums: Mapping[str, NamedFrame] = field(default_factory=dict)
     berths: Mapping[str, NamedFrame] = field(default_factory=dict)
     marks: Mapping[str, MarkLook] = field(default_factory=dict)
+    joint: Callable[[], WholeMotion] | None = None
 
     def other(self, name: str) -> Asset:
         """Return the asset of that path or name as it stands before this step.
@@ -177,11 +210,39 @@ class Setting:
         return self._find_frame(self.berths[name], asset, node)
 
     def _find_frame(self, named: NamedFrame, asset: Asset, node: int | None) -> Array:
+        if named.hangs:
+            return self._find_hung_frame(named, asset)
         if named.mark is None:
             return named.frame
         frame = named.frame.copy()
         frame[:3, 3] = self.mark(named.mark, asset, node).point
         return frame
+
+    def _find_hung_frame(self, named: NamedFrame, asset: Asset) -> Array:
+        """Return a frame that hangs from a node, or from an asset's file origin, as these stand."""
+        bearer = asset if named.of is None else self.other(named.of)
+        base = np.eye(4)
+        if named.on is None:
+            base[:3, :3] = self.working_from_delivery
+            base[:3, 3] = bearer.received[:3, 3]
+        else:
+            node = node_named(bearer, named.on)
+            base[:3, :3] = named_axes(bearer, node)
+            base[:3, 3] = bearer.worlds[node][:3, 3]
+        frame: Array = base @ named.frame
+        if named.mark is not None:
+            frame[:3, 3] = self._find_mark_elsewhere(named.mark, bearer, named.of)
+        return frame
+
+    def _find_mark_elsewhere(self, mark: str, bearer: Asset, name: str | None) -> Array:
+        """Return the point of a mark on an asset, that of another `name` perhaps, which must have it."""
+        try:
+            return self.mark(mark, bearer).point
+        except Refused as error:
+            if name is None:
+                raise
+            # What another asset lacks is not this one's shape: there is no doing without it.
+            raise Failed(say("'{name}': {error}", name=name, error=error)) from error
 
     def mark(self, name: str, asset: Asset, node: int | None = None) -> Found:
         """Return where a mark of the sheet is on an asset as it stands; `node` as for `datum`.

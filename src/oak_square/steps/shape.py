@@ -47,7 +47,9 @@ class ShapeStep(Step):
     turn: Annotated[list[float], Field(min_length=3, max_length=3)] | None = Field(
         None, description=say("Degrees about x, y, z, X first, then Y, then Z.")
     )
-    factor: Factor | None = Field(None, description=say("How many times as large: one number, or three along x, y, z."))
+    factor: Factor | None = Field(
+        None, description=say("How many times as large: one number, a ratio such as 1:12, or three along x, y, z.")
+    )
     width: Positive | None = Field(None, description=say("The width that what is taken shall have."))
     height: Positive | None = Field(None, description=say("The height that what is taken shall have."))
     depth: Positive | None = Field(None, description=say("The depth that what is taken shall have."))

@@ -8,15 +8,26 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
-from oak_square.core.boxes import EXTENTS, Box, asset_box, tree_box
+from oak_square.core.boxes import EXTENTS, Box, asset_box, node_box, tree_box
 from oak_square.core.errors import Refused
 from oak_square.core.motion import resize, resize_all
+from oak_square.core.node_names import node_named
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_FACTOR
 from oak_square.core.words import capital, joined, numbers_in_a_row, say
 from oak_square.steps.along import NODE_AXES, Along, along_sides, along_words
-from oak_square.steps.centre import OF_SEVERAL, Centre, Place, centre_point, centre_words, place_point
+from oak_square.steps.centre import (
+    OF_SEVERAL,
+    AssetName,
+    Centre,
+    PartName,
+    Place,
+    centre_point,
+    centre_words,
+    other_asset_of,
+    place_point,
+)
 from oak_square.steps.scaling import (
     Factor,
     Positive,
@@ -26,20 +37,29 @@ from oak_square.steps.scaling import (
     ratio,
     scaled_about,
 )
-from oak_square.steps.setting import Setting, said
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, registered
+from oak_square.steps.setting import Setting, WholeMotion, said
+from oak_square.steps.step import NO_SUCH_NODE, Effect, registered
+from oak_square.steps.whole import WholeStep
 
 Array = NDArray[np.float64]
 
 
+class PartOf(PartName):
+    """A part of another asset: its own extents."""
+
+    of: AssetName
+
+
 @registered
-class SizeStep(Step):
+class SizeStep(WholeStep):
     """Scales so that what is measured is as long as asked for. The size goes into geometry, not into channels."""
 
     stage: ClassVar[str] = "size"
 
     do: Literal["size"] = "size"
-    factor: Factor | None = Field(None, description=say("How many times as large: one number, or three along x, y, z."))
+    factor: Factor | None = Field(
+        None, description=say("How many times as large: one number, a ratio such as 1:12, or three along x, y, z.")
+    )
     width: Positive | None = Field(None, description=say("The width it shall have, left to right."))
     height: Positive | None = Field(None, description=say("The height it shall have, bottom to top."))
     depth: Positive | None = Field(None, description=say("The depth it shall have, back to front."))
@@ -52,8 +72,8 @@ class SizeStep(Step):
         None, description=say("Two points, x, y, z each or a mark, whose distance shall become the length.")
     )
     length: Positive | None = Field(None, description=say("How far apart the two points shall be."))
-    match: Annotated[str, Field(min_length=1)] | None = Field(
-        None, description=say("The asset, by path or name, whose extent it shall have.")
+    match: AssetName | PartOf | None = Field(
+        None, description=say("The asset, by path or name, whose extent it shall have; or a part of an asset.")
     )
     along: Literal["width", "height", "depth"] | Along | None = Field(
         None,
@@ -89,8 +109,9 @@ class SizeStep(Step):
             raise ValueError(say("along goes with a factor, with extents, or with match"))
         elif self.along in NODE_AXES and self.parts is None:
             raise ValueError(say("along: {along} needs parts", along=self.along))
-        if self.about in OF_SEVERAL and self.parts is None:
+        if self.about in OF_SEVERAL and self.parts is None and not self.together:
             raise ValueError(say("about: {about} is of several parts: it needs parts", about=self.about))
+        self.check_together(each="")
 
     @property
     def axes(self) -> Along:
@@ -112,21 +133,29 @@ class SizeStep(Step):
         return centre_words(self.centre, of_nodes=self.parts is not None)
 
     @property
-    def refers_to(self) -> str | None:
-        """The asset it is matched to."""
-        return self.match
+    def refers_to(self) -> tuple[str, ...]:
+        """The asset it is matched to, and that its centre is on."""
+        matched = () if self.match is None else (self.match if isinstance(self.match, str) else self.match.of,)
+        return (*matched, *other_asset_of(self.about))
 
     def apply(self, asset: Asset, setting: Setting) -> Effect:
         """Return the asset, or its named parts, at that size."""
-        if self.parts is not None:
-            return self._size_parts(asset, setting)
+        return self.apply_whole(asset, setting) if self.parts is None else self._size_parts(asset, setting)
+
+    def find_motion(self, asset: Asset, setting: Setting, origins: Array | None = None) -> WholeMotion:
+        """Return how the asset as a whole is sized; as `WholeStep.find_motion`."""
         if asset_box(asset) is None:
-            return Effect(asset=asset, changed=False, detail=say("it has no geometry to size"))
+            return WholeMotion(motion=None, detail=say("it has no geometry to size"))
         frame, scale = self._find_directions(asset, None, setting)
         if np.abs(scale - 1).max() <= SAME_FACTOR:
-            return Effect(asset=asset, changed=False, detail=say("it has that size already"))
-        motion = scaled_about(centre_point(asset, None, self.centre, setting), frame, scale)
-        return Effect(asset=resize_all(asset, motion), changed=True, detail=factor_words(scale))
+            has = say("it has that size already") if origins is None else say("they have that size already")
+            return WholeMotion(motion=None, detail=has)
+        motion = scaled_about(centre_point(asset, None, self.centre, setting, origins=origins), frame, scale)
+        return WholeMotion(motion=motion, detail=factor_words(scale))
+
+    def carry_whole(self, asset: Asset, motion: Array) -> Asset:
+        """Return an asset sized; the size goes into geometry."""
+        return resize_all(asset, motion)
 
     def _size_parts(self, asset: Asset, setting: Setting) -> Effect:
         chosen = self.chosen(asset)
@@ -168,19 +197,30 @@ class SizeStep(Step):
         lengths = {e: setting.metres(getattr(self, e)) for e in EXTENTS if getattr(self, e) is not None}
         return factors_to(lengths, box.size, self.keep)
 
-    def _find_matching(self, box: Box, name: str, axis: int, setting: Setting) -> Array:
-        other = asset_box(setting.other(name))
+    def _find_matching(self, box: Box, match: str | PartOf, axis: int, setting: Setting) -> Array:
+        if isinstance(match, str):
+            name, other = match, asset_box(setting.other(match))
+        else:
+            bearer = setting.other(match.of)
+            node = node_named(bearer, match.part)
+            name = match.part
+            other = node_box(bearer, node) if bearer.nodes[node].kind == "part" else tree_box(bearer, node)
         if other is None or other.size[axis] <= 0:
             raise Refused(say("'{name}' has no {extent} to match", name=name, extent=term(EXTENTS[axis])))
         return np.full(3, ratio(float(other.size[axis]), float(box.size[axis]), EXTENTS[axis]))
 
     def title(self) -> str:
         """Return `Height 5.2 m`, `Size × 2`, `As high as gate_leaf`."""
+        words = self._say_title()
+        return say("{words}, together", words=words) if self.together else words
+
+    def _say_title(self) -> str:
         if self.match is not None:
+            match = self.match if isinstance(self.match, str) else self.match.part
             return {
-                "width": say("As wide as {match}", match=self.match),
-                "height": say("As high as {match}", match=self.match),
-                "depth": say("As deep as {match}", match=self.match),
+                "width": say("As wide as {match}", match=match),
+                "height": say("As high as {match}", match=match),
+                "depth": say("As deep as {match}", match=match),
             }[str(self.along)]
         if self.between is not None:
             return say("Measured length {length}", length=said(self.length))

@@ -12,11 +12,10 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from oak_square.core.errors import Refused
 from oak_square.core.frames import Reading
 from oak_square.core.globs import names_file
 from oak_square.core.node_names import nodes_named
-from oak_square.core.placement import Placement, is_singular, turn_degrees
+from oak_square.core.placement import Placement, turn_degrees
 from oak_square.core.tolerances import EXACT_CHANNEL, SAME_PLACE, TINY
 from oak_square.core.words import say
 from oak_square.steps.setting import Setting
@@ -31,10 +30,8 @@ __all__ = [
     "Channel",
     "Effect",
     "Step",
-    "own_axes",
     "registered",
     "unclean_nodes",
-    "unit_axes",
 ]
 
 Array = NDArray[np.float64]
@@ -129,13 +126,17 @@ class Step(BaseModel, ABC):
         return ""
 
     @property
-    def refers_to(self) -> str | None:
-        """The other asset this step speaks of, by path or name."""
-        return None
+    def refers_to(self) -> tuple[str, ...]:
+        """The other assets this step itself speaks of, by path or name."""
+        return ()
+
+    def may_mean_part(self, name: str) -> bool:
+        """Tell whether what it refers to is a part of the asset at hand where no asset is called so."""
+        return False
 
     @property
-    def may_mean_part(self) -> bool:
-        """Whether what it refers to is a part of the asset at hand where no asset is called so."""
+    def moves_together(self) -> bool:
+        """Whether the assets that it is for count as one thing."""
         return False
 
     @property
@@ -193,31 +194,6 @@ def _names_a_mark(words: Any) -> bool:
     if isinstance(words, Mapping):
         return not {"mark", "datum", "berth"}.isdisjoint(words) or any(map(_names_a_mark, words.values()))
     return isinstance(words, list) and any(map(_names_a_mark, words))
-
-
-def own_axes(asset: Asset, node: int) -> Array:
-    """Return a node's three unit axes, as columns, working frame: a rotation; as `unit_axes`."""
-    return unit_axes(asset.worlds[node], asset.nodes[node].name)
-
-
-def unit_axes(world: Array, name: str) -> Array:
-    """Return the three unit axes of a frame, shape (4, 4), as columns: a rotation.
-
-    Sheared axes are squared (polar decomposition: the nearest orthogonal frame); x of a mirrored frame is turned round.
-
-    Raises
-    ------
-    Refused
-        If it is flat; its node's name is in the message.
-    """
-    linear = world[:3, :3]
-    if is_singular(linear):
-        raise Refused(say("node '{name}': its scale is zero along an axis, so it has no axes", name=name))
-    u, _, vt = np.linalg.svd(linear / np.linalg.norm(linear, axis=0))
-    axes: Array = u @ vt
-    if np.linalg.det(axes) < 0:
-        axes[:, 0] *= -1
-    return axes
 
 
 def unclean_nodes(asset: Asset, chosen: Sequence[int], what: Sequence[str]) -> list[int]:

@@ -16,18 +16,20 @@ from oak_square.core.frames import Reading, on_one_line
 from oak_square.core.likely.answers import Answer, answer_alone
 from oak_square.core.likely.clues import clues_of
 from oak_square.core.motion import carry, carry_all, in_place, set_rotations
+from oak_square.core.node_axes import own_axes
 from oak_square.core.placement import rotation_of, turn_degrees_of
 from oak_square.core.scene import Asset
 from oak_square.core.shapes import corners_of, nearest_right_angles, principal_turn
 from oak_square.core.terms import term
 from oak_square.core.tolerances import SAME_FACTOR
 from oak_square.core.words import counted, joined, say
-from oak_square.steps.along import Along, along_axes, along_words
+from oak_square.steps.along import NODE_AXES, Along, along_axes, along_words
 from oak_square.steps.bring import Bring, SignedAxis, To, bring_turn, direction_words
-from oak_square.steps.centre import OF_SEVERAL, Centre, MappingWords, centre_point, centre_words
-from oak_square.steps.setting import Setting
-from oak_square.steps.step import NO_SUCH_NODE, Effect, Step, own_axes, registered
+from oak_square.steps.centre import OF_SEVERAL, Centre, MappingWords, centre_point, centre_words, other_asset_of
+from oak_square.steps.setting import Setting, WholeMotion
+from oak_square.steps.step import NO_SUCH_NODE, Effect, registered
 from oak_square.steps.way import GUESS, taken_way
+from oak_square.steps.whole import WholeStep
 
 Array = NDArray[np.float64]
 _WAYS = say("up and front, by, set, bring and to, or square")
@@ -63,7 +65,7 @@ class Angles(MappingWords):
 
 
 @registered
-class TurnStep(Step):
+class TurnStep(WholeStep):
     """Sets which signed file axes are up and front, settled before all other steps; or turns things."""
 
     stage: ClassVar[str] = "turn"
@@ -118,11 +120,21 @@ class TurnStep(Step):
             raise ValueError(say("along goes with by"))
         if self.along == "parent" and self.parts is None:
             raise ValueError(say("along: parent needs parts: an asset has no parent"))
-        if self.about in OF_SEVERAL and self.parts is None:
+        if self.about in OF_SEVERAL and self.parts is None and not self.together:
             raise ValueError(say("about: {about} is of several parts: it needs parts", about=self.about))
         if not any(given) or reading:
             self._is_a_reading()
+        self._turns_together()
         return self
+
+    def _turns_together(self) -> None:
+        each = {
+            say("up and front"): self.is_reading,
+            "square": self.square is not None,
+            "set": self.set_ is not None,
+            say("its own axes, or its parent's,"): self.along in NODE_AXES,
+        }
+        self.check_together(each=next((words for words, is_so in each.items() if is_so), ""))
 
     def _is_a_reading(self) -> None:
         if self.up is None or self.front is None:
@@ -149,6 +161,11 @@ class TurnStep(Step):
     def centre(self) -> Centre:
         """What stays in place: the pivot, where it is not said."""
         return self.about or "pivot"
+
+    @property
+    def refers_to(self) -> tuple[str, ...]:
+        """The asset that its centre is on, where that is another one."""
+        return other_asset_of(self.about)
 
     @property
     def stays(self) -> str:
@@ -191,11 +208,7 @@ class TurnStep(Step):
                 detail=say("{up} is up, {front} is front", up=asset.reading.up, front=asset.reading.front),
             )
         if self.parts is None:
-            turn = self._find_rotation(asset, None, setting)
-            if _is_none(turn):
-                return Effect(asset=asset, changed=False, detail=self._explain_nothing())
-            motion = in_place(turn, centre_point(asset, None, self.centre, setting))
-            return Effect(asset=carry_all(asset, motion), changed=True, detail=self._describe_turn(turn))
+            return self.apply_whole(asset, setting)
         chosen = self.chosen(asset)
         if not chosen:
             return Effect(asset=asset, changed=False, detail=NO_SUCH_NODE)
@@ -209,6 +222,20 @@ class TurnStep(Step):
         words = self._describe_turn(next(iter(due.values())) if len(due) == 1 else None)
         detail = say("{words}, {parts}", words=words, parts=counted(len(due), "part"))
         return Effect(asset=carry(asset, motions), changed=True, detail=detail)
+
+    def find_motion(self, asset: Asset, setting: Setting, origins: Array | None = None) -> WholeMotion:
+        """Return how the asset as a whole is turned; as `WholeStep.find_motion`."""
+        turn = self._find_rotation(asset, None, setting)
+        if _is_none(turn):
+            return WholeMotion(motion=None, detail=self._explain_nothing())
+        # Together, what is not said is the file origin: no single asset's.
+        centre = "origin" if origins is not None and self.about is None else self.centre
+        motion = in_place(turn, centre_point(asset, None, centre, setting, origins=origins))
+        return WholeMotion(motion=motion, detail=self._describe_turn(turn))
+
+    def carry_whole(self, asset: Asset, motion: Array) -> Asset:
+        """Return an asset turned."""
+        return carry_all(asset, motion)
 
     def _set_angles(self, asset: Asset, chosen: tuple[int, ...], wanted: Angles) -> Effect:
         """Give the rotation channels the angles named, as their file writes its axes."""
@@ -271,16 +298,19 @@ class TurnStep(Step):
         """Return `Up +Z, front −Y`, `Turn 90° about y`, `Set x 30°`, `Bring +X to top`, `Square up`."""
         if self.set_ is not None:
             return say("Set {angles}", angles=_describe_angles(self.set_.told))
-        if self.by is not None:
-            return self._describe_turn(None, title=True)
         if self.square:
             return say("Square up")
-        if self.bring is not None:
-            return say(
-                "Bring {what} to {where}",
-                what=direction_words(self.bring),
-                where=direction_words(self.to),
+        if self.by is not None or self.bring is not None:
+            words = (
+                self._describe_turn(None, title=True)
+                if self.by is not None
+                else say(
+                    "Bring {what} to {where}",
+                    what=direction_words(self.bring),
+                    where=direction_words(self.to),
+                )
             )
+            return say("{words}, together", words=words) if self.together else words
         return say("Up {up}, front {front}", up=term(str(self.up)), front=term(str(self.front))).replace("-", "−")
 
 
