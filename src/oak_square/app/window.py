@@ -300,7 +300,7 @@ class Window(QMainWindow):
         self.batch.out_wished.connect(session.take_out)
         self.batch.frame_wished.connect(self._frame_view)
         self.hierarchy.frame_wished.connect(self._frame_view)
-        self.hierarchy.nodes_wished.connect(lambda nodes: session.select(session.selection, nodes))
+        self.hierarchy.nodes_wished.connect(self.desk.select_nodes)
         self.bench.pointed.connect(lambda at: self.foot.show_point(at, session.unit))
         self.views.view_wished.connect(self._show_view)
         self.desk.changed.connect(self._refresh_soon)

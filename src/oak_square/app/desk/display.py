@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -73,6 +73,8 @@ class Display:
         self.preview: dict[str, Asset] = {}
         """What a drag makes of assets, until the batch has been worked out with it."""
         self.dragging = False
+        self.guest = ""
+        """The asset that stands beside what is selected, for a place on it to be picked; empty where none does."""
         self.settings = HandSettings()
         self.wants: Callable[[], str] = lambda: ""
 
@@ -124,9 +126,7 @@ class Display:
         if hold is None:
             return
         shapes = tuple(
-            replace(s, world_from_mesh=motion @ s.world_from_mesh)
-            if s.file == hold.asset.file and s.node in hold.moved
-            else s
+            replace(s, world_from_mesh=motion @ s.world_from_mesh) if hold.moves(s.file, s.node) else s
             for s in picture.shapes
         )
         self.facts = replace(self.facts, box=None, pivots=(), sizes=("", "", ""))
@@ -160,6 +160,8 @@ class Display:
 
     def _show_outcomes(self, outcomes: list[Outcome], *, lightly: bool = False) -> None:
         session, views = self._session, self._views
+        guest = session.outcomes.get(self.guest) if self.guest not in session.selection else None
+        outcomes = outcomes if guest is None else [guest, *outcomes]
         if not self.dragging and not any(session.owes(f) for f in self.preview):
             self.preview = {}
         assets = [self.preview.get(o.file, o.after.asset) for o in outcomes]
@@ -167,7 +169,8 @@ class Display:
         previewed = session.document.draft is not None
         # While it is tried, or picked from right after.
         pieces = session.stage == "bake" and (session.own_draft is None or session.own_draft.do == "split")
-        together = session.is_together and len(assets) > 1
+        own = assets if guest is None else assets[1:]
+        together = session.is_together and len(own) > 1
         shapes = views.bench.picture.shapes
         if lightly and len(assets) == 1 and len(shapes) == len(assets[0].parts) and shapes[0].file == assets[0].file:
             picture, self.facts = moved_view(views.bench.picture, self.facts, assets[0], nodes, session.unit)
@@ -178,7 +181,7 @@ class Display:
                 taken = taken_points(session, outcomes[0].before.asset, assets[0], nodes)
                 self.facts = replace(self.facts, taken=taken)
             self._tell_hand(assets[0], nodes)
-            views.bench.show_picture(picture, self.facts, (session.selection, together), held=True)
+            views.bench.show_picture(picture, self.facts, (session.selection, together, guest is not None), held=True)
             return
         picture, facts = bench_view(
             assets, nodes, unit=session.unit, previewed=previewed, together=together, pieces=pieces
@@ -195,26 +198,28 @@ class Display:
         if is_shaping(session):
             facts = replace(facts, taken=taken_points(session, outcomes[-1].before.asset, assets[-1], nodes))
         picture, self.facts = self.playing.frame(picture, facts, assets[-1])
-        self._tell_hand(assets[-1], nodes)
+        self._tell_hand(assets[-1], nodes, own if together else ())
         views.bench.show_in(session.unit)
-        views.bench.show_picture(picture, self.facts, (session.selection, together), held=self.dragging)
+        views.bench.show_picture(
+            picture, self.facts, (session.selection, together, guest is not None), held=self.dragging
+        )
         if lightly:
             return
         if views.compare is not None and views.view == "before-after":
             received = session.assets[outcomes[-1].file]
             views.compare.show_asset(received, assets[-1], nodes, session.unit)
         views.show_title(self.facts.title)
-        views.offer_together(len(assets) > 1, together)
+        views.offer_together(len(own) > 1, together)
         views.offer_play(self.playing.can_play(session.lead) and not together, self.playing.is_on)
-        self._hierarchy.show_asset(assets[-1], nodes, session.unit)
+        self._hierarchy.show_asset(*((assets[-1], nodes) if guest is None else (assets[0], ())), session.unit)
 
-    def _tell_hand(self, asset: Asset | None, nodes: tuple[int, ...] = ()) -> None:
+    def _tell_hand(self, asset: Asset | None, nodes: tuple[int, ...] = (), together: Sequence[Asset] = ()) -> None:
         session, settings = self._session, self.settings
         hold = None
         if asset is not None and self._views.view == "bench":
             outcome = session.outcomes.get(asset.file)
             before = outcome.before.asset if outcome is not None else asset
-            hold = hold_of(session, asset, before, nodes, self._views.bench.camera.axes)
+            hold = hold_of(session, asset, before, nodes, self._views.bench.camera.axes, together)
         self._hand.show(
             Scene(
                 asset=asset,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -24,10 +25,14 @@ from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_pat
 from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
+from oak_square.core.together import Group, group_of
 from oak_square.core.words import say
 from oak_square.sheet.model import Mark
 from oak_square.steps.misfits import apply_where_it_fits
+from oak_square.steps.naming import called
+from oak_square.steps.setting import Setting, WholeMotion
 from oak_square.steps.step import STEPS, Step
+from oak_square.steps.whole import WholeStep
 
 __all__ = ["HandsDesk"]
 
@@ -47,14 +52,21 @@ class HandsDesk(QObject):
         super().__init__(parent)
         self._session, self._display, self._bench = session, display, bench
         self._gesture = 0
+        self._goes_on = False
+        self._group: tuple[tuple[str, ...], Group] | None = None
         self._base: dict[str, Asset] = {}
         self._pending: tuple[dict[str, Any], int] | None = None
         self._due = QTimer(self, singleShot=True, interval=_TRY_MS)
         self._due.timeout.connect(self._flush_words)
         self._waiting: Callable[[dict[str, Any], ClickTarget], None] | None = None
         self._last_marks: dict[str, ClickTarget] = {}
-        self._any_will_do = False
+        self._any_will_do = self._elsewhere = False
         self.wants = ""
+
+    @property
+    def wants_elsewhere(self) -> bool:
+        """Whether a place is waited for that may lie on any asset."""
+        return self._waiting is not None and self._elsewhere
 
     # Drags
 
@@ -117,7 +129,7 @@ class HandsDesk(QObject):
         goes_on = draft is not None and _is_of_one_kind(draft.words(), words)
         if draft is not None and not goes_on:
             self.settle_draft()
-        self._base = {}
+        self._base, self._group, self._goes_on = {}, None, goes_on
         for file in session.selection[-_MOST_LIVE:]:
             outcome = session.outcomes.get(file)
             if outcome is not None:
@@ -145,17 +157,31 @@ class HandsDesk(QObject):
             if not step.covers(file):
                 continue
             try:
-                shown[file] = apply_where_it_fits(
-                    step, base, replace(setting, others=self._find_other_asset)
-                ).effect.asset
+                told = replace(setting, others=self._find_other_asset, joint=partial(self._find_joint, step, setting))
+                shown[file] = apply_where_it_fits(step, base, told).effect.asset
             except DataTrouble:
                 continue  # the panel says why, once it is worked out
         self._display.dragging = True
         self._display.show_preview(shown)
 
+    def _find_joint(self, step: Step, setting: Setting) -> WholeMotion:
+        """Return the motion that all make together whom a step moves as one, as they stood when the gesture began."""
+        assert isinstance(step, WholeStep)
+        session = self._session
+        named = {file for name in step.refers_to if (file := session.find_file(name)) is not None}
+        files = tuple(sorted(f for f in session.outcomes if step.covers(f) and f not in named))
+        if self._group is None or self._group[0] != files:
+            self._group = files, group_of([self._base.get(f) or self._standing_of(f) for f in files])
+        group = self._group[1]
+        return step.find_motion(group.asset, replace(setting, others=self._find_other_asset), group.origins)
+
+    def _standing_of(self, file: str) -> Asset:
+        outcome = self._session.outcomes[file]
+        return outcome.before.asset if self._goes_on else outcome.after.asset
+
     def _find_other_asset(self, name: str) -> Asset | None:
-        found = next((f for f in self._session.outcomes if name in (f, f.rsplit("/", 1)[-1].rsplit(".", 1)[0])), None)
-        return None if found is None else self._session.outcomes[found].after.asset
+        file = self._session.find_file(name)
+        return None if file is None or file not in self._session.outcomes else self._standing_of(file)
 
     def _flush_words(self) -> None:
         if self._pending is not None:
@@ -209,7 +235,9 @@ class HandsDesk(QObject):
             {"on": told.on, "kind": told.kind, "where": list(told.where), "way": way, "size": told.size}
         )
 
-    def point_words(self, aim: ClickTarget, words: Mapping[str, Any], *, plain: bool = False) -> dict[str, Any] | None:
+    def point_words(
+        self, aim: ClickTarget, words: Mapping[str, Any], *, plain: bool = False, elsewhere: bool = False
+    ) -> dict[str, Any] | None:
         """Return how a step names a picked point, its mark on the sheet by then; None where only numbers could.
 
         Parameters
@@ -218,8 +246,13 @@ class HandsDesk(QObject):
             What the step is for.
         plain : bool
             Numbers will do.
+        elsewhere : bool
+            A step may name it as a place on another asset; else only its numbers are taken there.
         """
-        session = self._session
+        session, of = self._session, dict[str, Any]()
+        if aim.file not in session.selection:
+            of = {"of": called(list(session.rows))[aim.file]}
+            plain = plain or not elsewhere
         if aim.kind in MARKABLE and not plain:
             self._base = {}
             try:
@@ -228,11 +261,10 @@ class HandsDesk(QObject):
                 session.messages.failed.emit(str(error))
                 return None
             session.names.put_marks(marks)
-            found: dict[str, Any] = told["at"]
-            return found
+            return {**told["at"], **of}
         asset = session.outcomes[aim.file].after.asset
-        if aim.kind == "pivot":
-            return {"part": name_of(asset, aim.anchor.pivot_of(asset))}
+        if aim.kind == "pivot" and (elsewhere or not of):
+            return {"part": name_of(asset, aim.anchor.pivot_of(asset)), **of}
         if not plain and aim.kind != "box point":
             what = say("an edge") if aim.kind == "edge" else say("the surface")
             session.messages.said.emit(
@@ -264,12 +296,15 @@ class HandsDesk(QObject):
     def centre_at(self, aim: ClickTarget) -> None:
         """Let turns and sizes happen about a picked point: where a mark or a pivot is found again, else just there."""
         session, asset = self._session, self.shown(aim.file)
-        at = self.point_words(aim, {}) if aim.kind in MARKABLE else None
+        # Of what is moved as one, a place goes along with it: as a place of the world it is meant.
+        as_one = session.is_together and aim.file in session.selection
+        at = self.point_words(aim, {}, elsewhere=True) if aim.kind in MARKABLE and not as_one else None
+        on = say(" on {name}", name=asset.name) if aim.file != session.lead else ""
         if at is not None:
-            about, said = f"mark {at['mark']}", say("mark {name}", name=at["mark"])
-        elif aim.kind == "pivot":
+            about, said = f"mark {at['mark']}\n{aim.file}", say("mark {name}", name=at["mark"]) + on
+        elif aim.kind == "pivot" and not as_one:
             name = name_of(asset, aim.anchor.pivot_of(asset))
-            about, said = f"part {name}", say("the pivot of '{part}'", part=name)
+            about, said = f"part {name}\n{aim.file}", say("the pivot of '{part}'", part=name) + on
         else:
             world = aim.anchor.world(asset)
             numbers = self.coordinates(world)
@@ -325,13 +360,18 @@ class HandsDesk(QObject):
         return self._display.preview.get(file, self._session.outcomes[file].after.asset)
 
     def want_point(
-        self, asks: str, take: Callable[[dict[str, Any], ClickTarget], None], *, any_will_do: bool = False
+        self,
+        asks: str,
+        take: Callable[[dict[str, Any], ClickTarget], None],
+        *,
+        any_will_do: bool = False,
+        elsewhere: bool = False,
     ) -> None:
         """Wait for a point to be picked in the view: `take` is given how a step names it, and the pick.
 
-        With `any_will_do` it may be one that no step names.
+        With `any_will_do` it may be one that no step names; `elsewhere`, one on another asset is named as that.
         """
-        self._waiting, self.wants, self._any_will_do = take, asks, any_will_do
+        self._waiting, self.wants, self._any_will_do, self._elsewhere = take, asks, any_will_do, elsewhere
         self.changed.emit()
 
     def stop_waiting(self) -> bool:
@@ -355,7 +395,7 @@ class HandsDesk(QObject):
             take({}, wish.aim)
             return
         at = self.point_words(wish.aim, scope or target_words(session.document.aim, session.scope, {"do": "pivot"}),
-                              plain=wish.plain)  # fmt: skip
+                              plain=wish.plain, elsewhere=self._elsewhere)  # fmt: skip
         if at is not None:
             self.stop_waiting()
             take(at, wish.aim)
@@ -390,7 +430,7 @@ def _fill_placeholders(words: Any, names: Mapping[str, str]) -> Any:
 
 def _is_of_one_kind(one: Mapping[str, Any], other: Mapping[str, Any]) -> bool:
     """Tell whether two steps say the same kind of thing of the same things, along and about the same."""
-    same = ("do", "for", "parts", "along", "about", "take")
+    same = ("do", "for", "parts", "along", "about", "take", "together")
     plain = {*same, "of", "keep"}
     ways = [{k for k in words if k not in plain} for words in (one, other)]
     extents = {"width", "height", "depth"}

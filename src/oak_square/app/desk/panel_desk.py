@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import operator
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import partial
@@ -35,6 +36,8 @@ from oak_square.app.widgets.gestures import Gestures
 from oak_square.app.widgets.strip import Strip
 from oak_square.core.findings.finding import KINDS
 from oak_square.core.node_names import patterns_for, same_nodes
+from oak_square.core.scene import Asset
+from oak_square.core.together import group_of
 from oak_square.core.words import say
 from oak_square.sheet.along_axes import meant_otherwise
 from oak_square.sheet.model import Deliver
@@ -65,6 +68,7 @@ class PanelDesk(QObject):
         self.typed_over: QWidget | None = None
         """Where else a length may be typed: what can't be read there keeps nothing either."""
         self._has_draft = False
+        self._joined: tuple[list[Asset], Asset] | None = None
         self._into: Path | None = None  # where what is under way is delivered into
         session.deliveries.ended.connect(self._remember_folder)
         session.deliveries.ended.connect(self._tell_ended)
@@ -320,6 +324,15 @@ class PanelDesk(QObject):
         self.deliver_body.show_running(0, len(self.session.included()), None)
         self.session.deliveries.begin(folder, replace_old=replace_old, dry=True)
 
+    def _join_selected(self, lead: Asset) -> Asset:
+        """Return the selected assets before the draft as one, whose box and places the forms are about."""
+        outcomes = (self.session.outcomes.get(file) for file in sorted(self.session.selection))
+        assets = [o.before.asset for o in outcomes if o is not None]
+        former = self._joined[0] if self._joined is not None else []
+        if self._joined is None or len(former) != len(assets) or not all(map(operator.is_, former, assets)):
+            self._joined = assets, replace(group_of(assets).asset, file=lead.file)
+        return self._joined[1]
+
     def show(self) -> None:
         """Match the panel to the session."""
         session = self.session
@@ -330,7 +343,11 @@ class PanelDesk(QObject):
         scope = scope_shown(session, counts=counts)
         lead = session.outcomes.get(session.lead or "")
         asset = lead.before.asset if lead is not None else None
-        self.panel.show_unit(session.unit, document.sheet.setting())
+        if session.is_together and not session.nodes and asset is not None:
+            asset = self._join_selected(asset)
+        else:
+            self._joined = None
+        self.panel.show_unit(session.unit, session.setting)
         sheet = document.sheet
         names = {"mark": list(sheet.marks), "datum": list(sheet.datums), "berth": list(sheet.berths)}
         others = called(list(session.rows))

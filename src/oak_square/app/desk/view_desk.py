@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
@@ -60,6 +61,7 @@ from oak_square.app.widgets.box_label_editor import BoxLabelEditor
 from oak_square.app.widgets.hierarchy import Hierarchy
 from oak_square.app.widgets.hold_bar import HoldBar
 from oak_square.core.boxes import EXTENTS
+from oak_square.core.measuring import Anchor
 from oak_square.core.terms import along_word, term
 from oak_square.core.words import say
 from oak_square.steps.naming import as_reads, called, globs_for
@@ -128,6 +130,7 @@ class ViewDesk(QObject):
         session.sheet.document_changed.connect(self._close_plate)
         bodies.whenever(SizeBody, self._follow_sizes)
         bodies.whenever(Body, lambda body: body.point_wished.connect(self.want_point))
+        bodies.whenever(Body, lambda body: body.place_wished.connect(partial(self.want_point, elsewhere=True)))
         bodies.whenever(BakeBody, self._follow_shapes)
         self.page_wished.connect(lambda stage, page: bodies[stage].open_page(page))
 
@@ -214,8 +217,32 @@ class ViewDesk(QObject):
         if picking is not None and files:
             self._pick_for(None)
             picking(called(list(self._session.rows))[files[-1]])
+        elif files and self.hands.wants_elsewhere and files[-1] not in self._session.selection:
+            # Where a place is waited for, another asset is looked at beside what is selected, which stays so.
+            self._show_guest(files[-1])
         else:
             self._session.select(files)
+
+    def _show_guest(self, file: str) -> None:
+        """Set an asset beside what is selected, for a place on it to be picked; with no name, take it away."""
+        if self.display.guest != file:
+            self.display.guest = file
+            if file and self._views.view != "bench":
+                self.view_wished.emit("bench")
+            self.changed.emit()
+
+    def select_nodes(self, nodes: tuple[int, ...]) -> None:
+        """Pick nodes of the hierarchy; where a place is waited for, the pivot of the one clicked is that place."""
+        guest, session = self.display.guest, self._session
+        file = guest or session.lead
+        if self.hands.wants_elsewhere and nodes and file is not None and (guest or self.hands.wants):
+            node = nodes[-1]
+            name = session.outcomes[file].after.asset.nodes[node].name
+            anchor = Anchor(node=node, name=name, at=(0.0, 0.0, 0.0), kind="pivot")
+            world = session.outcomes[file].after.asset.worlds[node][:3, 3]
+            self.hands.take_point(TakePoint(aim=ClickTarget(file=file, anchor=anchor, at=world)))
+        elif not guest:
+            session.select(session.selection, nodes)
 
     def _pick_for(self, picking: Callable[[str], None] | None) -> None:
         self.display.picking = picking
@@ -290,23 +317,29 @@ class ViewDesk(QObject):
     def pick_centre(self) -> None:
         """Wait for the part or point that turns and sizes shall happen about."""
 
-        asks = say("Centre: click what it shall happen about, a pivot, a corner, a circle, another part")
-        self.want_point(asks, lambda _, aim: self.hands.centre_at(aim), any_will_do=True)
+        asks = say("Centre: click a pivot, a corner, a circle; first another asset, to have it here")
+        self.want_point(asks, lambda _, aim: self.hands.centre_at(aim), any_will_do=True, elsewhere=True)
 
     def want_point(
-        self, asks: str, take: Callable[[dict[str, Any], ClickTarget], None], *, any_will_do: bool = False
+        self,
+        asks: str,
+        take: Callable[[dict[str, Any], ClickTarget], None],
+        *,
+        any_will_do: bool = False,
+        elsewhere: bool = False,
     ) -> None:
-        """Wait for a point that a form asks for: picked with Pick, on the Bench."""
+        """Wait for a point that a form asks for: picked with Pick, on the Bench; `elsewhere`, on any asset."""
         if self._views.view != "bench":
             self.view_wished.emit("bench")
         if self.hand.held is not self.hand.usual:
             self._former = self.hand.held.name
             self.hand.take_up(self.hand.usual.name)
-        self.hands.want_point(asks, take, any_will_do=any_will_do)
+        self.hands.want_point(asks, take, any_will_do=any_will_do, elsewhere=elsewhere)
         self._views.bench.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _take_former(self) -> None:
         """Take up again what was in hand before a point was waited for."""
+        self._show_guest("")
         former, self._former = self._former, ""
         if former and self.hand.held is self.hand.usual:
             self.hand.take_up(former)
@@ -379,6 +412,7 @@ class ViewDesk(QObject):
         """Try a step on what the plates are of: the selected assets, or what is picked of the lead one."""
         session = self._session
         scope: dict[str, Any] = {"for": globs_for(session.selection)}
+        scope |= {"together": True} if session.is_together and not session.nodes else {}
         picked = session.scope.picked
         if picked and session.lead is not None and not session.is_together:
             scope = {"for": globs_for([session.lead]), "parts": list(picked)}

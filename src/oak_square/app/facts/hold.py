@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -19,9 +19,11 @@ from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.errors import DataTrouble
 from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
+from oak_square.core.together import Group, group_of
 from oak_square.core.words import say
 from oak_square.steps.along import told_axes
 from oak_square.steps.centre import Centre, centre_point, centre_words
+from oak_square.steps.naming import called
 from oak_square.steps.setting import Setting
 from oak_square.steps.step import Step
 
@@ -69,6 +71,8 @@ class HeldNodes:
         The vertices that are held, world, metres, in place of the things that have them.
     several : bool
         Whether more than one thing is held, in this asset or in others.
+    files : frozenset of str
+        The assets that are held as one thing; `asset` then has the nodes of them all. None where it is one asset.
     axes_instead : str
         Why it goes along the world's axes in place of those chosen; empty where it does not.
     beside : str
@@ -96,6 +100,7 @@ class HeldNodes:
     points: Array | None = None
     beside: str = ""
     several: bool = False
+    files: frozenset[str] = frozenset()
     axes_instead: str = ""
 
     @property
@@ -110,19 +115,32 @@ class HeldNodes:
             frame[:3, :3] = self.sides.T
         return asset_box(self.asset, frame) if self.lead is None else tree_box(self.asset, self.lead, frame)
 
+    def moves(self, file: str, node: int | None) -> bool:
+        """Tell whether a node of an asset goes along."""
+        return file in self.files if self.files else file == self.asset.file and node in self.moved
+
     @property
     def lead(self) -> int | None:
         """The node picked last; None where the asset is held as a whole."""
         return self.nodes[-1] if self.nodes else None
 
 
-def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...], view_axes: Array) -> HeldNodes:
-    """Return what is held of the lead asset as it is shown.
+def hold_of(
+    session: State,
+    asset: Asset,
+    before: Asset,
+    nodes: tuple[int, ...],
+    view_axes: Array,
+    together: Sequence[Asset] = (),
+) -> HeldNodes:
+    """Return what is held of the lead asset as it is shown, or of those that are held together with it.
 
     Parameters
     ----------
     before : Asset
         As it stands before the draft, which is where a step looks for marks.
+    together : sequence of Asset
+        All that are held as one thing, the lead one among them, as they are shown; none where it is one asset.
     view_axes : ndarray, shape (3, 3)
         Right, up and toward the eye, as rows.
     """
@@ -130,7 +148,13 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
     if grip.hold_datum in setting.datums:
         return _datum_held(grip, setting, asset, before, view_axes)
     lead = nodes[-1] if nodes else None
+    group = None
+    if together and not nodes and not grip.pivots:
+        group = group_of(sorted(together, key=lambda a: a.file))
+        asset = replace(group.asset, file=asset.file)
     key, told, instead = grip.along, axes_words(grip), ""
+    if group is not None and key in ("own", "parent"):
+        key, told, instead = "world", {}, say("each has axes of its own")
     along: Any = told.get("along", "world")
     try:
         axes, sides = told_axes(before if isinstance(along, dict) else asset, lead, along, setting)
@@ -141,8 +165,16 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
     steps_axes = axes
     if grip.along == "view":
         axes = sides = view_axes.T.copy()
-    words = about_words(grip, lead=name_of(asset, lead) if lead is not None else "", several=bool(nodes))
-    places, words, astray = _find_centres((asset, before), nodes, words, setting)
+    words = about_words(
+        grip,
+        lead=name_of(asset, lead) if lead is not None else "",
+        several=bool(nodes) or group is not None,
+        elsewhere=_name_others(session, asset.file),
+    )
+    if group is not None:
+        # Of several as one, a turn would be about the world's origin, which is seldom meant.
+        words = words or {"about": "base"}
+    places, words, astray = _find_centres((asset, before), nodes, words, setting, group)
     turn_about, size_about = words.get("about", "pivot"), words.get("about", "pivot" if nodes else "base")
     draft = session.document.draft
     held = HeldNodes(
@@ -155,15 +187,16 @@ def hold_of(session: State, asset: Asset, before: Asset, nodes: tuple[int, ...],
         frame=steps_axes,
         along=key,
         axes_instead=instead,
-        about=_about_said(turn_about, nodes, astray),
-        size_about=_about_said(size_about, nodes, astray),
+        about=_about_said(turn_about, nodes, astray, group),
+        size_about=_about_said(size_about, nodes, astray, group),
         axis_words=told,
         centre_words=words,
         pivots=grip.pivots,
         started=draft.words() if draft is not None and _is_for_this(session, draft) else {},
         bare=setting.unit,
-        beside=beside_lead(session),
-        several=len(nodes) > 1 or is_for_several(session),
+        beside=beside_lead(session) if group is None else say("{count} assets as one", count=len(together)),
+        several=group is None and (len(nodes) > 1 or is_for_several(session)),
+        files=frozenset() if group is None else frozenset(a.file for a in together),
         moved=frozenset(b for n in nodes for b in asset.below(n)) if nodes else frozenset(range(len(asset.nodes))),
     )
     return _vertices_held(session, held, before) if is_shaping(session) else held
@@ -214,12 +247,26 @@ def _is_for_this(session: State, draft: Step) -> bool:
     return is_aimed_so(draft, session.document.aim, session.scope)
 
 
-def _find_centre(asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting) -> Array:
-    return centre_point(asset, nodes[-1] if nodes else None, _CENTRE.validate_python(about), setting, nodes)
+def _name_others(session: State, lead: str) -> dict[str, str]:
+    """Return how a step calls each asset of the batch but those that it is for."""
+    own = {lead, *(session.selection if session.is_together else ())}
+    return {file: name for file, name in called(list(session.rows)).items() if file not in own}
+
+
+def _find_centre(
+    asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting, group: Group | None = None
+) -> Array:
+    node = nodes[-1] if nodes else None
+    origins = None if group is None else group.origins
+    return centre_point(asset, node, _CENTRE.validate_python(about), setting, nodes, origins=origins)
 
 
 def _find_centres(
-    states: tuple[Asset, Asset], nodes: tuple[int, ...], words: dict[str, Any], setting: Setting
+    states: tuple[Asset, Asset],
+    nodes: tuple[int, ...],
+    words: dict[str, Any],
+    setting: Setting,
+    group: Group | None = None,
 ) -> tuple[tuple[Array, Array], dict[str, Any], str]:
     """Return what turns and what sizes happen about, the words that say so, and the centre that is not on the asset.
 
@@ -227,20 +274,26 @@ def _find_centres(
     """
     asset, before = states
     about = words.get("about")
-    fixed = isinstance(about, dict) and not {"mark", "datum"}.isdisjoint(about)
+    fixed = group is None and isinstance(about, dict) and not {"mark", "datum"}.isdisjoint(about)
     usual = ("pivot", "pivot" if nodes else "base")
     if about is not None:
         try:
-            place = _find_centre(before if fixed else asset, nodes, about, setting)
+            place = _find_centre(before if fixed else asset, nodes, about, setting, group)
         except DataTrouble:
             astray = centre_words(_CENTRE.validate_python(about), of_nodes=bool(nodes))
-            return _find_centres(states, nodes, {}, setting)[0], {}, astray
+            return _find_centres(states, nodes, {}, setting, group)[0], {}, astray
         return (place, place), words, ""
-    turns, sizes = (_find_centre(asset, nodes, c, setting) for c in usual)
+    turns, sizes = (_find_centre(asset, nodes, c, setting, group) for c in usual)
     return (turns, sizes), words, ""
 
 
-def _about_said(about: Any, nodes: tuple[int, ...], astray: str) -> str:
+def _about_said(about: Any, nodes: tuple[int, ...], astray: str, group: Group | None = None) -> str:
+    if group is not None and about in ("base", "middle", "pivot"):
+        return {
+            "base": say("the base middle of their common box"),
+            "middle": say("the middle of their common box"),
+            "pivot": say("the first one's origin"),
+        }[about]
     alone = about == "pivot" and len(nodes) == 1
     said = say("its pivot") if alone else centre_words(_CENTRE.validate_python(about), of_nodes=bool(nodes))
     return say("{centre} ({astray} is not on it)", centre=said, astray=astray) if astray else said
@@ -269,9 +322,12 @@ def along_choices(session: State) -> list[AboutChoice]:
 
 def about_choices(session: State) -> list[AboutChoice]:
     """Return the centres there are to go about."""
-    told = [("each", say("each one's own pivot") if len(session.nodes) > 1 else say("its pivot"))]
-    if session.nodes:
+    one = session.is_together and not session.nodes
+    own = say("each one's own pivot") if len(session.nodes) > 1 else say("its pivot")
+    told = [("each", say("the base middle of their common box") if one else own)]
+    if session.nodes or session.is_together:
         told += [("mean", say("the mean of their pivots")), ("common", say("the middle of their common box"))]
+    if session.nodes:
         told += [("lead", say("the lead part's pivot"))]
     told += [("origin", say("the origin")), ("base", say("base middle")), ("middle", say("box middle"))]
     sheet = session.document.sheet

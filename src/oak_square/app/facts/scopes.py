@@ -67,7 +67,7 @@ def scope_shown(session: State, *, counts: tuple[int, int, int] | None) -> Scope
         aim = aim_of(draft, scope)
     aim = aim.settled(scope)
     return ScopeShown(
-        says=_describe_met(*counts) if counts is not None else _would_meet(session),
+        says=_describe_met(*counts, as_one=_moves_as_one(session)) if counts is not None else _would_meet(session),
         which=aim.which or "all",
         selected=len(scope.selected),
         total=scope.total,
@@ -95,6 +95,8 @@ def beside_lead(session: State) -> str:
 
 def is_for_several(session: State) -> bool:
     """Tell whether what is chosen is for more than one thing."""
+    if _moves_as_one(session):
+        return False
     draft = session.own_draft
     if draft is not None:
         met = met_nodes(session)
@@ -104,6 +106,12 @@ def is_for_several(session: State) -> bool:
         count = {"selected": len(scope.selected), "all": scope.total}
         return count.get(aim.which or "all", 0) > 1 or (aim.which == "names" and len(met_nodes(session)) > 1)
     return sum(len(nodes) for nodes in met_nodes(session).values()) > 1
+
+
+def _moves_as_one(session: State) -> bool:
+    """Tell whether the assets of the draft, or of what comes next, count as one thing."""
+    draft, aim = session.own_draft, session.document.aim.settled(session.scope)
+    return draft.moves_together if draft is not None else session.is_together and aim.target == "whole"
 
 
 def _count_met(session: State, met: Mapping[str, tuple[int, ...]]) -> tuple[int, int, int]:
@@ -116,6 +124,8 @@ def _would_meet(session: State) -> str:
     """Return what the next step is for, where parts are picked or named; what to do where it is for whole assets."""
     aim = session.document.aim.settled(session.scope)
     met = {file: nodes for file, nodes in met_nodes(session).items() if nodes}
+    if _moves_as_one(session) and len(met) > 1:
+        return say("{assets} as one, by their common box; nothing is tried yet.", assets=counted(len(met), "asset"))
     if aim.target not in ("picked", "names") or not met:
         return say("Applies to what you choose here; nothing is tried yet.")
     return say("{what}; nothing is tried yet.", what=_describe_met(*_count_met(session, met)))
@@ -177,13 +187,14 @@ def aim_change(shown: ScopeShown, what: str, value: Any) -> Callable[[ScopeChoic
     return lambda aim: replace(aim, target="names", names=value)
 
 
-def _describe_met(assets: int, parts: int, groups: int) -> str:
+def _describe_met(assets: int, parts: int, groups: int, *, as_one: bool = False) -> str:
     words = [
         _make_bold(counted(assets, "asset")),
         _make_bold(counted(parts, "part")),
         *([_make_bold(counted(groups, "group"))] if groups else []),
     ]
-    return say("Applies to {words}", words=", ".join(words))
+    applies = say("Applies to {words}", words=", ".join(words))
+    return say("{applies}, as one", applies=applies) if as_one else applies
 
 
 def _make_bold(words: str) -> str:

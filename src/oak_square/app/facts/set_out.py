@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import math
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -15,11 +16,11 @@ from oak_square.app.facts.picture import BerthShown, Facts, Picture, Shape
 from oak_square.app.session.set_down import berth_of
 from oak_square.app.session.state import State, prepared
 from oak_square.core.boxes import Box, asset_box
-from oak_square.core.errors import BadReference
+from oak_square.core.errors import BadReference, DataTrouble
 from oak_square.core.scene import Asset
 from oak_square.core.words import counted, one_or_many, say
 from oak_square.sheet.references import asset_called
-from oak_square.sheet.set_out import SetOut
+from oak_square.sheet.set_out import SetOut, Stood, berth_matrix
 
 __all__ = ["SetOutShown", "set_out_shown"]
 
@@ -105,12 +106,23 @@ def _at_berths(told: SetOut, files: list[str]) -> tuple[dict[str, tuple[str, ...
     return found, lost
 
 
+def _file_called(name: str, files: Iterable[str]) -> str:
+    try:
+        return asset_called(name, list(files))
+    except BadReference:
+        return ""
+
+
 def _find_places(
     session: State, told: SetOut, berths: Mapping[str, tuple[str, ...]], ready: Mapping[str, Asset]
 ) -> list[tuple[str, Array]]:
-    setting = session.document.sheet.setting()
-    known = {name for name, berth in setting.berths.items() if berth.mark is None}
-    at = [(file, berth) for file, own in berths.items() for berth in own if berth in known]
+    setting = replace(session.document.sheet.setting(), others=lambda name: ready.get(_file_called(name, ready)))
+    at = list[Stood]()
+    for file, berth in ((file, berth) for file, own in berths.items() for berth in own):
+        with contextlib.suppress(DataTrouble):  # it hangs from what is not there: the delivery says so
+            frame = setting.berths.get(berth)
+            if file in ready and frame is not None and (frame.mark is None or frame.of is not None):
+                at.append((file, berth, berth_matrix(setting, berth, ready[file])))
     in_row = told.in_row(list(ready), {file: file for file in berths})
     sheet = session.document.sheet
     # What a step has set down at a berth stands there by its own numbers.

@@ -437,7 +437,9 @@ def _is_same(one: HeldNodes, other: HeldNodes | None) -> bool:
 def started(hold: HeldNodes, do: str, own: Sequence[str]) -> Mapping[str, Any]:
     """Return the draft's words where a further gesture of the same kind goes on from them; else none."""
     words = hold.started
-    if words.get("do") != do or any(k not in (*own, "do", "for", "parts", "of", "along", "about") for k in words):
+    if words.get("do") != do or any(
+        k not in (*own, "do", "for", "parts", "of", "along", "about", "together") for k in words
+    ):
         return {}
     same = {k: words.get(k) for k in ("along", "about")} == {
         k: {**hold.axis_words, **hold.centre_words}.get(k) for k in ("along", "about")

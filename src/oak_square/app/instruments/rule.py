@@ -225,8 +225,8 @@ class Rule(Holder):
         snap, grip = self._snap, self._paired or self._grip
         if snap is None or not snap.taken or hold.pivots or _shift_of(self, hold) is not None:
             return None
-        if hold.points is not None:
-            return None  # vertices are moved by numbers
+        if hold.points is not None or hold.files:
+            return None  # vertices, and several assets as one, are moved by numbers
         by: Any = "pivot" if grip is None and hold.nodes else None
         marks = dict[str, ClickTarget]()
         if grip is not None and grip.kind in MARKABLE:

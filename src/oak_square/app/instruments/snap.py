@@ -37,7 +37,7 @@ class Snap:
 
 
 def _is_moved(hold: HeldNodes, shape: Shape) -> bool:
-    return shape.file == hold.asset.file and shape.node in hold.moved
+    return hold.moves(shape.file, shape.node)
 
 
 def still_box(hold: HeldNodes) -> Box | None:
@@ -67,7 +67,7 @@ def snap_at(scene: Scene, hold: HeldNodes, at: Pointing, still: Box | None, *, s
     found = aims_at(
         at, target, wide=True, passing=lambda s: _is_moved(hold, s) or (apart and s.file != hold.asset.file)
     )
-    found = [a for a in found if not (a.kind == "pivot" and a.anchor.node in hold.moved)]
+    found = [a for a in found if not (a.kind == "pivot" and hold.moves(a.file, a.anchor.node))]
     # A point that holds still comes before the surface, which is wherever the pointer is.
     found = [a for a in found if a.kind != "surface"] or (found if surface else [])
     if not found:
@@ -84,7 +84,7 @@ def grip_of(scene: Scene, hold: HeldNodes, at: Pointing) -> ClickTarget | None:
     if hit is None or not _is_moved(hold, hit[0]):
         return None
     target = Target(kinds={*scene.kinds, "surface"} - {"pivot", "box point"}, ready=scene.ready)
-    own = (aim for aim in aims_at(at, target) if aim.file == hold.asset.file and aim.anchor.node in hold.moved)
+    own = (aim for aim in aims_at(at, target) if hold.moves(aim.file, aim.anchor.node))
     return next(own, None)
 
 

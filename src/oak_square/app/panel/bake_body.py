@@ -74,7 +74,9 @@ class BakeBody(Body):
         self.shape.wished.connect(self.wish)
         self.shape.axes_and_sides = lambda along: self.axes_and_sides(self.lead_asset, along)
         self.shape.take_wished.connect(self.take_wished)
-        self.shape.pick_wished.connect(self.asking(say("Centre: click what stays in place"), self.shape.about.choose))
+        self.shape.pick_wished.connect(
+            self.asking(say("Centre: click what stays in place"), self.shape.about.choose, elsewhere=True)
+        )
         rows.addWidget(self.shape)
         self.taken: Array = np.empty((0, 3))
         self.take: Mapping[str, Any] | None = None

@@ -34,6 +34,7 @@ class Body(QWidget):
 
     words_wished = Signal(dict)
     point_wished = Signal(str, object)  # what a point is asked for in words, and what takes it: its words, the pick
+    place_wished = Signal(str, object)  # the same, of a point that may lie on another asset
     narrowing_changed = Signal()  # another of its means is in front, one that may take no parts
     stage = ""
     by_hand: tuple[str, ...] = ()
@@ -122,9 +123,12 @@ class Body(QWidget):
         """Whether the means in front make steps, which are for some assets and have effects."""
         return True
 
-    def asking(self, asks: str, take: Callable[[Mapping[str, Any]], None]) -> Callable[[], None]:
-        """Return what asks for a point in these words; `take` is given how a step names it."""
-        return lambda: self.point_wished.emit(asks, lambda at, _pick: take(at))
+    def asking(
+        self, asks: str, take: Callable[[Mapping[str, Any]], None], *, elsewhere: bool = False
+    ) -> Callable[[], None]:
+        """Return what asks for a point, `elsewhere` on any asset; `take` is given how a step names it."""
+        wished = self.place_wished if elsewhere else self.point_wished
+        return lambda: wished.emit(asks, lambda at, _pick: take(at))
 
     def open_page(self, page: str) -> None:
         """Bring one of its means to the front, where it has several."""

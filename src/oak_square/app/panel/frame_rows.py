@@ -12,6 +12,7 @@ from oak_square.app.panel.point_row import PointRow
 from oak_square.app.widgets.fields import Choices, column, labelled
 from oak_square.core.terms import term
 from oak_square.core.words import number, say
+from oak_square.steps.centre import spot_words
 
 __all__ = ["AlongRow", "CentreRow", "centre_said"]
 
@@ -137,4 +138,8 @@ def centre_said(centre: Any) -> str:
     if "xyz" in centre:
         return number(", ".join(str(v) for v in centre["xyz"]))
     kind, name = next(iter(centre.items()))
-    return say("the pivot of {name}", name=name) if kind == "part" else f"{term(kind)} {name}"
+    if kind == "point":
+        words = spot_words(name)
+    else:
+        words = say("the pivot of {name}", name=name) if kind == "part" else f"{term(kind)} {name}"
+    return say("{place} on {name}", place=words, name=centre["of"]) if "of" in centre else words

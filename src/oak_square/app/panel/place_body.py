@@ -78,7 +78,7 @@ class PlaceBody(Body):
         rows.addWidget(Triple(list(zip("xyz", self.at, strict=True)), self))
         tip = say("Pick a corner, edge, face or circle in the view: it is found again on every asset it applies to")
         self.onto = self._make_point_row(
-            tip, ("mark", "berth"), say("Place: click the point it goes to"), self._onto_chosen
+            tip, ("mark", "berth", "part"), say("Place: click the point it goes to"), self._onto_chosen, elsewhere=True
         )
         rows.addWidget(self.onto)
         rows.addWidget(section(say("or onto another"), self))
@@ -149,13 +149,15 @@ class PlaceBody(Body):
         self.centre = CentreRow(self.out.inner, tip=tip)
         self.centre.centre = "origin"
         self.centre.chosen.connect(lambda _: self._change_frame(bool(self._away)))
-        self.centre.pick_wished.connect(self.asking(asks, self.centre.choose))
+        self.centre.pick_wished.connect(self.asking(asks, self.centre.choose, elsewhere=True))
         inner.addWidget(self.centre)
 
-    def _make_point_row(self, tip: str, kinds: tuple[str, ...], asks: str, take: Callable[[Any], None]) -> PointRow:
+    def _make_point_row(
+        self, tip: str, kinds: tuple[str, ...], asks: str, take: Callable[[Any], None], *, elsewhere: bool = False
+    ) -> PointRow:
         """Return a row for a point that is picked, or chosen by its name."""
         row = PointRow(tip, kinds, self)
-        row.pick_wished.connect(self.asking(asks, take))
+        row.pick_wished.connect(self.asking(asks, take, elsewhere=elsewhere))
         row.chosen.connect(take)
         return row
 

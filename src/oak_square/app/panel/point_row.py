@@ -62,13 +62,17 @@ class PointRow(QWidget):
         """Offer what has a name, by kind; `holds` is the one in force, or something that has none."""
         told = {} if not isinstance(holds, Mapping) else holds
         held = next(((k, told[k]) for k in self._kinds if k in told), None)
+        on = say(" on {name}", name=told["of"]) if "of" in told else ""
         with QSignalBlocker(self.names):
             self.names.clear()
             self.names.addItem(say("by name…"), None)
             for kind in self._kinds:
                 for name in names.get(kind, ()):
                     self.names.addItem(f"{term(self._said[kind])} {name}", (kind, name))
-            if held is not None:
+            if held is not None and on:
+                self.names.addItem(f"{term(self._said[held[0]])} {held[1]}{on}", None)
+                self.names.setCurrentIndex(self.names.count() - 1)
+            elif held is not None:
                 at = next((k for k in range(self.names.count()) if self.names.itemData(k) == held), -1)
                 if at < 0:
                     self.names.addItem(f"{term(self._said[held[0]])} {held[1]}", held)

@@ -61,7 +61,9 @@ class TurnBody(Body):
         rows.addWidget(self._centre_title)
         self.about = CentreRow(self)
         self.about.chosen.connect(lambda _: self._change_turn_frame())
-        self.about.pick_wished.connect(self.asking(say("Centre: click what it turns about"), self.about.choose))
+        self.about.pick_wished.connect(
+            self.asking(say("Centre: click what it turns about"), self.about.choose, elsewhere=True)
+        )
         rows.addWidget(self.about)
         self._by = [0.0, 0.0, 0.0]
         self._words: dict[str, Any] = {}

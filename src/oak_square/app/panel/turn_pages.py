@@ -17,10 +17,10 @@ from oak_square.app.widgets.entries import NumberEdit, Triple
 from oak_square.app.widgets.fields import Choices, column, labelled, section, soft
 from oak_square.app.widgets.weakly import Weakly
 from oak_square.core.euler import angles_of, rotation_by
+from oak_square.core.node_axes import own_axes
 from oak_square.core.placement import rotation_of
 from oak_square.core.scene import Asset
 from oak_square.core.words import number, numbers_in_a_row, say
-from oak_square.steps.step import own_axes
 
 __all__ = ["AnglesPage", "BringPage"]
 

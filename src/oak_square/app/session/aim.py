@@ -18,6 +18,7 @@ __all__ = [
     "aim_of",
     "fitting",
     "is_aimed_so",
+    "is_for_wholes",
     "scope_words",
     "target_words",
 ]
@@ -110,10 +111,20 @@ def target_words(aim: ScopeChoice, scope: Scope, words: Mapping[str, Any]) -> di
     return {"parts": list(scope.picked), **({"of": of} if tells and of is not None else {})}
 
 
+def is_for_wholes(words: Mapping[str, Any]) -> bool:
+    """Tell whether a step of these words can move several assets as one."""
+    kind = STEPS[str(words["do"])]
+    own = words.get("along") in ("own", "parent") or not {"parts", "up", "front", "square", "set"}.isdisjoint(words)
+    at = words.get("at")
+    return "together" in kind.model_fields and not own and not (isinstance(at, Mapping) and "berth" in at)
+
+
 def fitting(words: Mapping[str, Any]) -> dict[str, Any]:
-    """Return a step's words without the nodes where it takes none, and with all where it means all."""
+    """Return a step's words without nodes or `together` where it takes none, and with all nodes where it means all."""
     if not words:
         return {}
+    if "together" in words and not is_for_wholes(words):
+        words = {k: v for k, v in words.items() if k != "together"}
     kind = STEPS[str(words["do"])]
     if not kind.is_for_nodes(words):
         return {k: v for k, v in words.items() if k != "parts"}

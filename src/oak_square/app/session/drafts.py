@@ -13,6 +13,7 @@ from oak_square.app.session.aim import (
     aim_of,
     fitting,
     is_aimed_so,
+    is_for_wholes,
     scope_words,
     target_words,
     with_assets,
@@ -82,9 +83,10 @@ class Drafts(QObject):
         self.try_whole(fitting(words), gesture=gesture)
 
     def aimed(self, words: Mapping[str, Any]) -> dict[str, Any]:
-        """Return a new step's words with what is aimed at."""
+        """Return a new step's words with what is aimed at, and whether that moves as one."""
         aim, scope = self._sheet.document.aim, self._state.scope
-        return {**words, **scope_words(aim, scope), **target_words(aim, scope, words)}
+        aimed = {**words, **scope_words(aim, scope), **target_words(aim, scope, words)}
+        return {**aimed, "together": True} if self._state.is_together and is_for_wholes(aimed) else aimed
 
     def aim_at(self, change: Callable[[ScopeChoice], ScopeChoice], *, nodes: bool, gesture: int | None = None) -> None:
         """Aim at other assets, or at other nodes of them: the draft, and what comes next if there is none."""
@@ -158,7 +160,13 @@ class Drafts(QObject):
             return
         self._sheet.do(
             say("Open step {index}", index=index + 1),
-            replace(self._sheet.document, draft=step, editing=index, aim=ScopeChoice()),
+            replace(
+                self._sheet.document,
+                draft=step,
+                editing=index,
+                aim=ScopeChoice(),
+                together=step.moves_together or self._sheet.document.together,
+            ),
         )
         self.stage_wished.emit(step.stage)
 

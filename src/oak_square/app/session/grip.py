@@ -21,7 +21,8 @@ class Grip:
         `world`, `own`, `parent`, `view`, or `datum NAME`.
     about : str
         `each` (each one's own pivot; of a size, an asset's base), `mean`, `common`, `lead`, `origin`, `base`, `middle`,
-        `part NAME`, `datum NAME`, `mark NAME`, or `xyz` and three numbers of the sheet.
+        `part NAME`, `datum NAME`, `mark NAME`, or `xyz` and three numbers of the sheet; `point` and a box point. Behind
+        a part, a mark and a point stands, after a line break, the file that it was picked on.
     pivots : bool
         Pivots alone are moved and turned; geometry stays.
     hold_datum : str
@@ -52,7 +53,8 @@ def renamed_grip(grip: Grip, kind: str, old: str, new: str) -> Grip:
     """Return a grip that speaks of a mark or a datum by another name."""
 
     def told(word: str) -> str:
-        return f"{kind} {new}" if word == f"{kind} {old}" else word
+        thing, line, file = word.partition("\n")
+        return f"{kind} {new}{line}{file}" if thing == f"{kind} {old}" else word
 
     along, about = grip.aside
     again = replace(grip, along=told(grip.along), about=told(grip.about), aside=(told(along), told(about)))
@@ -69,7 +71,7 @@ def axes_words(grip: Grip) -> dict[str, Any]:
     return {"along": {"datum": grip.datum}} if grip.datum else {}
 
 
-def about_words(grip: Grip, *, lead: str, several: bool) -> dict[str, Any]:
+def about_words(grip: Grip, *, lead: str, several: bool, elsewhere: Mapping[str, str] | None = None) -> dict[str, Any]:
     """Return the centre as a step says it.
 
     Parameters
@@ -77,13 +79,19 @@ def about_words(grip: Grip, *, lead: str, several: bool) -> dict[str, Any]:
     lead : str
         The name of the part picked last; empty where assets are taken as a whole.
     several : bool
-        The step is for named parts, which have a mean and a common middle.
+        The step is for named parts, or for assets as one: these have a mean and a common middle.
+    elsewhere : mapping of file to name, optional
+        How a step calls each asset but those that it is for.
     """
-    kind, _, name = grip.about.partition(" ")
+    kind, _, rest = grip.about.partition(" ")
+    name, _, file = rest.partition("\n")
+    of = {"of": elsewhere[file]} if elsewhere is not None and file in elsewhere else {}
     told: Mapping[str, Any] = {
-        "origin": "origin", "base": "base", "middle": "middle", "part": {"part": name}, "datum": {"datum": name},
-        "mark": {"mark": name},
+        "origin": "origin", "base": "base", "middle": "middle", "part": {"part": name, **of}, "datum": {"datum": name},
+        "mark": {"mark": name, **of},
     }  # fmt: skip
+    if kind == "point":
+        return {"about": {"point": [_side_or_fraction(v) for v in name.split()], **of}}
     if kind in told:
         return {"about": told[kind]}
     if kind == "xyz":
@@ -91,3 +99,10 @@ def about_words(grip: Grip, *, lead: str, several: bool) -> dict[str, Any]:
     if kind == "lead" and lead:
         return {"about": {"part": lead}}
     return {"about": kind} if kind in ABOUT_SEVERAL and several else {}
+
+
+def _side_or_fraction(word: str) -> str | float:
+    try:
+        return float(word)
+    except ValueError:
+        return word

@@ -7,17 +7,20 @@ import ctypes
 import gc
 import threading
 from collections import OrderedDict
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from weakref import WeakKeyDictionary
 
 from oak_square.app.session.outcomes import Plan
+from oak_square.core.boxes import asset_box
 from oak_square.core.findings.finding import Finding
+from oak_square.core.findings.shared_worlds import SharedWorld, shared_worlds
 from oak_square.core.findings.survey import survey
 from oak_square.core.likely.answers import Answer, Settled, answers_of
 from oak_square.core.likely.clues import Clues, clues_of
 from oak_square.core.scene import Asset
 from oak_square.core.size_book import SizeBook
+from oak_square.sheet.course import Course
 from oak_square.sheet.evaluate import Prepared, evaluate
 from oak_square.sheet.model import Sheet
 from oak_square.sheet.questions import settled_in
@@ -60,6 +63,7 @@ class Memory:
         self._clues: WeakKeyDictionary[Asset, Clues] = WeakKeyDictionary()
         self._answers: tuple[object, Mapping[str, Answer]] = (None, {})
         self._answered: object = None
+        self._worlds: tuple[object, Sheet | None, Mapping[str, SharedWorld]] = (None, None, {})
         self._standings: tuple[Plan | None, dict[tuple[int, int], Standings]] = (None, {})
 
     @property
@@ -83,6 +87,24 @@ class Memory:
         for file in files:
             self._memos.pop(file, None)
         self._standings, self._answers, self._answered = (None, {}), (None, {}), None
+        self._worlds = (None, None, {})
+
+    def worlds_of(
+        self, plan: Plan, answers: Mapping[str, Answer], suspect: Callable[..., tuple[Finding, ...]]
+    ) -> Mapping[str, SharedWorld]:
+        """Return the arrangements that files of a folder share, as the kept steps have them read.
+
+        `suspect` returns what is suspect of an asset that was read so.
+        """
+        # The sheet goes along, so that its number is not given to another while it is a key.
+        key = self._settle_plan(plan)[0], id(plan.kept)
+        if self._worlds[0] != key:
+            read = [Course(asset, plan.kept, before=1).prepared() for asset in plan.batch.values()]
+            boxes = {p.read.file: box for p in read if (box := asset_box(p.read)) is not None}
+            found = {p.read.file: suspect(p, plan.kept, answers.get(p.read.file)) for p in read}
+            units = {file: f.measure for file, own in found.items() for f in own if f.code == "unit-suspect"}
+            self._worlds = key, plan.kept, shared_worlds(boxes, units)
+        return self._worlds[2]
 
     def is_open(self, plan: Plan) -> bool:
         """Whether what the folders of a plan say is still to be worked out."""
@@ -113,7 +135,7 @@ class Memory:
         """Work one sheet out on one asset, unless the steps that cover it are ones that were worked out lately."""
         covering = [(w, step) for w, step in zip(words[1:], sheet.steps, strict=True) if step.covers(asset.file)]
         key = (str(id(asset)), str(id(plan.book)), words[0], *(w for w, _ in covering))
-        if any(step.refers_to is not None for _, step in covering):
+        if any(step.moves_together or sheet.assets_named(step) for _, step in covering):
             # What it is held against hangs on all steps, and on the files that are there.
             key = (*key, *words, *(str(id(a)) for a in plan.batch.values()), str(id(answers)))
         if (answer := answers.get(asset.file)) is not None:

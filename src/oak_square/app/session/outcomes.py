@@ -100,6 +100,10 @@ class Plan:
         except BadReference:
             return None
 
+    def files(self) -> tuple[str, ...]:
+        """Return the paths of all assets that are read."""
+        return tuple(self.batch)
+
     def received(self, file: str) -> Asset:
         """Return an asset of the batch as received."""
         return self.batch[file]

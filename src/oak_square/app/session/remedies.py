@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
+from pathlib import PurePosixPath
 
 from oak_square.core.findings.finding import KINDS, Finding
 from oak_square.core.lengths import UNITS
@@ -46,4 +47,7 @@ def remedy(code: str, found: Mapping[str, Sequence[Finding]], reads: Mapping[str
         return STEPS["turn"].model_validate({"up": up, "front": front, "for": scope})
     if kind.remedy is None:
         return None
+    if kind.remedy.get("together"):
+        # Each folder is a world of its own: one at a time, that of the first.
+        files = [f for f in files if PurePosixPath(f).parent == PurePosixPath(files[0]).parent]
     return STEPS[str(kind.remedy["do"])].model_validate({**kind.remedy, "for": globs_for(files)})

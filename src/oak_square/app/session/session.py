@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
+from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from oak_square.app.session.aim import Scope
+from oak_square.app.session.aim import Scope, is_for_wholes
 from oak_square.app.session.berths import Berths
 from oak_square.app.session.deliveries import Deliveries
 from oak_square.app.session.document import BatchRow, Document
@@ -19,11 +20,13 @@ from oak_square.app.session.named import NamedThings
 from oak_square.app.session.open_batch import OpenBatch
 from oak_square.app.session.open_sheet import OpenSheet
 from oak_square.app.session.outcomes import Outcome, Plan
+from oak_square.core.errors import BadReference
 from oak_square.core.node_names import patterns_for, same_nodes
 from oak_square.core.scene import Asset
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.size_book import SizeBook
 from oak_square.core.words import say
+from oak_square.sheet.references import asset_called
 from oak_square.steps.setting import Setting
 from oak_square.steps.step import Step
 
@@ -121,8 +124,20 @@ class Session(QObject):
 
     @property
     def setting(self) -> Setting:
-        """What steps are told, the marks at hand among it."""
-        return self.names.setting
+        """What steps are told, the marks at hand among it, and the other assets as they stand before the draft."""
+        return replace(self.names.setting, others=self._find_standing)
+
+    def find_file(self, name: str) -> str | None:
+        """Return the file of the asset that steps call so; None where there is none, or not one alone."""
+        try:
+            return asset_called(name, list(self.rows))
+        except BadReference:
+            return None
+
+    def _find_standing(self, name: str) -> Asset | None:
+        """Return the asset that steps call so, as it stands before the draft; None where there is none."""
+        outcome = self.outcomes.get(self.find_file(name) or "")
+        return None if outcome is None else outcome.before.asset
 
     @property
     def chosen_measure(self) -> int | None:
@@ -171,7 +186,7 @@ class Session(QObject):
             self._select_first()
         self.batch.batch_changed.emit()
         # What is held against another asset may have waited for one of these.
-        hangs = any(s.refers_to is not None for s in self.document.tried.steps)
+        hangs = self.document.tried.hangs
         # So may what the rest of a folder says of each: once all of them are there.
         whole = self.to_read == 0 and len(self.assets) > len(fresh)
         self._work_out(list(self.assets.values()) if hangs or whole else fresh)
@@ -235,6 +250,10 @@ class Session(QObject):
     def take_together(self, wanted: bool) -> None:
         """Take several that are selected as one, or each by itself."""
         self.sheet.amend(together=wanted)
+        draft = self.document.draft
+        if draft is not None and draft.moves_together != wanted and is_for_wholes(draft.words()):
+            words = {k: v for k, v in draft.words().items() if k != "together"}
+            self.drafts.try_whole({**words, **({"together": True} if wanted else {})})
         self.selection_changed.emit()
 
     @property

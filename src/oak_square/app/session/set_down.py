@@ -10,7 +10,7 @@ from oak_square.steps.step import Step
 
 __all__ = ["berth_in", "berth_of", "without_place"]
 
-_PLACE = ("off-origin", "off-ground", "pivot-off-base")
+_PLACE = ("off-origin", "off-ground", "pivot-off-base", "shared-world")
 """What is found of where an asset stands in its file."""
 
 
@@ -28,8 +28,14 @@ def berth_of(sheet: Sheet, file: str) -> str:
     return berth_in(places[-1]) if places else ""
 
 
+def _is_placed_together(sheet: Sheet, file: str) -> bool:
+    """Tell whether the last step of a sheet to place an asset as a whole moves it together with others."""
+    places = [s for s in sheet.steps if s.do == "place" and s.parts is None and not s.paused and s.covers(file)]
+    return bool(places) and places[-1].moves_together
+
+
 def without_place(findings: Sequence[Finding], sheet: Sheet, file: str) -> tuple[Finding, ...]:
-    """Return findings without those that tell where an asset stands, where a berth has settled that."""
-    if not berth_of(sheet, file):
+    """Return findings without those that tell where an asset stands, where a berth, or its group, has settled that."""
+    if not berth_of(sheet, file) and not _is_placed_together(sheet, file):
         return tuple(findings)
     return tuple(f for f in findings if f.code not in _PLACE)

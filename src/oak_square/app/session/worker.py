@@ -26,6 +26,7 @@ from oak_square.app.session.stamps import FoundSource
 from oak_square.core.boxes import asset_box
 from oak_square.core.errors import BadUsage, OakSquareError, Occupied, fault_words, os_words
 from oak_square.core.findings.finding import Finding
+from oak_square.core.findings.shared_worlds import SharedWorld, world_finding
 from oak_square.core.likely.answers import Answer
 from oak_square.core.likely.suspects import suspects, with_suspects
 from oak_square.core.scene import Asset, Mesh
@@ -248,7 +249,7 @@ class Worker(QObject):
         answers = self._memory.answers
         if not guesses and not plan.reading and self._memory.is_open(plan):
             # What is looked at is told of first: what its folder says of it takes longer.
-            rough = [self._outcome_of(a, plan, keys, answers, rough=True) for a in plan.assets[: plan.first]]
+            rough = [self._outcome_of(a, plan, keys, answers, {}, rough=True) for a in plan.assets[: plan.first]]
             self._tell_outcomes(plan, rough)
             time.sleep(_BREATH_S)
         if guesses or not plan.reading:
@@ -258,6 +259,7 @@ class Worker(QObject):
             except Exception as error:  # each is judged by itself then
                 answers = {}
                 self._tell_once(plan, error)
+        worlds = {} if plan.reading else self._memory.worlds_of(plan, answers, _list_suspects)
         outcomes: list[Outcome] = []
         told = time.monotonic()
         for number, asset in enumerate(plan.assets):
@@ -267,7 +269,7 @@ class Worker(QObject):
                 self._tell_outcomes(plan, outcomes)
                 time.sleep(_BREATH_S)
                 outcomes, told = [], time.monotonic()
-            outcomes.append(self._outcome_of(asset, plan, keys, answers))
+            outcomes.append(self._outcome_of(asset, plan, keys, answers, worlds))
             if time.monotonic() - told > _TELL_EVERY_S:
                 self._tell_outcomes(plan, outcomes)
                 outcomes, told = [], time.monotonic()
@@ -295,6 +297,7 @@ class Worker(QObject):
         plan: Plan,
         keys: Mapping[int, list[str]],
         answers: Mapping[str, Answer],
+        worlds: Mapping[str, SharedWorld],
         *,
         rough: bool = False,
     ) -> Outcome:
@@ -302,7 +305,9 @@ class Worker(QObject):
         after = self._memory.known(asset, plan, plan.tried, keys[id(plan.tried)], answers).prepared
         known = self._memory.known(asset, plan, plan.kept, keys[id(plan.kept)], answers)
         kept, answer = known.prepared, answers.get(asset.file)
-        findings = with_suspects(self._memory.findings_of(known), _list_suspects(kept, plan.kept, answer))
+        shared = (world_finding(worlds[asset.file]),) if asset.file in worlds else ()
+        also = (*_list_suspects(kept, plan.kept, answer), *shared)
+        findings = with_suspects(self._memory.findings_of(known), also)
         findings = without_place(findings, plan.kept, asset.file)
         declared = asset.reading.metres_per_unit if asset.reading.source == "declared" else None
         standings, apart = None, tuple[Parting, ...]()

@@ -110,7 +110,9 @@ class ViewArea(QWidget):
             line.addWidget(button)
         self.together_button = _lay_button_over(say("common box"), self._tools)
         self.together_button.setCheckable(True)
-        self.together_button.setToolTip(say("Where several are selected: their common box in place of each one's own"))
+        self.together_button.setToolTip(
+            say("Several that are selected count as one: they move, turn and are sized by their common box")
+        )
         self.together_button.clicked.connect(self.together_wished)
         line.addSpacing(8)
         line.addWidget(self.together_button)

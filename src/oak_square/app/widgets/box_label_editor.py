@@ -9,8 +9,6 @@ from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.fields import Choices, section, soft
-from oak_square.core.errors import BadLength
-from oak_square.core.lengths import parse_length
 from oak_square.core.shown_units import ShownUnit
 from oak_square.core.words import say
 
@@ -30,7 +28,7 @@ class BoxLabelEditor(QFrame):
         self.setFixedWidth(_WIDE)
         self.name, self._text, self._keep = "height", "", "proportions"
         self._shown = ShownUnit()
-        self._common_m: float | None = None
+        self._is_common = False
         self._several = False
         self.field = LengthEdit(say("Extent"), say("The length it shall have"), self)
         self.field.entered.connect(self._type_length)
@@ -56,18 +54,16 @@ class BoxLabelEditor(QFrame):
     def open_at(
         self, name: str, plate: QRectF, present_m: float, shown: ShownUnit, *, common: bool, several: bool = False
     ) -> None:
-        """Open on a plate; with `common`, what is typed sizes all that is selected by one factor.
+        """Open on a plate; with `common`, it is the common box of all that is selected, which is sized as one.
 
         With `several` a share of what it is now, typed, is one factor for all of them too.
         """
         self._several = several
         self.name, self._text, self._keep, self._shown = name, "", "proportions", shown
-        self._common_m = present_m if common else None
+        self._is_common = common
         self.field.setModified(False)
         self.field.show_length("", present_m, shown)
         self.keep.show_choice(self._keep)
-        self.keep.setVisible(not common)
-        self._follows.setVisible(not common)
         self._show_why("")
         self.adjustSize()
         above = self.parentWidget()
@@ -83,8 +79,8 @@ class BoxLabelEditor(QFrame):
     def _show_why(self, why: str) -> None:
         usual = (
             say("Enter keeps, Esc drops.")
-            if self._common_m is None
-            else say("All that is selected, by one factor. Enter keeps.")
+            if not self._is_common
+            else say("All that is selected, as one. Enter keeps, Esc drops.")
         )
         self.hint.setText(why or usual)
         self.adjustSize()
@@ -101,12 +97,6 @@ class BoxLabelEditor(QFrame):
     def _step_words(self) -> dict[str, Any]:
         if not self._text:
             return {}
-        if self._common_m is not None:
-            try:
-                metres = parse_length(self._text, bare=self._shown.bare, module=self._shown.module)
-            except BadLength:
-                return {}
-            return {"do": "size", "factor": metres / self._common_m, "about": "origin"}
         if self._several and self.field.factor is not None:
             return {"do": "size", "factor": self.field.factor}
         words: dict[str, Any] = {"do": "size", self.name: self._text}
