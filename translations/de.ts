@@ -20,6 +20,7 @@
 <message><source> is</source><translation> ist</translation></message>
 <message><source> is usually</source><translation> misst meist</translation></message>
 <message><source> of size {size:.3g}</source><translation> von der Größe {size:.3g}</translation></message>
+<message><source> on {name}</source><translation type="unfinished"></translation></message>
 <message><source> or </source><translation> oder </translation></message>
 <message><source> to </source><translation> bis </translation></message>
 <message><source> together</source><translation> zusammen</translation></message>
@@ -237,7 +238,7 @@
 <message><source>All keys, on one sheet…</source><translation>Alle Tasten auf einem Blatt …</translation></message>
 <message><source>All of them are sized by the one factor that makes the whole so long</source><translation>Alle werden mit dem einen Faktor skaliert, der das Ganze so lang macht</translation></message>
 <message><source>All that hangs from it counts too</source><translation>Auch alles, was daran hängt, zählt</translation></message>
-<message><source>All that is selected, by one factor. Enter keeps.</source><translation>Alles Ausgewählte, mit einem Faktor. Eingabe behält.</translation></message>
+<message><source>All that is selected, as one. Enter keeps, Esc drops.</source><translation type="unfinished"></translation></message>
 <message><source>All that was said is on a list</source><translation>Alles, was gesagt wurde, steht auf einer Liste</translation></message>
 <message><source>All together, as one</source><translation>Alle zusammen, als eins</translation></message>
 <message><source>Along and about datum {name}</source><translation>Entlang und um Bezug {name}</translation></message>
@@ -319,7 +320,7 @@
 <message><source>Call {length} a {name}</source><translation>{length} nennen: {name}</translation></message>
 <message><source>Callipers</source><translation>Schieblehre</translation></message>
 <message><source>Cancel</source><translation>Abbrechen</translation></message>
-<message><source>Centre: click what it shall happen about, a pivot, a corner, a circle, another part</source><translation>Mitte: anklicken, worum es geschehen soll: einen Drehpunkt, eine Ecke, einen Kreis, ein anderes Teil</translation></message>
+<message><source>Centre: click a pivot, a corner, a circle; first another asset, to have it here</source><translation type="unfinished"></translation></message>
 <message><source>Centre: click what it turns about</source><translation>Mitte: anklicken, worum es sich dreht</translation></message>
 <message><source>Centre: click what stays in place</source><translation>Mitte: anklicken, was an Ort und Stelle bleibt</translation></message>
 <message><source>Change it all the same</source><translation>Trotzdem ändern</translation></message>
@@ -828,6 +829,7 @@
 <message><source>Settle: {title}</source><translation>Erledigen: {title}</translation></message>
 <message><source>Settled here: {what}, for {alike} of {count}.</source><translation>Hier erledigt: {what}, für {alike} von {count}.</translation></message>
 <message><source>Several are picked: type their size in the panel, or pick one</source><translation>Mehrere sind gewählt: ihre Größe im Bereich rechts eintippen, oder eines wählen</translation></message>
+<message><source>Several that are selected count as one: they move, turn and are sized by their common box</source><translation type="unfinished"></translation></message>
 <message><source>Several: what is typed is set on each, the other angles stay.</source><translation>Mehrere: was getippt wird, wird bei jedem gesetzt, die anderen Winkel bleiben.</translation></message>
 <message><source>Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  Rule, Dial, Callipers move them  ·  Esc</source><translation>Form: Eckpunkte, Kanten, Flächen, Kreise anklicken; Strg nimmt hinzu, ziehen rahmt  ·  Lineal, Drehscheibe, Schieblehre bewegen sie  ·  Esc</translation></message>
 <message><source>Sheets on the shelf</source><translation>Blätter im Regal</translation></message>
@@ -1140,7 +1142,6 @@
 <message><source>Where it is: x, y, z, such as 1.2 m, 0, -40 cm</source><translation>Wo er ist: x, y, z, etwa 1,2 m; 0; -40 cm</translation></message>
 <message><source>Where it was in its geometry, as the file had it</source><translation>Wo er in seiner Geometrie war, wie die Datei ihn hatte</translation></message>
 <message><source>Where its pivot must be on its box.</source><translation>Wo sein Drehpunkt an seinem Kasten sein muss.</translation></message>
-<message><source>Where several are selected: their common box in place of each one's own</source><translation>Wo mehrere ausgewählt sind: ihr gemeinsamer Kasten statt des eigenen von jedem</translation></message>
 <message><source>Where the new files go; it must lie apart from the folder they came from</source><translation>Wohin die neuen Dateien gehen; er muss getrennt von dem Ordner liegen, aus dem sie kamen</translation></message>
 <message><source>Where the pointer is on the model or the ground, in world coordinates</source><translation>Wo der Zeiger auf dem Modell oder dem Boden ist, in Weltkoordinaten</translation></message>
 <message><source>Where things turn about</source><translation>Worum sich Dinge drehen</translation></message>
@@ -1437,6 +1438,7 @@
 <message><source>drawn {times:.4g} times smaller than at the right</source><translation>{times:.4g}-mal kleiner gezeichnet als rechts</translation></message>
 <message><source>draws {total} vertices by instancing, over the limit of {drawn_vertices}</source><translation>zeichnet durch Instanzen {total} Eckpunkte, mehr als die Grenze von {drawn_vertices}</translation></message>
 <message><source>each</source><translation>jedes</translation></message>
+<message><source>each has axes of its own</source><translation type="unfinished"></translation></message>
 <message><source>each in the format it came in</source><translation>jedes im Format, in dem es kam</translation></message>
 <message><source>each is in one piece</source><translation>jedes ist in einem Stück</translation></message>
 <message><source>each one's own base middle</source><translation>jeweils die eigene Mitte der Unterseite</translation></message>
@@ -2266,6 +2268,7 @@
 <message><source>the apex</source><translation>den Scheitel</translation></message>
 <message><source>the asset's own pivot is the origin already</source><translation>der eigene Drehpunkt des Modells ist schon der Ursprung</translation></message>
 <message><source>the axes of '{name}' are squared up by {degrees:.2g}°, the rounding of its matrix</source><translation>die Achsen von „{name}“ werden um {degrees:.2g}° rechtwinklig gestellt, die Rundung seiner Matrix</translation></message>
+<message><source>the base middle of their common box</source><translation type="unfinished"></translation></message>
 <message><source>the box of its own geometry</source><translation>der Kasten der eigenen Geometrie</translation></message>
 <message><source>the box with all below</source><translation>der Kasten mit allem darunter</translation></message>
 <message><source>the clip '{name}' of '{name_2}' would need over {_most_keys} keys about its new pivot</source><translation>der Clip „{name}“ von „{name_2}“ bräuchte um seinen neuen Drehpunkt mehr als {_most_keys} Schlüssel</translation></message>
@@ -2278,6 +2281,7 @@
 <message><source>the file declares no unit; taken for metres</source><translation>die Datei erklärt keine Einheit; als Meter genommen</translation></message>
 <message><source>the file's unit is</source><translation>die Einheit der Datei ist</translation></message>
 <message><source>the file's up is</source><translation>oben ist in der Datei</translation></message>
+<message><source>the first one's origin</source><translation type="unfinished"></translation></message>
 <message><source>the first point</source><translation>den ersten Punkt</translation></message>
 <message><source>the folder to deliver into</source><translation>der Ordner, in den geliefert wird</translation></message>
 <message><source>the folder was taken away while it was filled</source><translation>der Ordner wurde weggenommen, während er gefüllt wurde</translation></message>
@@ -2474,6 +2478,8 @@
 <message><source>{answer} for {count}</source><translation>{answer} für {count}</translation></message>
 <message><source>{answer} up</source><translation>{answer} oben</translation></message>
 <message numerus="yes"><source>{applied} of {count} assets</source><translation><numerusform>{applied} von {count} Modell</numerusform><numerusform>{applied} von {count} Modellen</numerusform></translation></message>
+<message><source>{applies}, as one</source><translation type="unfinished"></translation></message>
+<message><source>{assets} as one, by their common box; nothing is tried yet.</source><translation type="unfinished"></translation></message>
 <message><source>{assets} through {steps}, {form}. Sources are never touched.{open_}</source><translation>{assets} durch {steps}, {form}. Die Quellen werden nie angerührt.{open_}</translation></message>
 <message><source>{a} of that direction</source><translation>{a} dieser Richtung</translation></message>
 <message><source>{a} of the new pivot</source><translation>{a} des neuen Drehpunkts</translation></message>
@@ -2490,6 +2496,7 @@
 <message><source>{centre} ({astray} is not on it)</source><translation>{centre} ({astray} ist nicht darauf)</translation></message>
 <message><source>{centre} stays, along {axes}</source><translation>{centre} bleibt, entlang {axes}</translation></message>
 <message numerus="yes"><source>{count} assets</source><translation><numerusform>{count} Modell</numerusform><numerusform>{count} Modelle</numerusform></translation></message>
+<message><source>{count} assets as one</source><translation type="unfinished"></translation></message>
 <message><source>{count} changed or new, read again</source><translation>{count} geändert oder neu, wieder gelesen</translation></message>
 <message numerus="yes"><source>{count} entries</source><translation><numerusform>{count} Eintrag</numerusform><numerusform>{count} Einträge</numerusform></translation></message>
 <message><source>{count} files</source><translation>{count} Dateien</translation></message>
