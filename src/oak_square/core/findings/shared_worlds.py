@@ -8,7 +8,6 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import PurePosixPath
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -116,13 +115,13 @@ def _list_abutting(files: Sequence[str], low: Array, high: Array) -> list[Shared
     return found
 
 
-def _list_groups(linked: Any) -> list[NDArray[np.int64]]:
+def _list_groups(linked: NDArray[np.bool_]) -> list[NDArray[np.int64]]:
     """Return the groups of two and more that links, shape (N, N), tie together."""
-    if not len(linked):
-        return []
-    # Importing it takes time, which a batch of single files does not wait for.
-    from scipy.sparse.csgraph import connected_components
-
-    _, labels = connected_components(linked, directed=False)
-    groups = (np.flatnonzero(labels == label) for label in range(labels.max() + 1))
+    count = len(linked)
+    # Importing SciPy takes longer than this does with the most files that are looked at.
+    labels, before = np.arange(count), np.full(count, -1)
+    while not np.array_equal(labels, before):
+        before = labels
+        labels = np.minimum(labels, np.where(linked, labels, count).min(axis=1, initial=count))
+    groups = (np.flatnonzero(labels == label) for label in np.unique(labels))
     return [group for group in groups if len(group) > 1]
