@@ -10,13 +10,13 @@ from numpy.typing import NDArray
 
 from oak_square.core.scene import Asset, Mesh, Node
 
-__all__ = ["Group", "group_of"]
+__all__ = ["JointGroup", "group_of"]
 
 Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Group:
+class JointGroup:
     """Some assets as one.
 
     Attributes
@@ -31,7 +31,7 @@ class Group:
     origins: Array
 
 
-def group_of(assets: Sequence[Asset]) -> Group:
+def group_of(assets: Sequence[Asset]) -> JointGroup:
     """Return assets, of which there is at least one, as one; the first of them comes first in all that has an order."""
     nodes, meshes = list[Node](), list[Mesh]()
     for asset in assets:
@@ -39,7 +39,7 @@ def group_of(assets: Sequence[Asset]) -> Group:
         nodes += [_shifted_node(node, base, len(meshes)) for node in asset.nodes]
         meshes += asset.meshes
     origins = np.array([asset.received[:3, 3] for asset in assets])
-    return Group(asset=replace(assets[0], nodes=tuple(nodes), meshes=tuple(meshes), clips=()), origins=origins)
+    return JointGroup(asset=replace(assets[0], nodes=tuple(nodes), meshes=tuple(meshes), clips=()), origins=origins)
 
 
 def _shifted_node(node: Node, nodes: int, meshes: int) -> Node:

@@ -5,6 +5,7 @@ diagonal. Files hold float32, whose rounding is 6e-8 of a coordinate; float64 wo
 """
 
 __all__ = [
+    "ABUTS",
     "BENT",
     "BOOK_ROUNDING",
     "COARSE_FLOAT32_M",
@@ -32,6 +33,7 @@ __all__ = [
     "NO_EXTENT",
     "OFF_BASE",
     "OFF_GROUND",
+    "ONE_OFFSET",
     "ON_GRID",
     "ON_ONE_LINE",
     "OPEN_VOLUME",

@@ -25,7 +25,7 @@ from oak_square.core.marking import MARKABLE, fresh_name, mark_words, shared_pat
 from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
 from oak_square.core.terms import term
-from oak_square.core.together import Group, group_of
+from oak_square.core.together import JointGroup, group_of
 from oak_square.core.words import say
 from oak_square.sheet.model import Mark
 from oak_square.steps.misfits import apply_where_it_fits
@@ -53,7 +53,7 @@ class HandsDesk(QObject):
         self._session, self._display, self._bench = session, display, bench
         self._gesture = 0
         self._goes_on = False
-        self._group: tuple[tuple[str, ...], Group] | None = None
+        self._group: tuple[tuple[str, ...], JointGroup] | None = None
         self._base: dict[str, Asset] = {}
         self._pending: tuple[dict[str, Any], int] | None = None
         self._due = QTimer(self, singleShot=True, interval=_TRY_MS)

@@ -19,7 +19,7 @@ from oak_square.core.boxes import Box, asset_box, tree_box
 from oak_square.core.errors import DataTrouble
 from oak_square.core.node_names import name_of
 from oak_square.core.scene import Asset
-from oak_square.core.together import Group, group_of
+from oak_square.core.together import JointGroup, group_of
 from oak_square.core.words import say
 from oak_square.steps.along import told_axes
 from oak_square.steps.centre import Centre, centre_point, centre_words
@@ -254,7 +254,7 @@ def _name_others(session: State, lead: str) -> dict[str, str]:
 
 
 def _find_centre(
-    asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting, group: Group | None = None
+    asset: Asset, nodes: tuple[int, ...], about: Any, setting: Setting, group: JointGroup | None = None
 ) -> Array:
     node = nodes[-1] if nodes else None
     origins = None if group is None else group.origins
@@ -266,7 +266,7 @@ def _find_centres(
     nodes: tuple[int, ...],
     words: dict[str, Any],
     setting: Setting,
-    group: Group | None = None,
+    group: JointGroup | None = None,
 ) -> tuple[tuple[Array, Array], dict[str, Any], str]:
     """Return what turns and what sizes happen about, the words that say so, and the centre that is not on the asset.
 
@@ -287,7 +287,7 @@ def _find_centres(
     return (turns, sizes), words, ""
 
 
-def _about_said(about: Any, nodes: tuple[int, ...], astray: str, group: Group | None = None) -> str:
+def _about_said(about: Any, nodes: tuple[int, ...], astray: str, group: JointGroup | None = None) -> str:
     if group is not None and about in ("base", "middle", "pivot"):
         return {
             "base": say("the base middle of their common box"),
