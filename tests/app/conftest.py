@@ -86,6 +86,11 @@ class Hand:
         self.qtbot.keyClick(QApplication.focusWidget() or self.window, key, keys)
         self.settle()
 
+    def look_from(self, azimuth: float, elevation: float) -> None:
+        """Walk round to where all is seen from there, in perspective."""
+        self.window.bench.look_from(azimuth, elevation, flat=False)
+        self.window.bench.frame()
+
     def stage(self, name: str) -> None:
         self.click(self.window.ruler, self.window.ruler.segment(name).center().toPoint())
 

@@ -55,7 +55,7 @@ class Deeds:
 
     def look(self, azimuth: float, elevation: float) -> None:
         """Walk round: the eye's place is no deed."""
-        self.hand.window.views.look_from(azimuth, elevation)
+        self.hand.look_from(azimuth, elevation)
         self.hand.settle()
 
     def pixel(self, world) -> QPoint:

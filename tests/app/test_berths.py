@@ -53,7 +53,7 @@ def test_four_ways_to_make_a_berth(quay):
     menu(quay, "New berth", "At datum sill")
     quay.window.hold_bar.things.berth_wished.emit("typed", "3 m, 0, 0")
     quay.settle()
-    quay.window.views.look_from(-30, 30)
+    quay.look_from(-30, 30)
     menu(quay, "New berth", "At a point picked")
     bench = quay.window.bench
     x, y, _ = bench.lens().seen(np.array([[1.0, 1.0, 1.0]]))[0]

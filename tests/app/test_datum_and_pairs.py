@@ -208,7 +208,7 @@ def test_a_span_goes_across_assets_in_their_common_box_and_nowhere_else(hand, tm
     hand.open(tmp_path / "in")
     hand.pick("cases.glb", "crates.glb")
     hand.session.take_together(True)
-    hand.window.views.look_from(-30, 30)
+    hand.look_from(-30, 30)
     hand.settle()
     hand.key(Qt.Key.Key_5)
     bench = hand.window.bench

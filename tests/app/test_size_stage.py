@@ -169,7 +169,7 @@ def test_a_rim_reads_its_circle_and_a_face_its_tilt(desk):
     bench, form = desk.window.bench, desk.body("size").measures
     desk.key(Qt.Key.Key_5)
     desk.pick(MILEPOST)
-    desk.window.views.look_from(0, -89)
+    desk.look_from(0, -89)
     desk.click(form.kind.buttons["plane"])
     touch(desk, QPoint(bench.width() // 2, bench.height() // 2))
     assert dict(form._rows[0].values)["tilt"] == "0°"

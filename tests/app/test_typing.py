@@ -390,7 +390,7 @@ def test_a_centre_on_a_bare_surface_is_the_point_that_was_clicked(leaf):
     asset = leaf.session.outcomes["gate_leaf.glb"].after.asset
     bench = leaf.window.bench
     leaf.window.desk.pick_centre()
-    leaf.window.views.look_from(0, 0)
+    leaf.look_from(0, 0)
     leaf.settle()
     target, box = leaf.window.desk.hand.usual.scene.target, asset_box(asset)
     for share in np.linspace(0.1, 0.9, 40):

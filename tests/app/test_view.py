@@ -182,7 +182,7 @@ def test_what_is_framed_is_clear_of_what_stands_over_the_picture(hand, batch):
     for file in ("milepost.glb", "gate_leaf.glb", "narrowboat.glb"):
         hand.pick(file)
         for azimuth, elevation in ((-35, 20), (0, 0), (90, 60)):
-            hand.window.views.look_from(azimuth, elevation)
+            hand.look_from(azimuth, elevation)
             hand.settle()
             bench = hand.window.bench
             seen = bench.lens().seen(bench.picture.box.corners)

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from oak_square.core.frames import SIDES
 from oak_square.core.memo import Memo
+from oak_square.core.tolerances import SPECK
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Sequence
@@ -69,6 +70,13 @@ class Box:
     def corners(self) -> Array:
         """Its eight corners, shape (8, 3): bit k of a row's number says low or high along axis k."""
         return self.low + _CORNERS * self.size
+
+    def same_as(self, other: Box | None) -> bool:
+        """Tell whether both are one box, but for rounding."""
+        if other is None:
+            return False
+        apart = max(np.abs(self.low - other.low).max(), np.abs(self.high - other.high).max())
+        return bool(apart <= SPECK * (1 + max(self.diagonal, other.diagonal)))
 
     def distance_to(self, point: Array) -> float:
         """Return how far `point` lies outside, 0 inside."""

@@ -31,6 +31,7 @@ def add_deeds_of_the_hand(deeds: Actions, session: Session, desk: ViewDesk, benc
         ("ground", say("Set what is selected down on the ground"), "U", desk.at_once.to_ground),
         ("zero", say("Bring what is selected to 0, several parts as one"), "0", desk.at_once.to_zero),
         ("line-up", say("Line up what was moved with what it was moved onto"), "V", desk.hands.line_up),
+        ("flat", say("Swap parallel projection and perspective"), "E", desk.swap_projection),
         ("copy", say("Copy the point under the pointer"), "Ctrl+C", desk.clips.copy),
         ("copy-way", say("Copy the direction under the pointer"), "Ctrl+Shift+C", desk.clips.copy_way),
         ("paste", say("Paste a point as position, pivot or datum"), "Ctrl+V", desk.clips.paste),

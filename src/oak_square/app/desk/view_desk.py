@@ -177,6 +177,10 @@ class ViewDesk(QObject):
         if held.page:
             self.page_wished.emit(held.stage, held.page)
 
+    def swap_projection(self) -> None:
+        """Look in parallel projection, or in perspective again."""
+        self._views.swap_projection()
+
     def leave_mode(self) -> bool:
         """Leave what was begun last, what is under way with a hand before all else; tell whether there was anything."""
         if self._is_label_open:

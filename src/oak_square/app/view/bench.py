@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from dataclasses import replace
 
 import numpy as np
-from PySide6.QtCore import QElapsedTimer, QEvent, QPointF, Qt, QTimer, Signal
+from numpy.typing import NDArray
+from PySide6.QtCore import QEvent, QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QImage,
     QKeyEvent,
@@ -22,13 +22,14 @@ from PySide6.QtWidgets import QWidget
 
 from oak_square.app.facts.picture import Facts, Picture
 from oak_square.app.view.camera import Camera, framed
+from oak_square.app.view.flat import draw_flat
+from oak_square.app.view.framing import boxes_to_frame, is_alike
 from oak_square.app.view.measure_marks import draw_measures
 from oak_square.app.view.named_marks import draw_berths, draw_named, draw_notes
 from oak_square.app.view.overlay import Canvas, Lens, draw_facts
 from oak_square.app.view.pointing import Pointing
 from oak_square.app.view.rays import Rays
 from oak_square.app.view.renderer import Renderer
-from oak_square.app.widgets.entry_keys import TWICE_MS
 from oak_square.app.widgets.theme import colour
 from oak_square.core.boxes import Box
 from oak_square.core.shown_units import ShownUnit
@@ -75,12 +76,14 @@ class Bench(QWidget):
         self._last = QPointF()
         self._still = QTimer(self, singleShot=True)
         self._still.timeout.connect(self._draw_fine)
-        self._since_frame = QElapsedTimer()
         self._growing = QTimer(self, singleShot=True, interval=0)
         self._growing.timeout.connect(self._draw_more)
         self._grown_at = 0.0  # when what is ready by then is drawn next
         self._framed_for: object = None
+        self._focus: Box | None = None  # what was framed last
+        self._asked_for: Box | None = None  # by a hand
         self._untouched = True  # the camera stands where framing put it
+        self.has_figure = True  # stands beside what is seen from a side
         self.calm = True  # nothing else is under way, so there is time for fine frames
         self._draw_marks: Callable[[Canvas], None] = lambda _: None
         self._reads_key: Callable[[QKeyEvent, bool], bool] = lambda *_: False
@@ -90,29 +93,41 @@ class Bench(QWidget):
 
     def show_picture(self, picture: Picture, facts: Facts, subject: object, *, held: bool = False) -> None:
         """Show `picture` with `facts`; it is framed anew when `subject` differs or its size jumps, unless `held`."""
-        jumped = self.leads and not held and (subject != self._framed_for or self._has_jumped(picture))
+        jumped = self.leads and not held and (subject != self._framed_for or self._has_jumped(picture, facts))
         self.facts = facts
         if not held and not jumped and self._image is not None and picture.same_as(self.picture):
             self.update()
             return
         self.picture = picture
+        if self.camera.flat_m is not None:
+            self.camera = self.camera.flattened(self._find_reach())
         if jumped and picture.box is not None:
+            again = self._asked_for is not None and subject == self._framed_for
             self._framed_for = subject
-            self.frame()
+            self._asked_for = (facts.box or picture.box) if again else None
+            self._frame_box(self._asked_for or picture.box)
         else:
             self._redraw_picture(moving=held)
 
-    def _has_jumped(self, picture: Picture) -> bool:
-        if picture.box is None:
+    def _has_jumped(self, picture: Picture, facts: Facts) -> bool:
+        """Tell whether what was framed has become so large, small or far off that it must be framed anew."""
+        box = picture.box if self._asked_for is None else facts.box or picture.box
+        if box is None or box.same_as(self._focus):
             return False
-        if self._untouched and self._runs_out(picture.box):
+        if self._untouched and self._runs_out(box):
             return True
-        seen = self.camera.projected(np.array([picture.box.middle]), self.width(), self.height())[0]
+        if self._focus is not None and is_alike(box, self._focus, _LARGEST):
+            return False  # however near a hand has gone to it
+        seen = self.camera.projected(np.array([box.middle]), self.width(), self.height())[0]
         middle = [self.width() / 2, (self.height() + min(self.covered[1], self.height() / 4)) / 2]
         off = np.abs(seen[:2] - middle) / [self.width(), self.height()]
-        near = framed(self.camera, picture.box, self.width(), self.height(), top=self.covered[1])
-        share = near.distance / self.camera.distance
+        share = self._find_share(box)
         return bool(share < _SMALLEST or share > _LARGEST or seen[2] <= 0 or off.max() > 0.5)
+
+    def _find_share(self, box: Box) -> float:
+        """Return how large a pixel would be if a box were framed, as a share of what it is."""
+        near = framed(self.camera, box, self.width(), self.height(), top=self.covered[1])
+        return near.metres_per_pixel(1) / self.camera.metres_per_pixel(1)
 
     def _runs_out(self, box: Box) -> bool:
         """Tell whether some of a box lies outside the picture."""
@@ -123,24 +138,54 @@ class Bench(QWidget):
     def frame(self) -> None:
         """Bring the whole of what is shown into the picture, the camera's directions kept."""
         if self.picture.box is not None:
-            self.camera = framed(self.camera, self.picture.box, self.width(), self.height(), top=self.covered[1])
-            self._untouched = True
-            self._redraw_picture(moving=False)
+            self._frame_box(self.picture.box)
 
-    def frame_all(self) -> None:
-        """Frame with the pivots and the origin too."""
-        box = self.picture.box
-        if box is None:
-            return
-        points = np.array([*[p.at for p in self.facts.pivots], self.facts.origin, box.low, box.high])
-        whole = type(box)(points.min(axis=0), points.max(axis=0))
-        self.camera = framed(self.camera, whole, self.width(), self.height(), top=self.covered[1])
+    def frame_next(self) -> None:
+        """Frame what is picked; asked again, its asset, then all; and so round, until a hand moves the camera."""
+        boxes = boxes_to_frame(self.picture, self.facts)
+        if boxes:
+            asked = self._asked_for if self._untouched else None
+            last = next((k for k, box in enumerate(boxes) if box.same_as(asked)), -1)
+            self._asked_for = boxes[(last + 1) % len(boxes)]
+            self._frame_box(self._asked_for)
+
+    def _frame_box(self, box: Box) -> None:
+        self.camera = framed(self.camera, box, self.width(), self.height(), top=self.covered[1])
+        self._focus, self._untouched = box, True
         self._redraw_picture(moving=False)
 
-    def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
-        """Turn the camera to a direction and frame."""
-        self.camera = replace(self.camera, azimuth_deg=azimuth_deg, elevation_deg=elevation_deg)
-        self.frame()
+    def look_from(self, azimuth_deg: float, elevation_deg: float, *, flat: bool) -> None:
+        """Turn the camera to a direction; what is framed stays so, as large as it is, where it has room."""
+        camera = self.camera.turned(azimuth_deg, elevation_deg, self._find_centre())
+        self.camera = camera.flattened(self._find_reach()) if flat else camera.deepened()
+        focus = self._focus
+        if self._untouched and focus is not None and self._is_ill_framed(focus):
+            self._frame_box(focus)
+        else:
+            self._redraw_picture(moving=False)
+
+    def _is_ill_framed(self, box: Box) -> bool:
+        return self._find_share(box) < _SMALLEST or self._runs_out(box)
+
+    def swap_projection(self) -> None:
+        """Look in parallel projection, or in perspective again, at the same as large as before."""
+        flat = self.camera.flat_m is None
+        self.camera = self.camera.flattened(self._find_reach()) if flat else self.camera.deepened()
+        self._redraw_picture(moving=False)
+
+    def _find_reach(self) -> float:
+        """Return how far off the eye must stand for nothing that is shown to lie behind it, metres."""
+        box = self.picture.box
+        if box is None:
+            return 0.0
+        return 2 * box.diagonal + float(np.linalg.norm(self.camera.target - box.middle))
+
+    def _find_centre(self) -> NDArray[np.float64] | None:
+        """Return what the camera is turned about: the middle of what was framed, while that is in the picture."""
+        if self._focus is None:
+            return None
+        middle: NDArray[np.float64] = self._focus.middle
+        return middle if self.lens().holds(self.lens().seen(middle[None])[0]) else None
 
     def lens(self) -> Lens:
         """Return what is needed to find a world point in the picture."""
@@ -270,6 +315,8 @@ class Bench(QWidget):
         draw_berths(painter, self.lens(), self.facts.berths)
         draw_named(painter, self.lens(), self.facts.datums, self.facts.marks)
         draw_notes(painter, self.lens(), self.facts.notes)
+        if self.camera.flat_m is not None:
+            draw_flat(painter, self.lens(), self.facts.whole or self.picture.box, figure=self.has_figure)
         self._draw_marks(canvas)
         if self.hasFocus():
             painter.setPen(colour("oak", 140))
@@ -277,8 +324,8 @@ class Bench(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep what was framed in the picture."""
-        if self._untouched and self.leads:
-            self.frame()
+        if self._untouched and self.leads and self._focus is not None:
+            self._frame_box(self._focus)
         else:
             self._redraw_picture(moving=True)
 
@@ -300,7 +347,7 @@ class Bench(QWidget):
             return
         button = self._pressed[0]
         if button == Qt.MouseButton.RightButton:
-            self.camera = self.camera.orbited(moved.x(), moved.y())
+            self.camera = self.camera.orbited(moved.x(), moved.y(), self._find_centre())
         elif button == Qt.MouseButton.MiddleButton:
             self.camera = self.camera.panned(moved.x(), moved.y(), self.height())
         else:
@@ -344,7 +391,7 @@ class Bench(QWidget):
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Space frames the selection, twice frames all; arrows walk round; what is typed is an instrument's."""
+        """Space frames what is picked, its asset, then all; arrows walk round; what is typed is an instrument's."""
         if self._reads_key(event, False):
             return
         key = event.key()
@@ -355,11 +402,9 @@ class Bench(QWidget):
             Qt.Key.Key_Down: (0, -25),
         }
         if key == Qt.Key.Key_Space:
-            twice = self._since_frame.isValid() and self._since_frame.elapsed() < TWICE_MS
-            self.frame_all() if twice else self.frame()
-            self._since_frame.restart()
+            self.frame_next()
         elif key in steps:
-            self.camera = self.camera.orbited(*steps[Qt.Key(key)])
+            self.camera = self.camera.orbited(*steps[Qt.Key(key)], self._find_centre())
             self._by_hand()
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_Equal):
             factor = 1 / 1.2 if key == Qt.Key.Key_Minus else 1.2

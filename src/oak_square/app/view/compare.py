@@ -103,12 +103,10 @@ class Compare(QWidget):
             self._shift = apart
 
     def _on_left(self, camera: Camera) -> Camera:
-        return replace(camera, target=camera.target * self._scale + self._shift, distance=camera.distance * self._scale)
+        return camera.resized(self._scale, camera.target * self._scale + self._shift)
 
     def _on_right(self, camera: Camera) -> Camera:
-        return replace(
-            camera, target=(camera.target - self._shift) / self._scale, distance=camera.distance / self._scale
-        )
+        return camera.resized(1 / self._scale, (camera.target - self._shift) / self._scale)
 
     def _print_table(self, side: int, said: list[list[str]]) -> str:
         rows = [f"<b>{(say('As received'), say('As prepared'))[side]}</b>"]
@@ -130,10 +128,6 @@ class Compare(QWidget):
     def frame(self) -> None:
         """Bring the whole asset into both pictures."""
         self.sides[1].frame()
-
-    def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
-        """Turn both cameras to a direction."""
-        self.sides[1].look_from(azimuth_deg, elevation_deg)
 
     def close_renderers(self) -> None:
         """Give the graphics contexts back."""

@@ -80,7 +80,7 @@ def _draw_datum(painter: QPainter, lens: Lens, datum: DatumShown) -> None:
     if not lens.holds(seen):
         return
     at = QPointF(float(seen[0]), float(seen[1]))
-    pixel = lens.camera.metres_per_pixel(lens.height) * float(seen[2]) / lens.camera.distance
+    pixel = lens.camera.metres_per_pixel(lens.height, float(seen[2]))
     for k, token in enumerate("xyz"):
         ends = lens.segment(datum.at - datum.axes[k] * pixel * _ARM * 0.4, datum.at + datum.axes[k] * pixel * _ARM)
         if ends is None:

@@ -48,13 +48,12 @@ class Lens:
     def reach(self, at: Array, pixels: float) -> float:
         """Return how long something at a world point must be, metres, to be so many pixels long in the picture."""
         depth = max(float(self.seen(at[None])[0, 2]), SPECK)
-        per_pixel = self.camera.metres_per_pixel(self.height)
-        return pixels * per_pixel * (depth / self.camera.distance if self.camera.flat_m is None else 1.0)
+        return pixels * self.camera.metres_per_pixel(self.height, depth)
 
     def segment(self, a: Array, b: Array) -> tuple[QPointF, QPointF] | None:
         """Return a world segment's ends in the picture, cut where it runs behind the eye."""
         depths = self.seen(np.array([a, b]))[:, 2]
-        near = self.camera.distance * 1e-3
+        near = self.camera.distance * 1e-3 if self.camera.flat_m is None else -np.inf
         if (depths < near).all():
             return None
         if depths[0] < near:
@@ -336,7 +335,7 @@ def _draw_pivot(painter: QPainter, lens: Lens, mark: PivotMark, seen: Array) -> 
 
 
 def _draw_axes(painter: QPainter, lens: Lens, mark: PivotMark, seen: Array) -> None:
-    reach = _TICK_PIXELS * float(seen[2]) / lens.camera.distance * lens.camera.metres_per_pixel(lens.height)
+    reach = _TICK_PIXELS * lens.camera.metres_per_pixel(lens.height, float(seen[2]))
     for axis, token in enumerate("xyz"):
         ends = lens.segment(mark.at, mark.at + mark.axes[axis] * reach)
         if ends is None:

@@ -12,9 +12,12 @@ from oak_square.app.view.overlay import Lens
 from oak_square.app.view.pointing import Hit, Passed
 from oak_square.app.view.renderer import Renderer
 
-__all__ = ["Rays"]
+__all__ = ["GROUND_REACH", "Rays"]
 
 Array = NDArray[np.float64]
+GROUND_REACH = 50
+"""Times the way to what is looked at, as far as the ground is pointed to."""
+
 _AROUND = tuple((6 * dx, 6 * dy) for dx in (-1, 0, 1) for dy in (-1, 0, 1) if dx or dy)
 # On a circle farther out: what a point at the edge of the pointer's reach belongs to.
 _REACH = tuple((round(11 * np.cos(a)), round(11 * np.sin(a))) for a in np.arange(8) * np.pi / 4)
@@ -65,6 +68,6 @@ class Rays:
         hit = self.renderer.pick(self.picture, eye, toward)
         if hit is not None:
             return hit[1]
-        if toward[1] == 0 or (reach := -eye[1] / toward[1]) <= 0 or reach > self.lens.camera.distance * 50:
+        if toward[1] == 0 or (reach := -eye[1] / toward[1]) <= 0 or reach > self.lens.camera.distance * GROUND_REACH:
             return None
         return eye + toward * reach

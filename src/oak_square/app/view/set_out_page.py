@@ -53,6 +53,7 @@ class SetOutPage(QWidget):
         self.bench = Bench(self._renderer, self)
         self.bench.setAccessibleName(say("Set-out"))
         self.bench.show_marks(self._draw_figure)
+        self.bench.has_figure = False
         self.bench.pressed.connect(self._press_at)
         self.bench.dragged.connect(self._drag_to)
         self.bench.released.connect(self._release_at)

@@ -29,7 +29,8 @@ VIEWS = {
     "stand": say("Stand"),
 }
 _BAND = 26
-_LOOKS = (("front", 0, 0), ("right", 90, 0), ("top", 0, 89), ("corner", 32, 22))
+_LOOKS = {"front": (0, 0), "right": (90, 0), "top": (0, 90), "corner": (32, 22)}
+_OPPOSITE = {"front": "back", "right": "left", "top": "bottom"}
 
 
 class ViewArea(QWidget):
@@ -84,12 +85,16 @@ class ViewArea(QWidget):
         self.band.hide()
         line = _make_row(self._right)
         self.looks: dict[str, QPushButton] = {}
-        for word, azimuth, elevation in _LOOKS:
+        for word in _LOOKS:
             button = _lay_button_over(word, self._right)
-            button.setToolTip(say("Look from the {word}", word=term(word)))
+            hint = say("Look from the {word}", word=term(word))
+            if word in _OPPOSITE:
+                hint = say("Look from the {word}, flat and to scale; again, from the {other}", word=term(word),
+                           other=term(_OPPOSITE[word]))  # fmt: skip
+            button.setToolTip(hint)
             button.setAccessibleName(say("Look from the {word}", word=term(word)))
             self.looks[word] = button
-            button.clicked.connect(lambda _=False, a=azimuth, e=elevation: self.look_from(a, e))
+            button.clicked.connect(lambda _=False, look=word: self.look_from(look))
             line.addWidget(button)
         for row in (self._left, self._tools, self._right):
             ButtonRow(row)
@@ -203,21 +208,37 @@ class ViewArea(QWidget):
             self.set_out.frame()
         elif self.view == "stand" and self.stand is not None:
             self.stand.frame()
-        elif everything:
-            self.bench.frame_all()
         else:
-            self.bench.frame()
+            self.bench.frame_next()
 
-    def look_from(self, azimuth_deg: float, elevation_deg: float) -> None:
-        """Turn the camera of the view in front."""
-        target: Compare | Bench = self.bench
+    @property
+    def leading(self) -> Bench:
+        """The bench of the view in front, or the one that it follows."""
         if self.view == "before-after" and self.compare is not None:
-            target = self.compare
-        elif self.view == "set-out" and self.set_out is not None:
-            target = self.set_out.bench
-        elif self.view == "stand" and self.stand is not None:
-            target = self.stand.bench
-        target.look_from(azimuth_deg, elevation_deg)
+            return self.compare.sides[1]
+        if self.view == "set-out" and self.set_out is not None:
+            return self.set_out.bench
+        if self.view == "stand" and self.stand is not None:
+            return self.stand.bench
+        return self.bench
+
+    def look_from(self, look: str) -> None:
+        """Look from one side in parallel projection, from its opposite where it does already; or from a corner."""
+        azimuth, elevation = _LOOKS[look]
+        bench = self.leading
+        if look == "corner":
+            bench.look_from(azimuth, elevation, flat=False)
+            return
+        camera = bench.camera
+        # From above and below alike, the front is at the lower rim.
+        if abs(camera.elevation_deg - elevation) < 1 and abs(camera.azimuth_deg - azimuth) < 1:
+            azimuth, elevation = (azimuth, -90) if look == "top" else (azimuth + 180, elevation)
+        bench.look_from(azimuth, elevation, flat=True)
+
+    def swap_projection(self) -> None:
+        """Look in parallel projection in the view in front, or in perspective again."""
+        if self.view != "line-up":
+            self.leading.swap_projection()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep what stands over the pictures at their corners."""
