@@ -125,6 +125,7 @@ def test_space_in_the_lists_frames_as_in_the_views(hand, batch):
     far = bench.camera.distance
     for widget in (hand.window.batch, hand.window.hierarchy.tree):
         bench.camera = bench.camera.zoomed(0.2, 10, 10, bench.width(), bench.height())
+        bench._by_hand()
         widget.setFocus()
         selected = hand.session.selection
         hand.key(Qt.Key.Key_Space)

@@ -22,10 +22,11 @@ from tests.app.conftest import work_off
 from tests.strategies import solid_box
 
 CAMERAS = st.builds(
-    lambda a, e, d: Camera(target=np.array([1.0, 2, 3]), distance=d, azimuth_deg=a, elevation_deg=e),
+    lambda a, e, d, f: Camera(target=np.array([1.0, 2, 3]), distance=d, azimuth_deg=a, elevation_deg=e, flat_m=f and d),
     st.floats(0, 360),
-    st.floats(-89, 89),
+    st.floats(-90, 90),
     st.floats(0.01, 1e5),
+    st.sampled_from([None, 1.0]),
 )
 
 
@@ -34,6 +35,22 @@ def test_a_pixels_ray_passes_through_what_is_projected_there(camera, x, y):
     eye, toward = camera.ray(x, y, 720, 540)
     seen = camera.projected(np.array([eye + toward * camera.distance]), 720, 540)[0]
     assert seen[:2] == pytest.approx([x, y], abs=1e-6 * 720)
+
+
+@given(CAMERAS, st.floats(0, 360), st.floats(-90, 90), st.tuples(*[st.floats(-2, 2)] * 3))
+def test_what_the_camera_is_turned_about_stays_in_its_pixel(camera, azimuth, elevation, off):
+    about = camera.target + np.array(off) * camera.distance / 8
+    before, after = (c.projected(about, 720, 540)[0] for c in (camera, camera.turned(azimuth, elevation, about)))
+    assert after == pytest.approx(before, rel=1e-6, abs=1e-3)
+
+
+@given(CAMERAS)
+def test_flat_or_deep_the_target_is_as_large(camera):
+    flat = camera.flattened(3.0)
+    assert flat.distance >= 3.0
+    for other in (flat, flat.deepened()):
+        assert other.metres_per_pixel(540) == pytest.approx(camera.metres_per_pixel(540))
+    assert camera.resized(2.0, camera.target).metres_per_pixel(540) == pytest.approx(2 * camera.metres_per_pixel(540))
 
 
 @given(CAMERAS, st.tuples(*[st.floats(0.001, 1e4)] * 3))

@@ -27,7 +27,7 @@ from oak_square.core.errors import BadLength
 from oak_square.core.frames import translation
 from oak_square.core.lengths import as_written, parse_entry, parse_length
 from oak_square.core.marking import MARKABLE
-from oak_square.core.tolerances import NOTHING_M
+from oak_square.core.tolerances import NOTHING_M, SPECK
 from oak_square.core.words import say
 
 __all__ = ["Rule"]
@@ -144,6 +144,7 @@ class Rule(Holder):
     def dragged(self, hold: HeldNodes, handle: Handle, start: Pointing, now: Pointing) -> Mapping[str, Any] | None:
         """Return the shift so far; onto what is snapped to, where there is something."""
         at = hold.centre if self._grip is None else self._grip.at
+        handle = _keep_to_elevation(hold, handle, now.lens)
         move = self._find_free_move(hold, handle, at, start, now)
         if move is None:
             return None
@@ -344,6 +345,14 @@ class Rule(Holder):
         painter.setPen(colour("card") if held else ink)
         painter.setFont(font(12, bold=True))
         painter.drawText(QPointF(at[0] - 3.5, at[1] + 4), LETTERS[k])
+
+
+def _keep_to_elevation(hold: HeldNodes, handle: Handle, lens: Lens) -> Handle:
+    """Return the handle of a free drag; in a flat elevation, without the axis that runs toward the eye."""
+    facing = np.abs(hold.axes.T @ lens.camera.axes[2])
+    if lens.camera.flat_m is None or len(handle.axes) < 3 or facing.max() < 1 - SPECK:
+        return handle
+    return Handle(name=handle.name, axes=tuple(k for k in handle.axes if k != int(facing.argmax())), line=handle.line)
 
 
 def _shift_of(rule: Rule, hold: HeldNodes) -> Array | None:
