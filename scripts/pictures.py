@@ -50,7 +50,7 @@ def size(window: Window) -> None:
     window.session.select(("milepost.glb",))
     settle(window)
     QTest.mouseClick(window.bench, Qt.MouseButton.LeftButton, pos=window.desk.plates.plate("height").center().toPoint())
-    QTest.keyClicks(window.desk.plate_editor.field, "3' 6\"")
+    QTest.keyClicks(window.desk.plate_editor.field, "5' 3\"")
 
 
 def line_up(window: Window) -> None:

@@ -20,7 +20,7 @@
 <message><source> is</source><translation> ist</translation></message>
 <message><source> is usually</source><translation> misst meist</translation></message>
 <message><source> of size {size:.3g}</source><translation> von der Größe {size:.3g}</translation></message>
-<message><source> on {name}</source><translation type="unfinished"></translation></message>
+<message><source> on {name}</source><translation> an {name}</translation></message>
 <message><source> or </source><translation> oder </translation></message>
 <message><source> to </source><translation> bis </translation></message>
 <message><source> together</source><translation> zusammen</translation></message>
@@ -33,7 +33,7 @@
 <message><source>'{cell}' is no build: tall, flat or long, or nothing</source><translation>„{cell}“ ist kein Bau: tall, flat oder long, oder nichts</translation></message>
 <message><source>'{each}' does not stand where it should</source><translation>„{each}“ steht nicht, wo es sollte</translation></message>
 <message><source>'{file}' comes to nothing before that: {reason}</source><translation>„{file}“ wird davor zu nichts: {reason}</translation></message>
-<message><source>'{file}' is left out of what moves together: {reason}</source><translation type="unfinished"></translation></message>
+<message><source>'{file}' is left out of what moves together: {reason}</source><translation>„{file}“ bewegt sich nicht mit den anderen: {reason}</translation></message>
 <message><source>'{file}' is not in the batch</source><translation>„{file}“ ist nicht im Stapel</translation></message>
 <message><source>'{format}' is no format that this version writes</source><translation>„{format}“ ist kein Format, das diese Version schreibt</translation></message>
 <message><source>'{getname}' changes its size with time, which is not carried in USD</source><translation>„{getname}“ ändert seine Größe mit der Zeit, was in USD nicht mitgenommen wird</translation></message>
@@ -67,7 +67,7 @@
 <message><source>'{name}' carries a {channel}</source><translation>„{name}“ trägt: {channel}</translation></message>
 <message><source>'{name}' has morph targets, which would no longer fit its vertices</source><translation>„{name}“ hat Morphziele, die nicht mehr zu seinen Eckpunkten passten</translation></message>
 <message><source>'{name}' has no geometry to look for a mark on</source><translation>„{name}“ hat keine Geometrie, auf der eine Marke zu suchen wäre</translation></message>
-<message><source>'{name}' has no geometry, so no points of a box</source><translation type="unfinished"></translation></message>
+<message><source>'{name}' has no geometry, so no points of a box</source><translation>„{name}“ hat keine Geometrie, also keine Punkte eines Kastens</translation></message>
 <message><source>'{name}' has no material, and would take that of what it hangs from</source><translation>„{name}“ hat kein Material und nähme das des Knotens an, an dem es hängt</translation></message>
 <message><source>'{name}' has no vertex {worst}: it has {count}</source><translation>„{name}“ hat keinen Eckpunkt {worst}: es hat {count}</translation></message>
 <message><source>'{name}' has no {extent} to match</source><translation>„{name}“ hat nichts zum Angleichen: {extent}</translation></message>
@@ -128,12 +128,12 @@
 <message><source>'{text}' is below nothing, and no extent is</source><translation>„{text}“ ist weniger als nichts, und keine Ausdehnung ist das</translation></message>
 <message><source>'{text}' is no angle</source><translation>„{text}“ ist kein Winkel</translation></message>
 <message><source>'{text}' is no angle in degrees</source><translation>„{text}“ ist kein Winkel in Grad</translation></message>
-<message><source>'{text}' is no factor (write it like 0.5, *0.5, /2, 1:2 or 50%)</source><translation type="unfinished"></translation></message>
-<message><source>'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2")</source><translation>„{text}“ ist keine Länge (etwa so schreiben: 90 cm, 0.9 m oder 3' 6 1/2")</translation></message>
+<message><source>'{text}' is no factor (write it like 0.5, *0.5, /2, 1:2 or 50%)</source><translation>„{text}“ ist kein Faktor (etwa so schreiben: 0.5, *0.5, /2, 1:2 oder 50%)</translation></message>
+<message><source>'{text}' is no length (write it like 90 cm, 0.9 m or 5' 3 1/2")</source><translation>„{text}“ ist keine Länge (etwa so schreiben: 90 cm, 0.9 m oder 5' 3 1/2")</translation></message>
 <message><source>'{text}' is no length: a length is a number, or text such as 90 cm</source><translation>„{text}“ ist keine Länge: eine Länge ist eine Zahl oder Text wie 90 cm</translation></message>
 <message><source>'{text}' is no number</source><translation>„{text}“ ist keine Zahl</translation></message>
 <message><source>'{text}' is no point: three lengths, such as 1.2 m, 0, -40 cm</source><translation>„{text}“ ist kein Punkt: drei Längen, etwa 1,2 m; 0; -40 cm</translation></message>
-<message><source>'{text}' is no ratio: a ratio is two positive numbers, such as 1:12</source><translation type="unfinished"></translation></message>
+<message><source>'{text}' is no ratio: a ratio is two positive numbers, such as 1:12</source><translation>„{text}“ ist kein Maßstab: das sind zwei positive Zahlen, etwa 1:12</translation></message>
 <message><source>'{text}' is not a finite factor</source><translation>„{text}“ ist kein endlicher Faktor</translation></message>
 <message><source>'{text}' is not a finite length</source><translation>„{text}“ ist keine endliche Länge</translation></message>
 <message><source>'{to}' is below what would hang from it</source><translation>„{to}“ ist unter dem, was daran hängen würde</translation></message>
@@ -179,7 +179,7 @@
 <message><source>1000 m and more</source><translation>1000 m und mehr</translation></message>
 <message><source>3MF can't name a unit of {metres_per_unit:g} m: it is written in metres</source><translation>3MF kann eine Einheit von {metres_per_unit:g} m nicht nennen: es wird in Metern geschrieben</translation></message>
 <message><source>3MF holds nothing below '{name}', which has geometry of its own</source><translation>3MF fasst nichts unter „{name}“, das eigene Geometrie hat</translation></message>
-<message><source>90 cm, 3' 6", 5.2 m; or from what it is now: +4cm, *0.5, 50%</source><translation>90 cm, 3' 6", 5,2 m; oder von dem aus, was es ist: +4cm, *0,5, 50%</translation></message>
+<message><source>90 cm, 5' 3", 5.2 m; or from what it is now: +4cm, *0.5, 50%</source><translation>90 cm, 5' 3", 5,2 m; oder von dem aus, was es ist: +4cm, *0,5, 50%</translation></message>
 <message><source>: memory is limited to {mb} MB</source><translation>: der Speicher ist auf {mb} MB begrenzt</translation></message>
 <message><source>; all of it is in {log}</source><translation>; alles davon steht in {log}</translation></message>
 <message><source>; and {count} more</source><translation>; und {count} weitere</translation></message>
@@ -238,7 +238,7 @@
 <message><source>All keys, on one sheet…</source><translation>Alle Tasten auf einem Blatt …</translation></message>
 <message><source>All of them are sized by the one factor that makes the whole so long</source><translation>Alle werden mit dem einen Faktor skaliert, der das Ganze so lang macht</translation></message>
 <message><source>All that hangs from it counts too</source><translation>Auch alles, was daran hängt, zählt</translation></message>
-<message><source>All that is selected, as one. Enter keeps, Esc drops.</source><translation type="unfinished"></translation></message>
+<message><source>All that is selected, as one. Enter keeps, Esc drops.</source><translation>Alles Ausgewählte als eins. Enter behält, Esc verwirft.</translation></message>
 <message><source>All that was said is on a list</source><translation>Alles, was gesagt wurde, steht auf einer Liste</translation></message>
 <message><source>All together, as one</source><translation>Alle zusammen, als eins</translation></message>
 <message><source>Along and about datum {name}</source><translation>Entlang und um Bezug {name}</translation></message>
@@ -320,7 +320,7 @@
 <message><source>Call {length} a {name}</source><translation>{length} nennen: {name}</translation></message>
 <message><source>Callipers</source><translation>Schieblehre</translation></message>
 <message><source>Cancel</source><translation>Abbrechen</translation></message>
-<message><source>Centre: click a pivot, a corner, a circle; first another asset, to have it here</source><translation type="unfinished"></translation></message>
+<message><source>Centre: click a pivot, a corner, a circle; first another asset, to have it here</source><translation>Mittelpunkt: einen Drehpunkt, eine Ecke, einen Kreis anklicken; zuerst ein anderes Modell, um es hierher zu holen</translation></message>
 <message><source>Centre: click what it turns about</source><translation>Mitte: anklicken, worum es sich dreht</translation></message>
 <message><source>Centre: click what stays in place</source><translation>Mitte: anklicken, was an Ort und Stelle bleibt</translation></message>
 <message><source>Change it all the same</source><translation>Trotzdem ändern</translation></message>
@@ -395,7 +395,7 @@
 <message><source>Each group by itself, with all below it</source><translation>Jede Gruppe für sich, mit allem darunter</translation></message>
 <message><source>Each of them gets this length</source><translation>Jedes von ihnen bekommt diese Länge</translation></message>
 <message><source>Each part by itself</source><translation>Jedes Teil für sich</translation></message>
-<message><source>Each sent to its own origin, how they stand to one another is lost. Placed together, it stays.</source><translation type="unfinished"></translation></message>
+<message><source>Each sent to its own origin, how they stand to one another is lost. Placed together, it stays.</source><translation>Kommt jedes für sich an den Ursprung, geht verloren, wie sie zueinander stehen. Zusammen platziert bleibt es.</translation></message>
 <message><source>Enter does it    ↑ ↓ walk    Ctrl+Enter puts it into the tray, or takes it out    Esc leaves</source><translation>Eingabe tut es    ↑ ↓    Strg+Eingabe: in die Ablage oder heraus    Esc beendet</translation></message>
 <message><source>Enter keeps, Esc drops.</source><translation>Eingabe behält, Esc verwirft.</translation></message>
 <message><source>Every file is as it was read</source><translation>Jede Datei ist, wie sie gelesen wurde</translation></message>
@@ -468,7 +468,7 @@
 <message><source>How many stand in a row; all in one where it is 0</source><translation>Wie viele in einer Reihe stehen; bei 0 alle in einer</translation></message>
 <message><source>How many times as large along {a}</source><translation>Wievielmal so groß entlang {a}</translation></message>
 <message><source>How many times as large: 0.5, 50%, *2, /3</source><translation>Wievielmal so groß: 0,5, 50%, *2, /3</translation></message>
-<message><source>How many times as large: one number, a ratio such as 1:12, or three along x, y, z.</source><translation type="unfinished"></translation></message>
+<message><source>How many times as large: one number, a ratio such as 1:12, or three along x, y, z.</source><translation>Wievielmal so groß: eine Zahl, ein Maßstab wie 1:12, oder drei entlang x, y, z.</translation></message>
 <message><source>How near to that side: 2 cm, or a share of the extent: 5 %</source><translation>Wie nah an dieser Seite: 2 cm, oder ein Anteil der Ausdehnung: 5 %</translation></message>
 <message><source>How near to the side: a length, or a share of the box's extent such as '2 %'.</source><translation>Wie nah an der Seite: eine Länge, oder ein Anteil der Ausdehnung des Kastens wie „2 %“.</translation></message>
 <message><source>If refused, deliver the asset as if this step were absent.</source><translation>Wenn verweigert, das Modell liefern, als gäbe es diesen Schritt nicht.</translation></message>
@@ -552,6 +552,7 @@
 <message><source>Look first</source><translation>Erst nachsehen</translation></message>
 <message><source>Look for a sheet that is not listed</source><translation>Nach einem Blatt suchen, das nicht aufgeführt ist</translation></message>
 <message><source>Look from the {word}</source><translation>Ansehen von: {word}</translation></message>
+<message><source>Look from the {word}, flat and to scale; again, from the {other}</source><translation>Ansehen von: {word}, flach und maßstäblich; noch einmal, von: {other}</translation></message>
 <message><source>Look it up: the manual first, then all else</source><translation>Nachschlagen: zuerst das Handbuch, dann alles andere</translation></message>
 <message><source>Looks</source><translation>Aussehen</translation></message>
 <message><source>Make an extent as long as another asset's</source><translation>Eine Ausdehnung so lang machen wie die eines anderen Modells</translation></message>
@@ -829,7 +830,7 @@
 <message><source>Settle: {title}</source><translation>Erledigen: {title}</translation></message>
 <message><source>Settled here: {what}, for {alike} of {count}.</source><translation>Hier erledigt: {what}, für {alike} von {count}.</translation></message>
 <message><source>Several are picked: type their size in the panel, or pick one</source><translation>Mehrere sind gewählt: ihre Größe im Bereich rechts eintippen, oder eines wählen</translation></message>
-<message><source>Several that are selected count as one: they move, turn and are sized by their common box</source><translation type="unfinished"></translation></message>
+<message><source>Several that are selected count as one: they move, turn and are sized by their common box</source><translation>Mehrere Ausgewählte gelten als eins: bewegt, gedreht und in der Größe geändert werden sie mit ihrem gemeinsamen Kasten</translation></message>
 <message><source>Several: what is typed is set on each, the other angles stay.</source><translation>Mehrere: was getippt wird, wird bei jedem gesetzt, die anderen Winkel bleiben.</translation></message>
 <message><source>Shape: click vertices, edges, faces, circles; Ctrl adds, a drag frames  ·  Rule, Dial, Callipers move them  ·  Esc</source><translation>Form: Eckpunkte, Kanten, Flächen, Kreise anklicken; Strg nimmt hinzu, ziehen rahmt  ·  Lineal, Drehscheibe, Schieblehre bewegen sie  ·  Esc</translation></message>
 <message><source>Sheets on the shelf</source><translation>Blätter im Regal</translation></message>
@@ -873,6 +874,7 @@
 <message><source>Stop after the asset under way; what is delivered stays</source><translation>Nach dem Modell in Arbeit anhalten; was geliefert ist, bleibt</translation></message>
 <message numerus="yes"><source>Stopped reading; {count} files were not read</source><translation><numerusform>Lesen angehalten; {count} Datei nicht gelesen</numerusform><numerusform>Lesen angehalten; {count} Dateien nicht gelesen</numerusform></translation></message>
 <message><source>Swap Bench and {view}</source><translation>Zwischen Werkbank und {view} wechseln</translation></message>
+<message><source>Swap parallel projection and perspective</source><translation>Zwischen Parallelprojektion und Perspektive wechseln</translation></message>
 <message><source>Swap the side columns, where they share one place</source><translation>Die Seitenspalten wechseln, wo sie sich einen Platz teilen</translation></message>
 <message><source>Swap world axes and own ones</source><translation>Zwischen Weltachsen und eigenen wechseln</translation></message>
 <message><source>Swap {former} at {berth} for {now}</source><translation>{former} auf {berth} gegen {now} tauschen</translation></message>
@@ -927,10 +929,10 @@
 <message><source>The angle it swings to, degrees</source><translation>Der Winkel, bis zu dem es schwingt, in Grad</translation></message>
 <message><source>The asset as a whole</source><translation>Das Modell im Ganzen</translation></message>
 <message><source>The asset as a whole (the default), its parts (the default where named), groups, or all.</source><translation>Das Modell im Ganzen (üblich), seine Teile (üblich, wo sie genannt sind), Gruppen oder alle.</translation></message>
-<message><source>The asset that it hangs from, by path or name.</source><translation type="unfinished"></translation></message>
+<message><source>The asset that it hangs from, by path or name.</source><translation>Das Modell, an dem es hängt, mit Pfad oder Namen.</translation></message>
 <message><source>The asset whose extent it shall have, as it stands after its own steps before this one</source><translation>Das Modell, dessen Ausdehnung es haben soll, wie es nach seinen eigenen Schritten vor diesem steht</translation></message>
-<message><source>The asset, by path or name, whose extent it shall have; or a part of an asset.</source><translation type="unfinished"></translation></message>
-<message><source>The assets that it is for move as one thing, by points of their common box.</source><translation type="unfinished"></translation></message>
+<message><source>The asset, by path or name, whose extent it shall have; or a part of an asset.</source><translation>Das Modell, mit Pfad oder Namen, dessen Ausdehnung es haben soll; oder ein Teil eines Modells.</translation></message>
+<message><source>The assets that it is for move as one thing, by points of their common box.</source><translation>Die Modelle, für die es gilt, bewegen sich als eins, an Punkten ihres gemeinsamen Kastens.</translation></message>
 <message><source>The axes in force; to swap world and own</source><translation>Die geltenden Achsen; zum Wechseln zwischen Welt und eigenen</translation></message>
 <message><source>The axes of by, turn, factor and extents: world (the default), parent, own, or a datum's.</source><translation>Die Achsen von by, turn, factor und Ausdehnungen: world (üblich), parent, own oder die eines Bezugs.</translation></message>
 <message><source>The axes of that shift: world (the default), parent, own, or a datum's.</source><translation>Die Achsen dieser Verschiebung: world (üblich), parent, own oder die eines Bezugs.</translation></message>
@@ -987,7 +989,7 @@
 <message><source>The other extents give way</source><translation>Die anderen Ausdehnungen geben nach</translation></message>
 <message><source>The other extents give way, so that the volume stays</source><translation>Die anderen Ausdehnungen geben nach, sodass das Volumen bleibt</translation></message>
 <message><source>The page</source><translation>Die Seite</translation></message>
-<message><source>The part that it hangs from: of that asset, or of the one at hand.</source><translation type="unfinished"></translation></message>
+<message><source>The part that it hangs from: of that asset, or of the one at hand.</source><translation>Das Teil, an dem es hängt: von jenem Modell, oder von dem, um das es gerade geht.</translation></message>
 <message><source>The parts and groups that are picked in the hierarchy or the view; Ctrl picks several</source><translation>Die Teile und Gruppen, die in der Hierarchie oder der Ansicht gewählt sind; Strg wählt mehrere</translation></message>
 <message><source>The parts and groups whose name fits a pattern</source><translation>Die Teile und Gruppen, deren Name zu einem Muster passt</translation></message>
 <message><source>The parts that it does not fit stay as they are</source><translation>Die Teile, auf die er nicht passt, bleiben, wie sie sind</translation></message>
@@ -1145,7 +1147,7 @@
 <message><source>Where the new files go; it must lie apart from the folder they came from</source><translation>Wohin die neuen Dateien gehen; er muss getrennt von dem Ordner liegen, aus dem sie kamen</translation></message>
 <message><source>Where the pointer is on the model or the ground, in world coordinates</source><translation>Wo der Zeiger auf dem Modell oder dem Boden ist, in Weltkoordinaten</translation></message>
 <message><source>Where things turn about</source><translation>Worum sich Dinge drehen</translation></message>
-<message><source>Where to: the origin, the parent's pivot, x, y, z, a part's pivot, a mark, a berth, onto another asset or part; with of, a point, part or mark of another asset.</source><translation type="unfinished"></translation></message>
+<message><source>Where to: the origin, the parent's pivot, x, y, z, a part's pivot, a mark, a berth, onto another asset or part; with of, a point, part or mark of another asset.</source><translation>Wohin: an den Ursprung, den Drehpunkt des Übergeordneten, x, y, z, den Drehpunkt eines Teils, eine Marke, einen Liegeplatz, auf ein anderes Modell oder Teil; mit of an einen Punkt, ein Teil oder eine Marke eines anderen Modells.</translation></message>
 <message><source>Which asset stands at which berth, or berths.</source><translation>Welches Modell an welchem Liegeplatz steht, oder an welchen.</translation></message>
 <message><source>Which assets stand in rows.</source><translation>Welche Modelle in Reihen stehen.</translation></message>
 <message><source>Which channels: any of rotation, scale, location.</source><translation>Welche Kanäle: beliebige von rotation, scale, location.</translation></message>
@@ -1173,7 +1175,7 @@
 <message><source>Write new files, re-open each, and hold it against what it should be</source><translation>Neue Dateien schreiben, jede wieder öffnen und mit dem vergleichen, was sie sein soll</translation></message>
 <message><source>Write over it</source><translation>Überschreiben</translation></message>
 <message><source>Write the book to a CSV file</source><translation>Das Buch in eine CSV-Datei schreiben</translation></message>
-<message><source>a berth</source><translation type="unfinished"></translation></message>
+<message><source>a berth</source><translation>ein Liegeplatz</translation></message>
 <message><source>a buffer declares {item} bytes, over the limit</source><translation>ein Buffer erklärt {item} Bytes, mehr als die Grenze</translation></message>
 <message><source>a coordinate is the world's</source><translation>eine Koordinate ist eine der Welt</translation></message>
 <message><source>a face has a corner that can't be read</source><translation>eine Fläche hat eine Ecke, die sich nicht lesen lässt</translation></message>
@@ -1237,7 +1239,7 @@
 <message><source>all as {title}</source><translation>alle als {title}</translation></message>
 <message><source>all below it</source><translation>alles darunter</translation></message>
 <message><source>all follows</source><translation>alles folgt</translation></message>
-<message><source>all stand {offset} off their origins, one way</source><translation type="unfinished"></translation></message>
+<message><source>all stand {offset} off their origins, one way</source><translation>alle stehen {offset} neben ihrem Ursprung, in einer Richtung</translation></message>
 <message><source>all that hangs together of {whose}</source><translation>alles, was an {whose} zusammenhängt</translation></message>
 <message><source>all together, Tab: each</source><translation>alle zusammen, Tab: jedes</translation></message>
 <message><source>all true</source><translation>alles stimmt</translation></message>
@@ -1309,7 +1311,7 @@
 <message><source>at the point of its box</source><translation>am Punkt seines Kastens</translation></message>
 <message><source>at {numbers}</source><translation>bei {numbers}</translation></message>
 <message><source>at {numbers} of the part</source><translation>bei {numbers} des Teils</translation></message>
-<message><source>at: a point of a box needs 'of', the asset whose box it is</source><translation type="unfinished"></translation></message>
+<message><source>at: a point of a box needs 'of', the asset whose box it is</source><translation>at: ein Punkt eines Kastens braucht „of“, das Modell, dessen Kasten es ist</translation></message>
 <message><source>at: parent is for named parts; an asset has no parent</source><translation>at: parent ist für genannte Teile; ein Modell hat kein Übergeordnetes</translation></message>
 <message><source>auto</source><translation>auto</translation></message>
 <message><source>away and from go together</source><translation>away und from gehören zusammen</translation></message>
@@ -1338,6 +1340,7 @@
 <message><source>berth {berth}</source><translation>Liegeplatz {berth}</translation></message>
 <message><source>berth {name}</source><translation>Liegeplatz {name}</translation></message>
 <message><source>between and length go together</source><translation>between und length gehören zusammen</translation></message>
+<message><source>blade_*, leaf</source><translation>blade_*, leaf</translation></message>
 <message><source>bottom</source><translation>unten</translation></message>
 <message><source>bottom at {length}</source><translation>Unterkante auf {length}</translation></message>
 <message><source>box</source><translation>Kasten</translation></message>
@@ -1438,13 +1441,13 @@
 <message><source>drawn {times:.4g} times smaller than at the right</source><translation>{times:.4g}-mal kleiner gezeichnet als rechts</translation></message>
 <message><source>draws {total} vertices by instancing, over the limit of {drawn_vertices}</source><translation>zeichnet durch Instanzen {total} Eckpunkte, mehr als die Grenze von {drawn_vertices}</translation></message>
 <message><source>each</source><translation>jedes</translation></message>
-<message><source>each has axes of its own</source><translation type="unfinished"></translation></message>
+<message><source>each has axes of its own</source><translation>jedes hat eigene Achsen</translation></message>
 <message><source>each in the format it came in</source><translation>jedes im Format, in dem es kam</translation></message>
 <message><source>each is in one piece</source><translation>jedes ist in einem Stück</translation></message>
 <message><source>each one's own base middle</source><translation>jeweils die eigene Mitte der Unterseite</translation></message>
 <message><source>each one's own box middle</source><translation>jeweils die eigene Kastenmitte</translation></message>
 <message><source>each one's own pivot</source><translation>jeweils der eigene Drehpunkt</translation></message>
-<message><source>each one's own {point}</source><translation type="unfinished"></translation></message>
+<message><source>each one's own {point}</source><translation>bei jedem: {point}</translation></message>
 <message><source>each, Tab: all together</source><translation>jedes, Tab: alle zusammen</translation></message>
 <message><source>edge</source><translation>Kante</translation></message>
 <message><source>edge middle</source><translation>Kantenmitte</translation></message>
@@ -1477,7 +1480,7 @@
 <message><source>find…</source><translation>suchen …</translation></message>
 <message><source>first arm</source><translation>erster Schenkel</translation></message>
 <message><source>fix</source><translation>beheben</translation></message>
-<message><source>flap_*, leaf</source><translation>flap_*, leaf</translation></message>
+<message><source>flat</source><translation>flach</translation></message>
 <message><source>floats {length}</source><translation>schwebt {length}</translation></message>
 <message><source>follow the view and the unit</source><translation>der Ansicht und der Einheit folgen</translation></message>
 <message><source>font zoom larger smaller text size settings preferences</source><comment>other words</comment><translation>Schrift größer kleiner Schriftgröße Einstellungen</translation></message>
@@ -1749,7 +1752,7 @@
 <message><source>its origin is the middle of its base so</source><translation>so ist sein Ursprung die Mitte seiner Unterseite</translation></message>
 <message><source>its own</source><translation>eigene</translation></message>
 <message><source>its own axes</source><translation>der eigenen Achsen</translation></message>
-<message><source>its own axes, or its parent's,</source><translation type="unfinished"></translation></message>
+<message><source>its own axes, or its parent's,</source><translation>die eigenen Achsen, oder die des Übergeordneten,</translation></message>
 <message><source>its parent</source><translation>sein Übergeordnetes</translation></message>
 <message><source>its parent's axes</source><translation>der Achsen des Übergeordneten</translation></message>
 <message><source>its path is resampled</source><translation>sein Pfad wird neu abgetastet</translation></message>
@@ -1793,7 +1796,7 @@
 <message><source>its up axis '{up}' is none of X_UP, Y_UP, Z_UP</source><translation>seine Hochachse „{up}“ ist keine von X_UP, Y_UP, Z_UP</translation></message>
 <message><source>its vertex colours</source><translation>seine Eckpunktfarben</translation></message>
 <message><source>its weight falls outside its foot as it lies</source><translation>so, wie es liegt, fällt sein Gewicht neben seinen Fuß</translation></message>
-<message><source>its {point}</source><translation type="unfinished"></translation></message>
+<message><source>its {point}</source><translation>dort: {point}</translation></message>
 <message><source>its {what} is nothing, and no factor makes that {wanted:g} m</source><translation>{what} ist nichts, und kein Faktor macht daraus {wanted:g} m</translation></message>
 <message><source>itself</source><translation>es selbst</translation></message>
 <message><source>joints hold the geometry of '{name}', and its vertices can't be moved by themselves</source><translation>Gelenke halten die Geometrie von „{name}“, und ihre Eckpunkte lassen sich nicht für sich bewegen</translation></message>
@@ -2079,7 +2082,7 @@
 <message><source>path resampled</source><translation>Pfad neu abgetastet</translation></message>
 <message><source>pause it</source><translation>ihn anhalten</translation></message>
 <message><source>paused</source><translation>ausgesetzt</translation></message>
-<message><source>pick by name: flap_*…</source><translation>nach Namen wählen: flap_*…</translation></message>
+<message><source>pick by name: blade_*…</source><translation>nach Namen wählen: blade_*…</translation></message>
 <message><source>pick in the view</source><translation>im Bild wählen</translation></message>
 <message><source>pick it in the view…</source><translation>in der Ansicht wählen …</translation></message>
 <message><source>pick those that don't fit</source><translation>die auswählen, die nicht passen</translation></message>
@@ -2168,6 +2171,7 @@
 <message><source>second arm</source><translation>zweiter Schenkel</translation></message>
 <message><source>see there</source><translation>siehe dort</translation></message>
 <message><source>seems to lie on its side</source><translation>scheint auf der Seite zu liegen</translation></message>
+<message><source>seen from the {side}, flat</source><translation>flach, gesehen von: {side}</translation></message>
 <message><source>select an asset, or pick parts, to take hold of</source><translation>ein Modell auswählen oder Teile wählen, um zuzugreifen</translation></message>
 <message><source>selected {selected}</source><translation>ausgewählte {selected}</translation></message>
 <message><source>separate split loose pieces</source><comment>other words</comment><translation>trennen zerlegen lose Stücke</translation></message>
@@ -2182,7 +2186,7 @@
 <message><source>set-out: '{file}' is what an asset is delivered as: give it another name</source><translation>Aufbau: als „{file}“ wird schon ein Modell geliefert: ihm einen anderen Namen geben</translation></message>
 <message><source>set-out: '{file}' refers to USD files, and '{file_2}' is delivered as {suffix}</source><translation>Aufbau: „{file}“ verweist auf USD-Dateien, und „{file_2}“ wird als {suffix} geliefert</translation></message>
 <message><source>set-out: '{file}' refers to USD files, and {format} is delivered</source><translation>Aufbau: „{file}“ verweist auf USD-Dateien, und geliefert wird {format}</translation></message>
-<message><source>set-out: '{f}' is left out of berth '{b}': {error}</source><translation type="unfinished"></translation></message>
+<message><source>set-out: '{f}' is left out of berth '{b}': {error}</source><translation>set-out: „{f}“ kommt nicht an den Liegeplatz „{b}“: {error}</translation></message>
 <message><source>set-out: '{f}' was not delivered, and is left out</source><translation>Aufbau: „{f}“ wurde nicht geliefert und ist ausgelassen</translation></message>
 <message><source>set-out: berth '{berth}' is at a mark: where it lies among the others is unknown</source><translation>Aufbau: Liegeplatz „{berth}“ ist an einer Marke: wo er unter den anderen liegt, ist unbekannt</translation></message>
 <message><source>set-out: no berth '{berth}' is declared{did_you_mean}</source><translation>Aufbau: ein Liegeplatz „{berth}“ ist nicht erklärt{did_you_mean}</translation></message>
@@ -2201,8 +2205,8 @@
 <message><source>shared by instances</source><translation>gemeinsam mit Instanzen</translation></message>
 <message><source>shared geometry '{name}' split: '{name}{decode}' for {listed}</source><translation>gemeinsame Geometrie „{name}“ aufgeteilt: „{name}{decode}“ für {listed}</translation></message>
 <message><source>shared mesh '{name}' split: {split}</source><translation>gemeinsames Netz „{name}“ aufgeteilt: {split}</translation></message>
-<message><source>shares one world with its neighbours</source><translation type="unfinished"></translation></message>
-<message><source>shares one world with {others}: {how}</source><translation type="unfinished"></translation></message>
+<message><source>shares one world with its neighbours</source><translation>steht in einer Welt mit seinen Nachbarn</translation></message>
+<message><source>shares one world with {others}: {how}</source><translation>steht in einer Welt mit {others}: {how}</translation></message>
 <message><source>sheared</source><translation>geschert</translation></message>
 <message><source>shift {distances} {along}</source><translation>verschieben {distances} {along}</translation></message>
 <message><source>shortcuts hotkeys keyboard settings preferences</source><comment>other words</comment><translation>Tastenkürzel Tastatur Einstellungen</translation></message>
@@ -2268,7 +2272,7 @@
 <message><source>the apex</source><translation>den Scheitel</translation></message>
 <message><source>the asset's own pivot is the origin already</source><translation>der eigene Drehpunkt des Modells ist schon der Ursprung</translation></message>
 <message><source>the axes of '{name}' are squared up by {degrees:.2g}°, the rounding of its matrix</source><translation>die Achsen von „{name}“ werden um {degrees:.2g}° rechtwinklig gestellt, die Rundung seiner Matrix</translation></message>
-<message><source>the base middle of their common box</source><translation type="unfinished"></translation></message>
+<message><source>the base middle of their common box</source><translation>die Mitte der Unterseite ihres gemeinsamen Kastens</translation></message>
 <message><source>the box of its own geometry</source><translation>der Kasten der eigenen Geometrie</translation></message>
 <message><source>the box with all below</source><translation>der Kasten mit allem darunter</translation></message>
 <message><source>the clip '{name}' of '{name_2}' would need over {_most_keys} keys about its new pivot</source><translation>der Clip „{name}“ von „{name_2}“ bräuchte um seinen neuen Drehpunkt mehr als {_most_keys} Schlüssel</translation></message>
@@ -2281,7 +2285,7 @@
 <message><source>the file declares no unit; taken for metres</source><translation>die Datei erklärt keine Einheit; als Meter genommen</translation></message>
 <message><source>the file's unit is</source><translation>die Einheit der Datei ist</translation></message>
 <message><source>the file's up is</source><translation>oben ist in der Datei</translation></message>
-<message><source>the first one's origin</source><translation type="unfinished"></translation></message>
+<message><source>the first one's origin</source><translation>der Ursprung des ersten</translation></message>
 <message><source>the first point</source><translation>den ersten Punkt</translation></message>
 <message><source>the folder to deliver into</source><translation>der Ordner, in den geliefert wird</translation></message>
 <message><source>the folder was taken away while it was filled</source><translation>der Ordner wurde weggenommen, während er gefüllt wurde</translation></message>
@@ -2345,14 +2349,14 @@
 <message><source>the world</source><translation>der Welt</translation></message>
 <message><source>the world's</source><translation>der Welt</translation></message>
 <message><source>the world's axes</source><translation>der Weltachsen</translation></message>
-<message><source>their boxes fit together</source><translation type="unfinished"></translation></message>
+<message><source>their boxes fit together</source><translation>ihre Kästen passen aneinander</translation></message>
 <message><source>their middle</source><translation>ihre Mitte</translation></message>
 <message><source>their pivots are there already</source><translation>ihre Drehpunkte sind schon dort</translation></message>
 <message><source>then move on by</source><translation>dann weiterbewegen um</translation></message>
 <message><source>there is no asset '{name}' in the batch</source><translation>es gibt kein Modell „{name}“ im Stapel</translation></message>
 <message><source>there is no asset '{name}' in the batch{did_you_mean}</source><translation>es gibt kein Modell „{name}“ im Stapel{did_you_mean}</translation></message>
 <message><source>there is no batch to find '{name}' in</source><translation>es gibt keinen Stapel, in dem „{name}“ zu finden wäre</translation></message>
-<message><source>there is no batch to move together with</source><translation type="unfinished"></translation></message>
+<message><source>there is no batch to move together with</source><translation>es gibt keine anderen Modelle, mit denen es sich bewegen könnte</translation></message>
 <message><source>there is no one length that this could be told from</source><translation>es gibt keine einzelne Länge, von der aus das zu sagen wäre</translation></message>
 <message><source>they are there already</source><translation>sie sind schon dort</translation></message>
 <message><source>they hang from there already</source><translation>sie hängen schon daran</translation></message>
@@ -2378,8 +2382,8 @@
 <message><source>to settle at {stage}</source><translation>zu erledigen: {stage}</translation></message>
 <message><source>to {values}</source><translation>auf {values}</translation></message>
 <message><source>together</source><translation>zusammen</translation></message>
-<message><source>together is of whole assets: it takes no parts</source><translation type="unfinished"></translation></message>
-<message><source>together moves all by one motion: {each} is of each by itself</source><translation type="unfinished"></translation></message>
+<message><source>together is of whole assets: it takes no parts</source><translation>together gilt für ganze Modelle: es nimmt keine Teile</translation></message>
+<message><source>together moves all by one motion: {each} is of each by itself</source><translation>together bewegt alle durch eine Bewegung: {each} gilt für jedes einzeln</translation></message>
 <message><source>told in</source><translation>genannt in</translation></message>
 <message><source>too far out for its numbers</source><translation>zu weit draußen für seine Zahlen</translation></message>
 <message><source>took over {seconds} seconds, which no file may</source><translation>brauchte über {seconds} Sekunden, was keine Datei darf</translation></message>
@@ -2419,7 +2423,7 @@
 <message><source>unknown key '{where}'{did_you_mean}</source><translation>unbekannter Schlüssel „{where}“{did_you_mean}</translation></message>
 <message><source>unlike its folder</source><translation>anders als sein Ordner</translation></message>
 <message><source>up</source><translation>oben</translation></message>
-<message><source>up and front</source><translation type="unfinished"></translation></message>
+<message><source>up and front</source><translation>up und front</translation></message>
 <message><source>up and front, by, set, bring and to, or square</source><translation>up und front, by, set, bring und to, oder square</translation></message>
 <message><source>up axis</source><translation>Hochachse</translation></message>
 <message><source>up to {end}</source><translation>bis {end}</translation></message>
@@ -2478,8 +2482,8 @@
 <message><source>{answer} for {count}</source><translation>{answer} für {count}</translation></message>
 <message><source>{answer} up</source><translation>{answer} oben</translation></message>
 <message numerus="yes"><source>{applied} of {count} assets</source><translation><numerusform>{applied} von {count} Modell</numerusform><numerusform>{applied} von {count} Modellen</numerusform></translation></message>
-<message><source>{applies}, as one</source><translation type="unfinished"></translation></message>
-<message><source>{assets} as one, by their common box; nothing is tried yet.</source><translation type="unfinished"></translation></message>
+<message><source>{applies}, as one</source><translation>{applies}, als eins</translation></message>
+<message><source>{assets} as one, by their common box; nothing is tried yet.</source><translation>{assets} als eins, mit ihrem gemeinsamen Kasten; noch wird nichts probiert.</translation></message>
 <message><source>{assets} through {steps}, {form}. Sources are never touched.{open_}</source><translation>{assets} durch {steps}, {form}. Die Quellen werden nie angerührt.{open_}</translation></message>
 <message><source>{a} of that direction</source><translation>{a} dieser Richtung</translation></message>
 <message><source>{a} of the new pivot</source><translation>{a} des neuen Drehpunkts</translation></message>
@@ -2496,7 +2500,7 @@
 <message><source>{centre} ({astray} is not on it)</source><translation>{centre} ({astray} ist nicht darauf)</translation></message>
 <message><source>{centre} stays, along {axes}</source><translation>{centre} bleibt, entlang {axes}</translation></message>
 <message numerus="yes"><source>{count} assets</source><translation><numerusform>{count} Modell</numerusform><numerusform>{count} Modelle</numerusform></translation></message>
-<message><source>{count} assets as one</source><translation type="unfinished"></translation></message>
+<message><source>{count} assets as one</source><translation>{count} Modelle als eins</translation></message>
 <message><source>{count} changed or new, read again</source><translation>{count} geändert oder neu, wieder gelesen</translation></message>
 <message numerus="yes"><source>{count} entries</source><translation><numerusform>{count} Eintrag</numerusform><numerusform>{count} Einträge</numerusform></translation></message>
 <message><source>{count} files</source><translation>{count} Dateien</translation></message>
@@ -2514,7 +2518,7 @@
 <message><source>{count} not closed: the centre of its surface is taken</source><translation>{count} nicht geschlossen: genommen wird die Mitte der Oberfläche</translation></message>
 <message><source>{count} of {count_2}</source><translation>{count} von {count_2}</translation></message>
 <message><source>{count} of {total} others here face along {most}{either}</source><translation>{count} von {total} anderen hier schauen entlang {most}{either}</translation></message>
-<message numerus="yes"><source>{count} other files of its folder</source><translation type="unfinished"><numerusform></numerusform><numerusform></numerusform></translation></message>
+<message numerus="yes"><source>{count} other files of its folder</source><translation><numerusform>{count} anderen Datei seines Ordners</numerusform><numerusform>{count} anderen Dateien seines Ordners</numerusform></translation></message>
 <message numerus="yes"><source>{count} parts</source><translation><numerusform>{count} Teil</numerusform><numerusform>{count} Teile</numerusform></translation></message>
 <message numerus="yes"><source>{count} parts and groups</source><translation><numerusform>{count} Teil oder Gruppe</numerusform><numerusform>{count} Teile und Gruppen</numerusform></translation></message>
 <message><source>{count} parts are called '{name}'</source><translation>{count} Teile heißen „{name}“</translation></message>
@@ -2533,7 +2537,7 @@
 <message><source>{day} {month} at {time}</source><translation>{day}. {month} um {time} Uhr</translation></message>
 <message><source>{detail} · draft</source><translation>{detail} · Entwurf</translation></message>
 <message><source>{detail}, as it was</source><translation>{detail}, wie es war</translation></message>
-<message><source>{detail}, {assets} together</source><translation type="unfinished"></translation></message>
+<message><source>{detail}, {assets} together</source><translation>{detail}, {assets} zusammen</translation></message>
 <message><source>{detail}; step {later} says otherwise</source><translation>{detail}; Schritt {later} sagt es anders</translation></message>
 <message><source>{did} · {warned} warned</source><translation>{did} · {warned} mit Warnung</translation></message>
 <message><source>{distance} away from {centre}</source><translation>{distance} weg, Mitte: {centre}</translation></message>
@@ -2616,8 +2620,8 @@
 <message><source>{path}: is not there</source><translation>{path}: ist nicht da</translation></message>
 <message><source>{path}: lies in the folder to deliver into, '{out}'</source><translation>{path}: liegt in dem Ordner, in den geliefert wird, „{out}“</translation></message>
 <message><source>{path}: there is no manifest to prove by ({strerror})</source><translation>{path}: dort ist kein Verzeichnis, mit dem zu beweisen wäre ({strerror})</translation></message>
-<message><source>{place} on {name}</source><translation type="unfinished"></translation></message>
-<message><source>{point} of {name}</source><translation type="unfinished"></translation></message>
+<message><source>{place} on {name}</source><translation>{place} an {name}</translation></message>
+<message><source>{point} of {name}</source><translation>{point} von {name}</translation></message>
 <message><source>{read} read</source><translation>{read} gelesen</translation></message>
 <message><source>{reason} (nor on the other {parts} '{on}')</source><translation>{reason} (auch nicht an den anderen „{on}“: {parts})</translation></message>
 <message><source>{refused} refused</source><translation>{refused} verweigert</translation></message>
@@ -2690,7 +2694,7 @@
 <message><source>{whole} of {count} delivered and proved</source><translation>{whole} von {count} geliefert und bewiesen</translation></message>
 <message><source>{whole} of {count} delivered and proved; {off}.</source><translation>{whole} von {count} geliefert und bewiesen; {off}.</translation></message>
 <message><source>{whole} of {count} would be delivered</source><translation>{whole} von {count} würden geliefert</translation></message>
-<message><source>{words}, together</source><translation type="unfinished"></translation></message>
+<message><source>{words}, together</source><translation>{words}, zusammen</translation></message>
 <message numerus="yes"><source>{words}, {count} do not</source><translation><numerusform>{words}, {count} nicht</numerusform><numerusform>{words}, {count} nicht</numerusform></translation></message>
 <message><source>{words}; under its other variants ({others}) it would not be true</source><translation>{words}; unter seinen anderen Varianten ({others}) träfe es nicht zu</translation></message>
 <message><source>{word} {done} of {total}{words}</source><translation>{word} {done} von {total}{words}</translation></message>

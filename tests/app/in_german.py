@@ -45,7 +45,7 @@ german = pytest.mark.skipif(IS_MARKED, reason="says all in German")
 NAMES = re.compile(
     r"(?<![A-Za-z])(Oak Square|Fenwick Lock|mm|cm|km|in|ft|yd|mod|µm|[xyz]{3}|Strg|Umschalt|Entf|Alt|Esc|Return|Enter"
     r"|glb|gltf|dae|obj|usd[acz]?|stl|ply|off|3mf|MF|COLLADA|glTF|OFF|PLY|STL|OBJ|USD|Words in English|Text auf Deutsch"
-    r"|Geben Sie ein Tastenkürzel ein|Nach (links|rechts) scrollen|flap_\*|lamp_\*|\*\.stl|gate_leaf\.glb)(?![A-Za-z])"
+    r"|Geben Sie ein Tastenkürzel ein|Nach (links|rechts) scrollen|blade_\*|lamp_\*|\*\.stl|gate_leaf\.glb)(?![A-Za-z])"
 )
 STEP_WORDS = re.compile(rf"\b({'|'.join(STEPS)})\b")
 TRIED = (

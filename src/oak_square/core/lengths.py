@@ -84,7 +84,7 @@ def parse_length(text: str | float, *, bare: float, module: float | None = None)
     Parameters
     ----------
     text : str or float
-        A number, or text such as `90 cm`, `0.9m`, `3' 6 1/2"`, `3ft 6in`, `2 1/4 in`, `1.5 mod`; a leading sign
+        A number, or text such as `90 cm`, `0.9m`, `5' 3 1/2"`, `3ft 6in`, `2 1/4 in`, `1.5 mod`; a leading sign
         holds for the whole.
     bare : float, metres
         What a number without a unit is multiplied by.
@@ -261,7 +261,7 @@ def _parse_text(text: str, bare: float, module: float | None) -> float:
     while position < len(body):
         match = _TERM.match(body, position)
         if match is None or match.end() == position:
-            raise BadLength(say("'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2\")", text=text))
+            raise BadLength(say("'{text}' is no length (write it like 90 cm, 0.9 m or 5' 3 1/2\")", text=text))
         unit = match.group(2)
         metres = _unit_metres(unit, bare, module)
         if unit is None and terms:
@@ -273,7 +273,7 @@ def _parse_text(text: str, bare: float, module: float | None) -> float:
         if unit is None and position < len(body):
             raise BadLength(say("'{text}' has a number without its unit", text=text))
     if not terms or body.rstrip().endswith("-"):
-        raise BadLength(say("'{text}' is no length (write it like 90 cm, 0.9 m or 3' 6 1/2\")", text=text))
+        raise BadLength(say("'{text}' is no length (write it like 90 cm, 0.9 m or 5' 3 1/2\")", text=text))
     return sign * total
 
 

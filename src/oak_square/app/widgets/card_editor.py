@@ -27,7 +27,7 @@ _FIELDS = (
     (
         "parts",
         "parts",
-        say("flap_*, leaf"),
+        say("blade_*, leaf"),
         say("Patterns on names of parts and groups, parted by commas; empty: as a whole"),
     ),
     (

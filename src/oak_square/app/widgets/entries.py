@@ -93,7 +93,7 @@ class LengthEdit(_Entry):
 
     def __init__(self, name: str, tip: str, parent: QWidget) -> None:
         super().__init__(
-            name, f"{tip}\n" + say("90 cm, 3' 6\", 5.2 m; or from what it is now: +4cm, *0.5, 50%"), parent
+            name, f"{tip}\n" + say("90 cm, 5' 3\", 5.2 m; or from what it is now: +4cm, *0.5, 50%"), parent
         )
         self.present_m: float | None = 0.0
         self.factor: float | None = None

@@ -164,7 +164,7 @@ class Hierarchy(QWidget):
         self.menu = QMenu(self.tree)
         self.pattern = FilterEdit(self)
         self.pattern.setObjectName("filter")
-        self.pattern.setPlaceholderText(say("pick by name: flap_*…"))
+        self.pattern.setPlaceholderText(say("pick by name: blade_*…"))
         self.pattern.setAccessibleName(say("Pick parts by name"))
         self.pattern.setToolTip(say("Pick all parts and groups that a pattern fits: * for any letters, ? for one"))
         self.pattern.textEdited.connect(self._pick_by_name)
