@@ -53,7 +53,9 @@ class ScopeRow(QWidget):
         rows.addWidget(self.globs)
         self.target = Choices(_TARGETS, self, tight=True)
         rows.addWidget(self.target)
-        self.names = self._add_patterns(say("Part patterns"), say("blade_*, leaf"), say("the names of parts and groups"))
+        self.names = self._add_patterns(
+            say("Part patterns"), say("blade_*, leaf"), say("the names of parts and groups")
+        )
         rows.addWidget(self.names)
         self.which.chosen.connect(lambda key: self._choose_key(key, self.globs, self.which_wished.emit))
         self.target.chosen.connect(lambda key: self._choose_key(key, self.names, self.target_wished.emit))
