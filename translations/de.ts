@@ -1280,6 +1280,7 @@
 <message><source>any</source><translation>frei</translation></message>
 <message><source>anything</source><translation>beliebig</translation></message>
 <message><source>apex </source><translation>Scheitel </translation></message>
+<message><source>appears elsewhere lost far away off-centre jumps rotates orbits</source><comment>symptoms</comment><translation>erscheint anderswo verloren weit weg nicht mittig springt</translation></message>
 <message><source>applied</source><translation>angewandt</translation></message>
 <message><source>are not what they were</source><translation>sind nicht, was sie waren</translation></message>
 <message><source>are {shape} of {shape_2} numbers, for {shape_3} of {shape_4}</source><translation>sind {shape} mal {shape_2} Zahlen statt {shape_3} mal {shape_4}</translation></message>
@@ -1349,6 +1350,7 @@
 <message><source>bring</source><translation>bringen</translation></message>
 <message><source>bring and to go together</source><translation>bring und to gehören zusammen</translation></message>
 <message><source>bring its axis</source><translation>seine Achse bringen</translation></message>
+<message><source>broken corrupt damaged crash missing error</source><comment>symptoms</comment><translation>kaputt beschädigt Absturz fehlt Fehler</translation></message>
 <message><source>buffer view {index}</source><translation>Buffer-View {index}</translation></message>
 <message><source>buffer {index} has a data URI that can't be decoded</source><translation>Buffer {index} hat eine Daten-URI, die sich nicht entpacken lässt</translation></message>
 <message><source>buffer {index} has a data URI that is not base64</source><translation>Buffer {index} hat eine Daten-URI, die kein Base64 ist</translation></message>
@@ -1408,6 +1410,7 @@
 <message><source>compressed geometry without usable bounds: {error}</source><translation>komprimierte Geometrie ohne brauchbare Grenzen: {error}</translation></message>
 <message><source>coordinates that are no numbers</source><translation>Koordinaten, die keine Zahlen sind</translation></message>
 <message><source>corner</source><translation>Ecke</translation></message>
+<message><source>crooked tilted rotates wrong axis slides sideways</source><comment>symptoms</comment><translation>krumm gekippt dreht um die falsche Achse rutscht seitwärts</translation></message>
 <message><source>cuts into {part} from {angle}, {length} deep{more}{about}</source><translation>schneidet in {part} ab {angle}, {length} tief{more}{about}</translation></message>
 <message><source>dark night theme settings preferences</source><comment>other words</comment><translation>dunkel Nacht Design Einstellungen</translation></message>
 <message><source>datum</source><translation>Bezug</translation></message>
@@ -1469,11 +1472,13 @@
 <message><source>face {argmin} has no corners: the file is damaged</source><translation>Fläche {argmin} hat keine Ecken: die Datei ist beschädigt</translation></message>
 <message><source>factor</source><translation>Faktor</translation></message>
 <message><source>failed</source><translation>gescheitert</translation></message>
+<message><source>falls apart pile stacked over one another scattered scene</source><comment>symptoms</comment><translation>fällt auseinander Haufen übereinander verstreut Szene</translation></message>
 <message><source>feet</source><translation>Fuß</translation></message>
 <message><source>feet and inches</source><translation>Fuß und Zoll</translation></message>
 <message><source>feet, inches to 1/{denominator}</source><translation>Fuß, Zoll auf 1/{denominator}</translation></message>
 <message><source>few of its faces are upright as it lies</source><translation>so, wie es liegt, sind wenige seiner Flächen aufrecht</translation></message>
 <message><source>figure</source><translation>Figur</translation></message>
+<message><source>file grows memory heavy instances copies</source><comment>symptoms</comment><translation>Datei wächst Speicher schwer Instanzen Kopien</translation></message>
 <message><source>filter by name…</source><translation>nach Namen filtern …</translation></message>
 <message><source>filter nodes by name…</source><translation>Knoten nach Namen filtern …</translation></message>
 <message><source>finding</source><translation>Befund</translation></message>
@@ -1481,6 +1486,9 @@
 <message><source>first arm</source><translation>erster Schenkel</translation></message>
 <message><source>fix</source><translation>beheben</translation></message>
 <message><source>flat</source><translation>flach</translation></message>
+<message><source>flickers jitters shakes shadow z-fighting precision wobbles physics</source><comment>symptoms</comment><translation>flimmert zittert wackelt Schatten Genauigkeit Physik</translation></message>
+<message><source>floats hovers sinks buried shadow detached ground</source><comment>symptoms</comment><translation>schwebt versinkt vergraben Schatten gelöst Boden</translation></message>
+<message><source>floats sinks off its place beside the grid snapping rotates orbits</source><comment>symptoms</comment><translation>schwebt versinkt neben seinem Platz neben dem Raster einrasten</translation></message>
 <message><source>floats {length}</source><translation>schwebt {length}</translation></message>
 <message><source>follow the view and the unit</source><translation>der Ansicht und der Einheit folgen</translation></message>
 <message><source>font zoom larger smaller text size settings preferences</source><comment>other words</comment><translation>Schrift größer kleiner Schriftgröße Einstellungen</translation></message>
@@ -1556,6 +1564,7 @@
 <message><source>hierarchy of {name}</source><translation>Hierarchie von {name}</translation></message>
 <message><source>high</source><translation>hoch</translation></message>
 <message><source>higher than wide</source><translation>höher als breit</translation></message>
+<message><source>hinge door swings wrong rotates orbits far away</source><comment>symptoms</comment><translation>Scharnier Tür schwingt falsch dreht sich weit weg</translation></message>
 <message><source>holds</source><translation>gilt</translation></message>
 <message><source>holds '{filename}' compressed, which a USDZ package does not</source><translation>enthält „{filename}“ komprimiert, was ein USDZ-Paket nicht tut</translation></message>
 <message><source>holds '{name}' of {declared} bytes, over the limit</source><translation>enthält „{name}“ mit {declared} Bytes, mehr als die Grenze</translation></message>
@@ -1586,6 +1595,9 @@
 <message><source>inset: '{side}' is no side{did_you_mean}</source><translation>inset: „{side}“ ist keine Seite{did_you_mean}</translation></message>
 <message><source>inset: the point is not on the {side} side</source><translation>inset: der Punkt ist nicht auf der Seite {side}</translation></message>
 <message><source>into the folder</source><translation>in den Ordner</translation></message>
+<message><source>invisible disappears nothing there missing</source><comment>symptoms</comment><translation>unsichtbar verschwindet nichts da fehlt</translation></message>
+<message><source>invisible disappears vanishes culled crash physics collision NaN bounds</source><comment>symptoms</comment><translation>unsichtbar verschwindet Absturz Physik Kollision NaN</translation></message>
+<message><source>invisible missing appears unexpected parts</source><comment>symptoms</comment><translation>unsichtbar fehlt erscheint unerwartet</translation></message>
 <message><source>is GLB version {version}; version 2 is read</source><translation>ist GLB der Version {version}; gelesen wird Version 2</translation></message>
 <message><source>is XML in an encoding that is not read ({encoding})</source><translation>ist XML in einer Kodierung, die nicht gelesen wird ({encoding})</translation></message>
 <message><source>is a {kind}, no file</source><translation>ist keine Datei, sondern {kind}</translation></message>
@@ -1856,6 +1868,7 @@
 <message><source>looking for models</source><translation>sucht nach Modellen</translation></message>
 <message><source>looking where it cuts: {percent} %</source><translation>sucht, wo es schneidet: {percent} %</translation></message>
 <message><source>looks</source><translation>Aussehen</translation></message>
+<message><source>lost missing colours textures hierarchy animation gone</source><comment>symptoms</comment><translation>verloren fehlt Farben Texturen Hierarchie Animation weg</translation></message>
 <message><source>low</source><translation>niedrig</translation></message>
 <message><source>lower than wide</source><translation>niedriger als breit</translation></message>
 <message><source>made in</source><translation>Einheit</translation></message>
@@ -2082,12 +2095,14 @@
 <message><source>path resampled</source><translation>Pfad neu abgetastet</translation></message>
 <message><source>pause it</source><translation>ihn anhalten</translation></message>
 <message><source>paused</source><translation>ausgesetzt</translation></message>
+<message><source>physics collision particles gravity children too big too small wrong size scale</source><comment>symptoms</comment><translation>Physik Kollision Partikel Schwerkraft Kinder zu groß zu klein falsche Größe Skalierung</translation></message>
 <message><source>pick by name: blade_*…</source><translation>nach Namen wählen: blade_*…</translation></message>
 <message><source>pick in the view</source><translation>im Bild wählen</translation></message>
 <message><source>pick it in the view…</source><translation>in der Ansicht wählen …</translation></message>
 <message><source>pick those that don't fit</source><translation>die auswählen, die nicht passen</translation></message>
 <message><source>picked</source><translation>gewählte</translation></message>
 <message><source>picked {count}</source><translation>gewählte {count}</translation></message>
+<message><source>pink white grey missing texture picture material</source><comment>symptoms</comment><translation>rosa weiß grau Textur fehlt Bild Material</translation></message>
 <message><source>pivot</source><translation>Drehpunkt</translation></message>
 <message><source>pivot  {at}&#10;rotation  {turned:.4g}°   scale  {scale}&#10;box  {size}</source><translation>Drehpunkt  {at}&#10;Drehung  {turned:.4g}°   Skalierung  {scale}&#10;Kasten  {size}</translation></message>
 <message><source>pivot of</source><translation>Drehpunkt von</translation></message>
@@ -2198,6 +2213,9 @@
 <message><source>settled for {count} of {count_2} here</source><translation>erledigt für {count} von {count_2} hier</translation></message>
 <message><source>settled for {times} here</source><translation>hier erledigt für {times}</translation></message>
 <message><source>several pivots stand in several places, so x, y and z are all needed</source><translation>mehrere Drehpunkte stehen an mehreren Orten, also braucht es x, y und z</translation></message>
+<message><source>shading normals light slanted skewed distorted squashed stretched turns</source><comment>symptoms</comment><translation>Schattierung Normalen Licht schief verzerrt gestaucht gestreckt</translation></message>
+<message><source>shading shadow inside out black see through culled flipped normals collision mirrored text</source><comment>symptoms</comment><translation>Schattierung Schatten Innenseite außen schwarz durchsichtig Normalen Kollision spiegelverkehrt Schrift</translation></message>
+<message><source>shading shadow light baking black spots collision flickers artefacts normals</source><comment>symptoms</comment><translation>Schattierung Schatten Licht backen schwarze Flecken Kollision flimmert Normalen</translation></message>
 <message><source>shall be</source><translation>soll sein</translation></message>
 <message><source>shallow</source><translation>flach</translation></message>
 <message><source>shape</source><translation>Form</translation></message>
@@ -2223,6 +2241,7 @@
 <message><source>skin {skin} names joint {j}, which is not there</source><translation>Skin {skin} nennt Gelenk {j}, das nicht da ist</translation></message>
 <message><source>skin {skin} no longer hangs whole from '{name}': that is not said of it now</source><translation>Skin {skin} hängt nicht mehr ganz an „{name}“: das wird nun nicht mehr gesagt</translation></message>
 <message><source>slanted</source><translation>schief</translation></message>
+<message><source>slanted skewed distorted bent changes shape on import</source><comment>symptoms</comment><translation>schief verzerrt verbogen ändert die Form beim Einlesen</translation></message>
 <message><source>slope</source><translation>Hang</translation></message>
 <message><source>snap</source><translation>Rasten</translation></message>
 <message><source>snapping magnet</source><comment>other words</comment><translation>fangen einrasten</translation></message>
@@ -2385,6 +2404,9 @@
 <message><source>together is of whole assets: it takes no parts</source><translation>together gilt für ganze Modelle: es nimmt keine Teile</translation></message>
 <message><source>together moves all by one motion: {each} is of each by itself</source><translation>together bewegt alle durch eine Bewegung: {each} gilt für jedes einzeln</translation></message>
 <message><source>told in</source><translation>genannt in</translation></message>
+<message><source>too big too small huge tiny giant physics gravity heavy floaty light fall-off scale units</source><comment>symptoms</comment><translation>zu groß zu klein riesig winzig Physik Schwerkraft schwer Lichtabfall Maßstab Einheiten</translation></message>
+<message><source>too big too small wrong size does not fit scale</source><comment>symptoms</comment><translation>zu groß zu klein falsche Größe passt nicht Maßstab</translation></message>
+<message><source>too big too small wrong size units</source><comment>symptoms</comment><translation>zu groß zu klein falsche Größe Einheiten</translation></message>
 <message><source>too far out for its numbers</source><translation>zu weit draußen für seine Zahlen</translation></message>
 <message><source>took over {seconds} seconds, which no file may</source><translation>brauchte über {seconds} Sekunden, was keine Datei darf</translation></message>
 <message><source>top</source><translation>oben</translation></message>
@@ -2430,6 +2452,7 @@
 <message><source>up {up} and front {front} lie on one line</source><translation>oben {up} und vorn {front} liegen auf einer Linie</translation></message>
 <message><source>up, front</source><translation>oben, vorn</translation></message>
 <message><source>upright</source><translation>aufrecht</translation></message>
+<message><source>upside down on its side lying fallen rotated wrong way up axis</source><comment>symptoms</comment><translation>kopfüber auf der Seite liegt umgefallen gedreht verkehrt herum Achse</translation></message>
 <message><source>use it, or put it aside</source><translation>verwenden oder weglegen</translation></message>
 <message><source>usual for {noun}</source><translation>üblich: {noun}</translation></message>
 <message><source>validate test rules</source><comment>other words</comment><translation>prüfen Regeln</translation></message>
@@ -2467,6 +2490,7 @@
 <message><source>would be</source><translation>würde</translation></message>
 <message><source>would have to lean {leans_deg:.1f}°</source><translation>müsste sich {leans_deg:.1f}° neigen</translation></message>
 <message><source>write and prove</source><translation>schreiben</translation></message>
+<message><source>wrong part moves name clash duplicate animation</source><comment>symptoms</comment><translation>falsches Teil bewegt sich Name doppelt Animation</translation></message>
 <message><source>xyz</source><translation>xyz</translation></message>
 <message><source>xyz: R = Rx Ry Rz</source><translation>xyz: R = Rx Ry Rz</translation></message>
 <message><source>xzy</source><translation>xzy</translation></message>

@@ -13,12 +13,14 @@ from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QLabel, QPushButton, QWidget
 
 from oak_square.app.facts.finder import FinderEntry, ranked
+from oak_square.app.facts.findings import finding_groups
 from oak_square.app.session.habit_book import HabitBook
 from oak_square.app.session.habits import Habits, read_habits
 from oak_square.app.session.session import Session
 from oak_square.app.widgets.entries import LengthEdit
 from oak_square.app.widgets.finder import pin_rect
 from oak_square.app.window import Window
+from oak_square.core.findings.finding import KINDS
 from oak_square.core.stages import STAGES
 from oak_square.delivery.proving import prove
 from tests.patience import WAIT_MS
@@ -425,6 +427,26 @@ def test_plain_words_lead_somewhere_and_are_not_shown(hand):
         assert name in found, (letters, found)
         assert letters not in words[name] or letters == "ground"
     assert ranked(offered, "bake rotation")[0].name == "means:bake.usual"
+
+
+SYMPTOMS = [
+    ("physics", "scale-unbaked"), ("collision", "scale-unbaked"), ("gravity", "unit-suspect"),
+    ("flickers", "far-from-origin"), ("upside down", "up-suspect"), ("too big", "unit-suspect"),
+    ("hinge", "pivot-outside"),
+]  # fmt: skip
+
+
+def test_what_is_seen_downstream_leads_to_what_may_cause_it_with_how_many_have_it(hand, batch):
+    hand.open(batch)
+    groups = {group.code: group for group in finding_groups(hand.session)[0]}
+    entries = hand.window.finder_desk.entries()
+    for symptom, code in SYMPTOMS:
+        found = {entry.name: entry for entry in ranked(entries, symptom)[:12]}
+        count = len(groups[code].files)
+        assert found[f"finding:{code}"].hint == (f"{count} assets" if count > 1 else groups[code].files[0]), symptom
+    run(hand, "collision", "finding:scale-unbaked")
+    assert set(hand.session.selection) == set(groups["scale-unbaked"].files)
+    assert all(kind.symptoms for kind in KINDS.values())
 
 
 def test_each_row_says_what_it_is(hand):

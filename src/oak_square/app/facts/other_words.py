@@ -5,6 +5,7 @@ from __future__ import annotations
 from fnmatch import fnmatchcase
 from functools import lru_cache
 
+from oak_square.core.findings.finding import KINDS
 from oak_square.core.words import say
 
 __all__ = ["other_words"]
@@ -54,4 +55,9 @@ _OTHER_WORDS = {
 @lru_cache(maxsize=4096)
 def other_words(name: str) -> str:
     """Return the plain words, with spaces between, by which an entry of that name is found too; empty for none."""
+    kind, _, own = name.partition(":")
+    if kind == "finding":
+        # From what is seen downstream to what may cause it: told by its symptoms, and by the words of its reason.
+        told = KINDS[own.rpartition("/")[2]]
+        return f"{told.symptoms} {told.why}"
     return " ".join(words for pattern, words in _OTHER_WORDS.items() if fnmatchcase(name, pattern))

@@ -156,7 +156,7 @@ class Bench(QWidget):
 
     def look_from(self, azimuth_deg: float, elevation_deg: float, *, flat: bool) -> None:
         """Turn the camera to a direction; what is framed stays so, as large as it is, where it has room."""
-        camera = self.camera.turned(azimuth_deg, elevation_deg, self._find_centre())
+        camera = self.camera.turned(azimuth_deg, elevation_deg, self._find_turning_point())
         self.camera = camera.flattened(self._find_reach()) if flat else camera.deepened()
         focus = self._focus
         if self._untouched and focus is not None and self._is_ill_framed(focus):
@@ -180,7 +180,7 @@ class Bench(QWidget):
             return 0.0
         return 2 * box.diagonal + float(np.linalg.norm(self.camera.target - box.middle))
 
-    def _find_centre(self) -> NDArray[np.float64] | None:
+    def _find_turning_point(self) -> NDArray[np.float64] | None:
         """Return what the camera is turned about: the middle of what was framed, while that is in the picture."""
         if self._focus is None:
             return None
@@ -347,7 +347,7 @@ class Bench(QWidget):
             return
         button = self._pressed[0]
         if button == Qt.MouseButton.RightButton:
-            self.camera = self.camera.orbited(moved.x(), moved.y(), self._find_centre())
+            self.camera = self.camera.orbited(moved.x(), moved.y(), self._find_turning_point())
         elif button == Qt.MouseButton.MiddleButton:
             self.camera = self.camera.panned(moved.x(), moved.y(), self.height())
         else:
@@ -404,7 +404,7 @@ class Bench(QWidget):
         if key == Qt.Key.Key_Space:
             self.frame_next()
         elif key in steps:
-            self.camera = self.camera.orbited(*steps[Qt.Key(key)], self._find_centre())
+            self.camera = self.camera.orbited(*steps[Qt.Key(key)], self._find_turning_point())
             self._by_hand()
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_Equal):
             factor = 1 / 1.2 if key == Qt.Key.Key_Minus else 1.2

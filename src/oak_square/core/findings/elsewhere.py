@@ -13,6 +13,7 @@ add_kind(
     stage="receive",
     title=say("can't be read"),
     why=say("Nothing can be measured or delivered from it."),
+    symptoms=say("broken corrupt damaged crash missing error", "symptoms"),
 )
 
 add_kind(
@@ -21,6 +22,7 @@ add_kind(
     stage="deliver",
     title=say("the target format loses something"),
     why=say("What the format can't hold is gone in the delivered file."),
+    symptoms=say("lost missing colours textures hierarchy animation gone", "symptoms"),
 )
 
 add_kind(
@@ -32,6 +34,9 @@ add_kind(
         "At the wrong unit it dwarfs the set or disappears in it, and physics and light fall-off go wrong with it."
     ),
     asks="unit",
+    symptoms=say(
+        "too big too small huge tiny giant physics gravity heavy floaty light fall-off scale units", "symptoms"
+    ),
 )
 
 add_kind(
@@ -41,4 +46,5 @@ add_kind(
     title=say("seems to lie on its side"),
     why=say("It would be set down lying, and every height typed for it would size the wrong extent."),
     asks="up",
+    symptoms=say("upside down on its side lying fallen rotated wrong way up axis", "symptoms"),
 )

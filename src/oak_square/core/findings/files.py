@@ -23,6 +23,7 @@ add_kind(
     stage="deliver",
     title=say("names files outside its folder"),
     why=say("They can't go along: the delivered model would stand without them, or show somebody else's."),
+    symptoms=say("pink white grey missing texture picture material", "symptoms"),
 )
 
 

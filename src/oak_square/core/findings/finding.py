@@ -35,6 +35,8 @@ class FindingKind:
         What has to be known of each asset for a step that settles it.
     by_hand : str
         What to do there, where no one step settles it for all.
+    symptoms : str
+        Words for what people see of it downstream, with spaces between: it is found by them.
     """
 
     level: Level
@@ -44,6 +46,7 @@ class FindingKind:
     remedy: Mapping[str, Any] | None = None
     asks: Literal["unit", "up"] | None = None
     by_hand: str = ""
+    symptoms: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -30,6 +30,7 @@ add_kind(
     stage="receive",
     title=say("coordinates that are no numbers"),
     why=say("One NaN empties bounding boxes downstream, and the model is culled or crashes the physics."),
+    symptoms=say("invisible disappears vanishes culled crash physics collision NaN bounds", "symptoms"),
 )
 
 add_kind(
@@ -38,6 +39,7 @@ add_kind(
     stage="receive",
     title=say("no geometry"),
     why=say("It would be delivered as an invisible model."),
+    symptoms=say("invisible disappears nothing there missing", "symptoms"),
 )
 
 add_kind(
@@ -46,6 +48,7 @@ add_kind(
     stage="receive",
     title=say("parts that are not shown"),
     why=say("Whoever opens the file later may show them: they have not been measured, and stand where they stood."),
+    symptoms=say("invisible missing appears unexpected parts", "symptoms"),
 )
 
 add_kind(
@@ -54,6 +57,7 @@ add_kind(
     stage="receive",
     title=say("triangles of no area"),
     why=say("They have no normal: light baking and collision meshes may stumble over them."),
+    symptoms=say("shading shadow light baking black spots collision flickers artefacts normals", "symptoms"),
 )
 
 add_kind(
@@ -62,6 +66,7 @@ add_kind(
     stage="receive",
     title=say("parts have one name"),
     why=say("What names one of them means them all; NAME#2 names the second."),
+    symptoms=say("wrong part moves name clash duplicate animation", "symptoms"),
 )
 
 add_kind(
@@ -70,6 +75,7 @@ add_kind(
     stage="bake",
     title=say("nodes share one mesh"),
     why=say("A bake that differs between them must split the mesh, and the file grows."),
+    symptoms=say("file grows memory heavy instances copies", "symptoms"),
 )
 
 

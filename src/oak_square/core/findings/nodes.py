@@ -34,6 +34,7 @@ add_kind(
     title=say("pivot outside its part"),
     why=say("Turned about a point outside itself, a hinge swings the part through the wall."),
     remedy={"do": "pivot", "at": "base", "of": "parts"},
+    symptoms=say("hinge door swings wrong rotates orbits far away", "symptoms"),
 )
 
 add_kind(
@@ -43,6 +44,7 @@ add_kind(
     title=say("scale left on a node"),
     why=say("Physics, particles and parented things inherit the factor; typed sizes mean something else below it."),
     remedy={"do": "bake", "what": ["scale"]},
+    symptoms=say("physics collision particles gravity children too big too small wrong size scale", "symptoms"),
 )
 
 add_kind(
@@ -52,6 +54,7 @@ add_kind(
     title=say("uneven scale on a node"),
     why=say("Anything turned below it is sheared, and normals light wrongly."),
     remedy={"do": "bake", "what": ["scale"]},
+    symptoms=say("shading normals light slanted skewed distorted squashed stretched turns", "symptoms"),
 )
 
 add_kind(
@@ -61,6 +64,9 @@ add_kind(
     title=say("mirrored by a negative scale"),
     why=say("Its inside faces out: back faces are culled away and normals light from the wrong side."),
     remedy={"do": "bake", "what": ["scale"]},
+    symptoms=say(
+        "shading shadow inside out black see through culled flipped normals collision mirrored text", "symptoms"
+    ),
 )
 
 add_kind(
@@ -70,6 +76,7 @@ add_kind(
     title=say("sheared"),
     why=say("Most programs can't hold shear in a transform, and straighten it without a word."),
     remedy={"do": "bake", "what": ["rotation", "scale"]},
+    symptoms=say("slanted skewed distorted bent changes shape on import", "symptoms"),
 )
 
 add_kind(
@@ -79,6 +86,7 @@ add_kind(
     title=say("rotation left on a node"),
     why=say("Its own axes do not agree with the world's: typed rotations start from a crooked zero."),
     remedy={"do": "bake", "what": ["rotation"]},
+    symptoms=say("crooked tilted rotates wrong axis slides sideways", "symptoms"),
 )
 
 

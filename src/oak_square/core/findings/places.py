@@ -33,6 +33,7 @@ add_kind(
     title=say("origin off its base middle"),
     why=say("Set down by its origin, it stands beside its place, and copies cut through the ground."),
     remedy={"do": "pivot", "at": "base"},
+    symptoms=say("floats sinks off its place beside the grid snapping rotates orbits", "symptoms"),
 )
 
 add_kind(
@@ -42,6 +43,7 @@ add_kind(
     title=say("not on the ground"),
     why=say("Set down at height 0, it floats or sinks."),
     remedy={"do": "place", "ground": True},
+    symptoms=say("floats hovers sinks buried shadow detached ground", "symptoms"),
 )
 
 add_kind(
@@ -51,6 +53,7 @@ add_kind(
     title=say("away from its origin"),
     why=say("Dropped into a set, it appears somewhere else than where it was put."),
     remedy={"do": "pivot", "at": "base"},
+    symptoms=say("appears elsewhere lost far away off-centre jumps rotates orbits", "symptoms"),
 )
 
 add_kind(
@@ -60,6 +63,7 @@ add_kind(
     title=say("too far out for its numbers"),
     why=say("Files hold float32: out there neighbouring vertices snap to a coarse lattice, and edges jitter."),
     remedy={"do": "pivot", "at": "base"},
+    symptoms=say("flickers jitters shakes shadow z-fighting precision wobbles physics", "symptoms"),
 )
 
 

@@ -30,6 +30,7 @@ add_kind(
     title=say("shares one world with its neighbours"),
     why=say("Each sent to its own origin, how they stand to one another is lost. Placed together, it stays."),
     remedy={"do": "place", "at": "origin", "together": True},
+    symptoms=say("falls apart pile stacked over one another scattered scene", "symptoms"),
 )
 
 

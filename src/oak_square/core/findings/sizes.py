@@ -26,6 +26,7 @@ add_kind(
     title=say("nothing declares the unit"),
     why=say("The numbers are taken for metres until you say what they are."),
     remedy={"do": "unit", "reads": "m"},
+    symptoms=say("too big too small wrong size units", "symptoms"),
 )
 
 add_kind(
@@ -35,6 +36,7 @@ add_kind(
     title=say("outside the size book"),
     why=say("The team has agreed what this measures; it does not fit its place otherwise."),
     by_hand=say("Say which unit each was made in, or type the extent it shall have"),
+    symptoms=say("too big too small wrong size does not fit scale", "symptoms"),
 )
 
 
