@@ -9,6 +9,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QApplication
 
 from oak_square.app.view.flat import side_seen
+from oak_square.core.boxes import Box
 from tests.app.deeds import Deeds
 from tests.app.lockworks import gate
 
@@ -107,3 +108,12 @@ def test_far_and_near_are_as_large_in_parallel_projection_and_a_drag_stays_in_it
     moved = leaf.pivot(name) - before
     assert abs(moved[2]) < 1e-6
     assert np.linalg.norm(moved) > size[0] / 20
+
+
+def test_what_is_framed_flat_has_nothing_behind_the_eye(leaf):
+    bench = leaf.bench
+    leaf.press(leaf.hand.window.views.looks["right"])
+    low = bench.facts.whole.low
+    bench._frame_box(Box(low, low + 0.01))
+    assert bench.camera.flat_m < 0.1
+    assert (bench.lens().seen(bench.picture.box.corners)[:, 2] > 0).all()

@@ -151,6 +151,8 @@ class Bench(QWidget):
 
     def _frame_box(self, box: Box) -> None:
         self.camera = framed(self.camera, box, self.width(), self.height(), top=self.covered[1])
+        if self.camera.flat_m is not None:
+            self.camera = self.camera.flattened(self._find_reach())
         self._focus, self._untouched = box, True
         self._redraw_picture(moving=False)
 
@@ -168,7 +170,7 @@ class Bench(QWidget):
         return self._find_share(box) < _SMALLEST or self._runs_out(box)
 
     def swap_projection(self) -> None:
-        """Look in parallel projection, or in perspective again, at the same as large as before."""
+        """Look in parallel projection, or in perspective again, what is looked at as large as before."""
         flat = self.camera.flat_m is None
         self.camera = self.camera.flattened(self._find_reach()) if flat else self.camera.deepened()
         self._redraw_picture(moving=False)
