@@ -28,6 +28,7 @@ from oak_square.core.terms import term
 from oak_square.core.together import JointGroup, group_of
 from oak_square.core.words import say
 from oak_square.sheet.model import Mark
+from oak_square.sheet.references import members_of
 from oak_square.steps.misfits import apply_where_it_fits
 from oak_square.steps.naming import called
 from oak_square.steps.setting import Setting, WholeMotion
@@ -168,8 +169,8 @@ class HandsDesk(QObject):
         """Return the motion that all make together whom a step moves as one, as they stood when the gesture began."""
         assert isinstance(step, WholeStep)
         session = self._session
-        named = {file for name in step.refers_to if (file := session.find_file(name)) is not None}
-        files = tuple(sorted(f for f in session.outcomes if step.covers(f) and f not in named))
+        names = {name: file for name in step.refers_to if (file := session.find_file(name)) is not None}
+        files = members_of(step, session.outcomes, names)
         if self._group is None or self._group[0] != files:
             self._group = files, group_of([self._base.get(f) or self._standing_of(f) for f in files])
         group = self._group[1]

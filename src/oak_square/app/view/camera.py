@@ -85,14 +85,14 @@ class Camera:
 
     def flattened(self, reach: float) -> Camera:
         """Return it in parallel projection, the target as large as before; `reach` metres around that are seen."""
-        height = self.flat_m or 2 * self.distance * self._slope
+        height = self.flat_m or 2 * self.distance * self.slope
         return replace(self, flat_m=height, distance=max(self.distance, reach))
 
     def deepened(self) -> Camera:
         """Return it in perspective, the target as large as before."""
         if self.flat_m is None:
             return self
-        return replace(self, distance=self.flat_m / (2 * self._slope), flat_m=None)
+        return replace(self, distance=self.flat_m / (2 * self.slope), flat_m=None)
 
     def resized(self, scale: float, target: Array) -> Camera:
         """Return one that sees a scene `scale` times as large as this one sees its own, about another target."""
@@ -100,20 +100,21 @@ class Camera:
         return replace(self, target=target, distance=self.distance * scale, flat_m=flat)
 
     @property
-    def _slope(self) -> float:
+    def slope(self) -> float:
+        """How far the upper rim of the picture rises, for each metre of the way; in perspective."""
         return float(np.tan(np.radians(self.angle_deg / 2)))
 
     def metres_per_pixel(self, height: int, depth: float | None = None) -> float:
         """Return the size of a pixel at the target, or at a depth, metres before the camera."""
         if self.flat_m is not None:
             return self.flat_m / max(1, height)
-        return 2 * (self.distance if depth is None else depth) * self._slope / max(1, height)
+        return 2 * (self.distance if depth is None else depth) * self.slope / max(1, height)
 
     def projected(self, points: Array, width: int, height: int) -> Array:
         """Return world points, shape (N, 3), as pixels and depth: rows of x, y, metres before the camera."""
         seen = (np.atleast_2d(points) - self.position) @ self.axes.T
         depth = -seen[:, 2]
-        scale = height / 2 / self._slope / np.maximum(depth, SPECK) if self.flat_m is None else height / self.flat_m
+        scale = height / 2 / self.slope / np.maximum(depth, SPECK) if self.flat_m is None else height / self.flat_m
         return np.column_stack([width / 2 + seen[:, 0] * scale, height / 2 - seen[:, 1] * scale, depth])
 
     def ray(self, x: float, y: float, width: int, height: int) -> tuple[Array, Array]:
@@ -122,7 +123,7 @@ class Camera:
         if self.flat_m is not None:
             metres = self.metres_per_pixel(height)
             return self.position + right * (x - width / 2) * metres - up * (y - height / 2) * metres, -back
-        slope = self._slope / (height / 2)
+        slope = self.slope / (height / 2)
         toward = right * (x - width / 2) * slope - up * (y - height / 2) * slope - back
         return self.position, toward / np.linalg.norm(toward)
 
@@ -150,7 +151,7 @@ def framed(camera: Camera, box: Box, width: int, height: int, *, top: int = 0) -
     extremes of `x + k z` and `x - k z`, for each direction of the picture by itself.
     """
     seen = (box.corners - box.middle) @ camera.axes.T
-    slope = camera._slope
+    slope = camera.slope
     over = min(top / max(1, height), _MOST_OVER)
     share = np.array([_FILL * width / max(1, height), (_FILL - 0.08) * (1 - over)])
     if camera.flat_m is not None:
