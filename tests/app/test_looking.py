@@ -41,7 +41,6 @@ def test_space_goes_from_what_is_picked_to_its_asset_and_round(leaf):
     name = leaf.asset.nodes[part].name
     small = leaf.box(name)
     leaf.row(name)
-    bench.setFocus()
     leaf.key(Qt.Key.Key_Space)
     near = bench.camera.distance
     assert 0.5 < largest_share(bench, small) < 1
@@ -59,7 +58,6 @@ def test_a_side_keeps_what_a_hand_went_near_to_and_so_does_the_next_step(leaf):
     name = leaf.asset.nodes[leaf.asset.parts[-1]].name
     box = leaf.box(name)
     leaf.row(name)
-    bench.setFocus()
     leaf.key(Qt.Key.Key_Space)
     rolled(bench, leaf.pixel(box.middle), 5)
     near, share = bench.camera.metres_per_pixel(540), largest_share(bench, box)
@@ -83,7 +81,6 @@ def test_a_side_that_is_looked_at_already_turns_to_its_opposite(leaf):
         assert side_seen(bench.camera) == other
     leaf.press(looks["corner"])
     assert side_seen(bench.camera) == ""
-    bench.setFocus()
     leaf.key(Qt.Key.Key_E)
     assert bench.camera.flat_m is not None
     leaf.key(Qt.Key.Key_E)
@@ -100,7 +97,6 @@ def test_far_and_near_are_as_large_in_parallel_projection_and_a_drag_stays_in_it
     assert pixels[0] == pytest.approx(1 / bench.camera.metres_per_pixel(bench.height()))
     name = leaf.asset.nodes[leaf.asset.parts[0]].name
     leaf.row(name)
-    bench.setFocus()
     leaf.key(Qt.Key.Key_2)
     box = leaf.box(name)
     before = leaf.pivot(name)
